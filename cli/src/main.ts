@@ -1,0 +1,143 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import { cpus } from 'node:os';
+import { basename, dirname, resolve } from 'node:path';
+import { performance } from 'node:perf_hooks';
+import { fileURLToPath } from 'node:url';
+import {
+  hasStop,
+  outputPlan,
+  placeInWords,
+  readJob,
+  runChecks,
+  type Job,
+  type JobDrawing,
+  type OutputPlan,
+  type Problem,
+  type SheetPackage,
+} from '@folvex/core';
+import { createPress, sha256, type DrawingFile } from '@folvex/press';
+import { readArguments, type PublishArguments } from './arguments';
+import { publish, type FileReport } from './publish';
+
+const DONE = 0;
+const STOPPED = 1;
+const UNREADABLE = 2;
+
+/** Runs the command; returns its exit code (0 all written, 1 stopped or failed, 2 the job file cannot be read). */
+export async function main(args: readonly string[]): Promise<number> {
+  const options = readArguments(args, cpus().length);
+  if (typeof options === 'string') {
+    console.error(options);
+    return UNREADABLE;
+  }
+  const read = readJobFile(options.jobFile);
+  if (!read.ok) {
+    tell(read.problems);
+    return UNREADABLE;
+  }
+  const { job } = read;
+  const pack = packageOf(job, options.package);
+  if (typeof pack === 'string') {
+    console.error(pack);
+    return UNREADABLE;
+  }
+  const input = { ...job, package: pack, runDate: today() };
+  const plan = outputPlan(input);
+  const findings = runChecks(input, plan);
+  findings.forEach((finding) => console.error(`${finding.severity} ${finding.code}: ${worded(finding)}`));
+  if (options.check) printPlan(plan);
+  if (hasStop(findings)) return STOPPED;
+  if (options.check) return DONE;
+  const found = findDrawings(job.drawings, dirname(resolve(options.jobFile)));
+  tell(found.problems);
+  if (found.problems.length > 0) return STOPPED;
+  return run(options, job, pack, plan, found.drawings);
+}
+
+async function run(
+  options: PublishArguments,
+  job: Job,
+  pack: SheetPackage,
+  plan: OutputPlan,
+  drawings: DrawingFile[],
+): Promise<number> {
+  const start = performance.now();
+  const press = createPress(fileURLToPath(new URL('./press-thread.mjs', import.meta.url)), options.workers);
+  try {
+    const out = resolve(options.out);
+    const warn = (problem: Problem): void => console.error(`warning ${problem.code}: ${worded(problem)}`);
+    const input = { job, package: pack, plan, drawings, out, replace: options.replace, press, done: printFile, warn };
+    const files = await publish(input);
+    const good = files.filter((file) => file.outcome === 'written' || file.outcome === 'unchanged');
+    const sum = (of: (file: FileReport) => number): number => good.reduce((total, file) => total + of(file), 0);
+    const milliseconds = Math.round(performance.now() - start);
+    console.log(
+      `${good.length} of ${files.length} files, ${sum((f) => f.pages)} pages, ${sum((f) => f.bytes)} bytes, ${milliseconds} ms`,
+    );
+    if (options.report)
+      writeFileSync(options.report, `${JSON.stringify({ package: pack.id, files, milliseconds }, null, 2)}\n`);
+    return good.length === files.length ? DONE : STOPPED;
+  } finally {
+    await press.close();
+  }
+}
+
+function readJobFile(path: string): ReturnType<typeof readJob> {
+  try {
+    return readJob(readFileSync(path, 'utf8'));
+  } catch (error) {
+    const sentence = `${path} cannot be read (${(error as NodeJS.ErrnoException).code ?? 'error'}); give the path of a job file.`;
+    return { ok: false, problems: [{ code: 'job.file', sentence, place: {} }] };
+  }
+}
+
+function packageOf(job: Job, id: string): SheetPackage | string {
+  const names = job.packages.map((pack) => pack.id).join(', ');
+  if (!id && job.packages.length === 1) return job.packages[0]!;
+  if (!id) return `Say with --package which of these to publish: ${names || 'none'}.`;
+  return (
+    job.packages.find((pack) => pack.id === id) ?? `There is no package "${id}"; the job file has ${names || 'none'}.`
+  );
+}
+
+function findDrawings(
+  drawings: readonly JobDrawing[],
+  folder: string,
+): { drawings: DrawingFile[]; problems: Problem[] } {
+  const found: DrawingFile[] = [];
+  const problems: Problem[] = [];
+  for (const { id, file, unit } of drawings) {
+    const path = resolve(folder, file);
+    try {
+      found.push({ id, name: basename(file), path, hash: sha256(readFileSync(path)), unit });
+    } catch {
+      const sentence = `The drawing ${file} is not there; put it beside the job file or correct its path.`;
+      problems.push({ code: 'drawing.missing', sentence, place: { path: `drawings ${id}` } });
+    }
+  }
+  return { drawings: found, problems };
+}
+
+function printPlan(plan: OutputPlan): void {
+  for (const file of plan.files) console.log(`${file.path}  ${file.sheets.length} pages`);
+}
+
+function printFile(file: FileReport): void {
+  tell(file.problems);
+  console.log(`${file.path}  ${file.pages} pages  ${file.bytes} bytes  ${file.milliseconds} ms  ${file.outcome}`);
+}
+
+function tell(problems: readonly Problem[]): void {
+  for (const problem of problems) console.error(`stop ${problem.code}: ${worded(problem)}`);
+}
+
+function worded(problem: Problem): string {
+  const place = placeInWords(problem.place);
+  return place ? `${place}: ${problem.sentence}` : problem.sentence;
+}
+
+function today(): string {
+  const now = new Date();
+  const two = (value: number): string => String(value).padStart(2, '0');
+  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
+}

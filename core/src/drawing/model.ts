@@ -1,0 +1,184 @@
+import type { LengthUnit } from '../measure/units';
+import type { PaperSize } from '../paper/sizes';
+
+/** A colour as 0xRRGGBB, or one of the three below. */
+export type Colour = number;
+export const COLOUR_BY_LAYER = -1;
+export const COLOUR_BY_BLOCK = -2;
+/** Black on white paper, white on black (DXF colour 7). */
+export const COLOUR_FOREGROUND = -3;
+
+/** A line weight in 1/100 mm, or one of the three below (values of the DXF format). */
+export type Weight = number;
+export const WEIGHT_BY_LAYER = -1;
+export const WEIGHT_BY_BLOCK = -2;
+export const WEIGHT_DEFAULT = -3;
+
+/** An index into `Drawing.lineTypes`, or one of the two below. */
+export type LineTypeRef = number;
+export const LINE_TYPE_BY_LAYER = -1;
+export const LINE_TYPE_BY_BLOCK = -2;
+
+/** Properties that every entity has, as the file states them; see `resolve.ts` for what they come to. */
+export interface Style {
+  /** Index into `Drawing.layers`. */
+  layer: number;
+  colour: Colour;
+  weight: Weight;
+  lineType: LineTypeRef;
+  lineTypeScale: number;
+}
+
+export interface Layer {
+  name: string;
+  colour: Colour;
+  weight: Weight;
+  /** Index into `Drawing.lineTypes`. */
+  lineType: number;
+  off: boolean;
+  frozen: boolean;
+  plots: boolean;
+}
+
+/** Dashes of a line type in drawing units: positive a dash, negative a gap, zero a dot. Empty: continuous. */
+export interface LineType {
+  name: string;
+  dashes: number[];
+}
+
+export interface TextStyle {
+  name: string;
+  /** The font file or family that the drawing asks for. */
+  font: string;
+  widthFactor: number;
+}
+
+interface EntityBase {
+  style: Style;
+  /** As the file writes it; empty when it has none. */
+  handle: string;
+}
+
+export interface LineEntity extends EntityBase {
+  kind: 'line';
+  x0: number;
+  y0: number;
+  x1: number;
+  y1: number;
+}
+
+/** Vertices are five numbers each: x, y, bulge, start width, end width (drawing units). */
+export interface PolylineEntity extends EntityBase {
+  kind: 'polyline';
+  vertices: Float64Array;
+  closed: boolean;
+}
+
+export const POLYLINE_STRIDE = 5;
+
+/** A circle, or an arc counter-clockwise from `start` to `end` (radians). */
+export interface ArcEntity extends EntityBase {
+  kind: 'arc';
+  cx: number;
+  cy: number;
+  radius: number;
+  start: number;
+  end: number;
+  full: boolean;
+}
+
+export type HorizontalAlign = 'left' | 'centre' | 'right' | 'fit' | 'aligned';
+export type VerticalAlign = 'baseline' | 'bottom' | 'middle' | 'top';
+
+/** One or more lines of text. Height is that of capitals, in drawing units; angles in radians. */
+export interface TextEntity extends EntityBase {
+  kind: 'text';
+  lines: string[];
+  x: number;
+  y: number;
+  /** Second point of `fit` and `aligned` text. */
+  x2: number;
+  y2: number;
+  height: number;
+  rotation: number;
+  widthFactor: number;
+  oblique: number;
+  backwards: boolean;
+  upsideDown: boolean;
+  horizontal: HorizontalAlign;
+  vertical: VerticalAlign;
+  /** Width to wrap at; 0 for none. */
+  wrapWidth: number;
+  /** Baseline distance over the standard one (5/3 of the height). */
+  lineSpacing: number;
+  /** Index into `Drawing.textStyles`. */
+  textStyle: number;
+}
+
+export interface InsertEntity extends EntityBase {
+  kind: 'insert';
+  /** Name of the block in lower case. */
+  block: string;
+  x: number;
+  y: number;
+  scaleX: number;
+  scaleY: number;
+  rotation: number;
+  columns: number;
+  rows: number;
+  columnSpacing: number;
+  rowSpacing: number;
+  attributes: TextEntity[];
+}
+
+/** A filled area; each loop is a closed polyline of x, y, bulge. Filled by the even-odd rule. */
+export interface FillEntity extends EntityBase {
+  kind: 'fill';
+  loops: Float64Array[];
+}
+
+export const LOOP_STRIDE = 3;
+
+export type Entity = LineEntity | PolylineEntity | ArcEntity | TextEntity | InsertEntity | FillEntity;
+
+export interface Block {
+  name: string;
+  baseX: number;
+  baseY: number;
+  entities: Entity[];
+}
+
+/** A coordinate area inside a drawing: its model, or one of its layouts. */
+export interface Space {
+  name: string;
+  kind: 'model' | 'layout';
+  entities: Entity[];
+  /** Of a layout, where the file states it. */
+  paper?: PaperSize;
+}
+
+/** The content of one file. */
+export interface Drawing {
+  /** File name, as its layers are grouped by in a PDF. */
+  name: string;
+  format: string;
+  /** Undefined when the file leaves it open: it must then be asked for. */
+  unit: LengthUnit | undefined;
+  lineTypeScale: number;
+  /** Weight of entities that say "default", 1/100 mm. */
+  defaultWeight: Weight;
+  layers: Layer[];
+  lineTypes: LineType[];
+  textStyles: TextStyle[];
+  /** By name in lower case. */
+  blocks: Map<string, Block>;
+  spaces: Space[];
+}
+
+/** The space of that name; `model` for the model. Undefined when the drawing has none such. */
+export function spaceOf(drawing: Drawing, name: string): Space | undefined {
+  const wanted = name.toLowerCase();
+  return drawing.spaces.find((space) =>
+    wanted === 'model' ? space.kind === 'model' : space.name.toLowerCase() === wanted,
+  );
+}

@@ -1,0 +1,22 @@
+import type { LengthUnit } from '../measure/units';
+import type { Recipe, SheetPackage } from '../package/model';
+import type { Group } from '../package/plan';
+import type { ProjectFacts, Sheet } from '../sheet/model';
+
+export interface JobDrawing {
+  id: string;
+  /** Path of the file, relative to the job file. */
+  file: string;
+  /** Overrides the unit that the drawing states; needed where it states none. */
+  unit: LengthUnit | undefined;
+}
+
+/** A project, or part of one, as a job file holds it, with everything left out filled in. */
+export interface Job {
+  project: ProjectFacts;
+  drawings: JobDrawing[];
+  groups: Group[];
+  recipes: Recipe[];
+  sheets: Sheet[];
+  packages: SheetPackage[];
+}

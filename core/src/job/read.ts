@@ -1,0 +1,108 @@
+import { ValidationError } from 'yup';
+import type { Problem } from '../problem';
+import type { PaperChoice } from '../sheet/model';
+import type { Job } from './model';
+import { jobSchema } from './schema';
+import { unsupportedIn } from './unsupported';
+
+export type JobResult = { ok: true; job: Job } | { ok: false; problems: Problem[] };
+
+/** Reads a job file. Unknown keys, wrong values and ids that lead nowhere are refused, each with its path. */
+export function readJob(json: string): JobResult {
+  let value: unknown;
+  try {
+    value = JSON.parse(json.replace(/^\uFEFF/, ''));
+  } catch (error) {
+    const sentence = `The job file is not JSON (${(error as Error).message}); correct it there.`;
+    return { ok: false, problems: [{ code: 'job.json', sentence, place: {} }] };
+  }
+  return jobFrom(value);
+}
+
+/** The same for a document that is already parsed. */
+export function jobFrom(value: unknown): JobResult {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) {
+    const sentence = 'A job file is one JSON object that begins with "folvex": 1.';
+    return { ok: false, problems: [{ code: 'job.json', sentence, place: {} }] };
+  }
+  const unsupported = unsupportedIn(value);
+  if (unsupported.length > 0) return { ok: false, problems: unsupported };
+  try {
+    jobSchema.validateSync(value, { abortEarly: false });
+  } catch (error) {
+    if (error instanceof ValidationError) return { ok: false, problems: problemsOf(error) };
+    throw error;
+  }
+  // Checked as it stands, without conversions; the cast only fills in what was left out.
+  const job = completed(jobSchema.cast(value, { assert: false }));
+  const problems = referenceProblems(job);
+  return problems.length > 0 ? { ok: false, problems } : { ok: true, job };
+}
+
+function completed(cast: unknown): Job {
+  const { project, drawings, groups, recipes, sheets, packages } = cast as Job;
+  return {
+    project,
+    drawings: drawings.map(({ id, file, unit }) => ({ id, file, unit })),
+    groups,
+    recipes: recipes.map(({ id, name, colour, layers }) => ({ id, name, colour, layers })),
+    sheets: sheets.map((sheet) => ({ ...sheet, paper: completedPaper(sheet.paper) })),
+    packages,
+  };
+}
+
+function completedPaper(paper: PaperChoice | undefined): PaperChoice | undefined {
+  return paper && 'name' in paper ? { name: paper.name, orientation: paper.orientation ?? 'landscape' } : paper;
+}
+
+function problemsOf(error: ValidationError): Problem[] {
+  const inner = error.inner.length > 0 ? error.inner : [error];
+  return inner.map((one) => {
+    const path = one.path ?? '';
+    if (one.type === 'noUnknown') {
+      const unknown = String(one.params?.['unknown'] ?? '');
+      const keys = unknown.split(', ').map((key) => (path ? `${path}.${key}` : key));
+      const sentence = `${keys.join(', ')} is not known in a job file; correct or remove it.`;
+      return { code: 'job.unknown-key', sentence, place: { path: keys[0]! } };
+    }
+    const sentence = `${one.message.replace(/^this/, 'the job file')}; correct it.`;
+    return { code: 'job.value', sentence, place: { path } };
+  });
+}
+
+function referenceProblems(job: Job): Problem[] {
+  const problems: Problem[] = [];
+  const refuse = (path: string, sentence: string): void => {
+    problems.push({ code: 'job.reference', sentence, place: { path } });
+  };
+  for (const list of ['drawings', 'groups', 'recipes', 'sheets', 'packages'] as const) {
+    const seen = new Set<string>();
+    job[list].forEach(({ id }, i) => {
+      if (seen.has(id)) refuse(`${list}[${i}].id`, `The id "${id}" is used twice in ${list}; give each its own.`);
+      seen.add(id);
+    });
+  }
+  const has = (list: readonly { id: string }[], id: string): boolean => list.some((item) => item.id === id);
+  job.sheets.forEach((sheet, i) => {
+    if (sheet.group && !has(job.groups, sheet.group)) {
+      refuse(`sheets[${i}].group`, `There is no group "${sheet.group}"; add it to groups or correct it.`);
+    }
+    sheet.views.forEach((view, k) => {
+      if (!has(job.drawings, view.drawing)) {
+        const path = `sheets[${i}].views[${k}].drawing`;
+        refuse(path, `There is no drawing "${view.drawing}"; add it to drawings or correct it.`);
+      }
+    });
+  });
+  job.packages.forEach((pack, i) => {
+    if (pack.recipe && !has(job.recipes, pack.recipe)) {
+      refuse(`packages[${i}].recipe`, `There is no recipe "${pack.recipe}"; add it to recipes or correct it.`);
+    }
+    pack.order.forEach((id, k) => {
+      if (!has(job.sheets, id)) {
+        refuse(`packages[${i}].order[${k}]`, `There is no sheet "${id}"; add it to sheets or correct it.`);
+      }
+    });
+  });
+  return problems;
+}

@@ -1,0 +1,123 @@
+import * as yup from 'yup';
+import { LENGTH_UNITS } from '../measure/units';
+import { STANDARD_NAMES } from '../package/model';
+
+const id = yup.string().strict().min(1).required();
+const text = yup.string().strict();
+const number = yup.number().strict();
+
+/** An object that refuses keys it does not know; `yup` names them in the error. */
+function only<T extends yup.ObjectShape>(shape: T) {
+  return yup.object(shape).noUnknown().strict();
+}
+
+function listOf<T extends yup.ISchema<unknown>>(item: T) {
+  return yup.array().strict().of(item).default([]);
+}
+
+const texts = yup
+  .mixed<Record<string, string>>()
+  .test('texts', '${path} must be an object of texts', (value) => value === undefined || isTexts(value))
+  .default({});
+
+/** A list of so many numbers, or one fixed word. */
+function numbersOr(count: number, word: string) {
+  const valid = (value: unknown): boolean =>
+    value === word || (Array.isArray(value) && value.length === count && value.every((item) => Number.isFinite(item)));
+  return yup
+    .mixed()
+    .test('numbers', `\${path} must be ${count} numbers or "${word}"`, (value) => value === undefined || valid(value));
+}
+
+const paper = yup
+  .mixed()
+  .test(
+    'paper',
+    '${path} must be { "name", "orientation" } or { "size": [width, height] } with sides of 10 to 20000 mm',
+    (value) => value === undefined || isPaper(value),
+  );
+
+const view = only({
+  id,
+  drawing: id,
+  space: text.default('model'),
+  window: numbersOr(4, 'extents').default('extents'),
+  scale: text.default('fit'),
+  at: numbersOr(2, 'centre').default('centre'),
+  layersOff: listOf(text.required()),
+  label: text.default(''),
+});
+
+export const sheetSchema = only({
+  id,
+  number: text.default(''),
+  title: text.default(''),
+  group: text.default(''),
+  paper,
+  frame: text.oneOf(['iso5457', 'plain', 'none']).default('iso5457'),
+  titleBlock: only({ fields: texts }).default(undefined),
+  revision: only({
+    index: text.required(),
+    date: text.matches(/^\d{4}-\d{2}-\d{2}$/, '${path} must be a date as YYYY-MM-DD').required(),
+    text: text.default(''),
+  }).default(undefined),
+  views: listOf(view),
+});
+
+export const packageSchema = only({
+  id,
+  name: text.required(),
+  recipe: text.default(''),
+  order: listOf(text.required()),
+  bundling: text.oneOf(['one', 'sheet', 'group']).default('one'),
+  names: only({
+    file: text.default(STANDARD_NAMES.file),
+    folder: text.default(STANDARD_NAMES.folder),
+    bundle: text.default(STANDARD_NAMES.bundle),
+  }),
+});
+
+/** The job file, version 1, as far as it is supported; `unsupported.ts` refuses the rest of the format before. */
+export const jobSchema = only({
+  folvex: number.oneOf([1]).required(),
+  project: only({
+    number: text.default(''),
+    name: text.default(''),
+    client: text.default(''),
+    fields: texts,
+  }),
+  drawings: listOf(only({ id, file: id, unit: text.oneOf([...LENGTH_UNITS]) })),
+  groups: listOf(only({ id, name: text.required() })),
+  recipes: listOf(
+    only({
+      id,
+      name: text.required(),
+      colour: text.oneOf(['full', 'greys', 'black']).default('full'),
+      layers: text.oneOf(['none', 'shown']).default('shown'),
+      text: text.oneOf(['text']),
+    }),
+  ),
+  sheets: listOf(sheetSchema),
+  packages: listOf(packageSchema),
+});
+
+function isTexts(value: unknown): boolean {
+  return (
+    typeof value === 'object' &&
+    value !== null &&
+    !Array.isArray(value) &&
+    Object.values(value).every((v) => typeof v === 'string')
+  );
+}
+
+function isPaper(value: unknown): boolean {
+  if (typeof value !== 'object' || value === null) return false;
+  const keys = Object.keys(value).sort().join();
+  const paper = value as { name?: unknown; orientation?: unknown; size?: unknown };
+  if (keys === 'name' || keys === 'name,orientation') {
+    const orientation = paper.orientation ?? 'landscape';
+    return typeof paper.name === 'string' && (orientation === 'landscape' || orientation === 'portrait');
+  }
+  const side = (v: unknown): boolean => typeof v === 'number' && v >= 10 && v <= 20_000;
+  return keys === 'size' && Array.isArray(paper.size) && paper.size.length === 2 && paper.size.every(side);
+}

@@ -1,0 +1,67 @@
+/** Longest file name in UTF-8 bytes that every usual file system takes (common practice). */
+const MOST_BYTES = 255;
+
+/** What stands in for characters that some system does not allow in names. */
+export const REPLACEMENTS: Readonly<{ [character: string]: string }> = {
+  '<': '(',
+  '>': ')',
+  ':': '-',
+  '"': "'",
+  '/': '-',
+  '\\': '-',
+  '|': '-',
+  '?': '',
+  '*': '',
+};
+
+const RESERVED = /^(con|prn|aux|nul|com[1-9]|lpt[1-9])(\.|$)/i;
+
+/**
+ * A name as every usual system takes it: composed Unicode (NFC), illegal characters replaced by the table above,
+ * control characters and trailing dots and spaces dropped, reserved names with `_` behind, cut to 255 bytes with the
+ * extension kept. Empty when nothing legal is left.
+ */
+export function legalName(name: string, extension = ''): string {
+  const plain = [...name.normalize('NFC')]
+    .filter((c) => c.codePointAt(0)! >= 32 && c.codePointAt(0) !== 127)
+    .map((c) => REPLACEMENTS[c] ?? c)
+    .join('');
+  const trimmed = plain.trim().replace(/[. ]+$/, '');
+  const safe = RESERVED.test(trimmed) ? trimmed.replace(/^[^.]+/, '$&_') : trimmed;
+  const cut = cutToBytes(safe, MOST_BYTES - utf8Length(extension)).replace(/[. ]+$/, '');
+  return cut === '' ? '' : cut + extension;
+}
+
+/** A folder path from a name with slashes: each part legal, empty parts and `..` dropped. */
+export function legalPath(path: string): string {
+  return path
+    .split(/[/\\]/)
+    .map((part) => legalName(part))
+    .filter((part) => part !== '')
+    .join('/');
+}
+
+/** What two names are compared by: equal keys clash on a system that ignores case or composes Unicode. */
+export function clashKey(path: string): string {
+  return path.normalize('NFC').toLowerCase().toUpperCase().normalize('NFC');
+}
+
+function cutToBytes(text: string, most: number): string {
+  let length = 0;
+  let out = '';
+  for (const character of text) {
+    length += utf8Length(character);
+    if (length > most) break;
+    out += character;
+  }
+  return out;
+}
+
+function utf8Length(text: string): number {
+  let length = 0;
+  for (const character of text) {
+    const code = character.codePointAt(0)!;
+    length += code < 0x80 ? 1 : code < 0x800 ? 2 : code < 0x10000 ? 3 : 4;
+  }
+  return length;
+}

@@ -1,0 +1,139 @@
+import type { Outcome } from '../problem';
+import type { Fields } from './fields';
+import { STEPS, type Step } from './steps';
+
+/** A piece of a rule: literal text, a field with its steps, or a part that appears only when its fields have values. */
+export type RulePiece =
+  | { kind: 'text'; text: string }
+  | { kind: 'field'; path: string; steps: { step: Step; args: string[] }[] }
+  | { kind: 'optional'; pieces: RulePiece[] };
+
+export interface NamingRule {
+  source: string;
+  pieces: RulePiece[];
+}
+
+/** What a rule came to: the name, and the fields outside optional parts that were blank. */
+export interface NameResult {
+  name: string;
+  blank: string[];
+}
+
+/**
+ * Reads a rule: text with fields in square brackets, steps after `>`, optional parts as `(? … )`, a backslash before
+ * a literal character. The problem of a wrong rule says what and where.
+ */
+export function parseRule(source: string): Outcome<NamingRule> {
+  const parser = new RuleParser(source);
+  const pieces = parser.pieces(false);
+  if (parser.problem) {
+    const { problem } = parser;
+    return { ok: false, problem: { code: 'naming.rule', sentence: problem, place: {} } };
+  }
+  return { ok: true, value: { source, pieces } };
+}
+
+/** Applies a rule to fields. */
+export function applyRule(rule: NamingRule, fields: Fields): NameResult {
+  const blank: string[] = [];
+  const name = rule.pieces.map((piece) => valueOf(piece, fields, blank)).join('');
+  return { name, blank };
+}
+
+/** Paths of all fields that a rule names. */
+export function fieldsIn(rule: NamingRule): string[] {
+  const paths = (pieces: RulePiece[]): string[] =>
+    pieces.flatMap((p) => (p.kind === 'field' ? [p.path] : p.kind === 'optional' ? paths(p.pieces) : []));
+  return [...new Set(paths(rule.pieces))];
+}
+
+function valueOf(piece: RulePiece, fields: Fields, blank: string[]): string {
+  if (piece.kind === 'text') return piece.text;
+  if (piece.kind === 'optional') {
+    const missing: string[] = [];
+    const text = piece.pieces.map((inner) => valueOf(inner, fields, missing)).join('');
+    return missing.length > 0 ? '' : text;
+  }
+  const value = piece.steps.reduce((text, { step, args }) => step.run(text, args), fields[piece.path] ?? '');
+  if (value.trim() === '') blank.push(piece.path);
+  return value;
+}
+
+class RuleParser {
+  problem: string | undefined;
+  private at = 0;
+
+  constructor(private readonly source: string) {}
+
+  /** Reads up to the end, or up to the `)` that closes an optional part. */
+  pieces(inOptional: boolean): RulePiece[] {
+    const pieces: RulePiece[] = [];
+    let text = '';
+    const endText = (): void => {
+      if (text) pieces.push({ kind: 'text', text });
+      text = '';
+    };
+    while (this.at < this.source.length && !this.problem) {
+      const c = this.source[this.at]!;
+      if (c === '\\') {
+        text += this.source[this.at + 1] ?? '';
+        this.at += 2;
+      } else if (c === '[') {
+        endText();
+        pieces.push(this.field());
+      } else if (this.source.startsWith('(?', this.at)) {
+        endText();
+        this.at += 2;
+        pieces.push({ kind: 'optional', pieces: this.pieces(true) });
+      } else if (c === ')' && inOptional) {
+        this.at++;
+        endText();
+        return pieces;
+      } else {
+        text += c;
+        this.at++;
+      }
+    }
+    if (inOptional && !this.problem)
+      this.problem = 'The part that begins with "(?" is never closed; add ")" where it ends.';
+    endText();
+    return pieces;
+  }
+
+  private field(): RulePiece {
+    const start = this.at + 1;
+    const end = this.closing(start);
+    if (end < 0) {
+      this.problem = `The field that begins at character ${this.at + 1} is never closed; add "]" behind it.`;
+      return { kind: 'text', text: '' };
+    }
+    this.at = end + 1;
+    const [path = '', ...steps] = this.source
+      .slice(start, end)
+      .split('>')
+      .map((part) => part.trim());
+    if (!/^[A-Za-z][\w.-]*$/.test(path)) {
+      this.problem = `"${path}" at character ${start + 1} is not a field; write one like [sheet.number].`;
+    }
+    return { kind: 'field', path, steps: steps.map((text) => this.step(text)) };
+  }
+
+  /** Position of the bracket that closes a field; a backslash hides one. */
+  private closing(from: number): number {
+    for (let i = from; i < this.source.length; i++) {
+      if (this.source[i] === '\\') i++;
+      else if (this.source[i] === ']') return i;
+      else if (this.source[i] === '[') return -1;
+    }
+    return -1;
+  }
+
+  private step(text: string): { step: Step; args: string[] } {
+    const [name = '', ...args] = text.split(/\s+/);
+    const step = STEPS[name];
+    const unescaped = args.map((arg) => arg.replace(/\\(.)/g, '$1'));
+    const wrong = step ? step.check(unescaped) : `there is no step "${name}"; use ${Object.keys(STEPS).join(', ')}`;
+    if (wrong) this.problem ??= `In "> ${text}": ${wrong}.`;
+    return { step: step ?? STEPS['upper']!, args: unescaped };
+  }
+}

@@ -1,0 +1,24 @@
+import type { Check } from './finding';
+
+/** A field that the naming rule needs is blank, or does not exist. */
+export const blankFields: Check = (input, plan) => {
+  const numberOf = new Map(input.sheets.map((sheet) => [sheet.id, sheet.number || sheet.id]));
+  return plan.files.flatMap((file) => {
+    const about = file.sheets.length === 1 ? numberOf.get(file.sheets[0]!)! : `${file.sheets.length} sheets`;
+    const place = file.sheets.length === 1 ? { sheet: about } : {};
+    return [
+      ...file.unknown.map((field) => ({
+        code: 'name.unknown-field',
+        severity: 'stop' as const,
+        sentence: `The naming rule asks for [${field}], which does not exist; take it out or correct it.`,
+        place: {},
+      })),
+      ...file.blank.map((field) => ({
+        code: 'name.blank-field',
+        severity: 'stop' as const,
+        sentence: `[${field}] is blank for ${about}; fill it in, or make it optional as (? [${field}]).`,
+        place,
+      })),
+    ];
+  });
+};

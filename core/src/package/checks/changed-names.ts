@@ -1,0 +1,13 @@
+import type { Check } from './finding';
+
+/** A name held characters that some system does not allow, or was too long, and was changed. */
+export const changedNames: Check = (input, plan) => {
+  const numberOf = new Map(input.sheets.map((sheet) => [sheet.id, sheet.number || sheet.id]));
+  return plan.files.flatMap((file) => {
+    const written = file.path.slice(file.path.lastIndexOf('/') + 1);
+    if (file.path === '' || written === `${file.wanted}.pdf`) return [];
+    const sentence = `"${file.wanted}" is not a name on every system; "${written}" is written instead.`;
+    const place = file.sheets.length === 1 ? { sheet: numberOf.get(file.sheets[0]!)! } : {};
+    return [{ code: 'name.changed', severity: 'note' as const, sentence, place }];
+  });
+};

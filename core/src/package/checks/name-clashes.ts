@@ -1,0 +1,23 @@
+import { clashKey } from '../../naming/legal';
+import type { Check } from './finding';
+
+/** Two files would get names that are the same on a system that ignores case, or one gets no name at all. */
+export const nameClashes: Check = (input, plan) => {
+  const numberOf = new Map(input.sheets.map((sheet) => [sheet.id, sheet.number || sheet.id]));
+  const about = (sheets: readonly string[]): string =>
+    sheets.length === 1 ? numberOf.get(sheets[0]!)! : `${sheets.length} sheets`;
+  const taken = new Map<string, string>();
+  return plan.files.flatMap((file) => {
+    const place = file.sheets.length === 1 ? { sheet: about(file.sheets) } : {};
+    if (file.path === '') {
+      const sentence = `The naming rule leaves no name for ${about(file.sheets)}; add a field that has a value.`;
+      return [{ code: 'name.empty', severity: 'stop' as const, sentence, place }];
+    }
+    const key = clashKey(file.path);
+    const other = taken.get(key);
+    taken.set(key, other ?? about(file.sheets));
+    if (other === undefined) return [];
+    const sentence = `${about(file.sheets)} and ${other} would both be written as "${file.path}"; add [sheet.number] or [page] to the rule.`;
+    return [{ code: 'name.clash', severity: 'stop' as const, sentence, place }];
+  });
+};

@@ -1,0 +1,169 @@
+import { contains, expanded, intersects, type Box } from '../geometry/box';
+import { clipFill, clipStroke, Path } from '../geometry/path';
+import { FILL, STROKE, TEXT, UNITS_PER_MM, type Page, type PageLayer, type PageText, type Pen } from './page';
+
+/** Farther from the paper than this (mm) nothing is kept: it would leave the range of whole numbers. */
+const FAR_MM = 50_000;
+
+/** Puts a Page together mark by mark. Paths come in millimetres; see `Page` for what it holds. */
+export class PageBuilder {
+  private readonly layers: PageLayer[] = [];
+  private readonly pens: Pen[] = [];
+  private readonly clips: [number, number, number, number][] = [];
+  private readonly texts: PageText[] = [];
+  private readonly layerAt = new Map<string, number>();
+  private readonly penAt = new Map<string, number>();
+  private readonly scratch = new Path();
+  private readonly far: Box;
+  private kind = new Uint8Array(256);
+  private layerOf = new Uint16Array(256);
+  private penOf = new Uint16Array(256);
+  private clipOf = new Uint16Array(256);
+  private verbStart = new Uint32Array(256);
+  private coordStart = new Uint32Array(256);
+  private verbs = new Uint8Array(1024);
+  private coords = new Int32Array(4096);
+  private marks = 0;
+  private verbCount = 0;
+  private coordCount = 0;
+  private clipBox: Box | undefined;
+
+  constructor(
+    private readonly widthMm: number,
+    private readonly heightMm: number,
+  ) {
+    this.far = expanded({ xmin: 0, ymin: 0, xmax: widthMm, ymax: heightMm }, FAR_MM);
+  }
+
+  get markCount(): number {
+    return this.marks;
+  }
+
+  layer(source: string, name: string): number {
+    const key = `${source}\n${name}`;
+    const known = this.layerAt.get(key);
+    if (known !== undefined) return known;
+    this.layerAt.set(key, this.layers.length);
+    return this.layers.push({ source, name }) - 1;
+  }
+
+  /** The number of a pen, widths and dashes given in mm. */
+  pen(widthMm: number, colour: number, dashesMm: readonly number[] = [], round = true): number {
+    const width = Math.max(0, Math.round(widthMm * UNITS_PER_MM));
+    const dashes = dashesMm.map((dash) => Math.round(dash * UNITS_PER_MM * 100) / 100);
+    const key = `${width} ${colour} ${round} ${dashes.join(' ')}`;
+    const known = this.penAt.get(key);
+    if (known !== undefined) return known;
+    this.penAt.set(key, this.pens.length);
+    return this.pens.push({ width, colour, dashes, round }) - 1;
+  }
+
+  /** What follows shows only inside this rectangle (mm); `undefined` ends the clipping. */
+  clipTo(box: Box | undefined): void {
+    this.clipBox = box;
+    if (box) this.clips.push([units(box.xmin), units(box.ymin), units(box.xmax), units(box.ymax)]);
+  }
+
+  stroke(path: Path, layer: number, pen: number): void {
+    this.addPath(STROKE, path, layer, pen);
+  }
+
+  fill(path: Path, layer: number, pen: number): void {
+    this.addPath(FILL, path, layer, pen);
+  }
+
+  /** Adds a text; positions and sizes in mm, `box` around it for clipping. */
+  text(text: PageText, box: Box, layer: number, pen: number): void {
+    if (this.clipBox && !intersects(this.clipBox, box)) return;
+    if (!intersects(this.far, box)) return;
+    this.mark(TEXT, layer, pen, box);
+    this.texts.push({
+      ...text,
+      x: units(text.x),
+      y: units(text.y),
+      size: units(text.size),
+      advance: units(text.advance),
+    });
+  }
+
+  build(): Page {
+    const { marks } = this;
+    this.room();
+    this.verbStart[marks] = this.verbCount;
+    this.coordStart[marks] = this.coordCount;
+    return {
+      widthMm: this.widthMm,
+      heightMm: this.heightMm,
+      layers: this.layers,
+      pens: this.pens,
+      clips: this.clips,
+      texts: this.texts,
+      markCount: marks,
+      kind: this.kind.slice(0, marks),
+      layer: this.layerOf.slice(0, marks),
+      pen: this.penOf.slice(0, marks),
+      clip: this.clipOf.slice(0, marks),
+      verbStart: this.verbStart.slice(0, marks + 1),
+      coordStart: this.coordStart.slice(0, marks + 1),
+      verbs: this.verbs.slice(0, this.verbCount),
+      coords: this.coords.slice(0, this.coordCount),
+    };
+  }
+
+  private addPath(kind: number, path: Path, layer: number, pen: number): void {
+    if (path.verbCount < 2) return;
+    const reach = (this.pens[pen]?.width ?? 0) / UNITS_PER_MM / 2;
+    if (this.clipBox && !intersects(expanded(this.clipBox, reach), path.box)) return;
+    let kept = path;
+    if (!contains(this.far, path.box)) {
+      kept = this.scratch.clear();
+      if (kind === FILL) clipFill(path, this.far, kept);
+      else clipStroke(path, this.far, kept);
+      if (kept.verbCount < 2) return;
+    }
+    this.mark(kind, layer, pen, expanded(kept.box, reach));
+    this.append(kept);
+  }
+
+  private mark(kind: number, layer: number, pen: number, box: Box): void {
+    this.room();
+    const at = this.marks++;
+    this.kind[at] = kind;
+    this.layerOf[at] = layer;
+    this.penOf[at] = pen;
+    this.clipOf[at] = this.clipBox && !contains(this.clipBox, box, 1e-6) ? this.clips.length : 0;
+    this.verbStart[at] = this.verbCount;
+    this.coordStart[at] = this.coordCount;
+  }
+
+  private append(path: Path): void {
+    if (this.verbCount + path.verbCount > this.verbs.length) {
+      this.verbs = into(new Uint8Array(2 * (this.verbCount + path.verbCount)), this.verbs);
+    }
+    if (this.coordCount + path.coordCount > this.coords.length) {
+      this.coords = into(new Int32Array(2 * (this.coordCount + path.coordCount)), this.coords);
+    }
+    for (let i = 0; i < path.verbCount; i++) this.verbs[this.verbCount++] = path.verbs[i]!;
+    for (let i = 0; i < path.coordCount; i++) this.coords[this.coordCount++] = units(path.coords[i]!);
+  }
+
+  private room(): void {
+    if (this.marks + 1 < this.kind.length) return;
+    const size = this.kind.length * 2;
+    this.kind = into(new Uint8Array(size), this.kind);
+    this.layerOf = into(new Uint16Array(size), this.layerOf);
+    this.penOf = into(new Uint16Array(size), this.penOf);
+    this.clipOf = into(new Uint16Array(size), this.clipOf);
+    this.verbStart = into(new Uint32Array(size), this.verbStart);
+    this.coordStart = into(new Uint32Array(size), this.coordStart);
+  }
+}
+
+function units(mm: number): number {
+  return Math.round(mm * UNITS_PER_MM);
+}
+
+function into<T extends { set(old: T): void }>(bigger: T, old: T): T {
+  bigger.set(old);
+  return bigger;
+}

@@ -1,0 +1,199 @@
+import { CURVE, LINE, MOVE } from '../geometry/path';
+import { POINTS_PER_MM } from '../measure/units';
+import { FILL, TEXT, UNITS_PER_MM, type Page, type PageText, type Pen } from '../page/page';
+import { FONT_IDS, type FontId } from '../text/fonts';
+import type { FontSet } from '../text/layout';
+import { ByteWriter } from './bytes';
+
+/** Glyphs of one typeface that a page shows: glyph → the (lowest) character it stands for. */
+export type UsedGlyphs = Map<number, number>;
+
+export interface PageContent {
+  /** The content stream, not yet deflated. Resources are named `/L<n>` (layer n) and `/F<id>`. */
+  bytes: Uint8Array<ArrayBuffer>;
+  fonts: Map<FontId, UsedGlyphs>;
+  /** Indices of the layers that have marks. */
+  layers: number[];
+}
+
+/** Sides of a PDF page reach 14 400 units; beyond that a unit must be larger (ISO 32000-2, 14.11.2 and table 31). */
+const LARGEST_SIDE = 14_400;
+/** Marks of one pen are gathered into one path up to this many: readers slow down on endless paths. */
+const MOST_SUBPATHS = 400;
+
+const M = 109;
+const L = 108;
+
+/** Points that one unit of user space measures on a page: 1 but for giant pages. */
+export function userUnit(page: Pick<Page, 'widthMm' | 'heightMm'>): number {
+  return Math.max(1, Math.ceil((Math.max(page.widthMm, page.heightMm) * POINTS_PER_MM) / LARGEST_SIDE));
+}
+
+/** Writes the marks of a page as a PDF content stream: whole hundredths of a millimetre under one scaling matrix. */
+export function writeContent(page: Page, fonts: FontSet, layered: boolean): PageContent {
+  return new ContentWriter(page, fonts, layered).write();
+}
+
+interface GraphicsState {
+  strokePen: number;
+  fillColour: number;
+}
+
+const UNSET: GraphicsState = { strokePen: -1, fillColour: -1 };
+
+class ContentWriter {
+  private readonly out: ByteWriter;
+  private readonly used = new Map<FontId, UsedGlyphs>();
+  private readonly layersUsed = new Set<number>();
+  private state: GraphicsState = { ...UNSET };
+  private outside: GraphicsState = { ...UNSET };
+  private layer = -1;
+  private clip = 0;
+  private openSubpaths = 0;
+  private openPen = -1;
+  private font = '';
+  private nextText = 0;
+
+  constructor(
+    private readonly page: Page,
+    private readonly fonts: FontSet,
+    private readonly layered: boolean,
+  ) {
+    this.out = new ByteWriter(page.coords.length * 6 + page.texts.length * 80 + 4096);
+  }
+
+  write(): PageContent {
+    const { page, out } = this;
+    const scale = POINTS_PER_MM / UNITS_PER_MM / userUnit(page);
+    out.raw(`${scale.toFixed(10)} 0 0 ${scale.toFixed(10)} 0 0 cm\n`);
+    for (let mark = 0; mark < page.markCount; mark++) {
+      this.enter(page.layer[mark]!, page.clip[mark]!, page.pen[mark]!, page.kind[mark]!);
+      if (page.kind[mark] === TEXT) this.text(page.texts[this.nextText++]!);
+      else this.path(mark, page.kind[mark] === FILL);
+    }
+    this.endPath();
+    this.endLayer();
+    if (this.clip) out.raw('Q\n');
+    const layers = [...this.layersUsed].sort((a, b) => a - b);
+    return { bytes: out.taken(), fonts: this.used, layers };
+  }
+
+  /** Brings layer, clipping and pen to what the next mark needs; says nothing when nothing changes. */
+  private enter(layer: number, clip: number, pen: number, kind: number): void {
+    const stroked = kind !== FILL && kind !== TEXT;
+    if (this.openSubpaths > 0 && (!stroked || pen !== this.openPen || layer !== this.layer || clip !== this.clip)) {
+      this.endPath();
+    }
+    if (clip !== this.clip) {
+      this.endLayer();
+      this.changeClip(clip);
+    }
+    if (layer !== this.layer) {
+      this.endLayer();
+      this.layer = layer;
+      this.layersUsed.add(layer);
+      if (this.layered) this.out.raw(`/OC /L${layer} BDC\n`);
+    }
+    const { pens } = this.page;
+    if (stroked) {
+      if (pen !== this.state.strokePen) this.usePen(pens[pen]!, pens[this.state.strokePen], pen);
+    } else if (pens[pen]!.colour !== this.state.fillColour) {
+      this.state.fillColour = pens[pen]!.colour;
+      this.colour(pens[pen]!.colour, false);
+    }
+  }
+
+  private changeClip(clip: number): void {
+    if (this.clip) {
+      this.out.raw('Q\n');
+      this.state = this.outside;
+    }
+    this.clip = clip;
+    this.font = '';
+    if (!clip) return;
+    const [xmin, ymin, xmax, ymax] = this.page.clips[clip - 1]!;
+    this.out.raw(`q ${xmin} ${ymin} ${xmax - xmin} ${ymax - ymin} re W n\n`);
+    this.outside = { ...this.state };
+  }
+
+  private endLayer(): void {
+    if (this.layer >= 0 && this.layered) this.out.raw('EMC\n');
+    this.layer = -1;
+  }
+
+  private usePen(pen: Pen, before: Pen | undefined, index: number): void {
+    const { out } = this;
+    if (pen.width !== before?.width) out.raw(`${pen.width} w\n`);
+    if (pen.round !== before?.round) out.raw(pen.round ? '1 J 1 j\n' : '0 J 0 j\n');
+    if (pen.dashes.join() !== (before?.dashes.join() ?? '')) out.raw(`[${pen.dashes.join(' ')}] 0 d\n`);
+    if (pen.colour !== before?.colour) this.colour(pen.colour, true);
+    this.state.strokePen = index;
+  }
+
+  private colour(colour: number, stroke: boolean): void {
+    const [r, g, b] = [(colour >> 16) & 0xff, (colour >> 8) & 0xff, colour & 0xff];
+    if (r === g && g === b) {
+      this.out.decimal(r / 255, 4).raw(stroke ? 'G\n' : 'g\n');
+      return;
+    }
+    for (const part of [r, g, b]) this.out.decimal(part / 255, 4);
+    this.out.raw(stroke ? 'RG\n' : 'rg\n');
+  }
+
+  private path(mark: number, filled: boolean): void {
+    const { verbs, coords, verbStart, coordStart } = this.page;
+    const { out } = this;
+    let at = coordStart[mark]!;
+    const end = verbStart[mark + 1]!;
+    for (let i = verbStart[mark]!; i < end; i++) {
+      const verb = verbs[i];
+      if (verb === MOVE || verb === LINE) {
+        out.pair(coords[at]!, coords[at + 1]!, verb === MOVE ? M : L);
+        at += 2;
+      } else if (verb === CURVE) {
+        for (let k = 0; k < 6; k++) out.integer(coords[at + k]!);
+        out.raw('c\n');
+        at += 6;
+      } else out.raw('h\n');
+    }
+    if (filled) out.raw('f*\n');
+    else {
+      this.openPen = this.page.pen[mark]!;
+      if (++this.openSubpaths >= MOST_SUBPATHS) this.endPath();
+    }
+  }
+
+  private endPath(): void {
+    if (this.openSubpaths > 0) this.out.raw('S\n');
+    this.openSubpaths = 0;
+  }
+
+  private text(text: PageText): void {
+    const { out } = this;
+    out.raw('BT\n');
+    const font = `/F${FONT_IDS.indexOf(text.font)} ${text.size} Tf\n`;
+    if (font !== this.font) out.raw((this.font = font));
+    for (const part of [text.a, text.b, text.c, text.d]) out.decimal(part, 5);
+    out.integer(text.x);
+    out.integer(text.y);
+    out.raw('Tm\n<');
+    const face = this.fonts[text.font];
+    const used = this.glyphsOf(text.font);
+    for (const character of text.text) {
+      const codePoint = character.codePointAt(0)!;
+      const glyph = face.glyphOf(codePoint);
+      const known = used.get(glyph);
+      if (known === undefined || codePoint < known) used.set(glyph, codePoint);
+      out.hex16(glyph);
+    }
+    out.raw('> Tj\nET\n');
+  }
+
+  private glyphsOf(font: FontId): UsedGlyphs {
+    const known = this.used.get(font);
+    if (known) return known;
+    const fresh: UsedGlyphs = new Map();
+    this.used.set(font, fresh);
+    return fresh;
+  }
+}

@@ -1,0 +1,77 @@
+import type { FontFace } from '../text/sfnt';
+
+/** Cuts a font down to some glyphs, which keep their numbers; given by the host (a library does it). */
+export type Subset = (font: FontFace, glyphs: readonly number[]) => Uint8Array;
+
+/** Everything about an embedded font that is not a stream, as PDF objects refer to it by number. */
+export interface FontObjects {
+  type0: string;
+  cidFont: string;
+  descriptor: string;
+  toUnicode: string;
+}
+
+export interface FontNumbers {
+  type0: number;
+  cidFont: number;
+  descriptor: number;
+  file: number;
+  toUnicode: number;
+}
+
+const FIXED_PITCH = 1;
+const NONSYMBOLIC = 32;
+
+/** The dictionaries of a Type 0 font with identity encoding (ISO 32000-2, 9.7.4 to 9.8): code = glyph number. */
+export function fontObjects(font: FontFace, glyphs: readonly [number, number][], at: FontNumbers): FontObjects {
+  const name = `${subsetTag(glyphs)}+${font.postScriptName}`;
+  const thousandths = (units: number): number => Math.round((units * 1000) / font.unitsPerEm);
+  const widths = glyphs.map(([glyph]) => `${glyph} [${thousandths(font.advanceOf(glyph))}]`).join(' ');
+  const flags = NONSYMBOLIC | (font.fixedPitch ? FIXED_PITCH : 0);
+  return {
+    type0: `<< /Type /Font /Subtype /Type0 /BaseFont /${name} /Encoding /Identity-H /DescendantFonts [${at.cidFont} 0 R] /ToUnicode ${at.toUnicode} 0 R >>`,
+    cidFont: `<< /Type /Font /Subtype /CIDFontType2 /BaseFont /${name} /CIDSystemInfo << /Registry (Adobe) /Ordering (Identity) /Supplement 0 >> /FontDescriptor ${at.descriptor} 0 R /DW 0 /W [${widths}] /CIDToGIDMap /Identity >>`,
+    descriptor: `<< /Type /FontDescriptor /FontName /${name} /Flags ${flags} /FontBBox [${font.bounds.map(thousandths).join(' ')}] /ItalicAngle 0 /Ascent ${thousandths(font.ascent)} /Descent ${thousandths(font.descent)} /CapHeight ${thousandths(font.capHeight)} /StemV 80 /FontFile2 ${at.file} 0 R >>`,
+    toUnicode: toUnicode(glyphs),
+  };
+}
+
+/** The CMap that tells readers which character a glyph stands for (ISO 32000-2, 9.10.3). */
+function toUnicode(glyphs: readonly [number, number][]): string {
+  const hex = (value: number): string => value.toString(16).toUpperCase().padStart(4, '0');
+  const utf16 = (codePoint: number): string =>
+    [...String.fromCodePoint(codePoint)].flatMap((c) => c.split('').map((unit) => hex(unit.charCodeAt(0)))).join('');
+  const lines: string[] = [];
+  for (let i = 0; i < glyphs.length; i += 100) {
+    const some = glyphs.slice(i, i + 100);
+    lines.push(`${some.length} beginbfchar`, ...some.map(([g, c]) => `<${hex(g)}> <${utf16(c)}>`), 'endbfchar');
+  }
+  return [
+    '/CIDInit /ProcSet findresource begin',
+    '12 dict begin',
+    'begincmap',
+    '/CIDSystemInfo << /Registry (Adobe) /Ordering (UCS) /Supplement 0 >> def',
+    '/CMapName /Adobe-Identity-UCS def',
+    '/CMapType 2 def',
+    '1 begincodespacerange',
+    '<0000> <FFFF>',
+    'endcodespacerange',
+    ...lines,
+    'endcmap',
+    'CMapName currentdict /CMap defineresource pop',
+    'end',
+    'end',
+  ].join('\n');
+}
+
+/** Six letters that tell subsets of one font apart (ISO 32000-2, 9.9.2), made from the glyphs in it. */
+function subsetTag(glyphs: readonly [number, number][]): string {
+  let hash = 0x811c9dc5;
+  for (const [glyph] of glyphs) hash = Math.imul(hash ^ glyph, 0x01000193) >>> 0;
+  let tag = '';
+  for (let i = 0; i < 6; i++) {
+    tag += String.fromCharCode(65 + (hash % 26));
+    hash = Math.floor(hash / 26) + 7 * i;
+  }
+  return tag;
+}

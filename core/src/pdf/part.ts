@@ -1,0 +1,39 @@
+import type { Page, PageLayer } from '../page/page';
+import { FONT_IDS, type FontId } from '../text/fonts';
+import type { FontSet } from '../text/layout';
+import { writeContent } from './content';
+
+/** Compresses bytes as zlib does; given by the host, since core has no compression of its own. */
+export type Deflate = (bytes: Uint8Array) => Uint8Array;
+
+/**
+ * A page ready to be put into any PDF: its compressed content with what it needs from the file around it. It knows
+ * nothing of that file, so that combined and separate files hold the very same bytes.
+ */
+export interface SheetPart {
+  widthMm: number;
+  heightMm: number;
+  /** Deflated content stream. */
+  content: Uint8Array;
+  /** Layers by the number that the content names them with; empty when the content has no layers. */
+  layers: [index: number, layer: PageLayer][];
+  /** Glyphs used of each typeface, as pairs of glyph and character, by rising glyph. */
+  fonts: [font: FontId, glyphs: [glyph: number, codePoint: number][]][];
+  marks: number;
+  texts: number;
+}
+
+/** Writes a page as a part. `layered` puts its marks into optional content groups. */
+export function writePart(page: Page, fonts: FontSet, layered: boolean, deflate: Deflate): SheetPart {
+  const content = writeContent(page, fonts, layered);
+  const used = FONT_IDS.filter((id) => content.fonts.has(id));
+  return {
+    widthMm: page.widthMm,
+    heightMm: page.heightMm,
+    content: deflate(content.bytes),
+    layers: layered ? content.layers.map((index) => [index, page.layers[index]!]) : [],
+    fonts: used.map((id) => [id, [...content.fonts.get(id)!].sort((a, b) => a[0] - b[0])]),
+    marks: page.markCount,
+    texts: page.texts.length,
+  };
+}

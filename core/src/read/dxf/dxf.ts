@@ -1,0 +1,284 @@
+import { colourFromIndex } from '../../drawing/colours';
+import {
+  POLYLINE_STRIDE,
+  WEIGHT_DEFAULT,
+  type Block,
+  type Drawing,
+  type Entity,
+  type PolylineEntity,
+  type Space,
+} from '../../drawing/model';
+import { unitFromDxf, type LengthUnit } from '../../measure/units';
+import type { PaperSize } from '../../paper/sizes';
+import type { Problem } from '../../problem';
+import { Warnings } from '../warnings';
+import { readEntity, styleOf, type EntityContext } from './entities';
+import { GroupReader } from './groups';
+import { NameTables } from './names';
+import { Record } from './record';
+import { decoderFor, refusalOf } from './recognise';
+
+export type ReadResult = { ok: true; drawing: Drawing; warnings: Problem[] } | { ok: false; problem: Problem };
+
+const STANDARD_WEIGHT = 25;
+const ACTIVE_LAYOUT = '*paper_space';
+
+/**
+ * Reads the text form of DXF, any version's structure. Never throws on bad input: what could be read comes back with
+ * warnings, or one refusal when the bytes are not a DXF at all.
+ */
+export function readDxf(bytes: Uint8Array, name: string): ReadResult {
+  const problem = refusalOf(bytes, name);
+  if (problem) return { ok: false, problem };
+  return new DxfFile(bytes, name).read();
+}
+
+class DxfFile {
+  private readonly warnings: Warnings;
+  private readonly names = new NameTables();
+  private readonly groups: GroupReader;
+  private readonly record: Record;
+  private readonly context: EntityContext;
+  private readonly blocks = new Map<string, Block>();
+  private readonly model: Entity[] = [];
+  private readonly activePaper: Entity[] = [];
+  private readonly layouts: { name: string; owner: string; paper: PaperSize | undefined }[] = [];
+  private readonly blockOfHandle = new Map<string, string>();
+  private unit: LengthUnit | undefined;
+  private lineTypeScale = 1;
+  private format = 'DXF';
+  private sections = 0;
+  private ended = false;
+
+  constructor(
+    bytes: Uint8Array,
+    private readonly name: string,
+  ) {
+    this.warnings = new Warnings(name);
+    this.groups = new GroupReader(bytes, decoderFor(bytes), bytes[0] === 0xef ? 3 : 0);
+    this.record = new Record(this.groups);
+    this.context = { names: this.names, warnings: this.warnings };
+    this.names.layer('0');
+  }
+
+  read(): ReadResult {
+    while (!this.ended && this.groups.next()) {
+      if (this.groups.code !== 0) continue;
+      const word = this.groups.text().trim().toUpperCase();
+      if (word === 'EOF') this.ended = true;
+      else if (word === 'SECTION') this.section();
+    }
+    if (this.sections === 0) {
+      const sentence = `${this.name} holds no DXF sections; save the drawing as DXF again and add that file.`;
+      return { ok: false, problem: { code: 'dxf.no-sections', sentence, place: { file: this.name } } };
+    }
+    if (!this.ended) {
+      const sentence = `${this.name} breaks off at line ${this.groups.line}; what came before is shown. Ask for the file again.`;
+      this.warnings.add('dxf.truncated', sentence, { line: this.groups.line });
+    }
+    return { ok: true, drawing: this.drawing(), warnings: this.warnings.list() };
+  }
+
+  private drawing(): Drawing {
+    return {
+      name: this.name,
+      format: this.format,
+      unit: this.unit,
+      lineTypeScale: this.lineTypeScale,
+      defaultWeight: STANDARD_WEIGHT,
+      ...this.names.tables(),
+      blocks: this.blocks,
+      spaces: [{ name: 'model', kind: 'model', entities: this.model }, ...this.layoutSpaces()],
+    };
+  }
+
+  private layoutSpaces(): Space[] {
+    return this.layouts.map(({ name, owner, paper }) => {
+      const block = this.blockOfHandle.get(owner)?.toLowerCase() ?? '';
+      const entities =
+        block === ACTIVE_LAYOUT && this.activePaper.length
+          ? this.activePaper
+          : (this.blocks.get(block)?.entities ?? []);
+      return { name, kind: 'layout', entities, ...(paper && { paper }) };
+    });
+  }
+
+  private section(): void {
+    if (!this.groups.next() || this.groups.code !== 2) return;
+    this.sections++;
+    const name = this.groups.text().trim().toUpperCase();
+    if (name === 'HEADER') this.header();
+    else if (name === 'ENTITIES') this.entities((entity) => this.place(entity));
+    else this.records(name);
+  }
+
+  /** Header variables: a name (code 9) followed by its value. */
+  private header(): void {
+    let variable = '';
+    while (this.groups.next()) {
+      const { code } = this.groups;
+      if (code === 0) return;
+      if (code === 9) variable = this.groups.text().trim().toUpperCase();
+      else if (variable === '$INSUNITS' && code === 70) this.unit = unitFromDxf(this.groups.number());
+      else if (variable === '$LTSCALE' && code === 40) this.lineTypeScale = positive(this.groups.number());
+      else if (variable === '$ACADVER' && code === 1) this.format = `DXF ${this.groups.text().trim()}`;
+    }
+  }
+
+  /** Tables, blocks and objects: each record on its own, up to the end of the section. */
+  private records(section: string): void {
+    while (this.groups.next()) {
+      if (this.groups.code !== 0) continue;
+      const word = this.groups.text().trim().toUpperCase();
+      if (word === 'ENDSEC') return;
+      if (word === 'EOF') return this.groups.hold();
+      this.record.read();
+      if (section === 'TABLES') this.tableEntry();
+      else if (section === 'BLOCKS' && word === 'BLOCK') this.block();
+      else if (section === 'OBJECTS' && word === 'LAYOUT') this.layout();
+    }
+  }
+
+  private tableEntry(): void {
+    const { record, names } = this;
+    const name = record.text(2);
+    if (record.type === 'BLOCK_RECORD') this.blockOfHandle.set(record.text(5), name);
+    if (!name) return;
+    if (record.type === 'LTYPE') names.setLineType({ name, dashes: dashesOf(record) });
+    if (record.type === 'STYLE') {
+      names.setTextStyle({ name, font: record.text(3), widthFactor: record.number(41, 1) || 1 });
+    }
+    if (record.type === 'LAYER') this.layer(name);
+  }
+
+  private layer(name: string): void {
+    const { record, names } = this;
+    const index = record.integer(62, 7);
+    const colour = record.has(420) ? record.integer(420) & 0xffffff : colourFromIndex(Math.abs(index));
+    names.setLayer({
+      name,
+      colour,
+      weight: record.integer(370, WEIGHT_DEFAULT),
+      lineType: names.lineType(record.text(6)),
+      off: index < 0,
+      frozen: (record.integer(70) & 1) === 1,
+      plots: record.integer(290, 1) !== 0 && name.toLowerCase() !== 'defpoints',
+    });
+  }
+
+  private layout(): void {
+    const { record } = this;
+    let name = '';
+    for (let i = 0; i < record.count; i++) if (record.codes[i] === 1) name = record.textAt(i);
+    const owner = record.text(330);
+    let last = owner;
+    for (let i = 0; i < record.count; i++) if (record.codes[i] === 330) last = record.textAt(i);
+    if (!name || name.toLowerCase() === 'model') return;
+    const turned = record.integer(73) % 2 === 1;
+    const [width, height] = [record.number(44), record.number(45)];
+    const paper = width > 0 && height > 0 ? (turned ? { width: height, height: width } : { width, height }) : undefined;
+    this.layouts.push({ name, owner: last, paper });
+  }
+
+  private block(): void {
+    const { record } = this;
+    const block: Block = {
+      name: record.text(2),
+      baseX: record.number(10),
+      baseY: record.number(20),
+      entities: [],
+    };
+    const external = (record.integer(70) & 4) === 4;
+    if (external) {
+      const sentence = `${block.name} refers to another file (${record.text(1)}), which is not part of this one; add that drawing too.`;
+      this.warnings.add('dxf.external', sentence, { line: record.line });
+    }
+    this.blocks.set(block.name.toLowerCase(), block);
+    this.entities((entity) => block.entities.push(entity), 'ENDBLK');
+  }
+
+  /** Puts an entity of the ENTITIES section into the model or into the layout that was active when saved. */
+  private place(entity: Entity): void {
+    (this.record.integer(67) === 1 ? this.activePaper : this.model).push(entity);
+  }
+
+  private entities(take: (entity: Entity) => void, until = 'ENDSEC'): void {
+    let polyline: { entity: PolylineEntity; values: number[] } | undefined;
+    let owner: Entity | undefined;
+    while (this.groups.next()) {
+      if (this.groups.code !== 0) continue;
+      const word = this.groups.text().trim().toUpperCase();
+      if (word === until) break;
+      if (word === 'EOF' || word === 'ENDSEC') {
+        this.groups.hold();
+        break;
+      }
+      const record = this.record.read();
+      if (record.type === 'VERTEX') {
+        if (polyline) this.vertex(polyline.values);
+        continue;
+      }
+      if (polyline) {
+        finish(polyline);
+        polyline = undefined;
+      }
+      if (record.type === 'POLYLINE') {
+        polyline = this.polyline();
+        if (polyline) take(polyline.entity);
+        continue;
+      }
+      const entity = readEntity(record, this.context);
+      if (!entity) continue;
+      if (record.type === 'ATTRIB' && owner?.kind === 'insert' && entity.kind === 'text') {
+        if ((record.integer(70) & 1) === 0) owner.attributes.push(entity);
+        continue;
+      }
+      owner = entity;
+      take(entity);
+    }
+    if (polyline) finish(polyline);
+  }
+
+  private polyline(): { entity: PolylineEntity; values: number[] } | undefined {
+    const { record } = this;
+    const flags = record.integer(70);
+    if (flags & (16 | 64)) {
+      const place = { handle: record.text(5), layer: record.text(8), line: record.line };
+      this.warnings.add('dxf.not-shown', 'POLYLINE that is a mesh is not shown yet.', place);
+      return undefined;
+    }
+    const entity: PolylineEntity = {
+      kind: 'polyline',
+      style: styleOf(record, this.names),
+      handle: record.text(5),
+      vertices: new Float64Array(0),
+      closed: (flags & 1) === 1,
+    };
+    return { entity, values: [] };
+  }
+
+  private vertex(values: number[]): void {
+    const { record } = this;
+    const SPLINE_FRAME = 16;
+    if (record.integer(70) & SPLINE_FRAME) return;
+    values.push(record.number(10), record.number(20), record.number(42), record.number(40), record.number(41));
+    if (!record.bad) return;
+    values.length -= POLYLINE_STRIDE;
+    const sentence = 'A POLYLINE vertex is not a usable number and was left out; redraw it in its program.';
+    this.warnings.add('dxf.bad-number', sentence, { handle: record.text(5), line: record.line });
+  }
+}
+
+function finish(polyline: { entity: PolylineEntity; values: number[] }): void {
+  polyline.entity.vertices = Float64Array.from(polyline.values);
+}
+
+function dashesOf(record: Record): number[] {
+  const dashes: number[] = [];
+  for (let i = 0; i < record.count; i++) if (record.codes[i] === 49) dashes.push(record.numberAt(i));
+  return dashes;
+}
+
+function positive(value: number): number {
+  return Number.isFinite(value) && value > 0 ? value : 1;
+}

@@ -1,0 +1,215 @@
+import { colourFromIndex } from '../../drawing/colours';
+import {
+  COLOUR_BY_BLOCK,
+  COLOUR_BY_LAYER,
+  LINE_TYPE_BY_BLOCK,
+  LINE_TYPE_BY_LAYER,
+  POLYLINE_STRIDE,
+  WEIGHT_BY_LAYER,
+  type Entity,
+  type InsertEntity,
+  type PolylineEntity,
+  type Style,
+} from '../../drawing/model';
+import type { Warnings } from '../warnings';
+import { readHatch, readSolid } from './fills';
+import type { NameTables } from './names';
+import type { Record } from './record';
+import { readMtext, readText } from './texts';
+
+const RADIANS = Math.PI / 180;
+
+/** What the entity readers share. */
+export interface EntityContext {
+  names: NameTables;
+  warnings: Warnings;
+}
+
+/** Types that never draw anything of their own, so that leaving them out loses nothing. */
+const NOT_DRAWN = new Set(['ATTDEF', 'SEQEND', 'ENDBLK']);
+
+/**
+ * One entity from its record. Undefined for what is invisible, meant not to be drawn, or not understood: the last is
+ * counted as a warning by type. POLYLINE, VERTEX and ATTRIB belong to several records and are put together by the
+ * caller.
+ */
+export function readEntity(record: Record, context: EntityContext): Entity | undefined {
+  if (record.integer(60) === 1 || NOT_DRAWN.has(record.type)) return undefined;
+  const place = { handle: record.text(5), layer: record.text(8), line: record.line };
+  const entity = shapeOf(record, styleOf(record, context.names), place.handle, context);
+  if (record.bad) {
+    const sentence = `A ${record.type} has a coordinate that is not a usable number and was left out; redraw it in its program.`;
+    context.warnings.add('dxf.bad-number', sentence, place);
+    return undefined;
+  }
+  if (entity === 'unknown') {
+    context.warnings.add('dxf.not-shown', `${record.type} is not shown yet.`, place);
+    return undefined;
+  }
+  if (entity && !isFlat(record)) {
+    const sentence = `A ${record.type} is tilted in space and is shown as if it lay flat; look whether it is right.`;
+    context.warnings.add('dxf.tilted', sentence, place);
+  }
+  return entity;
+}
+
+export function styleOf(record: Record, names: NameTables): Style {
+  return {
+    layer: names.layer(record.text(8, '0')),
+    colour: colourOf(record),
+    weight: record.integer(370, WEIGHT_BY_LAYER),
+    lineType: lineTypeOf(record.text(6), names),
+    lineTypeScale: record.number(48, 1),
+  };
+}
+
+/** True when the entity was drawn looking from below: its own coordinate system has x mirrored (DXF, extrusion). */
+export function isMirrored(record: Record): boolean {
+  return record.number(230, 1) < 0;
+}
+
+function isFlat(record: Record): boolean {
+  return Math.abs(record.number(210)) < 1e-6 && Math.abs(record.number(220)) < 1e-6;
+}
+
+function shapeOf(record: Record, style: Style, handle: string, context: EntityContext): Entity | undefined | 'unknown' {
+  switch (record.type) {
+    case 'LINE':
+      return {
+        kind: 'line',
+        style,
+        handle,
+        x0: record.number(10),
+        y0: record.number(20),
+        x1: record.number(11),
+        y1: record.number(21),
+      };
+    case 'LWPOLYLINE':
+      return readLightPolyline(record, style, handle);
+    case 'CIRCLE':
+    case 'ARC':
+      return readArc(record, style, handle);
+    case 'TEXT':
+    case 'ATTRIB':
+      return readText(record, style, handle, context.names);
+    case 'MTEXT':
+      return readMtext(record, style, handle, context.names);
+    case 'INSERT':
+      return readInsert(record, style, handle);
+    case 'DIMENSION':
+      return readDimension(record, style, handle);
+    case 'SOLID':
+    case 'TRACE':
+      return readSolid(record, style, handle);
+    case 'HATCH':
+      return readHatch(record, style, handle, context.warnings);
+    default:
+      return 'unknown';
+  }
+}
+
+function colourOf(record: Record): number {
+  if (record.has(420)) return record.integer(420) & 0xffffff;
+  const index = record.integer(62, 256);
+  if (index === 256) return COLOUR_BY_LAYER;
+  return index === 0 ? COLOUR_BY_BLOCK : colourFromIndex(Math.abs(index));
+}
+
+function lineTypeOf(name: string, names: NameTables): number {
+  const key = name.toUpperCase();
+  if (key === '' || key === 'BYLAYER') return LINE_TYPE_BY_LAYER;
+  return key === 'BYBLOCK' ? LINE_TYPE_BY_BLOCK : names.lineType(name);
+}
+
+function readArc(record: Record, style: Style, handle: string): Entity {
+  const mirrored = isMirrored(record);
+  const full = record.type === 'CIRCLE';
+  const start = record.number(50) * RADIANS;
+  const end = record.number(51) * RADIANS;
+  return {
+    kind: 'arc',
+    style,
+    handle,
+    cx: mirrored ? -record.number(10) : record.number(10),
+    cy: record.number(20),
+    radius: Math.abs(record.number(40)),
+    start: mirrored ? Math.PI - end : start,
+    end: mirrored ? Math.PI - start : end,
+    full,
+  };
+}
+
+function readLightPolyline(record: Record, style: Style, handle: string): PolylineEntity {
+  const mirror = isMirrored(record) ? -1 : 1;
+  const constant = record.number(43);
+  const values: number[] = [];
+  for (let i = 0; i < record.count; i++) {
+    const at = values.length - POLYLINE_STRIDE;
+    switch (record.codes[i]) {
+      case 10:
+        values.push(mirror * record.numberAt(i), 0, 0, constant, constant);
+        break;
+      case 20:
+        if (at >= 0) values[at + 1] = record.numberAt(i);
+        break;
+      case 42:
+        if (at >= 0) values[at + 2] = mirror * record.numberAt(i);
+        break;
+      case 40:
+        if (at >= 0) values[at + 3] = record.numberAt(i);
+        break;
+      case 41:
+        if (at >= 0) values[at + 4] = record.numberAt(i);
+        break;
+    }
+  }
+  return {
+    kind: 'polyline',
+    style,
+    handle,
+    vertices: Float64Array.from(values),
+    closed: (record.integer(70) & 1) === 1,
+  };
+}
+
+function readInsert(record: Record, style: Style, handle: string): InsertEntity {
+  const mirror = isMirrored(record) ? -1 : 1;
+  return {
+    kind: 'insert',
+    style,
+    handle,
+    block: record.text(2).toLowerCase(),
+    x: mirror * record.number(10),
+    y: record.number(20),
+    scaleX: mirror * (record.number(41, 1) || 1),
+    scaleY: record.number(42, 1) || 1,
+    rotation: mirror * record.number(50) * RADIANS,
+    columns: Math.max(1, record.integer(70, 1)),
+    rows: Math.max(1, record.integer(71, 1)),
+    columnSpacing: mirror * record.number(44),
+    rowSpacing: record.number(45),
+    attributes: [],
+  };
+}
+
+/** A dimension is shown by the block that its program drew for it, which lies in world coordinates. */
+function readDimension(record: Record, style: Style, handle: string): Entity | 'unknown' {
+  const block = record.text(2).toLowerCase();
+  if (!block) return 'unknown';
+  return {
+    kind: 'insert',
+    style,
+    handle,
+    block,
+    x: 0,
+    y: 0,
+    scaleX: 1,
+    scaleY: 1,
+    rotation: 0,
+    columns: 1,
+    rows: 1,
+    columnSpacing: 0,
+    rowSpacing: 0,
+    attributes: [],
+  };
+}

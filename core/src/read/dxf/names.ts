@@ -1,0 +1,65 @@
+import type { Drawing, Layer, LineType, TextStyle } from '../../drawing/model';
+import { COLOUR_FOREGROUND, WEIGHT_DEFAULT } from '../../drawing/model';
+
+/** Finds layers, line types and text styles by name (case-blind), making those that a file uses but does not define. */
+export class NameTables {
+  readonly layers: Layer[] = [];
+  readonly lineTypes: LineType[] = [{ name: 'CONTINUOUS', dashes: [] }];
+  readonly textStyles: TextStyle[] = [{ name: 'STANDARD', font: '', widthFactor: 1 }];
+  private readonly layerAt = new Map<string, number>();
+  private readonly lineTypeAt = new Map<string, number>([['continuous', 0]]);
+  private readonly textStyleAt = new Map<string, number>([['standard', 0]]);
+
+  layer(name: string): number {
+    const key = name.toLowerCase();
+    return (
+      this.layerAt.get(key) ??
+      this.setLayer({
+        name: name || '0',
+        colour: COLOUR_FOREGROUND,
+        weight: WEIGHT_DEFAULT,
+        lineType: 0,
+        off: false,
+        frozen: false,
+        plots: true,
+      })
+    );
+  }
+
+  setLayer(layer: Layer): number {
+    return put(this.layers, this.layerAt, layer);
+  }
+
+  /** Index of a line type; continuous for a name that the file does not define. */
+  lineType(name: string): number {
+    return this.lineTypeAt.get(name.toLowerCase()) ?? 0;
+  }
+
+  setLineType(lineType: LineType): number {
+    return put(this.lineTypes, this.lineTypeAt, lineType);
+  }
+
+  /** Index of a text style; the standard one for a name that the file does not define. */
+  textStyle(name: string): number {
+    return this.textStyleAt.get(name.toLowerCase()) ?? 0;
+  }
+
+  setTextStyle(style: TextStyle): number {
+    return put(this.textStyles, this.textStyleAt, style);
+  }
+
+  tables(): Pick<Drawing, 'layers' | 'lineTypes' | 'textStyles'> {
+    return { layers: this.layers, lineTypes: this.lineTypes, textStyles: this.textStyles };
+  }
+}
+
+function put<T extends { name: string }>(list: T[], index: Map<string, number>, item: T): number {
+  const key = item.name.toLowerCase();
+  const known = index.get(key);
+  if (known !== undefined) {
+    list[known] = item;
+    return known;
+  }
+  index.set(key, list.length);
+  return list.push(item) - 1;
+}

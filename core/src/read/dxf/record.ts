@@ -1,0 +1,100 @@
+import type { GroupReader } from './groups';
+
+const EMBEDDED_OBJECT = 101;
+const FIRST_EXTENDED = 1000;
+
+/** Beyond this, a double no longer resolves a thousandth of a unit reliably: no drawing reaches it on purpose. */
+const LARGEST = 1e12;
+
+/**
+ * The groups of one entity or table entry, from its type up to the next code 0, looked up by code. Extended data and
+ * objects embedded in the entity (they use the same codes over again) are left out.
+ */
+export class Record {
+  type = '';
+  /** Line of the entity's first group. */
+  line = 0;
+  count = 0;
+  /** True once a number asked for was not finite, or too large to mean a place in a building. */
+  bad = false;
+  codes = new Int32Array(256);
+  private starts = new Int32Array(256);
+  private ends = new Int32Array(256);
+
+  constructor(private readonly groups: GroupReader) {}
+
+  /** Reads the record whose code-0 group is the current one; leaves the reader before the next code 0. */
+  read(): this {
+    const { groups } = this;
+    this.type = groups.text().trim().toUpperCase();
+    this.line = groups.line;
+    this.count = 0;
+    this.bad = false;
+    let skip = false;
+    while (groups.next()) {
+      const { code } = groups;
+      if (code === 0) {
+        groups.hold();
+        break;
+      }
+      if (code === EMBEDDED_OBJECT) skip = true;
+      if (!skip && code < FIRST_EXTENDED) this.push(code);
+    }
+    return this;
+  }
+
+  number(code: number, standard = 0): number {
+    const i = this.find(code);
+    return i < 0 ? standard : this.numberAt(i, standard);
+  }
+
+  /** The number at a position; `standard` where the text is not a finite number. */
+  numberAt(i: number, standard = 0): number {
+    const value = this.groups.number(this.starts[i], this.ends[i]);
+    if (value > -LARGEST && value < LARGEST) return value;
+    this.bad = true;
+    return standard;
+  }
+
+  integer(code: number, standard = 0): number {
+    return Math.trunc(this.number(code, standard));
+  }
+
+  text(code: number, standard = ''): string {
+    const i = this.find(code);
+    return i < 0 ? standard : this.textAt(i);
+  }
+
+  textAt(i: number): string {
+    return this.groups.text(this.starts[i], this.ends[i]);
+  }
+
+  has(code: number): boolean {
+    return this.find(code) >= 0;
+  }
+
+  find(code: number, from = 0): number {
+    const { codes, count } = this;
+    for (let i = from; i < count; i++) if (codes[i] === code) return i;
+    return -1;
+  }
+
+  private push(code: number): void {
+    if (this.count === this.codes.length) this.grow();
+    this.codes[this.count] = code;
+    this.starts[this.count] = this.groups.valueStart;
+    this.ends[this.count] = this.groups.valueEnd;
+    this.count++;
+  }
+
+  private grow(): void {
+    const bigger = (old: Int32Array): Int32Array<ArrayBuffer> => {
+      const next = new Int32Array(old.length * 2);
+      next.set(old);
+      return next;
+    };
+    this.codes = bigger(this.codes);
+    this.starts = bigger(this.starts);
+    this.ends = bigger(this.ends);
+  }
+}

@@ -1,0 +1,76 @@
+import type { HorizontalAlign, Style, TextEntity, VerticalAlign } from '../../drawing/model';
+import { isMirrored } from './entities';
+import type { NameTables } from './names';
+import type { Record } from './record';
+import { decodeDxfText, mtextLines } from './text';
+
+const RADIANS = Math.PI / 180;
+const BACKWARDS = 2;
+const UPSIDE_DOWN = 4;
+const HORIZONTAL: readonly HorizontalAlign[] = ['left', 'centre', 'right', 'aligned', 'centre', 'fit'];
+const VERTICAL: readonly VerticalAlign[] = ['baseline', 'bottom', 'middle', 'top'];
+
+/** TEXT and ATTRIB. Anything but left-aligned baseline text is anchored at its second point (codes 11 and 21). */
+export function readText(record: Record, style: Style, handle: string, names: NameTables): TextEntity {
+  const mirrored = isMirrored(record);
+  const mirror = mirrored ? -1 : 1;
+  const alignCode = record.integer(72);
+  const horizontal = HORIZONTAL[alignCode] ?? 'left';
+  const vertical =
+    alignCode === 4 ? 'middle' : (VERTICAL[record.integer(record.type === 'ATTRIB' ? 74 : 73)] ?? 'baseline');
+  const stretched = horizontal === 'fit' || horizontal === 'aligned';
+  const second = record.has(11) && !stretched && (horizontal !== 'left' || vertical !== 'baseline');
+  const flags = record.integer(71);
+  return {
+    kind: 'text',
+    style,
+    handle,
+    lines: [decodeDxfText(record.text(1))],
+    x: mirror * record.number(second ? 11 : 10),
+    y: record.number(second ? 21 : 20),
+    x2: mirror * record.number(11),
+    y2: record.number(21),
+    height: record.number(40, 1),
+    rotation: mirror * record.number(50) * RADIANS,
+    widthFactor: record.number(41, 1) || 1,
+    oblique: record.number(51) * RADIANS,
+    backwards: ((flags & BACKWARDS) !== 0) !== mirrored,
+    upsideDown: (flags & UPSIDE_DOWN) !== 0,
+    horizontal,
+    vertical,
+    wrapWidth: 0,
+    lineSpacing: 1,
+    textStyle: names.textStyle(record.text(7, 'STANDARD')),
+  };
+}
+
+/** MTEXT. Its text comes in pieces of 250 characters (code 3) with the rest last (code 1). */
+export function readMtext(record: Record, style: Style, handle: string, names: NameTables): TextEntity {
+  let raw = '';
+  for (let i = 0; i < record.count; i++) {
+    if (record.codes[i] === 3 || record.codes[i] === 1) raw += record.textAt(i);
+  }
+  const attachment = Math.min(9, Math.max(1, record.integer(71, 1))) - 1;
+  const direction = record.has(11) ? Math.atan2(record.number(21), record.number(11)) : record.number(50) * RADIANS;
+  return {
+    kind: 'text',
+    style,
+    handle,
+    lines: mtextLines(raw),
+    x: record.number(10),
+    y: record.number(20),
+    x2: 0,
+    y2: 0,
+    height: record.number(40, 1),
+    rotation: direction,
+    widthFactor: names.textStyles[names.textStyle(record.text(7, 'STANDARD'))]?.widthFactor ?? 1,
+    oblique: 0,
+    backwards: false,
+    upsideDown: false,
+    horizontal: (['left', 'centre', 'right'] as const)[attachment % 3]!,
+    vertical: (['top', 'middle', 'bottom'] as const)[Math.floor(attachment / 3)]!,
+    wrapWidth: Math.max(0, record.number(41)),
+    lineSpacing: record.number(44, 1) || 1,
+    textStyle: names.textStyle(record.text(7, 'STANDARD')),
+  };
+}

@@ -1,0 +1,19 @@
+import type { Place, Problem } from '../problem';
+
+/** Gathers warnings of one file: the same one met again is counted, with the place of its first occurrence kept. */
+export class Warnings {
+  private readonly found = new Map<string, Problem>();
+
+  constructor(private readonly file: string) {}
+
+  add(code: string, sentence: string, place: Place = {}): void {
+    const key = `${code}\n${sentence}`;
+    const known = this.found.get(key);
+    if (known) known.count = (known.count ?? 1) + 1;
+    else this.found.set(key, { code, sentence, place: { file: this.file, ...place }, count: 1 });
+  }
+
+  list(): Problem[] {
+    return [...this.found.values()];
+  }
+}

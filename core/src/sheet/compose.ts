@@ -1,0 +1,257 @@
+import { translation } from '../geometry/affine';
+import { expanded, height, width, type Box } from '../geometry/box';
+import { Path } from '../geometry/path';
+import { spaceOf, type Drawing, type Space } from '../drawing/model';
+import { fittingScale, formatScale, parseScale, type Scale } from '../measure/scale';
+import { MM_PER_UNIT, type LengthUnit } from '../measure/units';
+import { frameBox, FRAME_LINE_MM } from '../paper/frame';
+import { NAMED_SIZES, paperOf, type PaperSize } from '../paper/sizes';
+import { PageBuilder } from '../page/builder';
+import type { Page } from '../page/page';
+import { ProblemError, type Problem } from '../problem';
+import type { FontSet } from '../text/layout';
+import { placeLettering } from './lettering';
+import type { PaperChoice, ProjectFacts, Sheet, View } from './model';
+import { placeView, viewMap, visibleExtents, type ViewNotes } from './place-view';
+import { drawTitleBlock, TITLE_BLOCK_HEIGHT_MM } from './title-block';
+
+/** A drawing as a sheet uses it: its content and the unit it is in (its own, or the one stated for it). */
+export interface SourceDrawing {
+  drawing: Drawing;
+  unit: LengthUnit;
+}
+
+export interface ComposeInput {
+  project: ProjectFacts;
+  sheet: Sheet;
+  fonts: FontSet;
+  /** The drawing of an id, or undefined when the project has none such. */
+  source(id: string): SourceDrawing | undefined;
+}
+
+/** A view once everything about it is known. */
+export interface PlacedView {
+  view: View;
+  scale: Scale;
+  /** On the paper, mm. */
+  box: Box;
+}
+
+export interface ComposedSheet {
+  page: Page;
+  paper: PaperSize;
+  views: PlacedView[];
+  warnings: Problem[];
+}
+
+interface SizedView {
+  view: View;
+  source: SourceDrawing;
+  space: Space;
+  window: Box;
+  scale: Scale | undefined;
+}
+
+/** Space left around views when the paper is chosen for them, and inside the frame when a scale is fitted, mm. */
+const ROOM_MM = 10;
+const EDGE_MM = 2;
+const LABEL_HEIGHT_MM = 5;
+const LABEL_SCALE_MM = 2.5;
+const LABEL_DROP_MM = 9;
+const INK = 0x000000;
+
+/**
+ * Composes a sheet: its views at their scales, labels, frame and title block, as one Page. Throws a `ProblemError`
+ * when a view refers to something that is not there or cannot be scaled; what is merely missing in the drawing
+ * (blocks, glyphs) comes back as warnings.
+ */
+export function composeSheet(input: ComposeInput): ComposedSheet {
+  const { sheet, fonts, project } = input;
+  const sized = sheet.views.map((view) => sizeView(view, input));
+  const paper = sheet.paper ? choosePaper(sheet.paper, sheet) : smallestPaper(sized, sheet);
+  const frame = frameBox(paper, sheet.frame);
+  const builder = new PageBuilder(paper.width, paper.height);
+  const warnings: Problem[] = [];
+  const views = sized.map((item) => {
+    const placed = placeOnPaper(item, drawingArea(frame, sheet), sheet);
+    const map = viewMap(item.window, MM_PER_UNIT[item.source.unit], placed.scale, placed.box.xmin, placed.box.ymin);
+    const hidden = new Set(item.view.layersOff.map((name) => name.toLowerCase()));
+    const { drawing } = item.source;
+    const notes = placeView(builder, fonts, drawing, item.space.entities, map, clipOf(item, placed.box), hidden);
+    warnings.push(...warningsOf(notes, drawing.name, sheet));
+    return placed;
+  });
+  for (const view of views) drawLabel(builder, fonts, view);
+  if (sheet.titleBlock) {
+    drawTitleBlock(builder, fonts, frame, { project, sheet, paper, scales: views.map((view) => view.scale) });
+  }
+  if (sheet.frame !== 'none') drawFrame(builder, frame);
+  return { page: builder.build(), paper, views, warnings };
+}
+
+/** A view of everything visible must not cut the outer lines along their middle. */
+function clipOf(item: SizedView, box: Box): Box {
+  return item.view.window === 'extents' ? expanded(box, EDGE_MM) : box;
+}
+
+/** The paper meant by a choice; throws a `ProblemError` for an unknown name. */
+export function choosePaper(choice: PaperChoice, sheet: Pick<Sheet, 'number'>): PaperSize {
+  if ('size' in choice) return { width: choice.size[0], height: choice.size[1] };
+  const paper = paperOf(choice.name, choice.orientation);
+  if (!paper) {
+    const names = NAMED_SIZES.map((size) => size.name).join(', ');
+    throw refuse(
+      'sheet.paper',
+      `There is no paper called "${choice.name}"; use one of ${names}, or a size in mm.`,
+      sheet,
+    );
+  }
+  return paper;
+}
+
+function sizeView(view: View, { sheet, source, fonts }: ComposeInput): SizedView {
+  const found = source(view.drawing);
+  if (!found) {
+    throw refuse(
+      'sheet.drawing',
+      `View ${view.id} shows the drawing "${view.drawing}", which is not there; add it or choose another.`,
+      sheet,
+    );
+  }
+  const space = spaceOf(found.drawing, view.space);
+  if (!space) {
+    const names = found.drawing.spaces.map((s) => s.name).join(', ');
+    throw refuse(
+      'sheet.space',
+      `View ${view.id} shows "${view.space}" of ${found.drawing.name}, which has only ${names}.`,
+      sheet,
+    );
+  }
+  const hidden = new Set(view.layersOff.map((name) => name.toLowerCase()));
+  const window =
+    view.window === 'extents'
+      ? visibleExtents(found.drawing, space.entities, fonts, hidden)
+      : { xmin: view.window[0], ymin: view.window[1], xmax: view.window[2], ymax: view.window[3] };
+  if (!window || !(width(window) > 0 || height(window) > 0)) {
+    throw refuse(
+      'sheet.window',
+      `View ${view.id} of ${found.drawing.name} shows nothing; choose a window with something visible in it.`,
+      sheet,
+    );
+  }
+  const scale = view.scale.trim().toLowerCase() === 'fit' ? undefined : parseScale(view.scale);
+  if (scale === undefined && view.scale.trim().toLowerCase() !== 'fit') {
+    throw refuse('sheet.scale', `"${view.scale}" is not a scale; write it like 1:50, 1/8" = 1'-0" or fit.`, sheet);
+  }
+  return { view, source: found, space, window, scale };
+}
+
+function placeOnPaper(item: SizedView, area: Box, sheet: Sheet): PlacedView {
+  const mm = MM_PER_UNIT[item.source.unit];
+  const real = { width: width(item.window) * mm, height: height(item.window) * mm };
+  const roomy = { width: width(area) - 2 * ROOM_MM, height: height(area) - 2 * ROOM_MM };
+  const scale = item.scale ?? fittingScale(real, roomy);
+  if (scale === undefined) {
+    throw refuse(
+      'sheet.fit',
+      `View ${item.view.id} fits the paper at no standard scale; choose a larger paper or a smaller window.`,
+      sheet,
+    );
+  }
+  const size = { width: real.width * scale, height: real.height * scale };
+  const [x, y] =
+    item.view.at === 'centre'
+      ? [(area.xmin + area.xmax - size.width) / 2, (area.ymin + area.ymax - size.height) / 2]
+      : item.view.at;
+  return { view: item.view, scale, box: { xmin: x, ymin: y, xmax: x + size.width, ymax: y + size.height } };
+}
+
+/** Where views go when they are centred: inside the frame, above the title block if there is one. */
+function drawingArea(frame: Box, sheet: Sheet): Box {
+  return sheet.titleBlock ? { ...frame, ymin: frame.ymin + TITLE_BLOCK_HEIGHT_MM } : frame;
+}
+
+/** The smallest A size, landscape, whose drawing area holds every view at its scale. */
+function smallestPaper(views: readonly SizedView[], sheet: Sheet): PaperSize {
+  const sizes = NAMED_SIZES.filter((size) => size.series === 'ISO A').sort((a, b) => a.short - b.short);
+  for (const { long, short } of sizes) {
+    const paper = { width: long, height: short };
+    const area = drawingArea(frameBox(paper, sheet.frame), sheet);
+    const holds = views.every((item) => {
+      if (item.scale === undefined) return true;
+      const factor = MM_PER_UNIT[item.source.unit] * item.scale;
+      const [x, y] = item.view.at === 'centre' ? [area.xmin, area.ymin] : item.view.at;
+      return x + width(item.window) * factor <= area.xmax && y + height(item.window) * factor <= area.ymax;
+    });
+    if (holds) return paper;
+  }
+  throw refuse(
+    'sheet.paper',
+    'No A size holds the views at their scales; choose a paper size or a smaller scale.',
+    sheet,
+  );
+}
+
+function drawFrame(builder: PageBuilder, frame: Box): void {
+  const path = new Path();
+  path.moveTo(frame.xmin, frame.ymin);
+  path.lineTo(frame.xmax, frame.ymin);
+  path.lineTo(frame.xmax, frame.ymax);
+  path.lineTo(frame.xmin, frame.ymax);
+  path.close();
+  builder.stroke(path, builder.layer('', 'Frame'), builder.pen(FRAME_LINE_MM, INK, [], false));
+}
+
+/** Title and scale of a view under its lower left corner, with a rule between. */
+function drawLabel(builder: PageBuilder, fonts: FontSet, { view, scale, box }: PlacedView): void {
+  if (!view.label) return;
+  const layer = builder.layer('', 'View labels');
+  const pen = builder.pen(0, INK);
+  const write = (text: string, size: number, y: number): number => {
+    const lettering = {
+      lines: [text],
+      font: 'sans',
+      height: size,
+      widthFactor: 1,
+      horizontal: 'left',
+      vertical: 'baseline',
+      lineSpacing: 1,
+    } as const;
+    let right = box.xmin;
+    for (const placed of placeLettering(fonts, lettering, translation(box.xmin, y))) {
+      builder.text(placed.text, placed.box, layer, pen);
+      right = Math.max(right, placed.box.xmax);
+    }
+    return right;
+  };
+  const baseline = box.ymin - LABEL_DROP_MM;
+  const right = write(view.label, LABEL_HEIGHT_MM, baseline);
+  write(formatScale(scale), LABEL_SCALE_MM, baseline - 2.2 - LABEL_SCALE_MM - 0.8);
+  const path = new Path();
+  path.moveTo(box.xmin, baseline - 2.2);
+  path.lineTo(Math.max(right, box.xmin + 60), baseline - 2.2);
+  builder.stroke(path, layer, builder.pen(0.35, INK, [], false));
+}
+
+function warningsOf(notes: ViewNotes, file: string, sheet: Sheet): Problem[] {
+  const place = { file, sheet: sheet.number };
+  const warnings: Problem[] = [];
+  if (notes.missing.size > 0) {
+    const sentence = `No shipped typeface has ${[...notes.missing].join(' ')}; an empty box stands for it.`;
+    warnings.push({ code: 'sheet.glyphs', sentence, place });
+  }
+  for (const [why, blocks] of notes.stops) {
+    const names = [...blocks].slice(0, 5).join(', ');
+    const sentence = {
+      cycle: `Block ${names} contains itself; the inner reference was left out.`,
+      'too-many': `Block references multiply beyond five million entities (${names}); the rest was left out.`,
+      'missing-block': `The drawing refers to a block it does not hold (${names}); the reference was left out.`,
+    }[why];
+    warnings.push({ code: `sheet.${why}`, sentence, place });
+  }
+  return warnings;
+}
+
+function refuse(code: string, sentence: string, sheet: Pick<Sheet, 'number'>): ProblemError {
+  return new ProblemError({ code, sentence, place: { sheet: sheet.number } });
+}

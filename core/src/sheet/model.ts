@@ -1,0 +1,54 @@
+import type { FrameKind } from '../paper/frame';
+import type { Orientation } from '../paper/sizes';
+
+/** Paper by name and orientation, or by its own size in mm. */
+export type PaperChoice = { name: string; orientation: Orientation } | { size: [width: number, height: number] };
+
+export interface Revision {
+  index: string;
+  /** YYYY-MM-DD. */
+  date: string;
+  text: string;
+}
+
+/** A window of a drawing placed on a sheet at a scale. */
+export interface View {
+  id: string;
+  /** Id of the drawing. */
+  drawing: string;
+  /** `model`, or the name of a layout. */
+  space: string;
+  /** Corners in the drawing's unit and coordinates, or all that is visible. */
+  window: [xmin: number, ymin: number, xmax: number, ymax: number] | 'extents';
+  /** As drafters write it, or `fit`: the largest standard scale that fits. */
+  scale: string;
+  /** Lower left corner on the paper in mm, or centred in the drawing area. */
+  at: [x: number, y: number] | 'centre';
+  /** Names of layers not shown in this view. */
+  layersOff: string[];
+  /** Shown below the view with its scale; none when empty. */
+  label: string;
+}
+
+export interface Sheet {
+  id: string;
+  number: string;
+  title: string;
+  /** Id of the group it belongs to; empty for none. */
+  group: string;
+  /** Undefined: the smallest A size that holds the views. */
+  paper: PaperChoice | undefined;
+  frame: FrameKind;
+  /** Undefined: no title block. */
+  titleBlock: { fields: Record<string, string> } | undefined;
+  revision: Revision | undefined;
+  views: View[];
+}
+
+/** What title blocks and naming rules take from the project. */
+export interface ProjectFacts {
+  number: string;
+  name: string;
+  client: string;
+  fields: Record<string, string>;
+}

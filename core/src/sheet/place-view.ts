@@ -1,0 +1,165 @@
+import { meanScale, compose, scaling, translation, type Affine } from '../geometry/affine';
+import { emptyBox, isEmpty, union, type Box } from '../geometry/box';
+import { Path } from '../geometry/path';
+import type { Resolved } from '../drawing/resolve';
+import { COLOUR_FOREGROUND, type Drawing, type Entity } from '../drawing/model';
+import type { PageBuilder } from '../page/builder';
+import type { FontSet } from '../text/layout';
+import { placeEntityText } from './lettering';
+import { arcPath, constantWidth, fillPath, polylinePath, taperedPath } from './shapes';
+import { walk, type Visitor, type WalkStop } from './walk';
+
+const BLACK = 0x000000;
+/** Line weights in drawings are 1/100 mm. */
+const WEIGHT_UNITS_PER_MM = 100;
+/** What weight 0, "the thinnest the device can draw", comes to on paper: DXF's next weight above it. */
+const HAIRLINE_MM = 0.05;
+/** Dashes shorter than this on paper (mm) would print as a grey line: the line is drawn continuous instead. */
+const SHORTEST_PATTERN_MM = 0.1;
+
+/** What a view had to leave out or replace. */
+export interface ViewNotes {
+  missing: Set<string>;
+  stops: Map<WalkStop, Set<string>>;
+}
+
+/**
+ * Draws the visible entities of a space onto a page. `toPaper` maps drawing units to mm on the paper, `clip` is the
+ * view's rectangle there; `hidden` names layers (lower case) left out of this view.
+ */
+export function placeView(
+  builder: PageBuilder,
+  fonts: FontSet,
+  drawing: Drawing,
+  entities: readonly Entity[],
+  toPaper: Affine,
+  clip: Box,
+  hidden: ReadonlySet<string>,
+): ViewNotes {
+  const painter = new ViewPainter(builder, fonts, drawing, toPaper);
+  builder.clipTo(clip);
+  walk(drawing, entities, painter, hidden);
+  builder.clipTo(undefined);
+  return painter.notes;
+}
+
+/** The window of a space in paper mm for a scale: lower left corner of the window goes to (x, y). */
+export function viewMap(window: Box, mmPerUnit: number, scale: number, x: number, y: number): Affine {
+  const factor = mmPerUnit * scale;
+  return compose(translation(x, y), compose(scaling(factor), translation(-window.xmin, -window.ymin)));
+}
+
+/** Box around all that is visible in a space, in drawing units; undefined when nothing is. */
+export function visibleExtents(
+  drawing: Drawing,
+  entities: readonly Entity[],
+  fonts: FontSet,
+  hidden: ReadonlySet<string> = new Set(),
+): Box | undefined {
+  const extents = emptyBox();
+  const path = new Path();
+  const visitor: Visitor = {
+    entity(entity, _looks, map) {
+      path.clear();
+      if (entity.kind === 'text') {
+        for (const placed of placeEntityText(fonts, drawing, entity, map, new Set())) union(extents, placed.box);
+        return;
+      }
+      drawPath(path, entity, map);
+      union(extents, path.box);
+    },
+    stopped: () => undefined,
+  };
+  walk(drawing, entities, visitor, hidden);
+  return isEmpty(extents) ? undefined : extents;
+}
+
+class ViewPainter implements Visitor {
+  readonly notes: ViewNotes = { missing: new Set(), stops: new Map() };
+  private readonly path = new Path();
+  private readonly layers: number[];
+  private readonly unitMm: number;
+
+  constructor(
+    private readonly builder: PageBuilder,
+    private readonly fonts: FontSet,
+    private readonly drawing: Drawing,
+    private readonly toPaper: Affine,
+  ) {
+    this.layers = new Array<number>(drawing.layers.length).fill(-1);
+    this.unitMm = meanScale(toPaper);
+  }
+
+  entity(entity: Entity, looks: Resolved, local: Affine): void {
+    const map = compose(this.toPaper, local);
+    const colour = looks.colour === COLOUR_FOREGROUND ? BLACK : looks.colour;
+    const layer = this.layer(looks.layer);
+    if (entity.kind === 'text') {
+      const pen = this.builder.pen(0, colour);
+      for (const { text, box } of placeEntityText(this.fonts, this.drawing, entity, map, this.notes.missing)) {
+        this.builder.text(text, box, layer, pen);
+      }
+      return;
+    }
+    const path = this.path.clear();
+    if (entity.kind === 'fill') {
+      fillPath(path, entity, map);
+      this.builder.fill(path, layer, this.builder.pen(0, colour));
+      return;
+    }
+    const width = entity.kind === 'polyline' ? constantWidth(entity) : 0;
+    if (entity.kind === 'polyline' && width === undefined) {
+      taperedPath(path, entity, map);
+      this.builder.fill(path, layer, this.builder.pen(0, colour));
+      return;
+    }
+    drawPath(path, entity, map);
+    const ownWidth = (width ?? 0) * meanScale(map);
+    const penWidth = ownWidth > 0 ? ownWidth : Math.max(HAIRLINE_MM, looks.weight / WEIGHT_UNITS_PER_MM);
+    const dashes = this.dashes(looks.lineType, entity.style.lineTypeScale);
+    this.builder.stroke(path, layer, this.builder.pen(penWidth, colour, dashes, ownWidth === 0));
+  }
+
+  stopped(why: WalkStop, block: string): void {
+    const blocks = this.notes.stops.get(why) ?? new Set();
+    this.notes.stops.set(why, blocks.add(block));
+  }
+
+  private layer(index: number): number {
+    const known = this.layers[index]!;
+    if (known >= 0) return known;
+    return (this.layers[index] = this.builder.layer(this.drawing.name, this.drawing.layers[index]?.name ?? '0'));
+  }
+
+  /** Dashes and gaps in turn, mm on paper. A dot becomes a dash of no length, which a round pen shows as a dot. */
+  private dashes(lineType: number, entityScale: number): number[] {
+    const pattern = this.drawing.lineTypes[lineType]?.dashes ?? [];
+    const factor = this.drawing.lineTypeScale * entityScale * this.unitMm;
+    const total = pattern.reduce((sum, dash) => sum + Math.abs(dash), 0) * factor;
+    if (pattern.length < 2 || !(total > SHORTEST_PATTERN_MM)) return [];
+    const mm = pattern.map((dash) => Math.abs(dash) * factor);
+    // A pattern that begins with a gap is turned so that it begins with its first dash.
+    const first = pattern.findIndex((dash) => dash >= 0);
+    if (first < 0) return [];
+    const turned = [...mm.slice(first), ...mm.slice(0, first)];
+    return turned.length % 2 ? [...turned, ...turned] : turned;
+  }
+}
+
+function drawPath(path: Path, entity: Entity, map: Affine): void {
+  switch (entity.kind) {
+    case 'line':
+      path.moveTo(map.a * entity.x0 + map.c * entity.y0 + map.e, map.b * entity.x0 + map.d * entity.y0 + map.f);
+      path.lineTo(map.a * entity.x1 + map.c * entity.y1 + map.e, map.b * entity.x1 + map.d * entity.y1 + map.f);
+      break;
+    case 'arc':
+      arcPath(path, entity, map);
+      break;
+    case 'polyline':
+      polylinePath(path, entity, map);
+      break;
+    case 'fill':
+      fillPath(path, entity, map);
+      break;
+  }
+}

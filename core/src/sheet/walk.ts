@@ -1,0 +1,94 @@
+import { compose, IDENTITY, rotation, scaling, translation, type Affine } from '../geometry/affine';
+import { resolve, topLevel, type Resolved } from '../drawing/resolve';
+import type { Block, Drawing, Entity, InsertEntity } from '../drawing/model';
+
+/** Entities shown at most for one view; more is taken for a bomb (nested block references multiply). */
+const MOST_ENTITIES = 5_000_000;
+
+/** What stopped a walk short, in words for a warning. */
+export type WalkStop = 'cycle' | 'too-many' | 'missing-block';
+
+export interface Visitor {
+  /** Called for each visible entity that is not a block reference, with its properties looked up. */
+  entity(entity: Entity, looks: Resolved, map: Affine): void;
+  stopped(why: WalkStop, block: string): void;
+}
+
+interface Level {
+  entities: readonly Entity[];
+  next: number;
+  map: Affine;
+  outer: Resolved;
+  /** The reference whose block this level shows, the cell of its array now shown, and the map outside it. */
+  reference?: { insert: InsertEntity; block: Block; cell: number; outside: Affine };
+}
+
+/**
+ * Visits the visible entities of a space in painting order, block references opened to any depth without recursion.
+ * Layers that are off hide what lies on them; frozen ones, and those in `hidden` (names in lower case), hide whole
+ * block references too; layers that do not plot are left out.
+ */
+export function walk(
+  drawing: Drawing,
+  entities: readonly Entity[],
+  visitor: Visitor,
+  hidden: ReadonlySet<string> = new Set(),
+): void {
+  const frozen = drawing.layers.map((layer) => layer.frozen || hidden.has(layer.name.toLowerCase()));
+  const invisible = drawing.layers.map((layer, i) => frozen[i] || layer.off || !layer.plots);
+  const open = new Set<string>();
+  const levels: Level[] = [{ entities, next: 0, map: IDENTITY, outer: topLevel() }];
+  let budget = MOST_ENTITIES;
+  while (levels.length > 0) {
+    const level = levels[levels.length - 1]!;
+    const entity = level.entities[level.next++];
+    if (entity === undefined) {
+      if (toNextCell(level)) continue;
+      if (level.reference) open.delete(level.reference.insert.block);
+      levels.pop();
+      continue;
+    }
+    if (budget-- <= 0) return visitor.stopped('too-many', level.reference?.block.name ?? '');
+    const looks = resolve(drawing, entity.style, level.outer);
+    if (entity.kind !== 'insert') {
+      if (!invisible[looks.layer]) visitor.entity(entity, looks, level.map);
+      continue;
+    }
+    if (frozen[looks.layer]) continue;
+    for (const attribute of entity.attributes) {
+      const own = resolve(drawing, attribute.style, looks);
+      if (!invisible[own.layer]) visitor.entity(attribute, own, level.map);
+    }
+    const block = drawing.blocks.get(entity.block);
+    if (!block) visitor.stopped('missing-block', entity.block);
+    else if (open.has(entity.block)) visitor.stopped('cycle', block.name);
+    else if (block.entities.length > 0) {
+      open.add(entity.block);
+      const reference = { insert: entity, block, cell: 0, outside: level.map };
+      levels.push({ entities: block.entities, next: 0, map: cellMap(reference), outer: looks, reference });
+    }
+  }
+}
+
+/** Begins the next cell of an arrayed reference; false when there is none left. */
+function toNextCell(level: Level): boolean {
+  const { reference } = level;
+  if (!reference || reference.cell + 1 >= reference.insert.columns * reference.insert.rows) return false;
+  reference.cell++;
+  level.next = 0;
+  level.map = cellMap(reference);
+  return true;
+}
+
+/** Map of one cell of a (possibly arrayed) block reference. Array spacing turns with it but is not scaled by it. */
+function cellMap({ insert, block, cell, outside }: NonNullable<Level['reference']>): Affine {
+  const column = cell % insert.columns;
+  const row = Math.floor(cell / insert.columns);
+  const turned = compose(translation(insert.x, insert.y), rotation(insert.rotation));
+  const placed = compose(turned, translation(column * insert.columnSpacing, row * insert.rowSpacing));
+  const local = compose(
+    compose(placed, scaling(insert.scaleX, insert.scaleY)),
+    translation(-block.baseX, -block.baseY),
+  );
+  return compose(outside, local);
+}

@@ -1,0 +1,68 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { closeSync, fsyncSync, mkdirSync, openSync, renameSync, rmSync, writeSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import type { Sink } from '@folvex/core';
+
+/** SHA-256 of bytes, hexadecimal. */
+export function sha256(bytes: Uint8Array | string): string {
+  return createHash('sha256').update(bytes).digest('hex');
+}
+
+const BUFFER = 1 << 20;
+
+/**
+ * A file that appears whole or not at all: written under a temporary name beside its place, synced, then renamed.
+ * Small writes are gathered. The hash of all bytes is known at the end.
+ */
+export class WholeFile implements Sink {
+  private readonly temporary: string;
+  private readonly descriptor: number;
+  private readonly hash = createHash('sha256');
+  private readonly buffer = new Uint8Array(BUFFER);
+  private filled = 0;
+
+  constructor(folder: string) {
+    mkdirSync(folder, { recursive: true });
+    this.temporary = join(folder, `.folvex-${randomUUID()}.part`);
+    this.descriptor = openSync(this.temporary, 'wx');
+  }
+
+  write(bytes: Uint8Array): void {
+    this.hash.update(bytes);
+    if (this.filled + bytes.length > BUFFER) this.flush();
+    if (bytes.length > BUFFER) writeAll(this.descriptor, bytes);
+    else {
+      this.buffer.set(bytes, this.filled);
+      this.filled += bytes.length;
+    }
+  }
+
+  /** Ends the writing; the bytes lie safely under the temporary name. Returns their SHA-256. */
+  sync(): string {
+    this.flush();
+    fsyncSync(this.descriptor);
+    closeSync(this.descriptor);
+    return this.hash.digest('hex');
+  }
+
+  /** Gives the file its place; whatever stood there is replaced. */
+  moveTo(path: string): void {
+    mkdirSync(dirname(path), { recursive: true });
+    renameSync(this.temporary, path);
+  }
+
+  /** Throws the file away. */
+  discard(): void {
+    rmSync(this.temporary, { force: true });
+  }
+
+  private flush(): void {
+    writeAll(this.descriptor, this.buffer.subarray(0, this.filled));
+    this.filled = 0;
+  }
+}
+
+function writeAll(descriptor: number, bytes: Uint8Array): void {
+  let at = 0;
+  while (at < bytes.length) at += writeSync(descriptor, bytes, at);
+}

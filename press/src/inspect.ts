@@ -1,0 +1,83 @@
+import {
+  inkPage,
+  MM_PER_UNIT,
+  packPage,
+  PageBuilder,
+  placeView,
+  viewMap,
+  visibleExtents,
+  box as boxes,
+  type Box,
+  type Drawing,
+  type LengthUnit,
+  type Outcome,
+  type Problem,
+} from '@folvex/core';
+import { loadDrawing, type DrawingFile } from './drawings';
+import { shippedFonts } from './fonts';
+
+/** What a card tells of a drawing. */
+export interface DrawingFacts {
+  format: string;
+  /** As the file states it. */
+  unit: LengthUnit | null;
+  entities: number;
+  blocks: number;
+  layers: { name: string; colour: number; visible: boolean }[];
+  layouts: { name: string; paper: { width: number; height: number } | null }[];
+  /** Of all that is visible in the model, in drawing units; null when nothing is. */
+  extents: [xmin: number, ymin: number, xmax: number, ymax: number] | null;
+  warnings: Problem[];
+}
+
+export interface InspectedDrawing {
+  facts: DrawingFacts;
+  /** Packed page that shows the model, for a miniature; null when nothing is visible. */
+  miniature: Uint8Array<ArrayBuffer> | null;
+}
+
+/** Longer side of a miniature's page, mm. */
+const MINIATURE_MM = 120;
+const MARGIN_MM = 3;
+
+/** Reads a drawing and says what is in it. */
+export function inspectDrawing(file: Pick<DrawingFile, 'name' | 'path' | 'hash'>): Outcome<InspectedDrawing> {
+  const read = loadDrawing(file);
+  if (!read.ok) return read;
+  const { drawing, warnings } = read;
+  const model = drawing.spaces[0]!;
+  const extents = visibleExtents(drawing, model.entities, shippedFonts());
+  return {
+    ok: true,
+    value: {
+      facts: {
+        format: drawing.format,
+        unit: drawing.unit ?? null,
+        entities: drawing.spaces.reduce((sum, space) => sum + space.entities.length, 0),
+        blocks: drawing.blocks.size,
+        layers: drawing.layers.map((layer) => ({
+          name: layer.name,
+          colour: layer.colour,
+          visible: !layer.off && !layer.frozen && layer.plots,
+        })),
+        layouts: drawing.spaces
+          .filter((space) => space.kind === 'layout')
+          .map(({ name, paper }) => ({ name, paper: paper ?? null })),
+        extents: extents ? [extents.xmin, extents.ymin, extents.xmax, extents.ymax] : null,
+        warnings,
+      },
+      miniature: extents ? miniature(drawing, extents) : null,
+    },
+  };
+}
+
+function miniature(drawing: Drawing, extents: Box): Uint8Array<ArrayBuffer> {
+  const longest = Math.max(boxes.width(extents), boxes.height(extents)) || 1;
+  const scale = (MINIATURE_MM - 2 * MARGIN_MM) / longest;
+  const size = (length: number): number => length * scale + 2 * MARGIN_MM;
+  const builder = new PageBuilder(size(boxes.width(extents)), size(boxes.height(extents)));
+  const map = viewMap(extents, MM_PER_UNIT.mm, scale, MARGIN_MM, MARGIN_MM);
+  const clip = { xmin: 0, ymin: 0, xmax: size(boxes.width(extents)), ymax: size(boxes.height(extents)) };
+  placeView(builder, shippedFonts(), drawing, drawing.spaces[0]!.entities, map, clip, new Set());
+  return packPage(inkPage(builder.build(), 'full'));
+}

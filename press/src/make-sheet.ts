@@ -1,0 +1,98 @@
+import {
+  composeSheet,
+  inkPage,
+  packPage,
+  ProblemError,
+  writePart,
+  type ComposedSheet,
+  type Drawing,
+  type LengthUnit,
+  type Outcome,
+  type Problem,
+  type ProjectFacts,
+  type Recipe,
+  type Sheet,
+  type SheetPart,
+  type SourceDrawing,
+} from '@folvex/core';
+import { loadDrawing, type DrawingFile } from './drawings';
+import { shippedFonts } from './fonts';
+import { deflate } from './tools';
+
+/** One sheet to make, with everything it is made from. */
+export interface SheetTask {
+  project: ProjectFacts;
+  sheet: Sheet;
+  recipe: Recipe;
+  drawings: DrawingFile[];
+}
+
+export interface MadePart {
+  part: SheetPart;
+  warnings: Problem[];
+}
+
+export interface MadePage {
+  /** Packed page, uninked. */
+  page: Uint8Array<ArrayBuffer>;
+  paper: { width: number; height: number };
+  /** Scales of the views, as paper over real length. */
+  scales: number[];
+  warnings: Problem[];
+}
+
+/** Composes, inks and writes a sheet; what a person must mend comes back as a problem. */
+export function makePart(task: SheetTask): Outcome<MadePart> {
+  return attempt(task, () => {
+    const { page, warnings } = composed(task);
+    const inked = inkPage(page, task.recipe.colour);
+    return { part: writePart(inked, shippedFonts(), task.recipe.layers === 'shown', deflate), warnings };
+  });
+}
+
+/** Composes a sheet for the screen. */
+export function makePage(task: SheetTask): Outcome<MadePage> {
+  return attempt(task, () => {
+    const { page, paper, views, warnings } = composed(task);
+    return { page: packPage(page), paper, scales: views.map((view) => view.scale), warnings };
+  });
+}
+
+function composed(task: SheetTask): ComposedSheet {
+  return composeSheet({
+    project: task.project,
+    sheet: task.sheet,
+    fonts: shippedFonts(),
+    source: (id) => {
+      const file = task.drawings.find((drawing) => drawing.id === id);
+      return file && sourceOf(file);
+    },
+  });
+}
+
+function sourceOf(file: DrawingFile): SourceDrawing {
+  const read = loadDrawing(file);
+  if (!read.ok) throw new ProblemError(read.problem);
+  return { drawing: read.drawing, unit: unitOf(read.drawing, file) };
+}
+
+function unitOf(drawing: Drawing, file: DrawingFile): LengthUnit {
+  const unit = (file.unit as LengthUnit | undefined) ?? drawing.unit;
+  if (unit) return unit;
+  const sentence = `${file.name} does not say what unit it is drawn in; state it (mm, cm, m, km, in or ft).`;
+  throw new ProblemError({ code: 'drawing.unit', sentence, place: { file: file.name } });
+}
+
+function attempt<T>(task: SheetTask, make: () => T): Outcome<T> {
+  const place = { sheet: task.sheet.number || task.sheet.id };
+  try {
+    return { ok: true, value: make() };
+  } catch (error) {
+    if (error instanceof ProblemError) {
+      return { ok: false, problem: { ...error.problem, place: { ...error.problem.place, ...place } } };
+    }
+    const reason = error instanceof Error ? error.message : String(error);
+    const sentence = `Sheet ${place.sheet} could not be made (${reason}); try again, and report it if it stays so.`;
+    return { ok: false, problem: { code: 'sheet.failed', sentence, place } };
+  }
+}

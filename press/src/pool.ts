@@ -1,0 +1,29 @@
+import { Piscina } from 'piscina';
+import type { Outcome } from '@folvex/core';
+import type { DrawingFile } from './drawings';
+import type { InspectedDrawing } from './inspect';
+import type { MadePage, MadePart, SheetTask } from './make-sheet';
+
+/** Worker threads that read drawings and make sheets. */
+export interface Press {
+  makePart(task: SheetTask): Promise<Outcome<MadePart>>;
+  makePage(task: SheetTask): Promise<Outcome<MadePage>>;
+  inspect(file: Pick<DrawingFile, 'name' | 'path' | 'hash'>): Promise<Outcome<InspectedDrawing>>;
+  close(): Promise<void>;
+}
+
+/** Starts a pool of at most `threads` threads, each running the built `thread.ts` at `threadFile`. */
+export function createPress(threadFile: string, threads: number): Press {
+  const pool = new Piscina({
+    filename: threadFile,
+    minThreads: 1,
+    maxThreads: Math.max(1, threads),
+    idleTimeout: 60_000,
+  });
+  return {
+    makePart: (task) => pool.run(task, { name: 'makePart' }) as Promise<Outcome<MadePart>>,
+    makePage: (task) => pool.run(task, { name: 'makePage' }) as Promise<Outcome<MadePage>>,
+    inspect: (file) => pool.run(file, { name: 'inspectDrawing' }) as Promise<Outcome<InspectedDrawing>>,
+    close: () => pool.destroy(),
+  };
+}

@@ -1,0 +1,3 @@
+/** What runs inside each worker thread: the functions that the pool calls by name. */
+export { inspectDrawing } from './inspect';
+export { makePage, makePart } from './make-sheet';

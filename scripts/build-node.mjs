@@ -1,0 +1,62 @@
+import { build } from 'esbuild';
+import { existsSync, readdirSync, statSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
+export const DIST = join(ROOT, 'dist');
+
+const ENTRIES = {
+  folvex: 'cli/src/main.ts',
+  'press-thread': 'press/src/thread.ts',
+  server: 'server/src/main.ts',
+  worker: 'server/src/worker-main.ts',
+  'draw-demo': 'demo/src/main.ts',
+};
+
+/** Bundles what runs on Node into dist/: own code only, packages stay where npm put them. */
+export async function buildNode() {
+  const entryPoints = Object.entries(ENTRIES)
+    .filter(([, file]) => existsSync(join(ROOT, file)))
+    .map(([out, file]) => ({ in: join(ROOT, file), out }));
+  await build({
+    absWorkingDir: ROOT,
+    entryPoints,
+    outdir: DIST,
+    outExtension: { '.js': '.mjs' },
+    bundle: true,
+    splitting: true,
+    chunkNames: 'chunks/[name]-[hash]',
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    sourcemap: true,
+    logLevel: 'warning',
+    plugins: [{ name: 'packages-stay-outside', setup: leavePackagesOutside }],
+  });
+}
+
+/** Builds when a source is newer than the build, or there is none. */
+export async function ensureNodeBuild() {
+  const built = join(DIST, 'folvex.mjs');
+  const sources = ['core', 'contract', 'press', 'server', 'cli', 'demo'].map((room) => join(ROOT, room, 'src'));
+  if (!existsSync(built) || newest(sources) > statSync(built).mtimeMs) await buildNode();
+}
+
+/** Time of the latest change below some folders, ms. */
+export function newest(folders) {
+  let latest = 0;
+  for (const folder of folders) {
+    if (!existsSync(folder)) continue;
+    for (const entry of readdirSync(folder, { recursive: true, withFileTypes: true })) {
+      if (entry.isFile()) latest = Math.max(latest, statSync(join(entry.parentPath, entry.name)).mtimeMs);
+    }
+  }
+  return latest;
+}
+
+function leavePackagesOutside(builder) {
+  builder.onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
+    kind === 'entry-point' || path.startsWith('@folvex/') ? undefined : { path, external: true },
+  );
+}
