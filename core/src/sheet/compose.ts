@@ -226,7 +226,7 @@ function drawLabel(builder: PageBuilder, fonts: FontSet, { view, scale, box }: P
   };
   const baseline = box.ymin - LABEL_DROP_MM;
   const right = write(view.label, LABEL_HEIGHT_MM, baseline);
-  write(formatScale(scale), LABEL_SCALE_MM, baseline - 2.2 - LABEL_SCALE_MM - 0.8);
+  write(formatScale(scale), LABEL_SCALE_MM, baseline - 2.2 - LABEL_SCALE_MM - 1.5);
   const path = new Path();
   path.moveTo(box.xmin, baseline - 2.2);
   path.lineTo(Math.max(right, box.xmin + 60), baseline - 2.2);

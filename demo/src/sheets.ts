@@ -1,0 +1,134 @@
+import { ORIGIN } from './site';
+import { DETAIL_WINDOWS } from './details';
+
+/** The demo as a job file (see docs/job-file.md). */
+export function job(): object {
+  const [ox, oy] = ORIGIN;
+  return {
+    folvex: 1,
+    project: {
+      number: '2617',
+      name: 'Tern Quay Ferry Terminal',
+      client: 'Tern Quay Harbour Trust',
+      fields: { owner: 'Gannet & Loam Architects', stage: 'Permit' },
+    },
+    drawings: [
+      { id: 'site', file: 'tern-quay/site.dxf' },
+      { id: 'ground', file: 'tern-quay/ground-floor.dxf' },
+      { id: 'upper', file: 'tern-quay/upper-floor.dxf' },
+      { id: 'elevations', file: 'tern-quay/elevations-sections.dxf' },
+      { id: 'details', file: 'tern-quay/details.dxf' },
+    ],
+    groups: [
+      { id: 'plans', name: 'Site and plans' },
+      { id: 'views', name: 'Elevations and sections' },
+      { id: 'details', name: 'Enlarged plans and details' },
+    ],
+    recipes: [
+      { id: 'colour', name: 'Full colour, layers', colour: 'full', layers: 'shown' },
+      { id: 'black', name: 'All black', colour: 'black', layers: 'shown' },
+      { id: 'greys', name: 'Greys, no layers', colour: 'greys', layers: 'none' },
+    ],
+    sheets: [
+      sheet('a001', 'A-001', 'Site plan', 'plans', 'A3', 'P02', '2026-11-12', [
+        view('site', [ox - 62, oy - 48, ox + 118, oy + 64], '1:500', [30, 66]),
+      ]),
+      sheet('a101', 'A-101', 'Ground floor plan', 'plans', 'A2', 'P03', '2026-11-18', [
+        view('ground', [-6500, -10600, 44500, 22700], '1:100', [30, 74], 'Ground floor'),
+      ]),
+      sheet('a102', 'A-102', 'Upper floor plan', 'plans', 'A2', 'P03', '2026-11-18', [
+        view('upper', [-6500, -10600, 44500, 22700], '1:100', [30, 74], 'Upper floor'),
+      ]),
+      sheet('a111', 'A-111', 'Ground floor, setting out', 'plans', 'A2', 'P01', '2026-11-18', [
+        {
+          ...view('ground', [-6500, -10600, 44500, 22700], '1:100', [30, 74], 'Ground floor, setting out'),
+          layersOff: ['A-FURN', 'A-SANI', 'A-FLOR', 'L-WATR'],
+        },
+      ]),
+      sheet('a201', 'A-201', 'Elevations north and south', 'views', 'A1', 'P02', '2026-11-12', [
+        view('elevations', [-7000, 17500, 47500, 31800], '1:100', [140, 330], 'North elevation'),
+        view('elevations', [-7000, -5500, 47500, 12500], '1:100', [140, 110], 'South elevation'),
+      ]),
+      sheet('a202', 'A-202', 'Elevation east', 'views', 'A3', 'P02', '2026-11-12', [
+        view('elevations', [48500, -5200, 88500, 12500], '1:100', [30, 82], 'East elevation'),
+      ]),
+      sheet('a301', 'A-301', 'Section A-A', 'views', 'A1', 'P02', '2026-11-12', [
+        view('elevations', [-22500, 31500, 28500, 53000], '1:100', [120, 300], 'Section A-A'),
+        view('elevations', [-8000, 37600, 12200, 45500], '1:50', [120, 100], 'Section A-A, hall and quay'),
+      ]),
+      sheet('a401', 'A-401', 'Ticket hall and café, enlarged', 'details', 'A1', 'P01', '2026-11-18', [
+        view('ground', [11000, -1200, 37000, 17800], '1:50', [45, 125], 'Ticket hall and café'),
+        view('ground', [5700, 6900, 12500, 17300], '1:50', [640, 180], 'Stairs and lift'),
+      ]),
+      sheet('a501', 'A-501', 'Details', 'details', 'A1', 'P01', '2026-11-18', [
+        view('details', [...DETAIL_WINDOWS.eaves], '1:10', [45, 262], '1  Eaves'),
+        view('details', [...DETAIL_WINDOWS.sill], '1:10', [460, 262], '2  Window sill'),
+        view('details', [...DETAIL_WINDOWS.quay], '1:20', [45, 60], '3  Quay edge'),
+      ]),
+      sheet('a502', 'A-502', 'Bridge to pontoon, hinge', 'details', 'A3', 'P01', '2026-11-18', [
+        view('details', [...DETAIL_WINDOWS.hinge], '1:10', [50, 80], '1  Hinge at abutment'),
+      ]),
+    ],
+    packages: [
+      {
+        id: 'permit',
+        name: 'Permit set',
+        recipe: 'colour',
+        order: ['a001', 'a101', 'a401', 'a102', 'a201', 'a202', 'a301', 'a501', 'a502'],
+        bundling: 'one',
+        names: {
+          file: '[sheet.number] [sheet.title](? - rev [sheet.revision])',
+          folder: '',
+          bundle: '[project.number] [package.name] [run.date > date YYYY-MM-DD]',
+        },
+      },
+      {
+        id: 'tender',
+        name: 'Tender, separate sheets',
+        recipe: 'black',
+        order: ['a101', 'a102', 'a111', 'a301', 'a201', 'a202', 'a501', 'a502'],
+        bundling: 'sheet',
+        names: {
+          file: '[project.number]-[sheet.number]-[sheet.title > words _ > ascii](?_[sheet.revision])',
+          folder: '[group.name]',
+          bundle: '[project.number] [package.name]',
+        },
+      },
+    ],
+  };
+}
+
+function sheet(
+  id: string,
+  number: string,
+  title: string,
+  group: string,
+  paper: string,
+  index: string,
+  date: string,
+  views: object[],
+): object {
+  return {
+    id,
+    number,
+    title,
+    group,
+    paper: { name: paper, orientation: 'landscape' },
+    frame: 'iso5457',
+    titleBlock: {
+      fields: {
+        owner: 'Gannet & Loam Architects',
+        creator: 'I. Brandt',
+        approval: 'O. Lindqvist',
+        type: 'Drawing',
+        status: 'For permit',
+      },
+    },
+    revision: { index, date, text: 'Issued for permit' },
+    views: views.map((v, i) => ({ id: `${id}v${i + 1}`, ...v })),
+  };
+}
+
+function view(drawing: string, window: readonly number[], scale: string, at: readonly number[], label = ''): object {
+  return { drawing, space: 'model', window, scale, at, label };
+}
