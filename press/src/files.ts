@@ -15,7 +15,8 @@ const BUFFER = 1 << 20;
  * Small writes are gathered. The hash of all bytes is known at the end.
  */
 export class WholeFile implements Sink {
-  private readonly temporary: string;
+  /** Where the bytes lie until the file has its place. */
+  readonly temporary: string;
   private readonly descriptor: number;
   private readonly hash = createHash('sha256');
   private readonly buffer = new Uint8Array(BUFFER);

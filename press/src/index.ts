@@ -1,4 +1,5 @@
 export * from './assemble';
+export type * from './assemble-to-file';
 export * from './drawings';
 export * from './files';
 export * from './fonts';

@@ -1,5 +1,6 @@
 import { Piscina } from 'piscina';
 import type { Outcome } from '@folvex/core';
+import type { AssembledFile, AssemblyTask } from './assemble-to-file';
 import type { DrawingFile } from './drawings';
 import type { InspectedDrawing } from './inspect';
 import type { MadePage, MadePart, SheetTask } from './make-sheet';
@@ -9,6 +10,7 @@ export interface Press {
   makePart(task: SheetTask): Promise<Outcome<MadePart>>;
   makePage(task: SheetTask): Promise<Outcome<MadePage>>;
   inspect(file: Pick<DrawingFile, 'name' | 'path' | 'hash'>): Promise<Outcome<InspectedDrawing>>;
+  assemble(task: AssemblyTask): Promise<AssembledFile>;
   close(): Promise<void>;
 }
 
@@ -24,6 +26,7 @@ export function createPress(threadFile: string, threads: number): Press {
     makePart: (task) => pool.run(task, { name: 'makePart' }) as Promise<Outcome<MadePart>>,
     makePage: (task) => pool.run(task, { name: 'makePage' }) as Promise<Outcome<MadePage>>,
     inspect: (file) => pool.run(file, { name: 'inspectDrawing' }) as Promise<Outcome<InspectedDrawing>>,
+    assemble: (task) => pool.run(task, { name: 'assembleToFile' }) as Promise<AssembledFile>,
     close: () => pool.destroy(),
   };
 }

@@ -1,3 +1,4 @@
 /** What runs inside each worker thread: the functions that the pool calls by name. */
 export { inspectDrawing } from './inspect';
 export { makePage, makePart } from './make-sheet';
+export { assembleToFile } from './assemble-to-file';

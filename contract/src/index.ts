@@ -1,0 +1,3 @@
+export * from './payloads';
+export * from './routes';
+export * from './schemas';

@@ -1,0 +1,29 @@
+/** Paths of the server's interface; `:name` stands for a parameter. */
+export const ROUTES = {
+  health: '/api/health',
+  projects: '/api/projects',
+  project: '/api/projects/:project',
+  drawings: '/api/projects/:project/drawings',
+  drawing: '/api/drawings/:drawing',
+  miniature: '/api/drawings/:drawing/miniature',
+  sheets: '/api/projects/:project/sheets',
+  sheet: '/api/projects/:project/sheets/:sheet',
+  sheetPage: '/api/projects/:project/sheets/:sheet/page',
+  packages: '/api/projects/:project/packages',
+  package: '/api/projects/:project/packages/:package',
+  runs: '/api/projects/:project/packages/:package/runs',
+  run: '/api/runs/:run',
+  runEvents: '/api/runs/:run/events',
+  runCancel: '/api/runs/:run/cancel',
+  runFile: '/api/runs/:run/files/:index',
+  runZip: '/api/runs/:run/files.zip',
+  font: '/api/fonts/:font',
+} as const;
+
+/** A route with its parameters filled in. */
+export function path(route: string, parameters: Readonly<Record<string, string | number>> = {}): string {
+  return route.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String(parameters[name])));
+}
+
+/** Largest drawing that may be sent, bytes. */
+export const MOST_UPLOAD_BYTES = 250 * 1024 * 1024;

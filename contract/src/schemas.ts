@@ -1,0 +1,64 @@
+import * as yup from 'yup';
+import { LENGTH_UNITS } from '@folvex/core';
+
+const text = (most: number): yup.StringSchema<string> => yup.string().strict().max(most).defined();
+
+const paper = yup.lazy((value: unknown) =>
+  typeof value === 'object' && value !== null && 'size' in value
+    ? yup.object({
+        size: yup
+          .tuple([yup.number().min(10).max(20_000).required(), yup.number().min(10).max(20_000).required()])
+          .required(),
+      })
+    : yup.object({
+        name: yup.string().required(),
+        orientation: yup.string().oneOf(['landscape', 'portrait']).required(),
+      }),
+);
+
+export const newSheetSchema = yup
+  .object({
+    drawing: text(100).min(1),
+    number: text(60).trim().min(1, 'A sheet needs a number; write one such as A-101'),
+    title: text(200),
+    group: text(100),
+    paper,
+    scale: text(40).min(1, 'A sheet needs a scale; write one such as 1:50, or fit'),
+  })
+  .noUnknown()
+  .strict();
+
+export const sheetChangeSchema = yup
+  .object({
+    number: yup.string().strict().min(1, 'A sheet needs a number').max(60),
+    title: yup.string().strict().max(200),
+    group: yup.string().strict().max(100),
+  })
+  .noUnknown()
+  .strict();
+
+export const packageChangeSchema = yup
+  .object({
+    name: yup.string().strict().min(1, 'A package needs a name').max(200),
+    order: yup.array(text(100)).max(5000),
+    bundling: yup.string().oneOf(['one', 'sheet', 'group']),
+    recipe: yup.string().strict().max(100),
+    names: yup.object({ file: text(500), folder: text(500), bundle: text(500) }).default(undefined),
+  })
+  .noUnknown()
+  .strict();
+
+export const drawingChangeSchema = yup
+  .object({
+    unit: yup
+      .string()
+      .oneOf([...LENGTH_UNITS])
+      .required(),
+  })
+  .noUnknown()
+  .strict();
+
+export const newPackageSchema = yup
+  .object({ name: text(200).min(1, 'A package needs a name') })
+  .noUnknown()
+  .strict();

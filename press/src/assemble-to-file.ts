@@ -1,0 +1,40 @@
+import { readFileSync } from 'node:fs';
+import { unpackPart, type PlannedFile, type ProjectFacts, type Sheet, type SheetPackage } from '@folvex/core';
+import { assembleFile } from './assemble';
+import { WholeFile } from './files';
+import { pdfTools } from './tools';
+
+/** One file to put together from parts that lie in files. */
+export interface AssemblyTask {
+  project: ProjectFacts;
+  package: SheetPackage;
+  sheets: Sheet[];
+  file: PlannedFile;
+  /** By sheet: where its packed part lies, and its SHA-256. */
+  parts: Record<string, { path: string; hash: string }>;
+  /** Folder for the result. */
+  folder: string;
+}
+
+export interface AssembledFile {
+  /** Where the finished, synced bytes lie; the caller gives them their place. */
+  temporary: string;
+  hash: string;
+  bytes: number;
+}
+
+/** Assembles a file under a temporary name; one part at a time is in memory. */
+export async function assembleToFile(task: AssemblyTask): Promise<AssembledFile> {
+  const tools = await pdfTools();
+  const whole = new WholeFile(task.folder);
+  try {
+    const { project, package: pack, sheets, file, parts } = task;
+    const partHash = (id: string): string => parts[id]!.hash;
+    const part = (id: string) => unpackPart(readFileSync(parts[id]!.path));
+    const bytes = assembleFile({ project, package: pack, sheets, file, partHash, part }, tools, whole);
+    return { temporary: whole.temporary, hash: whole.sync(), bytes };
+  } catch (error) {
+    whole.discard();
+    throw error;
+  }
+}

@@ -1,0 +1,164 @@
+import { and, asc, desc, eq, sql } from 'drizzle-orm';
+import type { DrawingInfo, ProjectInfo, ProjectSummary } from '@folvex/contract';
+import type { Job, Recipe, Sheet, SheetPackage } from '@folvex/core';
+import type { DrawingFacts } from '@folvex/press';
+import type { Database } from './database';
+import { runsOf } from './runs';
+import { drawings, groups, packages, projects, sheets } from './schema';
+
+export type DrawingRow = typeof drawings.$inferSelect;
+
+export async function listProjects(db: Database): Promise<ProjectSummary[]> {
+  const rows = await db.select().from(projects).orderBy(asc(projects.createdAt));
+  return rows.map(({ id, facts }) => ({ id, number: facts.number, name: facts.name }));
+}
+
+export async function projectInfo(db: Database, id: string): Promise<ProjectInfo | undefined> {
+  const [project] = await db.select().from(projects).where(eq(projects.id, id));
+  if (!project) return undefined;
+  const [groupRows, drawingRows, sheetRows, packageRows, runs] = await Promise.all([
+    db.select().from(groups).where(eq(groups.projectId, id)).orderBy(asc(groups.position)),
+    db.select().from(drawings).where(eq(drawings.projectId, id)).orderBy(asc(drawings.createdAt), asc(drawings.name)),
+    sheetsOf(db, id),
+    db.select().from(packages).where(eq(packages.projectId, id)).orderBy(asc(packages.position)),
+    runsOf(db, id),
+  ]);
+  return {
+    id,
+    project: project.facts,
+    recipes: project.recipes,
+    groups: groupRows.map(({ id: groupId, name }) => ({ id: groupId, name })),
+    drawings: drawingRows.map(drawingInfo),
+    sheets: sheetRows,
+    packages: packageRows.map(({ pack }) => pack),
+    runs,
+  };
+}
+
+export function drawingInfo(row: DrawingRow): DrawingInfo {
+  const { id, name, bytes, unit, facts, miniature } = row;
+  const { format, entities, blocks, layers, layouts, extents, warnings } = facts;
+  return {
+    id,
+    name,
+    bytes,
+    unit,
+    ownUnit: facts.unit,
+    format,
+    entities,
+    blocks,
+    layers,
+    layouts,
+    extents,
+    warnings,
+    hasMiniature: miniature !== null,
+  };
+}
+
+export async function projectFacts(
+  db: Database,
+  id: string,
+): Promise<{ facts: Job['project']; recipes: Recipe[] } | undefined> {
+  const [row] = await db.select().from(projects).where(eq(projects.id, id));
+  return row && { facts: row.facts, recipes: row.recipes };
+}
+
+export async function sheetsOf(db: Database, projectId: string): Promise<Sheet[]> {
+  const rows = await db.select().from(sheets).where(eq(sheets.projectId, projectId)).orderBy(asc(sheets.position));
+  return rows.map(({ sheet }) => sheet);
+}
+
+export async function drawingsOf(db: Database, projectId: string): Promise<DrawingRow[]> {
+  return db.select().from(drawings).where(eq(drawings.projectId, projectId)).orderBy(desc(drawings.createdAt));
+}
+
+export async function drawingById(db: Database, id: string): Promise<DrawingRow | undefined> {
+  return (await db.select().from(drawings).where(eq(drawings.id, id)))[0];
+}
+
+export interface NewDrawing {
+  id: string;
+  projectId: string;
+  name: string;
+  hash: string;
+  bytes: number;
+  unit: string | null;
+  facts: DrawingFacts;
+  miniature: string | null;
+}
+
+export async function addDrawing(db: Database, drawing: NewDrawing): Promise<DrawingRow> {
+  return (await db.insert(drawings).values(drawing).returning())[0]!;
+}
+
+export async function setDrawingUnit(db: Database, id: string, unit: string): Promise<DrawingRow | undefined> {
+  return (await db.update(drawings).set({ unit }).where(eq(drawings.id, id)).returning())[0];
+}
+
+export async function addSheet(db: Database, projectId: string, sheet: Sheet): Promise<void> {
+  const position = sql<number>`(select coalesce(max(position), 0) + 1 from sheets where project_id = ${projectId})`;
+  await db.insert(sheets).values({ projectId, id: sheet.id, position, sheet });
+}
+
+export async function sheetById(db: Database, projectId: string, id: string): Promise<Sheet | undefined> {
+  const [row] = await db
+    .select()
+    .from(sheets)
+    .where(and(eq(sheets.projectId, projectId), eq(sheets.id, id)));
+  return row?.sheet;
+}
+
+export async function saveSheet(db: Database, projectId: string, sheet: Sheet): Promise<void> {
+  await db
+    .update(sheets)
+    .set({ sheet })
+    .where(and(eq(sheets.projectId, projectId), eq(sheets.id, sheet.id)));
+}
+
+export async function packageById(db: Database, projectId: string, id: string): Promise<SheetPackage | undefined> {
+  const [row] = await db
+    .select()
+    .from(packages)
+    .where(and(eq(packages.projectId, projectId), eq(packages.id, id)));
+  return row?.pack;
+}
+
+export async function addPackage(db: Database, projectId: string, pack: SheetPackage): Promise<void> {
+  const position = sql<number>`(select coalesce(max(position), 0) + 1 from packages where project_id = ${projectId})`;
+  await db.insert(packages).values({ projectId, id: pack.id, position, pack });
+}
+
+export async function savePackage(db: Database, projectId: string, pack: SheetPackage): Promise<void> {
+  await db
+    .update(packages)
+    .set({ pack })
+    .where(and(eq(packages.projectId, projectId), eq(packages.id, pack.id)));
+}
+
+/** Writes a whole job as a new project; its drawings are already in the store. All or nothing. */
+export async function insertProject(
+  db: Database,
+  id: string,
+  job: Job,
+  received: readonly NewDrawing[],
+): Promise<void> {
+  const ofProject = <T>(rows: readonly T[]): (T & { projectId: string })[] =>
+    rows.map((row) => ({ ...row, projectId: id }));
+  await db.transaction(async (tx) => {
+    await tx.insert(projects).values({ id, facts: job.project, recipes: job.recipes });
+    if (job.groups.length) {
+      await tx.insert(groups).values(ofProject(job.groups.map((group, position) => ({ ...group, position }))));
+    }
+    if (received.length) await tx.insert(drawings).values([...received]);
+    if (job.sheets.length) {
+      await tx
+        .insert(sheets)
+        .values(ofProject(job.sheets.map((sheet, position) => ({ id: sheet.id, position, sheet }))));
+    }
+    if (job.packages.length) {
+      await tx
+        .insert(packages)
+        .values(ofProject(job.packages.map((pack, position) => ({ id: pack.id, position, pack }))));
+    }
+  });
+}

@@ -1,0 +1,123 @@
+import { bigint, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+import type { Problem, ProjectFacts, Recipe, Sheet, SheetPackage } from '@folvex/core';
+import type { DrawingFacts } from '@folvex/press';
+import type { RunInput } from '../work/run-input';
+
+export const projects = pgTable('projects', {
+  id: text('id').primaryKey(),
+  facts: jsonb('facts').$type<ProjectFacts>().notNull(),
+  recipes: jsonb('recipes').$type<Recipe[]>().notNull(),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+});
+
+export const groups = pgTable(
+  'groups',
+  {
+    projectId: text('project_id')
+      .notNull()
+      .references(() => projects.id),
+    id: text('id').notNull(),
+    name: text('name').notNull(),
+    position: integer('position').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.projectId, t.id] })],
+);
+
+/** One received drawing; its bytes and its miniature lie in the store. */
+export const drawings = pgTable('drawings', {
+  id: text('id').primaryKey(),
+  projectId: text('project_id')
+    .notNull()
+    .references(() => projects.id),
+  name: text('name').notNull(),
+  hash: text('hash').notNull(),
+  bytes: bigint('bytes', { mode: 'number' }).notNull(),
+  unit: text('unit'),
+  facts: jsonb('facts').$type<DrawingFacts>().notNull(),
+  miniature: text('miniature'),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+});
+
+export const sheets = pgTable(
+  'sheets',
+  {
+    projectId: text('project_id')
+      .notNull()
+      .references(() => projects.id),
+    id: text('id').notNull(),
+    position: integer('position').notNull(),
+    sheet: jsonb('sheet').$type<Sheet>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.projectId, t.id] })],
+);
+
+export const packages = pgTable(
+  'packages',
+  {
+    projectId: text('project_id')
+      .notNull()
+      .references(() => projects.id),
+    id: text('id').notNull(),
+    position: integer('position').notNull(),
+    pack: jsonb('pack').$type<SheetPackage>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.projectId, t.id] })],
+);
+
+export const runs = pgTable('runs', {
+  id: text('id').primaryKey(),
+  projectId: text('project_id')
+    .notNull()
+    .references(() => projects.id),
+  packageId: text('package_id').notNull(),
+  packageName: text('package_name').notNull(),
+  state: text('state').$type<'waiting' | 'running' | 'done' | 'failed' | 'cancelled'>().notNull(),
+  /** Everything the run is made from, as it was when it was asked for. */
+  input: jsonb('input').$type<RunInput>().notNull(),
+  problem: jsonb('problem').$type<Problem>(),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+  finishedAt: timestamp('finished_at', { withTimezone: true }),
+});
+
+export const runSheets = pgTable(
+  'run_sheets',
+  {
+    runId: text('run_id')
+      .notNull()
+      .references(() => runs.id),
+    position: integer('position').notNull(),
+    sheetId: text('sheet_id').notNull(),
+    state: text('state').$type<'waiting' | 'done' | 'failed'>().notNull(),
+    partHash: text('part_hash'),
+    milliseconds: integer('milliseconds'),
+    problem: jsonb('problem').$type<Problem>(),
+  },
+  (t) => [primaryKey({ columns: [t.runId, t.position] })],
+);
+
+export const runFiles = pgTable(
+  'run_files',
+  {
+    runId: text('run_id')
+      .notNull()
+      .references(() => runs.id),
+    position: integer('position').notNull(),
+    path: text('path').notNull(),
+    hash: text('hash').notNull(),
+    bytes: bigint('bytes', { mode: 'number' }).notNull(),
+    pages: integer('pages').notNull(),
+    sheets: jsonb('sheets').$type<string[]>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.runId, t.position] })],
+);
+
+/** What was made from given inputs before: a page for the screen or a part for a PDF, by the inputs' hash. */
+export const made = pgTable(
+  'made',
+  {
+    kind: text('kind').$type<'part' | 'page'>().notNull(),
+    inputHash: text('input_hash').notNull(),
+    hash: text('hash').notNull(),
+  },
+  (t) => [uniqueIndex('made_key').on(t.kind, t.inputHash)],
+);

@@ -1,0 +1,80 @@
+import { closeSync, existsSync, fsyncSync, mkdirSync, openSync, renameSync, rmSync, writeSync } from 'node:fs';
+import { readFile, stat } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import { sha256, WholeFile } from '@folvex/press';
+
+/** Where files lie by their content. Nothing in it is ever changed. */
+export interface Store {
+  put(bytes: Uint8Array): Promise<string>;
+  read(hash: string): Promise<Buffer>;
+  has(hash: string): Promise<boolean>;
+  /** A local path to the content, for worker threads that read it themselves. */
+  path(hash: string): string;
+  /** A file to write to; `keep` gives it its place and returns its hash. */
+  create(): { file: WholeFile; keep(): string; discard(): void };
+  /** Folder for files that are being written on the store's disk. */
+  readonly workFolder: string;
+  /** Takes in a finished file of known content from the work folder. */
+  adopt(file: string, hash: string): void;
+}
+
+/** A store in a local folder: two levels of folders by the first digits of the SHA-256. */
+export function createFolderStore(folder: string): Store {
+  mkdirSync(join(folder, 'new'), { recursive: true });
+  const place = (hash: string): string => {
+    if (!/^[0-9a-f]{64}$/.test(hash)) throw new Error('not a SHA-256');
+    return join(folder, hash.slice(0, 2), hash.slice(2, 4), hash);
+  };
+  const create: Store['create'] = () => {
+    const file = new WholeFile(join(folder, 'new'));
+    return {
+      file,
+      keep: () => {
+        const hash = file.sync();
+        if (existsSync(place(hash))) file.discard();
+        else file.moveTo(place(hash));
+        return hash;
+      },
+      discard: () => file.discard(),
+    };
+  };
+  return {
+    create,
+    workFolder: join(folder, 'new'),
+    adopt: (file, hash) => {
+      if (existsSync(place(hash))) return rmSync(file, { force: true });
+      mkdirSync(dirname(place(hash)), { recursive: true });
+      renameSync(file, place(hash));
+    },
+    path: place,
+    put: (bytes) => {
+      const hash = sha256(bytes);
+      if (existsSync(place(hash))) return Promise.resolve(hash);
+      const { file, keep } = create();
+      file.write(bytes);
+      return Promise.resolve(keep());
+    },
+    read: (hash) => readFile(place(hash)),
+    has: (hash) =>
+      stat(place(hash)).then(
+        () => true,
+        () => false,
+      ),
+  };
+}
+
+/** Says in one sentence why a folder cannot be used; undefined when it can. */
+export function folderTrouble(folder: string): string | undefined {
+  try {
+    mkdirSync(folder, { recursive: true });
+    const probe = join(folder, '.probe');
+    const descriptor = openSync(probe, 'w');
+    writeSync(descriptor, 'x');
+    fsyncSync(descriptor);
+    closeSync(descriptor);
+    return undefined;
+  } catch (error) {
+    const code = (error as NodeJS.ErrnoException).code ?? 'error';
+    return `Folvex cannot write to ${folder} (${code}); give it permission there, or set FOLVEX_DATA to another folder.`;
+  }
+}

@@ -1,0 +1,63 @@
+import type { NextFunction, Request, RequestHandler, Response } from 'express';
+import { ProblemError, type Problem } from '@folvex/core';
+import type { Schema } from 'yup';
+import { ValidationError } from 'yup';
+
+/** A refusal with its HTTP status. */
+export class Refused extends ProblemError {
+  constructor(
+    readonly status: number,
+    code: string,
+    sentence: string,
+    place: Problem['place'] = {},
+  ) {
+    super({ code, sentence, place });
+  }
+}
+
+export function notFound(what: string): Refused {
+  return new Refused(404, 'not-found', `${what} is not there any more; go back and load the page again.`);
+}
+
+/** A handler whose rejections become answers. */
+export function handler(run: (request: Request, response: Response) => Promise<void>): RequestHandler {
+  return (request, response, next) => {
+    run(request, response).catch(next);
+  };
+}
+
+/** The body of a request, checked; a wrong one is refused with the field's name. */
+export function bodyOf<T>(request: Request, schema: Schema<T>): T {
+  try {
+    return schema.validateSync(request.body, { abortEarly: true });
+  } catch (error) {
+    if (!(error instanceof ValidationError)) throw error;
+    throw new Refused(400, 'request.value', `${error.message}.`, error.path ? { path: error.path } : {});
+  }
+}
+
+/** A parameter of the route. */
+export function parameter(request: Request, name: string): string {
+  return String(request.params[name] ?? '');
+}
+
+/** Turns whatever went wrong into a status and a problem; what nobody foresaw is logged and told in one sentence. */
+export function answerErrors(log: (error: unknown) => void) {
+  // Express knows an error handler by its four parameters.
+  return (error: unknown, _request: Request, response: Response, _next: NextFunction): void => {
+    if (response.headersSent) {
+      response.destroy();
+      return;
+    }
+    if (error instanceof Refused) return void response.status(error.status).json({ problem: error.problem });
+    if (error instanceof ProblemError) return void response.status(422).json({ problem: error.problem });
+    const status = (error as { status?: number }).status;
+    if (status && status >= 400 && status < 500) {
+      const sentence = `The request could not be read (${(error as Error).message}); load the page again.`;
+      return void response.status(status).json({ problem: { code: 'request.unreadable', sentence, place: {} } });
+    }
+    log(error);
+    const sentence = 'The server met an error it did not expect; nothing was changed. Try again in a moment.';
+    response.status(500).json({ problem: { code: 'server.error', sentence, place: {} } });
+  };
+}

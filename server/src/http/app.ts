@@ -1,0 +1,73 @@
+import express, { Router, type Express } from 'express';
+import helmet from 'helmet';
+import { join } from 'node:path';
+import { ROUTES } from '@folvex/contract';
+import { FONT_IDS, type FontId } from '@folvex/core';
+import { fontFile } from '@folvex/press';
+import { listProjects, projectInfo } from '../data/projects';
+import { answerErrors, handler, notFound, parameter } from './answers';
+import { drawingRoutes } from './drawings';
+import { packageRoutes } from './packages';
+import { runRoutes } from './runs';
+import type { Services } from './services';
+import { sheetRoutes } from './sheets';
+
+/** The server's interface and, where `webFolder` is given, the built pages. */
+export function createApp(services: Services, webFolder?: string): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(helmet({ contentSecurityPolicy: { directives: POLICY }, strictTransportSecurity: false }));
+  app.use(express.json({ limit: '2mb' }));
+  app.use(projectRoutes(services), drawingRoutes(services), sheetRoutes(services), packageRoutes(services));
+  app.use(runRoutes(services));
+  app.use('/api', (_request, _response, next) => next(notFound('That address')));
+  if (webFolder) {
+    app.use(express.static(webFolder, { index: false, maxAge: '1h' }));
+    app.get('/{*path}', (_request, response) => {
+      response.setHeader('Cache-Control', 'no-cache');
+      response.sendFile(join(webFolder, 'index.html'), { dotfiles: 'allow' });
+    });
+  }
+  app.use(answerErrors((error) => services.log.error({ err: error }, 'unexpected error')));
+  return app;
+}
+
+const POLICY = {
+  defaultSrc: ["'self'"],
+  scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+  styleSrc: ["'self'", "'unsafe-inline'"],
+  workerSrc: ["'self'", 'blob:'],
+  imgSrc: ["'self'", 'data:', 'blob:'],
+  fontSrc: ["'self'", 'data:'],
+  connectSrc: ["'self'"],
+  upgradeInsecureRequests: null,
+};
+
+function projectRoutes({ db }: Services): Router {
+  const router = Router();
+  router.get(
+    ROUTES.health,
+    handler(async (_request, response) => {
+      response.json({ ok: true, projects: (await listProjects(db)).length });
+    }),
+  );
+  router.get(
+    ROUTES.projects,
+    handler(async (_request, response) => void response.json(await listProjects(db))),
+  );
+  router.get(
+    ROUTES.project,
+    handler(async (request, response) => {
+      const info = await projectInfo(db, parameter(request, 'project'));
+      if (!info) throw notFound('The project');
+      response.json(info);
+    }),
+  );
+  router.get(ROUTES.font, (request, response, next) => {
+    const id = parameter(request, 'font') as FontId;
+    if (!FONT_IDS.includes(id)) return next(notFound('The typeface'));
+    response.setHeader('Cache-Control', 'public, max-age=31536000, immutable');
+    response.type('font/ttf').sendFile(fontFile(id), { dotfiles: 'allow' });
+  });
+  return router;
+}

@@ -1,0 +1,37 @@
+import { randomUUID } from 'node:crypto';
+import { Router } from 'express';
+import { newPackageSchema, packageChangeSchema, ROUTES, type PackageChange } from '@folvex/contract';
+import { STANDARD_NAMES, type SheetPackage } from '@folvex/core';
+import { addPackage, packageById, projectFacts, savePackage } from '../data/projects';
+import { bodyOf, handler, notFound, parameter } from './answers';
+import type { Services } from './services';
+
+export function packageRoutes({ db }: Services): Router {
+  const router = Router();
+  router.post(
+    ROUTES.packages,
+    handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
+      const { name } = bodyOf(request, newPackageSchema);
+      const project = await projectFacts(db, projectId);
+      if (!project) throw notFound('The project');
+      const recipe = project.recipes[0]?.id ?? '';
+      const pack: SheetPackage = { id: randomUUID(), name, recipe, order: [], bundling: 'one', names: STANDARD_NAMES };
+      await addPackage(db, projectId, pack);
+      response.status(201).json(pack);
+    }),
+  );
+  router.patch(
+    ROUTES.package,
+    handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
+      const change = bodyOf(request, packageChangeSchema) as PackageChange;
+      const pack = await packageById(db, projectId, parameter(request, 'package'));
+      if (!pack) throw notFound('The package');
+      const changed: SheetPackage = { ...pack, ...change };
+      await savePackage(db, projectId, changed);
+      response.json(changed);
+    }),
+  );
+  return router;
+}

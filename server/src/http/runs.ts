@@ -1,0 +1,104 @@
+import { Router, type Request, type Response } from 'express';
+import { ZipFile } from 'yazl';
+import { ROUTES } from '@folvex/contract';
+import { cancelRun, runById, runFileAt, runFilesOf, runInfo } from '../data/runs';
+import { startRun } from '../work/start-run';
+import { handler, notFound, parameter } from './answers';
+import type { Services } from './services';
+
+const LOOK_EVERY_MS = 250;
+
+export function runRoutes(services: Services): Router {
+  const { connection, db, store, queue, today } = services;
+  const router = Router();
+  router.post(
+    ROUTES.runs,
+    handler(async (request, response) => {
+      const started = await startRun(
+        connection,
+        queue,
+        parameter(request, 'project'),
+        parameter(request, 'package'),
+        today(),
+      );
+      if (!started) throw notFound('The package');
+      if ('findings' in started) return void response.status(409).json(started);
+      response.status(201).json(await runInfo(db, started.runId));
+    }),
+  );
+  router.get(
+    ROUTES.run,
+    handler(async (request, response) => {
+      const info = await runInfo(db, parameter(request, 'run'));
+      if (!info) throw notFound('The run');
+      response.json(info);
+    }),
+  );
+  router.post(
+    ROUTES.runCancel,
+    handler(async (request, response) => {
+      await cancelRun(db, parameter(request, 'run'));
+      response.json(await runInfo(db, parameter(request, 'run')));
+    }),
+  );
+  router.get(
+    ROUTES.runEvents,
+    handler((request, response) => sendProgress(services, request, response)),
+  );
+  router.get(
+    ROUTES.runFile,
+    handler(async (request, response) => {
+      const file = await runFileAt(db, parameter(request, 'run'), Number(parameter(request, 'index')) || 0);
+      if (!file) throw notFound('The file');
+      const name = file.path.slice(file.path.lastIndexOf('/') + 1);
+      const kind = 'save' in request.query ? 'attachment' : 'inline';
+      response.setHeader('Content-Disposition', `${kind}; filename*=UTF-8''${encodeURIComponent(name)}`);
+      response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
+      response.type('application/pdf').sendFile(store.path(file.hash), { dotfiles: 'allow' });
+    }),
+  );
+  router.get(
+    ROUTES.runZip,
+    handler(async (request, response) => {
+      const run = await runById(db, parameter(request, 'run'));
+      const files = await runFilesOf(db, parameter(request, 'run'));
+      if (!run || files.length === 0) throw notFound('The run');
+      const zip = new ZipFile();
+      // PDF content is deflated already; the date is the run's, so that the same run gives the same archive.
+      for (const { path, hash } of files)
+        zip.addFile(store.path(hash), path, { compress: false, mtime: run.createdAt });
+      zip.end();
+      response.setHeader(
+        'Content-Disposition',
+        `attachment; filename*=UTF-8''${encodeURIComponent(`${run.packageName}.zip`)}`,
+      );
+      response.type('application/zip');
+      zip.outputStream.pipe(response);
+    }),
+  );
+  return router;
+}
+
+/** Server-sent events: the run whenever it changed, until it is over. */
+async function sendProgress({ db }: Services, request: Request, response: Response): Promise<void> {
+  const id = parameter(request, 'run');
+  if (!(await runById(db, id))) throw notFound('The run');
+  response.writeHead(200, {
+    'Content-Type': 'text/event-stream',
+    'Cache-Control': 'no-cache',
+    Connection: 'keep-alive',
+  });
+  let gone = false;
+  let last = '';
+  request.on('close', () => (gone = true));
+  while (!gone) {
+    // The database may be restarting: the stream goes on where it left off.
+    const info = await runInfo(db, id).catch(() => undefined);
+    const text = JSON.stringify(info);
+    if (info && text !== last) response.write(`data: ${text}\n\n`);
+    last = text ?? last;
+    if (info && info.state !== 'waiting' && info.state !== 'running') break;
+    await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS));
+  }
+  response.end();
+}

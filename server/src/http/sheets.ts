@@ -1,0 +1,82 @@
+import { randomUUID } from 'node:crypto';
+import { Router } from 'express';
+import { newSheetSchema, ROUTES, sheetChangeSchema, type NewSheet, type SheetChange } from '@folvex/contract';
+import { ProblemError, STANDARD_RECIPE, type Sheet } from '@folvex/core';
+import { addSheet, drawingsOf, projectFacts, saveSheet, sheetById } from '../data/projects';
+import { madeBefore, rememberMade } from '../data/runs';
+import { inputHash, sheetTask } from '../work/sheet-task';
+import { bodyOf, handler, notFound, parameter } from './answers';
+import type { Services } from './services';
+
+export function sheetRoutes(services: Services): Router {
+  const { db } = services;
+  const router = Router();
+  router.post(
+    ROUTES.sheets,
+    handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
+      const wanted = bodyOf(request, newSheetSchema) as NewSheet;
+      const sheet = newSheet(wanted);
+      // Composing it once says at once what is wrong with it, before it is kept.
+      await pageOf(services, projectId, sheet);
+      await addSheet(db, projectId, sheet);
+      response.status(201).json(sheet);
+    }),
+  );
+  router.patch(
+    ROUTES.sheet,
+    handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
+      const change = bodyOf(request, sheetChangeSchema) as SheetChange;
+      const sheet = await sheetById(db, projectId, parameter(request, 'sheet'));
+      if (!sheet) throw notFound('The sheet');
+      const changed: Sheet = { ...sheet, ...change };
+      await saveSheet(db, projectId, changed);
+      response.json(changed);
+    }),
+  );
+  router.get(
+    ROUTES.sheetPage,
+    handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
+      const sheet = await sheetById(db, projectId, parameter(request, 'sheet'));
+      if (!sheet) throw notFound('The sheet');
+      const hash = await pageOf(services, projectId, sheet);
+      response.setHeader('ETag', `"${hash}"`);
+      response.setHeader('Cache-Control', 'private, no-cache');
+      if (request.headers['if-none-match'] === `"${hash}"`) return void response.status(304).end();
+      response.type('application/octet-stream').send(await services.store.read(hash));
+    }),
+  );
+  return router;
+}
+
+/** Hash of the packed page of a sheet, made when it is not in the store yet. */
+async function pageOf({ db, store, press }: Services, projectId: string, sheet: Sheet): Promise<string> {
+  const project = await projectFacts(db, projectId);
+  if (!project) throw notFound('The project');
+  const task = sheetTask(store, project.facts, sheet, STANDARD_RECIPE, await drawingsOf(db, projectId));
+  const key = inputHash(task);
+  const known = await madeBefore(db, 'page', key);
+  if (known && (await store.has(known))) return known;
+  const made = await press.makePage(task);
+  if (!made.ok) throw new ProblemError(made.problem);
+  const hash = await store.put(made.value.page);
+  await rememberMade(db, 'page', key, hash);
+  return hash;
+}
+
+/** A sheet that shows all of a drawing's model, centred, in a frame with a title block. */
+function newSheet({ drawing, number, title, group, paper, scale }: NewSheet): Sheet {
+  return {
+    id: randomUUID(),
+    number,
+    title,
+    group,
+    paper,
+    frame: 'iso5457',
+    titleBlock: { fields: {} },
+    revision: undefined,
+    views: [{ id: 'v1', drawing, space: 'model', window: 'extents', scale, at: 'centre', layersOff: [], label: '' }],
+  };
+}

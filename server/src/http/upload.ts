@@ -1,0 +1,72 @@
+import busboy from 'busboy';
+import type { Request } from 'express';
+import { MOST_UPLOAD_BYTES } from '@folvex/contract';
+import type { Store } from '../files/store';
+import { Refused } from './answers';
+
+export interface ReceivedFile {
+  name: string;
+  hash: string;
+  bytes: number;
+}
+
+/** Streams the one file of a form into the store; nothing of it stays when it is too large or the sender goes away. */
+export function receiveFile(request: Request, store: Store): Promise<ReceivedFile> {
+  return new Promise((resolve, reject) => {
+    const form = openForm(request);
+    let seen = false;
+    form.on('file', (_field, stream, info) => {
+      seen = true;
+      const name = plainName(String(info.filename));
+      const target = store.create();
+      let bytes = 0;
+      const giveUp = (error: Error): void => {
+        target.discard();
+        request.unpipe(form);
+        request.resume();
+        reject(error);
+      };
+      stream.on('data', (chunk: Buffer) => {
+        bytes += chunk.length;
+        target.file.write(chunk);
+      });
+      stream.on('limit', () => giveUp(tooLarge(name)));
+      stream.on('error', giveUp);
+      stream.on('end', () => {
+        if (!stream.truncated) resolve({ name, hash: target.keep(), bytes });
+      });
+      request.on('aborted', () =>
+        giveUp(new Refused(400, 'upload.aborted', `${name} was not sent whole; send it again.`)),
+      );
+    });
+    form.on('error', (error) => reject(error as Error));
+    form.on('close', () => {
+      if (!seen) reject(new Refused(400, 'upload.none', 'No file was sent; choose a drawing and send it again.'));
+    });
+    request.pipe(form);
+  });
+}
+
+function openForm(request: Request): ReturnType<typeof busboy> {
+  try {
+    return busboy({
+      headers: request.headers,
+      limits: { files: 1, fileSize: MOST_UPLOAD_BYTES },
+      defParamCharset: 'utf8',
+    });
+  } catch {
+    throw new Refused(400, 'upload.form', 'A drawing must be sent as a form with one file.');
+  }
+}
+
+function tooLarge(name: string): Refused {
+  const most = Math.round(MOST_UPLOAD_BYTES / 1024 / 1024);
+  const sentence = `${name} is larger than ${most} MB and was not taken; split the drawing or purge what it does not use.`;
+  return new Refused(413, 'upload.too-large', sentence, { file: name });
+}
+
+/** The last part of a sent name, without anything that could be a path or markup. */
+function plainName(name: string): string {
+  const last = name.split(/[/\\]/).pop() ?? '';
+  return last.replace(/[\u0000-\u001f<>]/g, '').slice(0, 200) || 'drawing.dxf';
+}

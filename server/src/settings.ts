@@ -1,0 +1,40 @@
+import { cpus } from 'node:os';
+import { fileURLToPath } from 'node:url';
+import { resolve } from 'node:path';
+
+/** What the server and the worker are told by their environment. */
+export interface Settings {
+  databaseUrl: string;
+  dataFolder: string;
+  host: string;
+  port: number;
+  threads: number;
+  migrations: string;
+  webFolder: string | undefined;
+  demoJob: string | undefined;
+  threadFile: string;
+}
+
+export function settingsFrom(environment: NodeJS.ProcessEnv): Settings {
+  const {
+    DATABASE_URL,
+    FOLVEX_DATA,
+    FOLVEX_HOST,
+    FOLVEX_PORT,
+    FOLVEX_THREADS,
+    FOLVEX_WEB,
+    FOLVEX_DEMO,
+    FOLVEX_MIGRATIONS,
+  } = environment;
+  return {
+    databaseUrl: DATABASE_URL ?? '',
+    dataFolder: resolve(FOLVEX_DATA ?? '.folvex'),
+    host: FOLVEX_HOST ?? '127.0.0.1',
+    port: Number(FOLVEX_PORT ?? 4780),
+    threads: Number(FOLVEX_THREADS ?? cpus().length),
+    migrations: resolve(FOLVEX_MIGRATIONS ?? 'server/drizzle'),
+    webFolder: FOLVEX_WEB,
+    demoJob: FOLVEX_DEMO,
+    threadFile: fileURLToPath(new URL('./press-thread.mjs', import.meta.url)),
+  };
+}

@@ -1,0 +1,108 @@
+import { performance } from 'node:perf_hooks';
+import { packPart, type Outcome, type Problem } from '@folvex/core';
+import type { Press } from '@folvex/press';
+import type { Database } from '../data/database';
+import {
+  beginRun,
+  finishRun,
+  finishRunSheet,
+  madeBefore,
+  rememberMade,
+  runById,
+  runSheetAt,
+  runSheetsOf,
+  waitingSheets,
+  type RunFileRow,
+  type RunRow,
+} from '../data/runs';
+import type { Store } from '../files/store';
+import type { Queue, SheetJob } from './queue';
+import { inputHash, sheetTask } from './sheet-task';
+
+/** What the steps of a run need. */
+export interface Workshop {
+  db: Database;
+  store: Store;
+  press: Press;
+  queue: Queue;
+}
+
+/** A sheet whose worker died this often is given up: it is likely what kills them. */
+const MOST_DEATHS = 5;
+
+/** Makes one sheet of a run, or takes it from the store; the last one done asks for the files to be assembled. */
+export async function sheetStep(shop: Workshop, job: SheetJob, retries: number): Promise<void> {
+  const { db, queue } = shop;
+  if (!(await beginRun(db, job.runId))) return;
+  const row = await runSheetAt(db, job.runId, job.position);
+  const run = await runById(db, job.runId);
+  if (!row || !run) return;
+  if (row.state === 'waiting') {
+    const start = performance.now();
+    const result = retries >= MOST_DEATHS ? gaveUp(run, job) : await partOf(shop, run, job.position);
+    await finishRunSheet(db, job.runId, job.position, {
+      state: result.ok ? 'done' : 'failed',
+      partHash: result.ok ? result.value : null,
+      problem: result.ok ? null : result.problem,
+      milliseconds: Math.round(performance.now() - start),
+    });
+  }
+  if ((await waitingSheets(db, job.runId)) === 0) await queue.addAssembly(job.runId);
+}
+
+/** Puts the files of a run together and ends it. Done twice, the second time changes nothing. */
+export async function assembleStep({ db, store, press }: Workshop, runId: string): Promise<void> {
+  const run = await runById(db, runId);
+  if (!run || (run.state !== 'running' && run.state !== 'waiting')) return;
+  const parts = new Map((await runSheetsOf(db, runId)).map((row) => [row.sheetId, row]));
+  const { project, package: pack, sheets, plan } = run.input;
+  const files: RunFileRow[] = [];
+  for (const [position, file] of plan.files.entries()) {
+    if (!file.sheets.every((id) => parts.get(id)?.partHash)) continue;
+    const used = file.sheets.map((id) => [id, parts.get(id)!.partHash!] as const);
+    const { temporary, hash, bytes } = await press.assemble({
+      project,
+      package: pack,
+      sheets: sheets.filter(({ id }) => file.sheets.includes(id)),
+      file,
+      parts: Object.fromEntries(used.map(([id, part]) => [id, { path: store.path(part), hash: part }])),
+      folder: store.workFolder,
+    });
+    store.adopt(temporary, hash);
+    files.push({ runId, position, path: file.path, hash, bytes, pages: file.sheets.length, sheets: file.sheets });
+  }
+  const failed = [...parts.values()].filter((row) => row.state === 'failed');
+  await finishRun(
+    db,
+    runId,
+    failed.length > 0 ? 'failed' : 'done',
+    files,
+    failed.length > 0 ? summary(failed.length, files.length) : null,
+  );
+}
+
+async function partOf({ db, store, press }: Workshop, run: RunRow, position: number): Promise<Outcome<string>> {
+  const { project, sheets, recipe, drawings } = run.input;
+  const task = sheetTask(store, project, sheets[position]!, recipe, drawings);
+  const key = inputHash(task);
+  const known = await madeBefore(db, 'part', key);
+  if (known && (await store.has(known))) return { ok: true, value: known };
+  const made = await press.makePart(task);
+  if (!made.ok) return made;
+  const hash = await store.put(packPart(made.value.part));
+  await rememberMade(db, 'part', key, hash);
+  return { ok: true, value: hash };
+}
+
+function gaveUp(run: RunRow, job: SheetJob): Outcome<never> {
+  const sheet = run.input.sheets[job.position]?.number ?? '';
+  const sentence = `Sheet ${sheet} stopped its worker ${MOST_DEATHS} times and was given up; look whether its drawing is extraordinarily large.`;
+  return { ok: false, problem: { code: 'sheet.given-up', sentence, place: { sheet } } };
+}
+
+function summary(failed: number, written: number): Problem {
+  const sheets = failed === 1 ? 'One sheet' : `${failed} sheets`;
+  const files = written === 0 ? 'no file was' : written === 1 ? 'one file was' : `${written} files were`;
+  const sentence = `${sheets} could not be made and ${files} written; see the sheets below, mend them and publish again.`;
+  return { code: 'run.partial', sentence, place: {} };
+}

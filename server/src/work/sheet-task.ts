@@ -1,0 +1,44 @@
+import type { ProjectFacts, Recipe, Sheet } from '@folvex/core';
+import { sha256, type SheetTask } from '@folvex/press';
+import type { Store } from '../files/store';
+
+/** Raised when composing or writing changes what comes out, so that nothing older is taken for it. */
+const ENGINE = 1;
+
+interface Source {
+  id: string;
+  name: string;
+  hash: string;
+  unit: string | null;
+}
+
+/** The task that makes a sheet, with the drawings it shows taken from the store. */
+export function sheetTask(
+  store: Store,
+  project: ProjectFacts,
+  sheet: Sheet,
+  recipe: Recipe,
+  drawings: readonly Source[],
+): SheetTask {
+  const used = drawings.filter((drawing) => sheet.views.some((view) => view.drawing === drawing.id));
+  return {
+    project,
+    sheet,
+    recipe,
+    drawings: used.map(({ id, name, hash, unit }) => ({
+      id,
+      name,
+      hash,
+      path: store.path(hash),
+      unit: unit ?? undefined,
+    })),
+  };
+}
+
+/** Identifies everything that a sheet is made from, wherever the store lies. */
+export function inputHash(task: SheetTask): string {
+  const drawings = task.drawings.map(({ id, name, hash, unit }) => ({ id, name, hash, unit: unit ?? null }));
+  return sha256(
+    JSON.stringify({ engine: ENGINE, project: task.project, sheet: task.sheet, recipe: task.recipe, drawings }),
+  );
+}

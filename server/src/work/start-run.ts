@@ -1,0 +1,58 @@
+import { randomUUID } from 'node:crypto';
+import { drizzle } from 'drizzle-orm/node-postgres';
+import { hasStop, outputPlan, runChecks, STANDARD_RECIPE, type Finding } from '@folvex/core';
+import type { Connection } from '../data/database';
+import { drawingsOf, packageById, projectFacts, projectInfo } from '../data/projects';
+import { insertRun } from '../data/runs';
+import * as schema from '../data/schema';
+import type { Queue } from './queue';
+
+export type StartedRun = { runId: string } | { findings: Finding[] } | undefined;
+
+/**
+ * Starts a run of a package: plan and checks first; then the run and its jobs are written in one transaction, so that
+ * a crash leaves either both or neither. Undefined when there is no such package.
+ */
+export async function startRun(
+  connection: Connection,
+  queue: Queue,
+  projectId: string,
+  packageId: string,
+  runDate: string,
+): Promise<StartedRun> {
+  const { db, pool } = connection;
+  const [info, pack, own] = await Promise.all([
+    projectInfo(db, projectId),
+    packageById(db, projectId, packageId),
+    projectFacts(db, projectId),
+  ]);
+  if (!info || !pack || !own) return undefined;
+  const input = { project: own.facts, groups: info.groups, sheets: info.sheets, package: pack, runDate };
+  const plan = outputPlan(input);
+  const findings = runChecks(input, plan);
+  if (hasStop(findings)) return { findings };
+  const sheets = pack.order.flatMap((id) => info.sheets.find((sheet) => sheet.id === id) ?? []);
+  const shown = new Set(sheets.flatMap((sheet) => sheet.views.map((view) => view.drawing)));
+  const drawings = (await drawingsOf(db, projectId))
+    .filter(({ id }) => shown.has(id))
+    .map(({ id, name, hash, unit }) => ({ id, name, hash, unit }));
+  const recipe = own.recipes.find(({ id }) => id === pack.recipe) ?? STANDARD_RECIPE;
+  const runId = randomUUID();
+  const client = await pool.connect();
+  try {
+    await client.query('begin');
+    const run = { id: runId, projectId, input: { project: own.facts, package: pack, recipe, sheets, drawings, plan } };
+    await insertRun(drizzle(client, { schema }), run);
+    await queue.addSheets(
+      sheets.map((_, position) => ({ runId, position })),
+      client,
+    );
+    await client.query('commit');
+  } catch (error) {
+    await client.query('rollback').catch(() => undefined);
+    throw error;
+  } finally {
+    client.release();
+  }
+  return { runId };
+}

@@ -1,0 +1,36 @@
+import { join } from 'node:path';
+import { pino } from 'pino';
+import { createPress } from '@folvex/press';
+import { connect } from './data/database';
+import { createFolderStore } from './files/store';
+import { settingsFrom } from './settings';
+import { openQueue } from './work/queue';
+import { startWorker } from './work/worker';
+
+/** A worker process: takes publishing jobs from the queue until told to stop. */
+async function main(): Promise<void> {
+  const settings = settingsFrom(process.env);
+  const log = pino({ level: process.env['FOLVEX_LOG'] ?? 'warn' });
+  const connection = connect(settings.databaseUrl);
+  const store = createFolderStore(join(settings.dataFolder, 'store'));
+  const press = createPress(settings.threadFile, settings.threads);
+  const queue = await openQueue(settings.databaseUrl, connection.pool);
+  const worker = startWorker({ db: connection.db, store, press, queue }, settings.threads, log);
+  process.send?.('working');
+  const stop = (): void => {
+    worker
+      .stop()
+      .then(() => Promise.allSettled([queue.close(), press.close()]))
+      .then(() => connection.close())
+      .finally(() => process.exit(0));
+  };
+  process.on('SIGTERM', stop);
+  process.on('SIGINT', stop);
+  // Whoever started this process is gone: so is the reason to run.
+  process.on('disconnect', stop);
+}
+
+main().catch((error: unknown) => {
+  console.error(`The worker could not start: ${error instanceof Error ? error.message : String(error)}`);
+  process.exit(1);
+});
