@@ -1,0 +1,45 @@
+import { existsSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import { attempt, show } from './commands.mjs';
+import { say, Trouble } from './say.mjs';
+
+/** Debian packages by what shows that they are there. */
+export const FOR_RUNNING = { postgresql: '/usr/lib/postgresql' };
+export const FOR_TESTING = {
+  ...FOR_RUNNING,
+  chromium: '/usr/bin/chromium',
+  'poppler-utils': '/usr/bin/pdftotext',
+  qpdf: '/usr/bin/qpdf',
+  'mupdf-tools': '/usr/bin/mutool',
+  'python3-ezdxf': '/usr/lib/python3/dist-packages/ezdxf',
+};
+export const FOR_BENCH = { 'librsvg2-bin': '/usr/bin/rsvg-convert' };
+
+/** Installs the Debian packages that are missing, or says which command would. */
+export async function ensureDebian(wanted) {
+  const missing = Object.keys(wanted).filter((name) => !existsSync(wanted[name]));
+  if (missing.length === 0) return;
+  const command = `apt-get install -y --no-install-recommends ${missing.join(' ')}`;
+  const mayInstall = process.getuid?.() === 0 && (await attempt('apt-get', ['--version'])).code === 0;
+  if (!mayInstall) throw new Trouble(`These Debian packages are missing; run: sudo ${command}`);
+  say(`Installing ${missing.join(', ')} …`);
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+  await attempt('apt-get', ['update', '-qq'], { env });
+  const { code, output } = await attempt('apt-get', command.split(' ').slice(1), { env });
+  if (code !== 0)
+    throw new Trouble(`The Debian packages could not be installed (${lastLine(output)}); run: ${command}`);
+}
+
+/** Puts the npm packages of the lock file in place when they are missing or older than it. */
+export async function ensureNpm(root) {
+  const marker = join(root, 'node_modules', '.package-lock.json');
+  const lock = join(root, 'package-lock.json');
+  if (existsSync(marker) && statSync(marker).mtimeMs >= statSync(lock).mtimeMs - 1000) return;
+  say('Installing npm packages …');
+  const code = await show('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root });
+  if (code !== 0) throw new Trouble('The npm packages could not be installed; run npm ci and read what it says.');
+}
+
+function lastLine(output) {
+  return output.trim().split('\n').pop();
+}
