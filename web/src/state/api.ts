@@ -1,0 +1,102 @@
+import { HttpClient, HttpErrorResponse, HttpEventType } from '@angular/common/http';
+import { inject, Injectable } from '@angular/core';
+import { filter, map, Observable } from 'rxjs';
+import {
+  path,
+  ROUTES,
+  type DrawingInfo,
+  type NewSheet,
+  type PackageChange,
+  type ProjectInfo,
+  type ProjectSummary,
+  type Refusal,
+  type RunInfo,
+  type SheetChange,
+} from '@folvex/contract';
+import type { Problem, Sheet, SheetPackage } from '@folvex/core';
+
+/** The server's interface, a method a route. */
+@Injectable({ providedIn: 'root' })
+export class Api {
+  private readonly http = inject(HttpClient);
+
+  projects(): Observable<ProjectSummary[]> {
+    return this.http.get<ProjectSummary[]>(path(ROUTES.projects));
+  }
+
+  project(project: string): Observable<ProjectInfo> {
+    return this.http.get<ProjectInfo>(path(ROUTES.project, { project }));
+  }
+
+  /** Sends a drawing; tells the part sent, then the drawing. */
+  upload(project: string, file: File): Observable<{ share: number } | { drawing: DrawingInfo }> {
+    const form = new FormData();
+    form.append('file', file, file.name);
+    const options = { reportProgress: true, observe: 'events' } as const;
+    return this.http.post<DrawingInfo>(path(ROUTES.drawings, { project }), form, options).pipe(
+      map((event) => {
+        if (event.type === HttpEventType.UploadProgress) return { share: event.loaded / (event.total ?? event.loaded) };
+        return event.type === HttpEventType.Response ? { drawing: event.body! } : undefined;
+      }),
+      filter((event) => event !== undefined),
+    );
+  }
+
+  setUnit(drawing: string, unit: string): Observable<DrawingInfo> {
+    return this.http.patch<DrawingInfo>(path(ROUTES.drawing, { drawing }), { unit });
+  }
+
+  makeSheet(project: string, sheet: NewSheet): Observable<Sheet> {
+    return this.http.post<Sheet>(path(ROUTES.sheets, { project }), sheet);
+  }
+
+  changeSheet(project: string, sheet: string, change: SheetChange): Observable<Sheet> {
+    return this.http.patch<Sheet>(path(ROUTES.sheet, { project, sheet }), change);
+  }
+
+  makePackage(project: string, name: string): Observable<SheetPackage> {
+    return this.http.post<SheetPackage>(path(ROUTES.packages, { project }), { name });
+  }
+
+  changePackage(project: string, pack: string, change: PackageChange): Observable<SheetPackage> {
+    return this.http.patch<SheetPackage>(path(ROUTES.package, { project, package: pack }), change);
+  }
+
+  publish(project: string, pack: string): Observable<RunInfo> {
+    return this.http.post<RunInfo>(path(ROUTES.runs, { project, package: pack }), {});
+  }
+
+  cancel(run: string): Observable<RunInfo> {
+    return this.http.post<RunInfo>(path(ROUTES.runCancel, { run }), {});
+  }
+
+  /** A run whenever it changes, until it is over. The browser reconnects by itself when the server restarts. */
+  watch(run: string): Observable<RunInfo> {
+    return new Observable((subscriber) => {
+      const events = new EventSource(path(ROUTES.runEvents, { run }));
+      events.onmessage = ({ data }: MessageEvent<string>) => {
+        const info = JSON.parse(data) as RunInfo;
+        subscriber.next(info);
+        if (info.state !== 'waiting' && info.state !== 'running') {
+          events.close();
+          subscriber.complete();
+        }
+      };
+      return () => events.close();
+    });
+  }
+}
+
+/** What went wrong with a request, in the server's words or our own. */
+export function problemOf(error: unknown): Problem {
+  if (error instanceof HttpErrorResponse) {
+    const body = error.error as Partial<Refusal> | null;
+    if (body?.problem) return body.problem;
+    if (error.status === 0) {
+      const sentence = 'The server cannot be reached; what you typed is still here. Try again in a moment.';
+      return { code: 'offline', sentence, place: {} };
+    }
+  }
+  const sentence = 'Something went wrong that nobody foresaw; load the page again.';
+  return { code: 'unknown', sentence, place: {} };
+}

@@ -1,0 +1,56 @@
+import { createActionGroup, emptyProps, props } from '@ngrx/store';
+import type { DrawingInfo, NewSheet, PackageChange, ProjectInfo, RunInfo, SheetChange } from '@folvex/contract';
+import type { Finding, Problem, Sheet, SheetPackage } from '@folvex/core';
+
+export const ProjectActions = createActionGroup({
+  source: 'Project',
+  events: {
+    'Application opened': emptyProps(),
+    'Reload asked for': emptyProps(),
+    'Project arrived': props<{ info: ProjectInfo }>(),
+    'Project did not arrive': props<{ problem: Problem }>(),
+    'Request refused': props<{ problem: Problem }>(),
+    'Notice dismissed': emptyProps(),
+  },
+});
+
+export const GatherActions = createActionGroup({
+  source: 'Gather',
+  events: {
+    'Files dropped': props<{ files: File[] }>(),
+    'Upload began': props<{ uploadId: number; name: string }>(),
+    'Upload advanced': props<{ uploadId: number; share: number }>(),
+    'Drawing arrived': props<{ uploadId: number; drawing: DrawingInfo }>(),
+    'Drawing refused': props<{ uploadId: number; problem: Problem }>(),
+    'Refused upload dismissed': props<{ uploadId: number }>(),
+    'Unit stated': props<{ drawingId: string; unit: string }>(),
+    'Drawing changed': props<{ drawing: DrawingInfo }>(),
+    'Sheet asked for': props<{ sheet: NewSheet }>(),
+    'Sheet made': props<{ sheet: Sheet }>(),
+  },
+});
+
+export const SheetActions = createActionGroup({
+  source: 'Sheets',
+  events: {
+    'Sheet edited': props<{ sheetId: string; change: SheetChange }>(),
+    'Sheet saved': props<{ sheet: Sheet }>(),
+    'Sheets put in package': props<{ packageId: string; sheetIds: string[] }>(),
+  },
+});
+
+export const PackageActions = createActionGroup({
+  source: 'Package',
+  events: {
+    'Package chosen': props<{ packageId: string }>(),
+    'Package asked for': props<{ name: string }>(),
+    'Package made': props<{ pack: SheetPackage }>(),
+    'Package edited': props<{ packageId: string; change: PackageChange }>(),
+    'Package saved': props<{ pack: SheetPackage }>(),
+    'Publish asked for': props<{ packageId: string }>(),
+    'Run stopped by checks': props<{ findings: Finding[] }>(),
+    'Run begun': props<{ run: RunInfo }>(),
+    'Run advanced': props<{ run: RunInfo }>(),
+    'Cancel asked for': props<{ runId: string }>(),
+  },
+});

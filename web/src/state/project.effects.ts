@@ -1,0 +1,228 @@
+import { HttpErrorResponse } from '@angular/common/http';
+import { inject } from '@angular/core';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { concatLatestFrom } from '@ngrx/operators';
+import { Store } from '@ngrx/store';
+import {
+  catchError,
+  concatMap,
+  debounceTime,
+  EMPTY,
+  exhaustMap,
+  from,
+  groupBy,
+  map,
+  mergeMap,
+  of,
+  startWith,
+  switchMap,
+} from 'rxjs';
+import type { StoppedRun } from '@folvex/contract';
+import { Api, problemOf } from './api';
+import { GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
+import { projectFeature } from './project.reducer';
+import { selectAllPackages } from './project.selectors';
+
+const SAVE_AFTER_MS = 250;
+const UPLOADS_AT_ONCE = 3;
+let uploads = 0;
+
+const refused = (error: unknown) => of(ProjectActions.requestRefused({ problem: problemOf(error) }));
+
+export const loadProject = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(ProjectActions.applicationOpened, ProjectActions.reloadAskedFor),
+      switchMap(() =>
+        api.projects().pipe(
+          switchMap(([first]) => (first ? api.project(first.id) : EMPTY)),
+          map((info) => ProjectActions.projectArrived({ info })),
+          catchError((error: unknown) => of(ProjectActions.projectDidNotArrive({ problem: problemOf(error) }))),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const sendDrawings = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(GatherActions.filesDropped),
+      concatLatestFrom(() => store.select(projectFeature.selectId)),
+      mergeMap(([{ files }, project]) => from(files).pipe(map((file) => ({ file, project, uploadId: ++uploads })))),
+      mergeMap(
+        ({ file, project, uploadId }) =>
+          api.upload(project, file).pipe(
+            map((event) =>
+              'drawing' in event
+                ? GatherActions.drawingArrived({ uploadId, drawing: event.drawing })
+                : GatherActions.uploadAdvanced({ uploadId, share: event.share }),
+            ),
+            startWith(GatherActions.uploadBegan({ uploadId, name: file.name })),
+            catchError((error: unknown) => of(GatherActions.drawingRefused({ uploadId, problem: problemOf(error) }))),
+          ),
+        UPLOADS_AT_ONCE,
+      ),
+    ),
+  { functional: true },
+);
+
+export const stateUnit = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(GatherActions.unitStated),
+      concatMap(({ drawingId, unit }) =>
+        api.setUnit(drawingId, unit).pipe(
+          map((drawing) => GatherActions.drawingChanged({ drawing })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const makeSheet = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(GatherActions.sheetAskedFor),
+      concatLatestFrom(() => store.select(projectFeature.selectId)),
+      exhaustMap(([{ sheet }, project]) =>
+        api.makeSheet(project, sheet).pipe(
+          map((made) => GatherActions.sheetMade({ sheet: made })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const saveSheet = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(SheetActions.sheetEdited),
+      concatLatestFrom(() => store.select(projectFeature.selectId)),
+      concatMap(([{ sheetId, change }, project]) =>
+        api.changeSheet(project, sheetId, change).pipe(
+          map((sheet) => SheetActions.sheetSaved({ sheet })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+/** Sheets chosen on the wall go to the end of a package; those it holds already stay where they are. */
+export const addToPackage = createEffect(
+  (actions = inject(Actions), store = inject(Store)) =>
+    actions.pipe(
+      ofType(SheetActions.sheetsPutInPackage),
+      concatLatestFrom(() => store.select(selectAllPackages)),
+      mergeMap(([{ packageId, sheetIds }, packages]) => {
+        const pack = packages.find(({ id }) => id === packageId);
+        if (!pack) return EMPTY;
+        const order = [...pack.order, ...sheetIds.filter((id) => !pack.order.includes(id))];
+        return of(
+          PackageActions.packageEdited({ packageId, change: { order } }),
+          PackageActions.packageChosen({ packageId }),
+        );
+      }),
+    ),
+  { functional: true },
+);
+
+export const makePackage = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(PackageActions.packageAskedFor),
+      concatLatestFrom(() => store.select(projectFeature.selectId)),
+      exhaustMap(([{ name }, project]) =>
+        api.makePackage(project, name).pipe(
+          map((pack) => PackageActions.packageMade({ pack })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+/** Edits of a package are saved when its typing rests; what is saved is the package as it then is. */
+export const savePackage = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(PackageActions.packageEdited),
+      groupBy(({ packageId }) => packageId),
+      mergeMap((edits) =>
+        edits.pipe(
+          debounceTime(SAVE_AFTER_MS),
+          concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(selectAllPackages)]),
+          switchMap(([{ packageId }, project, packages]) => {
+            const pack = packages.find(({ id }) => id === packageId);
+            if (!pack) return EMPTY;
+            const { name, order, bundling, recipe, names } = pack;
+            return api.changePackage(project, packageId, { name, order, bundling, recipe, names }).pipe(
+              map((saved) => PackageActions.packageSaved({ pack: saved })),
+              catchError(refused),
+            );
+          }),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+/** Publishes what is on the screen: the package is saved first, whether its last edit was sent or not. */
+export const publish = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(PackageActions.publishAskedFor),
+      concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(selectAllPackages)]),
+      exhaustMap(([{ packageId }, project, packages]) => {
+        const pack = packages.find(({ id }) => id === packageId);
+        if (!pack) return EMPTY;
+        const { name, order, bundling, recipe, names } = pack;
+        return api.changePackage(project, packageId, { name, order, bundling, recipe, names }).pipe(
+          switchMap(() => api.publish(project, packageId)),
+          map((run) => PackageActions.runBegun({ run })),
+          catchError((error: unknown) => {
+            const stopped = error instanceof HttpErrorResponse && error.status === 409;
+            if (!stopped) return refused(error);
+            const { findings } = error.error as StoppedRun;
+            return of(
+              PackageActions.runStoppedByChecks({ findings }),
+              ProjectActions.requestRefused({ problem: findings[0]! }),
+            );
+          }),
+        );
+      }),
+    ),
+  { functional: true },
+);
+
+/** Follows runs that are not over: new ones, and those found open when the page was loaded. */
+export const watchRuns = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(PackageActions.runBegun, ProjectActions.projectArrived),
+      mergeMap((action) => from('run' in action ? [action.run] : action.info.runs)),
+      mergeMap((run) =>
+        run.state === 'waiting' || run.state === 'running'
+          ? api.watch(run.id).pipe(map((advanced) => PackageActions.runAdvanced({ run: advanced })))
+          : EMPTY,
+      ),
+    ),
+  { functional: true },
+);
+
+export const cancelRun = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(PackageActions.cancelAskedFor),
+      mergeMap(({ runId }) =>
+        api.cancel(runId).pipe(
+          map((run) => PackageActions.runAdvanced({ run })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);

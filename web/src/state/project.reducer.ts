@@ -1,0 +1,136 @@
+import { createEntityAdapter, type EntityState } from '@ngrx/entity';
+import { createFeature, createReducer, on } from '@ngrx/store';
+import type { DrawingInfo, GroupInfo, RunInfo } from '@folvex/contract';
+import type { Problem, ProjectFacts, Recipe, Sheet, SheetPackage } from '@folvex/core';
+import { GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
+
+/** A file on its way to the server, or one that was refused. */
+export interface Upload {
+  id: number;
+  name: string;
+  /** Part sent, 0…1. */
+  share: number;
+  problem: Problem | null;
+}
+
+export const drawingsAdapter = createEntityAdapter<DrawingInfo>();
+export const sheetsAdapter = createEntityAdapter<Sheet>();
+export const packagesAdapter = createEntityAdapter<SheetPackage>();
+export const runsAdapter = createEntityAdapter<RunInfo>({
+  sortComparer: (a, b) => (a.createdAt < b.createdAt ? 1 : -1),
+});
+export const uploadsAdapter = createEntityAdapter<Upload>();
+
+export interface ProjectState {
+  status: 'loading' | 'ready' | 'error';
+  loadProblem: Problem | null;
+  id: string;
+  facts: ProjectFacts | null;
+  groups: GroupInfo[];
+  recipes: Recipe[];
+  drawings: EntityState<DrawingInfo>;
+  sheets: EntityState<Sheet>;
+  packages: EntityState<SheetPackage>;
+  runs: EntityState<RunInfo>;
+  uploads: EntityState<Upload>;
+  chosenPackage: string | null;
+  /** What the server refused last; shown until dismissed. */
+  refusal: Problem | null;
+}
+
+const initial: ProjectState = {
+  status: 'loading',
+  loadProblem: null,
+  id: '',
+  facts: null,
+  groups: [],
+  recipes: [],
+  drawings: drawingsAdapter.getInitialState(),
+  sheets: sheetsAdapter.getInitialState(),
+  packages: packagesAdapter.getInitialState(),
+  runs: runsAdapter.getInitialState(),
+  uploads: uploadsAdapter.getInitialState(),
+  chosenPackage: null,
+  refusal: null,
+};
+
+export const projectFeature = createFeature({
+  name: 'project',
+  reducer: createReducer(
+    initial,
+    on(ProjectActions.reloadAskedFor, (state) => ({ ...state, status: 'loading' as const, loadProblem: null })),
+    on(ProjectActions.projectArrived, (state, { info }) => ({
+      ...state,
+      status: 'ready' as const,
+      loadProblem: null,
+      id: info.id,
+      facts: info.project,
+      groups: info.groups,
+      recipes: info.recipes,
+      drawings: drawingsAdapter.setAll(info.drawings, state.drawings),
+      sheets: sheetsAdapter.setAll(info.sheets, state.sheets),
+      packages: packagesAdapter.setAll(info.packages, state.packages),
+      runs: runsAdapter.setAll(info.runs, state.runs),
+      chosenPackage: state.chosenPackage ?? info.packages[0]?.id ?? null,
+    })),
+    on(ProjectActions.projectDidNotArrive, (state, { problem }) => ({
+      ...state,
+      status: 'error' as const,
+      loadProblem: problem,
+    })),
+    on(ProjectActions.requestRefused, (state, { problem }) => ({ ...state, refusal: problem })),
+    on(ProjectActions.noticeDismissed, (state) => ({ ...state, refusal: null })),
+
+    on(GatherActions.uploadBegan, (state, { uploadId, name }) => ({
+      ...state,
+      uploads: uploadsAdapter.addOne({ id: uploadId, name, share: 0, problem: null }, state.uploads),
+    })),
+    on(GatherActions.uploadAdvanced, (state, { uploadId, share }) => ({
+      ...state,
+      uploads: uploadsAdapter.updateOne({ id: uploadId, changes: { share } }, state.uploads),
+    })),
+    on(GatherActions.drawingArrived, (state, { uploadId, drawing }) => ({
+      ...state,
+      uploads: uploadsAdapter.removeOne(uploadId, state.uploads),
+      drawings: drawingsAdapter.addOne(drawing, state.drawings),
+    })),
+    on(GatherActions.drawingRefused, (state, { uploadId, problem }) => ({
+      ...state,
+      uploads: uploadsAdapter.updateOne({ id: uploadId, changes: { problem } }, state.uploads),
+    })),
+    on(GatherActions.refusedUploadDismissed, (state, { uploadId }) => ({
+      ...state,
+      uploads: uploadsAdapter.removeOne(uploadId, state.uploads),
+    })),
+    on(GatherActions.drawingChanged, (state, { drawing }) => ({
+      ...state,
+      drawings: drawingsAdapter.setOne(drawing, state.drawings),
+    })),
+    on(GatherActions.sheetMade, (state, { sheet }) => ({
+      ...state,
+      refusal: null,
+      sheets: sheetsAdapter.addOne(sheet, state.sheets),
+    })),
+    on(SheetActions.sheetSaved, (state, { sheet }) => ({
+      ...state,
+      sheets: sheetsAdapter.setOne(sheet, state.sheets),
+    })),
+
+    on(PackageActions.packageChosen, (state, { packageId }) => ({ ...state, chosenPackage: packageId })),
+    on(PackageActions.packageMade, (state, { pack }) => ({
+      ...state,
+      packages: packagesAdapter.addOne(pack, state.packages),
+      chosenPackage: pack.id,
+    })),
+    // Shown at once; the server's answer confirms it.
+    on(PackageActions.packageEdited, (state, { packageId, change }) => ({
+      ...state,
+      packages: packagesAdapter.updateOne({ id: packageId, changes: change }, state.packages),
+    })),
+    on(PackageActions.runBegun, PackageActions.runAdvanced, (state, { run }) => ({
+      ...state,
+      refusal: null,
+      runs: runsAdapter.setOne(run, state.runs),
+    })),
+  ),
+});

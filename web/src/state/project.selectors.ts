@@ -1,0 +1,75 @@
+import { createSelector } from '@ngrx/store';
+import { compareNumbers, outputPlan, runChecks, type OutputPlan, type Sheet } from '@folvex/core';
+import {
+  drawingsAdapter,
+  packagesAdapter,
+  projectFeature,
+  runsAdapter,
+  sheetsAdapter,
+  uploadsAdapter,
+} from './project.reducer';
+
+const {
+  selectDrawings,
+  selectSheets,
+  selectPackages,
+  selectRuns,
+  selectUploads,
+  selectGroups,
+  selectFacts,
+  selectChosenPackage,
+} = projectFeature;
+
+export const selectAllDrawings = createSelector(selectDrawings, drawingsAdapter.getSelectors().selectAll);
+export const selectAllSheets = createSelector(selectSheets, sheetsAdapter.getSelectors().selectAll);
+export const selectSheetEntities = createSelector(selectSheets, sheetsAdapter.getSelectors().selectEntities);
+export const selectAllPackages = createSelector(selectPackages, packagesAdapter.getSelectors().selectAll);
+export const selectAllRuns = createSelector(selectRuns, runsAdapter.getSelectors().selectAll);
+export const selectAllUploads = createSelector(selectUploads, uploadsAdapter.getSelectors().selectAll);
+
+/** Sheets by group, groups in the project's order, sheets by number; those of no group last. */
+export const selectSheetsByGroup = createSelector(selectAllSheets, selectGroups, (sheets, groups) => {
+  const sorted = [...sheets].sort((a, b) => compareNumbers(a.number, b.number));
+  const of = (id: string): Sheet[] => sorted.filter((sheet) => sheet.group === id);
+  const known = new Set(groups.map((group) => group.id));
+  const rest = sorted.filter((sheet) => !known.has(sheet.group));
+  return [
+    ...groups.map((group) => ({ id: group.id, name: group.name, sheets: of(group.id) })),
+    ...(rest.length > 0 ? [{ id: '', name: 'No group', sheets: rest }] : []),
+  ].filter((group) => group.sheets.length > 0);
+});
+
+export const selectPackage = createSelector(
+  selectAllPackages,
+  selectChosenPackage,
+  (packages, chosen) => packages.find((pack) => pack.id === chosen) ?? packages[0] ?? null,
+);
+
+/** The sheets of the chosen package in reading order. */
+export const selectPackageSheets = createSelector(selectPackage, selectSheetEntities, (pack, entities) =>
+  (pack?.order ?? []).flatMap((id) => entities[id] ?? []),
+);
+
+/** Sheets of the project that the chosen package does not hold, by number. */
+export const selectSheetsOutside = createSelector(selectPackage, selectAllSheets, (pack, sheets) => {
+  const inside = new Set(pack?.order ?? []);
+  return sheets.filter((sheet) => !inside.has(sheet.id)).sort((a, b) => compareNumbers(a.number, b.number));
+});
+
+const EMPTY_PLAN: OutputPlan = { files: [], problems: [] };
+
+/** What publishing the chosen package today would write, and what stands against it. */
+export const selectOutput = (runDate: string) =>
+  createSelector(selectPackage, selectAllSheets, selectGroups, selectFacts, (pack, sheets, groups, project) => {
+    if (!pack || !project) return { plan: EMPTY_PLAN, findings: [] };
+    const input = { project, groups, sheets, package: pack, runDate };
+    const plan = outputPlan(input);
+    return { plan, findings: runChecks(input, plan) };
+  });
+
+/** The latest run of the chosen package. */
+export const selectLatestRun = createSelector(
+  selectAllRuns,
+  selectPackage,
+  (runs, pack) => runs.find((run) => run.packageId === pack?.id) ?? null,
+);
