@@ -8,12 +8,12 @@ const LAYERS: LayerSpec[] = [
   { name: 'A-DETL-MED', colour: 7, weight: 35 },
   { name: 'A-DETL-FINE', colour: 7, weight: 18 },
   { name: 'A-DETL-HATCH', colour: 8, weight: 13 },
-  { name: 'A-DETL-FILL', colour: 9, weight: 13 },
-  { name: 'A-DETL-INSU', colour: 30, weight: 18 },
-  { name: 'A-DETL-TIMB', colour: 33, weight: 25 },
+  { name: 'A-DETL-FILL', colour: 9, trueColour: 0xd5d1c8, weight: 13 },
+  { name: 'A-DETL-INSU', colour: 30, trueColour: 0xb98a4e, weight: 18 },
+  { name: 'A-DETL-TIMB', colour: 33, trueColour: 0x96703f, weight: 25 },
   { name: 'A-ANNO-NOTE', colour: 7, weight: 25 },
   { name: 'A-ANNO-DIMS', colour: 7, weight: 18 },
-  { name: 'L-WATR', colour: 150, weight: 25 },
+  { name: 'L-WATR', colour: 150, trueColour: 0x5b8fa8, weight: 25 },
 ];
 
 /** Window of each detail in the drawing, mm. */
@@ -201,6 +201,6 @@ function hinge(d: DxfWriter): void {
   note(d, [x + 60, -160], [x + 300, -800], ['Hinge pin Ø 60,', 'stainless'], 45);
   note(d, [x + 200, -30], [x + 500, 420], ['Hinged cover plate, ribbed'], 45);
   note(d, [x + 1400, -200], [x + 1000, 180], ['Bridge deck on beams IPE 160'], 45);
-  note(d, [x - 500, -700], [x - 100, -1080], ['Abutment'], 45);
+  note(d, [x - 500, -700], [x - 300, -950], ['Abutment'], 45);
   d.on('A-ANNO-DIMS').dimension([x, -1200], [x + 60, -1200], 150, 45);
 }

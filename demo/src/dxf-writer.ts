@@ -2,6 +2,8 @@
 export interface LayerSpec {
   name: string;
   colour: number;
+  /** 0xRRGGBB, in place of the index. */
+  trueColour?: number;
   weight: number;
   lineType?: string;
   plots?: boolean;
@@ -376,7 +378,7 @@ function lineTypeEntry([name, dashes]: (typeof LINE_TYPES)[number]): string {
   ]);
 }
 
-function layerEntry({ name, colour, weight, lineType = 'CONTINUOUS', plots = true }: LayerSpec): string {
+function layerEntry({ name, colour, trueColour, weight, lineType = 'CONTINUOUS', plots = true }: LayerSpec): string {
   return groups([
     0,
     'LAYER',
@@ -392,6 +394,7 @@ function layerEntry({ name, colour, weight, lineType = 'CONTINUOUS', plots = tru
     0,
     62,
     colour,
+    ...(trueColour === undefined ? [] : [420, trueColour]),
     6,
     lineType,
     290,

@@ -42,9 +42,9 @@ export function groundFloor(): string {
   d.line(15000, DEPTH + 4350, 15000, DEPTH + 3200, { lineType: 'CENTER', weight: 50 });
   detailMark(d, [18000, -6000], 700, [21500, -7600], '3', 'A-501', U);
   detailMark(d, [33000, 0], 900, [37800, -2600], '2', 'A-501', U);
-  note(d, [16000, 15600], [13600, 13200], ['Matwell 3000 × 1800,', 'drained'], 2.5 * U);
+  note(d, [16000, 15600], [18600, 13700], ['Matwell 3000 × 1800,', 'drained'], 2.5 * U);
   d.on('A-FLOR').rectangle(13500, 14700, 3000, 1800);
-  note(d, [33000, 9000], [39200, 9800], ['Cold store 4 °C,', 'see A-401'], 2.5 * U);
+  note(d, [35300, 10900], [39200, 9800], ['Cold store 4 °C,', 'see A-401'], 2.5 * U);
   d.on('X-SETOUT').line(-5000, 0, 45000, 0);
   d.line(0, -5000, 0, 22000);
   return d.toString();

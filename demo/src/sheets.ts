@@ -50,7 +50,7 @@ export function job(): object {
         view('elevations', [-7000, -5500, 47500, 12500], '1:100', [140, 110], 'South elevation'),
       ]),
       sheet('a202', 'A-202', 'Elevation east', 'views', 'A3', 'P02', '2026-11-12', [
-        view('elevations', [48500, -5200, 88500, 12500], '1:100', [30, 82], 'East elevation'),
+        view('elevations', [52000, -5200, 88500, 12500], '1:100', [36, 82], 'East elevation'),
       ]),
       sheet('a301', 'A-301', 'Section A-A', 'views', 'A1', 'P02', '2026-11-12', [
         view('elevations', [-22500, 31500, 28500, 53000], '1:100', [120, 300], 'Section A-A'),

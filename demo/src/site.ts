@@ -12,17 +12,17 @@ export const ORIGIN: Point = [512_300, 5_418_200];
 const LAYERS: LayerSpec[] = [
   { name: 'L-SITE', colour: 7, weight: 25 },
   { name: 'A-BLDG', colour: 7, weight: 70 },
-  { name: 'A-BLDG-FILL', colour: 8, weight: 13 },
-  { name: 'L-WATR', colour: 150, weight: 18 },
+  { name: 'A-BLDG-FILL', colour: 8, trueColour: 0xb9b4a8, weight: 13 },
+  { name: 'L-WATR', colour: 150, trueColour: 0x5b8fa8, weight: 18 },
   { name: 'L-QUAY', colour: 7, weight: 50 },
   { name: 'L-ROAD', colour: 8, weight: 25 },
   { name: 'L-ROAD-MARK', colour: 8, weight: 18, lineType: 'DASHED' },
-  { name: 'L-TREE', colour: 94, weight: 18 },
+  { name: 'L-TREE', colour: 94, trueColour: 0x52794f, weight: 18 },
   { name: 'L-PARK', colour: 8, weight: 18 },
-  { name: 'L-BOUN', colour: 1, weight: 50, lineType: 'CENTER' },
-  { name: 'L-CONT', colour: 33, weight: 13 },
+  { name: 'L-BOUN', colour: 1, trueColour: 0xa3543c, weight: 50, lineType: 'CENTER' },
+  { name: 'L-CONT', colour: 33, trueColour: 0xa08a6a, weight: 13 },
   { name: 'L-ANNO', colour: 7, weight: 25 },
-  { name: 'L-SURV', colour: 6, weight: 13 },
+  { name: 'L-SURV', colour: 6, trueColour: 0x8a4b6d, weight: 13 },
 ];
 
 export function site(): string {

@@ -1,5 +1,6 @@
 import { createServer } from 'node:http';
 import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { createPress } from '@folvex/press';
 import { connect, migrateDatabase } from './data/database';
@@ -12,7 +13,7 @@ import { openQueue } from './work/queue';
 
 /** Starts the server: migrates, loads the demo into an empty database, listens until told to stop. */
 async function main(): Promise<void> {
-  const settings = settingsFrom(process.env);
+  const settings = settingsFrom(process.env, fileURLToPath(new URL('./press-thread.mjs', import.meta.url)));
   const log = pino({ level: process.env['FOLVEX_LOG'] ?? 'warn' });
   const trouble = folderTrouble(settings.dataFolder);
   if (trouble) return leave(trouble);

@@ -1,5 +1,4 @@
 import { cpus } from 'node:os';
-import { fileURLToPath } from 'node:url';
 import { resolve } from 'node:path';
 
 /** What the server and the worker are told by their environment. */
@@ -15,7 +14,8 @@ export interface Settings {
   threadFile: string;
 }
 
-export function settingsFrom(environment: NodeJS.ProcessEnv): Settings {
+/** `threadFile`: the built code of the worker threads, which lies beside the process that starts them. */
+export function settingsFrom(environment: NodeJS.ProcessEnv, threadFile: string): Settings {
   const {
     DATABASE_URL,
     FOLVEX_DATA,
@@ -35,6 +35,6 @@ export function settingsFrom(environment: NodeJS.ProcessEnv): Settings {
     migrations: resolve(FOLVEX_MIGRATIONS ?? 'server/drizzle'),
     webFolder: FOLVEX_WEB,
     demoJob: FOLVEX_DEMO,
-    threadFile: fileURLToPath(new URL('./press-thread.mjs', import.meta.url)),
+    threadFile,
   };
 }

@@ -1,4 +1,5 @@
 import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { createPress } from '@folvex/press';
 import { connect } from './data/database';
@@ -9,7 +10,7 @@ import { startWorker } from './work/worker';
 
 /** A worker process: takes publishing jobs from the queue until told to stop. */
 async function main(): Promise<void> {
-  const settings = settingsFrom(process.env);
+  const settings = settingsFrom(process.env, fileURLToPath(new URL('./press-thread.mjs', import.meta.url)));
   const log = pino({ level: process.env['FOLVEX_LOG'] ?? 'warn' });
   const connection = connect(settings.databaseUrl);
   const store = createFolderStore(join(settings.dataFolder, 'store'));

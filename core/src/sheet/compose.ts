@@ -149,8 +149,7 @@ function sizeView(view: View, { sheet, source, fonts }: ComposeInput): SizedView
 function placeOnPaper(item: SizedView, area: Box, sheet: Sheet): PlacedView {
   const mm = MM_PER_UNIT[item.source.unit];
   const real = { width: width(item.window) * mm, height: height(item.window) * mm };
-  const roomy = { width: width(area) - 2 * ROOM_MM, height: height(area) - 2 * ROOM_MM };
-  const scale = item.scale ?? fittingScale(real, roomy);
+  const scale = item.scale ?? fittingScale(real, roomIn(area));
   if (scale === undefined) {
     throw refuse(
       'sheet.fit',
@@ -166,8 +165,17 @@ function placeOnPaper(item: SizedView, area: Box, sheet: Sheet): PlacedView {
   return { view: item.view, scale, box: { xmin: x, ymin: y, xmax: x + size.width, ymax: y + size.height } };
 }
 
+/** How large a view may be, mm, to be fitted to a paper: inside the frame, above the title block, with space around. */
+export function roomForViews(paper: PaperSize, sheet: Pick<Sheet, 'frame' | 'titleBlock'>): PaperSize {
+  return roomIn(drawingArea(frameBox(paper, sheet.frame), sheet));
+}
+
+function roomIn(area: Box): PaperSize {
+  return { width: width(area) - 2 * ROOM_MM, height: height(area) - 2 * ROOM_MM };
+}
+
 /** Where views go when they are centred: inside the frame, above the title block if there is one. */
-function drawingArea(frame: Box, sheet: Sheet): Box {
+function drawingArea(frame: Box, sheet: Pick<Sheet, 'titleBlock'>): Box {
   return sheet.titleBlock ? { ...frame, ymin: frame.ymin + TITLE_BLOCK_HEIGHT_MM } : frame;
 }
 

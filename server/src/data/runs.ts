@@ -19,16 +19,14 @@ export async function insertRun(db: Database, run: { id: string; projectId: stri
     packageName: input.package.name,
     state: 'waiting',
   });
-  await db
-    .insert(runSheets)
-    .values(
-      input.sheets.map((sheet, position) => ({
-        runId: run.id,
-        position,
-        sheetId: sheet.id,
-        state: 'waiting' as const,
-      })),
-    );
+  await db.insert(runSheets).values(
+    input.sheets.map((sheet, position) => ({
+      runId: run.id,
+      position,
+      sheetId: sheet.id,
+      state: 'waiting' as const,
+    })),
+  );
 }
 
 export async function runById(db: Database, id: string): Promise<RunRow | undefined> {

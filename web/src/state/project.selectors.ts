@@ -1,4 +1,6 @@
 import { createSelector } from '@ngrx/store';
+import { path, ROUTES } from '@folvex/contract';
+import type { PageSource } from '../engine/engine';
 import { compareNumbers, outputPlan, runChecks, type OutputPlan, type Sheet } from '@folvex/core';
 import {
   drawingsAdapter,
@@ -72,4 +74,38 @@ export const selectLatestRun = createSelector(
   selectAllRuns,
   selectPackage,
   (runs, pack) => runs.find((run) => run.packageId === pack?.id) ?? null,
+);
+
+/** The run that is waiting or running, if any; the latest of several. */
+export const selectOpenRun = createSelector(
+  selectAllRuns,
+  (runs) => runs.find((run) => run.state === 'waiting' || run.state === 'running') ?? null,
+);
+
+/** How many sheets show each drawing, by its id. */
+export const selectUses = createSelector(selectAllSheets, (sheets) => {
+  const uses: Record<string, number> = {};
+  for (const sheet of sheets) {
+    for (const id of new Set(sheet.views.map((view) => view.drawing))) uses[id] = (uses[id] ?? 0) + 1;
+  }
+  return uses;
+});
+
+/**
+ * What a sheet's picture is painted from. The version changes with everything that the server composes it from, so
+ * that a picture is never older than its sheet.
+ */
+export const selectPageSources = createSelector(
+  selectAllSheets,
+  selectAllDrawings,
+  projectFeature.selectId,
+  (sheets, drawings, project): Record<string, PageSource> => {
+    const units = drawings.map((drawing) => `${drawing.id} ${drawing.unit}`).join();
+    return Object.fromEntries(
+      sheets.map((sheet) => [
+        sheet.id,
+        { url: path(ROUTES.sheetPage, { project, sheet: sheet.id }), version: `${JSON.stringify(sheet)}${units}` },
+      ]),
+    );
+  },
 );

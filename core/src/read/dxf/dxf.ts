@@ -16,7 +16,7 @@ import { readEntity, styleOf, type EntityContext } from './entities';
 import { GroupReader } from './groups';
 import { NameTables } from './names';
 import { Record } from './record';
-import { decoderFor, refusalOf } from './recognise';
+import { decoderFor, formatOf, refusalOf } from './recognise';
 
 export type ReadResult = { ok: true; drawing: Drawing; warnings: Problem[] } | { ok: false; problem: Problem };
 
@@ -121,7 +121,7 @@ class DxfFile {
       if (code === 9) variable = this.groups.text().trim().toUpperCase();
       else if (variable === '$INSUNITS' && code === 70) this.unit = unitFromDxf(this.groups.number());
       else if (variable === '$LTSCALE' && code === 40) this.lineTypeScale = positive(this.groups.number());
-      else if (variable === '$ACADVER' && code === 1) this.format = `DXF ${this.groups.text().trim()}`;
+      else if (variable === '$ACADVER' && code === 1) this.format = formatOf(this.groups.text().trim());
     }
   }
 

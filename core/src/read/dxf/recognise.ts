@@ -36,6 +36,25 @@ export function refusalOf(bytes: Uint8Array, name: string): Problem | undefined 
   return undefined;
 }
 
+/** Releases of the format by the value of `$ACADVER` (DXF reference, header section). */
+const RELEASES: Readonly<{ [version: string]: string }> = {
+  AC1006: 'R10',
+  AC1009: 'R12',
+  AC1012: 'R13',
+  AC1014: 'R14',
+  AC1015: '2000',
+  AC1018: '2004',
+  AC1021: '2007',
+  AC1024: '2010',
+  AC1027: '2013',
+  AC1032: '2018',
+};
+
+/** The release of the format in words, such as `DXF 2013`. */
+export function formatOf(version: string): string {
+  return `DXF ${RELEASES[version.toUpperCase()] ?? version}`;
+}
+
 /** Text decoder by the file's version and code page: UTF-8 from AC1021 (2007) on, else what $DWGCODEPAGE says. */
 export function decoderFor(bytes: Uint8Array): { decode(bytes: Uint8Array): string } {
   const head = ascii(bytes, 0, 4000);

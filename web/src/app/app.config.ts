@@ -1,0 +1,26 @@
+import { provideHttpClient } from '@angular/common/http';
+import { provideZonelessChangeDetection, type ApplicationConfig } from '@angular/core';
+import { MAT_ICON_DEFAULT_OPTIONS, MatIconRegistry } from '@angular/material/icon';
+import { MAT_TOOLTIP_DEFAULT_OPTIONS } from '@angular/material/tooltip';
+import { inject, provideAppInitializer } from '@angular/core';
+import { provideRouter, withComponentInputBinding } from '@angular/router';
+import { provideEffects } from '@ngrx/effects';
+import { provideStore } from '@ngrx/store';
+import * as effects from '../state/project.effects';
+import { projectFeature } from '../state/project.reducer';
+import { ROUTES } from './routes';
+
+export const appConfig: ApplicationConfig = {
+  providers: [
+    provideZonelessChangeDetection(),
+    provideHttpClient(),
+    provideRouter(ROUTES, withComponentInputBinding()),
+    provideStore({ [projectFeature.name]: projectFeature.reducer }),
+    provideEffects(effects),
+    provideAppInitializer(() => {
+      inject(MatIconRegistry).setDefaultFontSetClass('material-symbols-outlined');
+    }),
+    { provide: MAT_ICON_DEFAULT_OPTIONS, useValue: { fontSet: 'material-symbols-outlined' } },
+    { provide: MAT_TOOLTIP_DEFAULT_OPTIONS, useValue: { showDelay: 500, hideDelay: 0, touchendHideDelay: 1500 } },
+  ],
+};

@@ -1,0 +1,74 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
+import { MatIcon } from '@angular/material/icon';
+import { MatProgressBar } from '@angular/material/progress-bar';
+import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { ProjectActions } from '../state/project.actions';
+import { projectFeature } from '../state/project.reducer';
+import { selectOpenRun } from '../state/project.selectors';
+import { Notice } from '../ui/notice';
+import { RunEndNotice } from './run-end-notice';
+import { PLACES } from './routes';
+import { Shortcuts } from './shortcuts';
+
+/** The frame around every place: the rail, what runs in the background, notices. */
+@Component({
+  selector: 'fx-app',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButton, MatIcon, MatProgressBar, Notice, RouterLink, RouterLinkActive, RouterOutlet, RunEndNotice],
+  templateUrl: './app.html',
+  styleUrl: './app.scss',
+  host: { '(document:keydown)': 'onKey($event)' },
+})
+export class App {
+  private readonly store = inject(Store);
+  private readonly router = inject(Router);
+  private readonly dialog = inject(MatDialog);
+  protected readonly places = PLACES;
+  protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
+  protected readonly facts = this.store.selectSignal(projectFeature.selectFacts);
+  protected readonly loadProblem = this.store.selectSignal(projectFeature.selectLoadProblem);
+  protected readonly refusal = this.store.selectSignal(projectFeature.selectRefusal);
+  protected readonly openRun = this.store.selectSignal(selectOpenRun);
+  protected readonly runShare = computed(() => {
+    const run = this.openRun();
+    if (!run) return 0;
+    const made = run.sheets.filter((sheet) => sheet.state !== 'waiting').length;
+    return (100 * made) / Math.max(1, run.sheets.length);
+  });
+  protected readonly dark = signal(matchMedia('(prefers-color-scheme: dark)').matches);
+
+  constructor() {
+    this.store.dispatch(ProjectActions.applicationOpened());
+  }
+
+  protected retry(): void {
+    this.store.dispatch(ProjectActions.reloadAskedFor());
+  }
+
+  protected dismiss(): void {
+    this.store.dispatch(ProjectActions.noticeDismissed());
+  }
+
+  protected switchLight(): void {
+    this.dark.update((dark) => !dark);
+    document.documentElement.style.colorScheme = this.dark() ? 'dark' : 'light';
+  }
+
+  protected showShortcuts(): void {
+    this.dialog.open(Shortcuts, { width: '460px' });
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+    const place = PLACES.find(({ key }) => key === event.key);
+    if (place) void this.router.navigate([place.path]);
+    else if (event.key === '?' && this.dialog.openDialogs.length === 0) this.showShortcuts();
+  }
+}
+
+function isTyping(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && target.closest('input, textarea, select, [contenteditable]') !== null;
+}

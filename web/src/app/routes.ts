@@ -1,0 +1,26 @@
+import type { Routes } from '@angular/router';
+
+/** The places, in the working order. */
+export const PLACES = [
+  { path: 'gather', name: 'Gather', icon: 'stacks', key: '1' },
+  { path: 'sheets', name: 'Sheets', icon: 'grid_view', key: '2' },
+  { path: 'package', name: 'Package', icon: 'auto_stories', key: '3' },
+  { path: 'light-table', name: 'Light table', icon: 'wb_incandescent', key: '4' },
+] as const;
+
+export const ROUTES: Routes = [
+  { path: '', pathMatch: 'full', redirectTo: 'sheets' },
+  { path: 'gather', title: 'Gather · Folvex', loadComponent: () => import('../gather/gather').then((m) => m.Gather) },
+  { path: 'sheets', title: 'Sheets · Folvex', loadComponent: () => import('../sheets/wall').then((m) => m.Wall) },
+  {
+    path: 'package',
+    title: 'Package · Folvex',
+    loadComponent: () => import('../package/package-place').then((m) => m.PackagePlace),
+  },
+  {
+    path: 'light-table',
+    title: 'Light table · Folvex',
+    loadComponent: () => import('../runs/light-table').then((m) => m.LightTable),
+  },
+  { path: '**', redirectTo: 'sheets' },
+];

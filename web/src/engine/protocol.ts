@@ -1,0 +1,15 @@
+import type { Problem } from '@folvex/core';
+
+/** A page to paint: where it lies, and what tells its present state from an earlier one. */
+export interface PageSource {
+  url: string;
+  version: string;
+}
+
+export type Painted =
+  { ok: true; picture: ImageBitmap; widthMm: number; heightMm: number } | { ok: false; problem: Problem };
+
+export interface PageEngine {
+  /** Paints a page `widthPx` device pixels wide. */
+  paint(source: PageSource, widthPx: number): Promise<Painted>;
+}

@@ -1,0 +1,49 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import { MatIcon } from '@angular/material/icon';
+import { MatProgressBar } from '@angular/material/progress-bar';
+import { Store } from '@ngrx/store';
+import { GatherActions } from '../state/project.actions';
+import { projectFeature } from '../state/project.reducer';
+import { selectAllDrawings, selectAllUploads, selectUses } from '../state/project.selectors';
+import { DropFiles } from '../ui/drop-files';
+import { EmptyState } from '../ui/empty-state';
+import { DrawingCard } from './drawing-card';
+import { NewSheetPanel } from './new-sheet-panel';
+
+/** The drawings of the project: what is in each, and how a new one comes in. */
+@Component({
+  selector: 'fx-gather',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [DrawingCard, DropFiles, EmptyState, MatButton, MatIcon, MatProgressBar, NewSheetPanel],
+  templateUrl: './gather.html',
+  styleUrl: './gather.scss',
+})
+export class Gather {
+  private readonly store = inject(Store);
+  protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
+  protected readonly drawings = this.store.selectSignal(selectAllDrawings);
+  protected readonly uploads = this.store.selectSignal(selectAllUploads);
+  protected readonly uses = this.store.selectSignal(selectUses);
+  /** Id of the drawing that a sheet is being made from. */
+  protected readonly chosen = signal<string | null>(null);
+  protected readonly chosenDrawing = computed(() => this.drawings().find(({ id }) => id === this.chosen()) ?? null);
+
+  protected add(files: File[]): void {
+    this.store.dispatch(GatherActions.filesDropped({ files }));
+  }
+
+  protected picked(input: HTMLInputElement): void {
+    this.add([...(input.files ?? [])]);
+    // The same file may be picked again.
+    input.value = '';
+  }
+
+  protected stateUnit(drawingId: string, unit: string): void {
+    this.store.dispatch(GatherActions.unitStated({ drawingId, unit }));
+  }
+
+  protected dismiss(uploadId: number): void {
+    this.store.dispatch(GatherActions.refusedUploadDismissed({ uploadId }));
+  }
+}

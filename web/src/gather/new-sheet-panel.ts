@@ -1,0 +1,107 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { MatButton } from '@angular/material/button';
+import { MatIcon } from '@angular/material/icon';
+import { RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { fittingScale, formatScale, METRIC_SCALES, NAMED_SIZES, paperOf, parseScale, roomForViews } from '@folvex/core';
+import type { DrawingInfo } from '@folvex/contract';
+import { GatherActions } from '../state/project.actions';
+import { projectFeature } from '../state/project.reducer';
+import { selectAllSheets } from '../state/project.selectors';
+import { paperInWords, realSize } from '../ui/words';
+import { judgeFit } from './fit';
+
+const OFFERED = METRIC_SCALES.filter((scale) => scale <= 1 / 5).map((scale) => formatScale(scale));
+
+/** A new sheet has a frame with a filing margin and a title block. */
+const MADE_WITH = { frame: 'iso5457', titleBlock: { fields: {} } } as const;
+
+/** Makes a sheet from a drawing: paper and scale, with what they come to said before anything is made. */
+@Component({
+  selector: 'fx-new-sheet-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [FormsModule, MatButton, MatIcon, RouterLink],
+  templateUrl: './new-sheet-panel.html',
+  styleUrl: './new-sheet-panel.scss',
+})
+export class NewSheetPanel {
+  readonly drawing = input.required<DrawingInfo>();
+  readonly closed = output();
+
+  private readonly store = inject(Store);
+  private readonly sheets = this.store.selectSignal(selectAllSheets);
+  protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
+  protected readonly offered = OFFERED;
+
+  protected readonly number = signal('');
+  protected readonly title = linkedSignal(() => titleFrom(this.drawing().name));
+  protected readonly group = linkedSignal(() => this.groups()[0]?.id ?? '');
+  protected readonly paper = signal('A1');
+  protected readonly orientation = signal<'landscape' | 'portrait'>('landscape');
+  protected readonly papers = computed(() =>
+    NAMED_SIZES.map(({ name }) => ({ name, words: paperInWords(paperOf(name, this.orientation())!) })),
+  );
+  private readonly real = computed(() => realSize(this.drawing()));
+  private readonly room = computed(() => roomForViews(paperOf(this.paper(), this.orientation())!, MADE_WITH));
+  /** The largest standard scale at which all of the drawing fits this paper. */
+  protected readonly largest = computed(() => {
+    const real = this.real();
+    const scale = real && fittingScale(real, this.room());
+    return scale === undefined ? undefined : formatScale(scale);
+  });
+  protected readonly scale = signal('');
+  protected readonly made = signal('');
+  protected readonly fit = computed(() => judgeFit(this.real(), this.room(), parseScale(this.scale())));
+  protected readonly taken = computed(() =>
+    this.sheets().some((sheet) => sheet.number.toLowerCase() === this.number().trim().toLowerCase()),
+  );
+  protected readonly ready = computed(() => this.number().trim() !== '' && !this.taken() && this.fit().placeable);
+
+  constructor() {
+    effect(() => {
+      // Another drawing begins anew, at the scale that fits it.
+      this.drawing();
+      this.scale.set(this.largest() ?? '1:100');
+    });
+    effect(() => {
+      const made = this.sheets().find((sheet) => sheet.number === this.number().trim());
+      if (made && made.views.some((view) => view.drawing === this.drawing().id)) {
+        this.made.set(made.number);
+        this.number.set('');
+      }
+    });
+  }
+
+  protected make(): void {
+    const { id } = this.drawing();
+    const sheet = {
+      drawing: id,
+      number: this.number().trim(),
+      title: this.title().trim(),
+      group: this.group(),
+      paper: { name: this.paper(), orientation: this.orientation() },
+      scale: this.scale(),
+    };
+    this.store.dispatch(GatherActions.sheetAskedFor({ sheet }));
+  }
+}
+
+/** `ground-floor_v2.dxf` is offered as `Ground floor v2`. */
+function titleFrom(file: string): string {
+  const words = file
+    .replace(/\.[^.]*$/, '')
+    .replace(/[-_]+/g, ' ')
+    .trim();
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}

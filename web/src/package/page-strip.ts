@@ -1,0 +1,88 @@
+import { CdkDrag, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  Injector,
+  input,
+  output,
+  signal,
+} from '@angular/core';
+import { MatIcon } from '@angular/material/icon';
+import type { PaperSize, Sheet } from '@folvex/core';
+import type { PageSource } from '../engine/engine';
+import { PagePicture } from '../ui/page-picture';
+import { paperOfSheet } from '../ui/words';
+
+const BAND_PX = 132;
+const UNKNOWN: PaperSize = { width: 420, height: 297 };
+
+export interface Move {
+  from: number;
+  to: number;
+}
+
+/** The pages of a package in reading order, at true proportion to each other; moved by hand or by keys. */
+@Component({
+  selector: 'fx-page-strip',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [CdkDrag, CdkDropList, MatIcon, PagePicture],
+  templateUrl: './page-strip.html',
+  styleUrl: './page-strip.scss',
+})
+export class PageStrip {
+  readonly sheets = input.required<readonly Sheet[]>();
+  readonly sources = input.required<Readonly<Record<string, PageSource>>>();
+  readonly picking = input(false);
+  readonly moved = output<Move>();
+  readonly takenOut = output<number>();
+  readonly pickerToggled = output();
+
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly injector = inject(Injector);
+  private readonly measured = signal<Readonly<Record<string, PaperSize>>>({});
+  /** The page that the keyboard is at. */
+  protected readonly at = signal(0);
+  protected readonly pages = computed(() => {
+    const papers = this.sheets().map((sheet) => paperOfSheet(sheet) ?? this.measured()[sheet.id] ?? UNKNOWN);
+    const tallest = Math.max(1, ...papers.map((paper) => paper.height));
+    const scale = BAND_PX / tallest;
+    return this.sheets().map((sheet, i) => {
+      const { width, height } = papers[i]!;
+      return { sheet, width: Math.round(width * scale), height: Math.round(height * scale) };
+    });
+  });
+
+  protected measure(id: string, paper: PaperSize): void {
+    this.measured.update((known) => ({ ...known, [id]: paper }));
+  }
+
+  protected drop({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
+    if (previousIndex !== currentIndex) this.moved.emit({ from: previousIndex, to: currentIndex });
+    this.at.set(currentIndex);
+  }
+
+  protected onKey(event: KeyboardEvent, index: number): void {
+    const last = this.sheets().length - 1;
+    const to = { ArrowLeft: index - 1, ArrowRight: index + 1, Home: 0, End: last }[event.key];
+    if (to !== undefined) {
+      const target = Math.max(0, Math.min(last, to));
+      if (event.shiftKey && target !== index) this.moved.emit({ from: index, to: target });
+      this.focus(target);
+    } else if (event.key === 'Delete') {
+      this.takenOut.emit(index);
+      this.focus(Math.min(index, last - 1));
+    } else return;
+    event.preventDefault();
+  }
+
+  private focus(index: number): void {
+    this.at.set(index);
+    const find = (): HTMLElement | undefined => this.host.nativeElement.querySelectorAll<HTMLElement>('.page')[index];
+    // The pages have their new places only after the next rendering.
+    afterNextRender(() => find()?.focus(), { injector: this.injector });
+  }
+}

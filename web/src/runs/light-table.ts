@@ -1,0 +1,73 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  resource,
+  signal,
+} from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { path, ROUTES, type RunInfo } from '@folvex/contract';
+import { projectFeature } from '../state/project.reducer';
+import { selectAllRuns } from '../state/project.selectors';
+import { EmptyState } from '../ui/empty-state';
+import { LayerList } from './layer-list';
+import { PageViewer } from './page-viewer';
+import { PdfFile } from './pdf-file';
+import { RunFiles } from './run-files';
+
+/** A run's files as they were written, page by page, by an independent reader. */
+@Component({
+  selector: 'fx-light-table',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [EmptyState, LayerList, PageViewer, RouterLink, RunFiles],
+  templateUrl: './light-table.html',
+  styleUrl: './light-table.scss',
+})
+export class LightTable {
+  /** Id of a run, from the address; the latest one without it. */
+  readonly run = input<string>();
+
+  private readonly router = inject(Router);
+  private readonly store = inject(Store);
+  protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
+  private readonly allRuns = this.store.selectSignal(selectAllRuns);
+  protected readonly runs = computed(() => this.allRuns().filter((run) => run.files.length > 0));
+  protected readonly shown = computed<RunInfo | null>(
+    () => this.runs().find(({ id }) => id === this.run()) ?? this.runs()[0] ?? null,
+  );
+  private readonly shownId = computed(() => this.shown()?.id ?? '');
+  protected readonly fileAt = linkedSignal({ source: this.shownId, computation: () => 0 });
+  private readonly url = computed(() =>
+    this.shownId() ? path(ROUTES.runFile, { run: this.shownId(), index: this.fileAt() }) : undefined,
+  );
+  protected readonly pdf = resource({
+    params: () => this.url(),
+    loader: ({ params }) => PdfFile.open(params),
+  });
+  protected readonly file = computed(() => (this.pdf.hasValue() ? this.pdf.value() : null));
+  /** Page shown, counted from 1. */
+  protected readonly page = linkedSignal({ source: this.url, computation: () => 1 });
+  /** Counts changes of layers, so that the page is painted again. */
+  protected readonly layersTurn = signal(0);
+
+  constructor() {
+    effect((onCleanup) => {
+      const file = this.file();
+      onCleanup(() => file?.close());
+    });
+  }
+
+  protected choose(id: string): void {
+    void this.router.navigate([], { queryParams: { run: id } });
+  }
+
+  protected go(fileAt: number, page: number): void {
+    this.fileAt.set(fileAt);
+    this.page.set(page);
+  }
+}

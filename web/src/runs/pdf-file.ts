@@ -1,0 +1,137 @@
+import type { OptionalContentConfig } from 'pdfjs-dist/types/src/display/optional_content_config';
+import type { PDFDocumentLoadingTask, PDFDocumentProxy, PDFPageProxy, RenderTask } from 'pdfjs-dist';
+import { POINTS_PER_MM, type PaperSize } from '@folvex/core';
+
+/** A text found on a page: its box turned about its lower left corner, as shares of the page's width and height. */
+export interface Hit {
+  page: number;
+  text: string;
+  /** CSS lengths in per cent of the page, and degrees clockwise. */
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+  turn: number;
+}
+
+export interface LayerGroup {
+  name: string;
+  layers: { id: string; name: string; visible: boolean }[];
+}
+
+/** Canvases beyond this many pixels fail in some browsers. */
+const MOST_PIXELS = 48e6;
+
+/** A PDF opened by an independent reader (pdf.js), page by page. */
+export class PdfFile {
+  private rendering: RenderTask | undefined;
+
+  private constructor(
+    private readonly task: PDFDocumentLoadingTask,
+    private readonly document: PDFDocumentProxy,
+    private readonly layers: OptionalContentConfig,
+    readonly labels: readonly string[],
+  ) {}
+
+  static async open(url: string): Promise<PdfFile> {
+    const pdfjs = await import('pdfjs-dist');
+    pdfjs.GlobalWorkerOptions.workerSrc = '/pdfjs/pdf.worker.min.mjs';
+    const task = pdfjs.getDocument({ url, standardFontDataUrl: '/pdfjs/standard_fonts/', wasmUrl: '/pdfjs/wasm/' });
+    const document = await task.promise;
+    const [layers, labels] = await Promise.all([document.getOptionalContentConfig(), document.getPageLabels()]);
+    return new PdfFile(task, document, layers, labels ?? []);
+  }
+
+  get pageCount(): number {
+    return this.document.numPages;
+  }
+
+  /** The paper of a page (counted from 1), mm. */
+  async paper(number: number): Promise<PaperSize> {
+    const page = await this.document.getPage(number);
+    const { width, height } = page.getViewport({ scale: 1 });
+    return { width: width / POINTS_PER_MM, height: height / POINTS_PER_MM };
+  }
+
+  /** Paints a page to be shown `widthPx` CSS pixels wide. False when a later painting overtook it. */
+  async paint(number: number, canvas: HTMLCanvasElement, widthPx: number): Promise<boolean> {
+    const page = await this.document.getPage(number);
+    this.rendering?.cancel();
+    const viewport = page.getViewport({ scale: this.scaleFor(page, widthPx * devicePixelRatio) });
+    // Painted apart and shown whole: the page now on the screen stays until the next one is ready.
+    const apart = document.createElement('canvas');
+    apart.width = Math.round(viewport.width);
+    apart.height = Math.round(viewport.height);
+    const rendering = page.render({
+      canvas: apart,
+      viewport,
+      optionalContentConfigPromise: Promise.resolve(this.layers),
+    });
+    this.rendering = rendering;
+    try {
+      await rendering.promise;
+    } catch (error) {
+      if ((error as Error).name === 'RenderingCancelledException') return false;
+      throw error;
+    }
+    canvas.width = apart.width;
+    canvas.height = apart.height;
+    canvas.getContext('2d')!.drawImage(apart, 0, 0);
+    return true;
+  }
+
+  /** Every text that contains what is searched, in page order; letter case does not matter. */
+  async find(wanted: string): Promise<Hit[]> {
+    const needle = wanted.trim().toLowerCase();
+    const hits: Hit[] = [];
+    if (needle === '') return hits;
+    for (let number = 1; number <= this.pageCount; number++) {
+      const page = await this.document.getPage(number);
+      const { width, height } = page.getViewport({ scale: 1 });
+      for (const item of (await page.getTextContent()).items) {
+        if (!('str' in item) || !item.str.toLowerCase().includes(needle)) continue;
+        const [a, b, , , x, y] = item.transform as [number, number, number, number, number, number];
+        const size = Math.hypot(a, b);
+        hits.push({
+          page: number,
+          text: item.str,
+          left: (100 * x) / width,
+          top: (100 * (height - y - size)) / height,
+          width: (100 * item.width) / width,
+          height: (100 * size * 1.15) / height,
+          turn: (-Math.atan2(b, a) * 180) / Math.PI,
+        });
+      }
+    }
+    return hits;
+  }
+
+  /** The layers as the file lists them, drawing by drawing. */
+  layerGroups(): LayerGroup[] {
+    const order = (this.layers.getOrder() ?? []) as (string | { name: string | null; order: string[] })[];
+    return order.flatMap((entry) =>
+      typeof entry === 'string'
+        ? []
+        : [{ name: entry.name ?? '', layers: entry.order.map((id) => ({ id, ...this.layerOf(id) })) }],
+    );
+  }
+
+  setVisible(id: string, visible: boolean): void {
+    this.layers.setVisibility(id, visible);
+  }
+
+  close(): void {
+    void this.task.destroy();
+  }
+
+  private layerOf(id: string): { name: string; visible: boolean } {
+    const group = this.layers.getGroup(id) as { name: string | null; visible: boolean } | null;
+    return { name: group?.name ?? id, visible: group?.visible ?? true };
+  }
+
+  private scaleFor(page: PDFPageProxy, widthPx: number): number {
+    const { width, height } = page.getViewport({ scale: 1 });
+    const scale = widthPx / width;
+    return Math.min(scale, Math.sqrt(MOST_PIXELS / (width * height)));
+  }
+}

@@ -1,0 +1,66 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { MatButton } from '@angular/material/button';
+import { MatIcon } from '@angular/material/icon';
+import { RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import type { SheetChange } from '@folvex/contract';
+import type { PaperSize, Sheet } from '@folvex/core';
+import { SheetActions } from '../state/project.actions';
+import { projectFeature } from '../state/project.reducer';
+import { selectAllDrawings, selectAllPackages } from '../state/project.selectors';
+import { counted, paperInWords, scalesInWords } from '../ui/words';
+
+/** What is chosen on the wall: one sheet's fields to change, or several sheets to put into a package. */
+@Component({
+  selector: 'fx-chosen-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [FormsModule, MatButton, MatIcon, RouterLink],
+  templateUrl: './chosen-panel.html',
+  styleUrl: './chosen-panel.scss',
+})
+export class ChosenPanel {
+  readonly sheets = input.required<readonly Sheet[]>();
+  readonly papers = input.required<Readonly<Record<string, PaperSize>>>();
+  readonly closed = output();
+
+  private readonly store = inject(Store);
+  protected readonly packages = this.store.selectSignal(selectAllPackages);
+  protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
+  private readonly drawings = this.store.selectSignal(selectAllDrawings);
+  protected readonly one = computed(() => (this.sheets().length === 1 ? this.sheets()[0]! : null));
+  protected readonly heading = computed(() => this.one()?.number ?? counted(this.sheets().length, 'sheet'));
+  protected readonly paper = computed(() => {
+    const words = new Set(this.sheets().map((sheet) => paperInWords(this.papers()[sheet.id]!)));
+    return words.size === 1 ? [...words][0]! : 'mixed';
+  });
+  protected readonly scale = computed(() => {
+    const words = new Set(this.sheets().map(scalesInWords));
+    return words.size === 1 ? [...words][0]! : 'mixed';
+  });
+  protected readonly shows = computed(() => {
+    const ids = new Set(this.sheets().flatMap((sheet) => sheet.views.map((view) => view.drawing)));
+    return this.drawings().filter(({ id }) => ids.has(id));
+  });
+  protected readonly within = computed(() =>
+    this.packages().filter((pack) => this.sheets().every(({ id }) => pack.order.includes(id))),
+  );
+  protected readonly target = linkedSignal(() => this.packages()[0]?.id ?? '');
+  /** Sheets that the target does not hold yet. */
+  protected readonly missing = computed(() => {
+    const pack = this.packages().find(({ id }) => id === this.target());
+    return this.sheets().filter(({ id }) => !pack?.order.includes(id));
+  });
+
+  protected change(field: keyof SheetChange, value: string): void {
+    const sheet = this.one();
+    const trimmed = value.trim();
+    if (!sheet || trimmed === sheet[field] || (field === 'number' && trimmed === '')) return;
+    this.store.dispatch(SheetActions.sheetEdited({ sheetId: sheet.id, change: { [field]: trimmed } }));
+  }
+
+  protected put(): void {
+    const sheetIds = this.sheets().map(({ id }) => id);
+    this.store.dispatch(SheetActions.sheetsPutInPackage({ packageId: this.target(), sheetIds }));
+  }
+}

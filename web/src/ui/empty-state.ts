@@ -1,0 +1,36 @@
+import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { MatIcon } from '@angular/material/icon';
+
+/** What a place shows while there is nothing in it: what comes first, and (as content) the button that does it. */
+@Component({
+  selector: 'fx-empty-state',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatIcon],
+  template: `
+    <mat-icon aria-hidden="true">{{ icon() }}</mat-icon>
+    <h2>{{ title() }}</h2>
+    <p><ng-content /></p>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      justify-items: center;
+      align-content: center;
+      gap: var(--fx-gap-2);
+      min-height: 260px;
+      padding: var(--fx-gap-6);
+      text-align: center;
+      color: var(--fx-quiet);
+    }
+    h2 {
+      color: var(--fx-ink);
+    }
+    p {
+      max-width: 46ch;
+    }
+  `,
+})
+export class EmptyState {
+  readonly icon = input.required<string>();
+  readonly title = input.required<string>();
+}

@@ -1,0 +1,79 @@
+import { box, choosePaper, describePaper, formatScale, MM_PER_UNIT, parseScale, scaleOfSheet } from '@folvex/core';
+import type { LengthUnit, PaperSize, Sheet } from '@folvex/core';
+import type { DrawingInfo } from '@folvex/contract';
+
+/** `1 file`, `14 files`. */
+export function counted(count: number, one: string, many = `${one}s`): string {
+  return `${count.toLocaleString('en')} ${count === 1 ? one : many}`;
+}
+
+/** `814 bytes`, `79 kB`, `4.2 MB`. */
+export function bytesInWords(bytes: number): string {
+  if (bytes < 1000) return counted(bytes, 'byte');
+  if (bytes < 1e6) return `${Math.round(bytes / 1000)} kB`;
+  return `${(bytes / 1e6).toFixed(1)} MB`;
+}
+
+/** `0.4 s`, `12 s`, `3 min 20 s`. */
+export function durationInWords(milliseconds: number): string {
+  if (milliseconds < 10_000) return `${(milliseconds / 1000).toFixed(1)} s`;
+  const seconds = Math.round(milliseconds / 1000);
+  return seconds < 60 ? `${seconds} s` : `${Math.floor(seconds / 60)} min ${seconds % 60} s`;
+}
+
+/** Day and time of an instant, `2026-11-18 09:41`, local time. */
+export function momentInWords(iso: string): string {
+  const at = new Date(iso);
+  const two = (value: number): string => String(value).padStart(2, '0');
+  const day = `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`;
+  return `${day} ${two(at.getHours())}:${two(at.getMinutes())}`;
+}
+
+export function today(): string {
+  return momentInWords(new Date().toISOString()).slice(0, 10);
+}
+
+/** `A1 · 841 × 594 mm`; the millimetres alone where the size has no name. */
+export function paperInWords(paper: PaperSize): string {
+  const name = describePaper(paper);
+  const size = `${round(paper.width)} × ${round(paper.height)}`;
+  return name === size ? `${size} mm` : `${name} · ${size} mm`;
+}
+
+/** The paper of a sheet where it is chosen; undefined where it follows from the views. */
+export function paperOfSheet(sheet: Sheet): PaperSize | undefined {
+  return sheet.paper && choosePaper(sheet.paper, sheet);
+}
+
+/** What the sheet's views are drawn at, as its title block says it; `fit` is known only once composed. */
+export function scalesInWords(sheet: Sheet): string {
+  const scales = sheet.views.flatMap((view) => parseScale(view.scale) ?? []);
+  if (scales.length < sheet.views.length) return 'fitted';
+  const different = [...new Set(scales.map((scale) => formatScale(scale)))];
+  return different.length > 1 ? different.join(', ') : scaleOfSheet(scales);
+}
+
+/** The unit a drawing is taken to be in. */
+export function unitOf(drawing: DrawingInfo): LengthUnit | undefined {
+  return (drawing.unit ?? drawing.ownUnit ?? undefined) as LengthUnit | undefined;
+}
+
+/** Real size of what is visible in a drawing's model, mm; undefined without a unit or anything visible. */
+export function realSize(drawing: DrawingInfo): PaperSize | undefined {
+  const unit = unitOf(drawing);
+  if (!unit || !drawing.extents) return undefined;
+  const [xmin, ymin, xmax, ymax] = drawing.extents;
+  const extents = { xmin, ymin, xmax, ymax };
+  return { width: box.width(extents) * MM_PER_UNIT[unit], height: box.height(extents) * MM_PER_UNIT[unit] };
+}
+
+/** A real size in metres, or in mm where it is less than one: `51.0 × 33.3 m`. */
+export function sizeInWords({ width, height }: PaperSize): string {
+  if (Math.max(width, height) < 1000) return `${round(width)} × ${round(height)} mm`;
+  const metres = (mm: number): string => (mm / 1000).toFixed(mm < 100_000 ? 1 : 0);
+  return `${metres(width)} × ${metres(height)} m`;
+}
+
+function round(value: number): string {
+  return String(Math.round(value * 10) / 10);
+}
