@@ -12,6 +12,7 @@ const ENTRIES = {
   server: 'server/src/main.ts',
   worker: 'server/src/worker-main.ts',
   'draw-demo': 'demo/src/main.ts',
+  bench: 'bench/main.ts',
 };
 
 /** Bundles what runs on Node into dist/: own code only, packages stay where npm put them. */

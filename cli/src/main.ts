@@ -1,4 +1,4 @@
-import { readFileSync, writeFileSync } from 'node:fs';
+import { accessSync, constants, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { basename, dirname, resolve } from 'node:path';
 import { performance } from 'node:perf_hooks';
@@ -62,6 +62,11 @@ async function run(
   drawings: DrawingFile[],
 ): Promise<number> {
   const start = performance.now();
+  const trouble = folderProblem(options.out);
+  if (trouble) {
+    tell([trouble]);
+    return STOPPED;
+  }
   const press = createPress(fileURLToPath(new URL('./press-thread.mjs', import.meta.url)), options.workers);
   try {
     const out = resolve(options.out);
@@ -79,6 +84,19 @@ async function run(
     return good.length === files.length ? DONE : STOPPED;
   } finally {
     await press.close();
+  }
+}
+
+/** Why files cannot be written to a folder; it is made when it is not there. */
+function folderProblem(folder: string): Problem | undefined {
+  try {
+    mkdirSync(resolve(folder), { recursive: true });
+    accessSync(resolve(folder), constants.W_OK);
+    return undefined;
+  } catch (error) {
+    const code = (error as NodeJS.ErrnoException).code ?? 'error';
+    const sentence = `Nothing can be written to ${folder} (${code}); give the path of a folder that may be written to.`;
+    return { code: 'out.folder', sentence, place: {} };
   }
 }
 

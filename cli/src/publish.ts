@@ -1,25 +1,22 @@
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
-import { performance } from 'node:perf_hooks';
+import { mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 import {
   STANDARD_RECIPE,
-  unpackPart,
-  packPart,
   type Job,
+  type Outcome,
   type OutputPlan,
   type PlannedFile,
   type Problem,
-  type Recipe,
-  type Sheet,
   type SheetPackage,
 } from '@folvex/core';
-import { assembleFile, pdfTools, sha256, WholeFile, type DrawingFile, type Press } from '@folvex/press';
+import { sha256, type DrawingFile, type MadePart, type Press } from '@folvex/press';
 
 /** What became of one file. */
 export interface FileReport {
   path: string;
   pages: number;
   bytes: number;
+  /** Time spent on its sheets and on putting it together. */
   milliseconds: number;
   sha256: string;
   outcome: 'written' | 'unchanged' | 'failed' | 'refused';
@@ -34,101 +31,101 @@ export interface PublishInput {
   out: string;
   replace: boolean;
   press: Press;
-  /** Called as each file is done. */
+  /** Called as each file is done, in the order of the plan. */
   done(report: FileReport): void;
   warn(problem: Problem): void;
 }
 
-type MadeSheets = Map<string, { packed: Uint8Array; hash: string } | Problem>;
-
-/** Makes every file of a plan. A sheet that fails takes only its own file with it. */
+/**
+ * Makes every file of a plan. Sheets are made side by side and wait on the disk for their file; a sheet that fails
+ * takes only its own file with it.
+ */
 export async function publish(input: PublishInput): Promise<FileReport[]> {
-  const tools = await pdfTools();
-  const reports: FileReport[] = [];
-  for (const file of input.plan.files) {
-    const start = performance.now();
-    const made = await makeSheets(input, file);
-    const problems = [...made.values()].filter((result): result is Problem => 'sentence' in result);
-    const report = problems.length > 0 ? failed(file, problems) : writeFile(input, file, made, tools);
-    report.milliseconds = Math.round(performance.now() - start);
-    reports.push(report);
-    input.done(report);
-  }
-  return reports;
-}
-
-async function makeSheets(input: PublishInput, file: PlannedFile): Promise<MadeSheets> {
-  const { job, press, drawings } = input;
-  const recipe = recipeOf(job, input.package);
-  const made: MadeSheets = new Map();
-  await Promise.all(
-    file.sheets.map(async (id) => {
-      const sheet = job.sheets.find((s) => s.id === id)!;
-      const used = drawings.filter((drawing) => sheet.views.some((view) => view.drawing === drawing.id));
-      const result = await press.makePart({ project: job.project, sheet, recipe, drawings: used });
-      if (!result.ok) return made.set(id, result.problem);
-      result.value.warnings.forEach((warning) => input.warn(warning));
-      const packed = packPart(result.value.part);
-      return made.set(id, { packed, hash: sha256(packed) });
-    }),
-  );
-  return made;
-}
-
-function writeFile(
-  input: PublishInput,
-  file: PlannedFile,
-  made: MadeSheets,
-  tools: Awaited<ReturnType<typeof pdfTools>>,
-): FileReport {
-  const target = join(input.out, ...file.path.split('/'));
-  const of = (id: string): { packed: Uint8Array; hash: string } => made.get(id) as { packed: Uint8Array; hash: string };
-  const sheets: readonly Sheet[] = input.job.sheets;
-  let whole: WholeFile | undefined;
+  mkdirSync(input.out, { recursive: true });
+  const work = mkdtempSync(join(input.out, '.folvex-'));
   try {
-    whole = new WholeFile(input.out);
-    const { project } = input.job;
-    const source = { partHash: (id: string) => of(id).hash, part: (id: string) => unpackPart(of(id).packed) };
-    const bytes = assembleFile({ project, package: input.package, sheets, file, ...source }, tools, whole);
-    const hash = whole.sync();
-    const there = hashOf(target);
-    const report = { path: file.path, pages: file.sheets.length, bytes, milliseconds: 0, sha256: hash, problems: [] };
-    if (there === hash) {
-      whole.discard();
-      return { ...report, outcome: 'unchanged' };
+    const parts = makeParts(input, work);
+    const files = input.plan.files.map((file) => makeFile(input, work, file, parts));
+    const reports: FileReport[] = [];
+    for (const file of files) {
+      const report = await file;
+      reports.push(report);
+      input.done(report);
     }
-    if (there !== undefined && !input.replace) {
-      whole.discard();
-      const sentence = `${file.path} is there already and differs; choose another folder, or say --replace.`;
-      return {
-        ...report,
-        outcome: 'refused',
-        problems: [{ code: 'file.exists', sentence, place: { file: file.path } }],
-      };
-    }
-    whole.moveTo(target);
-    return { ...report, outcome: 'written' };
-  } catch (error) {
-    whole?.discard();
-    const sentence = `${file.path} could not be written (${(error as Error).message}); see that the folder is there and has room.`;
-    return failed(file, [{ code: 'file.write', sentence, place: { file: file.path } }]);
+    return reports;
+  } finally {
+    rmSync(work, { recursive: true, force: true });
   }
 }
 
-function recipeOf(job: Job, pack: SheetPackage): Recipe {
-  return job.recipes.find((recipe) => recipe.id === pack.recipe) ?? STANDARD_RECIPE;
+type Parts = ReadonlyMap<string, Promise<Outcome<MadePart>>>;
+
+/** Asks for every sheet of the plan, once. */
+function makeParts({ job, package: pack, plan, press, drawings, warn }: PublishInput, folder: string): Parts {
+  const recipe = job.recipes.find((candidate) => candidate.id === pack.recipe) ?? STANDARD_RECIPE;
+  const wanted = new Set(plan.files.flatMap((file) => file.sheets));
+  const make = async (id: string): Promise<Outcome<MadePart>> => {
+    const sheet = job.sheets.find((candidate) => candidate.id === id)!;
+    const used = drawings.filter((drawing) => sheet.views.some((view) => view.drawing === drawing.id));
+    const made = await press.makePart({ project: job.project, sheet, recipe, drawings: used, folder });
+    if (made.ok) made.value.warnings.forEach(warn);
+    return made;
+  };
+  return new Map([...wanted].map((id) => [id, make(id)]));
 }
 
-function failed(file: PlannedFile, problems: Problem[]): FileReport {
-  return {
+async function makeFile(input: PublishInput, work: string, file: PlannedFile, parts: Parts): Promise<FileReport> {
+  const report: FileReport = {
     path: file.path,
     pages: file.sheets.length,
     bytes: 0,
     milliseconds: 0,
     sha256: '',
     outcome: 'failed',
-    problems,
+    problems: [],
   };
+  const made = await Promise.all(file.sheets.map(async (id) => [id, await parts.get(id)!] as const));
+  const problems = made.flatMap(([, part]) => (part.ok ? [] : [part.problem]));
+  if (problems.length > 0) return { ...report, problems };
+  const making = made.reduce((sum, [, part]) => sum + (part.ok ? part.value.milliseconds : 0), 0);
+  try {
+    const assembled = await input.press.assemble({
+      project: input.job.project,
+      package: input.package,
+      sheets: input.job.sheets.filter(({ id }) => file.sheets.includes(id)),
+      file,
+      parts: Object.fromEntries(
+        made.flatMap(([id, part]) =>
+          part.ok ? [[id, { path: part.value.temporary, hash: part.value.hash }] as const] : [],
+        ),
+      ),
+      folder: work,
+    });
+    const placed = place(input, file.path, assembled);
+    const { bytes, hash } = assembled;
+    return { ...report, bytes, sha256: hash, ...placed, milliseconds: Math.round(making + assembled.milliseconds) };
+  } catch (error) {
+    const sentence = `${file.path} could not be written (${(error as Error).message}); see that the folder is there and has room.`;
+    return { ...report, problems: [{ code: 'file.write', sentence, place: { file: file.path } }] };
+  }
+}
+
+/** Gives a finished file its place, unless another one stands there. */
+function place(
+  { out, replace }: PublishInput,
+  path: string,
+  { temporary, hash }: { temporary: string; hash: string },
+): Pick<FileReport, 'outcome' | 'problems'> {
+  const target = join(out, ...path.split('/'));
+  const there = hashOf(target);
+  if (there === hash) return { outcome: 'unchanged', problems: [] };
+  if (there !== undefined && !replace) {
+    const sentence = `${path} is there already and differs; choose another folder, or say --replace.`;
+    return { outcome: 'refused', problems: [{ code: 'file.exists', sentence, place: { file: path } }] };
+  }
+  mkdirSync(dirname(target), { recursive: true });
+  renameSync(temporary, target);
+  return { outcome: 'written', problems: [] };
 }
 
 /** Hash of a file that may not be there. */

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { performance } from 'node:perf_hooks';
 import { unpackPart, type PlannedFile, type ProjectFacts, type Sheet, type SheetPackage } from '@folvex/core';
 import { assembleFile } from './assemble';
 import { WholeFile } from './files';
@@ -21,10 +22,13 @@ export interface AssembledFile {
   temporary: string;
   hash: string;
   bytes: number;
+  /** What assembling took. */
+  milliseconds: number;
 }
 
 /** Assembles a file under a temporary name; one part at a time is in memory. */
 export async function assembleToFile(task: AssemblyTask): Promise<AssembledFile> {
+  const start = performance.now();
   const tools = await pdfTools();
   const whole = new WholeFile(task.folder);
   try {
@@ -32,7 +36,8 @@ export async function assembleToFile(task: AssemblyTask): Promise<AssembledFile>
     const partHash = (id: string): string => parts[id]!.hash;
     const part = (id: string) => unpackPart(readFileSync(parts[id]!.path));
     const bytes = assembleFile({ project, package: pack, sheets, file, partHash, part }, tools, whole);
-    return { temporary: whole.temporary, hash: whole.sync(), bytes };
+    const hash = whole.sync();
+    return { temporary: whole.temporary, hash, bytes, milliseconds: performance.now() - start };
   } catch (error) {
     whole.discard();
     throw error;

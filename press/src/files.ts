@@ -21,6 +21,7 @@ export class WholeFile implements Sink {
   private readonly hash = createHash('sha256');
   private readonly buffer = new Uint8Array(BUFFER);
   private filled = 0;
+  private open = true;
 
   constructor(folder: string) {
     mkdirSync(folder, { recursive: true });
@@ -42,7 +43,7 @@ export class WholeFile implements Sink {
   sync(): string {
     this.flush();
     fsyncSync(this.descriptor);
-    closeSync(this.descriptor);
+    this.close();
     return this.hash.digest('hex');
   }
 
@@ -54,7 +55,13 @@ export class WholeFile implements Sink {
 
   /** Throws the file away. */
   discard(): void {
+    this.close();
     rmSync(this.temporary, { force: true });
+  }
+
+  private close(): void {
+    if (this.open) closeSync(this.descriptor);
+    this.open = false;
   }
 
   private flush(): void {

@@ -1,7 +1,9 @@
+import { performance } from 'node:perf_hooks';
 import {
   composeSheet,
   inkPage,
   packPage,
+  packPart,
   ProblemError,
   writePart,
   type ComposedSheet,
@@ -12,10 +14,10 @@ import {
   type ProjectFacts,
   type Recipe,
   type Sheet,
-  type SheetPart,
   type SourceDrawing,
 } from '@folvex/core';
 import { loadDrawing, type DrawingFile } from './drawings';
+import { WholeFile } from './files';
 import { shippedFonts } from './fonts';
 import { deflate } from './tools';
 
@@ -27,8 +29,18 @@ export interface SheetTask {
   drawings: DrawingFile[];
 }
 
+/** A sheet to make into a part, and the folder that the part is put into. */
+export interface PartTask extends SheetTask {
+  folder: string;
+}
+
 export interface MadePart {
-  part: SheetPart;
+  /** Where the packed part lies, synced; the caller gives it its place. */
+  temporary: string;
+  /** SHA-256 of the packed part. */
+  hash: string;
+  /** What making it took. */
+  milliseconds: number;
   warnings: Problem[];
 }
 
@@ -41,12 +53,17 @@ export interface MadePage {
   warnings: Problem[];
 }
 
-/** Composes, inks and writes a sheet; what a person must mend comes back as a problem. */
-export function makePart(task: SheetTask): Outcome<MadePart> {
+/** Composes, inks and writes a sheet into a file; what a person must mend comes back as a problem. */
+export function makePart(task: PartTask): Outcome<MadePart> {
   return attempt(task, () => {
+    const start = performance.now();
     const { page, warnings } = composed(task);
     const inked = inkPage(page, task.recipe.colour);
-    return { part: writePart(inked, shippedFonts(), task.recipe.layers === 'shown', deflate), warnings };
+    const part = writePart(inked, shippedFonts(), task.recipe.layers === 'shown', deflate);
+    const file = new WholeFile(task.folder);
+    file.write(packPart(part));
+    const hash = file.sync();
+    return { temporary: file.temporary, hash, milliseconds: performance.now() - start, warnings };
   });
 }
 

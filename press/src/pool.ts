@@ -3,11 +3,11 @@ import type { Outcome } from '@folvex/core';
 import type { AssembledFile, AssemblyTask } from './assemble-to-file';
 import type { DrawingFile } from './drawings';
 import type { InspectedDrawing } from './inspect';
-import type { MadePage, MadePart, SheetTask } from './make-sheet';
+import type { MadePage, MadePart, PartTask, SheetTask } from './make-sheet';
 
 /** Worker threads that read drawings and make sheets. */
 export interface Press {
-  makePart(task: SheetTask): Promise<Outcome<MadePart>>;
+  makePart(task: PartTask): Promise<Outcome<MadePart>>;
   makePage(task: SheetTask): Promise<Outcome<MadePage>>;
   inspect(file: Pick<DrawingFile, 'name' | 'path' | 'hash'>): Promise<Outcome<InspectedDrawing>>;
   assemble(task: AssemblyTask): Promise<AssembledFile>;

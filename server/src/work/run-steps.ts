@@ -1,5 +1,5 @@
 import { performance } from 'node:perf_hooks';
-import { packPart, type Outcome, type Problem } from '@folvex/core';
+import { type Outcome, type Problem } from '@folvex/core';
 import type { Press } from '@folvex/press';
 import type { Database } from '../data/database';
 import {
@@ -87,9 +87,10 @@ async function partOf({ db, store, press }: Workshop, run: RunRow, position: num
   const key = inputHash(task);
   const known = await madeBefore(db, 'part', key);
   if (known && (await store.has(known))) return { ok: true, value: known };
-  const made = await press.makePart(task);
+  const made = await press.makePart({ ...task, folder: store.workFolder });
   if (!made.ok) return made;
-  const hash = await store.put(packPart(made.value.part));
+  const { temporary, hash } = made.value;
+  store.adopt(temporary, hash);
   await rememberMade(db, 'part', key, hash);
   return { ok: true, value: hash };
 }

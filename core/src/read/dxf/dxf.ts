@@ -64,7 +64,7 @@ class DxfFile {
   read(): ReadResult {
     while (!this.ended && this.groups.next()) {
       if (this.groups.code !== 0) continue;
-      const word = this.groups.text().trim().toUpperCase();
+      const word = this.groups.keyword();
       if (word === 'EOF') this.ended = true;
       else if (word === 'SECTION') this.section();
     }
@@ -106,7 +106,7 @@ class DxfFile {
   private section(): void {
     if (!this.groups.next() || this.groups.code !== 2) return;
     this.sections++;
-    const name = this.groups.text().trim().toUpperCase();
+    const name = this.groups.keyword();
     if (name === 'HEADER') this.header();
     else if (name === 'ENTITIES') this.entities((entity) => this.place(entity));
     else this.records(name);
@@ -118,7 +118,7 @@ class DxfFile {
     while (this.groups.next()) {
       const { code } = this.groups;
       if (code === 0) return;
-      if (code === 9) variable = this.groups.text().trim().toUpperCase();
+      if (code === 9) variable = this.groups.keyword();
       else if (variable === '$INSUNITS' && code === 70) this.unit = unitFromDxf(this.groups.number());
       else if (variable === '$LTSCALE' && code === 40) this.lineTypeScale = positive(this.groups.number());
       else if (variable === '$ACADVER' && code === 1) this.format = formatOf(this.groups.text().trim());
@@ -129,7 +129,7 @@ class DxfFile {
   private records(section: string): void {
     while (this.groups.next()) {
       if (this.groups.code !== 0) continue;
-      const word = this.groups.text().trim().toUpperCase();
+      const word = this.groups.keyword();
       if (word === 'ENDSEC') return;
       if (word === 'EOF') return this.groups.hold();
       this.record.read();
@@ -207,7 +207,7 @@ class DxfFile {
     let owner: Entity | undefined;
     while (this.groups.next()) {
       if (this.groups.code !== 0) continue;
-      const word = this.groups.text().trim().toUpperCase();
+      const word = this.groups.keyword();
       if (word === until) break;
       if (word === 'EOF' || word === 'ENDSEC') {
         this.groups.hold();

@@ -35,8 +35,9 @@ const NOT_DRAWN = new Set(['ATTDEF', 'SEQEND', 'ENDBLK']);
  */
 export function readEntity(record: Record, context: EntityContext): Entity | undefined {
   if (record.integer(60) === 1 || NOT_DRAWN.has(record.type)) return undefined;
+  const entity = shapeOf(record, styleOf(record, context.names), record.text(5), context);
+  if (entity && entity !== 'unknown' && !record.bad && isFlat(record)) return entity;
   const place = { handle: record.text(5), layer: record.text(8), line: record.line };
-  const entity = shapeOf(record, styleOf(record, context.names), place.handle, context);
   if (record.bad) {
     const sentence = `A ${record.type} has a coordinate that is not a usable number and was left out; redraw it in its program.`;
     context.warnings.add('dxf.bad-number', sentence, place);
@@ -46,21 +47,22 @@ export function readEntity(record: Record, context: EntityContext): Entity | und
     context.warnings.add('dxf.not-shown', `${record.type} is not shown yet.`, place);
     return undefined;
   }
-  if (entity && !isFlat(record)) {
+  if (entity) {
     const sentence = `A ${record.type} is tilted in space and is shown as if it lay flat; look whether it is right.`;
     context.warnings.add('dxf.tilted', sentence, place);
   }
   return entity;
 }
 
+/** What an entity says of its looks; entities that say the same share one object. */
 export function styleOf(record: Record, names: NameTables): Style {
-  return {
-    layer: names.layer(record.text(8, '0')),
-    colour: colourOf(record),
-    weight: record.integer(370, WEIGHT_BY_LAYER),
-    lineType: lineTypeOf(record.text(6), names),
-    lineTypeScale: record.number(48, 1),
-  };
+  return names.style(
+    names.layer(record.name(8, '0')),
+    colourOf(record),
+    record.integer(370, WEIGHT_BY_LAYER),
+    record.has(6) ? lineTypeOf(record.name(6), names) : LINE_TYPE_BY_LAYER,
+    record.number(48, 1),
+  );
 }
 
 /** True when the entity was drawn looking from below: its own coordinate system has x mirrored (DXF, extrusion). */
@@ -142,34 +144,21 @@ function readArc(record: Record, style: Style, handle: string): Entity {
 function readLightPolyline(record: Record, style: Style, handle: string): PolylineEntity {
   const mirror = isMirrored(record) ? -1 : 1;
   const constant = record.number(43);
-  const values: number[] = [];
+  const vertices = new Float64Array(record.countOf(10) * POLYLINE_STRIDE);
+  let at = -POLYLINE_STRIDE;
   for (let i = 0; i < record.count; i++) {
-    const at = values.length - POLYLINE_STRIDE;
-    switch (record.codes[i]) {
-      case 10:
-        values.push(mirror * record.numberAt(i), 0, 0, constant, constant);
-        break;
-      case 20:
-        if (at >= 0) values[at + 1] = record.numberAt(i);
-        break;
-      case 42:
-        if (at >= 0) values[at + 2] = mirror * record.numberAt(i);
-        break;
-      case 40:
-        if (at >= 0) values[at + 3] = record.numberAt(i);
-        break;
-      case 41:
-        if (at >= 0) values[at + 4] = record.numberAt(i);
-        break;
-    }
+    const code = record.codes[i]!;
+    if (code === 10) {
+      at += POLYLINE_STRIDE;
+      vertices[at] = mirror * record.numberAt(i);
+      vertices[at + 3] = vertices[at + 4] = constant;
+    } else if (at < 0) continue;
+    else if (code === 20) vertices[at + 1] = record.numberAt(i);
+    else if (code === 42) vertices[at + 2] = mirror * record.numberAt(i);
+    else if (code === 40) vertices[at + 3] = record.numberAt(i);
+    else if (code === 41) vertices[at + 4] = record.numberAt(i);
   }
-  return {
-    kind: 'polyline',
-    style,
-    handle,
-    vertices: Float64Array.from(values),
-    closed: (record.integer(70) & 1) === 1,
-  };
+  return { kind: 'polyline', style, handle, vertices, closed: (record.integer(70) & 1) === 1 };
 }
 
 function readInsert(record: Record, style: Style, handle: string): InsertEntity {

@@ -5,6 +5,11 @@ const TAB = 9;
 const MINUS = 45;
 const PLUS = 43;
 const DOT = 46;
+const ZERO = 48;
+const NINE = 57;
+/** FNV-1a, 32 bits. */
+const FNV_PRIME = 0x01000193;
+const CHUNK = 16;
 const POWERS = Array.from({ length: 23 }, (_, i) => 10 ** i);
 
 /**
@@ -22,6 +27,8 @@ export class GroupReader {
   private start = 0;
   private end = 0;
   private held = false;
+  private readonly known = new Map<number, { start: number; end: number; text: string }>();
+  private readonly keywords = new Map<string, string>();
 
   constructor(
     readonly bytes: Uint8Array,
@@ -38,7 +45,7 @@ export class GroupReader {
       return true;
     }
     do {
-      if (!this.readCode() || !this.readValue()) return false;
+      if (!this.step()) return false;
     } while (this.code === 999);
     return true;
   }
@@ -60,49 +67,61 @@ export class GroupReader {
     return decodeText(this.bytes, start, end, this.decoder);
   }
 
+  /** The text of a value that comes again and again (types, layers): one string for all of them. */
+  name(start = this.start, end = this.end): string {
+    const { bytes } = this;
+    let hash = end - start;
+    for (let i = start; i < end; i++) hash = Math.imul(hash ^ bytes[i]!, FNV_PRIME);
+    const known = this.known.get(hash);
+    if (known && sameBytes(bytes, known.start, known.end, start, end)) return known.text;
+    const text = this.text(start, end);
+    this.known.set(hash, { start, end, text });
+    return text;
+  }
+
+  /** The value as a keyword of the format: without blanks around, in capitals. */
+  keyword(): string {
+    const name = this.name();
+    let keyword = this.keywords.get(name);
+    if (keyword === undefined) this.keywords.set(name, (keyword = name.trim().toUpperCase()));
+    return keyword;
+  }
+
   number(start = this.start, end = this.end): number {
     return parseNumber(this.bytes, start, end);
   }
 
-  private readCode(): boolean {
+  /** One group: the code's line, then the value's. Written as one piece, since it runs for every line of the file. */
+  private step(): boolean {
     const { bytes } = this;
     const length = bytes.length;
     let at = this.position;
-    while (at < length && (bytes[at] === SPACE || bytes[at] === TAB)) at++;
+    let byte = bytes[at]!;
+    while (byte === SPACE || byte === TAB) byte = bytes[++at]!;
+    const negative = byte === MINUS;
+    if (negative) byte = bytes[++at]!;
+    const first = at;
     let value = 0;
-    let digits = 0;
-    let negative = false;
-    if (bytes[at] === MINUS) {
-      negative = true;
-      at++;
+    while (byte >= ZERO && byte <= NINE) {
+      value = value * 10 + byte - ZERO;
+      byte = bytes[++at]!;
     }
-    for (; at < length; at++, digits++) {
-      const digit = bytes[at]! - 48;
-      if (digit < 0 || digit > 9) break;
-      value = value * 10 + digit;
-    }
-    while (at < length && (bytes[at] === SPACE || bytes[at] === CR || bytes[at] === TAB)) at++;
-    if (digits === 0 || digits > 4 || (at < length && bytes[at] !== LF)) {
+    const digits = at - first;
+    while (byte === CR || byte === SPACE || byte === TAB) byte = bytes[++at]!;
+    if (digits === 0 || digits > 4 || at >= length || byte !== LF) {
       this.broken = at < length;
       this.line++;
       return false;
     }
-    this.position = at + 1;
     this.code = negative ? -value : value;
-    return at < length;
-  }
-
-  private readValue(): boolean {
-    const { bytes } = this;
-    const length = bytes.length;
-    let at = this.position;
-    this.start = at;
+    const start = ++at;
     while (at < length && bytes[at] !== LF) at++;
     this.position = at + 1;
-    this.end = at > this.start && bytes[at - 1] === CR ? at - 1 : at;
+    this.start = start;
+    this.end = at > start && bytes[at - 1] === CR ? at - 1 : at;
     this.line += 2;
     // A code with nothing after it at the end of the file: cut off.
-    return at < length || this.end > this.start;
+    return at < length || this.end > start;
   }
 }
 
@@ -112,12 +131,16 @@ function decodeText(
   end: number,
   decoder: { decode(bytes: Uint8Array): string },
 ): string {
-  let plain = end - start < 64;
-  for (let i = start; plain && i < end; i++) if (bytes[i]! > 126) plain = false;
-  if (!plain) return decoder.decode(bytes.subarray(start, end));
-  let text = '';
-  for (let i = start; i < end; i++) text += String.fromCharCode(bytes[i]!);
-  return text;
+  for (let i = start; i < end; i++) if (bytes[i]! > 126) return decoder.decode(bytes.subarray(start, end));
+  if (end - start > CHUNK) return decoder.decode(bytes.subarray(start, end));
+  // Short plain texts (handles, names) come by the hundred thousand: for them this is much quicker.
+  return String.fromCharCode.apply(null, bytes.subarray(start, end) as unknown as number[]);
+}
+
+function sameBytes(bytes: Uint8Array, start: number, end: number, otherStart: number, otherEnd: number): boolean {
+  if (end - start !== otherEnd - otherStart) return false;
+  for (let i = start, k = otherStart; i < end; i++, k++) if (bytes[i] !== bytes[k]) return false;
+  return true;
 }
 
 /**

@@ -1,4 +1,4 @@
-import type { Drawing, Layer, LineType, TextStyle } from '../../drawing/model';
+import type { Drawing, Layer, LineType, Style, TextStyle } from '../../drawing/model';
 import { COLOUR_FOREGROUND, WEIGHT_DEFAULT } from '../../drawing/model';
 
 /** Finds layers, line types and text styles by name (case-blind), making those that a file uses but does not define. */
@@ -7,13 +7,23 @@ export class NameTables {
   readonly lineTypes: LineType[] = [{ name: 'CONTINUOUS', dashes: [] }];
   readonly textStyles: TextStyle[] = [{ name: 'STANDARD', font: '', widthFactor: 1 }];
   private readonly layerAt = new Map<string, number>();
+  private readonly layerAsWritten = new Map<string, number>();
+  /** Styles met lately, by a hash of what they say. */
+  private readonly styles: (Style | undefined)[] = new Array<undefined>(1024).fill(undefined);
   private readonly lineTypeAt = new Map<string, number>([['continuous', 0]]);
   private readonly textStyleAt = new Map<string, number>([['standard', 0]]);
 
   layer(name: string): number {
-    const key = name.toLowerCase();
+    const written = this.layerAsWritten.get(name);
+    if (written !== undefined) return written;
+    const index = this.layerByKey(name);
+    this.layerAsWritten.set(name, index);
+    return index;
+  }
+
+  private layerByKey(name: string): number {
     return (
-      this.layerAt.get(key) ??
+      this.layerAt.get(name.toLowerCase()) ??
       this.setLayer({
         name: name || '0',
         colour: COLOUR_FOREGROUND,
@@ -28,6 +38,22 @@ export class NameTables {
 
   setLayer(layer: Layer): number {
     return put(this.layers, this.layerAt, layer);
+  }
+
+  /** A style of these properties; entities that share them mostly share one object. */
+  style(layer: number, colour: number, weight: number, lineType: number, lineTypeScale: number): Style {
+    const slot = Math.imul(Math.imul(Math.imul(layer, 31) + colour, 31) + weight, 31) & (this.styles.length - 1);
+    const kept = this.styles[slot];
+    if (
+      kept?.layer === layer &&
+      kept.colour === colour &&
+      kept.weight === weight &&
+      kept.lineType === lineType &&
+      kept.lineTypeScale === lineTypeScale
+    ) {
+      return kept;
+    }
+    return (this.styles[slot] = { layer, colour, weight, lineType, lineTypeScale });
   }
 
   /** Index of a line type; continuous for a name that the file does not define. */

@@ -20,16 +20,21 @@ export class Record {
   codes = new Int32Array(256);
   private starts = new Int32Array(256);
   private ends = new Int32Array(256);
+  /** Where each code stands first, valid where `seen` holds the number of this record. */
+  private readonly first = new Int32Array(FIRST_EXTENDED);
+  private readonly seen = new Int32Array(FIRST_EXTENDED);
+  private turn = 0;
 
   constructor(private readonly groups: GroupReader) {}
 
   /** Reads the record whose code-0 group is the current one; leaves the reader before the next code 0. */
   read(): this {
     const { groups } = this;
-    this.type = groups.text().trim().toUpperCase();
+    this.type = groups.keyword();
     this.line = groups.line;
     this.count = 0;
     this.bad = false;
+    this.turn++;
     let skip = false;
     while (groups.next()) {
       const { code } = groups;
@@ -73,14 +78,33 @@ export class Record {
     return this.find(code) >= 0;
   }
 
+  /** Position of the first group with a code, at or after another position; -1 when there is none. */
   find(code: number, from = 0): number {
+    if (from === 0) return this.seen[code] === this.turn ? this.first[code]! : -1;
     const { codes, count } = this;
     for (let i = from; i < count; i++) if (codes[i] === code) return i;
     return -1;
   }
 
+  /** How many groups have a code. */
+  countOf(code: number): number {
+    let found = 0;
+    for (let i = 0; i < this.count; i++) if (this.codes[i] === code) found++;
+    return found;
+  }
+
+  /** A text that many entities share, such as a layer's name. */
+  name(code: number, standard = ''): string {
+    const i = this.find(code);
+    return i < 0 ? standard : this.groups.name(this.starts[i], this.ends[i]);
+  }
+
   private push(code: number): void {
     if (this.count === this.codes.length) this.grow();
+    if (code >= 0 && this.seen[code] !== this.turn) {
+      this.seen[code] = this.turn;
+      this.first[code] = this.count;
+    }
     this.codes[this.count] = code;
     this.starts[this.count] = this.groups.valueStart;
     this.ends[this.count] = this.groups.valueEnd;

@@ -1,0 +1,31 @@
+import { numbersFrom } from './sample-page';
+
+export const ENTITIES = 150_000;
+
+/** A text DXF of 150 000 entities: mostly lines, with polylines, circles, arcs and texts, on twenty layers. */
+export function sampleDxf(): string {
+  const next = numbersFrom(7);
+  const number = (): string => (next() * 50_000).toFixed(4);
+  const parts = ['0\nSECTION\n2\nHEADER\n9\n$ACADVER\n1\nAC1027\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n'];
+  parts.push('0\nSECTION\n2\nENTITIES\n');
+  for (let i = 0; i < ENTITIES; i++) {
+    const head = (type: string): string =>
+      `0\n${type}\n5\n${(i + 256).toString(16).toUpperCase()}\n100\nAcDbEntity\n8\nA-LAYER-${i % 20}\n62\n${1 + (i % 7)}\n`;
+    const kind = next();
+    if (kind < 0.6) {
+      parts.push(`${head('LINE')}10\n${number()}\n20\n${number()}\n30\n0.0\n11\n${number()}\n21\n${number()}\n31\n0.0\n`);
+    } else if (kind < 0.8) {
+      const vertices = Array.from({ length: 6 }, () => `10\n${number()}\n20\n${number()}\n`).join('');
+      parts.push(`${head('LWPOLYLINE')}90\n6\n70\n1\n${vertices}`);
+    } else if (kind < 0.88) parts.push(`${head('CIRCLE')}10\n${number()}\n20\n${number()}\n30\n0.0\n40\n${number()}\n`);
+    else if (kind < 0.94) {
+      parts.push(
+        `${head('ARC')}10\n${number()}\n20\n${number()}\n30\n0.0\n40\n${number()}\n50\n${(next() * 360).toFixed(3)}\n51\n${(next() * 360).toFixed(3)}\n`,
+      );
+    } else {
+      parts.push(`${head('TEXT')}10\n${number()}\n20\n${number()}\n30\n0.0\n40\n250.0\n1\nRoom ${i} m2\n50\n0.0\n`);
+    }
+  }
+  parts.push('0\nENDSEC\n0\nEOF\n');
+  return parts.join('');
+}
