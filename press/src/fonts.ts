@@ -1,7 +1,7 @@
-/// <reference path="./webassembly.d.ts" />
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { FONT_IDS, readFontFace, type FontFace, type FontId, type FontSet, type Subset } from '@folvex/core';
+import { wasm, type WasmMemory } from './webassembly';
 
 const require = createRequire(import.meta.url);
 
@@ -30,7 +30,7 @@ export function shippedFonts(): FontSet {
 
 /** The calls of HarfBuzz's subsetting library that are used, as its WebAssembly build exports them. */
 interface HarfBuzz {
-  memory: WebAssembly.Memory;
+  memory: WasmMemory;
   malloc(size: number): number;
   free(at: number): void;
   hb_blob_create(at: number, length: number, mode: number, data: number, destroy: number): number;
@@ -59,8 +59,8 @@ const DROPPED = ['GSUB', 'GPOS', 'GDEF', 'name', 'DSIG', 'kern', 'cmap', 'OS/2',
 
 /** Makes the function that cuts fonts down to the glyphs used; glyphs keep their numbers. */
 export async function createSubset(): Promise<Subset> {
-  const wasm = readFileSync(require.resolve('harfbuzzjs/dist/harfbuzz-subset.wasm'));
-  const { instance } = await WebAssembly.instantiate(wasm, {});
+  const code = readFileSync(require.resolve('harfbuzzjs/dist/harfbuzz-subset.wasm'));
+  const { instance } = await wasm.instantiate(code, {});
   const hb = instance.exports as unknown as HarfBuzz;
   return (font, glyphs) => subset(hb, font, glyphs);
 }

@@ -3,7 +3,8 @@ import { FONT_IDS, paintPage, unpackPage, type Canvas2D, type FontId, type Page,
 import { path, ROUTES, type Refusal } from '@folvex/contract';
 import type { PageEngine, PageSource } from './protocol';
 
-declare const self: DedicatedWorkerGlobalScope & { fonts: FontFaceSet };
+/** TypeScript's worker library leaves out `add` (CSS Font Loading Level 3 has it in workers too). */
+declare const self: { fonts: { add(face: FontFace): void } };
 
 const KEPT_PAGES = 60;
 const FAMILIES: Readonly<Record<FontId, string>> = {

@@ -14,7 +14,7 @@ import type { Problem } from '../../problem';
 import { Warnings } from '../warnings';
 import { readEntity, styleOf, type EntityContext } from './entities';
 import { GroupReader } from './groups';
-import { NameTables } from './names';
+import { NameTables, NEVER_PLOTS } from './names';
 import { Record } from './record';
 import { decoderFor, formatOf, refusalOf } from './recognise';
 
@@ -162,7 +162,7 @@ class DxfFile {
       lineType: names.lineType(record.text(6)),
       off: index < 0,
       frozen: (record.integer(70) & 1) === 1,
-      plots: record.integer(290, 1) !== 0 && name.toLowerCase() !== 'defpoints',
+      plots: record.integer(290, 1) !== 0 && name.toLowerCase() !== NEVER_PLOTS,
     });
   }
 

@@ -13,7 +13,7 @@ import {
 } from '../../drawing/model';
 import type { Warnings } from '../warnings';
 import { readHatch, readSolid } from './fills';
-import type { NameTables } from './names';
+import { NEVER_PLOTS, type NameTables } from './names';
 import type { Record } from './record';
 import { readMtext, readText } from './texts';
 
@@ -43,6 +43,8 @@ export function readEntity(record: Record, context: EntityContext): Entity | und
     context.warnings.add('dxf.bad-number', sentence, place);
     return undefined;
   }
+  // What lies on this layer is never printed, so that leaving it out loses nothing.
+  if (entity === 'unknown' && place.layer.toLowerCase() === NEVER_PLOTS) return undefined;
   if (entity === 'unknown') {
     context.warnings.add('dxf.not-shown', `${record.type} is not shown yet.`, place);
     return undefined;

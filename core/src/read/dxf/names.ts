@@ -1,6 +1,9 @@
 import type { Drawing, Layer, LineType, Style, TextStyle } from '../../drawing/model';
 import { COLOUR_FOREGROUND, WEIGHT_DEFAULT } from '../../drawing/model';
 
+/** Name, in lower case, of the layer that never plots (DXF format). */
+export const NEVER_PLOTS = 'defpoints';
+
 /** Finds layers, line types and text styles by name (case-blind), making those that a file uses but does not define. */
 export class NameTables {
   readonly layers: Layer[] = [];

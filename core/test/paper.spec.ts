@@ -1,0 +1,58 @@
+import { describePaper, frameBox, namesOf, NAMED_SIZES, paperOf } from '../src/index';
+
+const size = (name: string) => NAMED_SIZES.find((named) => named.name === name)!;
+
+describe('named sizes', () => {
+  // ISO 216:2007, 3.1: each size halves the one before across its long side, rounded down to whole millimetres.
+  it.each(['A', 'B'])('halves the %s series', (series) => {
+    for (let n = 0; n < 4; n++) {
+      const [larger, smaller] = [size(`${series}${n}`), size(`${series}${n + 1}`)];
+      expect(smaller.long).toBe(larger.short);
+      expect(smaller.short).toBe(Math.floor(larger.long / 2));
+    }
+  });
+
+  it('has one square metre in A0', () => {
+    expect((size('A0').short * size('A0').long) / 1e6).toBeCloseTo(1, 3);
+  });
+
+  // ISO 5457:1999, table of elongated sizes (from memory): the short side of a base size, its long side multiplied.
+  it('elongates by multiples of the short side of the base size', () => {
+    for (const [name, base, times] of [
+      ['A3x3', 'A3', 3],
+      ['A3x4', 'A3', 4],
+      ['A4x3', 'A4', 3],
+      ['A4x4', 'A4', 4],
+    ] as const) {
+      expect(size(name).short).toBe(size(base).long);
+      expect(Math.abs(size(name).long - times * size(base).short)).toBeLessThanOrEqual(1);
+    }
+  });
+
+  it('lies as asked', () => {
+    expect(paperOf('a1')).toEqual({ width: 841, height: 594 });
+    expect(paperOf('A1', 'portrait')).toEqual({ width: 594, height: 841 });
+    expect(paperOf('D')).toBeUndefined();
+  });
+
+  it('names a measured size with its difference, nearest first', () => {
+    // 30 × 42 in is Arch E1 (common practice in the US).
+    expect(namesOf({ width: 1066.8, height: 762 })[0]).toEqual({
+      name: 'Arch E1',
+      orientation: 'landscape',
+      differenceMm: [0, 0],
+    });
+    const [first] = namesOf({ width: 595, height: 840 });
+    expect(first).toMatchObject({ name: 'A1', orientation: 'portrait', differenceMm: [1, -1] });
+    expect(namesOf({ width: 500, height: 500 })).toEqual([]);
+    expect(describePaper({ width: 500, height: 333.33 })).toBe('500 × 333.3');
+  });
+});
+
+describe('frame', () => {
+  // ISO 5457:1999: 20 mm filing margin on the left, 10 mm on the other sides (from memory).
+  it('leaves the filing margin', () => {
+    expect(frameBox({ width: 841, height: 594 }, 'iso5457')).toEqual({ xmin: 20, ymin: 10, xmax: 831, ymax: 584 });
+    expect(frameBox({ width: 841, height: 594 }, 'none')).toEqual({ xmin: 0, ymin: 0, xmax: 841, ymax: 594 });
+  });
+});

@@ -1,0 +1,49 @@
+import tseslint from 'typescript-eslint';
+import { arrows } from './scripts/lint/arrows.mjs';
+
+export default tseslint.config(
+  { ignores: ['dist/', 'node_modules/', '.folvex/', '.angular/', 'server/drizzle/', 'coverage/', 'test-results/'] },
+  ...tseslint.configs.recommended,
+  {
+    files: ['**/*.ts'],
+    plugins: { folvex: { rules: { arrows } } },
+    rules: {
+      'folvex/arrows': 'error',
+      eqeqeq: ['error', 'always'],
+      'no-console': 'off',
+      'prefer-const': 'error',
+      '@typescript-eslint/consistent-type-imports': 'off',
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
+    },
+  },
+  {
+    // Core runs anywhere: nothing of a browser or of Node, no clock, no chance.
+    files: ['core/src/**/*.ts'],
+    ignores: ['**/*.spec.ts'],
+    rules: {
+      'no-restricted-globals': [
+        'error',
+        'window',
+        'document',
+        'process',
+        'Buffer',
+        'setTimeout',
+        'fetch',
+        'performance',
+      ],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random' },
+        { object: 'Date', property: 'now' },
+      ],
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: 'NewExpression[callee.name="Date"][arguments.length=0]',
+          message: 'Core has no clock; time is an argument.',
+        },
+      ],
+    },
+  },
+);

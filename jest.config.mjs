@@ -1,0 +1,35 @@
+/** Rooms that run on Node share one set-up: TypeScript through swc, as ES modules. */
+function nodeRoom(name, folder = name) {
+  return {
+    displayName: name,
+    rootDir: `./${folder}`,
+    testEnvironment: 'node',
+    testMatch: ['<rootDir>/test/**/*.spec.ts'],
+    extensionsToTreatAsEsm: ['.ts'],
+    transform: {
+      '^.+\\.ts$': [
+        '@swc/jest',
+        { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'es6' }, sourceMaps: 'inline' },
+      ],
+    },
+  };
+}
+
+const web = {
+  displayName: 'web',
+  preset: 'jest-preset-angular',
+  rootDir: './web',
+  testMatch: ['<rootDir>/test/**/*.spec.ts'],
+  setupFilesAfterEnv: ['<rootDir>/test/setup.ts'],
+  moduleNameMapper: { '/start-worker$': '<rootDir>/test/no-worker.ts' },
+  transform: { '^.+\\.(ts|mjs|js|html)$': ['jest-preset-angular', { tsconfig: '<rootDir>/tsconfig.spec.json' }] },
+  transformIgnorePatterns: ['node_modules/(?!.*\\.mjs$|comlink)'],
+};
+
+export default {
+  projects: [
+    ...['core', 'press', 'demo', 'cli', 'server'].map((name) => nodeRoom(name)),
+    nodeRoom('lint', 'scripts'),
+    web,
+  ],
+};
