@@ -73,12 +73,17 @@ describe('groups', () => {
 });
 
 describe('bad numbers', () => {
-  it.each(['NaN', '1e308', 'Infinity', 'abc', ''])('leaves out an entity with the coordinate %j, with a warning', (bad) => {
-    const broken = groups([0, 'LINE'], [5, 'A1'], [8, '0'], [10, bad], [20, 0], [11, 1], [21, 1]);
-    const { drawing, warnings } = read(dxf({ entities: broken + line(0, 0, 1, 1) }));
-    expect(drawing.spaces[0]!.entities).toHaveLength(1);
-    expect(warnings).toEqual([expect.objectContaining({ code: 'dxf.bad-number', place: expect.objectContaining({ handle: 'A1' }) })]);
-  });
+  it.each(['NaN', '1e308', 'Infinity', 'abc', ''])(
+    'leaves out an entity with the coordinate %j, with a warning',
+    (bad) => {
+      const broken = groups([0, 'LINE'], [5, 'A1'], [8, '0'], [10, bad], [20, 0], [11, 1], [21, 1]);
+      const { drawing, warnings } = read(dxf({ entities: broken + line(0, 0, 1, 1) }));
+      expect(drawing.spaces[0]!.entities).toHaveLength(1);
+      expect(warnings).toEqual([
+        expect.objectContaining({ code: 'dxf.bad-number', place: expect.objectContaining({ handle: 'A1' }) }),
+      ]);
+    },
+  );
 
   it('keeps real-world coordinates to the last digit', () => {
     const [entity] = entitiesOf(line(5_412_345.6789, 512_345.1234, 5_412_346, 512_346));

@@ -21,7 +21,11 @@ describe('what is not a DXF', () => {
   });
 
   it('never throws, whatever is cut out of a file', () => {
-    const whole = dxf({ layers: layer('A', [70, 0]), blocks: block('B', line(0, 0, 1, 1)), entities: line(0, 0, 1, 1) });
+    const whole = dxf({
+      layers: layer('A', [70, 0]),
+      blocks: block('B', line(0, 0, 1, 1)),
+      entities: line(0, 0, 1, 1),
+    });
     for (let at = 0; at < whole.length; at += 7) {
       expect(() => readDxf(bytesOf(whole.slice(0, at) + whole.slice(at + 13)), 'x.dxf')).not.toThrow();
     }
@@ -31,7 +35,20 @@ describe('what is not a DXF', () => {
 describe('entities', () => {
   it('reads light polylines with bulges and widths', () => {
     const entity = only(
-      groups([0, 'LWPOLYLINE'], [8, '0'], [90, 3], [70, 1], [43, 2], [10, 0], [20, 0], [42, 1], [10, 4], [20, 0], [10, 4], [20, 3]),
+      groups(
+        [0, 'LWPOLYLINE'],
+        [8, '0'],
+        [90, 3],
+        [70, 1],
+        [43, 2],
+        [10, 0],
+        [20, 0],
+        [42, 1],
+        [10, 4],
+        [20, 0],
+        [10, 4],
+        [20, 3],
+      ),
     );
     expect(entity).toMatchObject({ kind: 'polyline', closed: true });
     if (entity.kind === 'polyline') expect([...entity.vertices]).toEqual([0, 0, 1, 2, 2, 4, 0, 0, 2, 2, 4, 3, 0, 2, 2]);
@@ -40,7 +57,11 @@ describe('entities', () => {
   it('reads old polylines, without the frame vertices of a spline fit', () => {
     const vertex = (x: number, flags = 0): string => groups([0, 'VERTEX'], [8, '0'], [10, x], [20, 0], [70, flags]);
     const entity = only(
-      groups([0, 'POLYLINE'], [8, '0'], [66, 1], [70, 4]) + vertex(0) + vertex(5, 16) + vertex(9, 8) + groups([0, 'SEQEND']),
+      groups([0, 'POLYLINE'], [8, '0'], [66, 1], [70, 4]) +
+        vertex(0) +
+        vertex(5, 16) +
+        vertex(9, 8) +
+        groups([0, 'SEQEND']),
     );
     if (entity.kind !== 'polyline') throw new Error(entity.kind);
     expect([...entity.vertices].filter((_, i) => i % 5 === 0)).toEqual([0, 9]);
@@ -66,8 +87,21 @@ describe('entities', () => {
   });
 
   it('reads solid hatches of polylines and of edges', () => {
-    const head = (paths: number) => groups([0, 'HATCH'], [8, '0'], [10, 0], [20, 0], [2, 'SOLID'], [70, 1], [71, 0], [91, paths]);
-    const outer = groups([92, 3], [72, 0], [73, 1], [93, 3], [10, 0], [20, 0], [10, 9], [20, 0], [10, 9], [20, 9], [97, 0]);
+    const head = (paths: number) =>
+      groups([0, 'HATCH'], [8, '0'], [10, 0], [20, 0], [2, 'SOLID'], [70, 1], [71, 0], [91, paths]);
+    const outer = groups(
+      [92, 3],
+      [72, 0],
+      [73, 1],
+      [93, 3],
+      [10, 0],
+      [20, 0],
+      [10, 9],
+      [20, 0],
+      [10, 9],
+      [20, 9],
+      [97, 0],
+    );
     const circle = groups([92, 1], [93, 1], [72, 2], [10, 4], [20, 4], [40, 1], [50, 0], [51, 360], [73, 1], [97, 0]);
     const hatch = only(head(2) + outer + circle + groups([75, 0], [76, 1], [98, 0]));
     if (hatch.kind !== 'fill') throw new Error(hatch.kind);
@@ -100,19 +134,37 @@ describe('entities', () => {
     const attribute = (text: string, flags: number): string =>
       groups([0, 'ATTRIB'], [8, '0'], [10, 0], [20, 0], [40, 2.5], [1, text], [2, 'NUMBER'], [70, flags]);
     const insert = only(
-      groups([0, 'INSERT'], [8, '0'], [66, 1], [2, 'TAG'], [10, 0], [20, 0]) + attribute('0.01', 0) + attribute('x', 1) + groups([0, 'SEQEND']),
+      groups([0, 'INSERT'], [8, '0'], [66, 1], [2, 'TAG'], [10, 0], [20, 0]) +
+        attribute('0.01', 0) +
+        attribute('x', 1) +
+        groups([0, 'SEQEND']),
     );
     if (insert.kind !== 'insert') throw new Error(insert.kind);
     expect(insert.attributes.map(({ lines }) => lines[0])).toEqual(['0.01']);
   });
 
   it('shows a dimension by its block', () => {
-    expect(only(groups([0, 'DIMENSION'], [8, '0'], [2, '*D1'], [10, 4], [20, 4]))).toMatchObject({ block: '*d1', x: 0, y: 0 });
+    expect(only(groups([0, 'DIMENSION'], [8, '0'], [2, '*D1'], [10, 4], [20, 4]))).toMatchObject({
+      block: '*d1',
+      x: 0,
+      y: 0,
+    });
   });
 
   it('takes embedded objects and extended data for what they are', () => {
     const entity = only(
-      groups([0, 'TEXT'], [8, '0'], [10, 1], [20, 2], [40, 3], [1, 'real'], [101, 'Embedded Object'], [1, 'other'], [1001, 'APP'], [1000, 'x']),
+      groups(
+        [0, 'TEXT'],
+        [8, '0'],
+        [10, 1],
+        [20, 2],
+        [40, 3],
+        [1, 'real'],
+        [101, 'Embedded Object'],
+        [1, 'other'],
+        [1001, 'APP'],
+        [1000, 'x'],
+      ),
     );
     expect(entity).toMatchObject({ lines: ['real'], height: 3 });
   });
@@ -151,7 +203,9 @@ describe('tables', () => {
   });
 
   it('reads what entities say of their looks', () => {
-    const [a, b, c] = entitiesOf(line(0, 0, 1, 1) + line(0, 0, 1, 1, [62, 0], [370, 50]) + line(0, 0, 1, 1, [62, 5], [420, 0x123456]));
+    const [a, b, c] = entitiesOf(
+      line(0, 0, 1, 1) + line(0, 0, 1, 1, [62, 0], [370, 50]) + line(0, 0, 1, 1, [62, 5], [420, 0x123456]),
+    );
     expect(a!.style).toMatchObject({ colour: COLOUR_BY_LAYER, weight: -1 });
     expect(b!.style).toMatchObject({ colour: COLOUR_BY_BLOCK, weight: 50 });
     expect(c!.style.colour).toBe(0x123456);

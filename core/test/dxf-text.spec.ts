@@ -38,12 +38,25 @@ describe('codes in MTEXT', () => {
   });
 
   it('is put together from its pieces of 250 characters', () => {
-    const [text] = entitiesOf(groups([0, 'MTEXT'], [8, '0'], [10, 0], [20, 0], [40, 2], [71, 1], [3, 'Waiting ro'], [3, 'om and ti'], [1, 'cket hall']));
+    const [text] = entitiesOf(
+      groups(
+        [0, 'MTEXT'],
+        [8, '0'],
+        [10, 0],
+        [20, 0],
+        [40, 2],
+        [71, 1],
+        [3, 'Waiting ro'],
+        [3, 'om and ti'],
+        [1, 'cket hall'],
+      ),
+    );
     expect(text).toMatchObject({ lines: ['Waiting room and ticket hall'], horizontal: 'left', vertical: 'top' });
   });
 
   it('is attached at one of nine points', () => {
-    const at = (point: number) => entitiesOf(groups([0, 'MTEXT'], [8, '0'], [10, 0], [20, 0], [40, 2], [71, point], [1, 'x']))[0];
+    const at = (point: number) =>
+      entitiesOf(groups([0, 'MTEXT'], [8, '0'], [10, 0], [20, 0], [40, 2], [71, point], [1, 'x']))[0];
     expect(at(5)).toMatchObject({ horizontal: 'centre', vertical: 'middle' });
     expect(at(9)).toMatchObject({ horizontal: 'right', vertical: 'bottom' });
   });

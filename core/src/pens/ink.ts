@@ -3,8 +3,11 @@ import type { Page, Pen } from '../page/page';
 /** How colours are printed. */
 export type ColourMode = 'full' | 'greys' | 'black';
 
-/** From this luminance on, a colour counts as white or near white: it masks, and is not blackened. */
-const NEAR_WHITE = 0.9;
+/**
+ * A colour whose every part reaches this counts as white or near white: it masks, and is not blackened. Luminance would
+ * not do: that of pure yellow is 0.93, and yellow is a colour that lines are drawn in.
+ */
+const NEAR_WHITE = 0xf0;
 
 /** The page as it is printed in a colour mode. Geometry is shared with the page given; only the pens are new. */
 export function inkPage(page: Page, mode: ColourMode): Page {
@@ -16,10 +19,13 @@ export function inkPage(page: Page, mode: ColourMode): Page {
 /** A colour (0xRRGGBB) in a colour mode. */
 export function inkColour(colour: number, mode: ColourMode): number {
   if (mode === 'full') return colour;
-  const y = luminance(colour);
-  if (mode === 'black') return y >= NEAR_WHITE ? 0xffffff : 0x000000;
-  const grey = Math.round(encoded(y) * 255);
+  if (mode === 'black') return isNearWhite(colour) ? 0xffffff : 0x000000;
+  const grey = Math.round(encoded(luminance(colour)) * 255);
   return (grey << 16) | (grey << 8) | grey;
+}
+
+function isNearWhite(colour: number): boolean {
+  return Math.min(colour >> 16, (colour >> 8) & 0xff, colour & 0xff) >= NEAR_WHITE;
 }
 
 /** Relative luminance of an sRGB colour, 0…1 (ITU-R BT.709 weights on linear components). */

@@ -1,11 +1,12 @@
 import type { Check } from './finding';
 
-/** A name held characters that some system does not allow, or was too long, and was changed. */
+/** A name held characters that some system does not allow, or was too long, and was changed. Outer blanks do not count. */
 export const changedNames: Check = (input, plan) => {
   const numberOf = new Map(input.sheets.map((sheet) => [sheet.id, sheet.number || sheet.id]));
   return plan.files.flatMap((file) => {
     const written = file.path.slice(file.path.lastIndexOf('/') + 1);
-    if (file.path === '' || written === `${file.wanted}.pdf`) return [];
+    // A name with a blank field is told as such; what else is wrong with it shows once it is filled in.
+    if (file.path === '' || file.blank.length > 0 || written === `${file.wanted.trim()}.pdf`) return [];
     const sentence = `"${file.wanted}" is not a name on every system; "${written}" is written instead.`;
     const place = file.sheets.length === 1 ? { sheet: numberOf.get(file.sheets[0]!)! } : {};
     return [{ code: 'name.changed', severity: 'note' as const, sentence, place }];

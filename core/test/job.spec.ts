@@ -1,0 +1,125 @@
+import { readFileSync } from 'node:fs';
+import Ajv from 'ajv/dist/2020.js';
+import { jobFrom, readJob } from '../src/index';
+
+const DEMO = JSON.parse(readFileSync(new URL('../../demo/tern-quay.job.json', import.meta.url), 'utf8')) as Demo;
+const SCHEMA = JSON.parse(readFileSync(new URL('../../docs/job-file.schema.json', import.meta.url), 'utf8')) as object;
+const matchesSchema = new Ajv({ allErrors: true }).compile(SCHEMA);
+
+interface Demo {
+  [key: string]: unknown;
+  sheets: Record<string, unknown>[];
+  packages: Record<string, unknown>[];
+  recipes: Record<string, unknown>[];
+}
+
+/** The demo's job with one thing changed. */
+function changed(change: (job: Demo) => void): Demo {
+  const job = structuredClone(DEMO);
+  change(job);
+  return job;
+}
+
+function pathsOf(job: unknown): (string | undefined)[] {
+  const result = jobFrom(job);
+  return result.ok ? [] : result.problems.map(({ place }) => place.path);
+}
+
+describe('a job file', () => {
+  it('is read, and what is left out filled in', () => {
+    const result = jobFrom({
+      folvex: 1,
+      project: { name: 'X' },
+      drawings: [{ id: 'd', file: 'd.dxf' }],
+      sheets: [{ id: 's', views: [{ id: 'v', drawing: 'd' }] }],
+    });
+    expect(result).toMatchObject({
+      ok: true,
+      job: {
+        project: { number: '', name: 'X', client: '', fields: {} },
+        sheets: [
+          {
+            frame: 'iso5457',
+            views: [{ space: 'model', window: 'extents', scale: 'fit', at: 'centre', layersOff: [] }],
+          },
+        ],
+        packages: [],
+      },
+    });
+  });
+
+  it('may begin with a byte order mark', () => {
+    expect(readJob(`\uFEFF${JSON.stringify(DEMO)}`).ok).toBe(true);
+  });
+
+  it.each([
+    ['not JSON', '{ "folvex": 1,'],
+    ['a list', '[]'],
+    ['a text', '"x"'],
+  ])('is refused when it is %s', (_, text) => {
+    const result = readJob(text);
+    expect(result).toMatchObject({ ok: false, problems: [{ code: 'job.json' }] });
+  });
+
+  it.each<[string, (job: Demo) => void, string]>([
+    ['an unknown key', (job) => (job['colour'] = 1), 'colour'],
+    ['an unknown key deep inside', (job) => (job.sheets[2]!['papr'] = 'A1'), 'sheets[2].papr'],
+    ['a wrong version', (job) => (job['folvex'] = 2), 'folvex'],
+    ['a number for a text', (job) => (job.sheets[0]!['title'] = 5), 'sheets[0].title'],
+    ['an unknown bundling', (job) => (job.packages[0]!['bundling'] = 'zip'), 'packages[0].bundling'],
+    ['paper without a name', (job) => (job.sheets[1]!['paper'] = { orientation: 'portrait' }), 'sheets[1].paper'],
+    ['paper beyond all size', (job) => (job.sheets[1]!['paper'] = { size: [100, 1e9] }), 'sheets[1].paper'],
+    [
+      'a date that is none',
+      (job) => (job.sheets[0]!['revision'] = { index: 'P1', date: '1.2.26' }),
+      'sheets[0].revision.date',
+    ],
+    [
+      'a window of three numbers',
+      (job) => ((job.sheets[0]!['views'] as Record<string, unknown>[])[0]!['window'] = [1, 2, 3]),
+      'sheets[0].views[0].window',
+    ],
+  ])('is refused for %s, with its path', (_, change, path) => {
+    const job = changed(change);
+    expect(pathsOf(job)).toContain(path);
+    // The published schema says the same.
+    expect(matchesSchema(job)).toBe(false);
+  });
+
+  it.each<[string, (job: Demo) => void, string]>([
+    ['a group that is not there', (job) => (job.sheets[0]!['group'] = 'zzz'), 'sheets[0].group'],
+    [
+      'a drawing that is not there',
+      (job) => ((job.sheets[0]!['views'] as Record<string, unknown>[])[0]!['drawing'] = 'zzz'),
+      'sheets[0].views[0].drawing',
+    ],
+    ['a sheet that is not there', (job) => (job.packages[0]!['order'] = ['zzz']), 'packages[0].order[0]'],
+    ['an id used twice', (job) => (job.sheets[1]!['id'] = job.sheets[0]!['id']), 'sheets[1].id'],
+  ])('is refused for %s', (_, change, path) => {
+    expect(pathsOf(changed(change))).toContain(path);
+  });
+
+  it.each<[string, (job: Demo) => void]>([
+    ['penSchedules', (job) => (job['penSchedules'] = [])],
+    ['recipes[0].pens', (job) => (job.recipes[0]!['pens'] = 'office')],
+    ['recipes[0].layers', (job) => (job.recipes[0]!['layers'] = 'all')],
+    ['recipes[0].text', (job) => (job.recipes[0]!['text'] = 'outlines')],
+    ['recipes[0].pictureDpi', (job) => (job.recipes[0]!['pictureDpi'] = 300)],
+    ['recipes[0].protect', (job) => (job.recipes[0]!['protect'] = { open: 'x' })],
+    ['sheets[0].from', (job) => (job.sheets[0]!['from'] = { drawing: 'site', layout: 'A1' })],
+    ['sheets[0].titleBlock.template', (job) => (job.sheets[0]!['titleBlock'] = { template: 'strip' })],
+    [
+      'sheets[0].views[0].rotation',
+      (job) => ((job.sheets[0]!['views'] as Record<string, unknown>[])[0]!['rotation'] = 90),
+    ],
+  ])('with %s, which the format has but the program does not yet, is refused as such', (path, change) => {
+    const result = jobFrom(changed(change));
+    expect(result).toMatchObject({ ok: false, problems: [{ code: 'job.unsupported', place: { path } }] });
+    if (!result.ok) expect(result.problems[0]!.sentence).toContain('not yet supported');
+  });
+
+  it('of the demo holds to the published schema', () => {
+    matchesSchema(DEMO);
+    expect(matchesSchema.errors).toBeNull();
+  });
+});

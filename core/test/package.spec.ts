@@ -1,0 +1,148 @@
+import {
+  compareNumbers,
+  hasStop,
+  movePage,
+  outputPlan,
+  runChecks,
+  type PlanInput,
+  type Sheet,
+  type SheetPackage,
+} from '../src/index';
+
+function sheet(id: string, number: string, more: Partial<Sheet> = {}): Sheet {
+  const paper = { name: 'A1', orientation: 'landscape' } as const;
+  return {
+    id,
+    number,
+    title: `Title ${number}`,
+    group: 'g',
+    paper,
+    frame: 'none',
+    titleBlock: undefined,
+    revision: undefined,
+    views: [],
+    ...more,
+  };
+}
+
+function input(
+  pack: Partial<SheetPackage>,
+  sheets = [sheet('a', 'A-101'), sheet('b', 'A-102'), sheet('c', 'A-201', { group: 'h' })],
+): PlanInput {
+  return {
+    project: { number: '2617', name: 'Terminal', client: '', fields: {} },
+    groups: [
+      { id: 'g', name: 'Plans' },
+      { id: 'h', name: 'Elevations' },
+    ],
+    sheets,
+    package: {
+      id: 'p',
+      name: 'Permit',
+      recipe: '',
+      order: sheets.map(({ id }) => id),
+      bundling: 'sheet',
+      names: { file: '[sheet.number]', folder: '', bundle: '[package.name](? [group.name])' },
+      ...pack,
+    },
+    runDate: '2026-11-25',
+  };
+}
+
+const paths = (given: PlanInput): string[] => outputPlan(given).files.map(({ path }) => path);
+const codes = (given: PlanInput): string[] =>
+  runChecks(given, outputPlan(given)).map(({ code, severity }) => `${severity} ${code}`);
+
+describe('reading order', () => {
+  it('sorts numbers as people do', () => {
+    const numbers = ['A-10', 'a-2', 'A-2b', 'B-1', 'Ä-1', 'A-2'];
+    expect([...numbers].sort(compareNumbers)).toEqual(['Ä-1', 'a-2', 'A-2', 'A-2b', 'A-10', 'B-1']);
+  });
+
+  it('moves a page, and leaves the order alone where there is none', () => {
+    expect(movePage(['a', 'b', 'c'], 0, 2)).toEqual(['b', 'c', 'a']);
+    expect(movePage(['a', 'b', 'c'], 2, -5)).toEqual(['c', 'a', 'b']);
+    expect(movePage(['a', 'b', 'c'], 1, 99)).toEqual(['a', 'c', 'b']);
+    expect(movePage(['a', 'b', 'c'], 7, 0)).toEqual(['a', 'b', 'c']);
+  });
+});
+
+describe('the output plan', () => {
+  it('writes a file a sheet, one file, or a file a group', () => {
+    expect(paths(input({}))).toEqual(['A-101.pdf', 'A-102.pdf', 'A-201.pdf']);
+    expect(paths(input({ bundling: 'one' }))).toEqual(['Permit.pdf']);
+    expect(paths(input({ bundling: 'group' }))).toEqual(['Permit Plans.pdf', 'Permit Elevations.pdf']);
+  });
+
+  it('follows the reading order, not the numbers', () => {
+    const plan = outputPlan(input({ bundling: 'one', order: ['c', 'a', 'b'] }));
+    expect(plan.files[0]!.sheets).toEqual(['c', 'a', 'b']);
+  });
+
+  it('makes folders by rule, and keeps slashes of values out of them', () => {
+    const names = { file: '[sheet.title]', folder: '[run.date]/[sheet.title]', bundle: '' };
+    expect(paths(input({ names }, [sheet('a', 'A', { title: 'Plan 1/2' })]))).toEqual([
+      '2026-11-25/Plan 1-2/Plan 1-2.pdf',
+    ]);
+  });
+
+  it('numbers pages by their place in the package', () => {
+    const names = { file: '[page > pad 2] of [pages]', folder: '', bundle: '' };
+    expect(paths(input({ names, order: ['b', 'a'] }))).toEqual(['01 of 2.pdf', '02 of 2.pdf']);
+  });
+});
+
+describe('checks', () => {
+  it('find nothing where all is well', () => {
+    expect(codes(input({}))).toEqual([]);
+  });
+
+  it.each<[string, PlanInput, string[]]>([
+    ['an empty package', input({ order: [] }), ['stop package.empty']],
+    ['a sheet that is gone', input({ order: ['a', 'zzz'] }), ['stop package.missing-sheet']],
+    ['a sheet twice', input({ bundling: 'one', order: ['a', 'a'] }), ['stop package.doubled-sheet']],
+    [
+      'two sheets of one number',
+      input({ bundling: 'one' }, [sheet('a', 'A-1'), sheet('b', 'a-1')]),
+      ['warning package.doubled-number'],
+    ],
+    [
+      'a blank field',
+      input({ names: { file: '[sheet.number] [sheet.revision]', folder: '', bundle: '' } }, [sheet('a', 'A')]),
+      ['stop name.blank-field'],
+    ],
+    [
+      'a field that does not exist',
+      input({ names: { file: '[sheet.colour][sheet.number]', folder: '', bundle: '' } }),
+      ['stop name.unknown-field'],
+    ],
+    ['a rule that cannot be read', input({ names: { file: '[', folder: '', bundle: '' } }), ['stop naming.rule']],
+    [
+      'names that clash but for letter case',
+      input({ names: { file: '[sheet.title]', folder: '', bundle: '' } }, [
+        sheet('a', 'A', { title: 'Plan' }),
+        sheet('b', 'B', { title: 'PLAN' }),
+      ]),
+      ['stop name.clash'],
+    ],
+    [
+      'a name of nothing legal',
+      input({ names: { file: '?', folder: '', bundle: '' } }, [sheet('a', 'A')]),
+      ['stop name.empty'],
+    ],
+    ['a name that was changed', input({}, [sheet('a', 'A:1')]), ['note name.changed']],
+  ])('find %s', (_, given, found) => {
+    expect(codes(given)).toEqual(found);
+  });
+
+  it('name the sheet and the way out', () => {
+    const given = input({ names: { file: '[sheet.number] [sheet.revision]', folder: '', bundle: '' } });
+    const findings = runChecks(given, outputPlan(given));
+    expect(findings[0]).toMatchObject({
+      sentence: '[sheet.revision] is blank for A-101; fill it in, or make it optional as (? [sheet.revision]).',
+      place: { sheet: 'A-101' },
+    });
+    expect(findings).toHaveLength(3);
+    expect(hasStop(findings)).toBe(true);
+  });
+});
