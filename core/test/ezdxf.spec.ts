@@ -40,20 +40,20 @@ describe('files written by an independent library', () => {
     expect([drawing.unit, drawing.format]).toEqual(['m', 'DXF 2010']);
   });
 
-  // ezdxf prints the published table of DXF colour indices; entries differ from the rule by rounding, and
-  // some of the darkest by a misprint that is copied everywhere: an 88, brighter than the colour they darken.
+  // ezdxf holds the widely copied table of DXF colour indices. It agrees with the rule within rounding but for 21 of the
+  // dark, half saturated ones, where 38 stands as 88 and 76 as 126: brighter than the colours that they darken.
   it('knows the colours of the 255 indices', () => {
-    written.colours.forEach((printed, i) => {
-      if ((i + 1) % 10 >= 8 && printed.includes(88)) return;
-      const [r, g, b] = printed;
+    const parts = (colour: number): number[] => [colour >> 16, (colour >> 8) & 255, colour & 255];
+    const off = written.colours.flatMap((printed, i) => {
       const colour = colourFromIndex(i + 1);
-      if (i + 1 === 7) return expect(colour).toBe(COLOUR_FOREGROUND);
-      const difference = Math.max(
-        Math.abs((colour >> 16) - r),
-        Math.abs(((colour >> 8) & 255) - g),
-        Math.abs((colour & 255) - b),
-      );
-      if (difference > 2) throw new Error(`index ${i + 1}: ${colour.toString(16)} is not ${[r, g, b]}`);
+      if (i + 1 === 7) return colour === COLOUR_FOREGROUND ? [] : [7];
+      return parts(colour).some((part, k) => Math.abs(part - printed[k]!) > 2) ? [i + 1] : [];
     });
+    expect(off).toHaveLength(21);
+    for (const index of off) {
+      expect(index).toBeGreaterThan(100);
+      expect([7, 9]).toContain(index % 10);
+      expect(written.colours[index - 1]!.some((part) => part === 88 || part === 126)).toBe(true);
+    }
   });
 });
