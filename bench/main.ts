@@ -40,7 +40,11 @@ async function writing(folder: string): Promise<void> {
   const kit = await timed(() => writeWithPdfkit(drawn), 3);
   const rsvg = await timed(() => convertSvg(svg, pdf), 3);
   console.log(`\nWriting a page of ${SEGMENTS} segments and ${TEXTS} texts (middle of ${ROUNDS})`);
-  line('Folvex, whole file', `${own.toFixed(1)} ms`, `${(1000 / own).toFixed(1)} pages/s, ${writeOwn(page, tools)} bytes`);
+  line(
+    'Folvex, whole file',
+    `${own.toFixed(1)} ms`,
+    `${(1000 / own).toFixed(1)} pages/s, ${writeOwn(page, tools)} bytes`,
+  );
   line('deflating the same content, nothing else', `${bare.toFixed(1)} ms`, `${content.length} bytes in`);
   line('pdfkit', `${kit.toFixed(1)} ms`, `${await writeWithPdfkit(drawn)} bytes`);
   line('rsvg-convert, its start included', `${rsvg.toFixed(1)} ms`, `${convertSvg(svg, pdf)} bytes`);

@@ -13,7 +13,9 @@ export function sampleDxf(): string {
       `0\n${type}\n5\n${(i + 256).toString(16).toUpperCase()}\n100\nAcDbEntity\n8\nA-LAYER-${i % 20}\n62\n${1 + (i % 7)}\n`;
     const kind = next();
     if (kind < 0.6) {
-      parts.push(`${head('LINE')}10\n${number()}\n20\n${number()}\n30\n0.0\n11\n${number()}\n21\n${number()}\n31\n0.0\n`);
+      parts.push(
+        `${head('LINE')}10\n${number()}\n20\n${number()}\n30\n0.0\n11\n${number()}\n21\n${number()}\n31\n0.0\n`,
+      );
     } else if (kind < 0.8) {
       const vertices = Array.from({ length: 6 }, () => `10\n${number()}\n20\n${number()}\n`).join('');
       parts.push(`${head('LWPOLYLINE')}90\n6\n70\n1\n${vertices}`);

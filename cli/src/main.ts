@@ -1,14 +1,16 @@
-import { accessSync, constants, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { accessSync, constants, mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { basename, dirname, resolve } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import { fileURLToPath } from 'node:url';
 import {
   hasStop,
+  LARGEST_DRAWING_BYTES,
   outputPlan,
   placeInWords,
   readJob,
   runChecks,
+  tooLargeSentence,
   type Job,
   type JobDrawing,
   type OutputPlan,
@@ -70,7 +72,13 @@ async function run(
   const press = createPress(fileURLToPath(new URL('./press-thread.mjs', import.meta.url)), options.workers);
   try {
     const out = resolve(options.out);
-    const warn = (problem: Problem): void => console.error(`warning ${problem.code}: ${worded(problem)}`);
+    const warned = new Set<string>();
+    // Several sheets may show one drawing: what is wrong with it is told once.
+    const warn = (problem: Problem): void => {
+      const line = `warning ${problem.code}: ${worded(problem)}`;
+      if (!warned.has(line)) console.error(line);
+      warned.add(line);
+    };
     const input = { job, package: pack, plan, drawings, out, replace: options.replace, press, done: printFile, warn };
     const files = await publish(input);
     const good = files.filter((file) => file.outcome === 'written' || file.outcome === 'unchanged');
@@ -126,11 +134,14 @@ function findDrawings(
   const problems: Problem[] = [];
   for (const { id, file, unit } of drawings) {
     const path = resolve(folder, file);
+    const place = { path: `drawings ${id}` };
     try {
-      found.push({ id, name: basename(file), path, hash: sha256(readFileSync(path)), unit });
+      if (statSync(path).size > LARGEST_DRAWING_BYTES) {
+        problems.push({ code: 'drawing.too-large', sentence: tooLargeSentence(file), place });
+      } else found.push({ id, name: basename(file), path, hash: sha256(readFileSync(path)), unit });
     } catch {
       const sentence = `The drawing ${file} is not there; put it beside the job file or correct its path.`;
-      problems.push({ code: 'drawing.missing', sentence, place: { path: `drawings ${id}` } });
+      problems.push({ code: 'drawing.missing', sentence, place });
     }
   }
   return { drawings: found, problems };
@@ -151,7 +162,8 @@ function tell(problems: readonly Problem[]): void {
 
 function worded(problem: Problem): string {
   const place = placeInWords(problem.place);
-  return place ? `${place}: ${problem.sentence}` : problem.sentence;
+  const times = problem.count && problem.count > 1 ? ` (${problem.count} times)` : '';
+  return `${place ? `${place}: ` : ''}${problem.sentence}${times}`;
 }
 
 function today(): string {

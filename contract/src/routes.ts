@@ -24,6 +24,3 @@ export const ROUTES = {
 export function path(route: string, parameters: Readonly<Record<string, string | number>> = {}): string {
   return route.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String(parameters[name])));
 }
-
-/** Largest drawing that may be sent, bytes. */
-export const MOST_UPLOAD_BYTES = 250 * 1024 * 1024;

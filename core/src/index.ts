@@ -14,6 +14,7 @@ export * from './text/fonts';
 export * from './text/layout';
 export * from './text/sfnt';
 export * from './read/dxf/dxf';
+export * from './read/limits';
 export * from './page/page';
 export * from './page/builder';
 export * from './page/pack';

@@ -75,22 +75,19 @@ export function makePage(task: SheetTask): Outcome<MadePage> {
   });
 }
 
+/** Composes; what reading the drawings could not show counts among the warnings. */
 function composed(task: SheetTask): ComposedSheet {
-  return composeSheet({
-    project: task.project,
-    sheet: task.sheet,
-    fonts: shippedFonts(),
-    source: (id) => {
-      const file = task.drawings.find((drawing) => drawing.id === id);
-      return file && sourceOf(file);
-    },
-  });
-}
-
-function sourceOf(file: DrawingFile): SourceDrawing {
-  const read = loadDrawing(file);
-  if (!read.ok) throw new ProblemError(read.problem);
-  return { drawing: read.drawing, unit: unitOf(read.drawing, file) };
+  const warnings = new Map<string, Problem[]>();
+  const source = (id: string): SourceDrawing | undefined => {
+    const file = task.drawings.find((drawing) => drawing.id === id);
+    if (!file) return undefined;
+    const read = loadDrawing(file);
+    if (!read.ok) throw new ProblemError(read.problem);
+    warnings.set(id, read.warnings);
+    return { drawing: read.drawing, unit: unitOf(read.drawing, file) };
+  };
+  const sheet = composeSheet({ project: task.project, sheet: task.sheet, fonts: shippedFonts(), source });
+  return { ...sheet, warnings: [...[...warnings.values()].flat(), ...sheet.warnings] };
 }
 
 function unitOf(drawing: Drawing, file: DrawingFile): LengthUnit {

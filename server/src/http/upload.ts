@@ -1,6 +1,6 @@
 import busboy from 'busboy';
 import type { Request } from 'express';
-import { MOST_UPLOAD_BYTES } from '@folvex/contract';
+import { LARGEST_DRAWING_BYTES, tooLargeSentence } from '@folvex/core';
 import type { Store } from '../files/store';
 import { Refused } from './answers';
 
@@ -51,7 +51,7 @@ function openForm(request: Request): ReturnType<typeof busboy> {
   try {
     return busboy({
       headers: request.headers,
-      limits: { files: 1, fileSize: MOST_UPLOAD_BYTES },
+      limits: { files: 1, fileSize: LARGEST_DRAWING_BYTES },
       defParamCharset: 'utf8',
     });
   } catch {
@@ -60,9 +60,7 @@ function openForm(request: Request): ReturnType<typeof busboy> {
 }
 
 function tooLarge(name: string): Refused {
-  const most = Math.round(MOST_UPLOAD_BYTES / 1024 / 1024);
-  const sentence = `${name} is larger than ${most} MB and was not taken; split the drawing or purge what it does not use.`;
-  return new Refused(413, 'upload.too-large', sentence, { file: name });
+  return new Refused(413, 'upload.too-large', tooLargeSentence(name), { file: name });
 }
 
 /** The last part of a sent name, without anything that could be a path or markup. */

@@ -1,0 +1,174 @@
+import { existsSync, mkdirSync, readdirSync, readFileSync, truncateSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { DEMO, folvex, ownFolder, smallJob, WALL_DXF, type Ended } from './command';
+
+const DONE = 0;
+const STOPPED = 1;
+const UNREADABLE = 2;
+
+/** One sentence, no stack trace. */
+function told(ended: Ended, code: number, part: string): void {
+  expect(ended.err).toContain(part);
+  expect(ended.err).not.toMatch(/^\s+at /m);
+  expect(ended.code).toBe(code);
+}
+
+let count = 0;
+const base = ownFolder();
+
+function fresh(): string {
+  const folder = join(base, String(++count));
+  mkdirSync(folder);
+  return folder;
+}
+
+describe('folvex publish', () => {
+  it('prints a line a file and a summary, and writes the report', () => {
+    const folder = fresh();
+    const report = join(folder, 'report.json');
+    const ended = folvex(
+      'publish',
+      DEMO,
+      '--package',
+      'tender',
+      '--out',
+      join(folder, 'out'),
+      '--report',
+      report,
+      '--workers',
+      '2',
+    );
+    expect(ended.code).toBe(DONE);
+    const lines = ended.out.trim().split('\n');
+    expect(lines).toHaveLength(9);
+    expect(lines[0]).toMatch(
+      /^Site and plans\/2617-A-101-Ground_floor_plan_P03\.pdf {2}1 pages {2}\d+ bytes {2}\d+ ms {2}written$/,
+    );
+    expect(lines[8]).toMatch(/^8 of 8 files, 8 pages, \d+ bytes, \d+ ms$/);
+    const { files } = JSON.parse(readFileSync(report, 'utf8')) as {
+      files: { path: string; sha256: string; outcome: string }[];
+    };
+    expect(files).toHaveLength(8);
+    for (const file of files) expect(existsSync(join(folder, 'out', file.path))).toBe(true);
+  });
+
+  it('leaves nothing but the files behind', () => {
+    const folder = fresh();
+    folvex('publish', smallJob(folder, WALL_DXF), '--out', join(folder, 'out'));
+    expect(readdirSync(join(folder, 'out'))).toEqual(['Set.pdf']);
+  });
+
+  it('with --check prints the plan and writes nothing', () => {
+    const folder = fresh();
+    const ended = folvex('publish', smallJob(folder, WALL_DXF), '--check');
+    expect([ended.code, ended.out]).toEqual([DONE, 'Set.pdf  1 pages\n']);
+    expect(readdirSync(folder).sort()).toEqual(['job.json', 'wall.dxf']);
+  });
+
+  it('knows an unchanged file, never replaces another one unasked', () => {
+    const folder = fresh();
+    const out = join(folder, 'out');
+    const job = smallJob(folder, WALL_DXF);
+    folvex('publish', job, '--out', out);
+    expect(folvex('publish', job, '--out', out).out).toContain('unchanged');
+    writeFileSync(join(out, 'Set.pdf'), 'mine');
+    told(folvex('publish', job, '--out', out), STOPPED, 'is there already and differs');
+    expect(readFileSync(join(out, 'Set.pdf'), 'utf8')).toBe('mine');
+    expect(folvex('publish', job, '--out', out, '--replace').code).toBe(DONE);
+    expect(readFileSync(join(out, 'Set.pdf'), 'latin1')).toMatch(/^%PDF-1\.7/);
+  });
+
+  it('asks which package where there are several', () => {
+    told(folvex('publish', DEMO, '--out', fresh()), UNREADABLE, 'permit, tender');
+    told(folvex('publish', DEMO, '--package', 'zzz', '--out', fresh()), UNREADABLE, 'There is no package "zzz"');
+  });
+
+  it('tells how it is used', () => {
+    told(folvex(), UNREADABLE, 'folvex publish JOB.json');
+    told(folvex('publish', DEMO, '--workers', 'many'), UNREADABLE, '--workers takes a number');
+  });
+});
+
+describe('bad input', () => {
+  it('of the job file ends with 2 and the place', () => {
+    const folder = fresh();
+    told(folvex('publish', join(folder, 'none.json'), '--out', folder), UNREADABLE, 'cannot be read (ENOENT)');
+    writeFileSync(join(folder, 'bad.json'), '{');
+    told(folvex('publish', join(folder, 'bad.json'), '--out', folder), UNREADABLE, 'is not JSON');
+    const job = smallJob(folder, WALL_DXF, { layers: 3 });
+    told(folvex('publish', job, '--out', folder), UNREADABLE, 'layers is not known in a job file');
+    const later = smallJob(folder, WALL_DXF, { penSchedules: [] });
+    told(folvex('publish', later, '--out', folder), UNREADABLE, 'not yet supported');
+  });
+
+  it.each([
+    ['an empty drawing', '', 'wall.dxf is empty'],
+    ['a PNG named .dxf', Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10]), 'wall.dxf is a PNG picture'],
+  ])('of %s stops that file with one sentence', (_, bytes, part) => {
+    const folder = fresh();
+    told(folvex('publish', smallJob(folder, bytes), '--out', join(folder, 'out')), STOPPED, part);
+  });
+
+  it('of a drawing of 300 MB is told before it is read', () => {
+    const folder = fresh();
+    const job = smallJob(folder, WALL_DXF);
+    truncateSync(join(folder, 'wall.dxf'), 300 * 1024 * 1024);
+    told(folvex('publish', job, '--out', join(folder, 'out')), STOPPED, 'is larger than 250 MB');
+  });
+
+  it('of a drawing that is not there names it', () => {
+    const folder = fresh();
+    const job = smallJob(folder, WALL_DXF, { drawings: [{ id: 'd', file: 'gone.dxf' }] });
+    told(folvex('publish', job, '--out', join(folder, 'out')), STOPPED, 'The drawing gone.dxf is not there');
+  });
+
+  it('of a drawing cut off in the middle publishes what came before, with a warning', () => {
+    const folder = fresh();
+    const ended = folvex(
+      'publish',
+      smallJob(folder, WALL_DXF.slice(0, WALL_DXF.indexOf('A-NOTE'))),
+      '--out',
+      join(folder, 'out'),
+    );
+    told(ended, DONE, 'breaks off at line');
+    expect(ended.out).toContain('Set.pdf  1 pages');
+  });
+
+  it('of a naming rule with a blank field stops before anything is written', () => {
+    const folder = fresh();
+    const packages = [
+      { id: 'p', name: 'Set', order: ['s'], bundling: 'sheet', names: { file: '[sheet.number] [sheet.revision]' } },
+    ];
+    told(
+      folvex('publish', smallJob(folder, WALL_DXF, { packages }), '--out', join(folder, 'out')),
+      STOPPED,
+      '[sheet.revision] is blank for A-1',
+    );
+    expect(existsSync(join(folder, 'out'))).toBe(false);
+  });
+
+  it('of a folder that cannot be written to names it', () => {
+    const folder = fresh();
+    told(
+      folvex('publish', smallJob(folder, WALL_DXF), '--out', join(folder, 'wall.dxf')),
+      STOPPED,
+      'Nothing can be written to',
+    );
+  });
+
+  it('of one sheet leaves the files of the others whole', () => {
+    const folder = fresh();
+    const view = { id: 'v', drawing: 'd', scale: '1:50', window: [0, 0, 15_000, 10_000], at: [30, 30] };
+    const sheets = [
+      { id: 'good', number: 'A-1', title: 'Good', paper: { name: 'A1' }, views: [view] },
+      { id: 'bad', number: 'A-2', title: 'Bad', paper: { name: 'A1' }, views: [{ ...view, scale: 'about' }] },
+    ];
+    const packages = [
+      { id: 'p', name: 'Set', order: ['good', 'bad'], bundling: 'sheet', names: { file: '[sheet.number]' } },
+    ];
+    const ended = folvex('publish', smallJob(folder, WALL_DXF, { sheets, packages }), '--out', join(folder, 'out'));
+    told(ended, STOPPED, 'sheet A-2: "about" is not a scale');
+    expect(readdirSync(join(folder, 'out'))).toEqual(['A-1.pdf']);
+    expect(ended.out).toContain('1 of 2 files');
+  });
+});

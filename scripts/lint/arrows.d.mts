@@ -1,0 +1,1 @@
+export function forbidden(file: string, source: string): string | undefined;

@@ -1,0 +1,212 @@
+import { once } from 'node:events';
+import { readdirSync } from 'node:fs';
+import { request as httpRequest } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { join } from 'node:path';
+import request from 'supertest';
+import { path, ROUTES, type DrawingInfo, type ProjectInfo } from '@folvex/contract';
+import { unpackPage, type Sheet } from '@folvex/core';
+import { useServer } from './harness';
+
+const server = useServer();
+const LINE = '0\nSECTION\n2\nENTITIES\n0\nLINE\n8\nA\n10\n0\n20\n0\n11\n9000\n21\n4000\n0\nENDSEC\n0\nEOF\n';
+
+const project = async (): Promise<ProjectInfo> => {
+  const { body } = await request(server.app).get(path(ROUTES.project, { project: server.project }));
+  return body as ProjectInfo;
+};
+const upload = (bytes: string | Buffer, name = 'wall.dxf') =>
+  request(server.app)
+    .post(path(ROUTES.drawings, { project: server.project }))
+    .attach('file', Buffer.from(bytes as string), name);
+
+describe('a project', () => {
+  it('is listed and told with everything in it', async () => {
+    const { body } = await request(server.app).get(ROUTES.projects);
+    expect(body).toEqual([{ id: server.project, number: '2617', name: 'Tern Quay Ferry Terminal' }]);
+    const info = await project();
+    expect([info.drawings.length, info.sheets.length, info.packages.length]).toEqual([5, 10, 2]);
+    expect(info.drawings.every(({ hasMiniature, warnings }) => hasMiniature && warnings.length === 0)).toBe(true);
+    expect(info.drawings.find(({ name }) => name === 'site.dxf')).toMatchObject({ ownUnit: 'm', unit: null });
+  });
+
+  it('that is not there is refused in one sentence', async () => {
+    const { status, body } = await request(server.app).get(path(ROUTES.project, { project: 'none' }));
+    expect([status, body.problem.code]).toEqual([404, 'not-found']);
+    expect((await request(server.app).get('/api/nothing')).status).toBe(404);
+  });
+});
+
+describe('a drawing', () => {
+  it('comes in, is told, and takes the unit that is stated for it', async () => {
+    const { status, body } = await upload(LINE);
+    expect(status).toBe(201);
+    expect(body).toMatchObject({
+      name: 'wall.dxf',
+      ownUnit: null,
+      unit: null,
+      entities: 1,
+      extents: [0, 0, 9000, 4000],
+    });
+    const { id } = body as DrawingInfo;
+    const stated = await request(server.app)
+      .patch(path(ROUTES.drawing, { drawing: id }))
+      .send({ unit: 'mm' });
+    expect(stated.body).toMatchObject({ id, unit: 'mm' });
+    const wrong = await request(server.app)
+      .patch(path(ROUTES.drawing, { drawing: id }))
+      .send({ unit: 'cubit' });
+    expect([wrong.status, wrong.body.problem.place]).toEqual([400, { path: 'unit' }]);
+    const miniature = await request(server.app)
+      .get(path(ROUTES.miniature, { drawing: id }))
+      .responseType('blob');
+    expect(unpackPage(new Uint8Array(miniature.body as Buffer)).markCount).toBe(1);
+  });
+
+  it.each([
+    ['empty', '', 'is empty'],
+    ['a PNG', Buffer.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10]), 'is a PNG picture'],
+    ['prose', 'Dear reader', 'is not a DXF drawing'],
+  ])('that is %s is refused with a sentence and leaves nothing', async (_, bytes, part) => {
+    const before = (await project()).drawings.length;
+    const { status, body } = await upload(bytes);
+    expect(status).toBe(422);
+    expect(body.problem.sentence).toContain(part);
+    expect((await project()).drawings).toHaveLength(before);
+  });
+
+  it('that breaks off comes in with a warning', async () => {
+    const { status, body } = await upload(LINE.slice(0, -20));
+    expect(status).toBe(201);
+    expect((body as DrawingInfo).warnings.map(({ code }) => code)).toEqual(['dxf.truncated']);
+  });
+
+  it('keeps only the last part of its name', async () => {
+    const { body } = await upload(LINE, '../../etc/<b>pass.dxf');
+    expect((body as DrawingInfo).name).toBe('bpass.dxf');
+  });
+
+  it('without a file is refused', async () => {
+    const { status, body } = await request(server.app)
+      .post(path(ROUTES.drawings, { project: server.project }))
+      .field('a', 'b');
+    expect([status, body.problem.code]).toEqual([400, 'upload.none']);
+    const noForm = await request(server.app)
+      .post(path(ROUTES.drawings, { project: server.project }))
+      .send({});
+    expect([noForm.status, noForm.body.problem.code]).toEqual([400, 'upload.form']);
+  });
+
+  it('of 300 MB is refused while it is sent, and nothing of it stays', async () => {
+    const listening = server.app.listen(0, '127.0.0.1');
+    await once(listening, 'listening');
+    try {
+      const { port } = listening.address() as AddressInfo;
+      const answer = await sendMegabytes(port, path(ROUTES.drawings, { project: server.project }), 300);
+      expect(answer.status).toBe(413);
+      expect(answer.body).toContain('huge.dxf is larger than 250 MB');
+      expect(readdirSync(join(server.data, 'store', 'new'))).toEqual([]);
+      expect((await request(server.app).get(ROUTES.health)).body).toMatchObject({ ok: true });
+    } finally {
+      listening.closeAllConnections();
+      listening.close();
+    }
+  }, 60_000);
+});
+
+describe('a sheet', () => {
+  const sheets = () => request(server.app).post(path(ROUTES.sheets, { project: server.project }));
+  const wanted = async (change: object = {}) => {
+    const { drawings } = await project();
+    const drawing = drawings.find(({ name }) => name === 'details.dxf')!.id;
+    return {
+      drawing,
+      number: 'A-900',
+      title: 'New',
+      group: 'details',
+      paper: { name: 'A2', orientation: 'portrait' },
+      scale: '1:50',
+      ...change,
+    };
+  };
+
+  it('is made from a drawing and shows as a page', async () => {
+    const { status, body } = await sheets().send(await wanted());
+    expect(status).toBe(201);
+    const url = path(ROUTES.sheetPage, { project: server.project, sheet: (body as Sheet).id });
+    const first = await request(server.app).get(url).responseType('blob');
+    const page = unpackPage(new Uint8Array(first.body as Buffer));
+    expect([page.widthMm, page.heightMm]).toEqual([420, 594]);
+    expect(page.texts.map(({ text }) => text)).toEqual(expect.arrayContaining(['A-900', 'New', '1:50']));
+    const again = await request(server.app)
+      .get(url)
+      .set('If-None-Match', first.headers['etag'] as string);
+    expect(again.status).toBe(304);
+  });
+
+  it.each([
+    ['a scale that is none', { scale: 'about' }, 422, '"about" is not a scale'],
+    ['a paper that is none', { paper: { name: 'A9', orientation: 'portrait' } }, 422, 'no paper called "A9"'],
+    ['no number', { number: ' ' }, 400, 'number'],
+    ['a key too many', { colour: 1 }, 400, 'colour'],
+    ['a drawing that is gone', { drawing: 'gone' }, 422, 'is not there'],
+  ])('with %s is refused and not kept', async (_, change, status, part) => {
+    const before = (await project()).sheets.length;
+    const answer = await sheets().send(await wanted(change));
+    expect(answer.status).toBe(status);
+    expect(answer.body.problem.sentence).toContain(part);
+    expect((await project()).sheets).toHaveLength(before);
+  });
+
+  it('takes a new number and title', async () => {
+    const url = path(ROUTES.sheet, { project: server.project, sheet: 'a202' });
+    const { body } = await request(server.app).patch(url).send({ number: 'A-203', title: 'East' });
+    expect(body).toMatchObject({ id: 'a202', number: 'A-203', title: 'East', group: 'views' });
+    expect((await request(server.app).patch(url).send({ number: '' })).status).toBe(400);
+    expect(
+      (
+        await request(server.app)
+          .patch(path(ROUTES.sheet, { project: server.project, sheet: 'zzz' }))
+          .send({})
+      ).status,
+    ).toBe(404);
+  });
+});
+
+describe('what is sent', () => {
+  it('that is not JSON is refused', async () => {
+    const { status, body } = await request(server.app)
+      .post(path(ROUTES.packages, { project: server.project }))
+      .set('Content-Type', 'application/json')
+      .send('{');
+    expect([status, body.problem.code]).toEqual([400, 'request.unreadable']);
+  });
+
+  it("comes back without a trace of the server's inside", async () => {
+    const { headers } = await request(server.app).get(ROUTES.health);
+    expect(headers['x-powered-by']).toBeUndefined();
+    expect(headers['content-security-policy']).toContain("default-src 'self'");
+  });
+});
+
+/** Streams a form with a file of so many megabytes; resolves with the answer, which may come before all is sent. */
+function sendMegabytes(port: number, url: string, megabytes: number): Promise<{ status: number; body: string }> {
+  return new Promise((resolve, reject) => {
+    const boundary = 'x-boundary';
+    const headers = { 'Content-Type': `multipart/form-data; boundary=${boundary}` };
+    const sending = httpRequest({ port, host: '127.0.0.1', path: url, method: 'POST', headers }, (response) => {
+      let body = '';
+      response.on('data', (chunk: Buffer) => (body += chunk.toString()));
+      response.on('end', () => resolve({ status: response.statusCode ?? 0, body }));
+    });
+    sending.on('error', reject);
+    sending.write(`--${boundary}\r\nContent-Disposition: form-data; name="file"; filename="huge.dxf"\r\n\r\n`);
+    const chunk = Buffer.alloc(1 << 20, '0');
+    let left = megabytes;
+    const more = (): void => {
+      while (left-- > 0) if (!sending.write(chunk)) return void sending.once('drain', more);
+      sending.end(`\r\n--${boundary}--\r\n`);
+    };
+    more();
+  });
+}

@@ -1,0 +1,122 @@
+import request from 'supertest';
+import { path, ROUTES, type PackageChange, type RunInfo } from '@folvex/contract';
+import { sha256 } from '@folvex/press';
+import { TODAY, until, useServer } from './harness';
+
+const server = useServer();
+beforeAll(() => server.work());
+
+const change = (pack: string, body: PackageChange) =>
+  request(server.app)
+    .patch(path(ROUTES.package, { project: server.project, package: pack }))
+    .send(body);
+const publish = (pack: string) =>
+  request(server.app).post(path(ROUTES.runs, { project: server.project, package: pack }));
+const runOf = async (id: string): Promise<RunInfo> =>
+  (await request(server.app).get(path(ROUTES.run, { run: id }))).body as RunInfo;
+const ended = (run: RunInfo): boolean => run.state !== 'waiting' && run.state !== 'running';
+
+async function published(pack: string): Promise<RunInfo> {
+  const { status, body } = await publish(pack);
+  expect(status).toBe(201);
+  return until(() => runOf((body as RunInfo).id), ended);
+}
+
+describe('a run', () => {
+  it('writes the files of the plan, with their hashes', async () => {
+    const run = await published('tender');
+    expect(run).toMatchObject({ state: 'done', problem: null, packageName: 'Tender, separate sheets' });
+    expect(run.files).toHaveLength(8);
+    expect(run.sheets.every(({ state }) => state === 'done')).toBe(true);
+    const file = await request(server.app)
+      .get(path(ROUTES.runFile, { run: run.id, index: 0 }))
+      .responseType('blob');
+    expect(file.headers['content-type']).toBe('application/pdf');
+    expect(sha256(file.body as Buffer)).toBe(run.files[0]!.sha256);
+    expect((file.body as Buffer).length).toBe(run.files[0]!.bytes);
+  }, 60_000);
+
+  it('repeated gives the same bytes, from parts made before', async () => {
+    const [first, second] = [await published('permit'), await published('permit')];
+    expect(first.files[0]!.path).toBe(`2617 Permit set ${TODAY}.pdf`);
+    expect(second.files).toEqual(first.files);
+    expect(second.id).not.toBe(first.id);
+    const made = await server.services.connection.pool.query('select count(*)::int as n from made where kind = $1', [
+      'part',
+    ]);
+    // Nine sheets of the permit set and eight of the tender, no more.
+    expect(made.rows[0]).toEqual({ n: 17 });
+  }, 60_000);
+
+  it('tells its progress as server-sent events until it is over', async () => {
+    const { body } = await publish('tender');
+    const { text, headers } = await request(server.app).get(path(ROUTES.runEvents, { run: (body as RunInfo).id }));
+    expect(headers['content-type']).toContain('text/event-stream');
+    const told = text
+      .trim()
+      .split('\n\n')
+      .map((event) => JSON.parse(event.replace(/^data: /, '')) as RunInfo);
+    expect(told.at(-1)!.state).toBe('done');
+  }, 60_000);
+
+  it('comes as a ZIP whose entries are the files', async () => {
+    const run = await published('tender');
+    const zip = await request(server.app)
+      .get(path(ROUTES.runZip, { run: run.id }))
+      .responseType('blob');
+    const bytes = zip.body as Buffer;
+    expect(bytes.subarray(0, 4).toString('latin1')).toBe('PK\u0003\u0004');
+    const text = bytes.toString('utf8');
+    for (const { path: name } of run.files) expect(text).toContain(name);
+  }, 60_000);
+
+  it('keeps its inputs: a sheet renamed afterwards changes nothing of it', async () => {
+    const run = await published('permit');
+    await request(server.app)
+      .patch(path(ROUTES.sheet, { project: server.project, sheet: 'a001' }))
+      .send({ title: 'Other' });
+    expect((await runOf(run.id)).sheets[0]!.title).toBe('Site plan');
+    const next = await published('permit');
+    expect(next.files[0]!.sha256).not.toBe(run.files[0]!.sha256);
+  }, 60_000);
+});
+
+describe('what stops a run', () => {
+  it('is told as findings before anything is written', async () => {
+    await change('permit', { names: { file: '', folder: '', bundle: '[sheet.revision]' } });
+    const { status, body } = await publish('permit');
+    expect(status).toBe(409);
+    expect(body.findings[0]).toMatchObject({ severity: 'stop', code: 'name.blank-field' });
+    await change('permit', { names: { file: '[sheet.number]', folder: '', bundle: 'Permit' } });
+  });
+
+  it('is a package that is not there', async () => {
+    expect((await publish('zzz')).status).toBe(404);
+    expect((await request(server.app).get(path(ROUTES.run, { run: 'zzz' }))).status).toBe(404);
+  });
+
+  it('in one sheet only, leaves the rest usable', async () => {
+    const { rows } = await server.services.connection.pool.query<{ sheet: object }>(
+      "select sheet from sheets where id = 'a502'",
+    );
+    const broken = JSON.stringify(rows[0]!.sheet).replace('"1:10"', '"about"');
+    await server.services.connection.pool.query("update sheets set sheet = $1 where id = 'a502'", [broken]);
+    const run = await published('tender');
+    expect(run.state).toBe('failed');
+    expect(run.files).toHaveLength(7);
+    expect(run.problem!.sentence).toContain('One sheet could not be made and 7 files were written');
+    expect(run.sheets.find(({ sheetId }) => sheetId === 'a502')).toMatchObject({
+      state: 'failed',
+      problem: { code: 'sheet.scale' },
+    });
+  }, 60_000);
+
+  it('is a cancel: nothing is written afterwards', async () => {
+    const { body } = await publish('permit');
+    const { id } = body as RunInfo;
+    const cancelled = await request(server.app).post(path(ROUTES.runCancel, { run: id }));
+    expect(['cancelled', 'done']).toContain((cancelled.body as RunInfo).state);
+    const run = await runOf(id);
+    if (run.state === 'cancelled') expect(run.files).toEqual([]);
+  });
+});

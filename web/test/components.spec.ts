@@ -1,0 +1,171 @@
+import { provideZonelessChangeDetection, type Type } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import type { RunInfo } from '@folvex/contract';
+import type { OutputPlan, PlannedFile } from '@folvex/core';
+import { Findings } from '../src/package/findings';
+import { NameRule } from '../src/package/name-rule';
+import { OutputTree } from '../src/package/output-tree';
+import { PageStrip, type Move } from '../src/package/page-strip';
+import { RunProgress } from '../src/package/run-progress';
+import { sheet } from './sheet';
+
+async function show<T>(type: Type<T>, inputs: Record<string, unknown>): Promise<ComponentFixture<T>> {
+  TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection(), provideRouter([])] });
+  const fixture = TestBed.createComponent(type);
+  for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+  await fixture.whenStable();
+  return fixture;
+}
+
+const text = (fixture: ComponentFixture<unknown>): string =>
+  (fixture.nativeElement as HTMLElement).textContent!.replace(/\s+/g, ' ').trim();
+const all = (fixture: ComponentFixture<unknown>, selector: string): HTMLElement[] => [
+  ...(fixture.nativeElement as HTMLElement).querySelectorAll<HTMLElement>(selector),
+];
+
+describe('the strip of pages', () => {
+  const sheets = ['A-101', 'A-102', 'A-201'].map((number, i) => ({ ...sheet('1:50'), id: `s${i}`, number }));
+  const sources = Object.fromEntries(sheets.map(({ id }) => [id, { url: id, version: '' }]));
+
+  async function strip() {
+    const fixture = await show(PageStrip, { sheets, sources });
+    const moves: Move[] = [];
+    const out: number[] = [];
+    fixture.componentInstance.moved.subscribe((move) => moves.push(move));
+    fixture.componentInstance.takenOut.subscribe((at) => out.push(at));
+    const press = (at: number, key: string, shiftKey = false): boolean =>
+      all(fixture, '.page')[at]!.dispatchEvent(
+        new KeyboardEvent('keydown', { key, shiftKey, bubbles: true, cancelable: true }),
+      );
+    return { fixture, moves, out, press };
+  }
+
+  it('numbers the pages in reading order', async () => {
+    const { fixture } = await strip();
+    expect(all(fixture, '.page').map((page) => page.getAttribute('aria-label'))).toEqual([
+      'Page 1, A-101 Plan',
+      'Page 2, A-102 Plan',
+      'Page 3, A-201 Plan',
+    ]);
+  });
+
+  it('is moved by keys', async () => {
+    const { moves, out, press } = await strip();
+    press(0, 'ArrowRight', true);
+    press(1, 'ArrowLeft', true);
+    press(1, 'End', true);
+    press(0, 'ArrowLeft', true);
+    press(0, 'ArrowRight');
+    press(2, 'Delete');
+    expect(moves).toEqual([
+      { from: 0, to: 1 },
+      { from: 1, to: 0 },
+      { from: 1, to: 2 },
+    ]);
+    expect(out).toEqual([2]);
+  });
+
+  it('leaves other keys alone', async () => {
+    const { press } = await strip();
+    expect(press(0, 'ArrowRight')).toBe(false);
+    expect(press(0, 'x')).toBe(true);
+  });
+});
+
+describe('a naming rule', () => {
+  it('tells what is wrong with it, at once', async () => {
+    const fixture = await show(NameRule, { caption: 'File name', rule: '[sheet.number' });
+    expect(all(fixture, 'textarea')[0]!.getAttribute('aria-invalid')).toBe('true');
+    expect(text(fixture)).toContain('never closed');
+    fixture.componentRef.setInput('rule', '[sheet.number]');
+    await fixture.whenStable();
+    expect(all(fixture, '.wrong')[0]!.textContent).toBe('');
+  });
+
+  it('hands on what is typed, in one line', async () => {
+    const fixture = await show(NameRule, { caption: 'File name', rule: '' });
+    const edits: string[] = [];
+    fixture.componentInstance.edited.subscribe((rule) => edits.push(rule));
+    const field = all(fixture, 'textarea')[0] as HTMLTextAreaElement;
+    field.value = '[page]\n x';
+    field.dispatchEvent(new Event('input'));
+    expect(edits).toEqual(['[page] x']);
+  });
+});
+
+describe('the output tree', () => {
+  const file = (path: string, ...sheets: string[]): PlannedFile => ({
+    path,
+    sheets,
+    wanted: path,
+    blank: [],
+    unknown: [],
+  });
+  const plan: OutputPlan = {
+    files: [file('Plans/a.pdf', 'a', 'a'), file('Plans/b.pdf', 'a'), file('', 'a')],
+    problems: [],
+  };
+
+  it('shows folders, files, and the pages of a file that is opened', async () => {
+    const fixture = await show(OutputTree, { plan, sheets: [sheet('1:50')] });
+    expect(all(fixture, '.folder').map((folder) => folder.textContent)).toEqual(['folderPlans']);
+    expect(all(fixture, '.name').map((name) => name.textContent!.trim())).toEqual(['a.pdf', 'b.pdf', 'no name']);
+    expect(all(fixture, 'ol')).toHaveLength(0);
+    all(fixture, 'button')[0]!.click();
+    await fixture.whenStable();
+    expect(all(fixture, 'ol li').map((page) => page.textContent)).toEqual(['A-101  Plan', 'A-101  Plan']);
+  });
+});
+
+describe('the checks', () => {
+  it('say their severity in words, not by colour alone', async () => {
+    const findings = [{ code: 'x', severity: 'stop', sentence: 'A name is blank.', place: {} }];
+    expect(text(await show(Findings, { findings }))).toContain('stop: A name is blank.');
+  });
+
+  it('say that all is well', async () => {
+    expect(text(await show(Findings, { findings: [] }))).toContain('in order');
+  });
+});
+
+describe('the latest run', () => {
+  const run: RunInfo = {
+    id: 'r',
+    packageId: 'p',
+    packageName: 'Permit',
+    state: 'running',
+    createdAt: '2026-11-25T10:00:00.000Z',
+    finishedAt: null,
+    problem: null,
+    sheets: [
+      { sheetId: 'a', number: 'A-1', title: '', state: 'done', milliseconds: 5, problem: null },
+      { sheetId: 'b', number: 'A-2', title: '', state: 'waiting', milliseconds: null, problem: null },
+    ],
+    files: [],
+  };
+
+  it('shows how far it is, and can be cancelled', async () => {
+    const fixture = await show(RunProgress, { run });
+    let cancelled = 0;
+    fixture.componentInstance.cancelled.subscribe(() => cancelled++);
+    expect(text(fixture)).toContain('1 of 2 sheets made');
+    all(fixture, 'button')[0]!.click();
+    expect(cancelled).toBe(1);
+  });
+
+  it('shows what was written, and what failed with its reason', async () => {
+    const failed = { code: 'x', sentence: 'It shows nothing.', place: {} };
+    const done: RunInfo = {
+      ...run,
+      state: 'failed',
+      finishedAt: '2026-11-25T10:00:02.500Z',
+      problem: { code: 'run.partial', sentence: 'One sheet could not be made.', place: {} },
+      sheets: [run.sheets[0]!, { ...run.sheets[1]!, state: 'failed', problem: failed }],
+      files: [{ path: 'a.pdf', pages: 1, bytes: 2_000_000, sha256: '', sheets: ['a'] }],
+    };
+    const words = text(await show(RunProgress, { run: done }));
+    expect(words).toContain('1 file, 2.0 MB, in 2.5 s');
+    expect(words).toContain('A-2 It shows nothing.');
+  });
+});

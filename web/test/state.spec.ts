@@ -1,0 +1,135 @@
+import type { DrawingInfo, ProjectInfo, RunInfo } from '@folvex/contract';
+import type { Sheet, SheetPackage } from '@folvex/core';
+import { GatherActions, PackageActions, ProjectActions, SheetActions } from '../src/state/project.actions';
+import { projectFeature, type ProjectState } from '../src/state/project.reducer';
+import {
+  selectLatestRun,
+  selectOpenRun,
+  selectOutput,
+  selectPackageSheets,
+  selectPageSources,
+  selectSheetsByGroup,
+  selectSheetsOutside,
+  selectUses,
+} from '../src/state/project.selectors';
+
+type Action = Parameters<typeof projectFeature.reducer>[1];
+
+export const sheet = (id: string, number: string, group = 'g'): Sheet => ({
+  id,
+  number,
+  title: `Title ${number}`,
+  group,
+  paper: { name: 'A1', orientation: 'landscape' },
+  frame: 'iso5457',
+  titleBlock: undefined,
+  revision: undefined,
+  views: [
+    { id: 'v', drawing: 'd', space: 'model', window: 'extents', scale: '1:50', at: 'centre', layersOff: [], label: '' },
+  ],
+});
+const pack: SheetPackage = {
+  id: 'p',
+  name: 'Permit',
+  recipe: '',
+  order: ['b', 'a'],
+  bundling: 'sheet',
+  names: { file: '[sheet.number]', folder: '', bundle: '[package.name]' },
+};
+const info: ProjectInfo = {
+  id: 'project',
+  project: { number: '1', name: 'P', client: '', fields: {} },
+  groups: [
+    { id: 'g', name: 'Plans' },
+    { id: 'empty', name: 'Empty' },
+  ],
+  drawings: [{ id: 'd', name: 'd.dxf', unit: null } as DrawingInfo],
+  sheets: [sheet('a', 'A-10'), sheet('b', 'A-2'), sheet('c', 'X-1', 'gone')],
+  packages: [pack],
+  recipes: [],
+  runs: [],
+};
+const run = (id: string, state: RunInfo['state'], createdAt: string): RunInfo =>
+  ({ id, packageId: 'p', packageName: 'Permit', state, createdAt, sheets: [], files: [] }) as unknown as RunInfo;
+
+function after(...actions: Action[]): { project: ProjectState } {
+  const first = projectFeature.reducer(undefined, { type: 'start' });
+  return { project: actions.reduce<ProjectState>((state, action) => projectFeature.reducer(state, action), first) };
+}
+const arrived = ProjectActions.projectArrived({ info });
+
+describe('what the project is', () => {
+  it('is loading, then ready, or tells why it did not arrive', () => {
+    expect(after().project.status).toBe('loading');
+    expect(after(arrived).project).toMatchObject({ status: 'ready', id: 'project', chosenPackage: 'p' });
+    const problem = { code: 'offline', sentence: 'The server cannot be reached.', place: {} };
+    const failed = after(ProjectActions.projectDidNotArrive({ problem }));
+    expect(failed.project).toMatchObject({ status: 'error', loadProblem: problem });
+    const again = projectFeature.reducer(failed.project, ProjectActions.reloadAskedFor());
+    expect(again).toMatchObject({ status: 'loading', loadProblem: null });
+  });
+
+  it('shows sheets by group in the order of their numbers, those of no known group last', () => {
+    const groups = selectSheetsByGroup(after(arrived));
+    expect(groups.map(({ name, sheets }) => [name, sheets.map(({ number }) => number)])).toEqual([
+      ['Plans', ['A-2', 'A-10']],
+      ['No group', ['X-1']],
+    ]);
+  });
+
+  it('shows a package in its reading order, and what it does not hold', () => {
+    const state = after(arrived);
+    expect(selectPackageSheets(state).map(({ id }) => id)).toEqual(['b', 'a']);
+    expect(selectSheetsOutside(state).map(({ id }) => id)).toEqual(['c']);
+    expect(selectUses(state)).toEqual({ d: 3 });
+  });
+
+  it('computes the files to be written, at once as the package is edited', () => {
+    const paths = (state: { project: ProjectState }) =>
+      selectOutput('2026-11-25')(state).plan.files.map(({ path }) => path);
+    expect(paths(after(arrived))).toEqual(['A-2.pdf', 'A-10.pdf']);
+    const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'one' } });
+    expect(paths(after(arrived, edited))).toEqual(['Permit.pdf']);
+    const blank = PackageActions.packageEdited({
+      packageId: 'p',
+      change: { names: { ...pack.names, file: '[sheet.revision]' } },
+    });
+    expect(selectOutput('2026-11-25')(after(arrived, blank)).findings[0]).toMatchObject({ severity: 'stop' });
+  });
+
+  it('paints a sheet anew when it, or the unit of a drawing, changed', () => {
+    const version = (...actions: Action[]) => selectPageSources(after(arrived, ...actions))['a']!.version;
+    const titled = SheetActions.sheetSaved({ sheet: { ...sheet('a', 'A-10'), title: 'New' } });
+    const unit = GatherActions.drawingChanged({ drawing: { ...info.drawings[0]!, unit: 'mm' } });
+    expect(new Set([version(), version(titled), version(unit)]).size).toBe(3);
+    expect(version(SheetActions.sheetSaved({ sheet: sheet('b', 'B') }))).toBe(version());
+  });
+});
+
+describe('runs and uploads', () => {
+  it('shows the latest run of the package, and the one that is open', () => {
+    const state = after(
+      arrived,
+      PackageActions.runBegun({ run: run('1', 'done', '2026-11-25T10:00:00Z') }),
+      PackageActions.runBegun({ run: run('2', 'running', '2026-11-25T11:00:00Z') }),
+    );
+    expect(selectLatestRun(state)!.id).toBe('2');
+    expect(selectOpenRun(state)!.id).toBe('2');
+    const over = projectFeature.reducer(
+      state.project,
+      PackageActions.runAdvanced({ run: run('2', 'done', '2026-11-25T11:00:00Z') }),
+    );
+    expect(selectOpenRun({ project: over })).toBeNull();
+  });
+
+  it('follows an upload to its drawing or its refusal', () => {
+    const began = GatherActions.uploadBegan({ uploadId: 1, name: 'x.dxf' });
+    expect(after(arrived, began).project.uploads.ids).toEqual([1]);
+    const drawing = { ...info.drawings[0]!, id: 'new' };
+    const came = after(arrived, began, GatherActions.drawingArrived({ uploadId: 1, drawing }));
+    expect([came.project.uploads.ids, came.project.drawings.ids]).toEqual([[], ['d', 'new']]);
+    const problem = { code: 'x', sentence: 'No.', place: {} };
+    const refused = after(arrived, began, GatherActions.drawingRefused({ uploadId: 1, problem }));
+    expect(refused.project.uploads.entities[1]!.problem).toEqual(problem);
+  });
+});
