@@ -1,11 +1,11 @@
 // Takes the pictures of docs/screenshots from the demo, on an instance of its own.
-import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { mkdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { ROOT } from './build-node.mjs';
 import { CHROMIUM } from './lib/browser.mjs';
 import { startInstance } from './lib/instance.mjs';
+import { ownFolder } from './lib/own-folder.mjs';
 import { freePort } from './lib/postgres.mjs';
 import { runMain, say } from './lib/say.mjs';
 
@@ -23,7 +23,7 @@ const VIEWS = [
 await runMain(async () => {
   const folder = join(ROOT, 'docs', 'screenshots');
   mkdirSync(folder, { recursive: true });
-  const data = mkdtempSync(join(tmpdir(), 'folvex-pictures-'));
+  const data = ownFolder('folvex-pictures-');
   const port = await freePort();
   const instance = await startInstance(data, { settings: { FOLVEX_PORT: String(port) } });
   await instance.ready;

@@ -1,6 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { chmodSync, existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
-import { createServer } from 'node:net';
+import { chmodSync, existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { connect, createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { attempt } from './commands.mjs';
@@ -48,7 +48,10 @@ export async function startPostgres(folder) {
     await run(join(bin, 'pg_ctl'), ['-D', data, '-m', 'fast', '-w', 'stop']);
   };
   const living = await run(join(bin, 'pg_ctl'), ['-D', data, 'status']);
-  if (living.code === 0) return { url: url(portOf(data)), stop, data };
+  if (living.code === 0) {
+    if (await answers(portOf(data))) return { url: url(portOf(data)), stop, data };
+    clearDeadLock(data);
+  }
   // After a kill the first start may find a stale lock and clear it; the second then succeeds.
   for (let tries = 0; tries < 3; tries++) {
     const port = await freePort();
@@ -70,6 +73,23 @@ function newestBin() {
 /** Port in the lock file of a running server: its fourth line. */
 function portOf(data) {
   return Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[3]);
+}
+
+/** A killed server that nobody has buried yet still counts as running for its lock: the lock is taken away. */
+function clearDeadLock(data) {
+  const lock = join(data, 'postmaster.pid');
+  const pid = readFileSync(lock, 'utf8').split('\n')[0];
+  const stat = existsSync(`/proc/${pid}/stat`) ? readFileSync(`/proc/${pid}/stat`, 'utf8') : ') Z';
+  if (/\) [ZX]/.test(stat)) rmSync(lock);
+}
+
+/** True when something listens on a port of this machine. */
+function answers(port) {
+  return new Promise((resolve) => {
+    const socket = connect({ port, host: '127.0.0.1' });
+    socket.once('connect', () => resolve(true)).once('error', () => resolve(false));
+    socket.once('connect', () => socket.destroy());
+  });
 }
 
 async function reachable(folder, run, asOther) {

@@ -1,10 +1,10 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Express } from 'express';
 import { pino } from 'pino';
 import { createPress } from '@folvex/press';
+import { ownFolder } from '../../scripts/lib/own-folder.mjs';
 import { startPostgres } from '../../scripts/lib/postgres.mjs';
 import { connect, migrateDatabase } from '../src/data/database';
 import { importJob } from '../src/data/import-job';
@@ -34,7 +34,7 @@ export function useServer(): Harness {
   const harness = {} as Harness;
   const ending: (() => Promise<unknown> | unknown)[] = [];
   beforeAll(async () => {
-    const data = mkdtempSync(join(tmpdir(), 'folvex-server-'));
+    const data = ownFolder('folvex-server-');
     ending.push(() => rmSync(data, { recursive: true, force: true }));
     const postgres = await startPostgres(join(data, 'postgres'));
     ending.push(() => postgres.stop());

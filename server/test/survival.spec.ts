@@ -1,9 +1,8 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { rmSync } from 'node:fs';
 import { path, ROUTES, type DrawingInfo, type ProjectSummary, type RunInfo } from '@folvex/contract';
 import type { Sheet, SheetPackage } from '@folvex/core';
 import { startInstance, type Instance } from '../../scripts/lib/instance.mjs';
+import { ownFolder } from '../../scripts/lib/own-folder.mjs';
 import { freePort } from '../../scripts/lib/postgres.mjs';
 import { until } from './harness';
 
@@ -11,7 +10,7 @@ const SHEETS = 16;
 
 /** Real processes, killed the hard way while they work. */
 describe('a run whose processes are killed', () => {
-  const data = mkdtempSync(join(tmpdir(), 'folvex-survival-'));
+  const data = ownFolder('folvex-survival-');
   let instance: Instance;
   let base = '';
 

@@ -6,7 +6,6 @@ import { Store } from '@ngrx/store';
 import {
   catchError,
   concatMap,
-  debounceTime,
   EMPTY,
   exhaustMap,
   from,
@@ -16,6 +15,7 @@ import {
   of,
   startWith,
   switchMap,
+  throttleTime,
 } from 'rxjs';
 import type { StoppedRun } from '@folvex/contract';
 import { Api, problemOf } from './api';
@@ -23,7 +23,7 @@ import { GatherActions, PackageActions, ProjectActions, SheetActions } from './p
 import { projectFeature } from './project.reducer';
 import { selectAllPackages } from './project.selectors';
 
-const SAVE_AFTER_MS = 250;
+const SAVE_EVERY_MS = 250;
 const UPLOADS_AT_ONCE = 3;
 let uploads = 0;
 
@@ -145,7 +145,10 @@ export const makePackage = createEffect(
   { functional: true },
 );
 
-/** Edits of a package are saved when its typing rests; what is saved is the package as it then is. */
+/**
+ * Edits of a package are saved at once, and while they come quickly (typing) four times a second; one after the other,
+ * each time the package as it then is, so that an older state never overtakes a newer one.
+ */
 export const savePackage = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(
@@ -153,9 +156,9 @@ export const savePackage = createEffect(
       groupBy(({ packageId }) => packageId),
       mergeMap((edits) =>
         edits.pipe(
-          debounceTime(SAVE_AFTER_MS),
+          throttleTime(SAVE_EVERY_MS, undefined, { leading: true, trailing: true }),
           concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(selectAllPackages)]),
-          switchMap(([{ packageId }, project, packages]) => {
+          concatMap(([{ packageId }, project, packages]) => {
             const pack = packages.find(({ id }) => id === packageId);
             if (!pack) return EMPTY;
             const { name, order, bundling, recipe, names } = pack;

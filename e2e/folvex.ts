@@ -1,0 +1,79 @@
+import { rmSync } from 'node:fs';
+import { test as base, expect, type Page } from '@playwright/test';
+import { startInstance } from '../scripts/lib/instance.mjs';
+import { ownFolder } from '../scripts/lib/own-folder.mjs';
+import { freePort } from '../scripts/lib/postgres.mjs';
+
+export { expect };
+
+/** One Folvex with the demo for all tests of a file; each test gets a page of it, which may talk to nobody else. */
+export const test = base.extend<{ folvex: Page }, { address: string }>({
+  address: [
+    async ({}, use) => {
+      const data = ownFolder('folvex-e2e-');
+      const port = await freePort();
+      const instance = await startInstance(data, { settings: { FOLVEX_PORT: String(port) } });
+      await instance.ready;
+      await use(`http://127.0.0.1:${port}`);
+      await instance.stop();
+      rmSync(data, { recursive: true, force: true });
+    },
+    { scope: 'worker', timeout: 120_000 },
+  ],
+  folvex: async ({ page, address }, use) => {
+    const elsewhere: string[] = [];
+    const errors: string[] = [];
+    page.on('request', (request) => {
+      const url = request.url();
+      if (!url.startsWith(address) && !/^(data|blob):/.test(url)) elsewhere.push(url);
+    });
+    page.on('pageerror', (error) => errors.push(error.message));
+    await page.goto(address);
+    await use(page);
+    expect(elsewhere).toEqual([]);
+    expect(errors).toEqual([]);
+  },
+});
+
+export async function go(page: Page, place: 'Gather' | 'Sheets' | 'Package' | 'Light table'): Promise<void> {
+  await page.getByRole('navigation').getByRole('link', { name: place }).click();
+}
+
+/** Numbers of the pages on the strip, in reading order. */
+export async function strip(page: Page): Promise<string[]> {
+  return page.locator('fx-page-strip .page b').allTextContents();
+}
+
+/** Names in the output tree. */
+export async function names(page: Page): Promise<string[]> {
+  return (await page.locator('fx-output-tree .name').allTextContents()).map((name) => name.trim());
+}
+
+/** How many different colours a canvas shows: a blank one shows one. */
+export async function coloursOf(page: Page, selector: string): Promise<number> {
+  return page
+    .locator(selector)
+    .first()
+    .evaluate((canvas) => {
+      const copy = document.createElement('canvas');
+      const { width, height } = canvas as HTMLCanvasElement;
+      [copy.width, copy.height] = [width, height];
+      const context = copy.getContext('2d')!;
+      context.drawImage(canvas as HTMLCanvasElement, 0, 0);
+      const { data } = context.getImageData(0, 0, width, height);
+      const seen = new Set<number>();
+      for (let i = 0; i < data.length; i += 4) seen.add((data[i]! << 16) | (data[i + 1]! << 8) | data[i + 2]!);
+      return seen.size;
+    });
+}
+
+/** A DXF of some lines and a note, without a unit unless one is said. */
+export function drawing(unit?: number): Buffer {
+  const header = unit === undefined ? '' : `0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n${unit}\n0\nENDSEC\n`;
+  const lines = Array.from(
+    { length: 12 },
+    (_, i) => `0\nLINE\n8\nA-WALL\n10\n${i * 1000}\n20\n0\n11\n${i * 1000}\n21\n8000\n`,
+  );
+  const note = '0\nTEXT\n8\nA-NOTE\n10\n500\n20\n8500\n40\n300\n1\nBoat shed\n';
+  return Buffer.from(`${header}0\nSECTION\n2\nENTITIES\n${lines.join('')}${note}0\nENDSEC\n0\nEOF\n`);
+}

@@ -1,0 +1,96 @@
+import { mkdtempSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { drawing, expect, go, names, test } from './folvex';
+
+const file = (name: string, buffer: Buffer) => ({ name, mimeType: 'application/octet-stream', buffer });
+
+test('a drafter uploads a drawing, makes a sheet from it and publishes that', async ({ folvex: page }) => {
+  await go(page, 'Gather');
+  await page.getByLabel('Drawing files').setInputFiles([file('boat-shed.dxf', drawing())]);
+  const card = page.locator('fx-drawing-card').filter({ hasText: 'boat-shed.dxf' });
+  await expect(card).toContainText('unknown without a unit');
+  await card.getByRole('button', { name: 'mm', exact: true }).click();
+  // Twelve lines a metre apart, 8 m long, with a note above.
+  await expect(card).toContainText('11.0 × 9.0 m');
+  await card.getByRole('button', { name: 'Make a sheet' }).click();
+  const panel = page.locator('fx-new-sheet-panel');
+  await expect(panel.getByLabel('Title')).toHaveValue('Boat shed');
+  await panel.getByLabel('Number').fill('A-001');
+  await expect(panel).toContainText('There is a sheet with that number already');
+  await panel.getByLabel('Number').fill('A-901');
+  await panel.getByLabel('Paper').selectOption('A3');
+  await panel.getByLabel('Scale').fill('1:20');
+  await expect(panel).toContainText('but the sheet has room for 370 × 203 mm');
+  await panel.getByRole('button', { name: 'Use 1:50, the largest that fits' }).click();
+  await expect(panel).toContainText('At 1:50 the drawing measures 220 × ');
+  await panel.getByRole('button', { name: 'Make the sheet' }).click();
+  await expect(panel).toContainText('Sheet A-901 is on the wall');
+
+  await go(page, 'Package');
+  await page.getByRole('button', { name: 'New package' }).click();
+  await page.getByLabel('Name of the new package').fill('Boats');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Add the first sheets' }).click();
+  await page.getByRole('button', { name: 'Add A-901' }).click();
+  await expect.poll(() => names(page)).toEqual(['2617 Boats.pdf']);
+  await page.getByRole('button', { name: 'Write 1 file, 1 page' }).click();
+  await page.getByRole('link', { name: 'Look at it', exact: true }).click();
+  await expect(page.locator('fx-page-viewer .bar')).toContainText('A3 · 420 × 297 mm');
+  await page.getByRole('searchbox').fill('boat shed');
+  await expect(page.getByText(/of 2 places/)).toBeVisible();
+});
+
+test('what cannot be read gets one sentence, and the rest comes in', async ({ folvex: page }) => {
+  await go(page, 'Gather');
+  await expect(page.locator('fx-drawing-card').first()).toBeVisible();
+  const before = await page.locator('fx-drawing-card').count();
+  const whole = drawing(4);
+  await page
+    .getByLabel('Drawing files')
+    .setInputFiles([
+      file('empty.dxf', Buffer.alloc(0)),
+      file('picture.dxf', Buffer.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10])),
+      file('cut.dxf', whole.subarray(0, whole.length - 40)),
+      file('good.dxf', whole),
+    ]);
+  await expect(page.getByText('empty.dxf is empty; save the drawing again and add that file.')).toBeVisible();
+  await expect(page.getByText('picture.dxf is a PNG picture, not a DXF drawing')).toBeVisible();
+  await expect(page.locator('fx-drawing-card')).toHaveCount(before + 2);
+  const cut = page.locator('fx-drawing-card').filter({ hasText: 'cut.dxf' });
+  await cut.getByRole('button', { name: '1 warning' }).click();
+  await expect(cut).toContainText(/breaks off at line \d+; what came before is shown/);
+  await page.getByRole('button', { name: 'Dismiss' }).first().click();
+  await page.getByRole('button', { name: 'Dismiss' }).first().click();
+  await expect(page.locator('.upload')).toHaveCount(0);
+});
+
+test('a file of 300 MB is refused with a sentence while the page stays alive', async ({ folvex: page }) => {
+  const folder = mkdtempSync(join(tmpdir(), 'folvex-huge-'));
+  try {
+    const huge = join(folder, 'huge.dxf');
+    writeFileSync(huge, '0\nSECTION\n');
+    truncateSync(huge, 300 * 1024 * 1024);
+    await go(page, 'Gather');
+    await page.getByLabel('Drawing files').setInputFiles(huge);
+    await expect(page.getByText('huge.dxf is larger than 250 MB and was not taken')).toBeVisible({ timeout: 40_000 });
+    await go(page, 'Sheets');
+    await expect(page.getByRole('option').first()).toBeVisible();
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+});
+
+test('while the server is away, a request says so and nothing typed is lost', async ({ folvex: page }) => {
+  await go(page, 'Package');
+  const rule = page.getByLabel('File name').first();
+  await expect(rule).toBeVisible();
+  await page.context().setOffline(true);
+  await rule.fill('[project.name] offline');
+  await expect(page.getByText('The server cannot be reached; what you typed is still here.')).toBeVisible();
+  await expect(rule).toHaveValue('[project.name] offline');
+  await page.context().setOffline(false);
+  const saved = page.waitForResponse((response) => response.request().method() === 'PATCH' && response.ok());
+  await rule.fill('[project.name] online');
+  await saved;
+});

@@ -1,0 +1,15 @@
+import { defineConfig } from '@playwright/test';
+import { CHROMIUM } from '../scripts/lib/browser.mjs';
+
+/** The real interface in Debian's Chromium, against real processes; see `folvex.ts`. */
+export default defineConfig({
+  testDir: '.',
+  outputDir: '../test-results',
+  workers: 1,
+  timeout: 60_000,
+  expect: { timeout: 15_000 },
+  forbidOnly: true,
+  // A project each, so that each file begins with the demo as it was.
+  projects: ['publishing', 'own-drawing'].map((name) => ({ name, testMatch: `${name}.e2e.ts` })),
+  use: { viewport: { width: 1280, height: 800 }, launchOptions: CHROMIUM, acceptDownloads: true },
+});

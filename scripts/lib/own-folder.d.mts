@@ -1,0 +1,1 @@
+export function ownFolder(prefix: string): string;
