@@ -22,7 +22,12 @@ const web = {
   testMatch: ['<rootDir>/test/**/*.spec.ts'],
   setupFilesAfterEnv: ['<rootDir>/test/setup.ts'],
   moduleNameMapper: { '/start-worker$': '<rootDir>/test/no-worker.ts' },
-  transform: { '^.+\\.(ts|mjs|js|html)$': ['jest-preset-angular', { tsconfig: '<rootDir>/tsconfig.spec.json', stringifyContentPathRegex: '\\.html$' }] },
+  transform: {
+    '^.+\\.(ts|mjs|js|html)$': [
+      'jest-preset-angular',
+      { tsconfig: '<rootDir>/tsconfig.spec.json', stringifyContentPathRegex: '\\.html$' },
+    ],
+  },
   transformIgnorePatterns: ['node_modules/(?!.*\\.mjs$|comlink)'],
 };
 

@@ -4,7 +4,7 @@ import {
   packPage,
   PageBuilder,
   placeView,
-  viewMap,
+  windowToPaper,
   visibleExtents,
   box as boxes,
   type Box,
@@ -76,7 +76,7 @@ function miniature(drawing: Drawing, extents: Box): Uint8Array<ArrayBuffer> {
   const scale = (MINIATURE_MM - 2 * MARGIN_MM) / longest;
   const size = (length: number): number => length * scale + 2 * MARGIN_MM;
   const builder = new PageBuilder(size(boxes.width(extents)), size(boxes.height(extents)));
-  const map = viewMap(extents, MM_PER_UNIT.mm, scale, MARGIN_MM, MARGIN_MM);
+  const map = windowToPaper(extents, MM_PER_UNIT.mm, scale, MARGIN_MM, MARGIN_MM);
   const clip = { xmin: 0, ymin: 0, xmax: size(boxes.width(extents)), ymax: size(boxes.height(extents)) };
   placeView(builder, shippedFonts(), drawing, drawing.spaces[0]!.entities, map, clip, new Set());
   return packPage(inkPage(builder.build(), 'full'));

@@ -12,7 +12,7 @@ import { ProblemError, type Problem } from '../problem';
 import type { FontSet } from '../text/layout';
 import { placeLettering } from './lettering';
 import type { PaperChoice, ProjectFacts, Sheet, View } from './model';
-import { placeView, viewMap, visibleExtents, type ViewNotes } from './place-view';
+import { placeView, windowToPaper, visibleExtents, type ViewNotes } from './place-view';
 import { drawTitleBlock, TITLE_BLOCK_HEIGHT_MM } from './title-block';
 
 /** A drawing as a sheet uses it: its content and the unit it is in (its own, or the one stated for it). */
@@ -74,7 +74,13 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
   const warnings: Problem[] = [];
   const views = sized.map((item) => {
     const placed = placeOnPaper(item, drawingArea(frame, sheet), sheet);
-    const map = viewMap(item.window, MM_PER_UNIT[item.source.unit], placed.scale, placed.box.xmin, placed.box.ymin);
+    const map = windowToPaper(
+      item.window,
+      MM_PER_UNIT[item.source.unit],
+      placed.scale,
+      placed.box.xmin,
+      placed.box.ymin,
+    );
     const hidden = new Set(item.view.layersOff.map((name) => name.toLowerCase()));
     const { drawing } = item.source;
     const notes = placeView(builder, fonts, drawing, item.space.entities, map, clipOf(item, placed.box), hidden);

@@ -44,7 +44,7 @@ export function placeView(
 }
 
 /** The window of a space in paper mm for a scale: lower left corner of the window goes to (x, y). */
-export function viewMap(window: Box, mmPerUnit: number, scale: number, x: number, y: number): Affine {
+export function windowToPaper(window: Box, mmPerUnit: number, scale: number, x: number, y: number): Affine {
   const factor = mmPerUnit * scale;
   return compose(translation(x, y), compose(scaling(factor), translation(-window.xmin, -window.ymin)));
 }

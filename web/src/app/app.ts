@@ -13,6 +13,8 @@ import { RunEndNotice } from './run-end-notice';
 import { PLACES } from './routes';
 import { Shortcuts } from './shortcuts';
 
+const LIGHT_KEY = 'folvex.light';
+
 /** The frame around every place: the rail, what runs in the background, notices. */
 @Component({
   selector: 'fx-app',
@@ -38,9 +40,10 @@ export class App {
     const made = run.sheets.filter((sheet) => sheet.state !== 'waiting').length;
     return (100 * made) / Math.max(1, run.sheets.length);
   });
-  protected readonly dark = signal(matchMedia('(prefers-color-scheme: dark)').matches);
+  protected readonly dark = signal(rememberedLight() ?? matchMedia('(prefers-color-scheme: dark)').matches);
 
   constructor() {
+    if (rememberedLight() !== undefined) this.applyLight();
     this.store.dispatch(ProjectActions.applicationOpened());
   }
 
@@ -54,6 +57,11 @@ export class App {
 
   protected switchLight(): void {
     this.dark.update((dark) => !dark);
+    localStorage.setItem(LIGHT_KEY, this.dark() ? 'dark' : 'light');
+    this.applyLight();
+  }
+
+  private applyLight(): void {
     document.documentElement.style.colorScheme = this.dark() ? 'dark' : 'light';
   }
 
@@ -67,6 +75,12 @@ export class App {
     if (place) void this.router.navigate([place.path]);
     else if (event.key === '?' && this.dialog.openDialogs.length === 0) this.showShortcuts();
   }
+}
+
+/** True for dark, false for light; undefined while the person follows the system. */
+function rememberedLight(): boolean | undefined {
+  const light = localStorage.getItem(LIGHT_KEY);
+  return light === null ? undefined : light === 'dark';
 }
 
 function isTyping(target: EventTarget | null): boolean {

@@ -19,7 +19,9 @@ import { counted } from '../ui/words';
         <a class="fx-link" routerLink="/light-table" [queryParams]="{ run: run.id }" (click)="dismiss()">
           Look at it on the light table
         </a>
-        <button type="button" aria-label="Dismiss" (click)="dismiss()"><mat-icon>close</mat-icon></button>
+        <button type="button" class="fx-bare" aria-label="Dismiss" (click)="dismiss()">
+          <mat-icon>close</mat-icon>
+        </button>
       </div>
     }
   `,
@@ -35,24 +37,15 @@ import { counted } from '../ui/words';
     .notice > mat-icon {
       color: var(--fx-good);
     }
+    .fx-bare {
+      margin-left: auto;
+    }
     .failed {
       border-bottom-color: var(--fx-signal);
       background: var(--fx-signal-wash);
     }
     .failed > mat-icon {
       color: var(--fx-signal);
-    }
-    button {
-      display: grid;
-      place-items: center;
-      width: 30px;
-      height: 30px;
-      margin-left: auto;
-      padding: 0;
-      border: 0;
-      background: none;
-      color: inherit;
-      cursor: pointer;
     }
   `,
 })

@@ -8,6 +8,7 @@ import {
   linkedSignal,
   output,
   signal,
+  untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { MatButton } from '@angular/material/button';
@@ -34,6 +35,7 @@ const MADE_WITH = { frame: 'iso5457', titleBlock: { fields: {} } } as const;
   imports: [FormsModule, MatButton, MatIcon, RouterLink],
   templateUrl: './new-sheet-panel.html',
   styleUrl: './new-sheet-panel.scss',
+  host: { class: 'fx-side' },
 })
 export class NewSheetPanel {
   readonly drawing = input.required<DrawingInfo>();
@@ -60,7 +62,13 @@ export class NewSheetPanel {
     const scale = real && fittingScale(real, this.room());
     return scale === undefined ? undefined : formatScale(scale);
   });
-  protected readonly scale = signal('');
+  /** Another drawing begins at the scale that fits it; another paper leaves what was typed. */
+  protected readonly scale = linkedSignal({
+    source: this.drawing,
+    computation: () => untracked(this.largest) ?? '1:100',
+  });
+  /** Number of the sheet that was asked for last; empty once it is there. */
+  private readonly asked = signal('');
   protected readonly made = signal('');
   protected readonly fit = computed(() => judgeFit(this.real(), this.room(), parseScale(this.scale())));
   protected readonly taken = computed(() =>
@@ -70,16 +78,11 @@ export class NewSheetPanel {
 
   constructor() {
     effect(() => {
-      // Another drawing begins anew, at the scale that fits it.
-      this.drawing();
-      this.scale.set(this.largest() ?? '1:100');
-    });
-    effect(() => {
-      const made = this.sheets().find((sheet) => sheet.number === this.number().trim());
-      if (made && made.views.some((view) => view.drawing === this.drawing().id)) {
-        this.made.set(made.number);
-        this.number.set('');
-      }
+      const asked = this.asked();
+      if (!asked || !this.sheets().some((sheet) => sheet.number === asked)) return;
+      this.made.set(asked);
+      this.number.set('');
+      this.asked.set('');
     });
   }
 
@@ -93,6 +96,7 @@ export class NewSheetPanel {
       paper: { name: this.paper(), orientation: this.orientation() },
       scale: this.scale(),
     };
+    this.asked.set(sheet.number);
     this.store.dispatch(GatherActions.sheetAskedFor({ sheet }));
   }
 }

@@ -35,10 +35,8 @@ const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'war
     }
     mat-icon {
       flex: none;
-      width: 20px;
-      height: 20px;
+      --fx-icon: 20px;
       color: var(--fx-quiet);
-      font-size: 20px;
     }
     .stop mat-icon,
     .warning mat-icon {

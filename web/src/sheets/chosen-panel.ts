@@ -18,6 +18,7 @@ import { counted, paperInWords, scalesInWords } from '../ui/words';
   imports: [FormsModule, MatButton, MatIcon, RouterLink],
   templateUrl: './chosen-panel.html',
   styleUrl: './chosen-panel.scss',
+  host: { class: 'fx-side' },
 })
 export class ChosenPanel {
   readonly sheets = input.required<readonly Sheet[]>();

@@ -51,11 +51,9 @@ import { scalesInWords } from '../ui/words';
       position: absolute;
       top: -9px;
       right: -9px;
-      width: 20px;
-      height: 20px;
+      --fx-icon: 20px;
       background: var(--fx-signal);
       color: var(--fx-on-signal);
-      font-size: 20px;
     }
     .name,
     .facts {

@@ -18,6 +18,7 @@ import {
   throttleTime,
 } from 'rxjs';
 import type { StoppedRun } from '@folvex/contract';
+import type { Problem } from '@folvex/core';
 import { Api, problemOf } from './api';
 import { GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
 import { projectFeature } from './project.reducer';
@@ -25,6 +26,11 @@ import { selectAllPackages } from './project.selectors';
 
 const SAVE_EVERY_MS = 250;
 const UPLOADS_AT_ONCE = 3;
+const NO_PROJECT: Problem = {
+  code: 'project.none',
+  sentence: 'The server holds no project; start it with npm start, which loads the demo into an empty database.',
+  place: {},
+};
 let uploads = 0;
 
 const refused = (error: unknown) => of(ProjectActions.requestRefused({ problem: problemOf(error) }));
@@ -35,8 +41,11 @@ export const loadProject = createEffect(
       ofType(ProjectActions.applicationOpened, ProjectActions.reloadAskedFor),
       switchMap(() =>
         api.projects().pipe(
-          switchMap(([first]) => (first ? api.project(first.id) : EMPTY)),
-          map((info) => ProjectActions.projectArrived({ info })),
+          switchMap(([first]) =>
+            first
+              ? api.project(first.id).pipe(map((info) => ProjectActions.projectArrived({ info })))
+              : of(ProjectActions.projectDidNotArrive({ problem: NO_PROJECT })),
+          ),
           catchError((error: unknown) => of(ProjectActions.projectDidNotArrive({ problem: problemOf(error) }))),
         ),
       ),

@@ -15,7 +15,9 @@ import { placeInWords, type Problem } from '@folvex/core';
         <span>{{ place() }}</span>
       }
     </p>
-    <button type="button" aria-label="Dismiss" (click)="dismissed.emit()"><mat-icon>close</mat-icon></button>
+    <button type="button" class="fx-bare" aria-label="Dismiss" (click)="dismissed.emit()">
+      <mat-icon>close</mat-icon>
+    </button>
   `,
   styles: `
     :host {
@@ -35,16 +37,6 @@ import { placeInWords, type Problem } from '@folvex/core';
     }
     span {
       color: var(--fx-quiet);
-    }
-    button {
-      display: grid;
-      place-items: center;
-      width: 30px;
-      height: 30px;
-      padding: 0;
-      border: 0;
-      background: none;
-      cursor: pointer;
     }
   `,
 })
