@@ -81,9 +81,25 @@ test('names are seen as they are typed, and a blank or a clash stops', async ({ 
   await expect(publish).toBeDisabled();
   await rule.fill('');
   await page.getByRole('button', { name: 'Field' }).first().click();
+  const saved = page.waitForResponse((response) =>
+    Boolean(response.request().postData()?.includes('"file":"[sheet.number]"') && response.ok()),
+  );
   await page.getByRole('menuitem', { name: '[sheet.number]' }).click();
   await expect.poll(() => names(page)).toContain('A-401.pdf');
   await expect(publish).toBeEnabled();
+  await saved;
+});
+
+test('an edit made just before the page is left is not lost', async ({ folvex: page, address }) => {
+  await go(page, 'Package');
+  const rule = page.getByLabel('Folder (none when empty)');
+  await rule.fill('[group.name]');
+  await rule.fill('[project.number]');
+  await page.goto(`${address}/package`);
+  await expect(rule).toHaveValue('[project.number]');
+  await rule.fill('');
+  await page.reload();
+  await expect(rule).toHaveValue('');
 });
 
 test('publishing goes on behind, and its files open on the light table', async ({ folvex: page }) => {

@@ -106,6 +106,19 @@ describe('what the project is', () => {
   });
 });
 
+describe('edits of a package', () => {
+  const edited = (file: string) =>
+    PackageActions.packageEdited({ packageId: 'p', change: { names: { ...pack.names, file } } });
+
+  it('are unsaved until the server has the last of them', () => {
+    const saved = (file: string) => PackageActions.packageSaved({ pack: { ...pack, names: { ...pack.names, file } } });
+    expect(after(arrived).project.unsaved).toEqual([]);
+    expect(after(arrived, edited('a'), edited('ab')).project.unsaved).toEqual(['p']);
+    expect(after(arrived, edited('a'), edited('ab'), saved('a')).project.unsaved).toEqual(['p']);
+    expect(after(arrived, edited('a'), edited('ab'), saved('a'), saved('ab')).project.unsaved).toEqual([]);
+  });
+});
+
 describe('runs and uploads', () => {
   it('shows the latest run of the package, and the one that is open', () => {
     const state = after(

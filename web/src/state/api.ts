@@ -62,6 +62,13 @@ export class Api {
     return this.http.patch<SheetPackage>(path(ROUTES.package, { project, package: pack }), change);
   }
 
+  /** The same while the page is being left: the browser sends it to its end, nobody waits for the answer. */
+  changePackageOnLeaving(project: string, pack: string, change: PackageChange): void {
+    const headers = { 'Content-Type': 'application/json' };
+    const body = JSON.stringify(change);
+    void fetch(path(ROUTES.package, { project, package: pack }), { method: 'PATCH', keepalive: true, headers, body });
+  }
+
   publish(project: string, pack: string): Observable<RunInfo> {
     return this.http.post<RunInfo>(path(ROUTES.runs, { project, package: pack }), {});
   }

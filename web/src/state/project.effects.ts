@@ -9,18 +9,21 @@ import {
   EMPTY,
   exhaustMap,
   from,
+  fromEvent,
   groupBy,
   map,
   mergeMap,
   of,
   startWith,
   switchMap,
+  tap,
   throttleTime,
 } from 'rxjs';
 import type { StoppedRun } from '@folvex/contract';
 import type { Problem } from '@folvex/core';
 import { Api, problemOf } from './api';
 import { GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
+import { packageChange } from './package-change';
 import { projectFeature } from './project.reducer';
 import { selectAllPackages } from './project.selectors';
 
@@ -170,8 +173,7 @@ export const savePackage = createEffect(
           concatMap(([{ packageId }, project, packages]) => {
             const pack = packages.find(({ id }) => id === packageId);
             if (!pack) return EMPTY;
-            const { name, order, bundling, recipe, names } = pack;
-            return api.changePackage(project, packageId, { name, order, bundling, recipe, names }).pipe(
+            return api.changePackage(project, packageId, packageChange(pack)).pipe(
               map((saved) => PackageActions.packageSaved({ pack: saved })),
               catchError(refused),
             );
@@ -180,6 +182,23 @@ export const savePackage = createEffect(
       ),
     ),
   { functional: true },
+);
+
+/** When the page goes away before its last edit was sent, that edit is sent with its last breath. */
+export const saveOnLeaving = createEffect(
+  (api = inject(Api), store = inject(Store)) =>
+    fromEvent(window, 'pagehide').pipe(
+      concatLatestFrom(() => [
+        store.select(projectFeature.selectId),
+        store.select(projectFeature.selectUnsaved),
+        store.select(selectAllPackages),
+      ]),
+      tap(([, project, unsaved, packages]) => {
+        for (const pack of packages)
+          if (unsaved.includes(pack.id)) api.changePackageOnLeaving(project, pack.id, packageChange(pack));
+      }),
+    ),
+  { functional: true, dispatch: false },
 );
 
 /** Publishes what is on the screen: the package is saved first, whether its last edit was sent or not. */
@@ -191,8 +210,7 @@ export const publish = createEffect(
       exhaustMap(([{ packageId }, project, packages]) => {
         const pack = packages.find(({ id }) => id === packageId);
         if (!pack) return EMPTY;
-        const { name, order, bundling, recipe, names } = pack;
-        return api.changePackage(project, packageId, { name, order, bundling, recipe, names }).pipe(
+        return api.changePackage(project, packageId, packageChange(pack)).pipe(
           switchMap(() => api.publish(project, packageId)),
           map((run) => PackageActions.runBegun({ run })),
           catchError((error: unknown) => {

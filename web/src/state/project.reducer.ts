@@ -2,6 +2,7 @@ import { createEntityAdapter, type EntityState } from '@ngrx/entity';
 import { createFeature, createReducer, on } from '@ngrx/store';
 import type { DrawingInfo, GroupInfo, RunInfo } from '@folvex/contract';
 import type { Problem, ProjectFacts, Recipe, Sheet, SheetPackage } from '@folvex/core';
+import { packageChange } from './package-change';
 import { GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
 
 /** A file on its way to the server, or one that was refused. */
@@ -34,6 +35,8 @@ export interface ProjectState {
   runs: EntityState<RunInfo>;
   uploads: EntityState<Upload>;
   chosenPackage: string | null;
+  /** Ids of packages whose last edit the server does not have yet. */
+  unsaved: string[];
   /** What the server refused last; shown until dismissed. */
   refusal: Problem | null;
 }
@@ -51,6 +54,7 @@ const initial: ProjectState = {
   runs: runsAdapter.getInitialState(),
   uploads: uploadsAdapter.getInitialState(),
   chosenPackage: null,
+  unsaved: [],
   refusal: null,
 };
 
@@ -126,6 +130,12 @@ export const projectFeature = createFeature({
     on(PackageActions.packageEdited, (state, { packageId, change }) => ({
       ...state,
       packages: packagesAdapter.updateOne({ id: packageId, changes: change }, state.packages),
+      unsaved: [...new Set([...state.unsaved, packageId])],
+    })),
+    // An edit that came after this one was sent is still to be saved.
+    on(PackageActions.packageSaved, (state, { pack }) => ({
+      ...state,
+      unsaved: state.unsaved.filter((id) => id !== pack.id || !samePackage(state.packages.entities[id], pack)),
     })),
     on(PackageActions.runBegun, PackageActions.runAdvanced, (state, { run }) => ({
       ...state,
@@ -134,3 +144,7 @@ export const projectFeature = createFeature({
     })),
   ),
 });
+
+function samePackage(ours: SheetPackage | undefined, saved: SheetPackage): boolean {
+  return JSON.stringify(ours && packageChange(ours)) === JSON.stringify(packageChange(saved));
+}
