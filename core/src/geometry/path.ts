@@ -7,7 +7,7 @@ export const LINE = 1;
 export const CURVE = 2;
 export const CLOSE = 3;
 
-const FLAT_PIECES = 32;
+const FLAT_PIECES = 64;
 
 /** A path that is written, handed on and written again: verbs and coordinates in growing arrays. */
 export class Path implements PathSink {
