@@ -113,16 +113,16 @@ describe('entities', () => {
   });
 
   it('counts what it does not show, by type, with the first place', () => {
-    const ellipse = (handle: string): string => groups([0, 'ELLIPSE'], [5, handle], [8, 'A-WALL'], [10, 0], [20, 0]);
-    const { warnings } = read(dxf({ entities: ellipse('B1') + ellipse('B2') + groups([0, 'SPLINE'], [8, '0']) }));
+    const solid = (handle: string): string => groups([0, '3DSOLID'], [5, handle], [8, 'A-WALL'], [10, 0], [20, 0]);
+    const { warnings } = read(dxf({ entities: solid('B1') + solid('B2') + groups([0, 'MULTILEADER'], [8, '0']) }));
     expect(warnings).toEqual([
       {
         code: 'dxf.not-shown',
-        sentence: 'ELLIPSE is not shown yet.',
+        sentence: '3DSOLID is not shown yet.',
         count: 2,
         place: expect.objectContaining({ file: 'test.dxf', handle: 'B1', layer: 'A-WALL' }),
       },
-      expect.objectContaining({ sentence: 'SPLINE is not shown yet.', count: 1 }),
+      expect.objectContaining({ sentence: 'MULTILEADER is not shown yet.', count: 1 }),
     ]);
   });
 

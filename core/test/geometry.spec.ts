@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { apply, compose, determinant, Path, rotation, scaling, translation } from '../src/index';
 import { clipPolygon, clipSegment } from '../src/geometry/clip';
 import { arcTo, bulgeArc } from '../src/geometry/curves';
-import { clipStroke, CURVE } from '../src/geometry/path';
+import { clipStroke } from '../src/geometry/clip-path';
+import { CURVE } from '../src/geometry/path';
 
 const number = fc.double({ min: -1000, max: 1000, noNaN: true });
 const BOX = { xmin: 0, ymin: 0, xmax: 10, ymax: 10 };

@@ -45,7 +45,7 @@ describe('B-splines', () => {
   });
 
   // The weight cos 45° makes the quadratic a quarter circle (Piegl and Tiller, The NURBS Book, 7.3; from memory).
-  it('draw a rational quarter circle round to a ten-millionth', () => {
+  it('draw a rational quarter circle round to a millionth', () => {
     const points = drawn({
       degree: 2,
       knots: [0, 0, 0, 1, 1, 1],

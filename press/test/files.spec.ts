@@ -51,7 +51,7 @@ describe('a drawing that comes in', () => {
   });
 
   it('without anything visible has neither extents nor a miniature', () => {
-    const found = inspectDrawing(drawing('none.dxf', LINE.replace('LINE', 'ELLIPSE')));
+    const found = inspectDrawing(drawing('none.dxf', LINE.replace('LINE', '3DSOLID')));
     expect(found).toMatchObject({ ok: true, value: { miniature: null, facts: { extents: null } } });
   });
 });

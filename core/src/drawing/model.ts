@@ -1,3 +1,4 @@
+import type { Affine } from '../geometry/affine';
 import type { LengthUnit } from '../measure/units';
 import type { PaperSize } from '../paper/sizes';
 
@@ -65,6 +66,8 @@ export interface LineEntity extends EntityBase {
   y0: number;
   x1: number;
   y1: number;
+  /** A line that has no end in truth: it does not count for the extents. */
+  endless?: true;
 }
 
 /** Vertices are five numbers each: x, y, bulge, start width, end width (drawing units). */
@@ -85,6 +88,40 @@ export interface ArcEntity extends EntityBase {
   start: number;
   end: number;
   full: boolean;
+}
+
+/** The arc of an ellipse: centre and two half axes, over the parameter from `start` up to `end` (radians). */
+export interface EllipseEntity extends EntityBase {
+  kind: 'ellipse';
+  cx: number;
+  cy: number;
+  ux: number;
+  uy: number;
+  vx: number;
+  vy: number;
+  start: number;
+  end: number;
+}
+
+/** Any other curve, as straight pieces and cubic Béziers (verbs of `geometry/path.ts`). */
+export interface PathEntity extends EntityBase {
+  kind: 'path';
+  verbs: Uint8Array;
+  coords: Float64Array;
+}
+
+/** A marked point; how it looks is said for the whole drawing. */
+export interface PointEntity extends EntityBase {
+  kind: 'point';
+  x: number;
+  y: number;
+}
+
+/** An entity drawn in a plane of its own, mapped to the plan. */
+export interface TiltedEntity extends EntityBase {
+  kind: 'tilted';
+  map: Affine;
+  entity: PlainEntity;
 }
 
 export type HorizontalAlign = 'left' | 'centre' | 'right' | 'fit' | 'aligned';
@@ -135,11 +172,45 @@ export interface InsertEntity extends EntityBase {
 export interface FillEntity extends EntityBase {
   kind: 'fill';
   loops: Float64Array[];
+  /** Painted in the colour of the paper, to cover what lies below. */
+  mask?: true;
 }
 
 export const LOOP_STRIDE = 3;
 
-export type Entity = LineEntity | PolylineEntity | ArcEntity | TextEntity | InsertEntity | FillEntity;
+/** Parallel lines of a hatch pattern, each `dx, dy` from the one before; dashes as in a line type. Drawing units. */
+export interface HatchFamily {
+  /** Direction of the lines, radians. */
+  angle: number;
+  x: number;
+  y: number;
+  dx: number;
+  dy: number;
+  dashes: number[];
+}
+
+/** An area filled with the lines of a pattern; loops as in a fill. */
+export interface HatchEntity extends EntityBase {
+  kind: 'hatch';
+  loops: Float64Array[];
+  families: HatchFamily[];
+}
+
+/** What is drawn as it stands. */
+export type ShapeEntity =
+  | LineEntity
+  | PolylineEntity
+  | ArcEntity
+  | EllipseEntity
+  | PathEntity
+  | PointEntity
+  | TextEntity
+  | FillEntity
+  | HatchEntity;
+
+export type PlainEntity = ShapeEntity | InsertEntity;
+
+export type Entity = PlainEntity | TiltedEntity;
 
 export interface Block {
   name: string;
@@ -157,6 +228,12 @@ export interface Space {
   paper?: PaperSize;
 }
 
+/** How points are marked: DXF's `$PDMODE` and `$PDSIZE` (drawing units where positive). */
+export interface PointStyle {
+  mode: number;
+  size: number;
+}
+
 /** The content of one file. */
 export interface Drawing {
   /** File name, as its layers are grouped by in a PDF. */
@@ -165,6 +242,7 @@ export interface Drawing {
   /** Undefined when the file leaves it open: it must then be asked for. */
   unit: LengthUnit | undefined;
   lineTypeScale: number;
+  pointStyle: PointStyle;
   /** Weight of entities that say "default", 1/100 mm. */
   defaultWeight: Weight;
   layers: Layer[];

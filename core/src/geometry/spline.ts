@@ -9,12 +9,12 @@ export interface Spline {
 }
 
 /** Cubic pieces of one knot span where the curve is rational or of a degree that a cubic cannot hold. */
-const PIECES_PER_SPAN = 8;
+const PIECES_PER_SPAN = 32;
 const HIGHEST_DEGREE = 15;
 
 /**
  * Draws a B-spline as cubic Béziers: exactly up to degree three, otherwise through points of the curve with its
- * tangents, eight to a span. Valid on knots[degree]…knots[n] (an unclamped spline reaches no farther). False when the
+ * tangents, thirty-two to a span. Valid on knots[degree]…knots[n] (an unclamped spline reaches no farther). False when the
  * numbers do not make a spline; then nothing is drawn.
  */
 export function splinePath(sink: PathSink, spline: Spline): boolean {

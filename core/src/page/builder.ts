@@ -1,5 +1,6 @@
 import { contains, expanded, intersects, type Box } from '../geometry/box';
-import { clipFill, clipStroke, Path } from '../geometry/path';
+import { clipFill, clipStroke } from '../geometry/clip-path';
+import { Path } from '../geometry/path';
 import { FILL, STROKE, TEXT, UNITS_PER_MM, type Page, type PageLayer, type PageText, type Pen } from './page';
 
 /** Farther from the paper than this (mm) nothing is kept: it would leave the range of whole numbers. */

@@ -254,6 +254,10 @@ function warningsOf(notes: ViewNotes, file: string, sheet: Sheet): Problem[] {
     const sentence = `No shipped typeface has ${[...notes.missing].join(' ')}; an empty box stands for it.`;
     warnings.push({ code: 'sheet.glyphs', sentence, place });
   }
+  if (notes.dense.size > 0) {
+    const sentence = `Hatch lines on ${[...notes.dense].join(', ')} stand too close to print at this scale; a tint is shown instead.`;
+    warnings.push({ code: 'sheet.dense-hatch', sentence, place });
+  }
   for (const [why, blocks] of notes.stops) {
     const names = [...blocks].slice(0, 5).join(', ');
     const sentence = {

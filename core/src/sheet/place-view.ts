@@ -1,15 +1,27 @@
-import { meanScale, compose, scaling, translation, type Affine } from '../geometry/affine';
-import { emptyBox, isEmpty, union, type Box } from '../geometry/box';
+import { apply, meanScale, compose, scaling, translation, type Affine } from '../geometry/affine';
+import { emptyBox, include, isEmpty, union, type Box } from '../geometry/box';
 import { Path } from '../geometry/path';
 import type { Resolved } from '../drawing/resolve';
-import { COLOUR_FOREGROUND, type Drawing, type Entity } from '../drawing/model';
+import { COLOUR_FOREGROUND, type Drawing, type Entity, type HatchEntity, type ShapeEntity } from '../drawing/model';
 import type { PageBuilder } from '../page/builder';
 import type { FontSet } from '../text/layout';
+import { hatchPath } from './hatch';
 import { placeEntityText } from './lettering';
-import { arcPath, constantWidth, fillPath, polylinePath, taperedPath } from './shapes';
+import {
+  arcPath,
+  constantWidth,
+  curvePath,
+  ellipsePath,
+  fillPath,
+  loopsPath,
+  pointPath,
+  polylinePath,
+  taperedPath,
+} from './shapes';
 import { walk, type Visitor, type WalkStop } from './walk';
 
 const BLACK = 0x000000;
+const PAPER = 0xffffff;
 /** Line weights in drawings are 1/100 mm. */
 const WEIGHT_UNITS_PER_MM = 100;
 /** What weight 0, "the thinnest the device can draw", comes to on paper: DXF's next weight above it. */
@@ -20,6 +32,8 @@ const SHORTEST_PATTERN_MM = 0.1;
 /** What a view had to leave out or replace. */
 export interface ViewNotes {
   missing: Set<string>;
+  /** Layers with hatches whose lines are too dense to print. */
+  dense: Set<string>;
   stops: Map<WalkStop, Set<string>>;
 }
 
@@ -65,7 +79,9 @@ export function visibleExtents(
         for (const placed of placeEntityText(fonts, drawing, entity, map, new Set())) union(extents, placed.box);
         return;
       }
-      drawPath(path, entity, map);
+      if (entity.kind === 'line' && entity.endless) return;
+      if (entity.kind === 'point') include(extents, ...apply(map, entity.x, entity.y));
+      else drawPath(path, entity, map);
       union(extents, path.box);
     },
     stopped: () => undefined,
@@ -75,7 +91,7 @@ export function visibleExtents(
 }
 
 class ViewPainter implements Visitor {
-  readonly notes: ViewNotes = { missing: new Set(), stops: new Map() };
+  readonly notes: ViewNotes = { missing: new Set(), dense: new Set(), stops: new Map() };
   private readonly path = new Path();
   private readonly layers: number[];
   private readonly unitMm: number;
@@ -90,7 +106,7 @@ class ViewPainter implements Visitor {
     this.unitMm = meanScale(toPaper);
   }
 
-  entity(entity: Entity, looks: Resolved, local: Affine): void {
+  entity(entity: ShapeEntity, looks: Resolved, local: Affine): void {
     const map = compose(this.toPaper, local);
     const colour = looks.colour === COLOUR_FOREGROUND ? BLACK : looks.colour;
     const layer = this.layer(looks.layer);
@@ -104,20 +120,34 @@ class ViewPainter implements Visitor {
     const path = this.path.clear();
     if (entity.kind === 'fill') {
       fillPath(path, entity, map);
-      this.builder.fill(path, layer, this.builder.pen(0, colour));
+      this.builder.fill(path, layer, this.builder.pen(0, entity.mask ? PAPER : colour));
       return;
     }
+    if (entity.kind === 'hatch') return this.hatch(entity, looks, map, layer, colour);
     const width = entity.kind === 'polyline' ? constantWidth(entity) : 0;
     if (entity.kind === 'polyline' && width === undefined) {
       taperedPath(path, entity, map);
       this.builder.fill(path, layer, this.builder.pen(0, colour));
       return;
     }
-    drawPath(path, entity, map);
+    if (entity.kind === 'point') pointPath(path, entity, this.drawing.pointStyle, map);
+    else drawPath(path, entity, map);
     const ownWidth = (width ?? 0) * meanScale(map);
     const penWidth = ownWidth > 0 ? ownWidth : Math.max(HAIRLINE_MM, looks.weight / WEIGHT_UNITS_PER_MM);
     const dashes = this.dashes(looks.lineType, entity.style.lineTypeScale);
     this.builder.stroke(path, layer, this.builder.pen(penWidth, colour, dashes, ownWidth === 0));
+  }
+
+  private hatch(hatch: HatchEntity, looks: Resolved, map: Affine, layer: number, colour: number): void {
+    const { path, builder } = this;
+    if (hatchPath(path, hatch, map) === 'lines') {
+      const width = Math.max(HAIRLINE_MM, looks.weight / WEIGHT_UNITS_PER_MM);
+      builder.stroke(path, layer, builder.pen(width, colour));
+      return;
+    }
+    this.notes.dense.add(this.drawing.layers[looks.layer]?.name ?? '');
+    loopsPath(path, hatch.loops, map);
+    builder.fill(path, layer, builder.pen(0, tint(colour)));
   }
 
   stopped(why: WalkStop, block: string): void {
@@ -146,7 +176,14 @@ class ViewPainter implements Visitor {
   }
 }
 
-function drawPath(path: Path, entity: Entity, map: Affine): void {
+/** A colour thinned to a quarter on white, as dense lines look from afar. */
+function tint(colour: number): number {
+  const part = (shift: number): number => Math.round(255 - (255 - ((colour >> shift) & 255)) / 4) << shift;
+  return part(16) | part(8) | part(0);
+}
+
+/** Writes what is stroked of an entity, mapped, into a path. Points and texts have none. */
+export function drawPath(path: Path, entity: ShapeEntity, map: Affine): void {
   switch (entity.kind) {
     case 'line':
       path.moveTo(map.a * entity.x0 + map.c * entity.y0 + map.e, map.b * entity.x0 + map.d * entity.y0 + map.f);
@@ -155,11 +192,18 @@ function drawPath(path: Path, entity: Entity, map: Affine): void {
     case 'arc':
       arcPath(path, entity, map);
       break;
+    case 'ellipse':
+      ellipsePath(path, entity, map);
+      break;
+    case 'path':
+      curvePath(path, entity, map);
+      break;
     case 'polyline':
       polylinePath(path, entity, map);
       break;
     case 'fill':
-      fillPath(path, entity, map);
+    case 'hatch':
+      loopsPath(path, entity.loops, map);
       break;
   }
 }

@@ -1,7 +1,17 @@
 import { apply, type Affine } from '../geometry/affine';
-import { arcTo, bulgeArc } from '../geometry/curves';
-import type { Path } from '../geometry/path';
-import { LOOP_STRIDE, POLYLINE_STRIDE, type ArcEntity, type FillEntity, type PolylineEntity } from '../drawing/model';
+import { arcTo, bulgeArc, ellipsePoint } from '../geometry/curves';
+import { CURVE, LINE, MOVE, type Path } from '../geometry/path';
+import {
+  LOOP_STRIDE,
+  POLYLINE_STRIDE,
+  type ArcEntity,
+  type EllipseEntity,
+  type FillEntity,
+  type PathEntity,
+  type PointEntity,
+  type PointStyle,
+  type PolylineEntity,
+} from '../drawing/model';
 
 /** Writes a circle or arc, mapped, into a path. */
 export function arcPath(path: Path, arc: ArcEntity, map: Affine): void {
@@ -19,6 +29,67 @@ export function arcPath(path: Path, arc: ArcEntity, map: Affine): void {
   if (arc.full) path.close();
 }
 
+/** Writes the arc of an ellipse, mapped, into a path. */
+export function ellipsePath(path: Path, ellipse: EllipseEntity, map: Affine): void {
+  const { cx, cy, ux, uy, vx, vy, start } = ellipse;
+  let sweep = ellipse.end - start;
+  while (sweep <= 1e-12) sweep += 2 * Math.PI;
+  while (sweep > 2 * Math.PI + 1e-9) sweep -= 2 * Math.PI;
+  const u: [number, number] = [map.a * ux + map.c * uy, map.b * ux + map.d * uy];
+  const v: [number, number] = [map.a * vx + map.c * vy, map.b * vx + map.d * vy];
+  const centre = apply(map, cx, cy);
+  path.moveTo(...ellipsePoint(centre, u, v, start));
+  arcTo(path, centre, u, v, start, start + sweep);
+  if (sweep > 2 * Math.PI - 1e-9) path.close();
+}
+
+/** Writes a ready-made curve, mapped, into a path. */
+export function curvePath(path: Path, { verbs, coords }: PathEntity, map: Affine): void {
+  let at = 0;
+  const next = (): [number, number] => apply(map, coords[at++]!, coords[at++]!);
+  for (const verb of verbs) {
+    if (verb === MOVE) path.moveTo(...next());
+    else if (verb === LINE) path.lineTo(...next());
+    else if (verb === CURVE) path.curveTo(...next(), ...next(), ...next());
+    else path.close();
+  }
+}
+
+/** Size of a point's mark on paper where the drawing states it relative to the screen, mm. */
+const POINT_MM = 2;
+
+/** Writes the mark of a point: a dot, cross or tick, within a circle or square (values of DXF's `$PDMODE`). */
+export function pointPath(path: Path, { x, y }: PointEntity, { mode, size }: PointStyle, map: Affine): void {
+  const half = size > 0 ? (size * Math.hypot(map.a, map.b)) / 2 : POINT_MM / 2;
+  const [px, py] = apply(map, x, y);
+  const line = (x0: number, y0: number, x1: number, y1: number): void => {
+    path.moveTo(px + x0 * half, py + y0 * half);
+    path.lineTo(px + x1 * half, py + y1 * half);
+  };
+  const figure = mode & 7;
+  if (figure === 0) line(0, 0, 0, 0);
+  if (figure === 2) {
+    line(-1, 0, 1, 0);
+    line(0, -1, 0, 1);
+  }
+  if (figure === 3) {
+    line(-1, -1, 1, 1);
+    line(-1, 1, 1, -1);
+  }
+  if (figure === 4) line(0, 0, 0, 1);
+  if (mode & 32) {
+    path.moveTo(px + half, py);
+    arcTo(path, [px, py], [half, 0], [0, half], 0, 2 * Math.PI);
+    path.close();
+  }
+  if (mode & 64) {
+    line(-1, -1, 1, -1);
+    path.lineTo(px + half, py + half);
+    path.lineTo(px - half, py + half);
+    path.close();
+  }
+}
+
 /** Writes the centre line of a polyline, mapped, into a path. */
 export function polylinePath(path: Path, polyline: PolylineEntity, map: Affine): void {
   vertexPath(path, polyline.vertices, POLYLINE_STRIDE, polyline.closed, map);
@@ -26,7 +97,12 @@ export function polylinePath(path: Path, polyline: PolylineEntity, map: Affine):
 
 /** Writes the loops of a filled area, mapped, into a path. */
 export function fillPath(path: Path, fill: FillEntity, map: Affine): void {
-  for (const loop of fill.loops) vertexPath(path, loop, LOOP_STRIDE, true, map);
+  loopsPath(path, fill.loops, map);
+}
+
+/** Writes closed loops of x, y and bulge, mapped, into a path. */
+export function loopsPath(path: Path, loops: readonly Float64Array[], map: Affine): void {
+  for (const loop of loops) vertexPath(path, loop, LOOP_STRIDE, true, map);
 }
 
 /** True when every segment of the polyline has one and the same width. */

@@ -1,6 +1,6 @@
 import { compose, IDENTITY, rotation, scaling, translation, type Affine } from '../geometry/affine';
 import { resolve, topLevel, type Resolved } from '../drawing/resolve';
-import type { Block, Drawing, Entity, InsertEntity } from '../drawing/model';
+import type { Block, Drawing, Entity, InsertEntity, ShapeEntity } from '../drawing/model';
 
 /** Entities shown at most for one view; more is taken for a bomb (nested block references multiply). */
 const MOST_ENTITIES = 5_000_000;
@@ -10,7 +10,7 @@ export type WalkStop = 'cycle' | 'too-many' | 'missing-block';
 
 export interface Visitor {
   /** Called for each visible entity that is not a block reference, with its properties looked up. */
-  entity(entity: Entity, looks: Resolved, map: Affine): void;
+  entity(entity: ShapeEntity, looks: Resolved, map: Affine): void;
   stopped(why: WalkStop, block: string): void;
 }
 
@@ -41,30 +41,33 @@ export function walk(
   let budget = MOST_ENTITIES;
   while (levels.length > 0) {
     const level = levels[levels.length - 1]!;
-    const entity = level.entities[level.next++];
-    if (entity === undefined) {
+    const listed = level.entities[level.next++];
+    if (listed === undefined) {
       if (toNextCell(level)) continue;
       if (level.reference) open.delete(level.reference.insert.block);
       levels.pop();
       continue;
     }
     if (budget-- <= 0) return visitor.stopped('too-many', level.reference?.block.name ?? '');
+    const tilted = listed.kind === 'tilted';
+    const entity = tilted ? listed.entity : listed;
+    const map = tilted ? compose(level.map, listed.map) : level.map;
     const looks = resolve(drawing, entity.style, level.outer);
     if (entity.kind !== 'insert') {
-      if (!invisible[looks.layer]) visitor.entity(entity, looks, level.map);
+      if (!invisible[looks.layer]) visitor.entity(entity, looks, map);
       continue;
     }
     if (frozen[looks.layer]) continue;
     for (const attribute of entity.attributes) {
       const own = resolve(drawing, attribute.style, looks);
-      if (!invisible[own.layer]) visitor.entity(attribute, own, level.map);
+      if (!invisible[own.layer]) visitor.entity(attribute, own, map);
     }
     const block = drawing.blocks.get(entity.block);
     if (!block) visitor.stopped('missing-block', entity.block);
     else if (open.has(entity.block)) visitor.stopped('cycle', block.name);
     else if (block.entities.length > 0) {
       open.add(entity.block);
-      const reference = { insert: entity, block, cell: 0, outside: level.map };
+      const reference = { insert: entity, block, cell: 0, outside: map };
       levels.push({ entities: block.entities, next: 0, map: cellMap(reference), outer: looks, reference });
     }
   }

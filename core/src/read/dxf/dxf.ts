@@ -5,6 +5,7 @@ import {
   type Block,
   type Drawing,
   type Entity,
+  type PathEntity,
   type PolylineEntity,
   type Space,
 } from '../../drawing/model';
@@ -13,7 +14,9 @@ import type { PaperSize } from '../../paper/sizes';
 import type { Problem } from '../../problem';
 import { Warnings } from '../warnings';
 import { readEntity, styleOf, type EntityContext } from './entities';
+import { facesPath, gridPath, type MeshVertex } from './faces';
 import { GroupReader } from './groups';
+import { isMirrored } from './mirror';
 import { NameTables, NEVER_PLOTS } from './names';
 import { Record } from './record';
 import { decoderFor, formatOf, refusalOf } from './recognise';
@@ -46,6 +49,8 @@ class DxfFile {
   private readonly blockOfHandle = new Map<string, string>();
   private unit: LengthUnit | undefined;
   private lineTypeScale = 1;
+  private readonly pointStyle = { mode: 0, size: 0 };
+  private arrow = { size: 0.18, scale: 1 };
   private format = 'DXF';
   private sections = 0;
   private ended = false;
@@ -85,6 +90,7 @@ class DxfFile {
       format: this.format,
       unit: this.unit,
       lineTypeScale: this.lineTypeScale,
+      pointStyle: this.pointStyle,
       defaultWeight: STANDARD_WEIGHT,
       ...this.names.tables(),
       blocks: this.blocks,
@@ -117,10 +123,15 @@ class DxfFile {
     let variable = '';
     while (this.groups.next()) {
       const { code } = this.groups;
+      this.names.standardArrow = this.arrow.size * this.arrow.scale;
       if (code === 0) return;
       if (code === 9) variable = this.groups.keyword();
       else if (variable === '$INSUNITS' && code === 70) this.unit = unitFromDxf(this.groups.number());
       else if (variable === '$LTSCALE' && code === 40) this.lineTypeScale = positive(this.groups.number());
+      else if (variable === '$PDMODE' && code === 70) this.pointStyle.mode = whole(this.groups.number());
+      else if (variable === '$PDSIZE' && code === 40) this.pointStyle.size = this.groups.number() || 0;
+      else if (variable === '$DIMASZ' && code === 40) this.arrow.size = positive(this.groups.number());
+      else if (variable === '$DIMSCALE' && code === 40) this.arrow.scale = positive(this.groups.number());
       else if (variable === '$ACADVER' && code === 1) this.format = formatOf(this.groups.text().trim());
     }
   }
@@ -147,6 +158,9 @@ class DxfFile {
     if (record.type === 'LTYPE') names.setLineType({ name, dashes: dashesOf(record) });
     if (record.type === 'STYLE') {
       names.setTextStyle({ name, font: record.text(3), widthFactor: record.number(41, 1) || 1 });
+    }
+    if (record.type === 'DIMSTYLE') {
+      names.setArrowSize(name, record.number(41, this.arrow.size) * (record.number(40, 1) || 1));
     }
     if (record.type === 'LAYER') this.layer(name);
   }
@@ -203,7 +217,7 @@ class DxfFile {
   }
 
   private entities(take: (entity: Entity) => void, until = 'ENDSEC'): void {
-    let polyline: { entity: PolylineEntity; values: number[] } | undefined;
+    let polyline: OpenPolyline | undefined;
     let owner: Entity | undefined;
     while (this.groups.next()) {
       if (this.groups.code !== 0) continue;
@@ -215,7 +229,7 @@ class DxfFile {
       }
       const record = this.record.read();
       if (record.type === 'VERTEX') {
-        if (polyline) this.vertex(polyline.values);
+        if (polyline) this.vertex(polyline);
         continue;
       }
       if (polyline) {
@@ -224,53 +238,88 @@ class DxfFile {
       }
       if (record.type === 'POLYLINE') {
         polyline = this.polyline();
-        if (polyline) take(polyline.entity);
+        take(polyline.entity);
         continue;
       }
-      const entity = readEntity(record, this.context);
+      const read = readEntity(record, this.context);
+      const [entity] = read;
       if (!entity) continue;
       if (record.type === 'ATTRIB' && owner?.kind === 'insert' && entity.kind === 'text') {
         if ((record.integer(70) & 1) === 0) owner.attributes.push(entity);
         continue;
       }
-      owner = entity;
-      take(entity);
+      owner = entity.kind === 'tilted' ? entity.entity : entity;
+      read.forEach(take);
     }
     if (polyline) finish(polyline);
   }
 
-  private polyline(): { entity: PolylineEntity; values: number[] } | undefined {
+  private polyline(): OpenPolyline {
     const { record } = this;
     const flags = record.integer(70);
-    if (flags & (16 | 64)) {
-      const place = { handle: record.text(5), layer: record.text(8), line: record.line };
-      this.warnings.add('dxf.not-shown', 'POLYLINE that is a mesh is not shown yet.', place);
-      return undefined;
+    const common = { style: styleOf(record, this.names), handle: record.text(5) };
+    if (flags & (GRID_MESH | FACE_MESH)) {
+      const entity: PathEntity = { kind: 'path', ...common, verbs: new Uint8Array(0), coords: new Float64Array(0) };
+      // A smoothed mesh says the numbers of its smoothed vertices apart.
+      const smooth = record.integer(75) !== 0;
+      const [rows, columns] = smooth
+        ? [record.integer(73), record.integer(74)]
+        : [record.integer(71), record.integer(72)];
+      return { entity, mesh: { flags, rows, columns, vertices: [] }, mirror: 1, values: [] };
     }
     const entity: PolylineEntity = {
       kind: 'polyline',
-      style: styleOf(record, this.names),
-      handle: record.text(5),
+      ...common,
       vertices: new Float64Array(0),
       closed: (flags & 1) === 1,
     };
-    return { entity, values: [] };
+    const mirror = !(flags & IN_SPACE) && isMirrored(record) ? -1 : 1;
+    return { entity, mesh: undefined, mirror, values: [] };
   }
 
-  private vertex(values: number[]): void {
+  private vertex(polyline: OpenPolyline): void {
     const { record } = this;
     const SPLINE_FRAME = 16;
-    if (record.integer(70) & SPLINE_FRAME) return;
-    values.push(record.number(10), record.number(20), record.number(42), record.number(40), record.number(41));
+    const { values, mesh, mirror } = polyline;
+    if (mesh) {
+      const face = [71, 72, 73, 74].map((code) => record.integer(code)) as [number, number, number, number];
+      mesh.vertices.push({ x: record.number(10), y: record.number(20), flags: record.integer(70), face });
+    } else if (!(record.integer(70) & SPLINE_FRAME)) {
+      const [x, bulge] = [mirror * record.number(10), mirror * record.number(42)];
+      values.push(x, record.number(20), bulge, record.number(40), record.number(41));
+    }
     if (!record.bad) return;
-    values.length -= POLYLINE_STRIDE;
+    if (mesh) mesh.vertices.pop();
+    else values.length -= POLYLINE_STRIDE;
     const sentence = 'A POLYLINE vertex is not a usable number and was left out; redraw it in its program.';
     this.warnings.add('dxf.bad-number', sentence, { handle: record.text(5), line: record.line });
   }
 }
 
-function finish(polyline: { entity: PolylineEntity; values: number[] }): void {
-  polyline.entity.vertices = Float64Array.from(polyline.values);
+/** A POLYLINE in space is stated in world coordinates. */
+const IN_SPACE = 8;
+const GRID_MESH = 16;
+const FACE_MESH = 64;
+
+/** A POLYLINE whose vertices are still to come. */
+interface OpenPolyline {
+  entity: PolylineEntity | PathEntity;
+  mesh: { flags: number; rows: number; columns: number; vertices: MeshVertex[] } | undefined;
+  /** -1 where its own x axis runs the other way. */
+  mirror: 1 | -1;
+  values: number[];
+}
+
+function finish({ entity, mesh, values }: OpenPolyline): void {
+  if (entity.kind === 'polyline') {
+    entity.vertices = Float64Array.from(values);
+    return;
+  }
+  if (!mesh) return;
+  const path =
+    mesh.flags & FACE_MESH ? facesPath(mesh.vertices) : gridPath(mesh.vertices, mesh.flags, mesh.rows, mesh.columns);
+  entity.verbs = path.verbs.slice(0, path.verbCount);
+  entity.coords = path.coords.slice(0, path.coordCount);
 }
 
 function dashesOf(record: Record): number[] {
@@ -281,4 +330,8 @@ function dashesOf(record: Record): number[] {
 
 function positive(value: number): number {
   return Number.isFinite(value) && value > 0 ? value : 1;
+}
+
+function whole(value: number): number {
+  return Number.isFinite(value) ? Math.trunc(value) : 0;
 }

@@ -8,11 +8,18 @@ import {
   WEIGHT_BY_LAYER,
   type Entity,
   type InsertEntity,
+  type PlainEntity,
   type PolylineEntity,
   type Style,
 } from '../../drawing/model';
 import type { Warnings } from '../warnings';
-import { readHatch, readSolid } from './fills';
+import { readEllipse, readEndless, readSpline } from './curves';
+import { readFace } from './faces';
+import { readHatch } from './hatch';
+import { readLeader } from './leader';
+import { isFlat, isMirrored, planView } from './mirror';
+import { readImage, readWipeout } from './pictures';
+import { readSolid } from './solid';
 import { NEVER_PLOTS, type NameTables } from './names';
 import type { Record } from './record';
 import { readMtext, readText } from './texts';
@@ -26,34 +33,55 @@ export interface EntityContext {
 }
 
 /** Types that never draw anything of their own, so that leaving them out loses nothing. */
-const NOT_DRAWN = new Set(['ATTDEF', 'SEQEND', 'ENDBLK']);
+const NOT_DRAWN = new Set(['SEQEND', 'ENDBLK']);
+
+/** Types stated in world coordinates, whatever their extrusion direction says (DXF reference). */
+const IN_WORLD = new Set([
+  'LINE',
+  'ELLIPSE',
+  'SPLINE',
+  'POINT',
+  '3DFACE',
+  'RAY',
+  'XLINE',
+  'MTEXT',
+  'LEADER',
+  'DIMENSION',
+  'WIPEOUT',
+  'IMAGE',
+]);
+const CONSTANT = 2;
+const PICTURE_MISSING =
+  'An IMAGE shows a picture of another file, which is not placed yet; a crossed box stands for it.';
 
 /**
- * One entity from its record. Undefined for what is invisible, meant not to be drawn, or not understood: the last is
- * counted as a warning by type. POLYLINE, VERTEX and ATTRIB belong to several records and are put together by the
- * caller.
+ * What a record draws, mostly one entity. Nothing for what is invisible, meant not to be drawn, or not understood: the
+ * last is counted as a warning by type. POLYLINE, VERTEX and ATTRIB belong to several records and are put together by
+ * the caller.
  */
-export function readEntity(record: Record, context: EntityContext): Entity | undefined {
-  if (record.integer(60) === 1 || NOT_DRAWN.has(record.type)) return undefined;
-  const entity = shapeOf(record, styleOf(record, context.names), record.text(5), context);
-  if (entity && entity !== 'unknown' && !record.bad && isFlat(record)) return entity;
+export function readEntity(record: Record, context: EntityContext): Entity[] {
+  if (record.integer(60) === 1 || NOT_DRAWN.has(record.type)) return [];
+  if (record.type === 'ATTDEF' && !(record.integer(70) & CONSTANT)) return [];
+  const shapes = shapesOf(record, styleOf(record, context.names), record.text(5), context);
+  if (shapes !== 'unknown' && !record.bad)
+    return isFlat(record) || IN_WORLD.has(record.type) ? shapes : tilted(record, shapes);
   const place = { handle: record.text(5), layer: record.text(8), line: record.line };
   if (record.bad) {
     const sentence = `A ${record.type} has a coordinate that is not a usable number and was left out; redraw it in its program.`;
     context.warnings.add('dxf.bad-number', sentence, place);
-    return undefined;
+    return [];
   }
   // What lies on this layer is never printed, so that leaving it out loses nothing.
-  if (entity === 'unknown' && place.layer.toLowerCase() === NEVER_PLOTS) return undefined;
-  if (entity === 'unknown') {
-    context.warnings.add('dxf.not-shown', `${record.type} is not shown yet.`, place);
-    return undefined;
-  }
-  if (entity) {
-    const sentence = `A ${record.type} is tilted in space and is shown as if it lay flat; look whether it is right.`;
-    context.warnings.add('dxf.tilted', sentence, place);
-  }
-  return entity;
+  if (place.layer.toLowerCase() === NEVER_PLOTS) return [];
+  context.warnings.add('dxf.not-shown', `${record.type} is not shown yet.`, place);
+  return [];
+}
+
+/** Entities drawn in a plane that is tilted in space, as they are seen on the plan. */
+function tilted(record: Record, shapes: readonly PlainEntity[]): Entity[] {
+  const map = planView(record);
+  if (!map) return [...shapes];
+  return shapes.map((entity) => ({ kind: 'tilted', style: entity.style, handle: entity.handle, map, entity }));
 }
 
 /** What an entity says of its looks; entities that say the same share one object. */
@@ -67,49 +95,75 @@ export function styleOf(record: Record, names: NameTables): Style {
   );
 }
 
-/** True when the entity was drawn looking from below: its own coordinate system has x mirrored (DXF, extrusion). */
-export function isMirrored(record: Record): boolean {
-  return record.number(230, 1) < 0;
+function shapesOf(record: Record, style: Style, handle: string, context: EntityContext): PlainEntity[] | 'unknown' {
+  if (record.type === 'LEADER') return readLeader(record, style, handle, context.names);
+  const shape = shapeOf(record, style, handle, context);
+  if (shape === 'nothing') return [];
+  return shape === 'unknown' ? shape : [shape];
 }
 
-function isFlat(record: Record): boolean {
-  return Math.abs(record.number(210)) < 1e-6 && Math.abs(record.number(220)) < 1e-6;
-}
+type Shape = PlainEntity | 'unknown' | 'nothing';
 
-function shapeOf(record: Record, style: Style, handle: string, context: EntityContext): Entity | undefined | 'unknown' {
+function shapeOf(record: Record, style: Style, handle: string, context: EntityContext): Shape {
+  const { names, warnings } = context;
   switch (record.type) {
     case 'LINE':
-      return {
-        kind: 'line',
-        style,
-        handle,
-        x0: record.number(10),
-        y0: record.number(20),
-        x1: record.number(11),
-        y1: record.number(21),
-      };
+      return readLine(record, style, handle);
     case 'LWPOLYLINE':
       return readLightPolyline(record, style, handle);
     case 'CIRCLE':
     case 'ARC':
       return readArc(record, style, handle);
+    case 'ELLIPSE':
+      return readEllipse(record, style, handle);
+    case 'SPLINE':
+      return readSpline(record, style, handle) ?? badSpline(record, context);
+    case 'RAY':
+    case 'XLINE':
+      return readEndless(record, style, handle);
+    case 'POINT':
+      return { kind: 'point', style, handle, x: record.number(10), y: record.number(20) };
+    case '3DFACE':
+      return readFace(record, style, handle);
     case 'TEXT':
     case 'ATTRIB':
-      return readText(record, style, handle, context.names);
+    case 'ATTDEF':
+      return readText(record, style, handle, names);
     case 'MTEXT':
-      return readMtext(record, style, handle, context.names);
+      return readMtext(record, style, handle, names);
     case 'INSERT':
       return readInsert(record, style, handle);
     case 'DIMENSION':
+    case 'ARC_DIMENSION':
+    case 'LARGE_RADIAL_DIMENSION':
       return readDimension(record, style, handle);
+    case 'ACAD_TABLE':
+      return readTable(record, style, handle);
     case 'SOLID':
     case 'TRACE':
       return readSolid(record, style, handle);
     case 'HATCH':
-      return readHatch(record, style, handle, context.warnings);
+      return readHatch(record, style, handle, warnings);
+    case 'WIPEOUT':
+      return readWipeout(record, style, handle);
+    case 'IMAGE':
+      warnings.add('dxf.picture', PICTURE_MISSING, { handle, layer: record.text(8), line: record.line });
+      return readImage(record, style, handle);
     default:
       return 'unknown';
   }
+}
+
+function badSpline(record: Record, { warnings }: EntityContext): 'nothing' {
+  const place = { handle: record.text(5), layer: record.text(8), line: record.line };
+  const sentence = 'A SPLINE has knots and points that do not fit together and was left out; redraw it in its program.';
+  warnings.add('dxf.bad-spline', sentence, place);
+  return 'nothing';
+}
+
+function readLine(record: Record, style: Style, handle: string): PlainEntity {
+  const [x0, y0, x1, y1] = [record.number(10), record.number(20), record.number(11), record.number(21)];
+  return { kind: 'line', style, handle, x0, y0, x1, y1 };
 }
 
 function colourOf(record: Record): number {
@@ -125,7 +179,7 @@ function lineTypeOf(name: string, names: NameTables): number {
   return key === 'BYBLOCK' ? LINE_TYPE_BY_BLOCK : names.lineType(name);
 }
 
-function readArc(record: Record, style: Style, handle: string): Entity {
+function readArc(record: Record, style: Style, handle: string): PlainEntity {
   const mirrored = isMirrored(record);
   const full = record.type === 'CIRCLE';
   const start = record.number(50) * RADIANS;
@@ -184,23 +238,29 @@ function readInsert(record: Record, style: Style, handle: string): InsertEntity 
 }
 
 /** A dimension is shown by the block that its program drew for it, which lies in world coordinates. */
-function readDimension(record: Record, style: Style, handle: string): Entity | 'unknown' {
+function readDimension(record: Record, style: Style, handle: string): PlainEntity | 'unknown' {
+  const block = record.text(2).toLowerCase();
+  return block ? { ...PLAIN_INSERT, style, handle, block } : 'unknown';
+}
+
+/** A table is shown by the block that its program drew for it, placed and turned. */
+function readTable(record: Record, style: Style, handle: string): PlainEntity | 'unknown' {
   const block = record.text(2).toLowerCase();
   if (!block) return 'unknown';
-  return {
-    kind: 'insert',
-    style,
-    handle,
-    block,
-    x: 0,
-    y: 0,
-    scaleX: 1,
-    scaleY: 1,
-    rotation: 0,
-    columns: 1,
-    rows: 1,
-    columnSpacing: 0,
-    rowSpacing: 0,
-    attributes: [],
-  };
+  const rotation = Math.atan2(record.number(21), record.number(11, 1));
+  return { ...PLAIN_INSERT, style, handle, block, x: record.number(10), y: record.number(20), rotation };
 }
+
+const PLAIN_INSERT = {
+  kind: 'insert' as const,
+  x: 0,
+  y: 0,
+  scaleX: 1,
+  scaleY: 1,
+  rotation: 0,
+  columns: 1,
+  rows: 1,
+  columnSpacing: 0,
+  rowSpacing: 0,
+  attributes: [],
+};

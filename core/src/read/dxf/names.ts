@@ -10,6 +10,9 @@ export class NameTables {
   readonly lineTypes: LineType[] = [{ name: 'CONTINUOUS', dashes: [] }];
   readonly textStyles: TextStyle[] = [{ name: 'STANDARD', font: '', widthFactor: 1 }];
   private readonly layerAt = new Map<string, number>();
+  /** Length of arrowheads where no style says it: the header's, else DXF's own 0.18. */
+  standardArrow = 0.18;
+  private readonly arrowSizes = new Map<string, number>();
   private readonly layerAsWritten = new Map<string, number>();
   /** Styles met lately, by a hash of what they say. */
   private readonly styles: (Style | undefined)[] = new Array<undefined>(1024).fill(undefined);
@@ -75,6 +78,15 @@ export class NameTables {
 
   setTextStyle(style: TextStyle): number {
     return put(this.textStyles, this.textStyleAt, style);
+  }
+
+  /** Length of the arrowheads of a dimension style, drawing units. */
+  arrowSize(style: string): number {
+    return this.arrowSizes.get(style.toLowerCase()) ?? this.standardArrow;
+  }
+
+  setArrowSize(style: string, size: number): void {
+    this.arrowSizes.set(style.toLowerCase(), size);
   }
 
   tables(): Pick<Drawing, 'layers' | 'lineTypes' | 'textStyles'> {

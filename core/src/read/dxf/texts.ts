@@ -1,5 +1,5 @@
 import type { HorizontalAlign, Style, TextEntity, VerticalAlign } from '../../drawing/model';
-import { isMirrored } from './entities';
+import { isMirrored } from './mirror';
 import type { NameTables } from './names';
 import type { Record } from './record';
 import { decodeDxfText, mtextLines } from './text';

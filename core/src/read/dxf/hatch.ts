@@ -1,0 +1,158 @@
+import type { HatchFamily, PlainEntity, Style } from '../../drawing/model';
+import { LOOP_STRIDE } from '../../drawing/model';
+import { Path } from '../../geometry/path';
+import { flattened } from '../../geometry/flatten';
+import { ellipsePoint } from '../../geometry/curves';
+import { splinePath } from '../../geometry/spline';
+import type { Warnings } from '../warnings';
+import { Cursor } from './cursor';
+import { all } from './curves';
+import { isMirrored } from './mirror';
+import type { Record } from './record';
+
+const RADIANS = Math.PI / 180;
+/** Straight pieces of a full ellipse in a boundary: off by 7.5e-5 of its radius. */
+const ELLIPSE_PIECES = 256;
+const POLYLINE = 2;
+/** Boundaries, families and dashes beyond this are taken for nonsense. */
+const MOST_PARTS = 100_000;
+
+/** HATCH: a solid or averaged fill, or the lines of a pattern, within loops that alternate between in and out. */
+export function readHatch(record: Record, style: Style, handle: string, warnings: Warnings): PlainEntity {
+  const mirror = isMirrored(record) ? -1 : 1;
+  const cursor = new Cursor(record, record.find(91));
+  const loops = readLoops(cursor).map((loop) => mirroredLoop(loop, mirror));
+  if (record.integer(450) === 1) return { kind: 'fill', style: averaged(record, style), handle, loops };
+  if (record.integer(70) === 1) return { kind: 'fill', style, handle, loops };
+  const families = readFamilies(cursor, mirror);
+  if (families.length > 0) return { kind: 'hatch', style, handle, loops, families };
+  const place = { handle, layer: record.text(8), line: record.line };
+  const sentence = 'A HATCH states no pattern lines and is shown as its outline; hatch it again in its program.';
+  warnings.add('dxf.hatch-without-lines', sentence, place);
+  return { kind: 'hatch', style, handle, loops, families: [] };
+}
+
+function readLoops(cursor: Cursor): number[][] {
+  const loops: number[][] = [];
+  let paths = Math.min(MOST_PARTS, cursor.integer(91));
+  while (paths-- > 0 && cursor.inside) {
+    const loop = cursor.integer(92) & POLYLINE ? polylineLoop(cursor) : edgeLoop(cursor);
+    if (loop.length >= 2 * LOOP_STRIDE) loops.push(loop);
+    // The objects that a boundary was made from follow it; they name handles only.
+    cursor.skip(330, cursor.integer(97));
+  }
+  return loops;
+}
+
+function polylineLoop(cursor: Cursor): number[] {
+  const hasBulge = cursor.integer(72) !== 0;
+  cursor.integer(73);
+  const points: number[] = [];
+  let count = cursor.integer(93);
+  while (count-- > 0 && cursor.inside) {
+    points.push(cursor.number(10), cursor.number(20), hasBulge ? cursor.optional(42, 0) : 0);
+  }
+  return points;
+}
+
+/** A boundary of lines, arcs, ellipses and splines joined end to end. */
+function edgeLoop(cursor: Cursor): number[] {
+  const points: number[] = [];
+  let edges = cursor.integer(93);
+  while (edges-- > 0 && cursor.inside) {
+    const type = cursor.integer(72);
+    if (type === 1) {
+      points.push(cursor.number(10), cursor.number(20), 0);
+      cursor.number(11);
+      cursor.number(21);
+    } else if (type === 2) points.push(...arcEdge(cursor));
+    else if (type === 3) points.push(...ellipseEdge(cursor));
+    else if (type === 4) points.push(...splineEdge(cursor));
+    else break;
+  }
+  return points;
+}
+
+/** An arc edge as bulged vertices, in pieces of a half turn at most (a bulge cannot say a full circle). */
+function arcEdge(cursor: Cursor): number[] {
+  const [cx, cy, radius] = [cursor.number(10), cursor.number(20), cursor.number(40)];
+  const { start, sweep } = turnOf(cursor);
+  const pieces = Math.abs(sweep) > Math.PI ? 2 : 1;
+  return Array.from({ length: pieces }, (_, i) => {
+    const angle = start + (sweep * i) / pieces;
+    return [cx + radius * Math.cos(angle), cy + radius * Math.sin(angle), Math.tan(sweep / pieces / 4)];
+  }).flat();
+}
+
+function ellipseEdge(cursor: Cursor): number[] {
+  const centre: [number, number] = [cursor.number(10), cursor.number(20)];
+  const u: [number, number] = [cursor.number(11), cursor.number(21)];
+  const ratio = cursor.number(40);
+  const { start, sweep } = turnOf(cursor);
+  const pieces = Math.max(1, Math.ceil((Math.abs(sweep) / (2 * Math.PI)) * ELLIPSE_PIECES));
+  const v: [number, number] = [-u[1] * ratio, u[0] * ratio];
+  return Array.from({ length: pieces }, (_, i) => [
+    ...ellipsePoint(centre, u, v, start + (sweep * i) / pieces),
+    0,
+  ]).flat();
+}
+
+/** Start and signed sweep of an arc edge; clockwise ones store their angles negated (DXF, boundary path data). */
+function turnOf(cursor: Cursor): { start: number; sweep: number } {
+  let start = cursor.number(50) * RADIANS;
+  let end = cursor.number(51) * RADIANS;
+  const clockwise = cursor.integer(73) === 0;
+  if (clockwise) [start, end] = [-start, -end];
+  let sweep = end - start;
+  if (clockwise && sweep >= 0) sweep -= 2 * Math.PI;
+  if (!clockwise && sweep <= 0) sweep += 2 * Math.PI;
+  return { start, sweep };
+}
+
+function splineEdge(cursor: Cursor): number[] {
+  const degree = cursor.integer(94);
+  const rational = cursor.integer(73) !== 0;
+  cursor.integer(74);
+  const [knotCount, pointCount] = [cursor.integer(95), cursor.integer(96)].map((n) => Math.min(n, MOST_PARTS));
+  const knots = Array.from({ length: knotCount! }, () => cursor.number(40));
+  const [points, weights]: [number[], number[]] = [[], []];
+  for (let i = 0; i < pointCount! && cursor.inside; i++) {
+    points.push(cursor.number(10), cursor.number(20));
+    if (rational) weights.push(cursor.optional(42, 1));
+  }
+  const path = new Path();
+  if (!splinePath(path, { degree, knots, points, weights })) return [];
+  const line = flattened(path)[0] ?? [];
+  const loop: number[] = [];
+  // The last point is the first of the next edge.
+  for (let i = 0; i + 2 < line.length; i += 2) loop.push(line[i]!, line[i + 1]!, 0);
+  return loop;
+}
+
+function readFamilies(cursor: Cursor, mirror: number): HatchFamily[] {
+  if (!cursor.seek(78)) return [];
+  const families: HatchFamily[] = [];
+  let count = Math.min(MOST_PARTS, cursor.integer(78));
+  while (count-- > 0 && cursor.seek(53)) {
+    const angle = cursor.number(53) * RADIANS;
+    const [x, y] = [mirror * cursor.number(43), cursor.number(44)];
+    const [dx, dy] = [mirror * cursor.number(45), cursor.number(46)];
+    const dashCount = Math.max(0, Math.min(MOST_PARTS, cursor.integer(79)));
+    const dashes = Array.from({ length: dashCount }, () => cursor.number(49));
+    families.push({ angle: mirror < 0 ? Math.PI - angle : angle, x, y, dx, dy, dashes });
+  }
+  return families;
+}
+
+/** The style with the mean of a gradient's colours. */
+function averaged(record: Record, style: Style): Style {
+  const colours = all(record, 421);
+  if (colours.length === 0) return style;
+  const mean = (shift: number): number =>
+    Math.round(colours.reduce((sum, colour) => sum + ((colour >> shift) & 255), 0) / colours.length) << shift;
+  return { ...style, colour: mean(16) | mean(8) | mean(0) };
+}
+
+function mirroredLoop(points: number[], mirror: number): Float64Array {
+  return Float64Array.from(points, (value, i) => (i % LOOP_STRIDE === 1 ? value : mirror * value));
+}
