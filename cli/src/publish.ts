@@ -1,6 +1,7 @@
 import { mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import {
+  drawingsShown,
   STANDARD_RECIPE,
   type Job,
   type Outcome,
@@ -66,7 +67,8 @@ function makeParts({ job, package: pack, plan, press, drawings, warn }: PublishI
   const wanted = new Set(plan.files.flatMap((file) => file.sheets));
   const make = async (id: string): Promise<Outcome<MadePart>> => {
     const sheet = job.sheets.find((candidate) => candidate.id === id)!;
-    const used = drawings.filter((drawing) => sheet.views.some((view) => view.drawing === drawing.id));
+    const shown = drawingsShown(sheet);
+    const used = drawings.filter((drawing) => shown.includes(drawing.id));
     const made = await press.makePart({ project: job.project, sheet, recipe, drawings: used, folder });
     if (made.ok) made.value.warnings.forEach(warn);
     return made;

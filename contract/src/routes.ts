@@ -6,6 +6,7 @@ export const ROUTES = {
   drawings: '/api/projects/:project/drawings',
   drawing: '/api/drawings/:drawing',
   miniature: '/api/drawings/:drawing/miniature',
+  layoutSheets: '/api/projects/:project/drawings/:drawing/layout-sheets',
   sheets: '/api/projects/:project/sheets',
   sheet: '/api/projects/:project/sheets/:sheet',
   sheetPage: '/api/projects/:project/sheets/:sheet/page',

@@ -106,7 +106,6 @@ describe('a job file', () => {
     ['recipes[0].text', (job) => (job.recipes[0]!['text'] = 'outlines')],
     ['recipes[0].pictureDpi', (job) => (job.recipes[0]!['pictureDpi'] = 300)],
     ['recipes[0].protect', (job) => (job.recipes[0]!['protect'] = { open: 'x' })],
-    ['sheets[0].from', (job) => (job.sheets[0]!['from'] = { drawing: 'site', layout: 'A1' })],
     ['sheets[0].titleBlock.template', (job) => (job.sheets[0]!['titleBlock'] = { template: 'strip' })],
     [
       'sheets[0].views[0].rotation',

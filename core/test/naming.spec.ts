@@ -100,7 +100,6 @@ describe('legal names', () => {
     fc.assert(
       fc.property(fc.string({ unit: 'grapheme', maxLength: 400 }), (text) => {
         const legal = legalName(text, '.pdf');
-        // eslint-disable-next-line no-control-regex
         expect(legal).not.toMatch(/[<>:"/\\|?*\u0000-\u001f]/);
         expect(new TextEncoder().encode(legal).length).toBeLessThanOrEqual(255);
         expect(legalName(legal.replace(/\.pdf$/, ''), '.pdf')).toBe(legal);

@@ -62,7 +62,7 @@ export function inspectDrawing(file: Pick<DrawingFile, 'name' | 'path' | 'hash'>
         })),
         layouts: drawing.spaces
           .filter((space) => space.kind === 'layout')
-          .map(({ name, paper }) => ({ name, paper: paper ?? null })),
+          .map(({ name, plot }) => ({ name, paper: plot?.paper ?? null })),
         extents: extents ? [extents.xmin, extents.ymin, extents.xmax, extents.ymax] : null,
         warnings,
       },

@@ -7,7 +7,6 @@ import {
   ProblemError,
   writePart,
   type ComposedSheet,
-  type Drawing,
   type LengthUnit,
   type Outcome,
   type Problem,
@@ -84,17 +83,10 @@ function composed(task: SheetTask): ComposedSheet {
     const read = loadDrawing(file);
     if (!read.ok) throw new ProblemError(read.problem);
     warnings.set(id, read.warnings);
-    return { drawing: read.drawing, unit: unitOf(read.drawing, file) };
+    return { drawing: read.drawing, unit: (file.unit as LengthUnit | undefined) ?? read.drawing.unit };
   };
   const sheet = composeSheet({ project: task.project, sheet: task.sheet, fonts: shippedFonts(), source });
   return { ...sheet, warnings: [...[...warnings.values()].flat(), ...sheet.warnings] };
-}
-
-function unitOf(drawing: Drawing, file: DrawingFile): LengthUnit {
-  const unit = (file.unit as LengthUnit | undefined) ?? drawing.unit;
-  if (unit) return unit;
-  const sentence = `${file.name} does not say what unit it is drawn in; state it (mm, cm, m, km, in or ft).`;
-  throw new ProblemError({ code: 'drawing.unit', sentence, place: { file: file.name } });
 }
 
 function attempt<T>(task: SheetTask, make: () => T): Outcome<T> {

@@ -1,8 +1,10 @@
+import { execFileSync } from 'node:child_process';
 import { once } from 'node:events';
-import { readdirSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { request as httpRequest } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import request from 'supertest';
 import { path, ROUTES, type DrawingInfo, type ProjectInfo } from '@folvex/contract';
 import { unpackPage, type Sheet } from '@folvex/core';
@@ -170,6 +172,34 @@ describe('a sheet', () => {
           .send({})
       ).status,
     ).toBe(404);
+  });
+});
+
+describe('layouts of a drawing', () => {
+  it('become sheets in one step, each once', async () => {
+    const file = join(server.data, 'layouts.dxf');
+    const script = fileURLToPath(new URL('../../core/test/write_layouts.py', import.meta.url));
+    execFileSync('/usr/bin/python3', [script, file]);
+    const drawing = (await upload(readFileSync(file), 'layouts.dxf')).body as DrawingInfo;
+    const url = path(ROUTES.layoutSheets, { project: server.project, drawing: drawing.id });
+    const { status, body } = await request(server.app).post(url);
+    expect(status).toBe(201);
+    const made = (body as Sheet[]).map(({ number, title }) => [number, title]);
+    expect(made).toEqual(
+      expect.arrayContaining([
+        ['A-101', 'Ground floor'],
+        ['A-102', ''],
+        ['Detail', ''],
+      ]),
+    );
+    expect((await request(server.app).post(url)).body).toEqual([]);
+    const sheet = (body as Sheet[]).find(({ number }) => number === 'Detail')!;
+    const answer = await request(server.app)
+      .get(path(ROUTES.sheetPage, { project: server.project, sheet: sheet.id }))
+      .responseType('blob');
+    expect(unpackPage(new Uint8Array(answer.body as Buffer)).widthMm).toBeCloseTo(863.6, 6);
+    const none = path(ROUTES.layoutSheets, { project: server.project, drawing: 'none' });
+    expect((await request(server.app).post(none)).status).toBe(404);
   });
 });
 

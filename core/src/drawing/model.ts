@@ -210,7 +210,38 @@ export type ShapeEntity =
 
 export type PlainEntity = ShapeEntity | InsertEntity;
 
-export type Entity = PlainEntity | TiltedEntity;
+export type Entity = PlainEntity | TiltedEntity | ViewportEntity;
+
+/** A window in a layout through which the model is seen. Lengths in the layout's units, `scale` of them to a model unit. */
+export interface ViewportEntity extends EntityBase {
+  kind: 'viewport';
+  cx: number;
+  cy: number;
+  width: number;
+  height: number;
+  /** Middle of the view, in the view's own axes: turned by `twist` about the target. */
+  viewX: number;
+  viewY: number;
+  targetX: number;
+  targetY: number;
+  /** Radians, counter-clockwise. */
+  twist: number;
+  scale: number;
+  /** Indices of the layers not shown in it. */
+  frozen: number[];
+  /** True where its edge is an outline of any form, of which only the box is known. */
+  byOutline: boolean;
+}
+
+/** How a layout lies on its paper. */
+export interface PlotSettings {
+  /** As it lies, mm. */
+  paper: PaperSize;
+  /** Where the layout's origin lies, mm from the paper's lower left corner. */
+  originX: number;
+  originY: number;
+  mmPerUnit: number;
+}
 
 export interface Block {
   name: string;
@@ -225,7 +256,7 @@ export interface Space {
   kind: 'model' | 'layout';
   entities: Entity[];
   /** Of a layout, where the file states it. */
-  paper?: PaperSize;
+  plot?: PlotSettings;
 }
 
 /** How points are marked: DXF's `$PDMODE` and `$PDSIZE` (drawing units where positive). */
@@ -242,6 +273,8 @@ export interface Drawing {
   /** Undefined when the file leaves it open: it must then be asked for. */
   unit: LengthUnit | undefined;
   lineTypeScale: number;
+  /** True where dashes seen through viewports are measured on the paper (DXF's `$PSLTSCALE`). */
+  dashesOnPaper: boolean;
   pointStyle: PointStyle;
   /** Weight of entities that say "default", 1/100 mm. */
   defaultWeight: Weight;

@@ -1,6 +1,7 @@
 import { ValidationError } from 'yup';
 import type { Problem } from '../problem';
-import type { PaperChoice } from '../sheet/model';
+import { numberAndTitle } from '../sheet/layout-name';
+import type { PaperChoice, Sheet } from '../sheet/model';
 import type { Job } from './model';
 import { jobSchema } from './schema';
 import { unsupportedIn } from './unsupported';
@@ -46,9 +47,17 @@ function completed(cast: unknown): Job {
     drawings: drawings.map(({ id, file, unit }) => ({ id, file, unit })),
     groups,
     recipes: recipes.map(({ id, name, colour, layers }) => ({ id, name, colour, layers })),
-    sheets: sheets.map((sheet) => ({ ...sheet, paper: completedPaper(sheet.paper) })),
+    sheets: sheets.map(completedSheet),
     packages,
   };
+}
+
+/** A sheet that takes a layout over has its number and title from the layout's name, unless they are said. */
+function completedSheet(sheet: Sheet): Sheet {
+  const paper = completedPaper(sheet.paper);
+  if (!sheet.from) return { ...sheet, paper };
+  const named = numberAndTitle(sheet.from.layout);
+  return { ...sheet, paper, number: sheet.number || named.number, title: sheet.title || named.title };
 }
 
 function completedPaper(paper: PaperChoice | undefined): PaperChoice | undefined {
@@ -86,6 +95,10 @@ function referenceProblems(job: Job): Problem[] {
   job.sheets.forEach((sheet, i) => {
     if (sheet.group && !has(job.groups, sheet.group)) {
       refuse(`sheets[${i}].group`, `There is no group "${sheet.group}"; add it to groups or correct it.`);
+    }
+    if (sheet.from && !has(job.drawings, sheet.from.drawing)) {
+      const path = `sheets[${i}].from.drawing`;
+      refuse(path, `There is no drawing "${sheet.from.drawing}"; add it to drawings or correct it.`);
     }
     sheet.views.forEach((view, k) => {
       if (!has(job.drawings, view.drawing)) {

@@ -62,6 +62,7 @@ export const sheetSchema = only({
     text: text.default(''),
   }).default(undefined),
   views: listOf(view),
+  from: only({ drawing: id, layout: id }).default(undefined),
 });
 
 export const packageSchema = only({

@@ -10,7 +10,6 @@ const RULES: readonly Rule[] = [
   { path: /^recipes\[\d+\]\.(pens|pictureDpi|protect)$/, refuses: always },
   { path: /^recipes\[\d+\]\.layers$/, refuses: (value) => value === 'all' },
   { path: /^recipes\[\d+\]\.text$/, refuses: (value) => value === 'outlines' || value === 'picture' },
-  { path: /^sheets\[\d+\]\.from$/, refuses: always },
   { path: /^sheets\[\d+\]\.titleBlock\.template$/, refuses: always },
   { path: /^sheets\[\d+\]\.views\[\d+\]\.rotation$/, refuses: always },
 ];

@@ -10,6 +10,7 @@ import { PageBuilder } from '../page/builder';
 import type { Page } from '../page/page';
 import { ProblemError, type Problem } from '../problem';
 import type { FontSet } from '../text/layout';
+import { placeLayout } from './layout';
 import { placeLettering } from './lettering';
 import type { PaperChoice, ProjectFacts, Sheet, View } from './model';
 import { placeView, windowToPaper, visibleExtents, type ViewNotes } from './place-view';
@@ -18,7 +19,8 @@ import { drawTitleBlock, TITLE_BLOCK_HEIGHT_MM } from './title-block';
 /** A drawing as a sheet uses it: its content and the unit it is in (its own, or the one stated for it). */
 export interface SourceDrawing {
   drawing: Drawing;
-  unit: LengthUnit;
+  /** Undefined where nobody said: only layouts can then be shown, which lie on paper already. */
+  unit: LengthUnit | undefined;
 }
 
 export interface ComposeInput {
@@ -46,7 +48,8 @@ export interface ComposedSheet {
 
 interface SizedView {
   view: View;
-  source: SourceDrawing;
+  drawing: Drawing;
+  mmPerUnit: number;
   space: Space;
   window: Box;
   scale: Scale | undefined;
@@ -59,6 +62,7 @@ const LABEL_HEIGHT_MM = 5;
 const LABEL_SCALE_MM = 2.5;
 const LABEL_DROP_MM = 9;
 const INK = 0x000000;
+const LARGEST_PAPER_MM = 20_000;
 
 /**
  * Composes a sheet: its views at their scales, labels, frame and title block, as one Page. Throws a `ProblemError`
@@ -67,6 +71,7 @@ const INK = 0x000000;
  */
 export function composeSheet(input: ComposeInput): ComposedSheet {
   const { sheet, fonts, project } = input;
+  if (sheet.from) return composeLayout(input, sheet.from);
   const sized = sheet.views.map((view) => sizeView(view, input));
   const paper = sheet.paper ? choosePaper(sheet.paper, sheet) : smallestPaper(sized, sheet);
   const frame = frameBox(paper, sheet.frame);
@@ -74,15 +79,9 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
   const warnings: Problem[] = [];
   const views = sized.map((item) => {
     const placed = placeOnPaper(item, drawingArea(frame, sheet), sheet);
-    const map = windowToPaper(
-      item.window,
-      MM_PER_UNIT[item.source.unit],
-      placed.scale,
-      placed.box.xmin,
-      placed.box.ymin,
-    );
+    const map = windowToPaper(item.window, item.mmPerUnit, placed.scale, placed.box.xmin, placed.box.ymin);
     const hidden = new Set(item.view.layersOff.map((name) => name.toLowerCase()));
-    const { drawing } = item.source;
+    const { drawing } = item;
     const notes = placeView(builder, fonts, drawing, item.space.entities, map, clipOf(item, placed.box), hidden);
     warnings.push(...warningsOf(notes, drawing.name, sheet));
     return placed;
@@ -93,6 +92,38 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
   }
   if (sheet.frame !== 'none') drawFrame(builder, frame);
   return { page: builder.build(), paper, views, warnings };
+}
+
+/** A layout taken over as a sheet, as its drawing lays it out. */
+function composeLayout({ sheet, source, fonts }: ComposeInput, from: NonNullable<Sheet['from']>): ComposedSheet {
+  const drawing = source(from.drawing)?.drawing;
+  if (!drawing) {
+    const sentence = `The sheet takes over a layout of the drawing "${from.drawing}", which is not there; add it or choose another.`;
+    throw refuse('sheet.drawing', sentence, sheet);
+  }
+  const space = spaceOf(drawing, from.layout);
+  if (!space || space.kind !== 'layout') {
+    const names = drawing.spaces.filter(({ kind }) => kind === 'layout').map(({ name }) => name);
+    const sentence = `${drawing.name} has no layout "${from.layout}"; it has ${names.join(', ') || 'none'}.`;
+    throw refuse('sheet.space', sentence, sheet);
+  }
+  if (!space.plot) {
+    const sentence = `The layout "${space.name}" of ${drawing.name} states no paper; show its model in a view instead.`;
+    throw refuse('sheet.paper', sentence, sheet);
+  }
+  const { paper } = space.plot;
+  if (Math.max(paper.width, paper.height) > LARGEST_PAPER_MM) {
+    const sentence = `The layout "${space.name}" of ${drawing.name} states a paper of ${Math.round(paper.width)} × ${Math.round(paper.height)} mm; correct it there.`;
+    throw refuse('sheet.paper', sentence, sheet);
+  }
+  const builder = new PageBuilder(paper.width, paper.height);
+  const placed = placeLayout(builder, fonts, drawing, space, space.plot);
+  const warnings = placed.notes.flatMap((notes) => warningsOf(notes, drawing.name, sheet));
+  if (placed.viewports.some(({ byOutline }) => byOutline)) {
+    const sentence = 'A viewport is cut by an outline, which is not read yet; it is shown within its box.';
+    warnings.push({ code: 'sheet.viewport-outline', sentence, place: { file: drawing.name, sheet: sheet.number } });
+  }
+  return { page: builder.build(), paper, views: [], warnings };
 }
 
 /** A view of everything visible must not cut the outer lines along their middle. */
@@ -149,11 +180,16 @@ function sizeView(view: View, { sheet, source, fonts }: ComposeInput): SizedView
   if (scale === undefined && view.scale.trim().toLowerCase() !== 'fit') {
     throw refuse('sheet.scale', `"${view.scale}" is not a scale; write it like 1:50, 1/8" = 1'-0" or fit.`, sheet);
   }
-  return { view, source: found, space, window, scale };
+  if (!found.unit) {
+    const { name } = found.drawing;
+    const sentence = `${name} does not say what unit it is drawn in; state it (mm, cm, m, km, in or ft).`;
+    throw new ProblemError({ code: 'drawing.unit', sentence, place: { file: name, sheet: sheet.number } });
+  }
+  return { view, drawing: found.drawing, mmPerUnit: MM_PER_UNIT[found.unit], space, window, scale };
 }
 
 function placeOnPaper(item: SizedView, area: Box, sheet: Sheet): PlacedView {
-  const mm = MM_PER_UNIT[item.source.unit];
+  const mm = item.mmPerUnit;
   const real = { width: width(item.window) * mm, height: height(item.window) * mm };
   const scale = item.scale ?? fittingScale(real, roomIn(area));
   if (scale === undefined) {
@@ -193,7 +229,7 @@ function smallestPaper(views: readonly SizedView[], sheet: Sheet): PaperSize {
     const area = drawingArea(frameBox(paper, sheet.frame), sheet);
     const holds = views.every((item) => {
       if (item.scale === undefined) return true;
-      const factor = MM_PER_UNIT[item.source.unit] * item.scale;
+      const factor = item.mmPerUnit * item.scale;
       const [x, y] = item.view.at === 'centre' ? [area.xmin, area.ymin] : item.view.at;
       return x + width(item.window) * factor <= area.xmax && y + height(item.window) * factor <= area.ymax;
     });

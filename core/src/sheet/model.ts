@@ -43,6 +43,14 @@ export interface Sheet {
   titleBlock: { fields: Record<string, string> } | undefined;
   revision: Revision | undefined;
   views: View[];
+  /** A layout of a drawing taken over as it is; paper, views and content are then the layout's own. */
+  from?: { drawing: string; layout: string };
+}
+
+/** Ids of the drawings that a sheet shows. */
+export function drawingsShown(sheet: Pick<Sheet, 'views' | 'from'>): string[] {
+  const ids = sheet.views.map((view) => view.drawing);
+  return [...new Set(sheet.from ? [...ids, sheet.from.drawing] : ids)];
 }
 
 /** What title blocks and naming rules take from the project. */

@@ -39,7 +39,8 @@ export interface ViewNotes {
 
 /**
  * Draws the visible entities of a space onto a page. `toPaper` maps drawing units to mm on the paper, `clip` is the
- * view's rectangle there; `hidden` names layers (lower case) left out of this view.
+ * view's rectangle there; `hidden` names layers (lower case) left out of this view; `dashMm` is what a unit of a line
+ * type's dashes comes to on paper, mm.
  */
 export function placeView(
   builder: PageBuilder,
@@ -47,10 +48,11 @@ export function placeView(
   drawing: Drawing,
   entities: readonly Entity[],
   toPaper: Affine,
-  clip: Box,
+  clip: Box | undefined,
   hidden: ReadonlySet<string>,
+  dashMm = meanScale(toPaper),
 ): ViewNotes {
-  const painter = new ViewPainter(builder, fonts, drawing, toPaper);
+  const painter = new ViewPainter(builder, fonts, drawing, toPaper, dashMm);
   builder.clipTo(clip);
   walk(drawing, entities, painter, hidden);
   builder.clipTo(undefined);
@@ -94,16 +96,15 @@ class ViewPainter implements Visitor {
   readonly notes: ViewNotes = { missing: new Set(), dense: new Set(), stops: new Map() };
   private readonly path = new Path();
   private readonly layers: number[];
-  private readonly unitMm: number;
 
   constructor(
     private readonly builder: PageBuilder,
     private readonly fonts: FontSet,
     private readonly drawing: Drawing,
     private readonly toPaper: Affine,
+    private readonly dashMm: number,
   ) {
     this.layers = new Array<number>(drawing.layers.length).fill(-1);
-    this.unitMm = meanScale(toPaper);
   }
 
   entity(entity: ShapeEntity, looks: Resolved, local: Affine): void {
@@ -164,7 +165,7 @@ class ViewPainter implements Visitor {
   /** Dashes and gaps in turn, mm on paper. A dot becomes a dash of no length, which a round pen shows as a dot. */
   private dashes(lineType: number, entityScale: number): number[] {
     const pattern = this.drawing.lineTypes[lineType]?.dashes ?? [];
-    const factor = this.drawing.lineTypeScale * entityScale * this.unitMm;
+    const factor = this.drawing.lineTypeScale * entityScale * this.dashMm;
     const total = pattern.reduce((sum, dash) => sum + Math.abs(dash), 0) * factor;
     if (pattern.length < 2 || !(total > SHORTEST_PATTERN_MM)) return [];
     const mm = pattern.map((dash) => Math.abs(dash) * factor);

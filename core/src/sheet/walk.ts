@@ -49,6 +49,8 @@ export function walk(
       continue;
     }
     if (budget-- <= 0) return visitor.stopped('too-many', level.reference?.block.name ?? '');
+    // What is seen through a viewport is placed by whoever composes the layout.
+    if (listed.kind === 'viewport') continue;
     const tilted = listed.kind === 'tilted';
     const entity = tilted ? listed.entity : listed;
     const map = tilted ? compose(level.map, listed.map) : level.map;

@@ -44,6 +44,7 @@ function withDrawingIds(job: Job, ids: ReadonlyMap<string, string>): Job {
   const sheets = job.sheets.map((sheet) => ({
     ...sheet,
     views: sheet.views.map((view) => ({ ...view, drawing: ids.get(view.drawing) ?? view.drawing })),
+    ...(sheet.from && { from: { ...sheet.from, drawing: ids.get(sheet.from.drawing) ?? sheet.from.drawing } }),
   }));
   return { ...job, sheets };
 }

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
 import { newSheetSchema, ROUTES, sheetChangeSchema, type NewSheet, type SheetChange } from '@folvex/contract';
-import { ProblemError, STANDARD_RECIPE, type Sheet } from '@folvex/core';
-import { addSheet, drawingsOf, projectFacts, saveSheet, sheetById } from '../data/projects';
+import { numberAndTitle, ProblemError, STANDARD_RECIPE, type Sheet } from '@folvex/core';
+import { addSheet, drawingById, drawingsOf, projectFacts, saveSheet, sheetById, sheetsOf } from '../data/projects';
 import { madeBefore, rememberMade } from '../data/runs';
 import { inputHash, sheetTask } from '../work/sheet-task';
 import { bodyOf, handler, notFound, parameter } from './answers';
@@ -21,6 +21,25 @@ export function sheetRoutes(services: Services): Router {
       await pageOf(services, projectId, sheet);
       await addSheet(db, projectId, sheet);
       response.status(201).json(sheet);
+    }),
+  );
+  router.post(
+    ROUTES.layoutSheets,
+    handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
+      const drawing = await drawingById(db, parameter(request, 'drawing'));
+      if (!drawing || drawing.projectId !== projectId) throw notFound('The drawing');
+      const taken = await sheetsOf(db, projectId);
+      const made: Sheet[] = [];
+      for (const { name, paper } of drawing.facts.layouts) {
+        const known = taken.some(({ from }) => from?.drawing === drawing.id && from.layout === name);
+        if (known || !paper) continue;
+        const sheet = sheetFromLayout(drawing.id, name, paper);
+        await pageOf(services, projectId, sheet);
+        made.push(sheet);
+      }
+      for (const sheet of made) await addSheet(db, projectId, sheet);
+      response.status(201).json(made);
     }),
   );
   router.patch(
@@ -64,6 +83,21 @@ async function pageOf({ db, store, press }: Services, projectId: string, sheet: 
   const hash = await store.put(made.value.page);
   await rememberMade(db, 'page', key, hash);
   return hash;
+}
+
+/** A sheet that takes a layout over as it is; number and title come from the layout's name. */
+function sheetFromLayout(drawing: string, layout: string, paper: { width: number; height: number }): Sheet {
+  return {
+    id: randomUUID(),
+    ...numberAndTitle(layout),
+    group: '',
+    paper: { size: [paper.width, paper.height] },
+    frame: 'none',
+    titleBlock: undefined,
+    revision: undefined,
+    views: [],
+    from: { drawing, layout },
+  };
 }
 
 /** A sheet that shows all of a drawing's model, centred, in a frame with a title block. */

@@ -1,9 +1,9 @@
-import type { ProjectFacts, Recipe, Sheet } from '@folvex/core';
+import { drawingsShown, type ProjectFacts, type Recipe, type Sheet } from '@folvex/core';
 import { sha256, type SheetTask } from '@folvex/press';
 import type { Store } from '../files/store';
 
 /** Raised when composing or writing changes what comes out, so that nothing older is taken for it. */
-const ENGINE = 2;
+const ENGINE = 3;
 
 interface Source {
   id: string;
@@ -20,7 +20,8 @@ export function sheetTask(
   recipe: Recipe,
   drawings: readonly Source[],
 ): SheetTask {
-  const used = drawings.filter((drawing) => sheet.views.some((view) => view.drawing === drawing.id));
+  const shown = drawingsShown(sheet);
+  const used = drawings.filter((drawing) => shown.includes(drawing.id));
   return {
     project,
     sheet,

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { drizzle } from 'drizzle-orm/node-postgres';
-import { hasStop, outputPlan, runChecks, STANDARD_RECIPE, type Finding } from '@folvex/core';
+import { drawingsShown, hasStop, outputPlan, runChecks, STANDARD_RECIPE, type Finding } from '@folvex/core';
 import type { Connection } from '../data/database';
 import { drawingsOf, packageById, projectFacts, projectInfo } from '../data/projects';
 import { insertRun } from '../data/runs';
@@ -32,7 +32,7 @@ export async function startRun(
   const findings = runChecks(input, plan);
   if (hasStop(findings)) return { findings };
   const sheets = pack.order.flatMap((id) => info.sheets.find((sheet) => sheet.id === id) ?? []);
-  const shown = new Set(sheets.flatMap((sheet) => sheet.views.map((view) => view.drawing)));
+  const shown = new Set(sheets.flatMap(drawingsShown));
   const drawings = (await drawingsOf(db, projectId))
     .filter(({ id }) => shown.has(id))
     .map(({ id, name, hash, unit }) => ({ id, name, hash, unit }));

@@ -23,7 +23,10 @@ export class DrawingCard {
   readonly uses = input.required<number>();
   readonly chosen = input(false);
   readonly unitStated = output<string>();
+  /** Layouts that are sheets already. */
+  readonly layoutsTaken = input<readonly string[]>([]);
   readonly sheetWanted = output();
+  readonly layoutsWanted = output();
 
   protected readonly units = LENGTH_UNITS;
   protected readonly open = signal<'layers' | 'warnings' | null>(null);
@@ -37,6 +40,10 @@ export class DrawingCard {
     this.drawing()
       .layouts.map(({ name, paper }) => (paper ? `${name} (${paperInWords(paper)})` : name))
       .join(', '),
+  );
+  /** Layouts with a paper that could become sheets. */
+  protected readonly layoutsLeft = computed(
+    () => this.drawing().layouts.filter(({ name, paper }) => paper && !this.layoutsTaken().includes(name)).length,
   );
   protected readonly warnings = computed(() =>
     this.drawing().warnings.reduce((sum, warning) => sum + (warning.count ?? 1), 0),

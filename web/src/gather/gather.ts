@@ -5,7 +5,7 @@ import { MatProgressBar } from '@angular/material/progress-bar';
 import { Store } from '@ngrx/store';
 import { GatherActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
-import { selectAllDrawings, selectAllUploads, selectUses } from '../state/project.selectors';
+import { selectAllDrawings, selectAllUploads, selectLayoutsTaken, selectUses } from '../state/project.selectors';
 import { DropFiles } from '../ui/drop-files';
 import { EmptyState } from '../ui/empty-state';
 import { DrawingCard } from './drawing-card';
@@ -24,6 +24,7 @@ export class Gather {
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   protected readonly drawings = this.store.selectSignal(selectAllDrawings);
   protected readonly uploads = this.store.selectSignal(selectAllUploads);
+  protected readonly layoutsTaken = this.store.selectSignal(selectLayoutsTaken);
   protected readonly uses = this.store.selectSignal(selectUses);
   /** Id of the drawing that a sheet is being made from. */
   protected readonly chosen = signal<string | null>(null);
@@ -37,6 +38,10 @@ export class Gather {
     this.add([...(input.files ?? [])]);
     // The same file may be picked again.
     input.value = '';
+  }
+
+  protected takeLayouts(drawingId: string): void {
+    this.store.dispatch(GatherActions.layoutSheetsAskedFor({ drawingId }));
   }
 
   protected stateUnit(drawingId: string, unit: string): void {

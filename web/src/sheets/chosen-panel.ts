@@ -5,7 +5,7 @@ import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { SheetChange } from '@folvex/contract';
-import type { PaperSize, Sheet } from '@folvex/core';
+import { drawingsShown, type PaperSize, type Sheet } from '@folvex/core';
 import { SheetActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { selectAllDrawings, selectAllPackages } from '../state/project.selectors';
@@ -40,7 +40,7 @@ export class ChosenPanel {
     return words.size === 1 ? [...words][0]! : 'mixed';
   });
   protected readonly shows = computed(() => {
-    const ids = new Set(this.sheets().flatMap((sheet) => sheet.views.map((view) => view.drawing)));
+    const ids = new Set(this.sheets().flatMap(drawingsShown));
     return this.drawings().filter(({ id }) => ids.has(id));
   });
   protected readonly within = computed(() =>

@@ -50,6 +50,11 @@ export class Api {
     return this.http.post<Sheet>(path(ROUTES.sheets, { project }), sheet);
   }
 
+  /** A sheet from each layout of a drawing that has none yet. */
+  makeLayoutSheets(project: string, drawing: string): Observable<Sheet[]> {
+    return this.http.post<Sheet[]>(path(ROUTES.layoutSheets, { project, drawing }), {});
+  }
+
   changeSheet(project: string, sheet: string, change: SheetChange): Observable<Sheet> {
     return this.http.patch<Sheet>(path(ROUTES.sheet, { project, sheet }), change);
   }

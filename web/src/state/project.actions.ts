@@ -27,6 +27,8 @@ export const GatherActions = createActionGroup({
     'Drawing changed': props<{ drawing: DrawingInfo }>(),
     'Sheet asked for': props<{ sheet: NewSheet }>(),
     'Sheet made': props<{ sheet: Sheet }>(),
+    'Layout sheets asked for': props<{ drawingId: string }>(),
+    'Layout sheets made': props<{ sheets: Sheet[] }>(),
   },
 });
 

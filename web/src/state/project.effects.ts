@@ -108,6 +108,21 @@ export const makeSheet = createEffect(
   { functional: true },
 );
 
+export const makeLayoutSheets = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(GatherActions.layoutSheetsAskedFor),
+      concatLatestFrom(() => store.select(projectFeature.selectId)),
+      exhaustMap(([{ drawingId }, project]) =>
+        api.makeLayoutSheets(project, drawingId).pipe(
+          map((sheets) => GatherActions.layoutSheetsMade({ sheets })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
 export const saveSheet = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(

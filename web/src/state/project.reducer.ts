@@ -115,6 +115,11 @@ export const projectFeature = createFeature({
       refusal: null,
       sheets: sheetsAdapter.addOne(sheet, state.sheets),
     })),
+    on(GatherActions.layoutSheetsMade, (state, { sheets }) => ({
+      ...state,
+      refusal: null,
+      sheets: sheetsAdapter.addMany(sheets, state.sheets),
+    })),
     on(SheetActions.sheetSaved, (state, { sheet }) => ({
       ...state,
       sheets: sheetsAdapter.setOne(sheet, state.sheets),

@@ -1,7 +1,7 @@
 import { createSelector } from '@ngrx/store';
 import { path, ROUTES } from '@folvex/contract';
 import type { PageSource } from '../engine/engine';
-import { compareNumbers, outputPlan, runChecks, type OutputPlan, type Sheet } from '@folvex/core';
+import { compareNumbers, drawingsShown, outputPlan, runChecks, type OutputPlan, type Sheet } from '@folvex/core';
 import {
   drawingsAdapter,
   packagesAdapter,
@@ -82,11 +82,18 @@ export const selectOpenRun = createSelector(
   (runs) => runs.find((run) => run.state === 'waiting' || run.state === 'running') ?? null,
 );
 
+/** Names of the layouts already taken over as sheets, by drawing. */
+export const selectLayoutsTaken = createSelector(selectAllSheets, (sheets) => {
+  const taken: Record<string, string[]> = {};
+  for (const { from } of sheets) if (from) (taken[from.drawing] ??= []).push(from.layout);
+  return taken;
+});
+
 /** How many sheets show each drawing, by its id. */
 export const selectUses = createSelector(selectAllSheets, (sheets) => {
   const uses: Record<string, number> = {};
   for (const sheet of sheets) {
-    for (const id of new Set(sheet.views.map((view) => view.drawing))) uses[id] = (uses[id] ?? 0) + 1;
+    for (const id of drawingsShown(sheet)) uses[id] = (uses[id] ?? 0) + 1;
   }
   return uses;
 });

@@ -47,6 +47,7 @@ export function paperOfSheet(sheet: Sheet): PaperSize | undefined {
 
 /** What the sheet's views are drawn at, as its title block says it; `fit` is known only once composed. */
 export function scalesInWords(sheet: Sheet): string {
+  if (sheet.from) return 'as laid out';
   const scales = sheet.views.flatMap((view) => parseScale(view.scale) ?? []);
   if (scales.length < sheet.views.length) return 'fitted';
   const different = [...new Set(scales.map((scale) => formatScale(scale)))];

@@ -6,16 +6,17 @@ import {
   type Drawing,
   type Entity,
   type PathEntity,
+  type PlotSettings,
   type PolylineEntity,
   type Space,
 } from '../../drawing/model';
 import { unitFromDxf, type LengthUnit } from '../../measure/units';
-import type { PaperSize } from '../../paper/sizes';
 import type { Problem } from '../../problem';
 import { Warnings } from '../warnings';
 import { readEntity, styleOf, type EntityContext } from './entities';
 import { facesPath, gridPath, type MeshVertex } from './faces';
 import { GroupReader } from './groups';
+import { plotSettingsOf } from './layouts';
 import { isMirrored } from './mirror';
 import { NameTables, NEVER_PLOTS } from './names';
 import { Record } from './record';
@@ -45,10 +46,11 @@ class DxfFile {
   private readonly blocks = new Map<string, Block>();
   private readonly model: Entity[] = [];
   private readonly activePaper: Entity[] = [];
-  private readonly layouts: { name: string; owner: string; paper: PaperSize | undefined }[] = [];
+  private readonly layouts: { name: string; owner: string; plot: PlotSettings | undefined }[] = [];
   private readonly blockOfHandle = new Map<string, string>();
   private unit: LengthUnit | undefined;
   private lineTypeScale = 1;
+  private dashesOnPaper = true;
   private readonly pointStyle = { mode: 0, size: 0 };
   private arrow = { size: 0.18, scale: 1 };
   private format = 'DXF';
@@ -90,6 +92,7 @@ class DxfFile {
       format: this.format,
       unit: this.unit,
       lineTypeScale: this.lineTypeScale,
+      dashesOnPaper: this.dashesOnPaper,
       pointStyle: this.pointStyle,
       defaultWeight: STANDARD_WEIGHT,
       ...this.names.tables(),
@@ -99,13 +102,13 @@ class DxfFile {
   }
 
   private layoutSpaces(): Space[] {
-    return this.layouts.map(({ name, owner, paper }) => {
+    return this.layouts.map(({ name, owner, plot }) => {
       const block = this.blockOfHandle.get(owner)?.toLowerCase() ?? '';
       const entities =
         block === ACTIVE_LAYOUT && this.activePaper.length
           ? this.activePaper
           : (this.blocks.get(block)?.entities ?? []);
-      return { name, kind: 'layout', entities, ...(paper && { paper }) };
+      return { name, kind: 'layout', entities, ...(plot && { plot }) };
     });
   }
 
@@ -128,6 +131,7 @@ class DxfFile {
       if (code === 9) variable = this.groups.keyword();
       else if (variable === '$INSUNITS' && code === 70) this.unit = unitFromDxf(this.groups.number());
       else if (variable === '$LTSCALE' && code === 40) this.lineTypeScale = positive(this.groups.number());
+      else if (variable === '$PSLTSCALE' && code === 70) this.dashesOnPaper = this.groups.number() !== 0;
       else if (variable === '$PDMODE' && code === 70) this.pointStyle.mode = whole(this.groups.number());
       else if (variable === '$PDSIZE' && code === 40) this.pointStyle.size = this.groups.number() || 0;
       else if (variable === '$DIMASZ' && code === 40) this.arrow.size = positive(this.groups.number());
@@ -169,7 +173,7 @@ class DxfFile {
     const { record, names } = this;
     const index = record.integer(62, 7);
     const colour = record.has(420) ? record.integer(420) & 0xffffff : colourFromIndex(Math.abs(index));
-    names.setLayer({
+    const layer = names.setLayer({
       name,
       colour,
       weight: record.integer(370, WEIGHT_DEFAULT),
@@ -178,6 +182,7 @@ class DxfFile {
       frozen: (record.integer(70) & 1) === 1,
       plots: record.integer(290, 1) !== 0 && name.toLowerCase() !== NEVER_PLOTS,
     });
+    names.setLayerHandle(record.text(5), layer);
   }
 
   private layout(): void {
@@ -188,10 +193,7 @@ class DxfFile {
     let last = owner;
     for (let i = 0; i < record.count; i++) if (record.codes[i] === 330) last = record.textAt(i);
     if (!name || name.toLowerCase() === 'model') return;
-    const turned = record.integer(73) % 2 === 1;
-    const [width, height] = [record.number(44), record.number(45)];
-    const paper = width > 0 && height > 0 ? (turned ? { width: height, height: width } : { width, height }) : undefined;
-    this.layouts.push({ name, owner: last, paper });
+    this.layouts.push({ name, owner: last, plot: plotSettingsOf(record) });
   }
 
   private block(): void {
@@ -248,7 +250,7 @@ class DxfFile {
         if ((record.integer(70) & 1) === 0) owner.attributes.push(entity);
         continue;
       }
-      owner = entity.kind === 'tilted' ? entity.entity : entity;
+      if (entity.kind !== 'viewport') owner = entity.kind === 'tilted' ? entity.entity : entity;
       read.forEach(take);
     }
     if (polyline) finish(polyline);

@@ -16,6 +16,7 @@ import type { Warnings } from '../warnings';
 import { readEllipse, readEndless, readSpline } from './curves';
 import { readFace } from './faces';
 import { readHatch } from './hatch';
+import { readViewport } from './layouts';
 import { readLeader } from './leader';
 import { isFlat, isMirrored, planView } from './mirror';
 import { readImage, readWipeout } from './pictures';
@@ -62,7 +63,12 @@ const PICTURE_MISSING =
 export function readEntity(record: Record, context: EntityContext): Entity[] {
   if (record.integer(60) === 1 || NOT_DRAWN.has(record.type)) return [];
   if (record.type === 'ATTDEF' && !(record.integer(70) & CONSTANT)) return [];
-  const shapes = shapesOf(record, styleOf(record, context.names), record.text(5), context);
+  const style = styleOf(record, context.names);
+  if (record.type === 'VIEWPORT') {
+    const viewport = readViewport(record, style, record.text(5), context.names);
+    return viewport && !record.bad ? [viewport] : [];
+  }
+  const shapes = shapesOf(record, style, record.text(5), context);
   if (shapes !== 'unknown' && !record.bad)
     return isFlat(record) || IN_WORLD.has(record.type) ? shapes : tilted(record, shapes);
   const place = { handle: record.text(5), layer: record.text(8), line: record.line };

@@ -13,6 +13,7 @@ export class NameTables {
   /** Length of arrowheads where no style says it: the header's, else DXF's own 0.18. */
   standardArrow = 0.18;
   private readonly arrowSizes = new Map<string, number>();
+  private readonly layerHandles = new Map<string, number>();
   private readonly layerAsWritten = new Map<string, number>();
   /** Styles met lately, by a hash of what they say. */
   private readonly styles: (Style | undefined)[] = new Array<undefined>(1024).fill(undefined);
@@ -78,6 +79,15 @@ export class NameTables {
 
   setTextStyle(style: TextStyle): number {
     return put(this.textStyles, this.textStyleAt, style);
+  }
+
+  /** Index of the layer that a handle refers to. */
+  layerOfHandle(handle: string): number | undefined {
+    return this.layerHandles.get(handle.toUpperCase());
+  }
+
+  setLayerHandle(handle: string, layer: number): void {
+    if (handle) this.layerHandles.set(handle.toUpperCase(), layer);
   }
 
   /** Length of the arrowheads of a dimension style, drawing units. */

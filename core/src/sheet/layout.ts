@@ -1,0 +1,85 @@
+import { apply, compose, rotation, scaling, translation, type Affine } from '../geometry/affine';
+import type { Box } from '../geometry/box';
+import { Path } from '../geometry/path';
+import { COLOUR_FOREGROUND, type Drawing, type PlotSettings, type Space, type ViewportEntity } from '../drawing/model';
+import { resolve, topLevel } from '../drawing/resolve';
+import type { PageBuilder } from '../page/builder';
+import type { FontSet } from '../text/layout';
+import { placeView, type ViewNotes } from './place-view';
+
+const BLACK = 0x000000;
+const WEIGHT_UNITS_PER_MM = 100;
+
+/** A viewport as it came to lie on the paper. */
+export interface PlacedViewport {
+  /** Paper length over model length, both in mm only where the model is in mm: paper mm to a model unit. */
+  mmPerModelUnit: number;
+  box: Box;
+  byOutline: boolean;
+}
+
+export interface PlacedLayout {
+  viewports: PlacedViewport[];
+  notes: ViewNotes[];
+}
+
+/** Draws a layout onto a page: the model through its viewports, their borders, then what lies on the paper itself. */
+export function placeLayout(
+  builder: PageBuilder,
+  fonts: FontSet,
+  drawing: Drawing,
+  space: Space,
+  plot: PlotSettings,
+): PlacedLayout {
+  const paper = compose(translation(plot.originX, plot.originY), scaling(plot.mmPerUnit));
+  const model = drawing.spaces[0]!.entities;
+  const placed: PlacedLayout = { viewports: [], notes: [] };
+  for (const entity of space.entities) {
+    if (entity.kind !== 'viewport') continue;
+    const map = compose(paper, modelToLayout(entity));
+    const box = boxOf(entity, paper);
+    const hidden = new Set(entity.frozen.map((layer) => drawing.layers[layer]?.name.toLowerCase() ?? ''));
+    const mmPerModelUnit = entity.scale * plot.mmPerUnit;
+    const dashMm = drawing.dashesOnPaper ? plot.mmPerUnit : mmPerModelUnit;
+    placed.notes.push(placeView(builder, fonts, drawing, model, map, box, hidden, dashMm));
+    placed.viewports.push({ mmPerModelUnit, box, byOutline: entity.byOutline });
+    if (!entity.byOutline) drawBorder(builder, drawing, entity, box);
+  }
+  placed.notes.push(placeView(builder, fonts, drawing, space.entities, paper, undefined, new Set()));
+  return placed;
+}
+
+/**
+ * Model coordinates to the layout's: turned by the twist about the target, then the view's middle to the viewport's
+ * (DXF: the view centre is stated in display coordinates, which the target and the twist make).
+ */
+function modelToLayout(viewport: ViewportEntity): Affine {
+  const { cx, cy, viewX, viewY, targetX, targetY, twist, scale } = viewport;
+  const display = compose(rotation(twist), translation(-targetX, -targetY));
+  return compose(compose(translation(cx, cy), scaling(scale)), compose(translation(-viewX, -viewY), display));
+}
+
+function boxOf({ cx, cy, width, height }: ViewportEntity, paper: Affine): Box {
+  const [xmin, ymin] = apply(paper, cx - width / 2, cy - height / 2);
+  const [xmax, ymax] = apply(paper, cx + width / 2, cy + height / 2);
+  return { xmin, ymin, xmax, ymax };
+}
+
+/** The viewport's own layer hides no more than its border. */
+function drawBorder(builder: PageBuilder, drawing: Drawing, { style }: ViewportEntity, box: Box): void {
+  const looks = resolve(drawing, style, topLevel());
+  const layer = drawing.layers[looks.layer];
+  if (!layer || layer.off || layer.frozen || !layer.plots) return;
+  const path = new Path();
+  path.moveTo(box.xmin, box.ymin);
+  path.lineTo(box.xmax, box.ymin);
+  path.lineTo(box.xmax, box.ymax);
+  path.lineTo(box.xmin, box.ymax);
+  path.close();
+  const colour = looks.colour === COLOUR_FOREGROUND ? BLACK : looks.colour;
+  builder.stroke(
+    path,
+    builder.layer(drawing.name, layer.name),
+    builder.pen(looks.weight / WEIGHT_UNITS_PER_MM, colour),
+  );
+}
