@@ -3,12 +3,12 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { colourFromIndex, COLOUR_FOREGROUND, type Entity } from '../src/index';
+import { colourFromIndex, COLOUR_FOREGROUND, readDxf, type Entity } from '../src/index';
 import { read } from './dxf';
 
 interface Written {
   colours: [number, number, number][];
-  files: { version: string; path: string; types: Record<string, number> }[];
+  files: { version: string; path: string; binary: string; types: Record<string, number> }[];
 }
 
 /** Against ezdxf, a DXF library from Debian's packages that shares nothing with this project. */
@@ -33,6 +33,27 @@ describe('files written by an independent library', () => {
     expect(texts).toContain('Café Größe');
     if (types['MTEXT']) expect(texts).toEqual(expect.arrayContaining(['first', 'second']));
     if (types['HATCH']) expect(kinds('fill')).toHaveLength(1);
+  });
+
+  it.each(written.files.map((file) => [file.version, file] as const))(
+    'reads the same of %s in binary',
+    (_, { path, binary }) => {
+      const [text, packed] = [path, binary].map((file) => read(new Uint8Array(readFileSync(file))));
+      expect(packed!.warnings).toEqual([]);
+      expect(packed!.drawing.layers).toEqual(text!.drawing.layers);
+      expect(packed!.drawing.spaces.map(({ entities }) => entities)).toEqual(
+        text!.drawing.spaces.map(({ entities }) => entities),
+      );
+    },
+  );
+
+  it('reads a binary file that breaks off, up to there', () => {
+    const bytes = new Uint8Array(readFileSync(written.files.at(-1)!.binary));
+    for (let end = 22; end < bytes.length; end += 977) {
+      const result = readDxf(bytes.subarray(0, end), 'cut.dxf');
+      if (result.ok) expect(result.warnings.map(({ code }) => code)).toContain('dxf.truncated');
+      else expect(['dxf.not-dxf', 'dxf.empty', 'dxf.no-sections']).toContain(result.problem.code);
+    }
   });
 
   it('takes the unit from the header from 2000 on', () => {

@@ -35,9 +35,11 @@ for version in ["R12", "R2000", "R2004", "R2007", "R2010", "R2013", "R2018"]:
     msp.add_blockref("DOOR", (7, 8), dxfattribs={"rotation": 90, "xscale": 2})
     path = os.path.join(folder, version + ".dxf")
     doc.saveas(path)
+    binary = os.path.join(folder, version + "-binary.dxf")
+    doc.saveas(binary, fmt="bin")
     types = {}
     for entity in msp:
         types[entity.dxftype()] = types.get(entity.dxftype(), 0) + 1
-    out["files"].append({"version": version, "path": path, "types": types})
+    out["files"].append({"version": version, "path": path, "binary": binary, "types": types})
 
 print(json.dumps(out))

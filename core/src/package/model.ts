@@ -25,7 +25,7 @@ export interface SheetPackage {
 export const STANDARD_RECIPE: Recipe = { id: '', name: 'Full colour, layers', colour: 'full', layers: 'shown' };
 
 export const STANDARD_NAMES: SheetPackage['names'] = {
-  file: '[sheet.number] [sheet.title]',
+  file: '[sheet.number](? [sheet.title])',
   folder: '',
   bundle: '[project.number] [package.name]',
 };

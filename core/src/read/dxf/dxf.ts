@@ -13,6 +13,7 @@ import {
 import { unitFromDxf, type LengthUnit } from '../../measure/units';
 import type { Problem } from '../../problem';
 import { Warnings } from '../warnings';
+import { binaryToText } from './binary';
 import { readEntity, styleOf, type EntityContext } from './entities';
 import { facesPath, gridPath, type MeshVertex } from './faces';
 import { GroupReader } from './groups';
@@ -20,7 +21,7 @@ import { plotSettingsOf } from './layouts';
 import { isMirrored } from './mirror';
 import { NameTables, NEVER_PLOTS } from './names';
 import { Record } from './record';
-import { decoderFor, formatOf, refusalOf } from './recognise';
+import { decoderFor, formatOf, isBinary, refusalOf } from './recognise';
 
 export type ReadResult = { ok: true; drawing: Drawing; warnings: Problem[] } | { ok: false; problem: Problem };
 
@@ -28,13 +29,14 @@ const STANDARD_WEIGHT = 25;
 const ACTIVE_LAYOUT = '*paper_space';
 
 /**
- * Reads the text form of DXF, any version's structure. Never throws on bad input: what could be read comes back with
+ * Reads DXF, text or binary, any version's structure. Never throws on bad input: what could be read comes back with
  * warnings, or one refusal when the bytes are not a DXF at all.
  */
 export function readDxf(bytes: Uint8Array, name: string): ReadResult {
-  const problem = refusalOf(bytes, name);
+  const text = isBinary(bytes) ? binaryToText(bytes) : bytes;
+  const problem = refusalOf(text, name);
   if (problem) return { ok: false, problem };
-  return new DxfFile(bytes, name).read();
+  return new DxfFile(text, name).read();
 }
 
 class DxfFile {

@@ -1,4 +1,5 @@
 import type { Problem } from '../../problem';
+import { BINARY_SENTINEL } from './binary';
 
 const SIGNATURES: readonly [number[], string][] = [
   [[0x89, 0x50, 0x4e, 0x47], 'a PNG picture'],
@@ -6,7 +7,11 @@ const SIGNATURES: readonly [number[], string][] = [
   [[0x25, 0x50, 0x44, 0x46], 'a PDF'],
   [[0x50, 0x4b, 0x03, 0x04], 'a ZIP archive'],
 ];
-const BINARY_SENTINEL = 'AutoCAD Binary DXF';
+
+/** True for the binary form of DXF. */
+export function isBinary(bytes: Uint8Array): boolean {
+  return ascii(bytes, 0, BINARY_SENTINEL.length) === BINARY_SENTINEL;
+}
 
 /** Why bytes cannot be read as the text form of DXF; undefined when it is worth trying. */
 export function refusalOf(bytes: Uint8Array, name: string): Problem | undefined {
@@ -21,12 +26,6 @@ export function refusalOf(bytes: Uint8Array, name: string): Problem | undefined 
     }
   }
   const head = ascii(bytes, 0, 200);
-  if (head.startsWith(BINARY_SENTINEL)) {
-    return refuse(
-      'dxf.binary',
-      `${name} is a binary DXF, which is not read yet; save it as a text DXF and add that file.`,
-    );
-  }
   if (!/^\s*(\uFEFF|ï»¿)?\s*-?\d+\s*\n/.test(head)) {
     return refuse(
       'dxf.not-dxf',
