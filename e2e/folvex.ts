@@ -77,3 +77,27 @@ export function drawing(unit?: number): Buffer {
   const note = '0\nTEXT\n8\nA-NOTE\n10\n500\n20\n8500\n40\n300\n1\nBoat shed\n';
   return Buffer.from(`${header}0\nSECTION\n2\nENTITIES\n${lines.join('')}${note}0\nENDSEC\n0\nEOF\n`);
 }
+
+/** A DXF in millimetres with nineteen A3 frames at 1:50 in rows of five, a table of lines in each, and an open one. */
+export function nineteenFrames(): Buffer {
+  const [width, height] = [21_000, 14_850];
+  const frame = (x: number, y: number, closed: number): string =>
+    `0\nLWPOLYLINE\n8\nX-FRAME\n90\n4\n70\n${closed}\n` +
+    [
+      [x, y],
+      [x + width, y],
+      [x + width, y + height],
+      [x, y + height],
+    ]
+      .map(([px, py]) => `10\n${px}\n20\n${py}\n`)
+      .join('');
+  const entities = Array.from({ length: 19 }, (_, i) => {
+    const [x, y] = [(i % 5) * 25_000, -Math.floor(i / 5) * 20_000];
+    const text = `0\nTEXT\n8\nA-NOTE\n10\n${x + 1000}\n20\n${y + 1000}\n40\n250\n1\nTable ${i + 1}\n`;
+    return frame(x, y, 1) + text;
+  });
+  entities.push(frame(0, 50_000, 0));
+  return Buffer.from(
+    `0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n${entities.join('')}0\nENDSEC\n0\nEOF\n`,
+  );
+}

@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { drawing, expect, go, names, test } from './folvex';
+import { drawing, expect, go, names, nineteenFrames, test } from './folvex';
 
 const file = (name: string, buffer: Buffer) => ({ name, mimeType: 'application/octet-stream', buffer });
 
@@ -39,6 +39,27 @@ test('a drafter uploads a drawing, makes a sheet from it and publishes that', as
   await expect(page.locator('fx-page-viewer .bar')).toContainText('A3 · 420 × 297 mm');
   await page.getByRole('searchbox').fill('boat shed');
   await expect(page.getByText(/of 2 places/)).toBeVisible();
+});
+
+test('nineteen tables in one drawing become nineteen sheets in one step', async ({ folvex: page }) => {
+  await go(page, 'Gather');
+  await page.getByLabel('Drawing files').setInputFiles([file('tables.dxf', nineteenFrames())]);
+  const card = page.locator('fx-drawing-card').filter({ hasText: 'tables.dxf' });
+  await card.getByRole('button', { name: 'Find frames' }).click();
+  const panel = page.locator('fx-frames-panel');
+  await expect(panel).toContainText('X-FRAME · 19 frames');
+  await expect(panel).toContainText('There is a sheet A-101 already');
+  await panel.getByLabel('First number').fill('T-01');
+  await expect(panel.locator('.planned li')).toHaveCount(19);
+  await expect(panel.locator('.planned li').first()).toHaveText('T-01 A3 landscape, 1:50');
+  await panel.getByRole('button', { name: 'Make 19 sheets' }).click();
+  await expect(card).toContainText('19 sheets');
+  await go(page, 'Sheets');
+  await expect(page.getByRole('option', { name: /T-\d\d/ })).toHaveCount(19);
+  const last = page.getByRole('option', { name: /T-19/ });
+  await last.scrollIntoViewIfNeeded();
+  await expect(last.locator('canvas.painted')).toHaveCount(1);
+  await expect(last).toContainText('A3 · 1:50');
 });
 
 test('what cannot be read gets one sentence, and the rest comes in', async ({ folvex: page }) => {

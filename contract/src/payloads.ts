@@ -1,4 +1,15 @@
-import type { Bundling, Finding, PaperChoice, Problem, ProjectFacts, Recipe, Sheet, SheetPackage } from '@folvex/core';
+import type {
+  Bundling,
+  Finding,
+  FrameOrder,
+  FramePaper,
+  PaperChoice,
+  Problem,
+  ProjectFacts,
+  Recipe,
+  Sheet,
+  SheetPackage,
+} from '@folvex/core';
 
 /** What the server tells of a drawing. */
 export interface DrawingInfo {
@@ -50,6 +61,21 @@ export interface NewSheet {
   group: string;
   paper: PaperChoice;
   scale: string;
+}
+
+/** Closed rectangles of a drawing's model on one layer, in reading order. */
+export interface FramesInfo {
+  layer: string;
+  frames: { window: [number, number, number, number]; paper: FramePaper | null }[];
+}
+
+/** Sheets to be made from the frames of a layer that fill a named paper. */
+export interface NewFrameSheets {
+  layer: string;
+  order: FrameOrder;
+  /** Number of the first; the others count up from it. */
+  first: string;
+  group: string;
 }
 
 /** What of a sheet can be changed in place. */

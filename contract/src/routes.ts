@@ -6,6 +6,8 @@ export const ROUTES = {
   drawings: '/api/projects/:project/drawings',
   drawing: '/api/drawings/:drawing',
   miniature: '/api/drawings/:drawing/miniature',
+  frames: '/api/projects/:project/drawings/:drawing/frames/:order',
+  frameSheets: '/api/projects/:project/drawings/:drawing/frame-sheets',
   layoutSheets: '/api/projects/:project/drawings/:drawing/layout-sheets',
   sheets: '/api/projects/:project/sheets',
   sheet: '/api/projects/:project/sheets/:sheet',

@@ -28,6 +28,16 @@ export const newSheetSchema = yup
   .noUnknown()
   .strict();
 
+export const newFrameSheetsSchema = yup
+  .object({
+    layer: text(300).min(1),
+    order: yup.string().oneOf(['rows', 'columns']).required(),
+    first: text(60).trim().min(1, 'The first sheet needs a number; write one such as A-101'),
+    group: text(100),
+  })
+  .noUnknown()
+  .strict();
+
 export const sheetChangeSchema = yup
   .object({
     number: yup.string().strict().min(1, 'A sheet needs a number').max(60),

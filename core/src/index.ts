@@ -20,6 +20,7 @@ export * from './page/builder';
 export * from './page/pack';
 export * from './sheet/model';
 export * from './sheet/compose';
+export * from './sheet/frames';
 export * from './sheet/layout-name';
 export * from './sheet/place-view';
 export * from './pens/ink';

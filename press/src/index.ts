@@ -3,6 +3,7 @@ export type * from './assemble-to-file';
 export * from './drawings';
 export * from './files';
 export * from './fonts';
+export type * from './frames';
 export * from './inspect';
 export * from './make-sheet';
 export * from './pool';

@@ -2,6 +2,7 @@ import { Piscina } from 'piscina';
 import type { Outcome } from '@folvex/core';
 import type { AssembledFile, AssemblyTask } from './assemble-to-file';
 import type { DrawingFile } from './drawings';
+import type { FrameOnLayer, FrameTask } from './frames';
 import type { InspectedDrawing } from './inspect';
 import type { MadePage, MadePart, PartTask, SheetTask } from './make-sheet';
 
@@ -11,6 +12,7 @@ export interface Press {
   makePage(task: SheetTask): Promise<Outcome<MadePage>>;
   inspect(file: Pick<DrawingFile, 'name' | 'path' | 'hash'>): Promise<Outcome<InspectedDrawing>>;
   assemble(task: AssemblyTask): Promise<AssembledFile>;
+  frames(task: FrameTask): Promise<{ layer: string; frames: FrameOnLayer[] }[]>;
   close(): Promise<void>;
 }
 
@@ -27,6 +29,7 @@ export function createPress(threadFile: string, threads: number): Press {
     makePage: (task) => pool.run(task, { name: 'makePage' }) as Promise<Outcome<MadePage>>,
     inspect: (file) => pool.run(file, { name: 'inspectDrawing' }) as Promise<Outcome<InspectedDrawing>>,
     assemble: (task) => pool.run(task, { name: 'assembleToFile' }) as Promise<AssembledFile>,
+    frames: (task) => pool.run(task, { name: 'framesOf' }) as Promise<{ layer: string; frames: FrameOnLayer[] }[]>,
     close: () => pool.destroy(),
   };
 }

@@ -1,4 +1,5 @@
 /** What runs inside each worker thread: the functions that the pool calls by name. */
+export { framesOf } from './frames';
 export { inspectDrawing } from './inspect';
 export { makePage, makePart } from './make-sheet';
 export { assembleToFile } from './assemble-to-file';

@@ -203,6 +203,42 @@ describe('layouts of a drawing', () => {
   });
 });
 
+describe('frames of a drawing', () => {
+  const box = (x: number, y: number): string =>
+    `0\nLWPOLYLINE\n8\nF\n90\n4\n70\n1\n10\n${x}\n20\n${y}\n10\n${x + 420}\n20\n${y}\n10\n${x + 420}\n20\n${y + 297}\n10\n${x}\n20\n${y + 297}\n`;
+  const text = `0\nSECTION\n2\nENTITIES\n${box(500, 0)}${box(0, 0)}${box(0, 400)}0\nENDSEC\n0\nEOF\n`;
+
+  it('become sheets in reading order, once the unit is known and the numbers are free', async () => {
+    const { id } = (await upload(text, 'frames.dxf')).body as DrawingInfo;
+    const at = { project: server.project, drawing: id };
+    const wanted = { layer: 'F', order: 'rows', first: 'F-1', group: 'details' };
+    const make = (body: object) => request(server.app).post(path(ROUTES.frameSheets, at)).send(body);
+    expect((await make(wanted)).body.problem.code).toBe('drawing.unit');
+    await request(server.app)
+      .patch(path(ROUTES.drawing, { drawing: id }))
+      .send({ unit: 'mm' });
+    const found = await request(server.app).get(path(ROUTES.frames, { ...at, order: 'rows' }));
+    expect(found.body).toEqual([
+      { layer: 'F', frames: expect.arrayContaining([expect.objectContaining({ window: [0, 400, 420, 697] })]) },
+    ]);
+    const made = (await make(wanted)).body as Sheet[];
+    expect(made.map(({ number, views }) => [number, views[0]!.window])).toEqual([
+      ['F-1', [0, 400, 420, 697]],
+      ['F-2', [0, 0, 420, 297]],
+      ['F-3', [500, 0, 920, 297]],
+    ]);
+    expect(made[0]).toMatchObject({
+      paper: { name: 'A3', orientation: 'landscape' },
+      views: [{ scale: '1:1', at: [0, 0] }],
+    });
+    const again = await make({ ...wanted, first: 'F-3' });
+    expect([again.status, again.body.problem.sentence]).toEqual([
+      409,
+      'There is a sheet F-3 already; begin with a number that leaves room for 3.',
+    ]);
+  });
+});
+
 describe('what is sent', () => {
   it('that is not JSON is refused', async () => {
     const { status, body } = await request(server.app)

@@ -95,9 +95,16 @@ export async function setDrawingUnit(db: Database, id: string, unit: string): Pr
   return (await db.update(drawings).set({ unit }).where(eq(drawings.id, id)).returning())[0];
 }
 
-export async function addSheet(db: Database, projectId: string, sheet: Sheet): Promise<void> {
+export async function addSheet(db: Pick<Database, 'insert'>, projectId: string, sheet: Sheet): Promise<void> {
   const position = sql<number>`(select coalesce(max(position), 0) + 1 from sheets where project_id = ${projectId})`;
   await db.insert(sheets).values({ projectId, id: sheet.id, position, sheet });
+}
+
+/** Adds sheets behind those there are, all or none. */
+export async function addSheets(db: Database, projectId: string, added: readonly Sheet[]): Promise<void> {
+  await db.transaction(async (tx) => {
+    for (const sheet of added) await addSheet(tx, projectId, sheet);
+  });
 }
 
 export async function sheetById(db: Database, projectId: string, id: string): Promise<Sheet | undefined> {

@@ -7,6 +7,7 @@ import { fontFile } from '@folvex/press';
 import { listProjects, projectInfo } from '../data/projects';
 import { answerErrors, handler, notFound, parameter } from './answers';
 import { drawingRoutes } from './drawings';
+import { frameRoutes } from './frames';
 import { packageRoutes } from './packages';
 import { runRoutes } from './runs';
 import type { Services } from './services';
@@ -19,7 +20,7 @@ export function createApp(services: Services, webFolder?: string): Express {
   app.use(helmet({ contentSecurityPolicy: { directives: POLICY }, strictTransportSecurity: false }));
   app.use(express.json({ limit: '2mb' }));
   app.use(projectRoutes(services), drawingRoutes(services), sheetRoutes(services), packageRoutes(services));
-  app.use(runRoutes(services));
+  app.use(frameRoutes(services), runRoutes(services));
   app.use('/api', (_request, _response, next) => next(notFound('That address')));
   if (webFolder) {
     app.use(express.static(webFolder, { index: false, maxAge: '1h' }));

@@ -2,7 +2,16 @@ import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
 import { newSheetSchema, ROUTES, sheetChangeSchema, type NewSheet, type SheetChange } from '@folvex/contract';
 import { numberAndTitle, ProblemError, STANDARD_RECIPE, type Sheet } from '@folvex/core';
-import { addSheet, drawingById, drawingsOf, projectFacts, saveSheet, sheetById, sheetsOf } from '../data/projects';
+import {
+  addSheet,
+  addSheets,
+  drawingById,
+  drawingsOf,
+  projectFacts,
+  saveSheet,
+  sheetById,
+  sheetsOf,
+} from '../data/projects';
 import { madeBefore, rememberMade } from '../data/runs';
 import { inputHash, sheetTask } from '../work/sheet-task';
 import { bodyOf, handler, notFound, parameter } from './answers';
@@ -38,7 +47,7 @@ export function sheetRoutes(services: Services): Router {
         await pageOf(services, projectId, sheet);
         made.push(sheet);
       }
-      for (const sheet of made) await addSheet(db, projectId, sheet);
+      await addSheets(db, projectId, made);
       response.status(201).json(made);
     }),
   );

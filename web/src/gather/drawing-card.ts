@@ -27,6 +27,7 @@ export class DrawingCard {
   readonly layoutsTaken = input<readonly string[]>([]);
   readonly sheetWanted = output();
   readonly layoutsWanted = output();
+  readonly framesWanted = output();
 
   protected readonly units = LENGTH_UNITS;
   protected readonly open = signal<'layers' | 'warnings' | null>(null);

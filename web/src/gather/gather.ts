@@ -9,13 +9,24 @@ import { selectAllDrawings, selectAllUploads, selectLayoutsTaken, selectUses } f
 import { DropFiles } from '../ui/drop-files';
 import { EmptyState } from '../ui/empty-state';
 import { DrawingCard } from './drawing-card';
+import { FramesPanel } from './frames-panel';
 import { NewSheetPanel } from './new-sheet-panel';
 
 /** The drawings of the project: what is in each, and how a new one comes in. */
 @Component({
   selector: 'fx-gather',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [DrawingCard, DropFiles, EmptyState, MatButton, MatIcon, MatProgressBar, NewSheetPanel],
+  imports: [
+    DrawingCard,
+    DropFiles,
+    EmptyState,
+    FramesPanel,
+    FramesPanel,
+    MatButton,
+    MatIcon,
+    MatProgressBar,
+    NewSheetPanel,
+  ],
   templateUrl: './gather.html',
   styleUrl: './gather.scss',
 })
@@ -26,8 +37,9 @@ export class Gather {
   protected readonly uploads = this.store.selectSignal(selectAllUploads);
   protected readonly layoutsTaken = this.store.selectSignal(selectLayoutsTaken);
   protected readonly uses = this.store.selectSignal(selectUses);
-  /** Id of the drawing that a sheet is being made from. */
+  /** Id of the drawing that sheets are being made from, and in which way. */
   protected readonly chosen = signal<string | null>(null);
+  protected readonly panel = signal<'sheet' | 'frames'>('sheet');
   protected readonly chosenDrawing = computed(() => this.drawings().find(({ id }) => id === this.chosen()) ?? null);
 
   protected add(files: File[]): void {
@@ -38,6 +50,11 @@ export class Gather {
     this.add([...(input.files ?? [])]);
     // The same file may be picked again.
     input.value = '';
+  }
+
+  protected open(drawingId: string, panel: 'sheet' | 'frames'): void {
+    this.chosen.set(drawingId);
+    this.panel.set(panel);
   }
 
   protected takeLayouts(drawingId: string): void {

@@ -5,6 +5,8 @@ import {
   path,
   ROUTES,
   type DrawingInfo,
+  type FramesInfo,
+  type NewFrameSheets,
   type NewSheet,
   type PackageChange,
   type ProjectInfo,
@@ -13,7 +15,7 @@ import {
   type RunInfo,
   type SheetChange,
 } from '@folvex/contract';
-import type { Problem, Sheet, SheetPackage } from '@folvex/core';
+import type { FrameOrder, Problem, Sheet, SheetPackage } from '@folvex/core';
 
 /** The server's interface, a method a route. */
 @Injectable({ providedIn: 'root' })
@@ -53,6 +55,14 @@ export class Api {
   /** A sheet from each layout of a drawing that has none yet. */
   makeLayoutSheets(project: string, drawing: string): Observable<Sheet[]> {
     return this.http.post<Sheet[]>(path(ROUTES.layoutSheets, { project, drawing }), {});
+  }
+
+  frames(project: string, drawing: string, order: FrameOrder): Observable<FramesInfo[]> {
+    return this.http.get<FramesInfo[]>(path(ROUTES.frames, { project, drawing, order }));
+  }
+
+  makeFrameSheets(project: string, drawing: string, wanted: NewFrameSheets): Observable<Sheet[]> {
+    return this.http.post<Sheet[]>(path(ROUTES.frameSheets, { project, drawing }), wanted);
   }
 
   changeSheet(project: string, sheet: string, change: SheetChange): Observable<Sheet> {

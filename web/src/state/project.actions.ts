@@ -1,5 +1,13 @@
 import { createActionGroup, emptyProps, props } from '@ngrx/store';
-import type { DrawingInfo, NewSheet, PackageChange, ProjectInfo, RunInfo, SheetChange } from '@folvex/contract';
+import type {
+  DrawingInfo,
+  NewFrameSheets,
+  NewSheet,
+  PackageChange,
+  ProjectInfo,
+  RunInfo,
+  SheetChange,
+} from '@folvex/contract';
 import type { Finding, Problem, Sheet, SheetPackage } from '@folvex/core';
 
 export const ProjectActions = createActionGroup({
@@ -28,7 +36,8 @@ export const GatherActions = createActionGroup({
     'Sheet asked for': props<{ sheet: NewSheet }>(),
     'Sheet made': props<{ sheet: Sheet }>(),
     'Layout sheets asked for': props<{ drawingId: string }>(),
-    'Layout sheets made': props<{ sheets: Sheet[] }>(),
+    'Frame sheets asked for': props<{ drawingId: string; wanted: NewFrameSheets }>(),
+    'Sheets made': props<{ sheets: Sheet[] }>(),
   },
 });
 

@@ -115,7 +115,22 @@ export const makeLayoutSheets = createEffect(
       concatLatestFrom(() => store.select(projectFeature.selectId)),
       exhaustMap(([{ drawingId }, project]) =>
         api.makeLayoutSheets(project, drawingId).pipe(
-          map((sheets) => GatherActions.layoutSheetsMade({ sheets })),
+          map((sheets) => GatherActions.sheetsMade({ sheets })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const makeFrameSheets = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(GatherActions.frameSheetsAskedFor),
+      concatLatestFrom(() => store.select(projectFeature.selectId)),
+      exhaustMap(([{ drawingId, wanted }, project]) =>
+        api.makeFrameSheets(project, drawingId, wanted).pipe(
+          map((sheets) => GatherActions.sheetsMade({ sheets })),
           catchError(refused),
         ),
       ),

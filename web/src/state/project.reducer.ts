@@ -115,7 +115,7 @@ export const projectFeature = createFeature({
       refusal: null,
       sheets: sheetsAdapter.addOne(sheet, state.sheets),
     })),
-    on(GatherActions.layoutSheetsMade, (state, { sheets }) => ({
+    on(GatherActions.sheetsMade, (state, { sheets }) => ({
       ...state,
       refusal: null,
       sheets: sheetsAdapter.addMany(sheets, state.sheets),

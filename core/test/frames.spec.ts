@@ -1,0 +1,135 @@
+import { findFrames, numbersFrom, orderFrames, paperOfFrame, type FoundFrame } from '../src/index';
+import { block, dxf, groups, read } from './dxf';
+
+function line(layer: string, points: [number, number][], closed = 1, bulge = 0): string {
+  const vertices = points.flatMap(([x, y]): [number, number][] => [
+    [10, x],
+    [20, y],
+    [42, bulge],
+  ]);
+  return groups([0, 'LWPOLYLINE'], [8, layer], [90, points.length], [70, closed], ...vertices);
+}
+
+function box(x: number, y: number, width: number, height: number): [number, number][] {
+  return [
+    [x, y],
+    [x + width, y],
+    [x + width, y + height],
+    [x, y + height],
+  ];
+}
+
+const frames = (entities: string, blocks = ''): Record<string, FoundFrame['window'][]> =>
+  Object.fromEntries(
+    [...findFrames(read(dxf({ entities, blocks })).drawing)].map(([layer, found]) => [
+      layer,
+      found.map(({ window }) => window),
+    ]),
+  );
+
+describe('frames in a drawing', () => {
+  it('are closed rectangles, by layer, each once', () => {
+    const twice = line('F', box(0, 0, 420, 297));
+    expect(frames(twice + twice + line('G', box(10, 10, 5, 5)))).toEqual({
+      F: [[0, 0, 420, 297]],
+      G: [[10, 10, 15, 15]],
+    });
+  });
+
+  it('may come back to their first point instead of being closed, and lie in blocks', () => {
+    const returning = line('F', [...box(0, 0, 420, 297), [0, 0]], 0);
+    const insert = groups([0, 'INSERT'], [8, '0'], [2, 'SHEET'], [10, 1000], [20, 500], [41, 2], [42, 2]);
+    expect(frames(returning + insert, block('SHEET', line('F', box(0, 0, 420, 297))))).toEqual({
+      F: [
+        [0, 0, 420, 297],
+        [1000, 500, 1840, 1094],
+      ],
+    });
+  });
+
+  it('may be off the axes a little', () => {
+    expect(
+      frames(
+        line('F', [
+          [0, 0.2],
+          [420, 0],
+          [420.1, 297],
+          [0, 297.1],
+        ]),
+      )['F'],
+    ).toHaveLength(1);
+  });
+
+  it.each([
+    ['open', line('F', box(0, 0, 4, 3), 0)],
+    ['of five corners', line('F', [...box(0, 0, 4, 3), [-1, 1]])],
+    [
+      'crossed',
+      line('F', [
+        [0, 0],
+        [4, 3],
+        [4, 0],
+        [0, 3],
+      ]),
+    ],
+    [
+      'leaning',
+      line('F', [
+        [0, 0],
+        [4, 1],
+        [3, 5],
+        [-1, 4],
+      ]),
+    ],
+    ['round', line('F', box(0, 0, 4, 3), 1, 0.5)],
+    ['flat', line('F', box(0, 0, 4, 0))],
+  ])('are not lines that are %s', (_, entities) => {
+    expect(frames(entities)).toEqual({});
+  });
+});
+
+describe('the order of frames', () => {
+  const at = (x: number, y: number): FoundFrame => ({ window: [x, y, x + 10, y + 7] });
+  const names = new Map(
+    [at(0, 20), at(20, 21), at(0, 0), at(20, 1)].map((frame, i) => [frame.window.join(), 'abcd'[i]]),
+  );
+  const order = (by: 'rows' | 'columns'): string =>
+    orderFrames([at(20, 1), at(0, 0), at(20, 21), at(0, 20)], by)
+      .map(({ window }) => names.get(window.join()))
+      .join('');
+
+  it('runs along rows or down columns, though they stand a little askew', () => {
+    expect(order('rows')).toBe('abcd');
+    expect(order('columns')).toBe('acbd');
+  });
+});
+
+describe('the paper of a frame', () => {
+  it('is the named size that it fills at a standard scale', () => {
+    // 42.05 × 29.7 m in mm: A1 at 1:50 (841 × 594), nearer than A3 at 1:100 by half a millimetre.
+    expect(paperOfFrame({ window: [0, 0, 42_050, 29_700] }, 'mm')).toMatchObject({
+      name: 'A1',
+      orientation: 'landscape',
+      scaleText: '1:50',
+    });
+    expect(paperOfFrame({ window: [0, 0, 29.7, 42] }, 'm')).toMatchObject({
+      name: 'A3',
+      orientation: 'portrait',
+      scaleText: '1:100',
+    });
+    expect(paperOfFrame({ window: [0, 0, 420, 297] }, 'mm')).toMatchObject({ name: 'A3', scaleText: '1:1' });
+    expect(paperOfFrame({ window: [0, 0, 36 * 96, 24 * 96] }, 'in')).toMatchObject({
+      name: 'Arch D',
+      scaleText: `1/8" = 1'-0"`,
+    });
+    expect(paperOfFrame({ window: [0, 0, 12_345, 999] }, 'mm')).toBeUndefined();
+  });
+});
+
+describe('numbers of sheets', () => {
+  it('count up from the first', () => {
+    expect(numbersFrom('A-101', 3)).toEqual(['A-101', 'A-102', 'A-103']);
+    expect(numbersFrom('S09b', 2)).toEqual(['S09b', 'S10b']);
+    expect(numbersFrom('Plan', 2)).toEqual(['Plan1', 'Plan2']);
+  });
+});

@@ -1,0 +1,68 @@
+import { randomUUID } from 'node:crypto';
+import { Router } from 'express';
+import { newFrameSheetsSchema, ROUTES, type NewFrameSheets } from '@folvex/contract';
+import { numbersFrom, type FrameOrder, type LengthUnit, type Sheet } from '@folvex/core';
+import type { FrameOnLayer } from '@folvex/press';
+import { addSheets, drawingById, sheetsOf, type DrawingRow } from '../data/projects';
+import { bodyOf, handler, notFound, parameter, Refused } from './answers';
+import type { Services } from './services';
+
+/** The frame finder: closed rectangles of a drawing become sheets in one step. */
+export function frameRoutes({ db, store, press }: Services): Router {
+  const router = Router();
+  const framesOf = (row: DrawingRow, unit: LengthUnit, order: FrameOrder) =>
+    press.frames({ file: { name: row.name, hash: row.hash, path: store.path(row.hash) }, unit, order });
+  const drawingOf = async (project: string, id: string): Promise<{ row: DrawingRow; unit: LengthUnit }> => {
+    const row = await drawingById(db, id);
+    if (!row || row.projectId !== project) throw notFound('The drawing');
+    const unit = (row.unit ?? row.facts.unit) as LengthUnit | null;
+    if (unit) return { row, unit };
+    const sentence = `${row.name} does not say what unit it is drawn in; state it first.`;
+    throw new Refused(422, 'drawing.unit', sentence, { file: row.name });
+  };
+  router.get(
+    ROUTES.frames,
+    handler(async (request, response) => {
+      const { row, unit } = await drawingOf(parameter(request, 'project'), parameter(request, 'drawing'));
+      response.json(await framesOf(row, unit, parameter(request, 'order') === 'columns' ? 'columns' : 'rows'));
+    }),
+  );
+  router.post(
+    ROUTES.frameSheets,
+    handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
+      const wanted = bodyOf(request, newFrameSheetsSchema) as NewFrameSheets;
+      const { row, unit } = await drawingOf(projectId, parameter(request, 'drawing'));
+      const found = (await framesOf(row, unit, wanted.order)).find(({ layer }) => layer === wanted.layer);
+      const frames = found?.frames.filter(({ paper }) => paper) ?? [];
+      const numbers = numbersFrom(wanted.first, frames.length);
+      const taken = new Set((await sheetsOf(db, projectId)).map(({ number }) => number.toLowerCase()));
+      const doubled = numbers.find((number) => taken.has(number.toLowerCase()));
+      if (doubled !== undefined) {
+        const sentence = `There is a sheet ${doubled} already; begin with a number that leaves room for ${frames.length}.`;
+        throw new Refused(409, 'sheet.number', sentence);
+      }
+      const sheets = frames.map((frame, i) => sheetOf(row.id, frame, numbers[i]!, wanted.group));
+      await addSheets(db, projectId, sheets);
+      response.status(201).json(sheets);
+    }),
+  );
+  return router;
+}
+
+/** A sheet whose edges are the frame. */
+function sheetOf(drawing: string, { window, paper }: FrameOnLayer, number: string, group: string): Sheet {
+  const { name, orientation, scaleText } = paper!;
+  const view = { id: 'v1', drawing, space: 'model', window, scale: scaleText, at: [0, 0] as [number, number] };
+  return {
+    id: randomUUID(),
+    number,
+    title: '',
+    group,
+    paper: { name, orientation },
+    frame: 'none',
+    titleBlock: undefined,
+    revision: undefined,
+    views: [{ ...view, layersOff: [], label: '' }],
+  };
+}
