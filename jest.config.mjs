@@ -33,7 +33,7 @@ const web = {
 
 export default {
   projects: [
-    ...['core', 'press', 'demo', 'cli', 'server'].map((name) => nodeRoom(name)),
+    ...['core', 'contract', 'press', 'demo', 'cli', 'server'].map((name) => nodeRoom(name)),
     nodeRoom('lint', 'scripts'),
     web,
   ],

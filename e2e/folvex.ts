@@ -67,6 +67,34 @@ export async function coloursOf(page: Page, selector: string): Promise<number> {
     });
 }
 
+/** Mean lightness (0…255) of each 7 × 7 pixels of a picture brought to a width of 713, row by row. */
+export async function greyCells(page: Page, url: string): Promise<number[]> {
+  return page.evaluate(async (source) => {
+    const width = 713;
+    const image = new Image();
+    image.src = source;
+    await image.decode();
+    const cell = 7;
+    const height = Math.round((image.height * width) / image.width);
+    const [across, down] = [Math.floor(width / cell), Math.floor(height / cell)];
+    const canvas = document.createElement('canvas');
+    [canvas.width, canvas.height] = [across * cell, down * cell];
+    const context = canvas.getContext('2d')!;
+    context.fillStyle = '#ffffff';
+    context.fillRect(0, 0, canvas.width, canvas.height);
+    context.imageSmoothingQuality = 'high';
+    context.drawImage(image, 0, 0, width, height);
+    const { data } = context.getImageData(0, 0, canvas.width, canvas.height);
+    const sums = new Array<number>(across * down).fill(0);
+    for (let i = 0; i < data.length; i += 4) {
+      const [x, y] = [(i / 4) % canvas.width, Math.floor(i / 4 / canvas.width)];
+      const at = Math.floor(y / cell) * across + Math.floor(x / cell);
+      sums[at] = sums[at]! + (data[i]! + data[i + 1]! + data[i + 2]!) / 3 / cell / cell;
+    }
+    return sums;
+  }, url);
+}
+
 /** A DXF of some lines and a note, without a unit unless one is said. */
 export function drawing(unit?: number): Buffer {
   const header = unit === undefined ? '' : `0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n${unit}\n0\nENDSEC\n`;

@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
-import { coloursOf, expect, go, names, strip, test } from './folvex';
+import type { ProjectInfo } from '@folvex/contract';
+import { coloursOf, expect, go, greyCells, names, strip, test } from './folvex';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -27,7 +28,7 @@ test('sheets chosen by keyboard go into a package', async ({ folvex: page }) => 
   await page.getByRole('option', { name: /A-111/ }).click();
   await page.getByRole('button', { name: 'Put A-111 at its end' }).click();
   await go(page, 'Package');
-  expect((await strip(page)).at(-1)).toBe('A-111');
+  await expect.poll(async () => (await strip(page)).at(-1)).toBe('A-111');
 });
 
 test('pages are moved by keys and by hand, and stay so', async ({ folvex: page, address }) => {
@@ -37,7 +38,7 @@ test('pages are moved by keys and by hand, and stay so', async ({ folvex: page, 
   await first.focus();
   await page.keyboard.press('Shift+ArrowRight');
   await page.keyboard.press('Shift+ArrowRight');
-  expect((await strip(page)).slice(0, 3)).toEqual(['A-101', 'A-401', 'A-001']);
+  await expect.poll(async () => (await strip(page)).slice(0, 3)).toEqual(['A-101', 'A-401', 'A-001']);
   await expect(page.locator('fx-page-strip .page').nth(2)).toBeFocused();
   // By hand: the first page behind the second.
   const from = (await page.locator('fx-page-strip .page').nth(0).boundingBox())!;
@@ -143,6 +144,41 @@ test('files are downloaded as they were written, one or all', async ({ folvex: p
       .subarray(0, 2)
       .toString(),
   ).toBe('PK');
+});
+
+test('the wall shows what is printed: its picture and that of the PDF agree', async ({ folvex: page, address }) => {
+  const [project] = (await (await page.request.get(`${address}/api/projects`)).json()) as { id: string }[];
+  const { runs } = (await (await page.request.get(`${address}/api/projects/${project!.id}`)).json()) as ProjectInfo;
+  const index = runs[0]!.files.findIndex(({ path }) => path === 'A-101.pdf');
+  const pdf = await (await page.request.get(`${address}/api/runs/${runs[0]!.id}/files/${index}`)).body();
+  await go(page, 'Sheets');
+  for (let i = 0; i < 8; i++) await page.keyboard.press('+');
+  const canvas = page.getByRole('option', { name: /A-101/ }).locator('canvas.painted');
+  await canvas.scrollIntoViewIfNeeded();
+  // 1.2 pixels to a millimetre at the largest: 594 mm are 713 pixels.
+  await expect.poll(() => canvas.evaluate((element: HTMLCanvasElement) => element.width)).toBe(713);
+  const shown = await greyCells(
+    page,
+    await canvas.evaluate((element: HTMLCanvasElement) => {
+      const copy = document.createElement('canvas');
+      [copy.width, copy.height] = [element.width, element.height];
+      copy.getContext('2d')!.drawImage(element, 0, 0);
+      return copy.toDataURL();
+    }),
+  );
+  const png = execFileSync('pdftoppm', ['-png', '-scale-to-x', '2852', '-scale-to-y', '2016', '-'], {
+    input: pdf,
+    maxBuffer: 1 << 26,
+  });
+  const printed = await greyCells(page, `data:image/png;base64,${png.toString('base64')}`);
+  expect(shown).toHaveLength(printed.length);
+  // Four times as large and thinned down again: at its own size poppler draws every line a whole pixel wide.
+  const differences = shown.map((grey, i) => Math.abs(grey - printed[i]!));
+  const ink = printed.filter((grey) => grey < 250).length;
+  expect(ink).toBeGreaterThan(printed.length / 5);
+  expect(differences.reduce((sum, difference) => sum + difference, 0) / differences.length).toBeLessThan(4);
+  // No cell that one of them leaves white is dark in the other. (On screen no line is thinner than 0.35 pixels.)
+  expect(differences.filter((difference) => difference > 90)).toEqual([]);
 });
 
 test('every place is reached by its key, and the keys are listed', async ({ folvex: page }) => {

@@ -7,7 +7,7 @@ import { runMain, Trouble } from './lib/say.mjs';
 
 const PROJECTS = [
   ...['core', 'contract', 'press', 'server', 'cli', 'demo', 'bench'].map((room) => `${room}/tsconfig.json`),
-  ...['core', 'press', 'server', 'cli', 'demo', 'scripts'].map((room) => `${room}/test/tsconfig.json`),
+  ...['core', 'contract', 'press', 'server', 'cli', 'demo', 'scripts'].map((room) => `${room}/test/tsconfig.json`),
   'web/tsconfig.worker.json',
   'web/tsconfig.spec.json',
   'e2e/tsconfig.json',

@@ -43,8 +43,8 @@ function composed(drawing: Drawing, layout: string): ComposedSheet {
 }
 
 /** Straight marks on a layer, as x0 y0 x1 y1 in mm. */
-function lines({ page }: ComposedSheet, layer: string): number[][] {
-  const index = page.layers.findIndex(({ name }) => name === layer);
+function lines({ page }: ComposedSheet, onto: string): number[][] {
+  const index = page.layers.findIndex(({ name }) => name === onto);
   return [...page.layer.keys()]
     .filter((mark) => page.layer[mark] === index && page.coordStart[mark + 1]! - page.coordStart[mark]! === 4)
     .map((mark) => [...page.coords.subarray(page.coordStart[mark], page.coordStart[mark + 1])].map((v) => v / 100));

@@ -46,7 +46,10 @@ export function readFontFace(id: FontId, bytes: Uint8Array): FontFace {
   };
 }
 
-function tableOffsets(data: DataView): Map<string, number> {
+/** Where each table of a font begins, by its tag. */
+type TableOffsets = ReadonlyMap<string, number>;
+
+function tableOffsets(data: DataView): TableOffsets {
   const count = data.getUint16(4);
   return new Map(
     Array.from({ length: count }, (_, i) => {

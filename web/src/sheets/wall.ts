@@ -30,7 +30,7 @@ const DIRECTIONS: Readonly<Record<string, Direction>> = {
   imports: [ChosenPanel, EmptyState, MatIcon, MatSlider, MatSliderThumb, RouterLink, SheetTile],
   templateUrl: './wall.html',
   styleUrl: './wall.scss',
-  host: { '(keydown)': 'onKey($event)' },
+  host: { '(document:keydown)': 'onKey($event)' },
 })
 export class Wall {
   private readonly store = inject(Store);

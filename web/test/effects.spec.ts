@@ -1,0 +1,157 @@
+import { HttpErrorResponse } from '@angular/common/http';
+import { provideZonelessChangeDetection } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { provideMockActions } from '@ngrx/effects/testing';
+import { provideMockStore } from '@ngrx/store/testing';
+import { of, Subject, throwError, type Observable } from 'rxjs';
+import type { PackageChange, ProjectInfo, RunInfo } from '@folvex/contract';
+import type { SheetPackage } from '@folvex/core';
+import { Api, problemOf } from '../src/state/api';
+import { GatherActions, PackageActions, ProjectActions, SheetActions } from '../src/state/project.actions';
+import * as effects from '../src/state/project.effects';
+import { projectFeature, type ProjectState } from '../src/state/project.reducer';
+
+type Action = Parameters<typeof projectFeature.reducer>[1];
+
+const pack: SheetPackage = {
+  id: 'p',
+  name: 'Permit',
+  recipe: '',
+  order: ['a'],
+  bundling: 'one',
+  names: { file: '', folder: '', bundle: '[package.name]' },
+};
+const info = {
+  id: 'project',
+  project: { number: '1', name: 'P', client: '', fields: {} },
+  groups: [],
+  drawings: [],
+  sheets: [],
+  packages: [pack],
+  recipes: [],
+  runs: [],
+} as ProjectInfo;
+
+/** Runs one effect against a server that is played by `api`; returns what it dispatched. */
+function run(effect: () => Observable<unknown>, api: Partial<Api>, ...sent: Action[]): unknown[] {
+  const actions = new Subject<Action>();
+  const project = [ProjectActions.projectArrived({ info }), ...sent].reduce<ProjectState>(
+    (state, action) => projectFeature.reducer(state, action),
+    projectFeature.reducer(undefined, { type: 'start' }),
+  );
+  TestBed.configureTestingModule({
+    providers: [
+      provideZonelessChangeDetection(),
+      provideMockActions(() => actions),
+      provideMockStore({ initialState: { project } }),
+      { provide: Api, useValue: api },
+    ],
+  });
+  const dispatched: unknown[] = [];
+  TestBed.runInInjectionContext(() => effect()).subscribe((action) => dispatched.push(action));
+  sent.forEach((action) => actions.next(action));
+  return dispatched;
+}
+
+describe('loading', () => {
+  it('takes the first project, or tells that there is none, or why it did not come', () => {
+    const found = run(
+      effects.loadProject,
+      { projects: () => of([{ id: 'project', number: '1', name: 'P' }]), project: () => of(info) },
+      ProjectActions.applicationOpened(),
+    );
+    expect(found).toEqual([ProjectActions.projectArrived({ info })]);
+    TestBed.resetTestingModule();
+    const [none] = run(effects.loadProject, { projects: () => of([]) }, ProjectActions.applicationOpened()) as {
+      problem: { code: string };
+    }[];
+    expect(none!.problem.code).toBe('project.none');
+    TestBed.resetTestingModule();
+    const failing = { projects: () => throwError(() => new HttpErrorResponse({ status: 0 })) };
+    const [failed] = run(effects.loadProject, failing, ProjectActions.reloadAskedFor()) as { type: string }[];
+    expect(failed!.type).toBe(ProjectActions.projectDidNotArrive.type);
+  });
+});
+
+describe('a package', () => {
+  it('is saved whole, as it is after the edit', () => {
+    const saved: PackageChange[] = [];
+    const api = { changePackage: (_: string, __: string, change: PackageChange) => (saved.push(change), of(pack)) };
+    run(effects.savePackage, api, PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } }));
+    expect(saved).toEqual([{ name: 'Permit', recipe: '', order: ['a'], bundling: 'sheet', names: pack.names }]);
+  });
+
+  it('gets chosen sheets at its end, those it holds already left where they are', () => {
+    const actions = run(
+      effects.addToPackage,
+      {},
+      SheetActions.sheetsPutInPackage({ packageId: 'p', sheetIds: ['b', 'a', 'c'] }),
+    );
+    expect(actions).toEqual([
+      PackageActions.packageEdited({ packageId: 'p', change: { order: ['a', 'b', 'c'] } }),
+      PackageActions.packageChosen({ packageId: 'p' }),
+    ]);
+  });
+
+  it('is saved before it is published, and the findings that stop it are told', () => {
+    const order: string[] = [];
+    const findings = [{ code: 'name.blank-field', severity: 'stop' as const, sentence: 'It is blank.', place: {} }];
+    const api = {
+      changePackage: () => (order.push('saved'), of(pack)),
+      publish: () => (
+        order.push('published'),
+        throwError(() => new HttpErrorResponse({ status: 409, error: { findings } }))
+      ),
+    };
+    const actions = run(effects.publish, api, PackageActions.publishAskedFor({ packageId: 'p' }));
+    expect(order).toEqual(['saved', 'published']);
+    expect(actions).toEqual([
+      PackageActions.runStoppedByChecks({ findings }),
+      ProjectActions.requestRefused({ problem: findings[0]! }),
+    ]);
+  });
+
+  it('that is published is followed until it is over', () => {
+    const open = { id: 'r', state: 'running' } as RunInfo;
+    const steps = [open, { ...open, state: 'done' } as RunInfo];
+    const actions = run(effects.watchRuns, { watch: () => of(...steps) }, PackageActions.runBegun({ run: open }));
+    expect(actions).toEqual(steps.map((step) => PackageActions.runAdvanced({ run: step })));
+  });
+});
+
+describe('uploads', () => {
+  it('tell how far they are, each on its own', () => {
+    const upload = (_: string, file: File) =>
+      file.name === 'bad.dxf'
+        ? throwError(
+            () =>
+              new HttpErrorResponse({
+                status: 422,
+                error: { problem: { code: 'dxf.empty', sentence: 'bad.dxf is empty.', place: {} } },
+              }),
+          )
+        : of({ share: 0.5 }, { drawing: { id: 'd' } });
+    const files = [new File([], 'good.dxf'), new File([], 'bad.dxf')];
+    const actions = run(
+      effects.sendDrawings,
+      { upload: upload as Api['upload'] },
+      GatherActions.filesDropped({ files }),
+    ) as { type: string }[];
+    expect(actions.map(({ type }) => type)).toEqual([
+      GatherActions.uploadBegan.type,
+      GatherActions.uploadAdvanced.type,
+      GatherActions.drawingArrived.type,
+      GatherActions.uploadBegan.type,
+      GatherActions.drawingRefused.type,
+    ]);
+  });
+});
+
+describe('what went wrong', () => {
+  it("is the server's sentence where it has one, and ours where it cannot be reached", () => {
+    const problem = { code: 'x', sentence: 'No.', place: {} };
+    expect(problemOf(new HttpErrorResponse({ status: 422, error: { problem } }))).toEqual(problem);
+    expect(problemOf(new HttpErrorResponse({ status: 0 })).code).toBe('offline');
+    expect(problemOf(new Error('x')).code).toBe('unknown');
+  });
+});
