@@ -62,6 +62,21 @@ test('nineteen tables in one drawing become nineteen sheets in one step', async 
   await expect(last).toContainText('A3 · 1:50');
 });
 
+test('files dropped anywhere on the page come in', async ({ folvex: page }) => {
+  await go(page, 'Gather');
+  const text = drawing(4).toString();
+  const files = await page.evaluateHandle((content) => {
+    const transfer = new DataTransfer();
+    for (const name of ['one.dxf', 'two.dxf']) transfer.items.add(new File([content], name));
+    return transfer;
+  }, text);
+  await page.dispatchEvent('fx-gather .place', 'dragover', { dataTransfer: files });
+  await expect(page.getByText('Drop the drawings to read them')).toBeVisible();
+  await page.dispatchEvent('fx-gather .place', 'drop', { dataTransfer: files });
+  for (const name of ['one.dxf', 'two.dxf']) await expect(page.getByRole('heading', { name })).toBeVisible();
+  await expect(page.getByText('Drop the drawings to read them')).toBeHidden();
+});
+
 test('what cannot be read gets one sentence, and the rest comes in', async ({ folvex: page }) => {
   await go(page, 'Gather');
   await expect(page.locator('fx-drawing-card').first()).toBeVisible();

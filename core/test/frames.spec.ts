@@ -83,6 +83,7 @@ describe('frames in a drawing', () => {
     ],
     ['round', line('F', box(0, 0, 4, 3), 1, 0.5)],
     ['flat', line('F', box(0, 0, 4, 0))],
+    ['filled', groups([0, 'SOLID'], [8, 'F'], [10, 0], [20, 0], [11, 4], [21, 0], [12, 0], [22, 3], [13, 4], [23, 3])],
   ])('are not lines that are %s', (_, entities) => {
     expect(frames(entities)).toEqual({});
   });

@@ -14,7 +14,7 @@ import {
 import { Record } from '../src/read/dxf/record';
 import { GroupReader } from '../src/read/dxf/groups';
 import { plotSettingsOf } from '../src/read/dxf/layouts';
-import { bytesOf, groups, read } from './dxf';
+import { bytesOf, dxf, groups, read } from './dxf';
 import { FONTS } from './fonts';
 
 function layoutSheet(layout: string): Sheet {
@@ -104,6 +104,27 @@ describe('layouts taken over as sheets', () => {
 
   it('that are not there are refused with those that are', () => {
     expect(() => composed(drawing, 'A-999')).toThrow(/has no layout "A-999"; it has .*A-102/);
+  });
+});
+
+describe('a viewport', () => {
+  it('with a number that is none is told, not dropped in silence', () => {
+    const viewport = groups(
+      [0, 'VIEWPORT'],
+      [5, 'V1'],
+      [8, '0'],
+      [10, 'NaN'],
+      [20, 0],
+      [40, 10],
+      [41, 10],
+      [45, 10],
+      [68, 2],
+      [69, 2],
+    );
+    const { warnings } = read(dxf({ entities: viewport }));
+    expect(warnings).toEqual([
+      expect.objectContaining({ code: 'dxf.bad-number', place: expect.objectContaining({ handle: 'V1' }) }),
+    ]);
   });
 });
 

@@ -6,7 +6,7 @@ import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import request from 'supertest';
-import { path, ROUTES, type DrawingInfo, type ProjectInfo } from '@folvex/contract';
+import { path, ROUTES, type DrawingInfo, type ProjectInfo, type RunInfo } from '@folvex/contract';
 import { unpackPage, type Sheet } from '@folvex/core';
 import { useServer } from './harness';
 
@@ -200,6 +200,21 @@ describe('layouts of a drawing', () => {
     expect(unpackPage(new Uint8Array(answer.body as Buffer)).widthMm).toBeCloseTo(863.6, 6);
     const none = path(ROUTES.layoutSheets, { project: server.project, drawing: 'none' });
     expect((await request(server.app).post(none)).status).toBe(404);
+  });
+});
+
+describe('a run that no worker has taken yet', () => {
+  it('is cancelled for good, and tells so to whoever listens', async () => {
+    const { status, body } = await request(server.app).post(
+      path(ROUTES.runs, { project: server.project, package: 'tender' }),
+    );
+    expect([status, body.state]).toEqual([201, 'waiting']);
+    const run = (body as RunInfo).id;
+    const cancelled = await request(server.app).post(path(ROUTES.runCancel, { run }));
+    expect(cancelled.body).toMatchObject({ state: 'cancelled', files: [] });
+    const { text } = await request(server.app).get(path(ROUTES.runEvents, { run }));
+    expect(JSON.parse(text.trim().replace(/^data: /, ''))).toMatchObject({ id: run, state: 'cancelled' });
+    expect((await request(server.app).get(path(ROUTES.runZip, { run }))).status).toBe(404);
   });
 });
 

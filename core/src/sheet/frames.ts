@@ -1,5 +1,5 @@
 import { apply } from '../geometry/affine';
-import { LOOP_STRIDE, POLYLINE_STRIDE, type Drawing } from '../drawing/model';
+import { POLYLINE_STRIDE, type Drawing } from '../drawing/model';
 import { METRIC_SCALES, IMPERIAL_SCALES, formatScale, type Scale } from '../measure/scale';
 import { MM_PER_UNIT, type LengthUnit } from '../measure/units';
 import { namesOf, type Orientation } from '../paper/sizes';
@@ -28,7 +28,7 @@ const PAPER_SLACK_MM = 1;
 
 /**
  * Closed rectangles of the model by the layer they lie on: four corners, four sides, square to the axes within a
- * five-hundredth of their size. Open ones, crossed ones and those with other corners are not frames. A rectangle drawn
+ * five-hundredth of their size. Open ones, crossed ones, filled areas and those with other corners are not frames. A rectangle drawn
  * twice counts once.
  */
 export function findFrames(drawing: Drawing): Map<string, FoundFrame[]> {
@@ -37,11 +37,7 @@ export function findFrames(drawing: Drawing): Map<string, FoundFrame[]> {
   walk(drawing, drawing.spaces[0]!.entities, {
     entity: (entity, looks, map) => {
       const points =
-        entity.kind === 'polyline'
-          ? cornersOf(entity.vertices, POLYLINE_STRIDE, entity.closed)
-          : entity.kind === 'fill' && entity.loops.length === 1
-            ? cornersOf(entity.loops[0]!, LOOP_STRIDE, true)
-            : undefined;
+        entity.kind === 'polyline' ? cornersOf(entity.vertices, POLYLINE_STRIDE, entity.closed) : undefined;
       const window = points && rectangleOf(points.map(([x, y]) => apply(map, x, y)));
       const layer = drawing.layers[looks.layer]?.name ?? '0';
       const key = `${layer} ${window?.join(' ')}`;

@@ -11,6 +11,7 @@ import {
   type PlainEntity,
   type PolylineEntity,
   type Style,
+  type ViewportEntity,
 } from '../../drawing/model';
 import type { Warnings } from '../warnings';
 import { readEllipse, readEndless, readSpline } from './curves';
@@ -64,13 +65,10 @@ export function readEntity(record: Record, context: EntityContext): Entity[] {
   if (record.integer(60) === 1 || NOT_DRAWN.has(record.type)) return [];
   if (record.type === 'ATTDEF' && !(record.integer(70) & CONSTANT)) return [];
   const style = styleOf(record, context.names);
-  if (record.type === 'VIEWPORT') {
-    const viewport = readViewport(record, style, record.text(5), context.names);
-    return viewport && !record.bad ? [viewport] : [];
-  }
   const shapes = shapesOf(record, style, record.text(5), context);
-  if (shapes !== 'unknown' && !record.bad)
+  if (shapes !== 'unknown' && !record.bad) {
     return isFlat(record) || IN_WORLD.has(record.type) ? shapes : tilted(record, shapes);
+  }
   const place = { handle: record.text(5), layer: record.text(8), line: record.line };
   if (record.bad) {
     const sentence = `A ${record.type} has a coordinate that is not a usable number and was left out; redraw it in its program.`;
@@ -83,11 +81,15 @@ export function readEntity(record: Record, context: EntityContext): Entity[] {
   return [];
 }
 
+type Untilted = PlainEntity | ViewportEntity;
+
 /** Entities drawn in a plane that is tilted in space, as they are seen on the plan. */
-function tilted(record: Record, shapes: readonly PlainEntity[]): Entity[] {
+function tilted(record: Record, shapes: readonly Untilted[]): Entity[] {
   const map = planView(record);
   if (!map) return [...shapes];
-  return shapes.map((entity) => ({ kind: 'tilted', style: entity.style, handle: entity.handle, map, entity }));
+  return shapes.map((entity) =>
+    entity.kind === 'viewport' ? entity : { kind: 'tilted', style: entity.style, handle: entity.handle, map, entity },
+  );
 }
 
 /** What an entity says of its looks; entities that say the same share one object. */
@@ -101,7 +103,11 @@ export function styleOf(record: Record, names: NameTables): Style {
   );
 }
 
-function shapesOf(record: Record, style: Style, handle: string, context: EntityContext): PlainEntity[] | 'unknown' {
+function shapesOf(record: Record, style: Style, handle: string, context: EntityContext): Untilted[] | 'unknown' {
+  if (record.type === 'VIEWPORT') {
+    const viewport = readViewport(record, style, handle, context.names);
+    return viewport ? [viewport] : [];
+  }
   if (record.type === 'LEADER') return readLeader(record, style, handle, context.names);
   const shape = shapeOf(record, style, handle, context);
   if (shape === 'nothing') return [];
