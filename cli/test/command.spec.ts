@@ -103,7 +103,7 @@ describe('bad input', () => {
 
   it.each([
     ['an empty drawing', '', 'wall.dxf is empty'],
-    ['a PNG named .dxf', Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10]), 'wall.dxf is a PNG picture'],
+    ['a PNG named .dxf', Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10]), 'wall.dxf cannot be read as a PNG picture'],
   ])('of %s stops that file with one sentence', (_, bytes, part) => {
     const folder = fresh();
     told(folvex('publish', smallJob(folder, bytes), '--out', join(folder, 'out')), STOPPED, part);

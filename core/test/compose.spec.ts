@@ -95,7 +95,7 @@ describe('a view at a scale', () => {
     const { page } = compose(dxf({ entities: line(-5000, 5000, 25_000, 5000) + line(0, 30_000, 10, 30_000) }));
     expect(page.markCount).toBe(1);
     expect(page.clip[0]).toBe(1);
-    expect(page.clips[0]).toEqual([3000, 10_000, 43_000, 30_000]);
+    expect(page.clips[0]).toEqual([[[3000, 10_000, 43_000, 30_000]]]);
   });
 
   it('leaves out layers that are off in it', () => {

@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { readDxf, type ReadResult } from '@folvex/core';
+import { kindOf, readDxf, type ReadResult } from '@folvex/core';
+import { readPdf, readSvg } from '@folvex/core/foreign';
+import { readPicture } from './rasters';
 
 /** A drawing file on this machine. */
 export interface DrawingFile {
@@ -15,10 +17,10 @@ export interface DrawingFile {
 }
 
 const KEPT = 8;
-const cache = new Map<string, ReadResult>();
+const cache = new Map<string, Promise<ReadResult>>();
 
 /** Reads a drawing file; the last few are kept, by their content. */
-export function loadDrawing(file: Pick<DrawingFile, 'name' | 'path' | 'hash'>): ReadResult {
+export function loadDrawing(file: Pick<DrawingFile, 'name' | 'path' | 'hash'>): Promise<ReadResult> {
   const key = `${file.hash} ${file.name}`;
   const known = cache.get(key);
   if (known) {
@@ -26,8 +28,29 @@ export function loadDrawing(file: Pick<DrawingFile, 'name' | 'path' | 'hash'>): 
     cache.set(key, known);
     return known;
   }
-  const result = readDxf(new Uint8Array(readFileSync(file.path)), file.name);
+  const result = readDrawing(new Uint8Array(readFileSync(file.path)), file.name).then((read) => {
+    if (read.ok) read.drawing.key = file.hash;
+    return read;
+  });
+  result.catch(() => cache.delete(key));
   cache.set(key, result);
   if (cache.size > KEPT) cache.delete(cache.keys().next().value!);
   return result;
+}
+
+/** Reads a drawing of any known format, told by its bytes. Resolves with one refusal on bad input. */
+export async function readDrawing(bytes: Uint8Array, name: string): Promise<ReadResult> {
+  const kind = kindOf(bytes);
+  switch (kind) {
+    case 'pdf':
+      return readPdf(bytes, name);
+    case 'png':
+    case 'jpeg':
+    case 'tiff':
+      return readPicture(bytes, name, kind);
+    case 'svg':
+      return readSvg(bytes, name);
+    default:
+      return readDxf(bytes, name);
+  }
 }

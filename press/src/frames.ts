@@ -13,8 +13,8 @@ export interface FrameOnLayer {
 }
 
 /** The frames of a drawing by layer, the layer with the most of them first; each in reading order with its paper. */
-export function framesOf({ file, unit, order }: FrameTask): { layer: string; frames: FrameOnLayer[] }[] {
-  const read = loadDrawing(file);
+export async function framesOf({ file, unit, order }: FrameTask): Promise<{ layer: string; frames: FrameOnLayer[] }[]> {
+  const read = await loadDrawing(file);
   if (!read.ok) return [];
   return [...findFrames(read.drawing)]
     .map(([layer, frames]) => ({

@@ -1,6 +1,8 @@
 export * from './assemble';
 export type * from './assemble-to-file';
 export * from './drawings';
+export * from './embed';
+export * from './rasters';
 export * from './files';
 export * from './fonts';
 export type * from './frames';

@@ -41,8 +41,10 @@ const MINIATURE_MM = 120;
 const MARGIN_MM = 3;
 
 /** Reads a drawing and says what is in it. */
-export function inspectDrawing(file: Pick<DrawingFile, 'name' | 'path' | 'hash'>): Outcome<InspectedDrawing> {
-  const read = loadDrawing(file);
+export async function inspectDrawing(
+  file: Pick<DrawingFile, 'name' | 'path' | 'hash'>,
+): Promise<Outcome<InspectedDrawing>> {
+  const read = await loadDrawing(file);
   if (!read.ok) return read;
   const { drawing, warnings } = read;
   const model = drawing.spaces[0]!;

@@ -7,6 +7,7 @@ import {
   ProblemError,
   writePart,
   type ComposedSheet,
+  type Drawing,
   type LengthUnit,
   type Outcome,
   type Problem,
@@ -16,6 +17,7 @@ import {
   type SourceDrawing,
 } from '@folvex/core';
 import { loadDrawing, type DrawingFile } from './drawings';
+import { embedPictures } from './embed';
 import { WholeFile } from './files';
 import { shippedFonts } from './fonts';
 import { deflate } from './tools';
@@ -53,12 +55,13 @@ export interface MadePage {
 }
 
 /** Composes, inks and writes a sheet into a file; what a person must mend comes back as a problem. */
-export function makePart(task: PartTask): Outcome<MadePart> {
-  return attempt(task, () => {
+export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
+  return attempt(task, async () => {
     const start = performance.now();
-    const { page, warnings } = composed(task);
+    const { page, warnings, drawings } = await composed(task);
     const inked = inkPage(page, task.recipe.colour);
-    const part = writePart(inked, shippedFonts(), task.recipe.layers === 'shown', deflate);
+    const pictures = await embedPictures(page, drawings);
+    const part = writePart(inked, shippedFonts(), task.recipe.layers === 'shown', deflate, pictures);
     const file = new WholeFile(task.folder);
     file.write(packPart(part));
     const hash = file.sync();
@@ -67,32 +70,33 @@ export function makePart(task: PartTask): Outcome<MadePart> {
 }
 
 /** Composes a sheet for the screen. */
-export function makePage(task: SheetTask): Outcome<MadePage> {
-  return attempt(task, () => {
-    const { page, paper, views, warnings } = composed(task);
+export function makePage(task: SheetTask): Promise<Outcome<MadePage>> {
+  return attempt(task, async () => {
+    const { page, paper, views, warnings } = await composed(task);
     return { page: packPage(page), paper, scales: views.map((view) => view.scale), warnings };
   });
 }
 
 /** Composes; what reading the drawings could not show counts among the warnings. */
-function composed(task: SheetTask): ComposedSheet {
-  const warnings = new Map<string, Problem[]>();
-  const source = (id: string): SourceDrawing | undefined => {
-    const file = task.drawings.find((drawing) => drawing.id === id);
-    if (!file) return undefined;
-    const read = loadDrawing(file);
+async function composed(task: SheetTask): Promise<ComposedSheet & { drawings: Drawing[] }> {
+  const sources = new Map<string, SourceDrawing>();
+  const warnings: Problem[] = [];
+  for (const file of task.drawings) {
+    const read = await loadDrawing(file);
     if (!read.ok) throw new ProblemError(read.problem);
-    warnings.set(id, read.warnings);
-    return { drawing: read.drawing, unit: (file.unit as LengthUnit | undefined) ?? read.drawing.unit };
-  };
-  const sheet = composeSheet({ project: task.project, sheet: task.sheet, fonts: shippedFonts(), source });
-  return { ...sheet, warnings: [...[...warnings.values()].flat(), ...sheet.warnings] };
+    warnings.push(...read.warnings);
+    sources.set(file.id, { drawing: read.drawing, unit: (file.unit as LengthUnit | undefined) ?? read.drawing.unit });
+  }
+  const { project, sheet } = task;
+  const made = composeSheet({ project, sheet, fonts: shippedFonts(), source: (id) => sources.get(id) });
+  const drawings = [...sources.values()].map(({ drawing }) => drawing);
+  return { ...made, warnings: [...warnings, ...made.warnings], drawings };
 }
 
-function attempt<T>(task: SheetTask, make: () => T): Outcome<T> {
+async function attempt<T>(task: SheetTask, make: () => Promise<T>): Promise<Outcome<T>> {
   const place = { sheet: task.sheet.number || task.sheet.id };
   try {
-    return { ok: true, value: make() };
+    return { ok: true, value: await make() };
   } catch (error) {
     if (error instanceof ProblemError) {
       return { ok: false, problem: { ...error.problem, place: { ...error.problem.place, ...place } } };

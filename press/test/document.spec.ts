@@ -178,7 +178,7 @@ describe('a content stream', () => {
     stroke();
     builder.clipTo({ xmin: 10, ymin: 0, xmax: 20, ymax: 10 });
     stroke();
-    builder.clipTo(undefined);
+    builder.endClip();
     stroke();
     const text = content(builder.build());
     expect(text).toContain('q 1000 0 1000 1000 re W n\n');

@@ -39,8 +39,8 @@ describe('a whole file', () => {
 });
 
 describe('a drawing that comes in', () => {
-  it('is told with unit, extents, layers and a miniature', () => {
-    const found = inspectDrawing(drawing('line.dxf', LINE));
+  it('is told with unit, extents, layers and a miniature', async () => {
+    const found = await inspectDrawing(drawing('line.dxf', LINE));
     if (!found.ok) throw new Error(found.problem.sentence);
     expect(found.value.facts).toMatchObject({ unit: null, entities: 1, extents: [0, 0, 4000, 2000], warnings: [] });
     expect(found.value.facts.layers.map(({ name }) => name)).toEqual(['0', 'A']);
@@ -50,8 +50,8 @@ describe('a drawing that comes in', () => {
     expect(page.markCount).toBe(1);
   });
 
-  it('without anything visible has neither extents nor a miniature', () => {
-    const found = inspectDrawing(drawing('none.dxf', LINE.replace('LINE', '3DSOLID')));
+  it('without anything visible has neither extents nor a miniature', async () => {
+    const found = await inspectDrawing(drawing('none.dxf', LINE.replace('LINE', '3DSOLID')));
     expect(found).toMatchObject({ ok: true, value: { miniature: null, facts: { extents: null } } });
   });
 });
@@ -80,17 +80,22 @@ describe('a sheet', () => {
   };
   const project = { number: '', name: '', client: '', fields: {} };
 
-  it('cannot be made before the unit of its drawing is known', () => {
+  it('cannot be made before the unit of its drawing is known', async () => {
     const drawings = [drawing('unit.dxf', LINE)];
-    const refused = makePage({ project, sheet, recipe: STANDARD_RECIPE, drawings });
+    const refused = await makePage({ project, sheet, recipe: STANDARD_RECIPE, drawings });
     expect(refused).toMatchObject({ ok: false, problem: { code: 'drawing.unit', place: { sheet: 'A-1' } } });
-    const made = makePage({ project, sheet, recipe: STANDARD_RECIPE, drawings: [{ ...drawings[0]!, unit: 'mm' }] });
+    const made = await makePage({
+      project,
+      sheet,
+      recipe: STANDARD_RECIPE,
+      drawings: [{ ...drawings[0]!, unit: 'mm' }],
+    });
     expect(made).toMatchObject({ ok: true, value: { paper: { width: 200, height: 100 }, scales: [0.02] } });
   });
 
-  it('whose drawing has gone from the disk is a problem, not a crash', () => {
+  it('whose drawing has gone from the disk is a problem, not a crash', async () => {
     const gone = { id: 'unit.dxf', name: 'unit.dxf', path: join(folder, 'gone'), hash: '0', unit: 'mm' };
-    expect(makePage({ project, sheet, recipe: STANDARD_RECIPE, drawings: [gone] })).toMatchObject({
+    expect(await makePage({ project, sheet, recipe: STANDARD_RECIPE, drawings: [gone] })).toMatchObject({
       ok: false,
       problem: { code: 'sheet.failed' },
     });

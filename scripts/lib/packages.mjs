@@ -11,9 +11,9 @@ export const FOR_TESTING = {
   'poppler-utils': '/usr/bin/pdftotext',
   qpdf: '/usr/bin/qpdf',
   'mupdf-tools': '/usr/bin/mutool',
+  'librsvg2-bin': '/usr/bin/rsvg-convert',
   'python3-ezdxf': '/usr/lib/python3/dist-packages/ezdxf',
 };
-export const FOR_BENCH = { 'librsvg2-bin': '/usr/bin/rsvg-convert' };
 
 /** Installs the Debian packages that are missing, or says which command would. */
 export async function ensureDebian(wanted) {

@@ -20,6 +20,9 @@ export type LineTypeRef = number;
 export const LINE_TYPE_BY_LAYER = -1;
 export const LINE_TYPE_BY_BLOCK = -2;
 
+/** The opacity of the block reference around. */
+export const OPACITY_BY_BLOCK = -2;
+
 /** Properties that every entity has, as the file states them; see `resolve.ts` for what they come to. */
 export interface Style {
   /** Index into `Drawing.layers`. */
@@ -28,6 +31,8 @@ export interface Style {
   weight: Weight;
   lineType: LineTypeRef;
   lineTypeScale: number;
+  /** Per cent, or the one above; absent: that of the layer. */
+  opacity?: number;
 }
 
 export interface Layer {
@@ -39,6 +44,8 @@ export interface Layer {
   off: boolean;
   frozen: boolean;
   plots: boolean;
+  /** Per cent; absent: 100. */
+  opacity?: number;
 }
 
 /** Dashes of a line type in drawing units: positive a dash, negative a gap, zero a dot. Empty: continuous. */
@@ -108,6 +115,10 @@ export interface PathEntity extends EntityBase {
   kind: 'path';
   verbs: Uint8Array;
   coords: Float64Array;
+  /** By which rule it is filled; stroked where absent. */
+  filled?: 'nonzero' | 'evenodd';
+  /** Width of the stroke, drawing units, where it has one of its own. */
+  width?: number;
 }
 
 /** A marked point; how it looks is said for the whole drawing. */
@@ -127,7 +138,7 @@ export interface TiltedEntity extends EntityBase {
 export type HorizontalAlign = 'left' | 'centre' | 'right' | 'fit' | 'aligned';
 export type VerticalAlign = 'baseline' | 'bottom' | 'middle' | 'top';
 
-/** One or more lines of text. Height is that of capitals, in drawing units; angles in radians. */
+/** One or more lines of text. Height is that of capitals (of the em where `byEm`), in drawing units; angles in radians. */
 export interface TextEntity extends EntityBase {
   kind: 'text';
   lines: string[];
@@ -137,6 +148,7 @@ export interface TextEntity extends EntityBase {
   x2: number;
   y2: number;
   height: number;
+  byEm?: true;
   rotation: number;
   widthFactor: number;
   oblique: number;
@@ -196,6 +208,24 @@ export interface HatchEntity extends EntityBase {
   families: HatchFamily[];
 }
 
+/** A picture, or a page of a PDF, placed whole. */
+export interface PictureEntity extends EntityBase {
+  kind: 'picture';
+  /** Index into `Drawing.pictures`. */
+  picture: number;
+  /** Maps the unit square, lower left corner of the picture at the origin, to drawing units. */
+  map: Affine;
+}
+
+/** What a picture entity shows. */
+export interface PictureSource {
+  kind: 'jpeg' | 'png' | 'tiff' | 'pdf';
+  /** The whole file of a picture or PDF. */
+  bytes: Uint8Array;
+  /** Of a TIFF or PDF, the page, counted from 1. */
+  page: number;
+}
+
 /** What is drawn as it stands. */
 export type ShapeEntity =
   | LineEntity
@@ -206,7 +236,8 @@ export type ShapeEntity =
   | PointEntity
   | TextEntity
   | FillEntity
-  | HatchEntity;
+  | HatchEntity
+  | PictureEntity;
 
 export type PlainEntity = ShapeEntity | InsertEntity;
 
@@ -248,6 +279,8 @@ export interface Block {
   baseX: number;
   baseY: number;
   entities: Entity[];
+  /** Loops of x, y (even-odd, in the block's coordinates) outside of which nothing of it shows. */
+  clip?: Float64Array[];
 }
 
 /** A coordinate area inside a drawing: its model, or one of its layouts. */
@@ -269,6 +302,8 @@ export interface PointStyle {
 export interface Drawing {
   /** File name, as its layers are grouped by in a PDF. */
   name: string;
+  /** What tells its content from any other's (SHA-256), where its host knows; pictures are fetched by it. */
+  key?: string;
   format: string;
   /** Undefined when the file leaves it open: it must then be asked for. */
   unit: LengthUnit | undefined;
@@ -284,6 +319,7 @@ export interface Drawing {
   /** By name in lower case. */
   blocks: Map<string, Block>;
   spaces: Space[];
+  pictures: PictureSource[];
 }
 
 /** The space of that name; `model` for the model. Undefined when the drawing has none such. */

@@ -4,10 +4,12 @@ import {
   COLOUR_FOREGROUND,
   LINE_TYPE_BY_BLOCK,
   LINE_TYPE_BY_LAYER,
+  OPACITY_BY_BLOCK,
   WEIGHT_BY_BLOCK,
   WEIGHT_BY_LAYER,
   WEIGHT_DEFAULT,
   type Drawing,
+  type Layer,
   type Style,
 } from './model';
 
@@ -21,6 +23,8 @@ export interface Resolved {
   weight: number;
   /** Index into `Drawing.lineTypes`. */
   lineType: number;
+  /** Per cent. */
+  opacity: number;
 }
 
 /** Name of the layer whose content takes over the properties of the block reference that shows it (DXF format). */
@@ -28,7 +32,7 @@ export const INHERITING_LAYER = '0';
 
 /** What BYBLOCK means outside any block: foreground, default weight, continuous. */
 export function topLevel(): Resolved {
-  return { layer: -1, colour: COLOUR_FOREGROUND, weight: WEIGHT_DEFAULT, lineType: 0 };
+  return { layer: -1, colour: COLOUR_FOREGROUND, weight: WEIGHT_DEFAULT, lineType: 0, opacity: 100 };
 }
 
 /**
@@ -47,12 +51,18 @@ export function resolve(drawing: Drawing, style: Style, outer: Resolved): Resolv
       drawing.defaultWeight,
     ),
     lineType: pick(style.lineType, LINE_TYPE_BY_LAYER, layer?.lineType ?? 0, LINE_TYPE_BY_BLOCK, outer.lineType),
+    opacity: opacityOf(style, layer, outer),
   };
 }
 
 function pick(value: number, byLayer: number, ofLayer: number, byBlock: number, ofBlock: number): number {
   if (value === byLayer) return ofLayer;
   return value === byBlock ? ofBlock : value;
+}
+
+function opacityOf(style: Style, layer: Layer | undefined, outer: Resolved): number {
+  if (style.opacity === OPACITY_BY_BLOCK) return outer.opacity;
+  return style.opacity ?? layer?.opacity ?? 100;
 }
 
 function defaulted(weight: number, standard: number): number {

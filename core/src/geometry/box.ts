@@ -25,6 +25,13 @@ export function include(box: Box, x: number, y: number): void {
   if (y > box.ymax) box.ymax = y;
 }
 
+/** The box around loops of x, y. */
+export function boxOfLoops(loops: readonly (readonly number[])[]): Box {
+  const box = emptyBox();
+  for (const loop of loops) for (let i = 0; i + 1 < loop.length; i += 2) include(box, loop[i]!, loop[i + 1]!);
+  return box;
+}
+
 export function union(into: Box, other: Box): void {
   if (isEmpty(other)) return;
   include(into, other.xmin, other.ymin);
@@ -41,6 +48,16 @@ export function height(box: Box): number {
 
 export function intersects(a: Box, b: Box): boolean {
   return a.xmin <= b.xmax && a.xmax >= b.xmin && a.ymin <= b.ymax && a.ymax >= b.ymin;
+}
+
+/** What two boxes share; empty when nothing. */
+export function intersection(a: Box, b: Box): Box {
+  return {
+    xmin: Math.max(a.xmin, b.xmin),
+    ymin: Math.max(a.ymin, b.ymin),
+    xmax: Math.min(a.xmax, b.xmax),
+    ymax: Math.min(a.ymax, b.ymax),
+  };
 }
 
 /** True when `inner` lies in `outer`, with `slack` to spare for rounding. */

@@ -1,17 +1,44 @@
-import { contains, expanded, intersects, type Box } from '../geometry/box';
+import type { Affine } from '../geometry/affine';
+import { boxOfLoops, contains, expanded, intersection, intersects, mappedBox, type Box } from '../geometry/box';
 import { clipFill, clipStroke } from '../geometry/clip-path';
 import { Path } from '../geometry/path';
-import { FILL, STROKE, TEXT, UNITS_PER_MM, type Page, type PageLayer, type PageText, type Pen } from './page';
+import {
+  FILL,
+  FILL_NONZERO,
+  PICTURE,
+  STROKE,
+  TEXT,
+  UNITS_PER_MM,
+  type ClipShape,
+  type Page,
+  type PageLayer,
+  type PagePicture,
+  type PageText,
+  type Pen,
+  type PlacedPicture,
+} from './page';
 
 /** Farther from the paper than this (mm) nothing is kept: it would leave the range of whole numbers. */
 const FAR_MM = 50_000;
+
+interface OpenClip {
+  shapes: readonly ClipShape[];
+  /** What all of them leave, mm: around it where they are not rectangles. */
+  box: Box;
+  /** True where all are rectangles. */
+  plain: boolean;
+  /** Number in the page's list, once a mark needed it. */
+  index: number;
+}
 
 /** Puts a Page together mark by mark. Paths come in millimetres; see `Page` for what it holds. */
 export class PageBuilder {
   private readonly layers: PageLayer[] = [];
   private readonly pens: Pen[] = [];
-  private readonly clips: [number, number, number, number][] = [];
+  private readonly clips: (readonly ClipShape[])[] = [];
   private readonly texts: PageText[] = [];
+  private readonly pictures: PagePicture[] = [];
+  private readonly placed: PlacedPicture[] = [];
   private readonly layerAt = new Map<string, number>();
   private readonly penAt = new Map<string, number>();
   private readonly scratch = new Path();
@@ -27,7 +54,8 @@ export class PageBuilder {
   private marks = 0;
   private verbCount = 0;
   private coordCount = 0;
-  private clipBox: Box | undefined;
+  /** Clips now open, the innermost last: each with all those around it. */
+  private readonly open: OpenClip[] = [];
 
   constructor(
     private readonly widthMm: number,
@@ -49,33 +77,43 @@ export class PageBuilder {
   }
 
   /** The number of a pen, widths and dashes given in mm. */
-  pen(widthMm: number, colour: number, dashesMm: readonly number[] = [], round = true): number {
+  pen(widthMm: number, colour: number, dashesMm: readonly number[] = [], round = true, opacity = 100): number {
     const width = Math.max(0, Math.round(widthMm * UNITS_PER_MM));
     const dashes = dashesMm.map((dash) => Math.round(dash * UNITS_PER_MM * 100) / 100);
-    const key = `${width} ${colour} ${round} ${dashes.join(' ')}`;
+    const key = `${width} ${colour} ${round} ${opacity} ${dashes.join(' ')}`;
     const known = this.penAt.get(key);
     if (known !== undefined) return known;
     this.penAt.set(key, this.pens.length);
-    return this.pens.push({ width, colour, dashes, round }) - 1;
+    return this.pens.push({ width, colour, dashes, round, opacity }) - 1;
   }
 
-  /** What follows shows only inside this rectangle (mm); `undefined` ends the clipping. */
-  clipTo(box: Box | undefined): void {
-    this.clipBox = box;
-    if (box) this.clips.push([units(box.xmin), units(box.ymin), units(box.xmax), units(box.ymax)]);
+  /** What follows shows only inside this rectangle (mm), and inside those open already, until `endClip`. */
+  clipTo(box: Box): void {
+    this.beginClip([[units(box.xmin), units(box.ymin), units(box.xmax), units(box.ymax)]], box, true);
+  }
+
+  /** What follows shows only inside these loops of x, y (mm; even-odd), and inside what is open already. */
+  clipToLoops(loops: readonly (readonly number[])[]): void {
+    const shape = loops.map((loop) => loop.map(units));
+    this.beginClip(shape, boxOfLoops(loops), false);
+  }
+
+  endClip(): void {
+    this.open.pop();
   }
 
   stroke(path: Path, layer: number, pen: number): void {
     this.addPath(STROKE, path, layer, pen);
   }
 
-  fill(path: Path, layer: number, pen: number): void {
-    this.addPath(FILL, path, layer, pen);
+  /** Fills by the even-odd rule, or by nonzero winding. */
+  fill(path: Path, layer: number, pen: number, nonzero = false): void {
+    this.addPath(nonzero ? FILL_NONZERO : FILL, path, layer, pen);
   }
 
   /** Adds a text; positions and sizes in mm, `box` around it for clipping. */
   text(text: PageText, box: Box, layer: number, pen: number): void {
-    if (this.clipBox && !intersects(this.clipBox, box)) return;
+    if (this.hidden(box)) return;
     if (!intersects(this.far, box)) return;
     this.mark(TEXT, layer, pen, box);
     this.texts.push({
@@ -84,6 +122,26 @@ export class PageBuilder {
       y: units(text.y),
       size: units(text.size),
       advance: units(text.advance),
+    });
+  }
+
+  /** Places a picture: `map` takes its unit square to mm. */
+  picture(picture: PagePicture, map: Affine, layer: number): void {
+    const box = mappedBox(map, { xmin: 0, ymin: 0, xmax: 1, ymax: 1 });
+    if (this.hidden(box)) return;
+    if (!contains(this.far, box)) return;
+    this.mark(PICTURE, layer, 0, box);
+    let index = this.pictures.findIndex(({ drawing, index }) => drawing === picture.drawing && index === picture.index);
+    if (index < 0) index = this.pictures.push(picture) - 1;
+    const scaled = (value: number): number => Math.round(value * UNITS_PER_MM * 1000) / 1000;
+    this.placed.push({
+      picture: index,
+      a: scaled(map.a),
+      b: scaled(map.b),
+      c: scaled(map.c),
+      d: scaled(map.d),
+      e: scaled(map.e),
+      f: scaled(map.f),
     });
   }
 
@@ -99,6 +157,8 @@ export class PageBuilder {
       pens: this.pens,
       clips: this.clips,
       texts: this.texts,
+      pictures: this.pictures,
+      placed: this.placed,
       markCount: marks,
       kind: this.kind.slice(0, marks),
       layer: this.layerOf.slice(0, marks),
@@ -114,11 +174,11 @@ export class PageBuilder {
   private addPath(kind: number, path: Path, layer: number, pen: number): void {
     if (path.verbCount < 2) return;
     const reach = (this.pens[pen]?.width ?? 0) / UNITS_PER_MM / 2;
-    if (this.clipBox && !intersects(expanded(this.clipBox, reach), path.box)) return;
+    if (this.hidden(path.box, reach)) return;
     let kept = path;
     if (!contains(this.far, path.box)) {
       kept = this.scratch.clear();
-      if (kind === FILL) clipFill(path, this.far, kept);
+      if (kind !== STROKE) clipFill(path, this.far, kept);
       else clipStroke(path, this.far, kept);
       if (kept.verbCount < 2) return;
     }
@@ -132,9 +192,32 @@ export class PageBuilder {
     this.kind[at] = kind;
     this.layerOf[at] = layer;
     this.penOf[at] = pen;
-    this.clipOf[at] = this.clipBox && !contains(this.clipBox, box, 1e-6) ? this.clips.length : 0;
+    this.clipOf[at] = this.clipFor(box);
     this.verbStart[at] = this.verbCount;
     this.coordStart[at] = this.coordCount;
+  }
+
+  private beginClip(shape: ClipShape, box: Box, plain: boolean): void {
+    const outer = this.open.at(-1);
+    this.open.push({
+      shapes: [...(outer?.shapes ?? []), shape],
+      box: outer ? intersection(outer.box, box) : box,
+      plain: plain && (outer?.plain ?? true),
+      index: 0,
+    });
+  }
+
+  private hidden(box: Box, reach = 0): boolean {
+    const clip = this.open.at(-1);
+    return clip !== undefined && !intersects(expanded(clip.box, reach), box);
+  }
+
+  /** Number of the clip that a mark needs: none for what lies wholly inside rectangles. */
+  private clipFor(box: Box): number {
+    const clip = this.open.at(-1);
+    if (!clip || (clip.plain && contains(clip.box, box, 1e-6))) return 0;
+    clip.index ||= this.clips.push(clip.shapes);
+    return clip.index;
   }
 
   private append(path: Path): void {

@@ -1,6 +1,6 @@
 import type { Page } from './page';
 
-const MAGIC = 0x31475046; // "FPG1", little-endian
+const MAGIC = 0x32475046; // "FPG2", little-endian
 const COLUMNS = ['kind', 'layer', 'pen', 'clip', 'verbStart', 'coordStart', 'verbs', 'coords'] as const;
 const ELEMENTS = {
   kind: Uint8Array,
@@ -20,9 +20,9 @@ type Header = Omit<Page, (typeof COLUMNS)[number]> & { lengths: number[] };
  * numbers, each on a multiple of four bytes, little-endian.
  */
 export function packPage(page: Page): Uint8Array<ArrayBuffer> {
-  const { widthMm, heightMm, layers, pens, clips, texts, markCount } = page;
+  const { widthMm, heightMm, layers, pens, clips, texts, pictures, placed, markCount } = page;
   const lengths = COLUMNS.map((name) => page[name].length);
-  const header: Header = { widthMm, heightMm, layers, pens, clips, texts, markCount, lengths };
+  const header: Header = { widthMm, heightMm, layers, pens, clips, texts, pictures, placed, markCount, lengths };
   const json = new TextEncoder().encode(JSON.stringify(header));
   const columns = COLUMNS.map((name) => page[name]);
   const total = columns.reduce((sum, column) => sum + aligned(column.byteLength), 8 + aligned(json.length));

@@ -1,3 +1,4 @@
+import type { Affine } from '../geometry/affine';
 import type { FontId } from '../text/fonts';
 
 /** Page coordinates and widths are whole hundredths of a millimetre, from the paper's lower left corner. */
@@ -6,12 +7,17 @@ export const UNITS_PER_MM = 100;
 export const STROKE = 0;
 export const FILL = 1;
 export const TEXT = 2;
+export const PICTURE = 3;
+/** A fill by the nonzero winding rule; `FILL` is even-odd. */
+export const FILL_NONZERO = 4;
 
 /** A layer as the published page knows it: which drawing it came with, and its name there. */
 export interface PageLayer {
   /** Drawing the layer belongs to; empty for what the sheet itself adds (frame, title block, labels). */
   source: string;
   name: string;
+  /** Switched off when the file is opened. */
+  off?: boolean;
 }
 
 /** How a mark is drawn. Fills and text use the colour only. */
@@ -24,10 +30,15 @@ export interface Pen {
   dashes: readonly number[];
   /** Round ends and corners, as a pen draws; else square-cut ends and mitred corners. */
   round: boolean;
+  /** Per cent; 100 hides what lies below. */
+  opacity: number;
 }
 
-/** Clip rectangle in page units: xmin, ymin, xmax, ymax. */
-export type ClipBox = readonly [number, number, number, number];
+/**
+ * An area in page units that clips what is in it: loops of x, y filled by the even-odd rule. A lone loop of four
+ * numbers is a rectangle: xmin, ymin, xmax, ymax.
+ */
+export type ClipShape = readonly (readonly number[])[];
 
 /** A text on the page. The em is `size` page units high before (a, b, c, d) turns, slants or stretches it. */
 export interface PageText {
@@ -44,18 +55,37 @@ export interface PageText {
   advance: number;
 }
 
+/** A picture, or a page of a PDF, that a page shows: where its host finds it. */
+export interface PagePicture {
+  kind: 'jpeg' | 'png' | 'tiff' | 'pdf';
+  /** Key of the drawing it belongs to (see `Drawing.key`), and its index among that one's pictures. */
+  drawing: string;
+  index: number;
+  /** Of a TIFF or PDF, the page, counted from 1. */
+  page: number;
+}
+
+/** A picture placed: its unit square goes through (a, b, c, d, e, f) to page units. */
+export interface PlacedPicture extends Affine {
+  /** Index into `Page.pictures`. */
+  picture: number;
+}
+
 /**
  * Everything on one sheet of paper, ready to be painted, in painting order. Marks are columns of numbers, so that a
  * page crosses to another thread without being copied. Path marks own a range of `verbs` and `coords`; text marks
- * own an empty range and take the `texts` in turn. `clip` 0 is no clipping, n the n-th rectangle of `clips`.
+ * own an empty range and take the `texts` in turn, picture marks the `placed`. `clip` 0 is no clipping, n the n-th of `clips`.
  */
 export interface Page {
   widthMm: number;
   heightMm: number;
   layers: PageLayer[];
   pens: Pen[];
-  clips: ClipBox[];
+  /** Areas that clip together: a mark shows where all of them are. */
+  clips: (readonly ClipShape[])[];
   texts: PageText[];
+  pictures: PagePicture[];
+  placed: PlacedPicture[];
   markCount: number;
   kind: Uint8Array;
   layer: Uint16Array;

@@ -1,11 +1,24 @@
 import { CURVE, LINE, MOVE } from '../geometry/path';
-import { FILL, STROKE, TEXT, UNITS_PER_MM, type Page, type PageText, type Pen } from '../page/page';
+import {
+  FILL,
+  FILL_NONZERO,
+  PICTURE,
+  STROKE,
+  TEXT,
+  UNITS_PER_MM,
+  type ClipShape,
+  type Page,
+  type PageText,
+  type Pen,
+  type PlacedPicture,
+} from '../page/page';
 import type { FontId } from '../text/fonts';
 
 /** What painting needs of a 2D canvas; browsers' canvases have it on screen and off. */
 export interface Canvas2D {
   fillStyle: unknown;
   strokeStyle: unknown;
+  globalAlpha: number;
   lineWidth: number;
   lineCap: string;
   lineJoin: string;
@@ -21,7 +34,8 @@ export interface Canvas2D {
   bezierCurveTo(x1: number, y1: number, x2: number, y2: number, x: number, y: number): void;
   closePath(): void;
   rect(x: number, y: number, width: number, height: number): void;
-  clip(): void;
+  clip(rule?: 'nonzero' | 'evenodd'): void;
+  drawImage(image: unknown, x: number, y: number, width: number, height: number): void;
   stroke(): void;
   fill(rule?: 'nonzero' | 'evenodd'): void;
   fillRect(x: number, y: number, width: number, height: number): void;
@@ -35,7 +49,8 @@ const SET_AT = 100;
 
 /**
  * Paints a page with its lower left corner at (0, heightPx), `pixelsPerMm` large, on white paper. Lines never get
- * thinner than `thinnestPx`, so that they do not vanish in a miniature. `families` names the loaded typefaces.
+ * thinner than `thinnestPx`, so that they do not vanish in a miniature. `families` names the loaded typefaces, `pictures`
+ * has what the canvas can draw of each of the page's pictures; a crossed box stands for one that is not there.
  */
 export function paintPage(
   canvas: Canvas2D,
@@ -43,6 +58,7 @@ export function paintPage(
   pixelsPerMm: number,
   families: Readonly<Record<FontId, string>>,
   thinnestPx = 0.35,
+  pictures: readonly unknown[] = [],
 ): void {
   const scale = pixelsPerMm / UNITS_PER_MM;
   const thinnest = thinnestPx / scale;
@@ -54,6 +70,7 @@ export function paintPage(
   let pen = -1;
   let clip = 0;
   let nextText = 0;
+  let nextPlaced = 0;
   for (let mark = 0; mark < page.markCount; mark++) {
     if (page.clip[mark] !== clip) {
       if (clip) canvas.restore();
@@ -61,8 +78,13 @@ export function paintPage(
       pen = -1;
       if (clip) clipTo(canvas, page.clips[clip - 1]!);
     }
-    if (page.pen[mark] !== pen) usePen(canvas, page.pens[(pen = page.pen[mark]!)]!, thinnest);
     const kind = page.kind[mark];
+    if (kind === PICTURE) {
+      const placed = page.placed[nextPlaced++]!;
+      paintPicture(canvas, placed, pictures[placed.picture], 1 / scale);
+      continue;
+    }
+    if (page.pen[mark] !== pen) usePen(canvas, page.pens[(pen = page.pen[mark]!)]!, thinnest);
     if (kind === TEXT) {
       paintText(canvas, page.texts[nextText++]!, families);
       continue;
@@ -70,6 +92,7 @@ export function paintPage(
     canvas.beginPath();
     tracePath(canvas, page, mark);
     if (kind === FILL) canvas.fill('evenodd');
+    else if (kind === FILL_NONZERO) canvas.fill('nonzero');
     else if (kind === STROKE) canvas.stroke();
   }
   if (clip) canvas.restore();
@@ -79,15 +102,52 @@ export function cssColour(colour: number): string {
   return `#${colour.toString(16).padStart(6, '0')}`;
 }
 
-function clipTo(canvas: Canvas2D, [xmin, ymin, xmax, ymax]: readonly number[]): void {
+function clipTo(canvas: Canvas2D, shapes: readonly ClipShape[]): void {
   canvas.save();
-  canvas.beginPath();
-  canvas.rect(xmin!, ymin!, xmax! - xmin!, ymax! - ymin!);
-  canvas.clip();
+  for (const shape of shapes) {
+    canvas.beginPath();
+    for (const loop of shape) {
+      if (shape.length === 1 && loop.length === 4) {
+        const [xmin, ymin, xmax, ymax] = loop as [number, number, number, number];
+        canvas.rect(xmin, ymin, xmax - xmin, ymax - ymin);
+        break;
+      }
+      for (let i = 0; i + 1 < loop.length; i += 2) {
+        if (i === 0) canvas.moveTo(loop[0]!, loop[1]!);
+        else canvas.lineTo(loop[i]!, loop[i + 1]!);
+      }
+      canvas.closePath();
+    }
+    canvas.clip('evenodd');
+  }
+}
+
+function paintPicture(canvas: Canvas2D, placed: PlacedPicture, picture: unknown, pixel: number): void {
+  canvas.save();
+  canvas.transform(placed.a, placed.b, placed.c, placed.d, placed.e, placed.f);
+  if (picture) {
+    // Canvas pictures hang from their upper left corner.
+    canvas.transform(1, 0, 0, -1, 0, 1);
+    canvas.drawImage(picture, 0, 0, 1, 1);
+  } else {
+    canvas.strokeStyle = '#808080';
+    canvas.globalAlpha = 1;
+    canvas.setLineDash([]);
+    canvas.lineWidth = pixel / (Math.hypot(placed.a, placed.b) || 1);
+    canvas.beginPath();
+    canvas.rect(0, 0, 1, 1);
+    canvas.moveTo(0, 0);
+    canvas.lineTo(1, 1);
+    canvas.moveTo(0, 1);
+    canvas.lineTo(1, 0);
+    canvas.stroke();
+  }
+  canvas.restore();
 }
 
 function usePen(canvas: Canvas2D, pen: Pen, thinnest: number): void {
   canvas.strokeStyle = canvas.fillStyle = cssColour(pen.colour);
+  canvas.globalAlpha = pen.opacity / 100;
   canvas.lineWidth = Math.max(pen.width, thinnest);
   canvas.lineCap = pen.round ? 'round' : 'butt';
   canvas.lineJoin = pen.round ? 'round' : 'miter';

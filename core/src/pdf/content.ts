@@ -1,6 +1,18 @@
 import { CURVE, LINE, MOVE } from '../geometry/path';
 import { POINTS_PER_MM } from '../measure/units';
-import { FILL, TEXT, UNITS_PER_MM, type Page, type PageText, type Pen } from '../page/page';
+import {
+  FILL,
+  FILL_NONZERO,
+  PICTURE,
+  STROKE,
+  TEXT,
+  UNITS_PER_MM,
+  type ClipShape,
+  type Page,
+  type PageText,
+  type Pen,
+  type PlacedPicture,
+} from '../page/page';
 import { FONT_IDS, type FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { ByteWriter } from './bytes';
@@ -9,11 +21,13 @@ import { ByteWriter } from './bytes';
 export type UsedGlyphs = Map<number, number>;
 
 export interface PageContent {
-  /** The content stream, not yet deflated. Resources are named `/L<n>` (layer n) and `/F<id>`. */
+  /** The content stream, not yet deflated. Resources are named `/L<n>` (layer n), `/F<id>` and `/P<n>` (picture n). */
   bytes: Uint8Array<ArrayBuffer>;
   fonts: Map<FontId, UsedGlyphs>;
   /** Indices of the layers that have marks. */
   layers: number[];
+  /** Opacities other than 100, per cent: graphics states `/G<n>`. */
+  opacities: number[];
 }
 
 /** Sides of a PDF page reach 14 400 units; beyond that a unit must be larger (ISO 32000-2, 14.11.2 and table 31). */
@@ -37,9 +51,10 @@ export function writeContent(page: Page, fonts: FontSet, layered: boolean): Page
 interface GraphicsState {
   strokePen: number;
   fillColour: number;
+  opacity: number;
 }
 
-const UNSET: GraphicsState = { strokePen: -1, fillColour: -1 };
+const UNSET: GraphicsState = { strokePen: -1, fillColour: -1, opacity: 100 };
 
 class ContentWriter {
   private readonly out: ByteWriter;
@@ -53,6 +68,8 @@ class ContentWriter {
   private openPen = -1;
   private font = '';
   private nextText = 0;
+  private nextPlaced = 0;
+  private readonly opacities = new Set<number>();
 
   constructor(
     private readonly page: Page,
@@ -68,19 +85,22 @@ class ContentWriter {
     out.raw(`${scale.toFixed(10)} 0 0 ${scale.toFixed(10)} 0 0 cm\n`);
     for (let mark = 0; mark < page.markCount; mark++) {
       this.enter(page.layer[mark]!, page.clip[mark]!, page.pen[mark]!, page.kind[mark]!);
-      if (page.kind[mark] === TEXT) this.text(page.texts[this.nextText++]!);
-      else this.path(mark, page.kind[mark] === FILL);
+      const kind = page.kind[mark]!;
+      if (kind === TEXT) this.text(page.texts[this.nextText++]!);
+      else if (kind === PICTURE) this.picture(page.placed[this.nextPlaced++]!);
+      else this.path(mark, kind);
     }
     this.endPath();
     this.endLayer();
     if (this.clip) out.raw('Q\n');
     const layers = [...this.layersUsed].sort((a, b) => a - b);
-    return { bytes: out.taken(), fonts: this.used, layers };
+    const opacities = [...this.opacities].sort((a, b) => a - b);
+    return { bytes: out.taken(), fonts: this.used, layers, opacities };
   }
 
   /** Brings layer, clipping and pen to what the next mark needs; says nothing when nothing changes. */
   private enter(layer: number, clip: number, pen: number, kind: number): void {
-    const stroked = kind !== FILL && kind !== TEXT;
+    const stroked = kind === STROKE;
     if (this.openSubpaths > 0 && (!stroked || pen !== this.openPen || layer !== this.layer || clip !== this.clip)) {
       this.endPath();
     }
@@ -95,6 +115,9 @@ class ContentWriter {
       if (this.layered) this.out.raw(`/OC /L${layer} BDC\n`);
     }
     const { pens } = this.page;
+    const opacity = kind === PICTURE ? 100 : pens[pen]!.opacity;
+    if (opacity !== this.state.opacity) this.useOpacity(opacity);
+    if (kind === PICTURE) return;
     if (stroked) {
       if (pen !== this.state.strokePen) this.usePen(pens[pen]!, pens[this.state.strokePen], pen);
     } else if (pens[pen]!.colour !== this.state.fillColour) {
@@ -111,8 +134,8 @@ class ContentWriter {
     this.clip = clip;
     this.font = '';
     if (!clip) return;
-    const [xmin, ymin, xmax, ymax] = this.page.clips[clip - 1]!;
-    this.out.raw(`q ${xmin} ${ymin} ${xmax - xmin} ${ymax - ymin} re W n\n`);
+    this.out.raw('q ');
+    for (const shape of this.page.clips[clip - 1]!) this.out.raw(clipOperators(shape));
     this.outside = { ...this.state };
   }
 
@@ -140,7 +163,21 @@ class ContentWriter {
     this.out.raw(stroke ? 'RG\n' : 'rg\n');
   }
 
-  private path(mark: number, filled: boolean): void {
+  private useOpacity(opacity: number): void {
+    this.endPath();
+    this.opacities.add(opacity);
+    this.out.raw(`/G${opacity} gs\n`);
+    this.state.opacity = opacity;
+  }
+
+  private picture({ picture, a, b, c, d, e, f }: PlacedPicture): void {
+    const { out } = this;
+    out.raw('q ');
+    for (const part of [a, b, c, d, e, f]) out.decimal(part, 3);
+    out.raw(`cm /P${picture} Do Q\n`);
+  }
+
+  private path(mark: number, kind: number): void {
     const { verbs, coords, verbStart, coordStart } = this.page;
     const { out } = this;
     let at = coordStart[mark]!;
@@ -156,7 +193,7 @@ class ContentWriter {
         at += 6;
       } else out.raw('h\n');
     }
-    if (filled) out.raw('f*\n');
+    if (kind === FILL || kind === FILL_NONZERO) out.raw(kind === FILL ? 'f*\n' : 'f\n');
     else {
       this.openPen = this.page.pen[mark]!;
       if (++this.openSubpaths >= MOST_SUBPATHS) this.endPath();
@@ -196,4 +233,19 @@ class ContentWriter {
     this.used.set(font, fresh);
     return fresh;
   }
+}
+
+function clipOperators(shape: ClipShape): string {
+  const [only] = shape;
+  if (shape.length === 1 && only!.length === 4) {
+    const [xmin, ymin, xmax, ymax] = only as [number, number, number, number];
+    return `${xmin} ${ymin} ${xmax - xmin} ${ymax - ymin} re W n\n`;
+  }
+  const loops = shape.map((loop) => {
+    const points: string[] = [];
+    for (let i = 0; i + 1 < loop.length; i += 2) points.push(`${loop[i]} ${loop[i + 1]} ${i ? 'l' : 'm'}`);
+    return `${points.join(' ')} h`;
+  });
+  // A shape without loops shows nothing.
+  return `${loops.join(' ') || '0 0 m'} W* n\n`;
 }

@@ -2,6 +2,7 @@ import { POINTS_PER_MM } from '../measure/units';
 import { FONT_IDS, type FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { userUnit } from './content';
+import { withNumbers, type ForeignObjects } from './foreign';
 import { fontObjects, type FontNumbers, type Subset } from './embed-font';
 import { LayerTable } from './layers';
 import { metadata, type DocumentFacts } from './metadata';
@@ -38,6 +39,9 @@ export class PdfDocument {
   private readonly pages: { object: number; facts: PageFacts }[] = [];
   private readonly layers = new LayerTable();
   private readonly fonts = new Map<FontId, { numbers: FontNumbers; glyphs: Map<number, number> }>();
+  /** Object number of what was taken in from elsewhere, by its key. */
+  private readonly foreign = new Map<string, number>();
+  private readonly opacities = new Map<number, number>();
   private readonly pageTree: number;
   private position = 0;
 
@@ -59,11 +63,15 @@ export class PdfDocument {
     const layers = part.layers.map(
       ([index, layer]) => `/L${index} ${this.layers.objectOf(layer, () => this.reserve())} 0 R`,
     );
+    const pictures = part.pictures.map((picture, i) => `/P${i} ${this.foreignObject(picture)} 0 R`);
+    const states = part.opacities.map((opacity) => `/G${opacity} ${this.opacityState(opacity)} 0 R`);
     const object = this.object(
       `<< /Type /Page /Parent ${this.pageTree} 0 R /MediaBox [0 0 ${side(part.widthMm)} ${side(part.heightMm)}]` +
         (unit > 1 ? ` /UserUnit ${unit}` : '') +
         ` /Contents ${content} 0 R /Resources <<` +
         (fonts.length ? ` /Font << ${fonts.join(' ')} >>` : '') +
+        (pictures.length ? ` /XObject << ${pictures.join(' ')} >>` : '') +
+        (states.length ? ` /ExtGState << ${states.join(' ')} >>` : '') +
         (layers.length ? ` /Properties << ${layers.join(' ')} >>` : '') +
         ' >> >>',
     );
@@ -150,6 +158,32 @@ export class PdfDocument {
     this.stream('', this.tools.deflate(ASCII.encode(objects.toUnicode)), true, font.numbers.toUnicode);
   }
 
+  /** Takes in objects from elsewhere; those known by their key already are not written again. */
+  private foreignObject({ key, objects }: ForeignObjects): number {
+    const known = this.foreign.get(key);
+    if (known !== undefined) return known;
+    const numbers = objects.map((object) =>
+      'layer' in object ? this.layers.objectOf(object.layer, () => this.reserve()) : this.reserve(),
+    );
+    objects.forEach((object, i) => {
+      if ('layer' in object) return;
+      const body = withNumbers(object.body, numbers);
+      if (object.stream) this.rawStream(body, object.stream, numbers[i]!);
+      else this.define(numbers[i]!, body);
+    });
+    this.foreign.set(key, numbers[0]!);
+    return numbers[0]!;
+  }
+
+  private opacityState(opacity: number): number {
+    let object = this.opacities.get(opacity);
+    if (object === undefined) {
+      object = this.object(`<< /Type /ExtGState /CA ${opacity / 100} /ca ${opacity / 100} >>`);
+      this.opacities.set(opacity, object);
+    }
+    return object;
+  }
+
   private reserve(): number {
     return this.offsets.push(0) - 1;
   }
@@ -166,9 +200,14 @@ export class PdfDocument {
   }
 
   private stream(entries: string, bytes: Uint8Array, deflated: boolean, number = this.reserve()): number {
+    const filter = deflated ? ' /Filter /FlateDecode' : '';
+    return this.rawStream(`<< ${entries}${filter}`, bytes, number);
+  }
+
+  /** Writes a stream whose dictionary lacks only its length and end. */
+  private rawStream(open: string, bytes: Uint8Array, number: number): number {
     this.offsets[number] = this.position;
-    const filter = deflated ? '/Filter /FlateDecode ' : '';
-    this.write(`${number} 0 obj\n<< ${entries} ${filter}/Length ${bytes.length} >>\nstream\n`);
+    this.write(`${number} 0 obj\n${open} /Length ${bytes.length} >>\nstream\n`);
     this.sink.write(bytes);
     this.position += bytes.length;
     this.write('\nendstream\nendobj\n');

@@ -29,7 +29,7 @@ export class LayerTable {
     }));
   }
 
-  /** The catalog's optional content properties: all on, listed by drawing and name. */
+  /** The catalog's optional content properties: on unless they came switched off, listed by drawing and name. */
   properties(): string {
     const bySource = new Map<string, { name: string; object: number }[]>();
     for (const { layer, object } of this.numbers.values()) {
@@ -43,7 +43,9 @@ export class LayerTable {
         return `[${textString(source)} ${sorted.join(' ')}]`;
       });
     const all = [...this.numbers.values()].map(({ object }) => `${object} 0 R`).join(' ');
-    return `<< /OCGs [${all}] /D << /Name (As published) /Order [${order.join(' ')}] /ListMode /AllPages >> >>`;
+    const off = [...this.numbers.values()].filter(({ layer }) => layer.off).map(({ object }) => `${object} 0 R`);
+    const offList = off.length ? ` /OFF [${off.join(' ')}]` : '';
+    return `<< /OCGs [${all}] /D << /Name (As published)${offList} /Order [${order.join(' ')}] /ListMode /AllPages >> >>`;
   }
 }
 

@@ -1,19 +1,57 @@
+import type { ForeignObject } from './foreign';
 import type { SheetPart } from './part';
 
-/** A part as bytes, for the store: length of a JSON header (4 bytes, little-endian), the header, the content. */
+/** A part's header: everything but bytes, of which it says how many there are. */
+type Header = Omit<SheetPart, 'content' | 'pictures'> & {
+  contentLength: number;
+  pictures: { key: string; objects: PackedObject[] }[];
+};
+type PackedObject = Exclude<ForeignObject, { body: string }> | { body: string; streamLength?: number };
+
+/** A part as bytes, for the store: length of a JSON header (4 bytes, little-endian), the header, then its streams. */
 export function packPart(part: SheetPart): Uint8Array<ArrayBuffer> {
-  const { content, ...rest } = part;
-  const header = new TextEncoder().encode(JSON.stringify(rest));
-  const bytes = new Uint8Array(4 + header.length + content.length);
+  const { content, pictures, ...rest } = part;
+  const streams = [content];
+  const packed = pictures.map(({ key, objects }) => ({
+    key,
+    objects: objects.map((object): PackedObject => {
+      if (!('stream' in object) || !object.stream) return object;
+      streams.push(object.stream);
+      return { body: object.body, streamLength: object.stream.length };
+    }),
+  }));
+  const header = new TextEncoder().encode(
+    JSON.stringify({ ...rest, contentLength: content.length, pictures: packed } satisfies Header),
+  );
+  const bytes = new Uint8Array(4 + header.length + streams.reduce((sum, stream) => sum + stream.length, 0));
   new DataView(bytes.buffer).setUint32(0, header.length, true);
   bytes.set(header, 4);
-  bytes.set(content, 4 + header.length);
+  let at = 4 + header.length;
+  for (const stream of streams) {
+    bytes.set(stream, at);
+    at += stream.length;
+  }
   return bytes;
 }
 
-/** The part that `packPart` packed; its content lies in `bytes`. */
+/** The part that `packPart` packed; its streams lie in `bytes`. */
 export function unpackPart(bytes: Uint8Array): SheetPart {
   const length = new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true);
-  const header = JSON.parse(new TextDecoder().decode(bytes.subarray(4, 4 + length))) as Omit<SheetPart, 'content'>;
-  return { ...header, content: bytes.subarray(4 + length) };
+  const { contentLength, pictures, ...rest } = JSON.parse(
+    new TextDecoder().decode(bytes.subarray(4, 4 + length)),
+  ) as Header;
+  let at = 4 + length;
+  const take = (size: number): Uint8Array => bytes.subarray(at, (at += size));
+  const content = take(contentLength);
+  return {
+    ...rest,
+    content,
+    pictures: pictures.map(({ key, objects }) => ({
+      key,
+      objects: objects.map((object): ForeignObject => {
+        if ('layer' in object || object.streamLength === undefined) return object;
+        return { body: object.body, stream: take(object.streamLength) };
+      }),
+    })),
+  };
 }

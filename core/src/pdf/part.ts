@@ -2,6 +2,7 @@ import type { Page, PageLayer } from '../page/page';
 import { FONT_IDS, type FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { writeContent } from './content';
+import type { ForeignObjects } from './foreign';
 
 /** Compresses bytes as zlib does; given by the host, since core has no compression of its own. */
 export type Deflate = (bytes: Uint8Array) => Uint8Array;
@@ -19,12 +20,25 @@ export interface SheetPart {
   layers: [index: number, layer: PageLayer][];
   /** Glyphs used of each typeface, as pairs of glyph and character, by rising glyph. */
   fonts: [font: FontId, glyphs: [glyph: number, codePoint: number][]][];
+  /** Opacities that the content asks for, per cent. */
+  opacities: number[];
+  /** Pictures and placed pages, by the number that the content names them with. */
+  pictures: ForeignObjects[];
   marks: number;
   texts: number;
 }
 
-/** Writes a page as a part. `layered` puts its marks into optional content groups. */
-export function writePart(page: Page, fonts: FontSet, layered: boolean, deflate: Deflate): SheetPart {
+/**
+ * Writes a page as a part. `layered` puts its marks into optional content groups; `pictures` are the objects of each of
+ * the page's pictures.
+ */
+export function writePart(
+  page: Page,
+  fonts: FontSet,
+  layered: boolean,
+  deflate: Deflate,
+  pictures: ForeignObjects[] = [],
+): SheetPart {
   const content = writeContent(page, fonts, layered);
   const used = FONT_IDS.filter((id) => content.fonts.has(id));
   return {
@@ -33,6 +47,8 @@ export function writePart(page: Page, fonts: FontSet, layered: boolean, deflate:
     content: deflate(content.bytes),
     layers: layered ? content.layers.map((index) => [index, page.layers[index]!]) : [],
     fonts: used.map((id) => [id, [...content.fonts.get(id)!].sort((a, b) => a[0] - b[0])]),
+    opacities: content.opacities,
+    pictures,
     marks: page.markCount,
     texts: page.texts.length,
   };

@@ -34,11 +34,12 @@ export function placeEntityText(
   missing: Set<string>,
 ): PlacedText[] {
   const font = standInFont(drawing.textStyles[entity.textStyle]?.font ?? '');
-  const em = emOf(fonts, font, entity.height);
+  const height = entity.byEm ? (entity.height * fonts[font].capHeight) / fonts[font].unitsPerEm : entity.height;
+  const em = emOf(fonts, font, height);
   const lettering: Lettering = {
     lines: wrapLines(fonts, font, entity.lines, entity.wrapWidth / (em * entity.widthFactor)),
     font,
-    height: entity.height,
+    height,
     widthFactor: entity.widthFactor,
     horizontal: entity.horizontal === 'fit' || entity.horizontal === 'aligned' ? 'left' : entity.horizontal,
     vertical: entity.vertical,

@@ -1,8 +1,15 @@
 import { apply, meanScale, compose, scaling, translation, type Affine } from '../geometry/affine';
-import { emptyBox, include, isEmpty, union, type Box } from '../geometry/box';
+import { boxOfLoops, emptyBox, include, intersection, isEmpty, union, type Box } from '../geometry/box';
 import { Path } from '../geometry/path';
 import type { Resolved } from '../drawing/resolve';
-import { COLOUR_FOREGROUND, type Drawing, type Entity, type HatchEntity, type ShapeEntity } from '../drawing/model';
+import {
+  COLOUR_FOREGROUND,
+  type Drawing,
+  type Entity,
+  type HatchEntity,
+  type PictureEntity,
+  type ShapeEntity,
+} from '../drawing/model';
 import type { PageBuilder } from '../page/builder';
 import type { FontSet } from '../text/layout';
 import { hatchPath } from './hatch';
@@ -16,6 +23,7 @@ import {
   loopsPath,
   pointPath,
   polylinePath,
+  squarePath,
   taperedPath,
 } from './shapes';
 import { walk, type Visitor, type WalkStop } from './walk';
@@ -53,9 +61,9 @@ export function placeView(
   dashMm = meanScale(toPaper),
 ): ViewNotes {
   const painter = new ViewPainter(builder, fonts, drawing, toPaper, dashMm);
-  builder.clipTo(clip);
+  if (clip) builder.clipTo(clip);
   walk(drawing, entities, painter, hidden);
-  builder.clipTo(undefined);
+  if (clip) builder.endClip();
   return painter.notes;
 }
 
@@ -74,18 +82,25 @@ export function visibleExtents(
 ): Box | undefined {
   const extents = emptyBox();
   const path = new Path();
+  const clips: Box[] = [];
+  const add = (box: Box): void => union(extents, clips.length > 0 ? intersection(clips.at(-1)!, box) : box);
   const visitor: Visitor = {
     entity(entity, _looks, map) {
       path.clear();
       if (entity.kind === 'text') {
-        for (const placed of placeEntityText(fonts, drawing, entity, map, new Set())) union(extents, placed.box);
+        for (const placed of placeEntityText(fonts, drawing, entity, map, new Set())) add(placed.box);
         return;
       }
       if (entity.kind === 'line' && entity.endless) return;
-      if (entity.kind === 'point') include(extents, ...apply(map, entity.x, entity.y));
+      if (entity.kind === 'point') include(path.box, ...apply(map, entity.x, entity.y));
       else drawPath(path, entity, map);
-      union(extents, path.box);
+      add(path.box);
     },
+    clipBegins(loops, map) {
+      const box = boxOfLoops(mappedLoops(loops, map));
+      clips.push(clips.length > 0 ? intersection(clips.at(-1)!, box) : box);
+    },
+    clipEnds: () => void clips.pop(),
     stopped: () => undefined,
   };
   walk(drawing, entities, visitor, hidden);
@@ -112,23 +127,31 @@ class ViewPainter implements Visitor {
     const colour = looks.colour === COLOUR_FOREGROUND ? BLACK : looks.colour;
     const layer = this.layer(looks.layer);
     if (entity.kind === 'text') {
-      const pen = this.builder.pen(0, colour);
+      const pen = this.builder.pen(0, colour, [], true, looks.opacity);
       for (const { text, box } of placeEntityText(this.fonts, this.drawing, entity, map, this.notes.missing)) {
         this.builder.text(text, box, layer, pen);
       }
       return;
     }
+    const { opacity } = looks;
     const path = this.path.clear();
+    if (entity.kind === 'path' && entity.filled) {
+      drawPath(path, entity, map);
+      const pen = this.builder.pen(0, colour, [], true, opacity);
+      return this.builder.fill(path, layer, pen, entity.filled === 'nonzero');
+    }
     if (entity.kind === 'fill') {
       fillPath(path, entity, map);
-      this.builder.fill(path, layer, this.builder.pen(0, entity.mask ? PAPER : colour));
+      const pen = entity.mask ? this.builder.pen(0, PAPER) : this.builder.pen(0, colour, [], true, opacity);
+      this.builder.fill(path, layer, pen);
       return;
     }
+    if (entity.kind === 'picture') return this.picture(entity, map, layer);
     if (entity.kind === 'hatch') return this.hatch(entity, looks, map, layer, colour);
-    const width = entity.kind === 'polyline' ? constantWidth(entity) : 0;
+    const width = entity.kind === 'polyline' ? constantWidth(entity) : entity.kind === 'path' ? (entity.width ?? 0) : 0;
     if (entity.kind === 'polyline' && width === undefined) {
       taperedPath(path, entity, map);
-      this.builder.fill(path, layer, this.builder.pen(0, colour));
+      this.builder.fill(path, layer, this.builder.pen(0, colour, [], true, opacity));
       return;
     }
     if (entity.kind === 'point') pointPath(path, entity, this.drawing.pointStyle, map);
@@ -136,19 +159,34 @@ class ViewPainter implements Visitor {
     const ownWidth = (width ?? 0) * meanScale(map);
     const penWidth = ownWidth > 0 ? ownWidth : Math.max(HAIRLINE_MM, looks.weight / WEIGHT_UNITS_PER_MM);
     const dashes = this.dashes(looks.lineType, entity.style.lineTypeScale);
-    this.builder.stroke(path, layer, this.builder.pen(penWidth, colour, dashes, ownWidth === 0));
+    this.builder.stroke(path, layer, this.builder.pen(penWidth, colour, dashes, ownWidth === 0, opacity));
+  }
+
+  private picture({ picture, map: own }: PictureEntity, map: Affine, layer: number): void {
+    const source = this.drawing.pictures[picture];
+    if (!source) return;
+    const { kind, page } = source;
+    this.builder.picture({ kind, page, drawing: this.drawing.key ?? '', index: picture }, compose(map, own), layer);
   }
 
   private hatch(hatch: HatchEntity, looks: Resolved, map: Affine, layer: number, colour: number): void {
     const { path, builder } = this;
     if (hatchPath(path, hatch, map) === 'lines') {
       const width = Math.max(HAIRLINE_MM, looks.weight / WEIGHT_UNITS_PER_MM);
-      builder.stroke(path, layer, builder.pen(width, colour));
+      builder.stroke(path, layer, builder.pen(width, colour, [], true, looks.opacity));
       return;
     }
     this.notes.dense.add(this.drawing.layers[looks.layer]?.name ?? '');
     loopsPath(path, hatch.loops, map);
-    builder.fill(path, layer, builder.pen(0, tint(colour)));
+    builder.fill(path, layer, builder.pen(0, tint(colour), [], true, looks.opacity));
+  }
+
+  clipBegins(loops: readonly Float64Array[], local: Affine): void {
+    this.builder.clipToLoops(mappedLoops(loops, compose(this.toPaper, local)));
+  }
+
+  clipEnds(): void {
+    this.builder.endClip();
   }
 
   stopped(why: WalkStop, block: string): void {
@@ -175,6 +213,15 @@ class ViewPainter implements Visitor {
     const turned = [...mm.slice(first), ...mm.slice(0, first)];
     return turned.length % 2 ? [...turned, ...turned] : turned;
   }
+}
+
+/** Loops of x, y, mapped. */
+export function mappedLoops(loops: readonly Float64Array[], map: Affine): number[][] {
+  return loops.map((loop) => {
+    const points: number[] = [];
+    for (let i = 0; i + 1 < loop.length; i += 2) points.push(...apply(map, loop[i]!, loop[i + 1]!));
+    return points;
+  });
 }
 
 /** A colour thinned to a quarter on white, as dense lines look from afar. */
@@ -205,6 +252,9 @@ export function drawPath(path: Path, entity: ShapeEntity, map: Affine): void {
     case 'fill':
     case 'hatch':
       loopsPath(path, entity.loops, map);
+      break;
+    case 'picture':
+      squarePath(path, compose(map, entity.map));
       break;
   }
 }

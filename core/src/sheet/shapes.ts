@@ -177,6 +177,15 @@ function segmentPoints(vertices: Float64Array, at: number, to: number): number[]
   }).flat();
 }
 
+/** The outline of the unit square, mapped. */
+export function squarePath(path: Path, map: Affine): void {
+  path.moveTo(...apply(map, 0, 0));
+  path.lineTo(...apply(map, 1, 0));
+  path.lineTo(...apply(map, 1, 1));
+  path.lineTo(...apply(map, 0, 1));
+  path.close();
+}
+
 function quad(path: Path, [x0, y0, x1, y1]: number[], from: number, to: number, map: Affine): void {
   const [dx, dy] = [x1! - x0!, y1! - y0!];
   const length = Math.hypot(dx, dy);

@@ -12,6 +12,9 @@ export interface Visitor {
   /** Called for each visible entity that is not a block reference, with its properties looked up. */
   entity(entity: ShapeEntity, looks: Resolved, map: Affine): void;
   stopped(why: WalkStop, block: string): void;
+  /** Called before and after what shows only inside a clip (loops of x, y, mapped by `map`). */
+  clipBegins?(loops: readonly Float64Array[], map: Affine): void;
+  clipEnds?(): void;
 }
 
 interface Level {
@@ -43,12 +46,20 @@ export function walk(
     const level = levels[levels.length - 1]!;
     const listed = level.entities[level.next++];
     if (listed === undefined) {
-      if (toNextCell(level)) continue;
+      const clip = level.reference?.block.clip;
+      if (clip) visitor.clipEnds?.();
+      if (toNextCell(level)) {
+        if (clip) visitor.clipBegins?.(clip, level.map);
+        continue;
+      }
       if (level.reference) open.delete(level.reference.insert.block);
       levels.pop();
       continue;
     }
-    if (budget-- <= 0) return visitor.stopped('too-many', level.reference?.block.name ?? '');
+    if (budget-- <= 0) {
+      for (const { reference } of levels) if (reference?.block.clip) visitor.clipEnds?.();
+      return visitor.stopped('too-many', level.reference?.block.name ?? '');
+    }
     // What is seen through a viewport is placed by whoever composes the layout.
     if (listed.kind === 'viewport') continue;
     const tilted = listed.kind === 'tilted';
@@ -70,7 +81,9 @@ export function walk(
     else if (block.entities.length > 0) {
       open.add(entity.block);
       const reference = { insert: entity, block, cell: 0, outside: map };
-      levels.push({ entities: block.entities, next: 0, map: cellMap(reference), outer: looks, reference });
+      const inner = cellMap(reference);
+      if (block.clip) visitor.clipBegins?.(block.clip, inner);
+      levels.push({ entities: block.entities, next: 0, map: inner, outer: looks, reference });
     }
   }
 }

@@ -11,7 +11,8 @@ import {
   type Space,
 } from '../../drawing/model';
 import { unitFromDxf, type LengthUnit } from '../../measure/units';
-import type { Problem } from '../../problem';
+
+import type { ReadResult } from '../result';
 import { Warnings } from '../warnings';
 import { binaryToText } from './binary';
 import { readEntity, styleOf, type EntityContext } from './entities';
@@ -22,8 +23,6 @@ import { isMirrored } from './mirror';
 import { NameTables, NEVER_PLOTS } from './names';
 import { Record } from './record';
 import { decoderFor, formatOf, isBinary, refusalOf } from './recognise';
-
-export type ReadResult = { ok: true; drawing: Drawing; warnings: Problem[] } | { ok: false; problem: Problem };
 
 const STANDARD_WEIGHT = 25;
 const ACTIVE_LAYOUT = '*paper_space';
@@ -100,6 +99,7 @@ class DxfFile {
       ...this.names.tables(),
       blocks: this.blocks,
       spaces: [{ name: 'model', kind: 'model', entities: this.model }, ...this.layoutSpaces()],
+      pictures: [],
     };
   }
 

@@ -1,0 +1,379 @@
+import { compose, determinant, meanScale, translation, type Affine } from '../../geometry/affine';
+import { flattened } from '../../geometry/flatten';
+import { Path } from '../../geometry/path';
+import type { Block, Entity, Layer, LineType, PictureSource, Style, TextStyle } from '../../drawing/model';
+import { plainLayer, plainStyle } from '../paged';
+import type { Warnings } from '../warnings';
+import type { Rgba } from './colour';
+import { declared, INITIAL_LOOKS, looksOf, paintOf, type Looks } from './style';
+import { StyleSheet, type Declarations } from './css';
+import { averageOf } from './gradient';
+import { pictureIn } from './image';
+import { lengthIn } from './numbers';
+import { shapePath, type Viewport } from './shapes';
+import { chunksOf } from './text';
+import { transformOf, viewBoxMap } from './transform';
+import type { XmlNode } from './xml';
+
+/** Deeper groups are left out, so that none is too deep for the stack. */
+const DEEPEST = 400;
+/** Elements drawn at most, `use` counted as often as it shows something. */
+const MOST_ELEMENTS = 2_000_000;
+/** What of an SVG is not drawn by itself. */
+const NEVER_DRAWN = new Set([
+  '',
+  'clipPath',
+  'defs',
+  'desc',
+  'filter',
+  'linearGradient',
+  'marker',
+  'mask',
+  'metadata',
+  'namedview',
+  'pattern',
+  'radialGradient',
+  'style',
+  'symbol',
+  'title',
+]);
+const ACTIVE = new Set(['script', 'foreignObject', 'animate', 'animateTransform', 'animateMotion', 'set', 'handler']);
+
+interface Level {
+  looks: Looks;
+  map: Affine;
+  /** Index into `layers`. */
+  layer: number;
+  into: Entity[];
+  depth: number;
+}
+
+/** Draws the elements of an SVG as entities of a drawing. */
+export class Scene {
+  readonly entities: Entity[] = [];
+  readonly layers: Layer[] = [plainLayer('Page')];
+  readonly lineTypes: LineType[] = [{ name: 'CONTINUOUS', dashes: [] }];
+  readonly textStyles: TextStyle[] = [{ name: 'STANDARD', font: '', widthFactor: 1 }];
+  readonly blocks = new Map<string, Block>();
+  readonly pictures: PictureSource[] = [];
+  private readonly sheet = new StyleSheet();
+  private readonly byId = new Map<string, XmlNode>();
+  private readonly showing = new Set<XmlNode>();
+  private left = MOST_ELEMENTS;
+
+  constructor(
+    private readonly warnings: Warnings,
+    private readonly viewport: Viewport,
+  ) {}
+
+  /** Finds what is referred to by id, and the style sheets. */
+  collect(root: XmlNode): void {
+    const waiting = [root];
+    for (let node = waiting.pop(); node; node = waiting.pop()) {
+      const id = node.attributes['id'];
+      if (id !== undefined && !this.byId.has(id)) this.byId.set(id, node);
+      if (node.name === 'style') this.sheet.add(node.children.map(({ text }) => text).join(''));
+      for (let i = node.children.length - 1; i >= 0; i--) waiting.push(node.children[i]!);
+    }
+  }
+
+  draw(root: XmlNode, map: Affine): void {
+    const looks = looksOf(declared(root, this.sheet), INITIAL_LOOKS, this.viewport.width);
+    const level: Level = { looks, map, layer: 0, into: this.entities, depth: 0 };
+    for (const child of root.children) this.element(child, level, true);
+  }
+
+  private element(node: XmlNode, outer: Level, atTop = false): void {
+    if (NEVER_DRAWN.has(node.name)) return;
+    if (ACTIVE.has(node.name)) return this.warn('svg.active', `<${node.name}> is not run and was left out.`, node);
+    if (outer.depth >= DEEPEST) {
+      const sentence = `Groups nested deeper than ${DEEPEST} were left out; ungroup them in the program they come from.`;
+      return this.warn('svg.too-deep', sentence, node);
+    }
+    if (this.left-- <= 0) {
+      const sentence = `More than ${MOST_ELEMENTS / 1e6} million elements are shown by reference; the rest was left out.`;
+      return this.warn('svg.too-many', sentence, node);
+    }
+    const own = declared(node, this.sheet);
+    const layer = atTop && node.name === 'g' ? this.layerOf(node) : outer.layer;
+    if (own['display']?.trim() === 'none') {
+      if (layer === outer.layer) return;
+      // A hidden group at the top is a layer switched off: it stays there to be seen in the list.
+      this.layers[layer]!.off = true;
+    }
+    const level: Level = {
+      looks: looksOf(own, outer.looks, this.diagonal()),
+      map: compose(outer.map, transformOf(own['transform'])),
+      layer,
+      into: outer.into,
+      depth: outer.depth + 1,
+    };
+    for (const name of ['mask', 'filter', 'marker-start', 'marker-end', 'marker-mid']) {
+      if (own[name] !== undefined && own[name] !== 'none') {
+        this.warn('svg.not-shown', `The ${name} of an element is not shown.`, node);
+      }
+    }
+    this.clipped(own['clip-path'], level, node, (inner) => this.content(node, own, inner));
+  }
+
+  private content(node: XmlNode, own: Declarations, level: Level): void {
+    switch (node.name) {
+      case 'g':
+      case 'a':
+        for (const child of node.children) this.element(child, level);
+        return;
+      case 'switch': {
+        const child = node.children.find(({ name }) => name !== '');
+        if (child) this.element(child, level);
+        return;
+      }
+      case 'svg':
+        return this.nested(node, level);
+      case 'use':
+        return this.use(node, level);
+      case 'text':
+        return this.text(node, level);
+      case 'image':
+        return this.image(node, level);
+    }
+    const path = shapePath(node, this.viewport);
+    if (path) this.shape(path, own, level);
+    else this.warn('svg.not-shown', `<${node.name.slice(0, 40)}> is not shown.`, node);
+  }
+
+  private nested(node: XmlNode, level: Level): void {
+    const { attributes } = node;
+    const length = (name: string, whole: number, standard: number): number =>
+      lengthIn(attributes[name], whole, standard);
+    const { width, height } = this.viewport;
+    const place = translation(length('x', width, 0), length('y', height, 0));
+    const view = viewBoxMap(
+      attributes['viewBox'],
+      attributes['preserveAspectRatio'],
+      length('width', width, width),
+      length('height', height, height),
+    );
+    const inner = { ...level, map: compose(level.map, compose(place, view)) };
+    for (const child of node.children) this.element(child, inner);
+  }
+
+  private use(node: XmlNode, level: Level): void {
+    const href = node.attributes['href'] ?? '';
+    const target = href.startsWith('#') ? this.byId.get(href.slice(1)) : undefined;
+    if (!target) {
+      const sentence = href.startsWith('#')
+        ? 'An element refers to another that is not there; it was left out.'
+        : 'An element refers to another file, which is never fetched; it was left out.';
+      return this.warn('svg.reference', sentence, node);
+    }
+    if (this.showing.has(target)) {
+      return this.warn('svg.cycle', 'An element refers to itself; the inner reference was left out.', node);
+    }
+    this.showing.add(target);
+    const { width, height } = this.viewport;
+    const place = translation(lengthIn(node.attributes['x'], width, 0), lengthIn(node.attributes['y'], height, 0));
+    const inner = { ...level, map: compose(level.map, place) };
+    if (target.name === 'symbol') {
+      const size = { width: node.attributes['width'] ?? '100%', height: node.attributes['height'] ?? '100%' };
+      this.nested({ ...target, name: 'svg', attributes: { ...target.attributes, ...size } }, inner);
+    } else this.element(target, inner);
+    this.showing.delete(target);
+  }
+
+  private shape(path: Path, own: Declarations, level: Level): void {
+    const { looks, map, into } = level;
+    if (!looks.visible || path.verbCount < 2) return;
+    const mapped = mappedPath(path, map);
+    const fill = paintOf(looks.fill, looks, looks.fillOpacity, (id) => this.server(id));
+    const common = { kind: 'path' as const, handle: own['id'] ?? '', ...mapped };
+    if (fill) {
+      into.push({ ...common, style: styleOf(level.layer, fill), filled: looks.evenOdd ? 'evenodd' : 'nonzero' });
+    }
+    const stroke = paintOf(looks.stroke, looks, looks.strokeOpacity, (id) => this.server(id));
+    const scale = own['vector-effect'] === 'non-scaling-stroke' ? 1 : meanScale(map);
+    const width = looks.strokeWidth * scale;
+    if (!stroke || !(width > 0)) return;
+    const style = { ...styleOf(level.layer, stroke), lineType: this.lineType(looks.dashes, scale) };
+    into.push({ ...common, style, width });
+  }
+
+  private text(node: XmlNode, level: Level): void {
+    const chunks = chunksOf(node, level.looks, (child, outer) =>
+      looksOf(declared(child, this.sheet), outer, this.viewport.width),
+    );
+    for (const { text, x, y, looks } of chunks) {
+      const colour = paintOf(looks.fill, looks, looks.fillOpacity, (id) => this.server(id));
+      if (!colour || !looks.visible) continue;
+      const style = styleOf(level.layer, colour);
+      const handle = node.attributes['id'] ?? '';
+      // Turned upright again: entities have y upwards.
+      const map = compose(level.map, { a: 1, b: 0, c: 0, d: -1, e: x, f: y });
+      if (determinant(map) === 0) continue;
+      level.into.push({
+        kind: 'tilted',
+        style,
+        handle,
+        map,
+        entity: {
+          kind: 'text',
+          style,
+          handle,
+          lines: [text],
+          x: 0,
+          y: 0,
+          x2: 0,
+          y2: 0,
+          height: looks.fontSize,
+          byEm: true,
+          rotation: 0,
+          widthFactor: 1,
+          oblique: 0,
+          backwards: false,
+          upsideDown: false,
+          horizontal: looks.anchor,
+          vertical: 'baseline',
+          wrapWidth: 0,
+          lineSpacing: 1,
+          textStyle: this.textStyle(looks.fontFamily),
+        },
+      });
+    }
+  }
+
+  private image(node: XmlNode, level: Level): void {
+    if (!level.looks.visible) return;
+    const { width, height } = this.viewport;
+    const box = {
+      x: lengthIn(node.attributes['x'], width, 0),
+      y: lengthIn(node.attributes['y'], height, 0),
+      width: lengthIn(node.attributes['width'], width, 0),
+      height: lengthIn(node.attributes['height'], height, 0),
+    };
+    const picture = pictureIn(node.attributes['href'] ?? '', box, node.attributes['preserveAspectRatio']);
+    if (typeof picture === 'string') {
+      this.warn('svg.picture', picture, node);
+      const path = new Path();
+      if (!(box.width > 0 && box.height > 0)) return;
+      const [right, bottom] = [box.x + box.width, box.y + box.height];
+      path.moveTo(box.x, box.y);
+      path.lineTo(right, bottom);
+      path.lineTo(right, box.y);
+      path.lineTo(box.x, bottom);
+      path.lineTo(box.x, box.y);
+      path.lineTo(right, box.y);
+      path.moveTo(right, bottom);
+      path.lineTo(box.x, bottom);
+      const style = plainStyle(level.layer);
+      level.into.push({ kind: 'path', style, handle: '', ...mappedPath(path, level.map) });
+      return;
+    }
+    const index = this.pictures.push(picture.source) - 1;
+    const map = compose(level.map, picture.map);
+    level.into.push({ kind: 'picture', style: plainStyle(level.layer), handle: '', picture: index, map });
+  }
+
+  /** Draws what is clipped into a block of its own, and refers to that. */
+  private clipped(clip: string | undefined, level: Level, node: XmlNode, draw: (level: Level) => void): void {
+    const id = /^url\(\s*['"]?#([^'")]+)/.exec(clip ?? '')?.[1];
+    const path = id === undefined ? undefined : this.byId.get(id);
+    if (path?.name !== 'clipPath' || this.showing.has(path)) return draw(level);
+    if (path.attributes['clipPathUnits'] === 'objectBoundingBox') {
+      this.warn('svg.not-shown', 'A clip stated in shares of what it clips is not followed.', node);
+      return draw(level);
+    }
+    this.showing.add(path);
+    const loops = this.clipLoops(path, compose(level.map, transformOf(path.attributes['transform'])));
+    this.showing.delete(path);
+    const name = `clip ${this.blocks.size + 1}`;
+    const block: Block = { name, baseX: 0, baseY: 0, entities: [], clip: loops };
+    this.blocks.set(name, block);
+    draw({ ...level, into: block.entities });
+    if (block.entities.length === 0) return void this.blocks.delete(name);
+    level.into.push({
+      kind: 'insert',
+      style: plainStyle(level.layer),
+      handle: '',
+      block: name,
+      x: 0,
+      y: 0,
+      scaleX: 1,
+      scaleY: 1,
+      rotation: 0,
+      columns: 1,
+      rows: 1,
+      columnSpacing: 0,
+      rowSpacing: 0,
+      attributes: [],
+    });
+  }
+
+  private clipLoops(clip: XmlNode, map: Affine): Float64Array[] {
+    const loops: Float64Array[] = [];
+    for (const child of clip.children) {
+      const target = child.name === 'use' ? this.byId.get((child.attributes['href'] ?? '').slice(1)) : child;
+      if (!target) continue;
+      const path = shapePath(target, this.viewport);
+      if (!path) continue;
+      let inner = compose(map, transformOf(child.attributes['transform']));
+      if (child !== target) inner = compose(inner, transformOf(target.attributes['transform']));
+      for (const loop of flattened(mapPath(path, inner))) loops.push(Float64Array.from(loop));
+    }
+    return loops;
+  }
+
+  private layerOf(node: XmlNode): number {
+    const { label, id } = node.attributes;
+    const name = (label ?? node.attributes['aria-label'] ?? id ?? '').trim();
+    if (!name) return 0;
+    const known = this.layers.findIndex((layer) => layer.name.toLowerCase() === name.toLowerCase());
+    return known >= 0 ? known : this.layers.push(plainLayer(name)) - 1;
+  }
+
+  private lineType(dashes: readonly number[], scale: number): number {
+    if (dashes.length === 0 || !(dashes.reduce((sum, dash) => sum + dash, 0) > 0)) return 0;
+    // An odd number of lengths is repeated once (SVG 1.1, 11.4).
+    const even = dashes.length % 2 ? [...dashes, ...dashes] : dashes;
+    const signed = even.map((dash, i) => (i % 2 ? -dash : dash) * scale);
+    const name = signed.join(' ');
+    const known = this.lineTypes.findIndex((lineType) => lineType.name === name);
+    return known >= 0 ? known : this.lineTypes.push({ name, dashes: signed }) - 1;
+  }
+
+  private textStyle(family: string): number {
+    const known = this.textStyles.findIndex(({ font }) => font === family);
+    return known >= 0 ? known : this.textStyles.push({ name: family, font: family, widthFactor: 1 }) - 1;
+  }
+
+  private server(id: string): Rgba | undefined {
+    const node = this.byId.get(id);
+    return node && averageOf(node, this.byId, this.sheet);
+  }
+
+  private diagonal(): number {
+    return Math.hypot(this.viewport.width, this.viewport.height) / Math.SQRT2;
+  }
+
+  private warn(code: string, sentence: string, node: XmlNode): void {
+    this.warnings.add(code, sentence, { line: node.line });
+  }
+}
+
+function styleOf(layer: number, { colour, alpha }: Rgba): Style {
+  return { ...plainStyle(layer), colour, ...(alpha < 0.995 && { opacity: Math.max(1, Math.round(alpha * 100)) }) };
+}
+
+function mappedPath(path: Path, map: Affine): { verbs: Uint8Array; coords: Float64Array } {
+  const { verbs, verbCount, coords, coordCount } = mapPath(path, map);
+  return { verbs: verbs.slice(0, verbCount), coords: coords.slice(0, coordCount) };
+}
+
+/** Maps a path of one's own in place. */
+function mapPath(path: Path, m: Affine): Path {
+  const { coords } = path;
+  for (let i = 0; i < path.coordCount; i += 2) {
+    const [x, y] = [coords[i]!, coords[i + 1]!];
+    coords[i] = m.a * x + m.c * y + m.e;
+    coords[i + 1] = m.b * x + m.d * y + m.f;
+  }
+  return path;
+}

@@ -1,0 +1,57 @@
+import { lengthIn, numbersIn } from './numbers';
+import type { Looks } from './style';
+import type { XmlNode } from './xml';
+
+/** A piece of text that begins at a place of its own. */
+export interface TextChunk {
+  text: string;
+  x: number;
+  y: number;
+  looks: Looks;
+}
+
+/**
+ * The pieces of a text element. A piece begins wherever a place is stated; what follows without one goes on in it, in
+ * the looks of its beginning. White space is collapsed as SVG 1.1 asks (10.15).
+ */
+export function chunksOf(node: XmlNode, looks: Looks, within: (child: XmlNode, outer: Looks) => Looks): TextChunk[] {
+  const chunks: TextChunk[] = [];
+  let [x, y] = [0, 0];
+  const place = (element: XmlNode, own: Looks): void => {
+    const { attributes } = element;
+    const first = (name: string): number | undefined => {
+      const value = attributes[name]?.trim().split(/[\s,]+/)[0];
+      return value ? lengthIn(value, 0, 0, own.fontSize) : undefined;
+    };
+    const [atX, atY, dx, dy] = [first('x'), first('y'), first('dx') ?? 0, first('dy') ?? 0];
+    if (atX === undefined && atY === undefined && dy === 0) return;
+    [x, y] = [(atX ?? x) + dx, (atY ?? y) + dy];
+    chunks.push({ text: '', x, y, looks: own });
+  };
+  const visit = (element: XmlNode, own: Looks, depth: number): void => {
+    for (const child of element.children) {
+      if (child.name === '') {
+        if (chunks.length === 0 && child.text.trim()) chunks.push({ text: '', x, y, looks: own });
+        const last = chunks.at(-1);
+        if (last) {
+          if (last.text === '') last.looks = own;
+          last.text += child.text;
+        }
+      } else if ((child.name === 'tspan' || child.name === 'a' || child.name === 'textPath') && depth < 50) {
+        const inner = within(child, own);
+        place(child, inner);
+        visit(child, inner, depth + 1);
+      }
+    }
+  };
+  place(node, looks);
+  visit(node, looks, 0);
+  return chunks
+    .map((chunk) => ({ ...chunk, text: chunk.text.replace(/\s+/g, ' ').trim() }))
+    .filter(({ text }) => text !== '');
+}
+
+/** True where each letter has a place of its own, which is not followed. */
+export function placesLetters(node: XmlNode): boolean {
+  return numbersIn(node.attributes['x'] ?? '').length > 1;
+}
