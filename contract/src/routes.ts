@@ -6,6 +6,7 @@ export const ROUTES = {
   drawings: '/api/projects/:project/drawings',
   drawing: '/api/drawings/:drawing',
   miniature: '/api/drawings/:drawing/miniature',
+  picture: '/api/pictures/:drawing/:index',
   frames: '/api/projects/:project/drawings/:drawing/frames/:order',
   frameSheets: '/api/projects/:project/drawings/:drawing/frame-sheets',
   layoutSheets: '/api/projects/:project/drawings/:drawing/layout-sheets',

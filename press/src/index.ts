@@ -9,4 +9,5 @@ export type * from './frames';
 export * from './inspect';
 export * from './make-sheet';
 export * from './pool';
+export type * from './shown-picture';
 export * from './tools';

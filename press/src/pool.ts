@@ -4,6 +4,7 @@ import type { AssembledFile, AssemblyTask } from './assemble-to-file';
 import type { DrawingFile } from './drawings';
 import type { FrameOnLayer, FrameTask } from './frames';
 import type { InspectedDrawing } from './inspect';
+import type { PictureTask, ShownPicture } from './shown-picture';
 import type { MadePage, MadePart, PartTask, SheetTask } from './make-sheet';
 
 /** Worker threads that read drawings and make sheets. */
@@ -13,6 +14,8 @@ export interface Press {
   inspect(file: Pick<DrawingFile, 'name' | 'path' | 'hash'>): Promise<Outcome<InspectedDrawing>>;
   assemble(task: AssemblyTask): Promise<AssembledFile>;
   frames(task: FrameTask): Promise<{ layer: string; frames: FrameOnLayer[] }[]>;
+  /** A picture of a drawing as browsers show it; undefined where there is none such. */
+  picture(task: PictureTask): Promise<ShownPicture | undefined>;
   close(): Promise<void>;
 }
 
@@ -30,6 +33,7 @@ export function createPress(threadFile: string, threads: number): Press {
     inspect: (file) => pool.run(file, { name: 'inspectDrawing' }) as Promise<Outcome<InspectedDrawing>>,
     assemble: (task) => pool.run(task, { name: 'assembleToFile' }) as Promise<AssembledFile>,
     frames: (task) => pool.run(task, { name: 'framesOf' }) as Promise<{ layer: string; frames: FrameOnLayer[] }[]>,
+    picture: (task) => pool.run(task, { name: 'pictureOf' }) as Promise<ShownPicture | undefined>,
     close: () => pool.destroy(),
   };
 }

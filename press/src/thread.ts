@@ -3,3 +3,4 @@ export { framesOf } from './frames';
 export { inspectDrawing } from './inspect';
 export { makePage, makePart } from './make-sheet';
 export { assembleToFile } from './assemble-to-file';
+export { pictureOf } from './shown-picture';

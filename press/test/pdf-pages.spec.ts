@@ -50,7 +50,7 @@ describe('pages of a PDF of others', () => {
       tool('pdftoppm', '-png', '-cropbox', '-r', '72', '-f', `${page}`, '-l', `${page}`, '-singlefile', set, path('o'));
       const { mean, strong, inked } = await difference(path('o.png'), rastered(again, 72, page));
       expect(inked).toBeGreaterThan(0.01);
-      expect([page, mean < 2, strong < 0.0005]).toEqual([page, true, true]);
+      expect([page, mean < 4, strong < 0.0005]).toEqual([page, true, true]);
     }
   });
 

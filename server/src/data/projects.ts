@@ -76,6 +76,11 @@ export async function drawingById(db: Database, id: string): Promise<DrawingRow 
   return (await db.select().from(drawings).where(eq(drawings.id, id)))[0];
 }
 
+/** Any drawing of that content. */
+export async function drawingByHash(db: Database, hash: string): Promise<DrawingRow | undefined> {
+  return (await db.select().from(drawings).where(eq(drawings.hash, hash)).limit(1))[0];
+}
+
 export interface NewDrawing {
   id: string;
   projectId: string;

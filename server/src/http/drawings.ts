@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
 import { drawingChangeSchema, ROUTES } from '@folvex/contract';
-import { addDrawing, drawingById, drawingInfo, projectFacts, setDrawingUnit } from '../data/projects';
+import { addDrawing, drawingByHash, drawingById, drawingInfo, projectFacts, setDrawingUnit } from '../data/projects';
 import { bodyOf, handler, notFound, parameter } from './answers';
 import type { Services } from './services';
 import { receiveFile } from './upload';
@@ -39,6 +39,17 @@ export function drawingRoutes({ db, store, press }: Services): Router {
       if (!row?.miniature) throw notFound('The miniature');
       response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
       response.type('application/octet-stream').send(await store.read(row.miniature));
+    }),
+  );
+  router.get(
+    ROUTES.picture,
+    handler(async (request, response) => {
+      const row = await drawingByHash(db, parameter(request, 'drawing'));
+      const file = row && { name: row.name, hash: row.hash, path: store.path(row.hash) };
+      const picture = file && (await press.picture({ file, index: Number(parameter(request, 'index')) }));
+      if (!picture) throw notFound('The picture');
+      response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
+      response.type(picture.type).send(Buffer.from(picture.bytes));
     }),
   );
   return router;

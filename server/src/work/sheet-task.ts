@@ -3,7 +3,7 @@ import { sha256, type SheetTask } from '@folvex/press';
 import type { Store } from '../files/store';
 
 /** Raised when composing or writing changes what comes out, so that nothing older is taken for it. */
-const ENGINE = 3;
+const ENGINE = 4;
 
 interface Source {
   id: string;

@@ -1,6 +1,16 @@
 import { expose, transfer } from 'comlink';
-import { FONT_IDS, paintPage, unpackPage, type Canvas2D, type FontId, type Page, type Problem } from '@folvex/core';
+import {
+  FONT_IDS,
+  paintPage,
+  UNITS_PER_MM,
+  unpackPage,
+  type Canvas2D,
+  type FontId,
+  type Page,
+  type Problem,
+} from '@folvex/core';
 import { path, ROUTES, type Refusal } from '@folvex/contract';
+import { picturesOf } from './pictures';
 import type { PageEngine, PageSource } from './protocol';
 
 /** TypeScript's worker library leaves out `add` (CSS Font Loading Level 3 has it in workers too). */
@@ -25,7 +35,8 @@ const engine: PageEngine = {
       const pixelsPerMm = widthPx / page.widthMm;
       const canvas = new OffscreenCanvas(widthPx, Math.max(1, Math.round(page.heightMm * pixelsPerMm)));
       const context = canvas.getContext('2d', { alpha: false })!;
-      paintPage(context as unknown as Canvas2D, page, pixelsPerMm, FAMILIES);
+      const pictures = await picturesOf(page, pixelsPerMm / UNITS_PER_MM);
+      paintPage(context as unknown as Canvas2D, page, pixelsPerMm, FAMILIES, undefined, pictures);
       const picture = canvas.transferToImageBitmap();
       return transfer({ ok: true, picture, widthMm: page.widthMm, heightMm: page.heightMm }, [picture]);
     } catch (error) {

@@ -1,6 +1,7 @@
-import type {} from './color-name';
 import names from 'color-name';
 import { numbersIn } from './numbers';
+
+const NAMED: ReadonlyMap<string, readonly number[]> = new Map(Object.entries(names));
 
 /** A colour with its opacity, 0…1. */
 export interface Rgba {
@@ -17,7 +18,7 @@ export function colourOf(text: string): Rgba | undefined {
   if (hex) return ofHex(hex);
   if (/^rgba?\(/.test(value)) return ofRgb(value);
   if (/^hsla?\(/.test(value)) return ofHsl(numbersIn(value));
-  const named = Object.hasOwn(names, value) ? names[value] : undefined;
+  const named = NAMED.get(value);
   return named && { colour: packed(named), alpha: 1 };
 }
 
