@@ -1,6 +1,7 @@
 import type {
   Bundling,
   Finding,
+  FontId,
   FrameOrder,
   FramePaper,
   PaperChoice,
@@ -15,6 +16,12 @@ import type {
 export interface DrawingInfo {
   id: string;
   name: string;
+  /** SHA-256 of its bytes. */
+  hash: string;
+  /** Counts up with each newer file that took its place. */
+  version: number;
+  /** The versions before, the latest first. */
+  earlier: EarlierVersion[];
   bytes: number;
   /** Unit stated by a person; overrides the drawing's own. */
   unit: string | null;
@@ -27,7 +34,47 @@ export interface DrawingInfo {
   layouts: { name: string; paper: { width: number; height: number } | null }[];
   extents: [number, number, number, number] | null;
   warnings: Problem[];
+  /** Typefaces its texts ask for, and the shipped ones that stand in for them. */
+  fonts: { asked: string; shown: FontId }[];
+  /** Other files that it refers to. */
+  references: string[];
   hasMiniature: boolean;
+}
+
+/** A version of a drawing that a newer one took the place of. */
+export interface EarlierVersion {
+  version: number;
+  name: string;
+  hash: string;
+  bytes: number;
+  /** When it came in. */
+  at: string;
+}
+
+/** A file that the server holds, of which it is yet to be said what it is. */
+export interface OfferedFile {
+  name: string;
+  hash: string;
+  bytes: number;
+}
+
+/** What became of a file that was sent. */
+export type Received =
+  | { outcome: 'added'; drawing: DrawingInfo }
+  /** A drawing with the very same content is here already. */
+  | { outcome: 'known'; drawing: DrawingInfo }
+  /** It can become a newer version of a drawing that is here: of the same name, or one named by the sender. */
+  | { outcome: 'newer'; drawing: DrawingInfo; offered: OfferedFile }
+  /** It is protected by a password. */
+  | { outcome: 'locked'; offered: OfferedFile; problem: Problem };
+
+/** What to do with an offered file. */
+export interface OfferAnswer {
+  offered: OfferedFile;
+  /** `version`: of `drawing`; `drawing`: one by itself; `unlock`: open it with `password` and see. */
+  as: 'version' | 'drawing' | 'unlock';
+  drawing?: string;
+  password?: string;
 }
 
 export interface GroupInfo {
@@ -79,7 +126,10 @@ export interface NewFrameSheets {
 }
 
 /** What of a sheet can be changed in place. */
-export type SheetChange = Partial<Pick<Sheet, 'number' | 'title' | 'group'>>;
+export type SheetChange = Partial<Pick<Sheet, 'number' | 'title' | 'group'>> & {
+  /** Holds what it shows of a drawing at the latest version, or lets it follow the drawing again. */
+  hold?: { drawing: string; held: boolean };
+};
 
 export interface PackageChange {
   name?: string;

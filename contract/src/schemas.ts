@@ -43,6 +43,23 @@ export const sheetChangeSchema = yup
     number: yup.string().strict().min(1, 'A sheet needs a number').max(60),
     title: yup.string().strict().max(200),
     group: yup.string().strict().max(100),
+    hold: yup.object({ drawing: text(100).min(1), held: yup.boolean().required() }).default(undefined),
+  })
+  .noUnknown()
+  .strict();
+
+export const offerAnswerSchema = yup
+  .object({
+    offered: yup
+      .object({
+        name: text(200).min(1),
+        hash: text(64).matches(/^[0-9a-f]{64}$/, 'The offered file is not known'),
+        bytes: yup.number().integer().min(0).required(),
+      })
+      .required(),
+    as: yup.string().oneOf(['version', 'drawing', 'unlock']).required(),
+    drawing: yup.string().strict().max(100),
+    password: yup.string().strict().max(200),
   })
   .noUnknown()
   .strict();

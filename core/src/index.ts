@@ -28,6 +28,8 @@ export * from './sheet/compose';
 export * from './sheet/frames';
 export * from './sheet/layout-name';
 export * from './sheet/place-view';
+export * from './compare/drawings';
+export * from './compare/picture';
 export * from './pens/ink';
 export * from './pdf/part';
 export * from './pdf/pack-part';

@@ -1,5 +1,6 @@
 export * from './assemble';
 export type * from './assemble-to-file';
+export type * from './changes';
 export * from './drawings';
 export * from './embed';
 export * from './rasters';
@@ -11,3 +12,4 @@ export * from './make-sheet';
 export * from './pool';
 export type * from './shown-picture';
 export * from './tools';
+export type * from './unlock';

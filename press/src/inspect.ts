@@ -4,11 +4,13 @@ import {
   packPage,
   PageBuilder,
   placeView,
+  standInFont,
   windowToPaper,
   visibleExtents,
   box as boxes,
   type Box,
   type Drawing,
+  type FontId,
   type LengthUnit,
   type Outcome,
   type Problem,
@@ -28,6 +30,10 @@ export interface DrawingFacts {
   /** Of all that is visible in the model, in drawing units; null when nothing is. */
   extents: [xmin: number, ymin: number, xmax: number, ymax: number] | null;
   warnings: Problem[];
+  /** Typefaces its texts ask for, and the shipped ones that stand in for them. */
+  fonts: { asked: string; shown: FontId }[];
+  /** Other files that it refers to. */
+  references: string[];
 }
 
 export interface InspectedDrawing {
@@ -67,10 +73,17 @@ export async function inspectDrawing(
           .map(({ name, plot }) => ({ name, paper: plot?.paper ?? null })),
         extents: extents ? [extents.xmin, extents.ymin, extents.xmax, extents.ymax] : null,
         warnings,
+        fonts: fontsOf(drawing),
+        references: drawing.references,
       },
       miniature: extents ? miniature(drawing, extents) : null,
     },
   };
+}
+
+function fontsOf(drawing: Drawing): DrawingFacts['fonts'] {
+  const asked = new Set(drawing.textStyles.map(({ font }) => font).filter(Boolean));
+  return [...asked].map((font) => ({ asked: font, shown: standInFont(font) }));
 }
 
 function miniature(drawing: Drawing, extents: Box): Uint8Array<ArrayBuffer> {

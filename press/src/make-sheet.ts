@@ -77,6 +77,11 @@ export function makePage(task: SheetTask): Promise<Outcome<MadePage>> {
   });
 }
 
+/** Id by which a drawing file is listed: that of a held version carries its number. */
+export function sourceId(drawing: string, held?: number): string {
+  return held === undefined ? drawing : `${drawing}@${held}`;
+}
+
 /** Composes; what reading the drawings could not show counts among the warnings. */
 async function composed(task: SheetTask): Promise<ComposedSheet & { drawings: Drawing[] }> {
   const sources = new Map<string, SourceDrawing>();
@@ -88,7 +93,12 @@ async function composed(task: SheetTask): Promise<ComposedSheet & { drawings: Dr
     sources.set(file.id, { drawing: read.drawing, unit: (file.unit as LengthUnit | undefined) ?? read.drawing.unit });
   }
   const { project, sheet } = task;
-  const made = composeSheet({ project, sheet, fonts: shippedFonts(), source: (id) => sources.get(id) });
+  const made = composeSheet({
+    project,
+    sheet,
+    fonts: shippedFonts(),
+    source: (id, held) => sources.get(sourceId(id, held)),
+  });
   const drawings = [...sources.values()].map(({ drawing }) => drawing);
   return { ...made, warnings: [...warnings, ...made.warnings], drawings };
 }

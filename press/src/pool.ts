@@ -1,10 +1,12 @@
 import { Piscina } from 'piscina';
 import type { Outcome } from '@folvex/core';
 import type { AssembledFile, AssemblyTask } from './assemble-to-file';
+import type { ChangesTask, FoundChanges } from './changes';
 import type { DrawingFile } from './drawings';
 import type { FrameOnLayer, FrameTask } from './frames';
 import type { InspectedDrawing } from './inspect';
 import type { PictureTask, ShownPicture } from './shown-picture';
+import type { UnlockTask } from './unlock';
 import type { MadePage, MadePart, PartTask, SheetTask } from './make-sheet';
 
 /** Worker threads that read drawings and make sheets. */
@@ -16,6 +18,8 @@ export interface Press {
   frames(task: FrameTask): Promise<{ layer: string; frames: FrameOnLayer[] }[]>;
   /** A picture of a drawing as browsers show it; undefined where there is none such. */
   picture(task: PictureTask): Promise<ShownPicture | undefined>;
+  changes(task: ChangesTask): Promise<Outcome<FoundChanges>>;
+  unlock(task: UnlockTask): Promise<Outcome<{ temporary: string; hash: string; bytes: number }>>;
   close(): Promise<void>;
 }
 
@@ -34,6 +38,9 @@ export function createPress(threadFile: string, threads: number): Press {
     assemble: (task) => pool.run(task, { name: 'assembleToFile' }) as Promise<AssembledFile>,
     frames: (task) => pool.run(task, { name: 'framesOf' }) as Promise<{ layer: string; frames: FrameOnLayer[] }[]>,
     picture: (task) => pool.run(task, { name: 'pictureOf' }) as Promise<ShownPicture | undefined>,
+    changes: (task) => pool.run(task, { name: 'changesOf' }) as Promise<Outcome<FoundChanges>>,
+    unlock: (task) =>
+      pool.run(task, { name: 'unlockPdf' }) as Promise<Outcome<{ temporary: string; hash: string; bytes: number }>>,
     close: () => pool.destroy(),
   };
 }

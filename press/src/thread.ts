@@ -4,3 +4,5 @@ export { inspectDrawing } from './inspect';
 export { makePage, makePart } from './make-sheet';
 export { assembleToFile } from './assemble-to-file';
 export { pictureOf } from './shown-picture';
+export { changesOf } from './changes';
+export { unlockPdf } from './unlock';

@@ -2,7 +2,7 @@ import { degrees, PDFDocument, rgb, StandardFonts } from '@cantoo/pdf-lib';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { kindOf } from '@folvex/core';
-import { openPdf, readPdf } from '@folvex/core/foreign';
+import { openPdf, readPdf, withoutProtection } from '@folvex/core/foreign';
 import { difference, drawingOf, ownFolder, publish, rastered, tool } from './published';
 
 const folder = ownFolder();
@@ -116,7 +116,9 @@ describe('pages of a PDF of others', () => {
     const opened = await openPdf(bytes, 'locked.pdf', 'kelp');
     if (!opened.ok) throw new Error(opened.problem.sentence);
     const plain = path('unlocked.pdf');
-    writeFileSync(plain, await opened.value.document.save());
+    writeFileSync(plain, await withoutProtection(opened.value.document));
+    expect(await readPdf(new Uint8Array(readFileSync(plain)), 'unlocked.pdf')).toMatchObject({ ok: true });
+    expect(tool('pdfinfo', plain)).toMatch(/Encrypted: +no/);
     expect(tool('pdftotext', plain, '-')).toContain('Ramp turned by 90');
   });
 

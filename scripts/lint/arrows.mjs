@@ -22,6 +22,7 @@ const FLOW = [
   'read',
   'page',
   'sheet',
+  'compare',
   'pens',
   'pdf',
   'paint',

@@ -42,15 +42,15 @@ describe('a project', () => {
 describe('a drawing', () => {
   it('comes in, is told, and takes the unit that is stated for it', async () => {
     const { status, body } = await upload(LINE);
-    expect(status).toBe(201);
-    expect(body).toMatchObject({
+    expect([status, body.outcome]).toEqual([201, 'added']);
+    expect(body.drawing).toMatchObject({
       name: 'wall.dxf',
       ownUnit: null,
       unit: null,
       entities: 1,
       extents: [0, 0, 9000, 4000],
     });
-    const { id } = body as DrawingInfo;
+    const { id } = body.drawing as DrawingInfo;
     const stated = await request(server.app)
       .patch(path(ROUTES.drawing, { drawing: id }))
       .send({ unit: 'mm' });
@@ -67,7 +67,7 @@ describe('a drawing', () => {
 
   it.each([
     ['empty', '', 'is empty'],
-    ['a PNG', Buffer.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10]), 'is a PNG picture'],
+    ['a PNG of nothing', Buffer.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10]), 'cannot be read as a PNG picture'],
     ['prose', 'Dear reader', 'is not a DXF drawing'],
   ])('that is %s is refused with a sentence and leaves nothing', async (_, bytes, part) => {
     const before = (await project()).drawings.length;
@@ -78,14 +78,14 @@ describe('a drawing', () => {
   });
 
   it('that breaks off comes in with a warning', async () => {
-    const { status, body } = await upload(LINE.slice(0, -20));
+    const { status, body } = await upload(LINE.slice(0, -20), 'cut.dxf');
     expect(status).toBe(201);
-    expect((body as DrawingInfo).warnings.map(({ code }) => code)).toEqual(['dxf.truncated']);
+    expect((body.drawing as DrawingInfo).warnings.map(({ code }) => code)).toEqual(['dxf.truncated']);
   });
 
   it('keeps only the last part of its name', async () => {
-    const { body } = await upload(LINE, '../../etc/<b>pass.dxf');
-    expect((body as DrawingInfo).name).toBe('bpass.dxf');
+    const { body } = await upload(`999\nits own\n${LINE}`, '../../etc/<b>pass.dxf');
+    expect((body.drawing as DrawingInfo).name).toBe('bpass.dxf');
   });
 
   it('without a file is refused', async () => {
@@ -180,7 +180,7 @@ describe('layouts of a drawing', () => {
     const file = join(server.data, 'layouts.dxf');
     const script = fileURLToPath(new URL('../../core/test/write_layouts.py', import.meta.url));
     execFileSync('/usr/bin/python3', [script, file]);
-    const drawing = (await upload(readFileSync(file), 'layouts.dxf')).body as DrawingInfo;
+    const drawing = (await upload(readFileSync(file), 'layouts.dxf')).body.drawing as DrawingInfo;
     const url = path(ROUTES.layoutSheets, { project: server.project, drawing: drawing.id });
     const { status, body } = await request(server.app).post(url);
     expect(status).toBe(201);
@@ -224,7 +224,7 @@ describe('frames of a drawing', () => {
   const text = `0\nSECTION\n2\nENTITIES\n${box(500, 0)}${box(0, 0)}${box(0, 400)}0\nENDSEC\n0\nEOF\n`;
 
   it('become sheets in reading order, once the unit is known and the numbers are free', async () => {
-    const { id } = (await upload(text, 'frames.dxf')).body as DrawingInfo;
+    const { id } = (await upload(text, 'frames.dxf')).body.drawing as DrawingInfo;
     const at = { project: server.project, drawing: id };
     const wanted = { layer: 'F', order: 'rows', first: 'F-1', group: 'details' };
     const make = (body: object) => request(server.app).post(path(ROUTES.frameSheets, at)).send(body);

@@ -91,5 +91,5 @@ async function sendDrawing(base: string, project: string): Promise<string> {
   const form = new FormData();
   form.append('file', new Blob([text]), 'heavy.dxf');
   const response = await fetch(base + path(ROUTES.drawings, { project }), { method: 'POST', body: form });
-  return ((await response.json()) as DrawingInfo).id;
+  return ((await response.json()) as { drawing: DrawingInfo }).drawing.id;
 }

@@ -5,6 +5,7 @@ import { projectFeature, type ProjectState } from '../src/state/project.reducer'
 import {
   selectLatestRun,
   selectOpenRun,
+  selectOutOfDate,
   selectOutput,
   selectPackageSheets,
   selectPageSources,
@@ -139,10 +140,38 @@ describe('runs and uploads', () => {
     const began = GatherActions.uploadBegan({ uploadId: 1, name: 'x.dxf' });
     expect(after(arrived, began).project.uploads.ids).toEqual([1]);
     const drawing = { ...info.drawings[0]!, id: 'new' };
-    const came = after(arrived, began, GatherActions.drawingArrived({ uploadId: 1, drawing }));
+    const came = after(
+      arrived,
+      began,
+      GatherActions.fileReceived({ uploadId: 1, received: { outcome: 'added', drawing } }),
+    );
     expect([came.project.uploads.ids, came.project.drawings.ids]).toEqual([[], ['d', 'new']]);
     const problem = { code: 'x', sentence: 'No.', place: {} };
     const refused = after(arrived, began, GatherActions.drawingRefused({ uploadId: 1, problem }));
-    expect(refused.project.uploads.entities[1]!.problem).toEqual(problem);
+    expect(refused.project.uploads.entities[1]).toMatchObject({ problem, state: 'refused' });
+  });
+
+  it('keeps a file that is to be decided about, with the drawing it may be a newer version of', () => {
+    const began = GatherActions.uploadBegan({ uploadId: 1, name: 'd.dxf' });
+    const offered = { name: 'd.dxf', hash: 'ab', bytes: 9 };
+    const received = { outcome: 'newer' as const, drawing: { ...info.drawings[0]!, version: 3 }, offered };
+    const offer = after(arrived, began, GatherActions.fileReceived({ uploadId: 1, received }));
+    expect(offer.project.uploads.entities[1]).toMatchObject({ state: 'newer', drawing: 'd', offered });
+    expect(offer.project.drawings.entities['d']!.version).toBe(3);
+    const left = after(arrived, GatherActions.filesLeftOut({ uploadId: 2, names: ['a.txt', 'b.log'] }));
+    expect(left.project.uploads.entities[2]!.name).toBe('Left out, since no drawing: a.txt, b.log.');
+  });
+
+  it('knows which sheets hold a version behind their drawing', () => {
+    const held = { ...info.sheets[0]!, id: 'old', views: [{ ...info.sheets[0]!.views[0]!, held: 1 }] };
+    const newer = { ...info.drawings[0]!, version: 2 };
+    const state = after(
+      arrived,
+      GatherActions.drawingChanged({ drawing: newer }),
+      GatherActions.sheetMade({ sheet: held }),
+    );
+    expect([...selectOutOfDate(state)]).toEqual(['old']);
+    const same = after(arrived, GatherActions.sheetMade({ sheet: held }));
+    expect([...selectOutOfDate(same)]).toEqual([]);
   });
 });

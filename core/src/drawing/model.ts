@@ -320,6 +320,8 @@ export interface Drawing {
   blocks: Map<string, Block>;
   spaces: Space[];
   pictures: PictureSource[];
+  /** Names of other files that it refers to and does not hold. */
+  references: string[];
 }
 
 /** The space of that name; `model` for the model. Undefined when the drawing has none such. */

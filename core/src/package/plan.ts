@@ -18,6 +18,8 @@ export interface PlanInput {
   package: SheetPackage;
   /** Day of the run, YYYY-MM-DD. */
   runDate: string;
+  /** Name and latest version of each drawing by id, where drawings have versions. */
+  latest?: ReadonlyMap<string, { name: string; version: number }>;
 }
 
 /** A file that a run will write. */

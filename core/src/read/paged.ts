@@ -23,6 +23,7 @@ export const PLAIN_DRAWING = {
   dashesOnPaper: false,
   pointStyle: { mode: 0, size: 0 },
   defaultWeight: 25,
+  references: [],
 } satisfies Partial<Drawing>;
 
 /** A layer that shows and prints. */

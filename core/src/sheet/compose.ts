@@ -27,8 +27,8 @@ export interface ComposeInput {
   project: ProjectFacts;
   sheet: Sheet;
   fonts: FontSet;
-  /** The drawing of an id, or undefined when the project has none such. */
-  source(id: string): SourceDrawing | undefined;
+  /** The drawing of an id (the version held, where one is), or undefined when the project has none such. */
+  source(id: string, held?: number): SourceDrawing | undefined;
 }
 
 /** A view once everything about it is known. */
@@ -96,7 +96,7 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
 
 /** A layout taken over as a sheet, as its drawing lays it out. */
 function composeLayout({ sheet, source, fonts }: ComposeInput, from: NonNullable<Sheet['from']>): ComposedSheet {
-  const drawing = source(from.drawing)?.drawing;
+  const drawing = source(from.drawing, from.held)?.drawing;
   if (!drawing) {
     const sentence = `The sheet takes over a layout of the drawing "${from.drawing}", which is not there; add it or choose another.`;
     throw refuse('sheet.drawing', sentence, sheet);
@@ -147,7 +147,7 @@ export function choosePaper(choice: PaperChoice, sheet: Pick<Sheet, 'number'>): 
 }
 
 function sizeView(view: View, { sheet, source, fonts }: ComposeInput): SizedView {
-  const found = source(view.drawing);
+  const found = source(view.drawing, view.held);
   if (!found) {
     throw refuse(
       'sheet.drawing',

@@ -28,6 +28,8 @@ export interface View {
   layersOff: string[];
   /** Shown below the view with its scale; none when empty. */
   label: string;
+  /** The version of the drawing that it keeps; absent: it is live and follows the drawing. */
+  held?: number;
 }
 
 export interface Sheet {
@@ -44,13 +46,33 @@ export interface Sheet {
   revision: Revision | undefined;
   views: View[];
   /** A layout of a drawing taken over as it is; paper, views and content are then the layout's own. */
-  from?: { drawing: string; layout: string };
+  from?: { drawing: string; layout: string; held?: number };
 }
 
 /** Ids of the drawings that a sheet shows. */
 export function drawingsShown(sheet: Pick<Sheet, 'views' | 'from'>): string[] {
   const ids = sheet.views.map((view) => view.drawing);
   return [...new Set(sheet.from ? [...ids, sheet.from.drawing] : ids)];
+}
+
+/** The drawings that a sheet shows, each version it shows of one by itself. */
+export function sourcesShown(sheet: Pick<Sheet, 'views' | 'from'>): { drawing: string; held?: number }[] {
+  const all = [...sheet.views, ...(sheet.from ? [sheet.from] : [])];
+  const unique = new Map(
+    all.map(({ drawing, held }) => [`${drawing} ${held ?? ''}`, { drawing, ...(held && { held }) }]),
+  );
+  return [...unique.values()];
+}
+
+/** Views of a sheet (and the layout it takes over) held at an older version than their drawing's latest. */
+export function outOfDate(
+  sheet: Pick<Sheet, 'views' | 'from'>,
+  latest: (drawing: string) => number | undefined,
+): { drawing: string; held: number; latest: number }[] {
+  return sourcesShown(sheet).flatMap(({ drawing, held }) => {
+    const newest = latest(drawing);
+    return held !== undefined && newest !== undefined && held < newest ? [{ drawing, held, latest: newest }] : [];
+  });
 }
 
 /** What title blocks and naming rules take from the project. */

@@ -5,7 +5,8 @@ import { ProblemError, readJob, type Job } from '@folvex/core';
 import type { Press } from '@folvex/press';
 import type { Store } from '../files/store';
 import type { Database } from './database';
-import { insertProject, type NewDrawing } from './projects';
+import type { NewDrawing } from './drawings';
+import { insertProject } from './projects';
 
 /**
  * Makes a project from a job file and the drawings beside it; returns its id. Throws a `ProblemError` when something

@@ -1,12 +1,10 @@
-import { and, asc, desc, eq, sql } from 'drizzle-orm';
-import type { DrawingInfo, ProjectInfo, ProjectSummary } from '@folvex/contract';
+import { and, asc, eq, sql } from 'drizzle-orm';
+import type { ProjectInfo, ProjectSummary } from '@folvex/contract';
 import type { Job, Recipe, Sheet, SheetPackage } from '@folvex/core';
-import type { DrawingFacts } from '@folvex/press';
 import type { Database } from './database';
+import { drawingInfos, type NewDrawing } from './drawings';
 import { runsOf } from './runs';
 import { drawings, groups, packages, projects, sheets } from './schema';
-
-export type DrawingRow = typeof drawings.$inferSelect;
 
 export async function listProjects(db: Database): Promise<ProjectSummary[]> {
   const rows = await db.select().from(projects).orderBy(asc(projects.createdAt));
@@ -16,9 +14,9 @@ export async function listProjects(db: Database): Promise<ProjectSummary[]> {
 export async function projectInfo(db: Database, id: string): Promise<ProjectInfo | undefined> {
   const [project] = await db.select().from(projects).where(eq(projects.id, id));
   if (!project) return undefined;
-  const [groupRows, drawingRows, sheetRows, packageRows, runs] = await Promise.all([
+  const [groupRows, drawingList, sheetRows, packageRows, runs] = await Promise.all([
     db.select().from(groups).where(eq(groups.projectId, id)).orderBy(asc(groups.position)),
-    db.select().from(drawings).where(eq(drawings.projectId, id)).orderBy(asc(drawings.createdAt), asc(drawings.name)),
+    drawingInfos(db, id),
     sheetsOf(db, id),
     db.select().from(packages).where(eq(packages.projectId, id)).orderBy(asc(packages.position)),
     runsOf(db, id),
@@ -28,30 +26,10 @@ export async function projectInfo(db: Database, id: string): Promise<ProjectInfo
     project: project.facts,
     recipes: project.recipes,
     groups: groupRows.map(({ id: groupId, name }) => ({ id: groupId, name })),
-    drawings: drawingRows.map(drawingInfo),
+    drawings: drawingList,
     sheets: sheetRows,
     packages: packageRows.map(({ pack }) => pack),
     runs,
-  };
-}
-
-export function drawingInfo(row: DrawingRow): DrawingInfo {
-  const { id, name, bytes, unit, facts, miniature } = row;
-  const { format, entities, blocks, layers, layouts, extents, warnings } = facts;
-  return {
-    id,
-    name,
-    bytes,
-    unit,
-    ownUnit: facts.unit,
-    format,
-    entities,
-    blocks,
-    layers,
-    layouts,
-    extents,
-    warnings,
-    hasMiniature: miniature !== null,
   };
 }
 
@@ -66,38 +44,6 @@ export async function projectFacts(
 export async function sheetsOf(db: Database, projectId: string): Promise<Sheet[]> {
   const rows = await db.select().from(sheets).where(eq(sheets.projectId, projectId)).orderBy(asc(sheets.position));
   return rows.map(({ sheet }) => sheet);
-}
-
-export async function drawingsOf(db: Database, projectId: string): Promise<DrawingRow[]> {
-  return db.select().from(drawings).where(eq(drawings.projectId, projectId)).orderBy(desc(drawings.createdAt));
-}
-
-export async function drawingById(db: Database, id: string): Promise<DrawingRow | undefined> {
-  return (await db.select().from(drawings).where(eq(drawings.id, id)))[0];
-}
-
-/** Any drawing of that content. */
-export async function drawingByHash(db: Database, hash: string): Promise<DrawingRow | undefined> {
-  return (await db.select().from(drawings).where(eq(drawings.hash, hash)).limit(1))[0];
-}
-
-export interface NewDrawing {
-  id: string;
-  projectId: string;
-  name: string;
-  hash: string;
-  bytes: number;
-  unit: string | null;
-  facts: DrawingFacts;
-  miniature: string | null;
-}
-
-export async function addDrawing(db: Database, drawing: NewDrawing): Promise<DrawingRow> {
-  return (await db.insert(drawings).values(drawing).returning())[0]!;
-}
-
-export async function setDrawingUnit(db: Database, id: string, unit: string): Promise<DrawingRow | undefined> {
-  return (await db.update(drawings).set({ unit }).where(eq(drawings.id, id)).returning())[0];
 }
 
 export async function addSheet(db: Pick<Database, 'insert'>, projectId: string, sheet: Sheet): Promise<void> {

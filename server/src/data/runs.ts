@@ -164,7 +164,9 @@ export async function runFilesOf(db: Database, runId: string) {
   return db.select().from(runFiles).where(eq(runFiles.runId, runId)).orderBy(asc(runFiles.position));
 }
 
-export async function madeBefore(db: Database, kind: 'part' | 'page', inputHash: string): Promise<string | undefined> {
+type MadeKind = typeof made.$inferSelect.kind;
+
+export async function madeBefore(db: Database, kind: MadeKind, inputHash: string): Promise<string | undefined> {
   const [row] = await db
     .select()
     .from(made)
@@ -172,11 +174,6 @@ export async function madeBefore(db: Database, kind: 'part' | 'page', inputHash:
   return row?.hash;
 }
 
-export async function rememberMade(
-  db: Database,
-  kind: 'part' | 'page',
-  inputHash: string,
-  hash: string,
-): Promise<void> {
+export async function rememberMade(db: Database, kind: MadeKind, inputHash: string, hash: string): Promise<void> {
   await db.insert(made).values({ kind, inputHash, hash }).onConflictDoNothing();
 }

@@ -35,8 +35,29 @@ export const drawings = pgTable('drawings', {
   unit: text('unit'),
   facts: jsonb('facts').$type<DrawingFacts>().notNull(),
   miniature: text('miniature'),
+  /** Counts up with each newer file that took its place. */
+  version: integer('version').notNull().default(1),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+  /** When its present version came in. */
+  versionAt: timestamp('version_at', { withTimezone: true }).notNull().defaultNow(),
 });
+
+/** Versions of drawings that newer ones took the place of; held views show them. */
+export const earlierVersions = pgTable(
+  'earlier_versions',
+  {
+    drawingId: text('drawing_id')
+      .notNull()
+      .references(() => drawings.id),
+    version: integer('version').notNull(),
+    name: text('name').notNull(),
+    hash: text('hash').notNull(),
+    bytes: bigint('bytes', { mode: 'number' }).notNull(),
+    unit: text('unit'),
+    at: timestamp('at', { withTimezone: true }).notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.drawingId, t.version] })],
+);
 
 export const sheets = pgTable(
   'sheets',
@@ -115,7 +136,7 @@ export const runFiles = pgTable(
 export const made = pgTable(
   'made',
   {
-    kind: text('kind').$type<'part' | 'page'>().notNull(),
+    kind: text('kind').$type<'part' | 'page' | 'changes' | 'changes-picture'>().notNull(),
     inputHash: text('input_hash').notNull(),
     hash: text('hash').notNull(),
   },

@@ -6,6 +6,7 @@ import { FONT_IDS, type FontId } from '@folvex/core';
 import { fontFile } from '@folvex/press';
 import { listProjects, projectInfo } from '../data/projects';
 import { answerErrors, handler, notFound, parameter } from './answers';
+import { drawingContentRoutes } from './drawing-content';
 import { drawingRoutes } from './drawings';
 import { frameRoutes } from './frames';
 import { packageRoutes } from './packages';
@@ -20,7 +21,7 @@ export function createApp(services: Services, webFolder?: string): Express {
   app.use(helmet({ contentSecurityPolicy: { directives: POLICY }, strictTransportSecurity: false }));
   app.use(express.json({ limit: '2mb' }));
   app.use(projectRoutes(services), drawingRoutes(services), sheetRoutes(services), packageRoutes(services));
-  app.use(frameRoutes(services), runRoutes(services));
+  app.use(drawingContentRoutes(services), frameRoutes(services), runRoutes(services));
   app.use('/api', (_request, _response, next) => next(notFound('That address')));
   if (webFolder) {
     app.use(express.static(webFolder, { index: false, maxAge: '1h' }));

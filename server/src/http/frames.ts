@@ -3,7 +3,8 @@ import { Router } from 'express';
 import { newFrameSheetsSchema, ROUTES, type NewFrameSheets } from '@folvex/contract';
 import { numbersFrom, type FrameOrder, type LengthUnit, type Sheet } from '@folvex/core';
 import type { FrameOnLayer } from '@folvex/press';
-import { addSheets, drawingById, sheetsOf, type DrawingRow } from '../data/projects';
+import { drawingById, type DrawingRow } from '../data/drawings';
+import { addSheets, sheetsOf } from '../data/projects';
 import { bodyOf, handler, notFound, parameter, Refused } from './answers';
 import type { Services } from './services';
 

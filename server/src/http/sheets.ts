@@ -2,16 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
 import { newSheetSchema, ROUTES, sheetChangeSchema, type NewSheet, type SheetChange } from '@folvex/contract';
 import { numberAndTitle, ProblemError, STANDARD_RECIPE, type Sheet } from '@folvex/core';
-import {
-  addSheet,
-  addSheets,
-  drawingById,
-  drawingsOf,
-  projectFacts,
-  saveSheet,
-  sheetById,
-  sheetsOf,
-} from '../data/projects';
+import { drawingById, drawingSources } from '../data/drawings';
+import { addSheet, addSheets, projectFacts, saveSheet, sheetById, sheetsOf } from '../data/projects';
 import { madeBefore, rememberMade } from '../data/runs';
 import { inputHash, sheetTask } from '../work/sheet-task';
 import { bodyOf, handler, notFound, parameter } from './answers';
@@ -58,7 +50,13 @@ export function sheetRoutes(services: Services): Router {
       const change = bodyOf(request, sheetChangeSchema) as SheetChange;
       const sheet = await sheetById(db, projectId, parameter(request, 'sheet'));
       if (!sheet) throw notFound('The sheet');
-      const changed: Sheet = { ...sheet, ...change };
+      const { hold, ...fields } = change;
+      let changed: Sheet = { ...sheet, ...fields };
+      if (hold) {
+        const drawing = await drawingById(db, hold.drawing);
+        if (!drawing || drawing.projectId !== projectId) throw notFound('The drawing');
+        changed = holding(changed, hold.drawing, hold.held ? drawing.version : undefined);
+      }
       await saveSheet(db, projectId, changed);
       response.json(changed);
     }),
@@ -83,7 +81,7 @@ export function sheetRoutes(services: Services): Router {
 async function pageOf({ db, store, press }: Services, projectId: string, sheet: Sheet): Promise<string> {
   const project = await projectFacts(db, projectId);
   if (!project) throw notFound('The project');
-  const task = sheetTask(store, project.facts, sheet, STANDARD_RECIPE, await drawingsOf(db, projectId));
+  const task = sheetTask(store, project.facts, sheet, STANDARD_RECIPE, await drawingSources(db, projectId));
   const key = inputHash(task);
   const known = await madeBefore(db, 'page', key);
   if (known && (await store.has(known))) return known;
@@ -92,6 +90,18 @@ async function pageOf({ db, store, press }: Services, projectId: string, sheet: 
   const hash = await store.put(made.value.page);
   await rememberMade(db, 'page', key, hash);
   return hash;
+}
+
+/** A sheet whose views of a drawing are held at a version, or follow it. */
+function holding(sheet: Sheet, drawing: string, version: number | undefined): Sheet {
+  const held = <T extends { drawing: string; held?: number }>(shown: T): T => {
+    if (shown.drawing !== drawing) return shown;
+    const next = { ...shown };
+    delete next.held;
+    if (version !== undefined) next.held = version;
+    return next;
+  };
+  return { ...sheet, views: sheet.views.map(held), ...(sheet.from && { from: held(sheet.from) }) };
 }
 
 /** A sheet that takes a layout over as it is; number and title come from the layout's name. */

@@ -1,16 +1,10 @@
-import { drawingsShown, type ProjectFacts, type Recipe, type Sheet } from '@folvex/core';
-import { sha256, type SheetTask } from '@folvex/press';
+import { sourcesShown, type ProjectFacts, type Recipe, type Sheet } from '@folvex/core';
+import { sha256, sourceId, type SheetTask } from '@folvex/press';
+import type { DrawingSource } from '../data/drawings';
 import type { Store } from '../files/store';
 
 /** Raised when composing or writing changes what comes out, so that nothing older is taken for it. */
 const ENGINE = 4;
-
-interface Source {
-  id: string;
-  name: string;
-  hash: string;
-  unit: string | null;
-}
 
 /** The task that makes a sheet, with the drawings it shows taken from the store. */
 export function sheetTask(
@@ -18,9 +12,9 @@ export function sheetTask(
   project: ProjectFacts,
   sheet: Sheet,
   recipe: Recipe,
-  drawings: readonly Source[],
+  drawings: readonly DrawingSource[],
 ): SheetTask {
-  const shown = drawingsShown(sheet);
+  const shown = sourcesShown(sheet).map(({ drawing, held }) => sourceId(drawing, held));
   const used = drawings.filter((drawing) => shown.includes(drawing.id));
   return {
     project,

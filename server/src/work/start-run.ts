@@ -1,8 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { drizzle } from 'drizzle-orm/node-postgres';
-import { drawingsShown, hasStop, outputPlan, runChecks, STANDARD_RECIPE, type Finding } from '@folvex/core';
+import { hasStop, outputPlan, runChecks, sourcesShown, STANDARD_RECIPE, type Finding } from '@folvex/core';
+import type { DrawingInfo } from '@folvex/contract';
+import { sourceId } from '@folvex/press';
 import type { Connection } from '../data/database';
-import { drawingsOf, packageById, projectFacts, projectInfo } from '../data/projects';
+import { drawingInfos, drawingSources } from '../data/drawings';
+import { packageById, projectFacts, projectInfo } from '../data/projects';
 import { insertRun } from '../data/runs';
 import * as schema from '../data/schema';
 import type { Queue } from './queue';
@@ -21,21 +24,27 @@ export async function startRun(
   runDate: string,
 ): Promise<StartedRun> {
   const { db, pool } = connection;
-  const [info, pack, own] = await Promise.all([
+  const [info, pack, own, latest] = await Promise.all([
     projectInfo(db, projectId),
     packageById(db, projectId, packageId),
     projectFacts(db, projectId),
+    drawingInfos(db, projectId),
   ]);
   if (!info || !pack || !own) return undefined;
-  const input = { project: own.facts, groups: info.groups, sheets: info.sheets, package: pack, runDate };
+  const input = {
+    project: own.facts,
+    groups: info.groups,
+    sheets: info.sheets,
+    package: pack,
+    runDate,
+    latest: byId(latest),
+  };
   const plan = outputPlan(input);
   const findings = runChecks(input, plan);
   if (hasStop(findings)) return { findings };
   const sheets = pack.order.flatMap((id) => info.sheets.find((sheet) => sheet.id === id) ?? []);
-  const shown = new Set(sheets.flatMap(drawingsShown));
-  const drawings = (await drawingsOf(db, projectId))
-    .filter(({ id }) => shown.has(id))
-    .map(({ id, name, hash, unit }) => ({ id, name, hash, unit }));
+  const shown = new Set(sheets.flatMap(sourcesShown).map(({ drawing, held }) => sourceId(drawing, held)));
+  const drawings = (await drawingSources(db, projectId)).filter(({ id }) => shown.has(id));
   const recipe = own.recipes.find(({ id }) => id === pack.recipe) ?? STANDARD_RECIPE;
   const runId = randomUUID();
   const client = await pool.connect();
@@ -55,4 +64,8 @@ export async function startRun(
     client.release();
   }
   return { runId };
+}
+
+function byId(drawings: readonly DrawingInfo[]): Map<string, DrawingInfo> {
+  return new Map(drawings.map((drawing) => [drawing.id, drawing]));
 }

@@ -4,9 +4,11 @@ import { MatIcon } from '@angular/material/icon';
 import { LENGTH_UNITS } from '@folvex/core';
 import { path, ROUTES, type DrawingInfo } from '@folvex/contract';
 import { PagePicture } from '../ui/page-picture';
-import { bytesInWords, counted, paperInWords, realSize, sizeInWords, unitOf } from '../ui/words';
+import { bytesInWords, counted, realSize, sizeInWords, sizesInWords, unitOf } from '../ui/words';
 
 const PICTURE = { width: 300, height: 150 };
+
+type Part = 'layers' | 'layouts' | 'fonts' | 'references' | 'warnings';
 
 /** One drawing: a miniature of its model and what was found in it. */
 @Component({
@@ -28,20 +30,33 @@ export class DrawingCard {
   readonly sheetWanted = output();
   readonly layoutsWanted = output();
   readonly framesWanted = output();
+  readonly changesWanted = output();
+  /** A file that is to take the drawing's place. */
+  readonly newerPicked = output<File>();
+  /** Names (lower case) of all files of the project, to tell which referred ones are missing. */
+  readonly present = input<ReadonlySet<string>>(new Set());
 
   protected readonly units = LENGTH_UNITS;
-  protected readonly open = signal<'layers' | 'warnings' | null>(null);
+  protected readonly open = signal<Part | null>(null);
   protected readonly unit = computed(() => unitOf(this.drawing()));
   protected readonly size = computed(() => {
     const real = realSize(this.drawing());
     return real && sizeInWords(real);
   });
   protected readonly bytes = computed(() => bytesInWords(this.drawing().bytes));
+  /** What it would need at the scales that plans are mostly drawn at. */
+  protected readonly needs = computed(() => {
+    const real = realSize(this.drawing());
+    const at = (n: number): string => `${Math.ceil(real!.width / n)} × ${Math.ceil(real!.height / n)} mm at 1:${n}`;
+    return real && Math.max(real.width, real.height) > 2000 ? `${at(50)}, ${at(100)}` : '';
+  });
   protected readonly layouts = computed(() =>
-    this.drawing()
-      .layouts.map(({ name, paper }) => (paper ? `${name} (${paperInWords(paper)})` : name))
-      .join(', '),
+    this.drawing().layouts.map(({ name, paper }) => ({ name, paper: paper ? sizesInWords(paper) : 'no paper stated' })),
   );
+  protected readonly references = computed(() =>
+    this.drawing().references.map((name) => ({ name, missing: !this.present().has(name.toLowerCase()) })),
+  );
+  protected readonly missing = computed(() => this.references().filter(({ missing }) => missing).length);
   /** Layouts with a paper that could become sheets. */
   protected readonly layoutsLeft = computed(
     () => this.drawing().layouts.filter(({ name, paper }) => paper && !this.layoutsTaken().includes(name)).length,
@@ -56,12 +71,18 @@ export class DrawingCard {
     return { width, height: Math.min(PICTURE.height, width / aspect) };
   });
   protected readonly source = computed(() => {
-    const { id } = this.drawing();
-    return { url: path(ROUTES.miniature, { drawing: id }), version: '' };
+    const { id, hash } = this.drawing();
+    return { url: path(ROUTES.miniature, { drawing: id }), version: hash };
   });
   protected readonly counted = counted;
 
-  protected toggle(part: 'layers' | 'warnings'): void {
+  protected toggle(part: Part): void {
     this.open.update((open) => (open === part ? null : part));
+  }
+
+  protected picked(input: HTMLInputElement): void {
+    const file = input.files?.[0];
+    if (file) this.newerPicked.emit(file);
+    input.value = '';
   }
 }

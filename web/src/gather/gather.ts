@@ -1,32 +1,25 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
-import { MatProgressBar } from '@angular/material/progress-bar';
 import { Store } from '@ngrx/store';
 import { GatherActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
-import { selectAllDrawings, selectAllUploads, selectLayoutsTaken, selectUses } from '../state/project.selectors';
+import { selectAllDrawings, selectLayoutsTaken, selectUploadEntities, selectUses } from '../state/project.selectors';
 import { DropFiles } from '../ui/drop-files';
 import { EmptyState } from '../ui/empty-state';
+import { ChangesPanel } from './changes-panel';
 import { DrawingCard } from './drawing-card';
 import { FramesPanel } from './frames-panel';
+import { Incoming } from './incoming';
 import { NewSheetPanel } from './new-sheet-panel';
+
+type Panel = 'sheet' | 'frames' | 'changes';
 
 /** The drawings of the project: what is in each, and how a new one comes in. */
 @Component({
   selector: 'fx-gather',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [
-    DrawingCard,
-    DropFiles,
-    EmptyState,
-    FramesPanel,
-    FramesPanel,
-    MatButton,
-    MatIcon,
-    MatProgressBar,
-    NewSheetPanel,
-  ],
+  imports: [ChangesPanel, DrawingCard, DropFiles, EmptyState, FramesPanel, Incoming, MatButton, MatIcon, NewSheetPanel],
   templateUrl: './gather.html',
   styleUrl: './gather.scss',
 })
@@ -34,16 +27,23 @@ export class Gather {
   private readonly store = inject(Store);
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   protected readonly drawings = this.store.selectSignal(selectAllDrawings);
-  protected readonly uploads = this.store.selectSignal(selectAllUploads);
+  private readonly uploads = this.store.selectSignal(selectUploadEntities);
+  protected readonly present = computed(() => new Set(this.drawings().map(({ name }) => name.toLowerCase())));
   protected readonly layoutsTaken = this.store.selectSignal(selectLayoutsTaken);
   protected readonly uses = this.store.selectSignal(selectUses);
   /** Id of the drawing that sheets are being made from, and in which way. */
   protected readonly chosen = signal<string | null>(null);
-  protected readonly panel = signal<'sheet' | 'frames'>('sheet');
+  protected readonly panel = signal<Panel>('sheet');
+  /** The upload whose changes are looked at, while it is not decided about. */
+  private readonly offer = signal<number | null>(null);
+  protected readonly offered = computed(() => {
+    const upload = this.uploads()[this.offer() ?? -1];
+    return upload?.state === 'newer' ? upload : null;
+  });
   protected readonly chosenDrawing = computed(() => this.drawings().find(({ id }) => id === this.chosen()) ?? null);
 
-  protected add(files: File[]): void {
-    this.store.dispatch(GatherActions.filesDropped({ files }));
+  protected add(files: File[], newerOf?: string): void {
+    this.store.dispatch(GatherActions.filesDropped({ files, ...(newerOf !== undefined && { newerOf }) }));
   }
 
   protected picked(input: HTMLInputElement): void {
@@ -52,9 +52,22 @@ export class Gather {
     input.value = '';
   }
 
-  protected open(drawingId: string, panel: 'sheet' | 'frames'): void {
+  protected open(drawingId: string, panel: Panel): void {
+    this.offer.set(null);
     this.chosen.set(drawingId);
     this.panel.set(panel);
+  }
+
+  protected showOffer(uploadId: number): void {
+    this.open(this.uploads()[uploadId]?.drawing ?? '', 'changes');
+    this.offer.set(uploadId);
+  }
+
+  protected takeOffer(): void {
+    const uploadId = this.offered()?.id;
+    if (uploadId === undefined) return;
+    this.store.dispatch(GatherActions.offerAnswered({ uploadId, as: 'version', password: '' }));
+    this.chosen.set(null);
   }
 
   protected takeLayouts(drawingId: string): void {
@@ -63,9 +76,5 @@ export class Gather {
 
   protected stateUnit(drawingId: string, unit: string): void {
     this.store.dispatch(GatherActions.unitStated({ drawingId, unit }));
-  }
-
-  protected dismiss(uploadId: number): void {
-    this.store.dispatch(GatherActions.refusedUploadDismissed({ uploadId }));
   }
 }

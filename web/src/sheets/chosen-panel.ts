@@ -4,8 +4,7 @@ import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import type { SheetChange } from '@folvex/contract';
-import { drawingsShown, type PaperSize, type Sheet } from '@folvex/core';
+import { drawingsShown, sourcesShown, type PaperSize, type Sheet } from '@folvex/core';
 import { SheetActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { selectAllDrawings, selectAllPackages } from '../state/project.selectors';
@@ -41,7 +40,9 @@ export class ChosenPanel {
   });
   protected readonly shows = computed(() => {
     const ids = new Set(this.sheets().flatMap(drawingsShown));
-    return this.drawings().filter(({ id }) => ids.has(id));
+    return this.drawings()
+      .filter(({ id }) => ids.has(id))
+      .map(({ id, name, version }) => ({ id, name, version, held: this.heldAt(id) }));
   });
   protected readonly within = computed(() =>
     this.packages().filter((pack) => this.sheets().every(({ id }) => pack.order.includes(id))),
@@ -53,7 +54,21 @@ export class ChosenPanel {
     return this.sheets().filter(({ id }) => !pack?.order.includes(id));
   });
 
-  protected change(field: keyof SheetChange, value: string): void {
+  /** The oldest version of a drawing that the chosen sheet holds; undefined where it follows. */
+  private heldAt(drawing: string): number | undefined {
+    const one = this.one();
+    const held = one
+      ? sourcesShown(one).flatMap((source) => (source.drawing === drawing ? (source.held ?? []) : []))
+      : [];
+    return held.length > 0 ? Math.min(...held) : undefined;
+  }
+
+  protected hold(drawing: string, held: boolean): void {
+    const sheetId = this.one()?.id;
+    if (sheetId) this.store.dispatch(SheetActions.sheetEdited({ sheetId, change: { hold: { drawing, held } } }));
+  }
+
+  protected change(field: 'number' | 'title' | 'group', value: string): void {
     const sheet = this.one();
     const trimmed = value.trim();
     if (!sheet || trimmed === sheet[field] || (field === 'number' && trimmed === '')) return;

@@ -26,7 +26,12 @@ import { scalesInWords } from '../ui/words';
     <p class="name">
       <b>{{ sheet().number }}</b> {{ sheet().title }}
     </p>
-    <p class="facts">{{ facts() }}</p>
+    <p class="facts">
+      @if (outOfDate()) {
+        <span class="stale"><mat-icon aria-hidden="true">history</mat-icon>out of date</span> ·
+      }
+      {{ facts() }}
+    </p>
   `,
   styles: `
     :host {
@@ -73,6 +78,14 @@ import { scalesInWords } from '../ui/words';
       color: var(--fx-quiet);
       font-size: 12.5px;
     }
+    .stale {
+      --fx-icon: 14px;
+      color: var(--fx-signal);
+    }
+    .stale mat-icon {
+      margin-right: 2px;
+      vertical-align: -2px;
+    }
   `,
   host: { '[class.chosen]': 'chosen()', '[style.width.px]': 'Math.max(width(), 96)' },
 })
@@ -82,6 +95,8 @@ export class SheetTile {
   readonly paper = input.required<PaperSize>();
   readonly pixelsPerMm = input.required<number>();
   readonly chosen = input(false);
+  /** True where it shows something held behind its drawing. */
+  readonly outOfDate = input(false);
   readonly measured = output<PaperSize>();
 
   protected readonly Math = Math;

@@ -5,7 +5,7 @@ import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { PaperSize } from '@folvex/core';
 import { projectFeature } from '../state/project.reducer';
-import { selectAllSheets, selectPageSources, selectSheetsByGroup } from '../state/project.selectors';
+import { selectAllSheets, selectOutOfDate, selectPageSources, selectSheetsByGroup } from '../state/project.selectors';
 import { EmptyState } from '../ui/empty-state';
 import { paperOfSheet } from '../ui/words';
 import { ChosenPanel } from './chosen-panel';
@@ -39,6 +39,7 @@ export class Wall {
   protected readonly groups = this.store.selectSignal(selectSheetsByGroup);
   private readonly allSheets = this.store.selectSignal(selectAllSheets);
   protected readonly sources = this.store.selectSignal(selectPageSources);
+  protected readonly outOfDate = this.store.selectSignal(selectOutOfDate);
   protected readonly sheets = computed(() => this.groups().flatMap((group) => group.sheets));
   protected readonly choice = new Choice(computed(() => this.sheets().map((sheet) => sheet.id)));
   protected readonly chosenSheets = computed(() => this.sheets().filter(({ id }) => this.choice.has(id)));

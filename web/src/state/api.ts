@@ -8,14 +8,16 @@ import {
   type FramesInfo,
   type NewFrameSheets,
   type NewSheet,
+  type OfferAnswer,
   type PackageChange,
   type ProjectInfo,
   type ProjectSummary,
+  type Received,
   type Refusal,
   type RunInfo,
   type SheetChange,
 } from '@folvex/contract';
-import type { FrameOrder, Problem, Sheet, SheetPackage } from '@folvex/core';
+import type { DrawingChanges, FrameOrder, Problem, Sheet, SheetPackage } from '@folvex/core';
 
 /** The server's interface, a method a route. */
 @Injectable({ providedIn: 'root' })
@@ -30,18 +32,28 @@ export class Api {
     return this.http.get<ProjectInfo>(path(ROUTES.project, { project }));
   }
 
-  /** Sends a drawing; tells the part sent, then the drawing. */
-  upload(project: string, file: File): Observable<{ share: number } | { drawing: DrawingInfo }> {
+  /** Sends a drawing; tells the part sent, then what became of it. */
+  upload(project: string, file: File, newerOf?: string): Observable<{ share: number } | { received: Received }> {
     const form = new FormData();
     form.append('file', file, file.name);
-    const options = { reportProgress: true, observe: 'events' } as const;
-    return this.http.post<DrawingInfo>(path(ROUTES.drawings, { project }), form, options).pipe(
+    const params = newerOf === undefined ? undefined : { newerOf };
+    const options = { reportProgress: true, observe: 'events', ...(params && { params }) } as const;
+    return this.http.post<Received>(path(ROUTES.drawings, { project }), form, options).pipe(
       map((event) => {
         if (event.type === HttpEventType.UploadProgress) return { share: event.loaded / (event.total ?? event.loaded) };
-        return event.type === HttpEventType.Response ? { drawing: event.body! } : undefined;
+        return event.type === HttpEventType.Response ? { received: event.body! } : undefined;
       }),
       filter((event) => event !== undefined),
     );
+  }
+
+  answerOffer(project: string, answer: OfferAnswer): Observable<Received> {
+    return this.http.post<Received>(path(ROUTES.offers, { project }), answer);
+  }
+
+  /** What differs between two contents of a drawing, by their SHA-256. */
+  changes(drawing: string, from: string, to: string): Observable<DrawingChanges> {
+    return this.http.get<DrawingChanges>(path(ROUTES.changes, { drawing, from, to }));
   }
 
   setUnit(drawing: string, unit: string): Observable<DrawingInfo> {

@@ -3,8 +3,10 @@ import type {
   DrawingInfo,
   NewFrameSheets,
   NewSheet,
+  OfferAnswer,
   PackageChange,
   ProjectInfo,
+  Received,
   RunInfo,
   SheetChange,
 } from '@folvex/contract';
@@ -25,12 +27,15 @@ export const ProjectActions = createActionGroup({
 export const GatherActions = createActionGroup({
   source: 'Gather',
   events: {
-    'Files dropped': props<{ files: File[] }>(),
+    /** `newerOf`: the drawing that the file is meant to be a newer version of. */
+    'Files dropped': props<{ files: File[]; newerOf?: string }>(),
+    'Files left out': props<{ uploadId: number; names: string[] }>(),
     'Upload began': props<{ uploadId: number; name: string }>(),
     'Upload advanced': props<{ uploadId: number; share: number }>(),
-    'Drawing arrived': props<{ uploadId: number; drawing: DrawingInfo }>(),
+    'File received': props<{ uploadId: number; received: Received }>(),
+    'Offer answered': props<{ uploadId: number; as: OfferAnswer['as']; password: string }>(),
     'Drawing refused': props<{ uploadId: number; problem: Problem }>(),
-    'Refused upload dismissed': props<{ uploadId: number }>(),
+    'Upload dismissed': props<{ uploadId: number }>(),
     'Unit stated': props<{ drawingId: string; unit: string }>(),
     'Drawing changed': props<{ drawing: DrawingInfo }>(),
     'Sheet asked for': props<{ sheet: NewSheet }>(),

@@ -5,6 +5,7 @@ import { concatLatestFrom } from '@ngrx/operators';
 import { Store } from '@ngrx/store';
 import {
   catchError,
+  concat,
   concatMap,
   EMPTY,
   exhaustMap,
@@ -14,7 +15,6 @@ import {
   map,
   mergeMap,
   of,
-  startWith,
   switchMap,
   tap,
   throttleTime,
@@ -25,7 +25,8 @@ import { Api, problemOf } from './api';
 import { GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
 import { packageChange } from './package-change';
 import { projectFeature } from './project.reducer';
-import { selectAllPackages } from './project.selectors';
+import { selectAllPackages, selectUploadEntities } from './project.selectors';
+import { unpacked } from '../gather/unpack';
 
 const SAVE_EVERY_MS = 250;
 const UPLOADS_AT_ONCE = 3;
@@ -56,25 +57,58 @@ export const loadProject = createEffect(
   { functional: true },
 );
 
+/** Dropped files go to the server a few at a time, archives opened first. */
 export const sendDrawings = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(
       ofType(GatherActions.filesDropped),
       concatLatestFrom(() => store.select(projectFeature.selectId)),
-      mergeMap(([{ files }, project]) => from(files).pipe(map((file) => ({ file, project, uploadId: ++uploads })))),
-      mergeMap(
-        ({ file, project, uploadId }) =>
-          api.upload(project, file).pipe(
-            map((event) =>
-              'drawing' in event
-                ? GatherActions.drawingArrived({ uploadId, drawing: event.drawing })
-                : GatherActions.uploadAdvanced({ uploadId, share: event.share }),
-            ),
-            startWith(GatherActions.uploadBegan({ uploadId, name: file.name })),
-            catchError((error: unknown) => of(GatherActions.drawingRefused({ uploadId, problem: problemOf(error) }))),
-          ),
-        UPLOADS_AT_ONCE,
+      mergeMap(([{ files, newerOf }, project]) =>
+        from(unpacked(files)).pipe(
+          mergeMap(({ files: found, leftOut }) => {
+            const sent = found.map((file) => ({ file, project, newerOf, uploadId: ++uploads }));
+            // All of them stand in the list from the start, so that it is seen how many are still to come.
+            const listed = sent.map(({ file, uploadId }) => GatherActions.uploadBegan({ uploadId, name: file.name }));
+            const left = leftOut.length ? [GatherActions.filesLeftOut({ uploadId: ++uploads, names: leftOut })] : [];
+            return concat(
+              from([...listed, ...left]),
+              from(sent).pipe(mergeMap((upload) => sendOne(api, upload), UPLOADS_AT_ONCE)),
+            );
+          }),
+        ),
       ),
+    ),
+  { functional: true },
+);
+
+function sendOne(
+  api: Api,
+  { file, project, newerOf, uploadId }: { file: File; project: string; newerOf?: string; uploadId: number },
+) {
+  return api.upload(project, file, newerOf).pipe(
+    map((event) =>
+      'received' in event
+        ? GatherActions.fileReceived({ uploadId, received: event.received })
+        : GatherActions.uploadAdvanced({ uploadId, share: event.share }),
+    ),
+    catchError((error: unknown) => of(GatherActions.drawingRefused({ uploadId, problem: problemOf(error) }))),
+  );
+}
+
+export const answerOffer = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(GatherActions.offerAnswered),
+      concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(selectUploadEntities)]),
+      mergeMap(([{ uploadId, as, password }, project, entities]) => {
+        const { offered, drawing } = entities[uploadId] ?? {};
+        if (!offered) return EMPTY;
+        const answer = { offered, as, ...(drawing && { drawing }), ...(as === 'unlock' && { password }) };
+        return api.answerOffer(project, answer).pipe(
+          map((received) => GatherActions.fileReceived({ uploadId, received })),
+          catchError((error: unknown) => of(GatherActions.drawingRefused({ uploadId, problem: problemOf(error) }))),
+        );
+      }),
     ),
   { functional: true },
 );

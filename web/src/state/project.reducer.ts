@@ -1,16 +1,23 @@
 import { createEntityAdapter, type EntityState } from '@ngrx/entity';
 import { createFeature, createReducer, on } from '@ngrx/store';
-import type { DrawingInfo, GroupInfo, RunInfo } from '@folvex/contract';
+import type { DrawingInfo, GroupInfo, OfferedFile, Received, RunInfo } from '@folvex/contract';
 import type { Problem, ProjectFacts, Recipe, Sheet, SheetPackage } from '@folvex/core';
 import { packageChange } from './package-change';
 import { GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
 
-/** A file on its way to the server, or one that was refused. */
+/** A file on its way to the server, or one about which something is to be told or decided. */
 export interface Upload {
   id: number;
   name: string;
   /** Part sent, 0…1. */
   share: number;
+  /**
+   * `moving`: on its way. `newer`: can become a version of `drawing`. `known`: is `drawing`. `locked`: needs a password.
+   * `refused`: cannot be read. `left out`: what was not sent at all.
+   */
+  state: 'moving' | 'newer' | 'known' | 'locked' | 'refused' | 'left out';
+  drawing: string | null;
+  offered: OfferedFile | null;
   problem: Problem | null;
 }
 
@@ -40,6 +47,8 @@ export interface ProjectState {
   /** What the server refused last; shown until dismissed. */
   refusal: Problem | null;
 }
+
+const NEW_UPLOAD = { share: 0, state: 'moving' as const, drawing: null, offered: null, problem: null };
 
 const initial: ProjectState = {
   status: 'loading',
@@ -87,22 +96,36 @@ export const projectFeature = createFeature({
 
     on(GatherActions.uploadBegan, (state, { uploadId, name }) => ({
       ...state,
-      uploads: uploadsAdapter.addOne({ id: uploadId, name, share: 0, problem: null }, state.uploads),
+      uploads: uploadsAdapter.addOne({ ...NEW_UPLOAD, id: uploadId, name }, state.uploads),
+    })),
+    on(GatherActions.filesLeftOut, (state, { uploadId, names }) => ({
+      ...state,
+      uploads: uploadsAdapter.addOne(
+        { ...NEW_UPLOAD, id: uploadId, name: leftOutInWords(names), state: 'left out' },
+        state.uploads,
+      ),
     })),
     on(GatherActions.uploadAdvanced, (state, { uploadId, share }) => ({
       ...state,
       uploads: uploadsAdapter.updateOne({ id: uploadId, changes: { share } }, state.uploads),
     })),
-    on(GatherActions.drawingArrived, (state, { uploadId, drawing }) => ({
+    on(GatherActions.fileReceived, (state, { uploadId, received }) => ({
       ...state,
-      uploads: uploadsAdapter.removeOne(uploadId, state.uploads),
-      drawings: drawingsAdapter.addOne(drawing, state.drawings),
+      uploads:
+        received.outcome === 'added'
+          ? uploadsAdapter.removeOne(uploadId, state.uploads)
+          : uploadsAdapter.updateOne({ id: uploadId, changes: afterReceiving(received) }, state.uploads),
+      drawings: 'drawing' in received ? drawingsAdapter.setOne(received.drawing, state.drawings) : state.drawings,
+    })),
+    on(GatherActions.offerAnswered, (state, { uploadId }) => ({
+      ...state,
+      uploads: uploadsAdapter.updateOne({ id: uploadId, changes: { state: 'moving', share: 1 } }, state.uploads),
     })),
     on(GatherActions.drawingRefused, (state, { uploadId, problem }) => ({
       ...state,
-      uploads: uploadsAdapter.updateOne({ id: uploadId, changes: { problem } }, state.uploads),
+      uploads: uploadsAdapter.updateOne({ id: uploadId, changes: { problem, state: 'refused' } }, state.uploads),
     })),
-    on(GatherActions.refusedUploadDismissed, (state, { uploadId }) => ({
+    on(GatherActions.uploadDismissed, (state, { uploadId }) => ({
       ...state,
       uploads: uploadsAdapter.removeOne(uploadId, state.uploads),
     })),
@@ -149,6 +172,22 @@ export const projectFeature = createFeature({
     })),
   ),
 });
+
+/** The upload as it stands once the server told what the file is. */
+function afterReceiving(received: Exclude<Received, { outcome: 'added' }>): Partial<Upload> {
+  return {
+    state: received.outcome,
+    drawing: 'drawing' in received ? received.drawing.id : null,
+    offered: 'offered' in received ? received.offered : null,
+    problem: received.outcome === 'locked' ? received.problem : null,
+  };
+}
+
+function leftOutInWords(names: readonly string[]): string {
+  const shown = names.slice(0, 6).join(', ');
+  const more = names.length > 6 ? ` and ${names.length - 6} more` : '';
+  return `Left out, since no drawing: ${shown}${more}.`;
+}
 
 function samePackage(ours: SheetPackage | undefined, saved: SheetPackage): boolean {
   return JSON.stringify(ours && packageChange(ours)) === JSON.stringify(packageChange(saved));

@@ -1,7 +1,15 @@
 import { createSelector } from '@ngrx/store';
 import { path, ROUTES } from '@folvex/contract';
 import type { PageSource } from '../engine/engine';
-import { compareNumbers, drawingsShown, outputPlan, runChecks, type OutputPlan, type Sheet } from '@folvex/core';
+import {
+  compareNumbers,
+  drawingsShown,
+  outOfDate,
+  outputPlan,
+  runChecks,
+  type OutputPlan,
+  type Sheet,
+} from '@folvex/core';
 import {
   drawingsAdapter,
   packagesAdapter,
@@ -23,6 +31,8 @@ const {
 } = projectFeature;
 
 export const selectAllDrawings = createSelector(selectDrawings, drawingsAdapter.getSelectors().selectAll);
+export const selectDrawingEntities = createSelector(selectDrawings, drawingsAdapter.getSelectors().selectEntities);
+export const selectUploadEntities = createSelector(selectUploads, uploadsAdapter.getSelectors().selectEntities);
 export const selectAllSheets = createSelector(selectSheets, sheetsAdapter.getSelectors().selectAll);
 export const selectSheetEntities = createSelector(selectSheets, sheetsAdapter.getSelectors().selectEntities);
 export const selectAllPackages = createSelector(selectPackages, packagesAdapter.getSelectors().selectAll);
@@ -62,12 +72,28 @@ const EMPTY_PLAN: OutputPlan = { files: [], problems: [] };
 
 /** What publishing the chosen package today would write, and what stands against it. */
 export const selectOutput = (runDate: string) =>
-  createSelector(selectPackage, selectAllSheets, selectGroups, selectFacts, (pack, sheets, groups, project) => {
-    if (!pack || !project) return { plan: EMPTY_PLAN, findings: [] };
-    const input = { project, groups, sheets, package: pack, runDate };
-    const plan = outputPlan(input);
-    return { plan, findings: runChecks(input, plan) };
-  });
+  createSelector(
+    selectPackage,
+    selectAllSheets,
+    selectGroups,
+    selectFacts,
+    selectAllDrawings,
+    (pack, sheets, groups, project, drawings) => {
+      if (!pack || !project) return { plan: EMPTY_PLAN, findings: [] };
+      const latest = new Map(drawings.map((drawing) => [drawing.id, drawing]));
+      const input = { project, groups, sheets, package: pack, runDate, latest };
+      const plan = outputPlan(input);
+      return { plan, findings: runChecks(input, plan) };
+    },
+  );
+
+/** Ids of sheets that show something held behind its drawing. */
+export const selectOutOfDate = createSelector(
+  selectAllSheets,
+  selectDrawingEntities,
+  (sheets, drawings) =>
+    new Set(sheets.filter((sheet) => outOfDate(sheet, (id) => drawings[id]?.version).length > 0).map(({ id }) => id)),
+);
 
 /** The latest run of the chosen package. */
 export const selectLatestRun = createSelector(
@@ -107,7 +133,7 @@ export const selectPageSources = createSelector(
   selectAllDrawings,
   projectFeature.selectId,
   (sheets, drawings, project): Record<string, PageSource> => {
-    const units = drawings.map((drawing) => `${drawing.id} ${drawing.unit}`).join();
+    const units = drawings.map(({ id, unit, hash }) => `${id} ${unit} ${hash}`).join();
     return Object.fromEntries(
       sheets.map((sheet) => [
         sheet.id,

@@ -1,4 +1,13 @@
-import { box, choosePaper, describePaper, formatScale, MM_PER_UNIT, parseScale, scaleOfSheet } from '@folvex/core';
+import {
+  box,
+  choosePaper,
+  describePaper,
+  formatScale,
+  MM_PER_UNIT,
+  namesOf,
+  parseScale,
+  scaleOfSheet,
+} from '@folvex/core';
 import type { LengthUnit, PaperSize, Sheet } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 
@@ -38,6 +47,21 @@ export function paperInWords(paper: PaperSize): string {
   const name = describePaper(paper);
   const size = `${round(paper.width)} × ${round(paper.height)}`;
   return name === size ? `${size} mm` : `${name} · ${size} mm`;
+}
+
+/** A measured paper with every named size it may be: `762 × 1067 mm: Arch E1 (30 × 42 in)`. */
+export function sizesInWords(paper: PaperSize): string {
+  const mm = `${round(paper.width)} × ${round(paper.height)} mm`;
+  const names = namesOf(paper).map(({ name, differenceMm }) => {
+    const off = Math.max(...differenceMm.map(Math.abs));
+    const inches = /Arch|ASME/.test(name) ? ` (${inch(paper.width)} × ${inch(paper.height)} in)` : '';
+    return off > 0.5 ? `${name}${inches}, ${round(off)} mm off` : `${name}${inches}`;
+  });
+  return names.length > 0 ? `${mm}: ${names.join('; ')}` : `${mm}, no named size`;
+}
+
+function inch(mm: number): string {
+  return String(Math.round((mm / 25.4) * 4) / 4);
 }
 
 /** The paper of a sheet where it is chosen; undefined where it follows from the views. */

@@ -3,10 +3,11 @@ import { blankFields } from './blank-fields';
 import { changedNames } from './changed-names';
 import type { Check, Finding, Severity } from './finding';
 import { nameClashes } from './name-clashes';
+import { outOfDateViews } from './out-of-date';
 import { sheetsPresent } from './sheets-present';
 
 /** Every check, in the order in which findings are told. docs/checks.md lists them. */
-const CHECKS: readonly Check[] = [sheetsPresent, blankFields, nameClashes, changedNames];
+const CHECKS: readonly Check[] = [sheetsPresent, blankFields, nameClashes, changedNames, outOfDateViews];
 
 const RANK: Readonly<Record<Severity, number>> = { stop: 0, warning: 1, note: 2 };
 

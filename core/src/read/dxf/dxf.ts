@@ -49,6 +49,7 @@ class DxfFile {
   private readonly activePaper: Entity[] = [];
   private readonly layouts: { name: string; owner: string; plot: PlotSettings | undefined }[] = [];
   private readonly blockOfHandle = new Map<string, string>();
+  private readonly references = new Set<string>();
   private unit: LengthUnit | undefined;
   private lineTypeScale = 1;
   private dashesOnPaper = true;
@@ -100,6 +101,7 @@ class DxfFile {
       blocks: this.blocks,
       spaces: [{ name: 'model', kind: 'model', entities: this.model }, ...this.layoutSpaces()],
       pictures: [],
+      references: [...this.references],
     };
   }
 
@@ -153,6 +155,7 @@ class DxfFile {
       if (section === 'TABLES') this.tableEntry();
       else if (section === 'BLOCKS' && word === 'BLOCK') this.block();
       else if (section === 'OBJECTS' && word === 'LAYOUT') this.layout();
+      else if (section === 'OBJECTS' && word === 'IMAGEDEF') this.refer(this.record.text(1));
     }
   }
 
@@ -208,11 +211,18 @@ class DxfFile {
     };
     const external = (record.integer(70) & 4) === 4;
     if (external) {
+      this.refer(record.text(1));
       const sentence = `${block.name} refers to another file (${record.text(1)}), which is not part of this one; add that drawing too.`;
       this.warnings.add('dxf.external', sentence, { line: record.line });
     }
     this.blocks.set(block.name.toLowerCase(), block);
     this.entities((entity) => block.entities.push(entity), 'ENDBLK');
+  }
+
+  /** Keeps the name of a file that is referred to, without the folders of somebody else's disk. */
+  private refer(path: string): void {
+    const name = path.split(/[/\\]/).pop()!.trim();
+    if (name) this.references.add(name);
   }
 
   /** Puts an entity of the ENTITIES section into the model or into the layout that was active when saved. */

@@ -1,8 +1,17 @@
-import { EncryptedPDFError, ParseSpeeds, PDFDocument, PDFName, type PDFPage } from '@cantoo/pdf-lib';
+import {
+  EncryptedPDFError,
+  ParseSpeeds,
+  PDFDict,
+  PDFDocument,
+  PDFInvalidObject,
+  PDFName,
+  type PDFPage,
+} from '@cantoo/pdf-lib';
 import { POINTS_PER_MM } from '../../measure/units';
 import type { PaperSize } from '../../paper/sizes';
 import type { Outcome } from '../../problem';
 
+const FILTER = PDFName.of('Filter');
 const USER_UNIT = PDFName.of('UserUnit');
 
 /** A PDF of others, opened. */
@@ -70,4 +79,18 @@ export function areaOf(page: PDFPage): PageArea {
 export function paperOfPage({ width, height, turn, userUnit }: PageArea): PaperSize {
   const mm = (side: number): number => (side * userUnit) / POINTS_PER_MM;
   return turn % 180 ? { width: mm(height), height: mm(width) } : { width: mm(width), height: mm(height) };
+}
+
+/** Writes a PDF that was encrypted as one that is not: what told how to decrypt it must not come along. */
+export async function withoutProtection(document: PDFDocument): Promise<Uint8Array> {
+  const { context } = document;
+  for (const [reference, object] of context.enumerateIndirectObjects()) {
+    const handler = object instanceof PDFDict ? object.get(FILTER)?.toString() : undefined;
+    // The old cross-reference stream comes through unread, with its pointer to the security handler.
+    if (object instanceof PDFInvalidObject || (handler === '/Standard' && object instanceof PDFDict)) {
+      context.delete(reference);
+    }
+  }
+  delete context.trailerInfo.Encrypt;
+  return document.save({ updateFieldAppearances: false });
 }

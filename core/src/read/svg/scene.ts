@@ -17,8 +17,8 @@ import type { XmlNode } from './xml';
 
 /** Deeper groups are left out, so that none is too deep for the stack. */
 const DEEPEST = 400;
-/** Elements drawn at most, `use` counted as often as it shows something. */
-const MOST_ELEMENTS = 2_000_000;
+/** Elements drawn by reference at most: nested references multiply. */
+const MOST_BY_REFERENCE = 200_000;
 /** What of an SVG is not drawn by itself. */
 const NEVER_DRAWN = new Set([
   '',
@@ -59,7 +59,7 @@ export class Scene {
   private readonly sheet = new StyleSheet();
   private readonly byId = new Map<string, XmlNode>();
   private readonly showing = new Set<XmlNode>();
-  private left = MOST_ELEMENTS;
+  private left = MOST_BY_REFERENCE;
 
   constructor(
     private readonly warnings: Warnings,
@@ -90,8 +90,8 @@ export class Scene {
       const sentence = `Groups nested deeper than ${DEEPEST} were left out; ungroup them in the program they come from.`;
       return this.warn('svg.too-deep', sentence, node);
     }
-    if (this.left-- <= 0) {
-      const sentence = `More than ${MOST_ELEMENTS / 1e6} million elements are shown by reference; the rest was left out.`;
+    if (this.showing.size > 0 && this.left-- <= 0) {
+      const sentence = `More than ${MOST_BY_REFERENCE} elements are shown by reference; the rest was left out.`;
       return this.warn('svg.too-many', sentence, node);
     }
     const own = declared(node, this.sheet);

@@ -1,0 +1,157 @@
+import { and, asc, desc, eq, sql } from 'drizzle-orm';
+import type { DrawingInfo } from '@folvex/contract';
+import { sourceId, type DrawingFacts } from '@folvex/press';
+import type { Database } from './database';
+import { drawings, earlierVersions } from './schema';
+
+export type DrawingRow = typeof drawings.$inferSelect;
+type EarlierRow = typeof earlierVersions.$inferSelect;
+
+/** A drawing file as sheets are made from it; a held version has an id of its own. */
+export interface DrawingSource {
+  id: string;
+  name: string;
+  hash: string;
+  unit: string | null;
+}
+
+/** The drawings of a project, oldest first, with their earlier versions. */
+export async function drawingInfos(db: Database, projectId: string): Promise<DrawingInfo[]> {
+  const [rows, earlier] = await Promise.all([
+    db
+      .select()
+      .from(drawings)
+      .where(eq(drawings.projectId, projectId))
+      .orderBy(asc(drawings.createdAt), asc(drawings.name)),
+    earlierOf(db, projectId),
+  ]);
+  return rows.map((row) => infoOf(row, earlier));
+}
+
+/** One drawing with its earlier versions; undefined where there is none such. */
+export async function drawingInfoOf(db: Database, id: string): Promise<DrawingInfo | undefined> {
+  const row = await drawingById(db, id);
+  return row && infoOf(row, await earlierOf(db, row.projectId));
+}
+
+function infoOf(row: DrawingRow, earlier: readonly EarlierRow[]): DrawingInfo {
+  const { id, name, hash, version, bytes, unit, facts, miniature } = row;
+  const { format, entities, blocks, layers, layouts, extents, warnings, fonts, references } = facts;
+  return {
+    id,
+    name,
+    hash,
+    version,
+    earlier: earlier
+      .filter(({ drawingId }) => drawingId === id)
+      .map((old) => ({
+        version: old.version,
+        name: old.name,
+        hash: old.hash,
+        bytes: old.bytes,
+        at: old.at.toISOString(),
+      })),
+    bytes,
+    unit,
+    ownUnit: facts.unit,
+    format,
+    entities,
+    blocks,
+    layers,
+    layouts,
+    extents,
+    warnings,
+    // Facts found by an older Folvex lack these.
+    fonts: fonts ?? [],
+    references: references ?? [],
+    hasMiniature: miniature !== null,
+  };
+}
+
+async function earlierOf(db: Database, projectId: string): Promise<EarlierRow[]> {
+  const rows = await db
+    .select({ earlier: earlierVersions })
+    .from(earlierVersions)
+    .innerJoin(drawings, eq(drawings.id, earlierVersions.drawingId))
+    .where(eq(drawings.projectId, projectId))
+    .orderBy(desc(earlierVersions.version));
+  return rows.map(({ earlier }) => earlier);
+}
+
+/** Everything that sheets of a project can be made from: the latest versions and the earlier ones. */
+export async function drawingSources(db: Database, projectId: string): Promise<DrawingSource[]> {
+  const [rows, earlier] = await Promise.all([
+    db.select().from(drawings).where(eq(drawings.projectId, projectId)).orderBy(desc(drawings.createdAt)),
+    earlierOf(db, projectId),
+  ]);
+  const units = new Map(rows.map(({ id, unit }) => [id, unit]));
+  return [
+    // A view held at the latest version shows that one.
+    ...rows.flatMap(({ id, name, hash, unit, version }) =>
+      [id, sourceId(id, version)].map((source) => ({ id: source, name, hash, unit })),
+    ),
+    ...earlier.map(({ drawingId, version, name, hash, unit }) => ({
+      id: sourceId(drawingId, version),
+      name,
+      hash,
+      unit: unit ?? units.get(drawingId) ?? null,
+    })),
+  ];
+}
+
+export async function drawingById(db: Database, id: string): Promise<DrawingRow | undefined> {
+  return (await db.select().from(drawings).where(eq(drawings.id, id)))[0];
+}
+
+/** A drawing of a project by its latest content, or by its name (case-blind). */
+export async function drawingLike(
+  db: Database,
+  projectId: string,
+  like: { hash: string } | { name: string },
+): Promise<DrawingRow | undefined> {
+  const same =
+    'hash' in like ? eq(drawings.hash, like.hash) : sql`lower(${drawings.name}) = ${like.name.toLowerCase()}`;
+  const [row] = await db
+    .select()
+    .from(drawings)
+    .where(and(eq(drawings.projectId, projectId), same))
+    .orderBy(asc(drawings.createdAt))
+    .limit(1);
+  return row;
+}
+
+export interface NewDrawing {
+  id: string;
+  projectId: string;
+  name: string;
+  hash: string;
+  bytes: number;
+  unit: string | null;
+  facts: DrawingFacts;
+  miniature: string | null;
+}
+
+export async function addDrawing(db: Database, drawing: NewDrawing): Promise<void> {
+  await db.insert(drawings).values(drawing);
+}
+
+export type NextVersion = Pick<NewDrawing, 'name' | 'hash' | 'bytes' | 'facts' | 'miniature'>;
+
+/** Puts a newer version in the place of a drawing's latest, which is kept for views that hold it. */
+export async function addVersion(db: Database, id: string, next: NextVersion): Promise<void> {
+  await db.transaction(async (tx) => {
+    const [row] = await tx.select().from(drawings).where(eq(drawings.id, id)).for('update');
+    // Sent twice, the second time changes nothing.
+    if (!row || row.hash === next.hash) return;
+    const { version, name, hash, bytes, unit, versionAt } = row;
+    await tx.insert(earlierVersions).values({ drawingId: id, version, name, hash, bytes, unit, at: versionAt });
+    await tx
+      .update(drawings)
+      .set({ ...next, version: version + 1, versionAt: new Date() })
+      .where(eq(drawings.id, id));
+  });
+}
+
+export async function setDrawingUnit(db: Database, id: string, unit: string): Promise<boolean> {
+  return (await db.update(drawings).set({ unit }).where(eq(drawings.id, id)).returning()).length > 0;
+}

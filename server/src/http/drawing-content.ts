@@ -1,0 +1,67 @@
+import { Router } from 'express';
+import { ROUTES } from '@folvex/contract';
+import { ProblemError } from '@folvex/core';
+import type { FoundChanges } from '@folvex/press';
+import { drawingById } from '../data/drawings';
+import { madeBefore, rememberMade } from '../data/runs';
+import { handler, notFound, parameter } from './answers';
+import type { Services } from './services';
+
+const FOREVER = 'private, max-age=31536000, immutable';
+
+/** What lies inside drawings: their pictures, and what differs between versions. */
+export function drawingContentRoutes({ db, store, press }: Services): Router {
+  const router = Router();
+  const fileOf = async (hash: string, name: string) => {
+    if (!/^[0-9a-f]{64}$/.test(hash) || !(await store.has(hash))) throw notFound('The file');
+    return { name, hash, path: store.path(hash) };
+  };
+  router.get(
+    ROUTES.picture,
+    handler(async (request, response) => {
+      const file = await fileOf(parameter(request, 'drawing'), 'drawing');
+      const picture = await press.picture({ file, index: Number(parameter(request, 'index')) });
+      if (!picture) throw notFound('The picture');
+      response.setHeader('Cache-Control', FOREVER);
+      response.type(picture.type).send(Buffer.from(picture.bytes));
+    }),
+  );
+  const changes = async (drawing: string, from: string, to: string): Promise<{ facts: string; picture: string }> => {
+    const row = await drawingById(db, drawing);
+    if (!row) throw notFound('The drawing');
+    const key = `${from} ${to}`;
+    const [facts, picture] = [await madeBefore(db, 'changes', key), await madeBefore(db, 'changes-picture', key)];
+    if (facts && picture !== undefined) return { facts, picture };
+    const [before, after] = [await fileOf(from, row.name), await fileOf(to, row.name)];
+    const found = await press.changes({ before, after });
+    if (!found.ok) throw new ProblemError(found.problem);
+    const made = await keep(found.value);
+    await rememberMade(db, 'changes', key, made.facts);
+    await rememberMade(db, 'changes-picture', key, made.picture);
+    return made;
+  };
+  const keep = async ({ changes: facts, picture }: FoundChanges): Promise<{ facts: string; picture: string }> => ({
+    facts: await store.put(Buffer.from(JSON.stringify(facts))),
+    picture: picture ? await store.put(picture) : '',
+  });
+  const parameters = ['drawing', 'from', 'to'] as const;
+  router.get(
+    ROUTES.changes,
+    handler(async (request, response) => {
+      const [drawing, from, to] = parameters.map((name) => parameter(request, name)) as [string, string, string];
+      const { facts } = await changes(drawing, from, to);
+      response.type('application/json').send(await store.read(facts));
+    }),
+  );
+  router.get(
+    ROUTES.changesPicture,
+    handler(async (request, response) => {
+      const [drawing, from, to] = parameters.map((name) => parameter(request, name)) as [string, string, string];
+      const { picture } = await changes(drawing, from, to);
+      if (!picture) throw notFound('The picture');
+      response.setHeader('Cache-Control', FOREVER);
+      response.type('application/octet-stream').send(await store.read(picture));
+    }),
+  );
+  return router;
+}

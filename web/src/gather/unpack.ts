@@ -1,0 +1,59 @@
+import { unzip, type UnzipFileInfo } from 'fflate';
+import { LARGEST_DRAWING_BYTES } from '@folvex/core';
+
+/** What a drop of files comes to. */
+export interface Unpacked {
+  files: File[];
+  /** Names of what no reader takes, and archives that could not be opened. */
+  leftOut: string[];
+}
+
+const TAKEN = /\.(dxf|svg|pdf|png|jpe?g|tiff?)$/i;
+const ARCHIVE = /\.zip$/i;
+const MOST_FILES = 2000;
+const MOST_BYTES = 2e9;
+
+/**
+ * The drawings among dropped files, archives opened. A file that was dropped by itself is always taken, so that it is
+ * refused with a reason; in folders and archives, what is no drawing is left out.
+ */
+export async function unpacked(dropped: readonly File[]): Promise<Unpacked> {
+  const result: Unpacked = { files: [], leftOut: [] };
+  for (const file of dropped) {
+    if (ARCHIVE.test(file.name)) await unpack(file, result);
+    else if (file.webkitRelativePath && !TAKEN.test(file.name)) result.leftOut.push(file.name);
+    else result.files.push(file);
+  }
+  return result;
+}
+
+async function unpack(archive: File, result: Unpacked): Promise<void> {
+  let [files, bytes] = [0, 0];
+  const wanted = ({ name, originalSize }: UnzipFileInfo): boolean => {
+    if (name.endsWith('/') || name.includes('__MACOSX/')) return false;
+    // What an archive says of itself is checked before anything of it is unpacked.
+    const fits = originalSize <= LARGEST_DRAWING_BYTES && files < MOST_FILES && bytes + originalSize <= MOST_BYTES;
+    if (!TAKEN.test(name) || !fits) {
+      result.leftOut.push(`${lastPart(name)} (in ${archive.name})`);
+      return false;
+    }
+    files++;
+    bytes += originalSize;
+    return true;
+  };
+  try {
+    const packed = new Uint8Array(await archive.arrayBuffer());
+    const entries = await new Promise<Record<string, Uint8Array>>((resolve, reject) => {
+      unzip(packed, { filter: wanted }, (error, found) => (error ? reject(error) : resolve(found)));
+    });
+    for (const [name, content] of Object.entries(entries)) {
+      result.files.push(new File([content as Uint8Array<ArrayBuffer>], lastPart(name)));
+    }
+  } catch {
+    result.leftOut.push(`${archive.name} (cannot be opened as a ZIP archive)`);
+  }
+}
+
+function lastPart(path: string): string {
+  return path.split('/').pop() ?? path;
+}
