@@ -18,7 +18,16 @@ export const USAGE = `folvex publish JOB.json --package ID --out DIR
   --report FILE    also write what was done as JSON
   --workers N      worker threads (default: one a core)
   --check          only run the checks and print the output plan
-  --replace        replace files that are there already and differ`;
+  --replace        replace files that are there already and differ
+
+folvex inspect FILE…
+  prints as JSON what is in drawings: format, unit, extents, layouts and their named sizes, layers, fonts, warnings`;
+
+/** The files of `folvex inspect`; undefined for another command. */
+export function filesToInspect(args: readonly string[]): string[] | undefined {
+  const [command, ...files] = args;
+  return command === 'inspect' && files.length > 0 && !files.some((file) => file.startsWith('-')) ? files : undefined;
+}
 
 /** Reads the command line; a wrong one comes back as the sentence to print. */
 export function readArguments(args: readonly string[], cores: number): PublishArguments | string {

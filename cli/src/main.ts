@@ -18,7 +18,8 @@ import {
   type SheetPackage,
 } from '@folvex/core';
 import { createPress, sha256, type DrawingFile } from '@folvex/press';
-import { readArguments, type PublishArguments } from './arguments';
+import { filesToInspect, readArguments, type PublishArguments } from './arguments';
+import { inspectFile, type Inspected } from './inspect';
 import { publish, type FileReport } from './publish';
 
 const DONE = 0;
@@ -27,6 +28,8 @@ const UNREADABLE = 2;
 
 /** Runs the command; returns its exit code (0 all written, 1 stopped or failed, 2 the job file cannot be read). */
 export async function main(args: readonly string[]): Promise<number> {
+  const inspected = filesToInspect(args);
+  if (inspected) return inspect(inspected);
   const options = readArguments(args, cpus().length);
   if (typeof options === 'string') {
     console.error(options);
@@ -54,6 +57,14 @@ export async function main(args: readonly string[]): Promise<number> {
   tell(found.problems);
   if (found.problems.length > 0) return STOPPED;
   return run(options, job, pack, plan, found.drawings);
+}
+
+/** Prints what is in files as one JSON array; 1 when one of them cannot be read. */
+async function inspect(files: readonly string[]): Promise<number> {
+  const found: Inspected[] = [];
+  for (const file of files) found.push(await inspectFile(file));
+  console.log(JSON.stringify(found, null, 2));
+  return found.every(({ ok }) => ok) ? DONE : STOPPED;
 }
 
 async function run(

@@ -103,7 +103,11 @@ describe('bad input', () => {
 
   it.each([
     ['an empty drawing', '', 'wall.dxf is empty'],
-    ['a PNG named .dxf', Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10]), 'wall.dxf cannot be read as a PNG picture'],
+    [
+      'a PNG named .dxf',
+      Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10]),
+      'wall.dxf cannot be read as a PNG picture',
+    ],
   ])('of %s stops that file with one sentence', (_, bytes, part) => {
     const folder = fresh();
     told(folvex('publish', smallJob(folder, bytes), '--out', join(folder, 'out')), STOPPED, part);
@@ -170,5 +174,32 @@ describe('bad input', () => {
     told(ended, STOPPED, 'sheet A-2: "about" is not a scale');
     expect(readdirSync(join(folder, 'out'))).toEqual(['A-1.pdf']);
     expect(ended.out).toContain('1 of 2 files');
+  });
+});
+
+describe('folvex inspect', () => {
+  it('tells as JSON what is in drawings, and what cannot be read', () => {
+    const folder = ownFolder();
+    const svg = join(folder, 'plan.svg');
+    writeFileSync(
+      svg,
+      '<svg xmlns="http://www.w3.org/2000/svg" width="762mm" height="1067mm" viewBox="0 0 762 1067"><g id="walls"><path d="M0 0H762"/></g></svg>',
+    );
+    const odd = join(folder, 'odd.dxf');
+    writeFileSync(odd, 'Dear reader');
+    const ended = folvex('inspect', svg, odd, join(folder, 'gone.dxf'));
+    expect(ended.code).toBe(1);
+    const [drawn, refused, gone] = JSON.parse(ended.out) as Record<string, unknown>[];
+    // Common practice: Arch E1 is 30 × 42 in, 762 × 1066.8 mm.
+    expect(drawn).toMatchObject({
+      ok: true,
+      format: 'SVG',
+      unit: 'mm',
+      layouts: [{ name: 'Page 1', sizes: [{ name: 'Arch E1', orientation: 'portrait' }] }],
+      warnings: [],
+    });
+    expect(refused).toMatchObject({ ok: false, problem: { code: 'dxf.not-dxf' } });
+    expect(gone).toMatchObject({ ok: false, problem: { code: 'file.unreadable' } });
+    expect(ended.err).toBe('');
   });
 });

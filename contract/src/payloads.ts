@@ -51,6 +51,18 @@ export interface EarlierVersion {
   at: string;
 }
 
+/** How a space of a drawing is looked at: its page is fetched apart. */
+export interface SpaceInfo {
+  /** False where nothing is visible; there is no page then. */
+  visible: boolean;
+  /** mm of the page to a unit of the drawing, and what lies in the page's lower left corner. */
+  mmPerUnit: number;
+  origin: [number, number];
+  /** Names of all spaces, the model first. */
+  spaces: string[];
+  warnings: Problem[];
+}
+
 /** A file that the server holds, of which it is yet to be said what it is. */
 export interface OfferedFile {
   name: string;
@@ -108,6 +120,8 @@ export interface NewSheet {
   group: string;
   paper: PaperChoice;
   scale: string;
+  /** What of the model it shows; all that is visible where left out. */
+  window?: [number, number, number, number];
 }
 
 /** Closed rectangles of a drawing's model on one layer, in reading order. */

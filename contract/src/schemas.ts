@@ -24,6 +24,9 @@ export const newSheetSchema = yup
     group: text(100),
     paper,
     scale: text(40).min(1, 'A sheet needs a scale; write one such as 1:50, or fit'),
+    window: yup
+      .tuple([yup.number().required(), yup.number().required(), yup.number().required(), yup.number().required()])
+      .default(undefined),
   })
   .noUnknown()
   .strict();

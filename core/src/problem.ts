@@ -6,6 +6,8 @@ export interface Place {
   layer?: string;
   /** Handle of an entity, as the file writes it. */
   handle?: string;
+  /** Where in the drawing, in its unit and coordinates (of its block, for what lies in one). */
+  at?: [x: number, y: number];
   /** Path of a value in a job file, such as `sheets[2].views[0].scale`. */
   path?: string;
   sheet?: string;

@@ -126,7 +126,7 @@ describe('painting on a canvas', () => {
       set: (_, name, value) => calls.push(`${String(name)}=${String(value)}`) > 0,
     });
     const families = { sans: 'S', condensed: 'C', mono: 'M', symbols: 'Y' };
-    paintPage(canvas as unknown as Canvas2D, samplePage(), 2, families);
+    paintPage(canvas as unknown as Canvas2D, samplePage(), 2, { families });
     expect(calls).toContain('setTransform(0.02,0,0,-0.02,0,594)');
     expect(calls).toContain('lineWidth=50');
     expect(calls).toContain('moveTo(1000,1000)');

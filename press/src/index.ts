@@ -13,3 +13,4 @@ export * from './pool';
 export type * from './shown-picture';
 export * from './tools';
 export type * from './unlock';
+export type * from './view';

@@ -1,5 +1,5 @@
 import { Piscina } from 'piscina';
-import type { Outcome } from '@folvex/core';
+import type { EntityFacts, Outcome } from '@folvex/core';
 import type { AssembledFile, AssemblyTask } from './assemble-to-file';
 import type { ChangesTask, FoundChanges } from './changes';
 import type { DrawingFile } from './drawings';
@@ -7,6 +7,7 @@ import type { FrameOnLayer, FrameTask } from './frames';
 import type { InspectedDrawing } from './inspect';
 import type { PictureTask, ShownPicture } from './shown-picture';
 import type { UnlockTask } from './unlock';
+import type { DrawingView, ViewTask } from './view';
 import type { MadePage, MadePart, PartTask, SheetTask } from './make-sheet';
 
 /** Worker threads that read drawings and make sheets. */
@@ -20,6 +21,8 @@ export interface Press {
   picture(task: PictureTask): Promise<ShownPicture | undefined>;
   changes(task: ChangesTask): Promise<Outcome<FoundChanges>>;
   unlock(task: UnlockTask): Promise<Outcome<{ temporary: string; hash: string; bytes: number }>>;
+  view(task: ViewTask): Promise<Outcome<DrawingView>>;
+  entity(task: ViewTask & { index: number }): Promise<Outcome<EntityFacts | null>>;
   close(): Promise<void>;
 }
 
@@ -41,6 +44,8 @@ export function createPress(threadFile: string, threads: number): Press {
     changes: (task) => pool.run(task, { name: 'changesOf' }) as Promise<Outcome<FoundChanges>>,
     unlock: (task) =>
       pool.run(task, { name: 'unlockPdf' }) as Promise<Outcome<{ temporary: string; hash: string; bytes: number }>>,
+    view: (task) => pool.run(task, { name: 'viewOf' }) as Promise<Outcome<DrawingView>>,
+    entity: (task) => pool.run(task, { name: 'entityOf' }) as Promise<Outcome<EntityFacts | null>>,
     close: () => pool.destroy(),
   };
 }

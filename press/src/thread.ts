@@ -6,3 +6,4 @@ export { assembleToFile } from './assemble-to-file';
 export { pictureOf } from './shown-picture';
 export { changesOf } from './changes';
 export { unlockPdf } from './unlock';
+export { entityOf, viewOf } from './view';

@@ -1,4 +1,6 @@
-/** In place of the thread that paints pages, which a component test has no use for. */
+/** In place of the threads that paint, which a component test has no use for. */
 export function startPageWorker(): Pick<Worker, 'postMessage' | 'addEventListener' | 'removeEventListener'> {
   return { postMessage: () => undefined, addEventListener: () => undefined, removeEventListener: () => undefined };
 }
+
+export const startDrawingWorker = startPageWorker;

@@ -47,6 +47,8 @@ export class PageBuilder {
   private layerOf = new Uint16Array(256);
   private penOf = new Uint16Array(256);
   private clipOf = new Uint16Array(256);
+  private tags: Uint32Array<ArrayBuffer> | undefined;
+  private tag = 0;
   private verbStart = new Uint32Array(256);
   private coordStart = new Uint32Array(256);
   private verbs = new Uint8Array(1024);
@@ -66,6 +68,12 @@ export class PageBuilder {
 
   get markCount(): number {
     return this.marks;
+  }
+
+  /** What follows comes from the entity of this number; once used, every mark remembers its own. */
+  comesFrom(tag: number): void {
+    this.tags ??= new Uint32Array(this.kind.length);
+    this.tag = tag;
   }
 
   layer(source: string, name: string): number {
@@ -164,6 +172,7 @@ export class PageBuilder {
       layer: this.layerOf.slice(0, marks),
       pen: this.penOf.slice(0, marks),
       clip: this.clipOf.slice(0, marks),
+      tag: this.tags?.slice(0, marks) ?? new Uint32Array(0),
       verbStart: this.verbStart.slice(0, marks + 1),
       coordStart: this.coordStart.slice(0, marks + 1),
       verbs: this.verbs.slice(0, this.verbCount),
@@ -193,6 +202,7 @@ export class PageBuilder {
     this.layerOf[at] = layer;
     this.penOf[at] = pen;
     this.clipOf[at] = this.clipFor(box);
+    if (this.tags) this.tags[at] = this.tag;
     this.verbStart[at] = this.verbCount;
     this.coordStart[at] = this.coordCount;
   }
@@ -238,6 +248,7 @@ export class PageBuilder {
     this.layerOf = into(new Uint16Array(size), this.layerOf);
     this.penOf = into(new Uint16Array(size), this.penOf);
     this.clipOf = into(new Uint16Array(size), this.clipOf);
+    if (this.tags) this.tags = into(new Uint32Array(size), this.tags);
     this.verbStart = into(new Uint32Array(size), this.verbStart);
     this.coordStart = into(new Uint32Array(size), this.coordStart);
   }

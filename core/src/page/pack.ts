@@ -1,12 +1,13 @@
 import type { Page } from './page';
 
-const MAGIC = 0x32475046; // "FPG2", little-endian
-const COLUMNS = ['kind', 'layer', 'pen', 'clip', 'verbStart', 'coordStart', 'verbs', 'coords'] as const;
+const MAGIC = 0x33475046; // "FPG3", little-endian
+const COLUMNS = ['kind', 'layer', 'pen', 'clip', 'tag', 'verbStart', 'coordStart', 'verbs', 'coords'] as const;
 const ELEMENTS = {
   kind: Uint8Array,
   layer: Uint16Array,
   pen: Uint16Array,
   clip: Uint16Array,
+  tag: Uint32Array,
   verbStart: Uint32Array,
   coordStart: Uint32Array,
   verbs: Uint8Array,
@@ -60,6 +61,7 @@ export function unpackPage(bytes: Uint8Array<ArrayBuffer>): Page {
     layer: column('layer'),
     pen: column('pen'),
     clip: column('clip'),
+    tag: column('tag'),
     verbStart: column('verbStart'),
     coordStart: column('coordStart'),
     verbs: column('verbs'),

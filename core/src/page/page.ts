@@ -91,6 +91,8 @@ export interface Page {
   layer: Uint16Array;
   pen: Uint16Array;
   clip: Uint16Array;
+  /** Which entity of its space each mark comes from, where that was asked for; else empty. */
+  tag: Uint32Array;
   /** First verb of each mark; one entry more than there are marks. */
   verbStart: Uint32Array;
   coordStart: Uint32Array;

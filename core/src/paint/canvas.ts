@@ -1,6 +1,6 @@
+import type { Affine } from '../geometry/affine';
 import { CURVE, LINE, MOVE } from '../geometry/path';
 import {
-  FILL,
   FILL_NONZERO,
   PICTURE,
   STROKE,
@@ -47,54 +47,95 @@ export interface Canvas2D {
 /** A text set at this many pixels and scaled by the matrix, so that browsers' smallest font size does not matter. */
 const SET_AT = 100;
 
-/**
- * Paints a page with its lower left corner at (0, heightPx), `pixelsPerMm` large, on white paper. Lines never get
- * thinner than `thinnestPx`, so that they do not vanish in a miniature. `families` names the loaded typefaces, `pictures`
- * has what the canvas can draw of each of the page's pictures; a crossed box stands for one that is not there.
- */
-export function paintPage(
-  canvas: Canvas2D,
-  page: Page,
-  pixelsPerMm: number,
-  families: Readonly<Record<FontId, string>>,
-  thinnestPx = 0.35,
-  pictures: readonly unknown[] = [],
-): void {
+/** How a page is to be painted. */
+export interface Painting {
+  /** Names of the loaded typefaces. */
+  families: Readonly<Record<FontId, string>>;
+  /** Lines never get thinner than this, so that they do not vanish in a miniature. Pixels. */
+  thinnestPx?: number;
+  /** What the canvas can draw of each of the page's pictures; a crossed box stands for one that is not there. */
+  pictures?: readonly unknown[];
+  /** The marks to paint, in rising order, with the number of the text or picture of each; all where absent. */
+  marks?: { list: ArrayLike<number>; order: ArrayLike<number> };
+}
+
+/** Marks of one pen are painted as one path up to this many: endless paths slow canvases down. */
+const MOST_SUBPATHS = 300;
+
+/** Paints a page with its lower left corner at (0, heightPx), `pixelsPerMm` large, on white paper. */
+export function paintPage(canvas: Canvas2D, page: Page, pixelsPerMm: number, painting: Painting): void {
   const scale = pixelsPerMm / UNITS_PER_MM;
-  const thinnest = thinnestPx / scale;
   canvas.setTransform(1, 0, 0, 1, 0, 0);
   canvas.fillStyle = '#ffffff';
   canvas.fillRect(0, 0, page.widthMm * pixelsPerMm, page.heightMm * pixelsPerMm);
-  canvas.setTransform(scale, 0, 0, -scale, 0, page.heightMm * pixelsPerMm);
+  paintMarks(canvas, page, { a: scale, b: 0, c: 0, d: -scale, e: 0, f: page.heightMm * pixelsPerMm }, painting);
+}
+
+/** Number of the text or picture that each mark shows, counted over the whole page; see `Painting.marks`. */
+export function markOrder(page: Page): Uint32Array {
+  const order = new Uint32Array(page.markCount);
+  let [texts, pictures] = [0, 0];
+  for (let mark = 0; mark < page.markCount; mark++) {
+    if (page.kind[mark] === TEXT) order[mark] = texts++;
+    else if (page.kind[mark] === PICTURE) order[mark] = pictures++;
+  }
+  return order;
+}
+
+/** Paints the marks of a page; `map` takes page units to pixels. */
+export function paintMarks(canvas: Canvas2D, page: Page, map: Affine, painting: Painting): void {
+  const { families, thinnestPx = 0.35, pictures = [], marks } = painting;
+  const scale = Math.hypot(map.a, map.b);
+  const thinnest = thinnestPx / scale;
+  canvas.setTransform(map.a, map.b, map.c, map.d, map.e, map.f);
   canvas.fontKerning = 'none';
   let pen = -1;
   let clip = 0;
   let nextText = 0;
   let nextPlaced = 0;
-  for (let mark = 0; mark < page.markCount; mark++) {
+  let subpaths = 0;
+  const endPath = (): void => {
+    if (subpaths > 0) canvas.stroke();
+    subpaths = 0;
+  };
+  const count = marks ? marks.list.length : page.markCount;
+  for (let i = 0; i < count; i++) {
+    const mark = marks ? marks.list[i]! : i;
+    const kind = page.kind[mark];
     if (page.clip[mark] !== clip) {
+      endPath();
       if (clip) canvas.restore();
       clip = page.clip[mark]!;
       pen = -1;
       if (clip) clipTo(canvas, page.clips[clip - 1]!);
     }
-    const kind = page.kind[mark];
     if (kind === PICTURE) {
-      const placed = page.placed[nextPlaced++]!;
+      endPath();
+      const placed = page.placed[marks ? marks.order[mark]! : nextPlaced++]!;
       paintPicture(canvas, placed, pictures[placed.picture], 1 / scale);
       continue;
     }
-    if (page.pen[mark] !== pen) usePen(canvas, page.pens[(pen = page.pen[mark]!)]!, thinnest);
+    if (page.pen[mark] !== pen) {
+      endPath();
+      usePen(canvas, page.pens[(pen = page.pen[mark]!)]!, thinnest);
+    }
+    if (kind === STROKE) {
+      if (subpaths === 0) canvas.beginPath();
+      tracePath(canvas, page, mark);
+      // What is see-through shows where lines cross: each is painted by itself.
+      if (++subpaths >= MOST_SUBPATHS || page.pens[pen]!.opacity < 100) endPath();
+      continue;
+    }
+    endPath();
     if (kind === TEXT) {
-      paintText(canvas, page.texts[nextText++]!, families);
+      paintText(canvas, page.texts[marks ? marks.order[mark]! : nextText++]!, families);
       continue;
     }
     canvas.beginPath();
     tracePath(canvas, page, mark);
-    if (kind === FILL) canvas.fill('evenodd');
-    else if (kind === FILL_NONZERO) canvas.fill('nonzero');
-    else if (kind === STROKE) canvas.stroke();
+    canvas.fill(kind === FILL_NONZERO ? 'nonzero' : 'evenodd');
   }
+  endPath();
   if (clip) canvas.restore();
 }
 

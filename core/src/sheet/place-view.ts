@@ -48,7 +48,7 @@ export interface ViewNotes {
 /**
  * Draws the visible entities of a space onto a page. `toPaper` maps drawing units to mm on the paper, `clip` is the
  * view's rectangle there; `hidden` names layers (lower case) left out of this view; `dashMm` is what a unit of a line
- * type's dashes comes to on paper, mm.
+ * type's dashes comes to on paper, mm. `tagged` has the marks remember their entities.
  */
 export function placeView(
   builder: PageBuilder,
@@ -59,8 +59,9 @@ export function placeView(
   clip: Box | undefined,
   hidden: ReadonlySet<string>,
   dashMm = meanScale(toPaper),
+  tagged = false,
 ): ViewNotes {
-  const painter = new ViewPainter(builder, fonts, drawing, toPaper, dashMm);
+  const painter = new ViewPainter(builder, fonts, drawing, toPaper, dashMm, tagged);
   if (clip) builder.clipTo(clip);
   walk(drawing, entities, painter, hidden);
   if (clip) builder.endClip();
@@ -118,6 +119,7 @@ class ViewPainter implements Visitor {
     private readonly drawing: Drawing,
     private readonly toPaper: Affine,
     private readonly dashMm: number,
+    private readonly tagged: boolean,
   ) {
     this.layers = new Array<number>(drawing.layers.length).fill(-1);
   }
@@ -179,6 +181,10 @@ class ViewPainter implements Visitor {
     this.notes.dense.add(this.drawing.layers[looks.layer]?.name ?? '');
     loopsPath(path, hatch.loops, map);
     builder.fill(path, layer, builder.pen(0, tint(colour), [], true, looks.opacity));
+  }
+
+  listed(index: number): void {
+    if (this.tagged) this.builder.comesFrom(index);
   }
 
   clipBegins(loops: readonly Float64Array[], local: Affine): void {

@@ -12,6 +12,8 @@ export interface Visitor {
   /** Called for each visible entity that is not a block reference, with its properties looked up. */
   entity(entity: ShapeEntity, looks: Resolved, map: Affine): void;
   stopped(why: WalkStop, block: string): void;
+  /** Called before each entity listed in the space itself, with its number there. */
+  listed?(index: number): void;
   /** Called before and after what shows only inside a clip (loops of x, y, mapped by `map`). */
   clipBegins?(loops: readonly Float64Array[], map: Affine): void;
   clipEnds?(): void;
@@ -44,6 +46,7 @@ export function walk(
   let budget = MOST_ENTITIES;
   while (levels.length > 0) {
     const level = levels[levels.length - 1]!;
+    if (levels.length === 1) visitor.listed?.(level.next);
     const listed = level.entities[level.next++];
     if (listed === undefined) {
       const clip = level.reference?.block.clip;

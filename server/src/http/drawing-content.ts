@@ -4,6 +4,7 @@ import { ProblemError } from '@folvex/core';
 import type { FoundChanges } from '@folvex/press';
 import { drawingById } from '../data/drawings';
 import { madeBefore, rememberMade } from '../data/runs';
+import { spaceView } from '../work/space-view';
 import { handler, notFound, parameter } from './answers';
 import type { Services } from './services';
 
@@ -61,6 +62,41 @@ export function drawingContentRoutes({ db, store, press }: Services): Router {
       if (!picture) throw notFound('The picture');
       response.setHeader('Cache-Control', FOREVER);
       response.type('application/octet-stream').send(await store.read(picture));
+    }),
+  );
+  const spaceOf = async (drawing: string, space: number) => {
+    const row = await drawingById(db, drawing);
+    if (!row) throw notFound('The drawing');
+    return spaceView({ db, store, press }, row, space);
+  };
+  router.get(
+    ROUTES.space,
+    handler(async (request, response) => {
+      const { info } = await spaceOf(parameter(request, 'drawing'), Number(parameter(request, 'space')));
+      response.type('application/json').send(await store.read(info));
+    }),
+  );
+  router.get(
+    ROUTES.spacePage,
+    handler(async (request, response) => {
+      const { page } = await spaceOf(parameter(request, 'drawing'), Number(parameter(request, 'space')));
+      if (!page) throw notFound('The page');
+      response.setHeader('ETag', `"${page}"`);
+      response.setHeader('Cache-Control', 'private, no-cache');
+      if (request.headers['if-none-match'] === `"${page}"`) return void response.status(304).end();
+      response.type('application/octet-stream').send(await store.read(page));
+    }),
+  );
+  router.get(
+    ROUTES.spaceEntity,
+    handler(async (request, response) => {
+      const row = await drawingById(db, parameter(request, 'drawing'));
+      if (!row) throw notFound('The drawing');
+      const [space, index] = ['space', 'index'].map((name) => Number(parameter(request, name))) as [number, number];
+      const found = await press.entity({ file: await fileOf(row.hash, row.name), space, index });
+      if (!found.ok) throw new ProblemError(found.problem);
+      if (!found.value) throw notFound('The entity');
+      response.json(found.value);
     }),
   );
   return router;

@@ -3,6 +3,7 @@ import { drawingChangeSchema, offerAnswerSchema, ROUTES, type OfferAnswer } from
 import { drawingById, drawingInfoOf, setDrawingUnit } from '../data/drawings';
 import { projectFacts } from '../data/projects';
 import { answerOffer, receive } from '../work/receive';
+import { spaceView } from '../work/space-view';
 import { bodyOf, handler, notFound, parameter } from './answers';
 import type { Services } from './services';
 import { receiveFile } from './upload';
@@ -20,6 +21,8 @@ export function drawingRoutes(services: Services): Router {
       const newerOf = typeof request.query['newerOf'] === 'string' ? request.query['newerOf'] : undefined;
       const received = await receive(services, projectId, file, newerOf);
       response.status(received.outcome === 'added' ? 201 : 200).json(received);
+      // Who drops a drawing mostly looks at it next. What goes wrong is told when it is asked for.
+      if (received.outcome === 'added') await spaceView(services, received.drawing, 0).catch(() => undefined);
     }),
   );
   router.post(

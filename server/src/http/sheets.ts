@@ -119,8 +119,8 @@ function sheetFromLayout(drawing: string, layout: string, paper: { width: number
   };
 }
 
-/** A sheet that shows all of a drawing's model, centred, in a frame with a title block. */
-function newSheet({ drawing, number, title, group, paper, scale }: NewSheet): Sheet {
+/** A sheet that shows all of a drawing's model, or a window of it, centred, in a frame with a title block. */
+function newSheet({ drawing, number, title, group, paper, scale, window }: NewSheet): Sheet {
   return {
     id: randomUUID(),
     number,
@@ -130,6 +130,17 @@ function newSheet({ drawing, number, title, group, paper, scale }: NewSheet): Sh
     frame: 'iso5457',
     titleBlock: { fields: {} },
     revision: undefined,
-    views: [{ id: 'v1', drawing, space: 'model', window: 'extents', scale, at: 'centre', layersOff: [], label: '' }],
+    views: [
+      {
+        id: 'v1',
+        drawing,
+        space: 'model',
+        window: window ?? 'extents',
+        scale,
+        at: 'centre',
+        layersOff: [],
+        label: '',
+      },
+    ],
   };
 }

@@ -11,6 +11,11 @@ export const PLACES = [
 export const ROUTES: Routes = [
   { path: '', pathMatch: 'full', redirectTo: 'sheets' },
   { path: 'gather', title: 'Gather · Folvex', loadComponent: () => import('../gather/gather').then((m) => m.Gather) },
+  {
+    path: 'gather/:drawing',
+    title: 'Drawing · Folvex',
+    loadComponent: () => import('../drawing/drawing-place').then((m) => m.DrawingPlace),
+  },
   { path: 'sheets', title: 'Sheets · Folvex', loadComponent: () => import('../sheets/wall').then((m) => m.Wall) },
   {
     path: 'package',

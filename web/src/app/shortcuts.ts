@@ -49,6 +49,15 @@ export class Shortcuts {
       ],
     },
     {
+      title: 'A drawing',
+      lines: [
+        ['Arrows', 'move'],
+        ['+ and -', 'zoom in, zoom out'],
+        ['0', 'show all'],
+        ['Escape', 'stop measuring or drawing a window'],
+      ],
+    },
+    {
       title: 'Sheets',
       lines: [
         ['Arrows', 'move between sheets'],

@@ -1,4 +1,8 @@
-/** Starts the thread that paints pages. Alone in a file, so that tests can put something else in its place. */
+/** Starts the threads that paint. Alone in a file, so that tests can put something else in its place. */
 export function startPageWorker(): Worker {
   return new Worker(new URL('./page.worker', import.meta.url), { type: 'module' });
+}
+
+export function startDrawingWorker(): Worker {
+  return new Worker(new URL('./drawing.worker', import.meta.url), { type: 'module' });
 }

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
+import { RouterLink } from '@angular/router';
 import { LENGTH_UNITS } from '@folvex/core';
 import { path, ROUTES, type DrawingInfo } from '@folvex/contract';
 import { PagePicture } from '../ui/page-picture';
@@ -14,7 +15,7 @@ type Part = 'layers' | 'layouts' | 'fonts' | 'references' | 'warnings';
 @Component({
   selector: 'fx-drawing-card',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, MatIcon, PagePicture],
+  imports: [MatButton, MatIcon, PagePicture, RouterLink],
   templateUrl: './drawing-card.html',
   styleUrl: './drawing-card.scss',
   host: { '[class.chosen]': 'chosen()' },

@@ -39,6 +39,8 @@ const MADE_WITH = { frame: 'iso5457', titleBlock: { fields: {} } } as const;
 })
 export class NewSheetPanel {
   readonly drawing = input.required<DrawingInfo>();
+  /** What of the model it is to show, in the drawing's unit; all that is visible where absent. */
+  readonly window = input<[number, number, number, number] | null>(null);
   readonly closed = output();
 
   private readonly store = inject(Store);
@@ -54,7 +56,9 @@ export class NewSheetPanel {
   protected readonly papers = computed(() =>
     NAMED_SIZES.map(({ name }) => ({ name, words: paperInWords(paperOf(name, this.orientation())!) })),
   );
-  private readonly real = computed(() => realSize(this.drawing()));
+  private readonly real = computed(() =>
+    realSize({ ...this.drawing(), extents: this.window() ?? this.drawing().extents }),
+  );
   private readonly room = computed(() => roomForViews(paperOf(this.paper(), this.orientation())!, MADE_WITH));
   /** The largest standard scale at which all of the drawing fits this paper. */
   protected readonly largest = computed(() => {
@@ -95,6 +99,7 @@ export class NewSheetPanel {
       group: this.group(),
       paper: { name: this.paper(), orientation: this.orientation() },
       scale: this.scale(),
+      ...(this.window() && { window: this.window()! }),
     };
     this.asked.set(sheet.number);
     this.store.dispatch(GatherActions.sheetAskedFor({ sheet }));

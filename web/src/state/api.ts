@@ -16,8 +16,9 @@ import {
   type Refusal,
   type RunInfo,
   type SheetChange,
+  type SpaceInfo,
 } from '@folvex/contract';
-import type { DrawingChanges, FrameOrder, Problem, Sheet, SheetPackage } from '@folvex/core';
+import type { DrawingChanges, EntityFacts, FrameOrder, Problem, Sheet, SheetPackage } from '@folvex/core';
 
 /** The server's interface, a method a route. */
 @Injectable({ providedIn: 'root' })
@@ -54,6 +55,15 @@ export class Api {
   /** What differs between two contents of a drawing, by their SHA-256. */
   changes(drawing: string, from: string, to: string): Observable<DrawingChanges> {
     return this.http.get<DrawingChanges>(path(ROUTES.changes, { drawing, from, to }));
+  }
+
+  /** How a space of a drawing is looked at. */
+  space(drawing: string, space: number): Observable<SpaceInfo> {
+    return this.http.get<SpaceInfo>(path(ROUTES.space, { drawing, space }));
+  }
+
+  entity(drawing: string, space: number, index: number): Observable<EntityFacts> {
+    return this.http.get<EntityFacts>(path(ROUTES.spaceEntity, { drawing, space, index }));
   }
 
   setUnit(drawing: string, unit: string): Observable<DrawingInfo> {

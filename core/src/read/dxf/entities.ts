@@ -13,6 +13,7 @@ import {
   type Style,
   type ViewportEntity,
 } from '../../drawing/model';
+import type { Place } from '../../problem';
 import type { Warnings } from '../warnings';
 import { readEllipse, readEndless, readSpline } from './curves';
 import { readFace } from './faces';
@@ -69,7 +70,7 @@ export function readEntity(record: Record, context: EntityContext): Entity[] {
   if (shapes !== 'unknown' && !record.bad) {
     return isFlat(record) || IN_WORLD.has(record.type) ? shapes : tilted(record, shapes);
   }
-  const place = { handle: record.text(5), layer: record.text(8), line: record.line };
+  const place = placeOf(record);
   if (record.bad) {
     const sentence = `A ${record.type} has a coordinate that is not a usable number and was left out; redraw it in its program.`;
     context.warnings.add('dxf.bad-number', sentence, place);
@@ -79,6 +80,13 @@ export function readEntity(record: Record, context: EntityContext): Entity[] {
   if (place.layer.toLowerCase() === NEVER_PLOTS) return [];
   context.warnings.add('dxf.not-shown', `${record.type} is not shown yet.`, place);
   return [];
+}
+
+/** Where an entity stands in its file and in the drawing. */
+function placeOf(record: Record): Place & { layer: string } {
+  const place = { handle: record.text(5), layer: record.text(8), line: record.line };
+  const [x, y] = [record.number(10, NaN), record.number(20, NaN)];
+  return Number.isFinite(x) && Number.isFinite(y) ? { ...place, at: [x, y] } : place;
 }
 
 type Untilted = PlainEntity | ViewportEntity;
@@ -159,7 +167,7 @@ function shapeOf(record: Record, style: Style, handle: string, context: EntityCo
     case 'WIPEOUT':
       return readWipeout(record, style, handle);
     case 'IMAGE':
-      warnings.add('dxf.picture', PICTURE_MISSING, { handle, layer: record.text(8), line: record.line });
+      warnings.add('dxf.picture', PICTURE_MISSING, placeOf(record));
       return readImage(record, style, handle);
     default:
       return 'unknown';
@@ -167,7 +175,7 @@ function shapeOf(record: Record, style: Style, handle: string, context: EntityCo
 }
 
 function badSpline(record: Record, { warnings }: EntityContext): 'nothing' {
-  const place = { handle: record.text(5), layer: record.text(8), line: record.line };
+  const place = placeOf(record);
   const sentence = 'A SPLINE has knots and points that do not fit together and was left out; redraw it in its program.';
   warnings.add('dxf.bad-spline', sentence, place);
   return 'nothing';

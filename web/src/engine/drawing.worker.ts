@@ -1,0 +1,90 @@
+import { expose, transfer } from 'comlink';
+import { paintMarks, UNITS_PER_MM, type Canvas2D, type Page } from '@folvex/core';
+import type { DrawingEngine, Outlook } from './drawing-protocol';
+import { asProblem, fetchPage } from './fetch-page';
+import { MarkFinder } from './mark-finder';
+import { picturesOf } from './pictures';
+import { FAMILIES, typefaces } from './typefaces';
+
+const CHOSEN = '#b93a14';
+
+let page: Page | undefined;
+let finder: MarkFinder | undefined;
+
+const engine: DrawingEngine = {
+  async open(url) {
+    try {
+      [page] = await Promise.all([fetchPage(url), typefaces()]);
+      finder = new MarkFinder(page);
+      const counts = new Map<number, number>();
+      for (const layer of page.layer) counts.set(layer, (counts.get(layer) ?? 0) + 1);
+      const layers = page.layers.map(({ name }, i) => ({ name, marks: counts.get(i) ?? 0 }));
+      return { ok: true, widthMm: page.widthMm, heightMm: page.heightMm, marks: page.markCount, layers };
+    } catch (error) {
+      return { ok: false, problem: asProblem(error) };
+    }
+  },
+
+  async paint(outlook, hidden, chosen) {
+    const canvas = new OffscreenCanvas(Math.max(1, outlook.widthPx), Math.max(1, outlook.heightPx));
+    const context = canvas.getContext('2d', { alpha: false })! as unknown as Canvas2D;
+    context.fillStyle = '#ffffff';
+    context.fillRect(0, 0, canvas.width, canvas.height);
+    if (page && finder) {
+      const scale = outlook.scale / UNITS_PER_MM;
+      const map = {
+        a: scale,
+        b: 0,
+        c: 0,
+        d: -scale,
+        e: outlook.widthPx / 2 - outlook.x * outlook.scale,
+        f: outlook.heightPx / 2 + outlook.y * outlook.scale,
+      };
+      const pictures = await picturesOf(page, scale);
+      const list = finder.within(boxOf(outlook), hidden);
+      paintMarks(context, page, map, {
+        families: FAMILIES,
+        thinnestPx: 1,
+        pictures,
+        marks: { list, order: finder.order },
+      });
+      if (chosen !== null) paintChosen(context, page, map, finder, chosen, outlook.scale);
+    }
+    const bitmap = canvas.transferToImageBitmap();
+    return transfer(bitmap, [bitmap]);
+  },
+
+  pick(x, y, reach, hidden) {
+    const mark = finder?.nearest(x, y, reach, hidden);
+    if (!page || !finder || mark === undefined) return null;
+    const tag = page.tag[mark] ?? 0;
+    return { tag, box: finder.boxOfTag(tag) };
+  },
+
+  snap(x, y, reach, hidden) {
+    return finder?.vertex(x, y, reach, hidden) ?? null;
+  },
+};
+
+expose(engine);
+
+/** Goes over the marks of the chosen entity once more, in the signal colour. */
+function paintChosen(
+  context: Canvas2D,
+  whole: Page,
+  map: Parameters<typeof paintMarks>[2],
+  marks: MarkFinder,
+  tag: number,
+  scale: number,
+): void {
+  const colour = parseInt(CHOSEN.slice(1), 16);
+  const width = (2.5 / scale) * UNITS_PER_MM;
+  const pens = whole.pens.map((pen) => ({ ...pen, colour, width: Math.max(pen.width, width), opacity: 100 }));
+  const list = marks.ofTag(tag);
+  paintMarks(context, { ...whole, pens }, map, { families: FAMILIES, marks: { list, order: marks.order } });
+}
+
+function boxOf({ x, y, scale, widthPx, heightPx }: Outlook): [number, number, number, number] {
+  const [w, h] = [widthPx / scale / 2, heightPx / scale / 2];
+  return [x - w, y - h, x + w, y + h];
+}
