@@ -178,8 +178,9 @@ describe('bad input', () => {
 });
 
 describe('folvex inspect', () => {
+  const folder = ownFolder();
+
   it('tells as JSON what is in drawings, and what cannot be read', () => {
-    const folder = ownFolder();
     const svg = join(folder, 'plan.svg');
     writeFileSync(
       svg,

@@ -27,6 +27,7 @@ export * from './page/pack';
 export * from './sheet/model';
 export * from './sheet/compose';
 export * from './sheet/drawing-page';
+export * from './sheet/extents';
 export * from './sheet/frames';
 export * from './sheet/layout-name';
 export * from './sheet/place-view';

@@ -114,7 +114,7 @@ describe('entities', () => {
 
   it('counts what it does not show, by type, with the first place', () => {
     const solid = (handle: string): string => groups([0, '3DSOLID'], [5, handle], [8, 'A-WALL'], [10, 0], [20, 0]);
-    const { warnings } = read(dxf({ entities: solid('B1') + solid('B2') + groups([0, 'MULTILEADER'], [8, '0']) }));
+    const { warnings } = read(dxf({ entities: solid('B1') + solid('B2') + groups([0, 'REGION'], [8, '0']) }));
     expect(warnings).toEqual([
       {
         code: 'dxf.not-shown',
@@ -122,7 +122,7 @@ describe('entities', () => {
         count: 2,
         place: expect.objectContaining({ file: 'test.dxf', handle: 'B1', layer: 'A-WALL' }),
       },
-      expect.objectContaining({ sentence: 'MULTILEADER is not shown yet.', count: 1 }),
+      expect.objectContaining({ sentence: 'REGION is not shown yet.', count: 1 }),
     ]);
   });
 

@@ -1,4 +1,5 @@
-import { decodeDxfText, mtextLines } from '../src/read/dxf/text';
+import { mtextSpans, plainLines } from '../src/read/dxf/mtext';
+import { decodeDxfText } from '../src/read/dxf/text';
 import { dxf, entitiesOf, groups, read } from './dxf';
 
 describe('hidden codes in TEXT', () => {
@@ -10,6 +11,10 @@ describe('hidden codes in TEXT', () => {
     ['%%uunder%%u %%oover', 'under over'],
     ['%%065%%066', 'AB'],
     ['\\U+00E4\\U+03A9', 'äΩ'],
+    // Shift-JIS 82A0 and GBK B0A1, from the Unicode Consortium's mapping tables (from memory).
+    ['\\M+182A0', 'あ'],
+    ['\\M+5B0A1', '啊'],
+    ['\\xB0', '°'],
     ['a^Ib', 'a b'],
     ['2^ 3', '2^3'],
     ['100 % plain', '100 % plain'],
@@ -29,12 +34,25 @@ describe('codes in MTEXT', () => {
     ['\\S1/2;', ['1/2']],
     ['\\S+0.1^-0.2;', ['+0.1 -0.2']],
     ['\\Lunder\\l \\Oover\\o', ['under over']],
-    ['\\\\ \\{ \\}', ['\\ { }']],
-    ['C:\\\\x', ['C:\\x']],
+    ['\\ \\{ \\}', ['\\ { }']],
+    ['C:\\x', ['C:\\x']],
     ['\\U+2205 %%d', ['∅ °']],
     ['cut \\fAria', ['cut ']],
   ])('%s', (raw, lines) => {
-    expect(mtextLines(raw)).toEqual(lines);
+    expect(plainLines(mtextSpans(raw, 1))).toEqual(lines);
+  });
+
+  it('keep the look of what they stand before, to the end of their braces', () => {
+    const [line] = mtextSpans('a{\\H2x;\\C1;b\\H0.5x;\\Lc}\\H5;\\fCourier|b1;d', 2.5);
+    expect(line).toEqual([
+      { text: 'a', height: 1 },
+      { text: 'b', height: 2, colour: 0xff0000 },
+      { text: 'c', height: 1, colour: 0xff0000, underline: true },
+      { text: 'd', height: 2, font: 'Courier' },
+    ]);
+    // Code \\c counts blue in the highest byte.
+    expect(mtextSpans('\\c255;x', 1)[0]).toEqual([{ text: 'x', height: 1, colour: 0xff0000 }]);
+    expect(mtextSpans('\\S3/4;', 1)[0]).toEqual([{ text: '', height: 1, over: '3', under: '4', bar: true }]);
   });
 
   it('is put together from its pieces of 250 characters', () => {

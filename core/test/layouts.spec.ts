@@ -14,7 +14,7 @@ import {
 import { Record } from '../src/read/dxf/record';
 import { GroupReader } from '../src/read/dxf/groups';
 import { plotSettingsOf } from '../src/read/dxf/layouts';
-import { bytesOf, dxf, groups, read } from './dxf';
+import { bytesOf, dxf, groups, line, read, section, table } from './dxf';
 import { FONTS } from './fonts';
 
 function layoutSheet(layout: string): Sheet {
@@ -125,6 +125,60 @@ describe('a viewport', () => {
     expect(warnings).toEqual([
       expect.objectContaining({ code: 'dxf.bad-number', place: expect.objectContaining({ handle: 'V1' }) }),
     ]);
+  });
+});
+
+describe('a viewport cut by an outline', () => {
+  const viewport = (outline: string): string =>
+    groups(
+      ...([
+        [0, 'VIEWPORT'],
+        [5, 'V1'],
+        [8, '0'],
+        [67, 1],
+        [10, 100],
+        [20, 100],
+        [40, 100],
+        [41, 100],
+        [68, 2],
+        [69, 2],
+        [90, 0x10000],
+        [340, outline],
+        [12, 0],
+        [22, 0],
+        [45, 100],
+      ] as const),
+    );
+  const circle = groups([0, 'CIRCLE'], [5, 'C1'], [8, '0'], [67, 1], [10, 100], [20, 100], [40, 40]);
+  const layout = section(
+    'OBJECTS',
+    groups([0, 'LAYOUT'], [5, 'L1'], [44, 200], [45, 200], [72, 1], [1, 'Round'], [330, 'B1']),
+  );
+  const drawn = (outline: string) => {
+    const records = table('BLOCK_RECORD', groups([0, 'BLOCK_RECORD'], [5, 'B1'], [2, '*Paper_Space']));
+    const text = dxf({ entities: line(-500, 0, 500, 0) + circle + viewport(outline) })
+      .replace('0\nSECTION\n2\nBLOCKS', `${section('TABLES', records)}0\nSECTION\n2\nBLOCKS`)
+      .replace(/0\nEOF\n$/, `${layout}0\nEOF\n`);
+    return composed(read(text).drawing, 'Round');
+  };
+
+  it('shows the model inside the outline only', () => {
+    const { page, warnings } = drawn('C1');
+    expect(warnings).toEqual([]);
+    const [outline, box] = page.clips[0]!;
+    expect(box).toEqual([[5000, 5000, 15_000, 15_000]]);
+    const [loop] = outline!;
+    for (let i = 0; i < loop!.length; i += 2) {
+      // A circle of 40 mm about (100, 100), to the hundredth of a millimetre.
+      expect(Math.abs(Math.hypot(loop![i]! - 10_000, loop![i + 1]! - 10_000) - 4000)).toBeLessThan(1.5);
+    }
+    expect(loop!.length).toBeGreaterThan(40);
+  });
+
+  it('that is not there is shown within its box, and said', () => {
+    const { page, warnings } = drawn('FFF');
+    expect(warnings.map(({ code }) => code)).toEqual(['sheet.viewport-outline']);
+    expect(page.clips[0]).toEqual([[[5000, 5000, 15_000, 15_000]]]);
   });
 });
 

@@ -6,10 +6,11 @@ import {
   placeView,
   standInFont,
   windowToPaper,
-  visibleExtents,
+  extentsOf,
   box as boxes,
   type Box,
   type Drawing,
+  type Extents,
   type FontId,
   type LengthUnit,
   type Outcome,
@@ -54,7 +55,7 @@ export async function inspectDrawing(
   if (!read.ok) return read;
   const { drawing, warnings } = read;
   const model = drawing.spaces[0]!;
-  const extents = visibleExtents(drawing, model.entities, shippedFonts());
+  const { box: extents, strays } = extentsOf(drawing, model.entities, shippedFonts());
   return {
     ok: true,
     value: {
@@ -72,13 +73,22 @@ export async function inspectDrawing(
           .filter((space) => space.kind === 'layout')
           .map(({ name, plot }) => ({ name, paper: plot?.paper ?? null })),
         extents: extents ? [extents.xmin, extents.ymin, extents.xmax, extents.ymax] : null,
-        warnings,
+        warnings: [...warnings, ...strayWarnings(strays, file.name)],
         fonts: fontsOf(drawing),
         references: drawing.references,
       },
       miniature: extents ? miniature(drawing, extents) : null,
     },
   };
+}
+
+function strayWarnings(strays: Extents['strays'], file: string): Problem[] {
+  const [first] = strays;
+  if (!first) return [];
+  const what = strays.length === 1 ? 'An entity lies' : `${strays.length} entities lie`;
+  const sentence = `${what} far away from everything else and does not count for the size of ${file}; delete it there if it is a mistake.`;
+  const place = { file, handle: first.handle, at: [first.x, first.y] as [number, number] };
+  return [{ code: 'drawing.stray', sentence, place, count: strays.length }];
 }
 
 function fontsOf(drawing: Drawing): DrawingFacts['fonts'] {

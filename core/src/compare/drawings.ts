@@ -1,6 +1,6 @@
 import { intersection, isEmpty, union, emptyBox, type Box } from '../geometry/box';
 import type { Drawing, Entity } from '../drawing/model';
-import { visibleExtents } from '../sheet/place-view';
+import { visibleExtents } from '../sheet/extents';
 import type { FontSet } from '../text/layout';
 
 /** What became of a layer between two versions of a drawing; counts are of entities lying on it directly. */

@@ -138,10 +138,31 @@ export interface TiltedEntity extends EntityBase {
 export type HorizontalAlign = 'left' | 'centre' | 'right' | 'fit' | 'aligned';
 export type VerticalAlign = 'baseline' | 'bottom' | 'middle' | 'top';
 
+/** A piece of text in one look; what is absent is as its text's style says. */
+export interface TextSpan {
+  text: string;
+  /** Over the height of the text. */
+  height: number;
+  font?: string;
+  colour?: Colour | undefined;
+  widthFactor?: number;
+  /** Radians. */
+  oblique?: number;
+  underline?: boolean;
+  overline?: boolean;
+  strike?: boolean;
+  /** The halves of a stack, in place of `text`; `bar` is drawn between them. */
+  over?: string;
+  under?: string;
+  bar?: boolean;
+}
+
 /** One or more lines of text. Height is that of capitals (of the em where `byEm`), in drawing units; angles in radians. */
 export interface TextEntity extends EntityBase {
   kind: 'text';
   lines: string[];
+  /** The same lines, where they are not of one look. */
+  rich?: TextSpan[][];
   x: number;
   y: number;
   /** Second point of `fit` and `aligned` text. */
@@ -260,8 +281,8 @@ export interface ViewportEntity extends EntityBase {
   scale: number;
   /** Indices of the layers not shown in it. */
   frozen: number[];
-  /** True where its edge is an outline of any form, of which only the box is known. */
-  byOutline: boolean;
+  /** Handle of the entity of the layout that is its edge, where that is not its box. */
+  outline: string | undefined;
 }
 
 /** How a layout lies on its paper. */

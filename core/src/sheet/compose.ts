@@ -13,7 +13,8 @@ import type { FontSet } from '../text/layout';
 import { placeLayout } from './layout';
 import { placeLettering } from './lettering';
 import type { PaperChoice, ProjectFacts, Sheet, View } from './model';
-import { placeView, windowToPaper, visibleExtents, type ViewNotes } from './place-view';
+import { visibleExtents } from './extents';
+import { placeView, windowToPaper, type ViewNotes } from './place-view';
 import { drawTitleBlock, TITLE_BLOCK_HEIGHT_MM } from './title-block';
 
 /** A drawing as a sheet uses it: its content and the unit it is in (its own, or the one stated for it). */
@@ -119,8 +120,8 @@ function composeLayout({ sheet, source, fonts }: ComposeInput, from: NonNullable
   const builder = new PageBuilder(paper.width, paper.height);
   const placed = placeLayout(builder, fonts, drawing, space, space.plot);
   const warnings = placed.notes.flatMap((notes) => warningsOf(notes, drawing.name, sheet));
-  if (placed.viewports.some(({ byOutline }) => byOutline)) {
-    const sentence = 'A viewport is cut by an outline, which is not read yet; it is shown within its box.';
+  if (placed.viewports.some(({ outlineMissing }) => outlineMissing)) {
+    const sentence = 'A viewport is cut by an outline that is not in its layout; it is shown within its box.';
     warnings.push({ code: 'sheet.viewport-outline', sentence, place: { file: drawing.name, sheet: sheet.number } });
   }
   return { page: builder.build(), paper, views: [], warnings };

@@ -3,7 +3,8 @@ import type { Drawing, Space } from '../drawing/model';
 import { PageBuilder } from '../page/builder';
 import type { Page } from '../page/page';
 import type { FontSet } from '../text/layout';
-import { placeView, visibleExtents, windowToPaper } from './place-view';
+import { visibleExtents } from './extents';
+import { placeView, windowToPaper } from './place-view';
 
 /** A space of a drawing as one large page, to be looked at closely. */
 export interface DrawingPage {

@@ -1,11 +1,12 @@
 import { apply, compose, rotation, scaling, translation, type Affine } from '../geometry/affine';
 import type { Box } from '../geometry/box';
+import { flattened } from '../geometry/flatten';
 import { Path } from '../geometry/path';
 import { COLOUR_FOREGROUND, type Drawing, type PlotSettings, type Space, type ViewportEntity } from '../drawing/model';
 import { resolve, topLevel } from '../drawing/resolve';
 import type { PageBuilder } from '../page/builder';
 import type { FontSet } from '../text/layout';
-import { placeView, type ViewNotes } from './place-view';
+import { drawPath, placeView, type ViewNotes } from './place-view';
 
 const BLACK = 0x000000;
 const WEIGHT_UNITS_PER_MM = 100;
@@ -15,7 +16,8 @@ export interface PlacedViewport {
   /** Paper length over model length, both in mm only where the model is in mm: paper mm to a model unit. */
   mmPerModelUnit: number;
   box: Box;
-  byOutline: boolean;
+  /** True where its edge is an outline that is not there: it is shown within its box. */
+  outlineMissing: boolean;
 }
 
 export interface PlacedLayout {
@@ -41,9 +43,12 @@ export function placeLayout(
     const hidden = new Set(entity.frozen.map((layer) => drawing.layers[layer]?.name.toLowerCase() ?? ''));
     const mmPerModelUnit = entity.scale * plot.mmPerUnit;
     const dashMm = drawing.dashesOnPaper ? plot.mmPerUnit : mmPerModelUnit;
+    const outline = entity.outline === undefined ? undefined : outlineOf(space, entity.outline, paper);
+    if (outline) builder.clipToLoops(outline);
     placed.notes.push(placeView(builder, fonts, drawing, model, map, box, hidden, dashMm));
-    placed.viewports.push({ mmPerModelUnit, box, byOutline: entity.byOutline });
-    if (!entity.byOutline) drawBorder(builder, drawing, entity, box);
+    if (outline) builder.endClip();
+    placed.viewports.push({ mmPerModelUnit, box, outlineMissing: entity.outline !== undefined && !outline });
+    if (entity.outline === undefined) drawBorder(builder, drawing, entity, box);
   }
   placed.notes.push(placeView(builder, fonts, drawing, space.entities, paper, undefined, new Set()));
   return placed;
@@ -57,6 +62,17 @@ function modelToLayout(viewport: ViewportEntity): Affine {
   const { cx, cy, viewX, viewY, targetX, targetY, twist, scale } = viewport;
   const display = compose(rotation(twist), translation(-targetX, -targetY));
   return compose(compose(translation(cx, cy), scaling(scale)), compose(translation(-viewX, -viewY), display));
+}
+
+/** The loops of the entity that a viewport is cut by, mm on the paper; undefined where it is not there. */
+function outlineOf(space: Space, handle: string, paper: Affine): number[][] | undefined {
+  const entity = space.entities.find((other) => other.handle === handle && other.kind !== 'viewport');
+  if (!entity || entity.kind === 'insert' || entity.kind === 'viewport') return undefined;
+  const path = new Path();
+  if (entity.kind !== 'tilted') drawPath(path, entity, paper);
+  else if (entity.entity.kind !== 'insert') drawPath(path, entity.entity, compose(paper, entity.map));
+  const loops = flattened(path).filter((loop) => loop.length >= 6);
+  return loops.length > 0 ? loops : undefined;
 }
 
 function boxOf({ cx, cy, width, height }: ViewportEntity, paper: Affine): Box {

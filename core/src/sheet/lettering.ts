@@ -6,7 +6,7 @@ import { textAdvance, textRuns, wrapLines, type FontSet } from '../text/layout';
 import type { PageText } from '../page/page';
 
 /** Baseline distance of several lines over the height of capitals (DXF: MTEXT line spacing). */
-const LINE_STEP = 5 / 3;
+export const LINE_STEP = 5 / 3;
 
 /** A piece of text ready for a page, with the box around it; lengths in the units the map leads to. */
 export interface PlacedText {
@@ -49,6 +49,12 @@ export function placeEntityText(
   if (entity.horizontal === 'fit' || entity.horizontal === 'aligned') turn = stretch(fonts, entity, lettering, em);
   const local = compose(compose(translation(entity.x, entity.y), rotation(turn)), flipAndSlant(entity));
   return placeLettering(fonts, lettering, compose(map, local), missing);
+}
+
+/** Where a text's own axes lie: its anchor at the origin, its baseline along x. */
+export function textAxes(entity: TextEntity, map: Affine): Affine {
+  const local = compose(translation(entity.x, entity.y), rotation(entity.rotation));
+  return compose(map, compose(local, flipAndSlant(entity)));
 }
 
 /** Sets lines of text about the origin of `map`, whose x axis is the direction of the baseline. */

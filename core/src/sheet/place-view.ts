@@ -9,11 +9,14 @@ import {
   type HatchEntity,
   type PictureEntity,
   type ShapeEntity,
+  type TextEntity,
+  type TextSpan,
 } from '../drawing/model';
 import type { PageBuilder } from '../page/builder';
 import type { FontSet } from '../text/layout';
 import { hatchPath } from './hatch';
-import { placeEntityText } from './lettering';
+import { placeEntityText, textAxes } from './lettering';
+import { placeRich } from './rich-lettering';
 import {
   arcPath,
   constantWidth,
@@ -74,40 +77,6 @@ export function windowToPaper(window: Box, mmPerUnit: number, scale: number, x: 
   return compose(translation(x, y), compose(scaling(factor), translation(-window.xmin, -window.ymin)));
 }
 
-/** Box around all that is visible in a space, in drawing units; undefined when nothing is. */
-export function visibleExtents(
-  drawing: Drawing,
-  entities: readonly Entity[],
-  fonts: FontSet,
-  hidden: ReadonlySet<string> = new Set(),
-): Box | undefined {
-  const extents = emptyBox();
-  const path = new Path();
-  const clips: Box[] = [];
-  const add = (box: Box): void => union(extents, clips.length > 0 ? intersection(clips.at(-1)!, box) : box);
-  const visitor: Visitor = {
-    entity(entity, _looks, map) {
-      path.clear();
-      if (entity.kind === 'text') {
-        for (const placed of placeEntityText(fonts, drawing, entity, map, new Set())) add(placed.box);
-        return;
-      }
-      if (entity.kind === 'line' && entity.endless) return;
-      if (entity.kind === 'point') include(path.box, ...apply(map, entity.x, entity.y));
-      else drawPath(path, entity, map);
-      add(path.box);
-    },
-    clipBegins(loops, map) {
-      const box = boxOfLoops(mappedLoops(loops, map));
-      clips.push(clips.length > 0 ? intersection(clips.at(-1)!, box) : box);
-    },
-    clipEnds: () => void clips.pop(),
-    stopped: () => undefined,
-  };
-  walk(drawing, entities, visitor, hidden);
-  return isEmpty(extents) ? undefined : extents;
-}
-
 class ViewPainter implements Visitor {
   readonly notes: ViewNotes = { missing: new Set(), dense: new Set(), stops: new Map() };
   private readonly path = new Path();
@@ -128,6 +97,7 @@ class ViewPainter implements Visitor {
     const map = compose(this.toPaper, local);
     const colour = looks.colour === COLOUR_FOREGROUND ? BLACK : looks.colour;
     const layer = this.layer(looks.layer);
+    if (entity.kind === 'text' && entity.rich) return this.rich(entity, entity.rich, looks, map, layer, colour);
     if (entity.kind === 'text') {
       const pen = this.builder.pen(0, colour, [], true, looks.opacity);
       for (const { text, box } of placeEntityText(this.fonts, this.drawing, entity, map, this.notes.missing)) {
@@ -162,6 +132,27 @@ class ViewPainter implements Visitor {
     const penWidth = ownWidth > 0 ? ownWidth : Math.max(HAIRLINE_MM, looks.weight / WEIGHT_UNITS_PER_MM);
     const dashes = this.dashes(looks.lineType, entity.style.lineTypeScale);
     this.builder.stroke(path, layer, this.builder.pen(penWidth, colour, dashes, ownWidth === 0, opacity));
+  }
+
+  private rich(
+    entity: TextEntity,
+    rich: TextSpan[][],
+    { opacity }: Resolved,
+    map: Affine,
+    layer: number,
+    colour: number,
+  ): void {
+    const { builder } = this;
+    const axes = textAxes(entity, map);
+    const { texts, rules } = placeRich(this.fonts, this.drawing, { ...entity, rich }, axes, this.notes.missing);
+    const pen = (own: number | undefined): number => builder.pen(0, own ?? colour, [], true, opacity);
+    for (const { text, box, colour: own } of texts) builder.text(text, box, layer, pen(own));
+    for (const { corners, colour: own } of rules) {
+      const path = this.path.clear();
+      corners.forEach(([x, y], i) => (i === 0 ? path.moveTo(x, y) : path.lineTo(x, y)));
+      path.close();
+      builder.fill(path, layer, pen(own));
+    }
   }
 
   private picture({ picture, map: own }: PictureEntity, map: Affine, layer: number): void {

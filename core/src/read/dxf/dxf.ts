@@ -48,7 +48,6 @@ class DxfFile {
   private readonly model: Entity[] = [];
   private readonly activePaper: Entity[] = [];
   private readonly layouts: { name: string; owner: string; plot: PlotSettings | undefined }[] = [];
-  private readonly blockOfHandle = new Map<string, string>();
   private readonly references = new Set<string>();
   private unit: LengthUnit | undefined;
   private lineTypeScale = 1;
@@ -107,7 +106,7 @@ class DxfFile {
 
   private layoutSpaces(): Space[] {
     return this.layouts.map(({ name, owner, plot }) => {
-      const block = this.blockOfHandle.get(owner)?.toLowerCase() ?? '';
+      const block = this.names.blockOfHandle(owner)?.toLowerCase() ?? '';
       const entities =
         block === ACTIVE_LAYOUT && this.activePaper.length
           ? this.activePaper
@@ -155,6 +154,7 @@ class DxfFile {
       if (section === 'TABLES') this.tableEntry();
       else if (section === 'BLOCKS' && word === 'BLOCK') this.block();
       else if (section === 'OBJECTS' && word === 'LAYOUT') this.layout();
+      else if (section === 'OBJECTS' && word === 'SORTENTSTABLE') this.order();
       else if (section === 'OBJECTS' && word === 'IMAGEDEF') this.refer(this.record.text(1));
     }
   }
@@ -162,7 +162,7 @@ class DxfFile {
   private tableEntry(): void {
     const { record, names } = this;
     const name = record.text(2);
-    if (record.type === 'BLOCK_RECORD') this.blockOfHandle.set(record.text(5), name);
+    if (record.type === 'BLOCK_RECORD') names.setBlockHandle(record.text(5), name);
     if (!name) return;
     if (record.type === 'LTYPE') names.setLineType({ name, dashes: dashesOf(record) });
     if (record.type === 'STYLE') {
@@ -199,6 +199,26 @@ class DxfFile {
     for (let i = 0; i < record.count; i++) if (record.codes[i] === 330) last = record.textAt(i);
     if (!name || name.toLowerCase() === 'model') return;
     this.layouts.push({ name, owner: last, plot: plotSettingsOf(record) });
+  }
+
+  /** Draw order of a space or block (SORTENTSTABLE): each entity takes the place of the handle it is paired with. */
+  private order(): void {
+    const { record } = this;
+    const places = new Map<string, number>();
+    let owner = '';
+    for (let i = 0; i < record.count; i++) {
+      if (record.codes[i] === 330) owner = record.textAt(i);
+      if (record.codes[i] === 331 && record.codes[i + 1] === 5) {
+        places.set(record.textAt(i).toUpperCase(), parseInt(record.textAt(i + 1), 16));
+      }
+    }
+    const block = this.names.blockOfHandle(owner)?.toLowerCase() ?? '';
+    const own = this.blocks.get(block)?.entities;
+    const entities = block === '*model_space' ? this.model : block === ACTIVE_LAYOUT ? this.activePaper : own;
+    if (!entities || places.size === 0) return;
+    const place = ({ handle }: Entity): number => places.get(handle.toUpperCase()) ?? parseInt(handle, 16);
+    const placed = entities.map((entity) => ({ entity, at: place(entity) || 0 }));
+    placed.sort((a, b) => a.at - b.at).forEach(({ entity }, i) => (entities[i] = entity));
   }
 
   private block(): void {

@@ -4,6 +4,7 @@ import {
   COLOUR_BY_LAYER,
   LINE_TYPE_BY_BLOCK,
   LINE_TYPE_BY_LAYER,
+  OPACITY_BY_BLOCK,
   POLYLINE_STRIDE,
   WEIGHT_BY_LAYER,
   type Entity,
@@ -20,6 +21,7 @@ import { readFace } from './faces';
 import { readHatch } from './hatch';
 import { readViewport } from './layouts';
 import { readLeader } from './leader';
+import { readMultileader } from './multileader';
 import { isFlat, isMirrored, planView } from './mirror';
 import { readImage, readWipeout } from './pictures';
 import { readSolid } from './solid';
@@ -49,6 +51,7 @@ const IN_WORLD = new Set([
   'XLINE',
   'MTEXT',
   'LEADER',
+  'MULTILEADER',
   'DIMENSION',
   'WIPEOUT',
   'IMAGE',
@@ -108,7 +111,17 @@ export function styleOf(record: Record, names: NameTables): Style {
     record.integer(370, WEIGHT_BY_LAYER),
     record.has(6) ? lineTypeOf(record.name(6), names) : LINE_TYPE_BY_LAYER,
     record.number(48, 1),
+    opacityOf(record),
   );
+}
+
+/** Transparency (code 440): the highest byte says how it is meant, the lowest is the opacity of 255. */
+function opacityOf(record: Record): number | undefined {
+  if (!record.has(440)) return undefined;
+  const value = record.integer(440);
+  const how = (value >>> 24) & 0xff;
+  if (how === 1) return OPACITY_BY_BLOCK;
+  return how === 2 ? Math.round(((value & 0xff) / 255) * 100) : undefined;
 }
 
 function shapesOf(record: Record, style: Style, handle: string, context: EntityContext): Untilted[] | 'unknown' {
@@ -117,6 +130,7 @@ function shapesOf(record: Record, style: Style, handle: string, context: EntityC
     return viewport ? [viewport] : [];
   }
   if (record.type === 'LEADER') return readLeader(record, style, handle, context.names);
+  if (record.type === 'MULTILEADER') return readMultileader(record, style, handle, context.names);
   const shape = shapeOf(record, style, handle, context);
   if (shape === 'nothing') return [];
   return shape === 'unknown' ? shape : [shape];

@@ -72,6 +72,6 @@ export function readViewport(
     twist: record.number(51) * RADIANS,
     scale: height / viewHeight,
     frozen: frozen.flatMap((layer) => names.layerOfHandle(layer) ?? []),
-    byOutline: (flags & CLIPPED_BY_OUTLINE) !== 0,
+    outline: flags & CLIPPED_BY_OUTLINE ? record.text(340) : undefined,
   };
 }

@@ -24,7 +24,8 @@ export function readLeader(record: Record, style: Style, handle: string, names: 
   return [line, arrowhead(points, names.arrowSize(record.text(3, 'STANDARD')), style, handle)];
 }
 
-function arrowhead(points: readonly number[], size: number, style: Style, handle: string): PlainEntity {
+/** A slender filled triangle at the first of some points, pointing away from the second. */
+export function arrowhead(points: readonly number[], size: number, style: Style, handle: string): PlainEntity {
   const [x, y, toX, toY] = points as [number, number, number, number];
   const length = Math.hypot(toX - x, toY - y) || 1;
   const [dx, dy] = [((toX - x) / length) * size, ((toY - y) / length) * size];

@@ -13,6 +13,7 @@ export class NameTables {
   /** Length of arrowheads where no style says it: the header's, else DXF's own 0.18. */
   standardArrow = 0.18;
   private readonly arrowSizes = new Map<string, number>();
+  private readonly blockHandles = new Map<string, string>();
   private readonly layerHandles = new Map<string, number>();
   private readonly layerAsWritten = new Map<string, number>();
   /** Styles met lately, by a hash of what they say. */
@@ -48,7 +49,14 @@ export class NameTables {
   }
 
   /** A style of these properties; entities that share them mostly share one object. */
-  style(layer: number, colour: number, weight: number, lineType: number, lineTypeScale: number): Style {
+  style(
+    layer: number,
+    colour: number,
+    weight: number,
+    lineType: number,
+    lineTypeScale: number,
+    opacity?: number,
+  ): Style {
     const slot = Math.imul(Math.imul(Math.imul(layer, 31) + colour, 31) + weight, 31) & (this.styles.length - 1);
     const kept = this.styles[slot];
     if (
@@ -56,11 +64,14 @@ export class NameTables {
       kept.colour === colour &&
       kept.weight === weight &&
       kept.lineType === lineType &&
-      kept.lineTypeScale === lineTypeScale
+      kept.lineTypeScale === lineTypeScale &&
+      kept.opacity === opacity
     ) {
       return kept;
     }
-    return (this.styles[slot] = { layer, colour, weight, lineType, lineTypeScale });
+    const style: Style = { layer, colour, weight, lineType, lineTypeScale };
+    if (opacity !== undefined) style.opacity = opacity;
+    return (this.styles[slot] = style);
   }
 
   /** Index of a line type; continuous for a name that the file does not define. */
@@ -79,6 +90,15 @@ export class NameTables {
 
   setTextStyle(style: TextStyle): number {
     return put(this.textStyles, this.textStyleAt, style);
+  }
+
+  /** Name of the block that the handle of a block record refers to. */
+  blockOfHandle(handle: string): string | undefined {
+    return this.blockHandles.get(handle.toUpperCase());
+  }
+
+  setBlockHandle(handle: string, name: string): void {
+    if (handle) this.blockHandles.set(handle.toUpperCase(), name);
   }
 
   /** Index of the layer that a handle refers to. */

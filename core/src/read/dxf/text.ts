@@ -19,49 +19,21 @@ export function decodeDxfText(text: string): string {
     );
 }
 
-function decodeUnicode(text: string): string {
-  return text.replace(/\\U\+([0-9A-Fa-f]{4})/g, (_, hex: string) => String.fromCharCode(parseInt(hex, 16)));
-}
+/** Code pages of `\\M+n`, by n (DXF reference, multibyte interchange). */
+const MULTIBYTE: readonly (string | undefined)[] = [undefined, 'shift_jis', 'big5', 'euc-kr', undefined, 'gbk'];
 
-/**
- * The lines of an MTEXT, formatting codes taken out: `\P` and `\n` break lines, `\~` is a hard space, `\S1/2;` a
- * stack (shown as `1/2`), `\U+XXXX` a character, `{}` groups; `\f…; \H…; \C…; \A…; \W…; \Q…; \T…; \p…;` and the
- * switches `\L \l \O \o \K \k` change only the look.
- */
-export function mtextLines(raw: string): string[] {
-  const text = decodeUnicode(raw);
-  let out = '';
-  for (let i = 0; i < text.length; i++) {
-    const c = text[i]!;
-    if (c === '{' || c === '}') continue;
-    if (c !== '\\') {
-      out += c;
-      continue;
-    }
-    const code = text[++i];
-    if (code === undefined) break;
-    if (code === 'P' || code === 'N' || code === 'n') out += '\n';
-    else if (code === '~') out += '\u00a0';
-    else if (code === '\\' || code === '{' || code === '}') out += code;
-    else if ('LlOoKk'.includes(code)) continue;
-    else if (code === 'S') {
-      const end = argumentEnd(text, i);
-      out += stack(text.slice(i + 1, end));
-      i = end;
-    } else if ('fFHCcAWQTp'.includes(code)) i = argumentEnd(text, i);
-    else out += '\\' + code;
-  }
-  return out.split(/\r?\n/).map((line) => decodeDxfText(line));
-}
-
-/** Position of the semicolon that ends the argument of the code at `at`; the code itself where there is none. */
-function argumentEnd(text: string, at: number): number {
-  const end = text.indexOf(';', at);
-  return end < 0 ? text.length : end;
-}
-
-function stack(argument: string): string {
-  const [over = '', under = ''] = argument.split(/[/#^]/);
-  if (!under.trim()) return over.trim();
-  return argument.includes('^') ? `${over.trim()} ${under.trim()}` : `${over.trim()}/${under.trim()}`;
+/** Decodes characters written by number: `\\U+XXXX`, `\\M+nXXXX`, and the `\\xNN` of some writers. */
+export function decodeUnicode(text: string): string {
+  if (!text.includes('\\')) return text;
+  return text
+    .replace(/\\U\+([0-9A-Fa-f]{4})/g, (_, hex: string) => String.fromCharCode(parseInt(hex, 16)))
+    .replace(/\\M\+([1-5])([0-9A-Fa-f]{4})/g, (whole, n: string, hex: string) => {
+      const page = MULTIBYTE[Number(n)];
+      if (!page) return whole;
+      const bytes = Uint8Array.of(parseInt(hex.slice(0, 2), 16), parseInt(hex.slice(2), 16));
+      return new TextDecoder(page).decode(bytes);
+    })
+    .replace(/\\x([89A-Fa-f][0-9A-Fa-f])/g, (_, hex: string) =>
+      new TextDecoder('windows-1252').decode(Uint8Array.of(parseInt(hex, 16))),
+    );
 }

@@ -2,7 +2,8 @@ import type { HorizontalAlign, Style, TextEntity, VerticalAlign } from '../../dr
 import { isMirrored } from './mirror';
 import type { NameTables } from './names';
 import type { Record } from './record';
-import { decodeDxfText, mtextLines } from './text';
+import { isPlain, mtextSpans, plainLines } from './mtext';
+import { decodeDxfText } from './text';
 
 const RADIANS = Math.PI / 180;
 const BACKWARDS = 2;
@@ -50,18 +51,21 @@ export function readMtext(record: Record, style: Style, handle: string, names: N
   for (let i = 0; i < record.count; i++) {
     if (record.codes[i] === 3 || record.codes[i] === 1) raw += record.textAt(i);
   }
+  const height = record.number(40, 1);
+  const spans = mtextSpans(raw, height);
   const attachment = Math.min(9, Math.max(1, record.integer(71, 1))) - 1;
   const direction = record.has(11) ? Math.atan2(record.number(21), record.number(11)) : record.number(50) * RADIANS;
   return {
     kind: 'text',
     style,
     handle,
-    lines: mtextLines(raw),
+    lines: plainLines(spans),
+    ...(!isPlain(spans) && { rich: spans }),
     x: record.number(10),
     y: record.number(20),
     x2: 0,
     y2: 0,
-    height: record.number(40, 1),
+    height,
     rotation: direction,
     widthFactor: names.textStyles[names.textStyle(record.text(7, 'STANDARD'))]?.widthFactor ?? 1,
     oblique: 0,

@@ -1,0 +1,142 @@
+import { colourFromIndex } from '../../drawing/colours';
+import type { TextSpan } from '../../drawing/model';
+import { decodeDxfText, decodeUnicode } from './text';
+
+type Look = Omit<TextSpan, 'text' | 'over' | 'under'>;
+
+const RADIANS = Math.PI / 180;
+
+/**
+ * The lines of an MTEXT as spans of one look each. `\P \N \n` break lines, `\~` is a hard space, `\S1/2;` a stack,
+ * `{}` keep a look to what is between them; `\f \F` change the font, `\H` the height, `\C \c` the colour, `\W` the
+ * width, `\Q` the slant, `\L \O \K` draw lines; `\A \T \p` are left out of account.
+ */
+export function mtextSpans(raw: string, height: number): TextSpan[][] {
+  const text = decodeUnicode(raw);
+  const lines: TextSpan[][] = [[]];
+  const looks: Look[] = [{ height: 1 }];
+  let run = '';
+  const look = (): Look => looks.at(-1)!;
+  const flush = (): void => {
+    if (run) lines.at(-1)!.push({ ...look(), text: decodeDxfText(run) });
+    run = '';
+  };
+  const change = (by: Partial<Look>): void => {
+    flush();
+    looks[looks.length - 1] = { ...look(), ...by };
+  };
+  for (let i = 0; i < text.length; i++) {
+    const c = text[i]!;
+    if (c === '{') {
+      flush();
+      looks.push({ ...look() });
+    } else if (c === '}') {
+      flush();
+      if (looks.length > 1) looks.pop();
+    } else if (c === '\n') {
+      flush();
+      lines.push([]);
+    } else if (c === '\r') continue;
+    else if (c !== '\\') run += c;
+    else {
+      const code = text[++i];
+      if (code === undefined) break;
+      if (code === 'P' || code === 'N' || code === 'n') {
+        flush();
+        lines.push([]);
+      } else if (code === '~') run += '\u00a0';
+      else if (code === '\\' || code === '{' || code === '}') run += code;
+      else if (code in SWITCHES) change(SWITCHES[code]!);
+      else if ('SfFHCcAWQTp'.includes(code)) {
+        const end = argumentEnd(text, i);
+        const argument = text.slice(i + 1, end);
+        if (code === 'S') {
+          flush();
+          lines.at(-1)!.push({ ...look(), ...stack(argument) });
+        } else change(lookOf(code, argument, look(), height));
+        i = end;
+      } else run += `\\${code}`;
+    }
+  }
+  flush();
+  return lines;
+}
+
+const SWITCHES: Readonly<Record<string, Partial<Look>>> = {
+  L: { underline: true },
+  l: { underline: false },
+  O: { overline: true },
+  o: { overline: false },
+  K: { strike: true },
+  k: { strike: false },
+};
+
+function lookOf(code: string, argument: string, now: Look, height: number): Partial<Look> {
+  const number = parseFloat(argument);
+  switch (code) {
+    case 'f':
+    case 'F':
+      return { font: argument.split('|')[0]!.trim() };
+    case 'H':
+      // Followed by x it is a multiple of the height so far.
+      if (!(number > 0)) return {};
+      return { height: /x\s*$/i.test(argument) ? now.height * number : number / (height || 1) };
+    case 'C':
+      return Number.isInteger(number) && number > 0 && number < 256
+        ? { colour: colourFromIndex(number) }
+        : { colour: undefined };
+    case 'c': {
+      if (!Number.isFinite(number)) return {};
+      // Blue, green, red from the highest byte.
+      const [b, g, r] = [(number >> 16) & 255, (number >> 8) & 255, number & 255];
+      return { colour: (r << 16) | (g << 8) | b };
+    }
+    case 'W':
+      return number > 0 ? { widthFactor: /x\s*$/i.test(argument) ? (now.widthFactor ?? 1) * number : number } : {};
+    case 'Q':
+      return Number.isFinite(number) ? { oblique: number * RADIANS } : {};
+    default:
+      return {};
+  }
+}
+
+function stack(argument: string): Pick<TextSpan, 'text' | 'over' | 'under' | 'bar'> {
+  const mark = /[/#^]/.exec(argument)?.[0] ?? '/';
+  const [over = '', under = ''] = argument.split(mark).map((part) => decodeDxfText(part).trim());
+  if (!under) return { text: over };
+  if (mark === '#') return { text: `${over}/${under}` };
+  return { text: '', over, under, bar: mark === '/' };
+}
+
+/** Position of the semicolon that ends the argument of the code at `at`. */
+function argumentEnd(text: string, at: number): number {
+  const end = text.indexOf(';', at);
+  return end < 0 ? text.length : end;
+}
+
+/** True where spans look like their text's style throughout, so that plain lines do. */
+export function isPlain(lines: readonly TextSpan[][]): boolean {
+  return lines.every((spans) =>
+    spans.every(
+      ({ height, font, colour, underline, overline, strike, widthFactor, oblique, over }) =>
+        height === 1 &&
+        font === undefined &&
+        colour === undefined &&
+        !underline &&
+        !overline &&
+        !strike &&
+        widthFactor === undefined &&
+        !oblique &&
+        over === undefined,
+    ),
+  );
+}
+
+/** The lines as plain text, stacks as `1/2`. */
+export function plainLines(lines: readonly TextSpan[][]): string[] {
+  return lines.map((spans) =>
+    spans
+      .map(({ text, over, under, bar }) => (over === undefined ? text : `${over}${bar ? '/' : ' '}${under}`))
+      .join(''),
+  );
+}
