@@ -1,5 +1,5 @@
 import type { PDFDocument } from '@cantoo/pdf-lib';
-import type { Drawing, ForeignObjects, Page } from '@folvex/core';
+import { ProblemError, type Drawing, type ForeignObjects, type Page, type PictureSource } from '@folvex/core';
 import { embedPage, openPdf } from '@folvex/core/foreign';
 import { pictureObjects } from './rasters';
 import { deflate } from './tools';
@@ -15,12 +15,22 @@ export async function embedPictures(page: Page, drawings: readonly Drawing[]): P
     const source = drawing?.pictures[picture.index];
     if (!drawing || !source) throw new Error(`picture ${picture.index} of a drawing is not there`);
     const key = `${picture.drawing} ${picture.index} ${drawing.name}`;
-    if (source.kind === 'pdf') {
-      const document = await openDocument(picture.drawing, source.bytes, drawing.name);
-      objects.push(embedPage(document, source.page, drawing.name, key, deflate));
-    } else objects.push(await pictureObjects(source, key));
+    try {
+      objects.push(await embedOne(source, drawing, picture.drawing, key));
+    } catch {
+      // Its header could be read, what it shows cannot.
+      const what = source.kind === 'pdf' || source.kind === 'tiff' ? `Page ${source.page}` : 'A picture';
+      const sentence = `${what} of ${drawing.name} is damaged and cannot be placed; ask for the file again, or take the view off the sheet.`;
+      throw new ProblemError({ code: 'picture.damaged', sentence, place: { file: drawing.name } });
+    }
   }
   return objects;
+}
+
+async function embedOne(source: PictureSource, drawing: Drawing, hash: string, key: string): Promise<ForeignObjects> {
+  if (source.kind !== 'pdf') return pictureObjects(source, key);
+  const document = await openDocument(hash, source.bytes, drawing.name);
+  return embedPage(document, source.page, drawing.name, key, deflate);
 }
 
 /** A PDF of others, opened; the last few are kept, since their pages come one after the other. */

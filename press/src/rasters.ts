@@ -86,7 +86,7 @@ export async function pictureObjects(source: PictureSource, key: string): Promis
 }
 
 async function tiffAsPng(bytes: Uint8Array, page: number): Promise<Uint8Array> {
-  const picture = sharp(bytes, { page: page - 1, limitInputPixels: MOST_PIXELS });
+  const picture = sharp(bytes, { page: page - 1, limitInputPixels: MOST_PIXELS, failOn: 'none' });
   const { bitsPerSample, channels } = await picture.metadata();
   // Scans of line work have one bit a pixel; two colours keep them that small.
   const twoColours = bitsPerSample === 1 && channels === 1;
@@ -100,5 +100,6 @@ async function flatPng(bytes: Uint8Array): Promise<NonNullable<ReturnType<typeof
 }
 
 function input(bytes: Uint8Array): Sharp {
-  return sharp(bytes, { limitInputPixels: MOST_PIXELS });
+  // What can be decoded of a damaged picture is shown.
+  return sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'none' });
 }

@@ -1,5 +1,5 @@
 import { apply, meanScale, compose, scaling, translation, type Affine } from '../geometry/affine';
-import { boxOfLoops, emptyBox, include, intersection, isEmpty, union, type Box } from '../geometry/box';
+import type { Box } from '../geometry/box';
 import { Path } from '../geometry/path';
 import type { Resolved } from '../drawing/resolve';
 import {

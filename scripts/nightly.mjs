@@ -1,0 +1,22 @@
+// What takes too long for every test run: many more damaged files, within the memory that a small server has.
+import { join } from 'node:path';
+import { ROOT } from './build-node.mjs';
+import { show } from './lib/commands.mjs';
+import { ensureDebian, ensureNpm, FOR_TESTING } from './lib/packages.mjs';
+import { runMain, Trouble } from './lib/say.mjs';
+
+const FILES = process.env.FOLVEX_FUZZ ?? '20000';
+const MOST_MEMORY_MB = 1024;
+
+await runMain(async () => {
+  await ensureDebian(FOR_TESTING);
+  await ensureNpm(ROOT);
+  const jest = join(ROOT, 'node_modules', 'jest', 'bin', 'jest.js');
+  const node = ['--experimental-vm-modules', '--no-warnings', `--max-old-space-size=${MOST_MEMORY_MB}`];
+  const wanted = ['--selectProjects', 'core', 'press', '--testPathPatterns', 'fuzz', 'random', '--runInBand'];
+  const code = await show('node', [...node, jest, ...wanted], {
+    cwd: ROOT,
+    env: { ...process.env, FOLVEX_FUZZ: FILES },
+  });
+  if (code !== 0) throw new Trouble('The nightly tests failed; see above for the seed of the file.');
+});
