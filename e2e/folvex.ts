@@ -96,13 +96,13 @@ export async function greyCells(page: Page, url: string): Promise<number[]> {
 }
 
 /** A DXF of some lines and a note, without a unit unless one is said. */
-export function drawing(unit?: number): Buffer {
+export function drawing(unit?: number, words = 'Boat shed'): Buffer {
   const header = unit === undefined ? '' : `0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n${unit}\n0\nENDSEC\n`;
   const lines = Array.from(
     { length: 12 },
     (_, i) => `0\nLINE\n8\nA-WALL\n10\n${i * 1000}\n20\n0\n11\n${i * 1000}\n21\n8000\n`,
   );
-  const note = '0\nTEXT\n8\nA-NOTE\n10\n500\n20\n8500\n40\n300\n1\nBoat shed\n';
+  const note = `0\nTEXT\n8\nA-NOTE\n10\n500\n20\n8500\n40\n300\n1\n${words}\n`;
   return Buffer.from(`${header}0\nSECTION\n2\nENTITIES\n${lines.join('')}${note}0\nENDSEC\n0\nEOF\n`);
 }
 

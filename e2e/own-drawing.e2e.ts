@@ -64,12 +64,12 @@ test('nineteen tables in one drawing become nineteen sheets in one step', async 
 
 test('files dropped anywhere on the page come in', async ({ folvex: page }) => {
   await go(page, 'Gather');
-  const text = drawing(4).toString();
-  const files = await page.evaluateHandle((content) => {
+  const texts = ['one', 'two'].map((word) => drawing(4, word).toString());
+  const files = await page.evaluateHandle((contents) => {
     const transfer = new DataTransfer();
-    for (const name of ['one.dxf', 'two.dxf']) transfer.items.add(new File([content], name));
+    ['one.dxf', 'two.dxf'].forEach((name, i) => transfer.items.add(new File([contents[i]!], name)));
     return transfer;
-  }, text);
+  }, texts);
   await page.dispatchEvent('fx-gather .place', 'dragover', { dataTransfer: files });
   await expect(page.getByText('Drop the drawings to read them')).toBeVisible();
   await page.dispatchEvent('fx-gather .place', 'drop', { dataTransfer: files });
@@ -81,7 +81,7 @@ test('what cannot be read gets one sentence, and the rest comes in', async ({ fo
   await go(page, 'Gather');
   await expect(page.locator('fx-drawing-card').first()).toBeVisible();
   const before = await page.locator('fx-drawing-card').count();
-  const whole = drawing(4);
+  const whole = drawing(4, 'whole');
   await page
     .getByLabel('Drawing files')
     .setInputFiles([
@@ -91,14 +91,14 @@ test('what cannot be read gets one sentence, and the rest comes in', async ({ fo
       file('good.dxf', whole),
     ]);
   await expect(page.getByText('empty.dxf is empty; save the drawing again and add that file.')).toBeVisible();
-  await expect(page.getByText('picture.dxf is a PNG picture, not a DXF drawing')).toBeVisible();
+  await expect(page.getByText('picture.dxf cannot be read as a PNG picture')).toBeVisible();
   await expect(page.locator('fx-drawing-card')).toHaveCount(before + 2);
   const cut = page.locator('fx-drawing-card').filter({ hasText: 'cut.dxf' });
   await cut.getByRole('button', { name: '1 warning' }).click();
   await expect(cut).toContainText(/breaks off at line \d+; what came before is shown/);
   await page.getByRole('button', { name: 'Dismiss' }).first().click();
   await page.getByRole('button', { name: 'Dismiss' }).first().click();
-  await expect(page.locator('.upload')).toHaveCount(0);
+  await expect(page.locator('fx-incoming .line')).toHaveCount(0);
 });
 
 test('a file of 300 MB is refused with a sentence while the page stays alive', async ({ folvex: page }) => {

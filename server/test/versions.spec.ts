@@ -63,6 +63,13 @@ describe('a file that comes in', () => {
     expect(apart.body.drawing.id).not.toBe(drawing.id);
   });
 
+  it('side by side with its copy is added once, and two of one name are not both added', async () => {
+    const both = await Promise.all([send(dxf(line('E', 1)), 'e1.dxf'), send(dxf(line('E', 1)), 'e2.dxf')]);
+    expect(both.map(({ outcome }) => outcome).sort()).toEqual(['added', 'known']);
+    const named = await Promise.all([send(dxf(line('E', 2)), 'e.dxf'), send(dxf(line('E', 3)), 'E.dxf')]);
+    expect(named.map(({ outcome }) => outcome).sort()).toEqual(['added', 'newer']);
+  });
+
   it('can be meant for a drawing of another name', async () => {
     const drawing = await added(dxf(line('B', 1)), 'meant.dxf');
     const received = await send(dxf(line('B', 2)), 'from-the-engineer.dxf', drawing.id);

@@ -105,7 +105,7 @@ export async function drawingById(db: Database, id: string): Promise<DrawingRow 
 
 /** A drawing of a project by its latest content, or by its name (case-blind). */
 export async function drawingLike(
-  db: Database,
+  db: Pick<Database, 'select'>,
   projectId: string,
   like: { hash: string } | { name: string },
 ): Promise<DrawingRow | undefined> {
@@ -131,8 +131,28 @@ export interface NewDrawing {
   miniature: string | null;
 }
 
-export async function addDrawing(db: Database, drawing: NewDrawing): Promise<void> {
-  await db.insert(drawings).values(drawing);
+/** What adding a drawing came to: it was added, or one like it came in meanwhile. */
+export type Added = 'added' | { known: string } | { sameName: string };
+
+/**
+ * Adds a drawing unless one of the same content, or (with `nameTaken: 'refuse'`) of the same name, is there. Files of one
+ * drop come in side by side: they are looked at one after the other.
+ */
+export async function addDrawing(
+  db: Database,
+  drawing: NewDrawing,
+  nameTaken: 'refuse' | 'allow' = 'refuse',
+): Promise<Added> {
+  return db.transaction(async (tx) => {
+    await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${drawing.projectId}))`);
+    const { projectId, hash, name } = drawing;
+    const known = await drawingLike(tx, projectId, { hash });
+    if (known) return { known: known.id };
+    const sameName = nameTaken === 'refuse' ? await drawingLike(tx, projectId, { name }) : undefined;
+    if (sameName) return { sameName: sameName.id };
+    await tx.insert(drawings).values(drawing);
+    return 'added';
+  });
 }
 
 export type NextVersion = Pick<NewDrawing, 'name' | 'hash' | 'bytes' | 'facts' | 'miniature'>;

@@ -3,7 +3,7 @@ import type { OfferAnswer, OfferedFile, Received } from '@folvex/contract';
 import { ProblemError } from '@folvex/core';
 import type { InspectedDrawing, Press } from '@folvex/press';
 import type { Database } from '../data/database';
-import { addDrawing, addVersion, drawingById, drawingInfoOf, drawingLike, type DrawingRow } from '../data/drawings';
+import { addDrawing, addVersion, drawingById, drawingInfoOf, drawingLike } from '../data/drawings';
 import type { Store } from '../files/store';
 
 interface Desk {
@@ -25,7 +25,7 @@ export async function receive(desk: Desk, projectId: string, file: OfferedFile, 
   const meant = newerOf === undefined ? undefined : await drawingById(db, newerOf);
   const older = meant?.projectId === projectId ? meant : await drawingLike(db, projectId, { name: file.name });
   if (older) return { outcome: 'newer', drawing: await infoOf(db, older.id), offered: file };
-  return { outcome: 'added', drawing: await infoOf(db, await add(desk, projectId, file, inspected)) };
+  return add(desk, projectId, file, inspected, 'refuse');
 }
 
 /** Does with an offered file what was decided. */
@@ -47,7 +47,7 @@ export async function answerOffer(desk: Desk, projectId: string, answer: OfferAn
   const inspected = await inspect(desk, offered);
   if ('outcome' in inspected) return inspected;
   if (as === 'drawing') {
-    return { outcome: 'added', drawing: await infoOf(db, await add(desk, projectId, offered, inspected)) };
+    return add(desk, projectId, offered, inspected, 'allow');
   }
   const row = answer.drawing === undefined ? undefined : await drawingById(db, answer.drawing);
   if (!row || row.projectId !== projectId) {
@@ -73,13 +73,18 @@ async function inspect(
 async function add(
   { db, store }: Desk,
   projectId: string,
-  { name, hash, bytes }: OfferedFile,
+  file: OfferedFile,
   inspected: InspectedDrawing,
-): Promise<DrawingRow['id']> {
+  nameTaken: 'refuse' | 'allow',
+): Promise<Received> {
+  const { name, hash, bytes } = file;
   const id = randomUUID();
   const miniature = await miniatureOf(store, inspected);
-  await addDrawing(db, { id, projectId, name, hash, bytes, unit: null, facts: inspected.facts, miniature });
-  return id;
+  const row = { id, projectId, name, hash, bytes, unit: null, facts: inspected.facts, miniature };
+  const added = await addDrawing(db, row, nameTaken);
+  if (added === 'added') return { outcome: 'added', drawing: await infoOf(db, id) };
+  if ('known' in added) return { outcome: 'known', drawing: await infoOf(db, added.known) };
+  return { outcome: 'newer', drawing: await infoOf(db, added.sameName), offered: file };
 }
 
 async function miniatureOf(store: Store, { miniature }: InspectedDrawing): Promise<string | null> {
