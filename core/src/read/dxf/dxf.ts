@@ -15,6 +15,7 @@ import { unitFromDxf, type LengthUnit } from '../../measure/units';
 import type { ReadResult } from '../result';
 import { Warnings } from '../warnings';
 import { binaryToText } from './binary';
+import { Doubles } from './doubles';
 import { readEntity, styleOf, type EntityContext } from './entities';
 import { facesPath, gridPath, type MeshVertex } from './faces';
 import { GroupReader } from './groups';
@@ -65,7 +66,7 @@ class DxfFile {
     this.warnings = new Warnings(name);
     this.groups = new GroupReader(bytes, decoderFor(bytes), bytes[0] === 0xef ? 3 : 0);
     this.record = new Record(this.groups);
-    this.context = { names: this.names, warnings: this.warnings };
+    this.context = { names: this.names, warnings: this.warnings, doubles: new Doubles() };
     this.names.layer('0');
   }
 

@@ -16,6 +16,7 @@ import {
 } from '../../drawing/model';
 import type { Place } from '../../problem';
 import type { Warnings } from '../warnings';
+import type { Doubles } from './doubles';
 import { readEllipse, readEndless, readSpline } from './curves';
 import { readFace } from './faces';
 import { readHatch } from './hatch';
@@ -35,6 +36,7 @@ const RADIANS = Math.PI / 180;
 export interface EntityContext {
   names: NameTables;
   warnings: Warnings;
+  doubles: Doubles;
 }
 
 /** Types that never draw anything of their own, so that leaving them out loses nothing. */
@@ -144,7 +146,7 @@ function shapeOf(record: Record, style: Style, handle: string, context: EntityCo
     case 'LINE':
       return readLine(record, style, handle);
     case 'LWPOLYLINE':
-      return readLightPolyline(record, style, handle);
+      return readLightPolyline(record, style, handle, context.doubles);
     case 'CIRCLE':
     case 'ARC':
       return readArc(record, style, handle);
@@ -231,10 +233,10 @@ function readArc(record: Record, style: Style, handle: string): PlainEntity {
   };
 }
 
-function readLightPolyline(record: Record, style: Style, handle: string): PolylineEntity {
+function readLightPolyline(record: Record, style: Style, handle: string, doubles: Doubles): PolylineEntity {
   const mirror = isMirrored(record) ? -1 : 1;
   const constant = record.number(43);
-  const vertices = new Float64Array(record.countOf(10) * POLYLINE_STRIDE);
+  const vertices = doubles.take(record.countOf(10) * POLYLINE_STRIDE);
   let at = -POLYLINE_STRIDE;
   for (let i = 0; i < record.count; i++) {
     const code = record.codes[i]!;

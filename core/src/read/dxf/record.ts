@@ -1,6 +1,5 @@
 import type { GroupReader } from './groups';
 
-const EMBEDDED_OBJECT = 101;
 const FIRST_EXTENDED = 1000;
 
 /** Beyond this, a double no longer resolves a thousandth of a unit reliably: no drawing reaches it on purpose. */
@@ -35,15 +34,17 @@ export class Record {
     this.count = 0;
     this.bad = false;
     this.turn++;
-    let skip = false;
-    while (groups.next()) {
-      const { code } = groups;
-      if (code === 0) {
-        groups.hold();
-        break;
-      }
-      if (code === EMBEDDED_OBJECT) skip = true;
-      if (!skip && code < FIRST_EXTENDED) this.push(code);
+    for (;;) {
+      this.count = groups.gather(this.codes, this.starts, this.ends, this.count);
+      if (!groups.full) break;
+      this.grow();
+    }
+    const { codes, count, seen, first, turn } = this;
+    for (let i = 0; i < count; i++) {
+      const code = codes[i]!;
+      if (code < 0 || seen[code] === turn) continue;
+      seen[code] = turn;
+      first[code] = i;
     }
     return this;
   }
@@ -97,18 +98,6 @@ export class Record {
   name(code: number, standard = ''): string {
     const i = this.find(code);
     return i < 0 ? standard : this.groups.name(this.starts[i], this.ends[i]);
-  }
-
-  private push(code: number): void {
-    if (this.count === this.codes.length) this.grow();
-    if (code >= 0 && this.seen[code] !== this.turn) {
-      this.seen[code] = this.turn;
-      this.first[code] = this.count;
-    }
-    this.codes[this.count] = code;
-    this.starts[this.count] = this.groups.valueStart;
-    this.ends[this.count] = this.groups.valueEnd;
-    this.count++;
   }
 
   private grow(): void {
