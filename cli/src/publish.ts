@@ -69,7 +69,14 @@ function makeParts({ job, package: pack, plan, press, drawings, warn }: PublishI
     const sheet = job.sheets.find((candidate) => candidate.id === id)!;
     const shown = drawingsShown(sheet);
     const used = drawings.filter((drawing) => shown.includes(drawing.id));
-    const made = await press.makePart({ project: job.project, sheet, recipe, drawings: used, folder });
+    const made = await press.makePart({
+      project: job.project,
+      sheet,
+      recipe,
+      drawings: used,
+      referable: drawings,
+      folder,
+    });
     if (made.ok) made.value.warnings.forEach(warn);
     return made;
   };

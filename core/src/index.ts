@@ -9,6 +9,7 @@ export * from './measure/units';
 export * from './paper/frame';
 export * from './paper/sizes';
 export * from './drawing/model';
+export * from './drawing/bind';
 export * from './drawing/colours';
 export * from './drawing/describe';
 export * from './text/fonts';

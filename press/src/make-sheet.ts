@@ -5,6 +5,7 @@ import {
   packPage,
   packPart,
   ProblemError,
+  withReferences,
   writePart,
   type ComposedSheet,
   type Drawing,
@@ -28,6 +29,8 @@ export interface SheetTask {
   sheet: Sheet;
   recipe: Recipe;
   drawings: DrawingFile[];
+  /** Files that the drawings may refer to by name; read where they do. */
+  referable?: DrawingFile[];
 }
 
 /** A sheet to make into a part, and the folder that the part is put into. */
@@ -86,11 +89,22 @@ export function sourceId(drawing: string, held?: number): string {
 async function composed(task: SheetTask): Promise<ComposedSheet & { drawings: Drawing[] }> {
   const sources = new Map<string, SourceDrawing>();
   const warnings: Problem[] = [];
-  for (const file of task.drawings) {
+  const loaded = new Map<string, Drawing>();
+  const waiting = [...task.drawings];
+  for (let file = waiting.shift(); file; file = waiting.shift()) {
     const read = await loadDrawing(file);
     if (!read.ok) throw new ProblemError(read.problem);
     warnings.push(...read.warnings);
-    sources.set(file.id, { drawing: read.drawing, unit: (file.unit as LengthUnit | undefined) ?? read.drawing.unit });
+    const { drawing } = read;
+    sources.set(file.id, { drawing, unit: (file.unit as LengthUnit | undefined) ?? drawing.unit });
+    loaded.set(drawing.name.toLowerCase(), drawing);
+    for (const name of drawing.references.map((reference) => reference.toLowerCase())) {
+      const other = task.referable?.find((one) => one.name.toLowerCase() === name);
+      if (other && !sources.has(other.id) && !waiting.includes(other)) waiting.push(other);
+    }
+  }
+  for (const source of sources.values()) {
+    source.drawing = withReferences(source.drawing, (name) => loaded.get(name.toLowerCase()));
   }
   const { project, sheet } = task;
   const made = composeSheet({
@@ -99,8 +113,7 @@ async function composed(task: SheetTask): Promise<ComposedSheet & { drawings: Dr
     fonts: shippedFonts(),
     source: (id, held) => sources.get(sourceId(id, held)),
   });
-  const drawings = [...sources.values()].map(({ drawing }) => drawing);
-  return { ...made, warnings: [...warnings, ...made.warnings], drawings };
+  return { ...made, warnings: [...warnings, ...made.warnings], drawings: [...loaded.values()] };
 }
 
 async function attempt<T>(task: SheetTask, make: () => Promise<T>): Promise<Outcome<T>> {

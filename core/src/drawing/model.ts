@@ -240,11 +240,16 @@ export interface PictureEntity extends EntityBase {
 
 /** What a picture entity shows. */
 export interface PictureSource {
-  kind: 'jpeg' | 'png' | 'tiff' | 'pdf';
-  /** The whole file of a picture or PDF. */
+  kind: 'jpeg' | 'png' | 'tiff' | 'pdf' | 'linked';
+  /** The whole file of a picture or PDF; empty for one that lies in a file of its own. */
   bytes: Uint8Array;
   /** Of a TIFF or PDF, the page, counted from 1. */
   page: number;
+  /** Of `linked`, the name of the file. */
+  linked?: string;
+  /** The drawing it came from and its index there, where that is another one. */
+  key?: string;
+  index?: number;
 }
 
 /** What is drawn as it stands. */
@@ -302,6 +307,8 @@ export interface Block {
   entities: Entity[];
   /** Loops of x, y (even-odd, in the block's coordinates) outside of which nothing of it shows. */
   clip?: Float64Array[];
+  /** Name of the file whose model it stands for. */
+  external?: string;
 }
 
 /** A coordinate area inside a drawing: its model, or one of its layouts. */

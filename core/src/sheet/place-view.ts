@@ -1,4 +1,4 @@
-import { apply, meanScale, compose, scaling, translation, type Affine } from '../geometry/affine';
+import { apply, compose, meanScale, rotation, scaling, translation, type Affine } from '../geometry/affine';
 import type { Box } from '../geometry/box';
 import { Path } from '../geometry/path';
 import type { Resolved } from '../drawing/resolve';
@@ -15,7 +15,7 @@ import {
 import type { PageBuilder } from '../page/builder';
 import type { FontSet } from '../text/layout';
 import { hatchPath } from './hatch';
-import { placeEntityText, textAxes } from './lettering';
+import { placeEntityText, placeLettering, textAxes } from './lettering';
 import { placeRich } from './rich-lettering';
 import {
   arcPath,
@@ -158,8 +158,38 @@ class ViewPainter implements Visitor {
   private picture({ picture, map: own }: PictureEntity, map: Affine, layer: number): void {
     const source = this.drawing.pictures[picture];
     if (!source) return;
-    const { kind, page } = source;
-    this.builder.picture({ kind, page, drawing: this.drawing.key ?? '', index: picture }, compose(map, own), layer);
+    const placed = compose(map, own);
+    if (source.kind === 'linked') return this.crossedBox(placed, source.linked ?? '', layer);
+    const { kind, page, key = this.drawing.key ?? '', index = picture } = source;
+    this.builder.picture({ kind, page, drawing: key, index }, placed, layer);
+  }
+
+  /** Stands for a picture whose file is not there: its outline, crossed, with the name of the file. */
+  private crossedBox(square: Affine, name: string, layer: number): void {
+    const path = this.path.clear();
+    squarePath(path, square);
+    path.moveTo(...apply(square, 0, 0));
+    path.lineTo(...apply(square, 1, 1));
+    path.moveTo(...apply(square, 0, 1));
+    path.lineTo(...apply(square, 1, 0));
+    this.builder.stroke(path, layer, this.builder.pen(HAIRLINE_MM, BLACK));
+    const width = Math.hypot(square.a, square.b);
+    const height = Math.min(width / Math.max(8, name.length), Math.hypot(square.c, square.d) / 6);
+    if (!name || !(height > 0)) return;
+    const turned = rotation(Math.atan2(square.b, square.a));
+    const axes = compose(translation(...apply(square, 0.5, 0.5)), turned);
+    const lettering = {
+      lines: [name],
+      font: 'sans' as const,
+      height,
+      widthFactor: 1,
+      horizontal: 'centre' as const,
+      vertical: 'middle' as const,
+      lineSpacing: 1,
+    };
+    for (const { text, box } of placeLettering(this.fonts, lettering, axes, this.notes.missing)) {
+      this.builder.text(text, box, layer, this.builder.pen(0, BLACK));
+    }
   }
 
   private hatch(hatch: HatchEntity, looks: Resolved, map: Affine, layer: number, colour: number): void {

@@ -13,6 +13,8 @@ export interface DrawingSource {
   name: string;
   hash: string;
   unit: string | null;
+  /** Files that it refers to, where that is known. */
+  references: string[];
 }
 
 /** The drawings of a project, oldest first, with their earlier versions. */
@@ -85,16 +87,25 @@ export async function drawingSources(db: Database, projectId: string): Promise<D
     earlierOf(db, projectId),
   ]);
   const units = new Map(rows.map(({ id, unit }) => [id, unit]));
+  // What an earlier version referred to is not kept; mostly it is the same.
+  const references = new Map(rows.map(({ id, facts }) => [id, facts.references ?? []]));
   return [
     // A view held at the latest version shows that one.
-    ...rows.flatMap(({ id, name, hash, unit, version }) =>
-      [id, sourceId(id, version)].map((source) => ({ id: source, name, hash, unit })),
+    ...rows.flatMap(({ id, name, hash, unit, version, facts }) =>
+      [id, sourceId(id, version)].map((source) => ({
+        id: source,
+        name,
+        hash,
+        unit,
+        references: facts.references ?? [],
+      })),
     ),
     ...earlier.map(({ drawingId, version, name, hash, unit }) => ({
       id: sourceId(drawingId, version),
       name,
       hash,
       unit: unit ?? units.get(drawingId) ?? null,
+      references: references.get(drawingId) ?? [],
     })),
   ];
 }
@@ -174,4 +185,17 @@ export async function addVersion(db: Database, id: string, next: NextVersion): P
 
 export async function setDrawingUnit(db: Database, id: string, unit: string): Promise<boolean> {
   return (await db.update(drawings).set({ unit }).where(eq(drawings.id, id)).returning()).length > 0;
+}
+
+/** The sources of some ids with those that they refer to by name, and those in turn. */
+export function withReferred(all: readonly DrawingSource[], ids: ReadonlySet<string>): DrawingSource[] {
+  const taken = new Map(all.filter(({ id }) => ids.has(id)).map((source) => [source.id, source]));
+  for (const source of taken.values()) {
+    for (const name of source.references) {
+      // Held versions have ids with their number: a reference means the latest.
+      const other = all.find((one) => one.name.toLowerCase() === name.toLowerCase() && !one.id.includes('@'));
+      if (other && !taken.has(other.id)) taken.set(other.id, other);
+    }
+  }
+  return [...taken.values()];
 }

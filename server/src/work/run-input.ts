@@ -8,6 +8,6 @@ export interface RunInput {
   /** The sheets of the package. */
   sheets: Sheet[];
   /** The drawings they show; bytes by hash. */
-  drawings: { id: string; name: string; hash: string; unit: string | null }[];
+  drawings: { id: string; name: string; hash: string; unit: string | null; references: string[] }[];
   plan: OutputPlan;
 }

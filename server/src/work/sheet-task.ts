@@ -1,10 +1,10 @@
 import { sourcesShown, type ProjectFacts, type Recipe, type Sheet } from '@folvex/core';
 import { sha256, sourceId, type SheetTask } from '@folvex/press';
-import type { DrawingSource } from '../data/drawings';
+import { withReferred, type DrawingSource } from '../data/drawings';
 import type { Store } from '../files/store';
 
 /** Raised when composing or writing changes what comes out, so that nothing older is taken for it. */
-export const ENGINE = 5;
+export const ENGINE = 6;
 
 /** The task that makes a sheet, with the drawings it shows taken from the store. */
 export function sheetTask(
@@ -14,8 +14,8 @@ export function sheetTask(
   recipe: Recipe,
   drawings: readonly DrawingSource[],
 ): SheetTask {
-  const shown = sourcesShown(sheet).map(({ drawing, held }) => sourceId(drawing, held));
-  const used = drawings.filter((drawing) => shown.includes(drawing.id));
+  const shown = new Set(sourcesShown(sheet).map(({ drawing, held }) => sourceId(drawing, held)));
+  const used = withReferred(drawings, shown);
   return {
     project,
     sheet,

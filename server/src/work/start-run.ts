@@ -4,7 +4,7 @@ import { hasStop, outputPlan, runChecks, sourcesShown, STANDARD_RECIPE, type Fin
 import type { DrawingInfo } from '@folvex/contract';
 import { sourceId } from '@folvex/press';
 import type { Connection } from '../data/database';
-import { drawingInfos, drawingSources } from '../data/drawings';
+import { drawingInfos, drawingSources, withReferred } from '../data/drawings';
 import { packageById, projectFacts, projectInfo } from '../data/projects';
 import { insertRun } from '../data/runs';
 import * as schema from '../data/schema';
@@ -44,7 +44,7 @@ export async function startRun(
   if (hasStop(findings)) return { findings };
   const sheets = pack.order.flatMap((id) => info.sheets.find((sheet) => sheet.id === id) ?? []);
   const shown = new Set(sheets.flatMap(sourcesShown).map(({ drawing, held }) => sourceId(drawing, held)));
-  const drawings = (await drawingSources(db, projectId)).filter(({ id }) => shown.has(id));
+  const drawings = withReferred(await drawingSources(db, projectId), shown);
   const recipe = own.recipes.find(({ id }) => id === pack.recipe) ?? STANDARD_RECIPE;
   const runId = randomUUID();
   const client = await pool.connect();

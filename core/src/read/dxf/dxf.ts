@@ -6,6 +6,8 @@ import {
   type Drawing,
   type Entity,
   type PathEntity,
+  type PictureSource,
+  type PlainEntity,
   type PlotSettings,
   type PolylineEntity,
   type Space,
@@ -13,6 +15,7 @@ import {
 import { unitFromDxf, type LengthUnit } from '../../measure/units';
 
 import type { ReadResult } from '../result';
+import type { Place } from '../../problem';
 import { Warnings } from '../warnings';
 import { binaryToText } from './binary';
 import { Doubles } from './doubles';
@@ -50,6 +53,8 @@ class DxfFile {
   private readonly activePaper: Entity[] = [];
   private readonly layouts: { name: string; owner: string; plot: PlotSettings | undefined }[] = [];
   private readonly references = new Set<string>();
+  private readonly pictures: PictureSource[] = [];
+  private readonly pictureAt = new Map<string, { index: number; place: Place }>();
   private unit: LengthUnit | undefined;
   private lineTypeScale = 1;
   private dashesOnPaper = true;
@@ -66,7 +71,13 @@ class DxfFile {
     this.warnings = new Warnings(name);
     this.groups = new GroupReader(bytes, decoderFor(bytes), bytes[0] === 0xef ? 3 : 0);
     this.record = new Record(this.groups);
-    this.context = { names: this.names, warnings: this.warnings, doubles: new Doubles() };
+    this.context = {
+      names: this.names,
+      warnings: this.warnings,
+      doubles: new Doubles(),
+      linked: (definition, place) => this.linkedPicture(definition, place),
+      clipped: (entity, clip) => this.clippedBlock(entity, clip),
+    };
     this.names.layer('0');
   }
 
@@ -89,6 +100,11 @@ class DxfFile {
   }
 
   private drawing(): Drawing {
+    for (const { index, place } of this.pictureAt.values()) {
+      if (this.pictures[index]!.linked) continue;
+      const sentence = 'A picture does not say in which file it lies; a crossed box stands for it.';
+      this.warnings.add('dxf.picture', sentence, place);
+    }
     return {
       name: this.name,
       format: this.format,
@@ -100,7 +116,7 @@ class DxfFile {
       ...this.names.tables(),
       blocks: this.blocks,
       spaces: [{ name: 'model', kind: 'model', entities: this.model }, ...this.layoutSpaces()],
-      pictures: [],
+      pictures: this.pictures,
       references: [...this.references],
     };
   }
@@ -156,7 +172,7 @@ class DxfFile {
       else if (section === 'BLOCKS' && word === 'BLOCK') this.block();
       else if (section === 'OBJECTS' && word === 'LAYOUT') this.layout();
       else if (section === 'OBJECTS' && word === 'SORTENTSTABLE') this.order();
-      else if (section === 'OBJECTS' && word === 'IMAGEDEF') this.refer(this.record.text(1));
+      else if (section === 'OBJECTS' && word === 'IMAGEDEF') this.pictureFile();
     }
   }
 
@@ -232,7 +248,7 @@ class DxfFile {
     };
     const external = (record.integer(70) & 4) === 4;
     if (external) {
-      this.refer(record.text(1));
+      block.external = this.refer(record.text(1));
       const sentence = `${block.name} refers to another file (${record.text(1)}), which is not part of this one; add that drawing too.`;
       this.warnings.add('dxf.external', sentence, { line: record.line });
     }
@@ -241,9 +257,34 @@ class DxfFile {
   }
 
   /** Keeps the name of a file that is referred to, without the folders of somebody else's disk. */
-  private refer(path: string): void {
+  private refer(path: string): string {
     const name = path.split(/[/\\]/).pop()!.trim();
     if (name) this.references.add(name);
+    return name;
+  }
+
+  private linkedPicture(definition: string, place: Place): number {
+    const known = this.pictureAt.get(definition);
+    if (known) return known.index;
+    const index = this.pictures.push({ kind: 'linked', bytes: new Uint8Array(0), page: 1, linked: '' }) - 1;
+    this.pictureAt.set(definition, { index, place });
+    return index;
+  }
+
+  /** IMAGEDEF: the file behind the pictures that refer to it. */
+  private pictureFile(): void {
+    const name = this.refer(this.record.text(1));
+    const used = this.pictureAt.get(this.record.text(5));
+    if (!used) return;
+    this.pictures[used.index]!.linked = name;
+    const sentence = `A picture lies in ${name}, another file; add that too, until then a crossed box stands for it.`;
+    this.warnings.add('dxf.picture', sentence, used.place);
+  }
+
+  private clippedBlock(entity: PlainEntity, clip: Float64Array[]): string {
+    const name = `*clip ${this.blocks.size}`;
+    this.blocks.set(name, { name, baseX: 0, baseY: 0, entities: [entity], clip });
+    return name;
   }
 
   /** Puts an entity of the ENTITIES section into the model or into the layout that was active when saved. */

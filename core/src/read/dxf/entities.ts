@@ -24,7 +24,7 @@ import { readViewport } from './layouts';
 import { readLeader } from './leader';
 import { readMultileader } from './multileader';
 import { isFlat, isMirrored, planView } from './mirror';
-import { readImage, readWipeout } from './pictures';
+import { imageClip, readImage, readWipeout } from './pictures';
 import { readSolid } from './solid';
 import { NEVER_PLOTS, type NameTables } from './names';
 import type { Record } from './record';
@@ -37,6 +37,10 @@ export interface EntityContext {
   names: NameTables;
   warnings: Warnings;
   doubles: Doubles;
+  /** Index of the picture behind the handle of an IMAGEDEF, whose file is named only later. */
+  linked(definition: string, place: Place): number;
+  /** Key of a new block that shows an entity inside loops only. */
+  clipped(entity: PlainEntity, clip: Float64Array[]): string;
 }
 
 /** Types that never draw anything of their own, so that leaving them out loses nothing. */
@@ -59,9 +63,6 @@ const IN_WORLD = new Set([
   'IMAGE',
 ]);
 const CONSTANT = 2;
-const PICTURE_MISSING =
-  'An IMAGE shows a picture of another file, which is not placed yet; a crossed box stands for it.';
-
 /**
  * What a record draws, mostly one entity. Nothing for what is invisible, meant not to be drawn, or not understood: the
  * last is counted as a warning by type. POLYLINE, VERTEX and ATTRIB belong to several records and are put together by
@@ -183,11 +184,18 @@ function shapeOf(record: Record, style: Style, handle: string, context: EntityCo
     case 'WIPEOUT':
       return readWipeout(record, style, handle);
     case 'IMAGE':
-      warnings.add('dxf.picture', PICTURE_MISSING, placeOf(record));
-      return readImage(record, style, handle);
+      return clippedImage(record, style, handle, context);
     default:
       return 'unknown';
   }
+}
+
+/** An IMAGE; one that is clipped lies in a block of its own. */
+function clippedImage(record: Record, style: Style, handle: string, context: EntityContext): PlainEntity {
+  const picture = readImage(record, style, handle, context.linked(record.text(340), placeOf(record)));
+  const clip = imageClip(record);
+  if (!clip) return picture;
+  return { ...PLAIN_INSERT, style, handle, block: context.clipped(picture, clip) };
 }
 
 function badSpline(record: Record, { warnings }: EntityContext): 'nothing' {

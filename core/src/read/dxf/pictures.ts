@@ -1,7 +1,9 @@
-import type { FillEntity, PathEntity, Style } from '../../drawing/model';
-import { Path } from '../../geometry/path';
-import { all, pathEntity } from './curves';
+import type { FillEntity, PictureEntity, Style } from '../../drawing/model';
+import { all } from './curves';
 import type { Record } from './record';
+
+/** Flag of an IMAGE: its outline clips it. */
+const USES_CLIP = 4;
 
 /** WIPEOUT: an outline inside which everything below is covered with the colour of the paper. */
 export function readWipeout(record: Record, style: Style, handle: string): FillEntity {
@@ -9,22 +11,27 @@ export function readWipeout(record: Record, style: Style, handle: string): FillE
   return { kind: 'fill', style, handle, loops: [Float64Array.from(outline)], mask: true };
 }
 
-/** IMAGE, whose picture is not here: its outline, crossed. */
-export function readImage(record: Record, style: Style, handle: string): PathEntity {
-  const path = new Path();
-  const outline = outlineOf(record);
-  outline.forEach(([x, y], i) => (i === 0 ? path.moveTo(x, y) : path.lineTo(x, y)));
-  path.close();
-  if (outline.length === 4) {
-    for (const [from, to] of [
-      [0, 2],
-      [1, 3],
-    ] as const) {
-      path.moveTo(...outline[from]!);
-      path.lineTo(...outline[to]!);
-    }
-  }
-  return pathEntity(path, style, handle);
+/** IMAGE: the picture of another file, and the outline that clips it where one is switched on. */
+export function readImage(record: Record, style: Style, handle: string, picture: number): PictureEntity {
+  const [ux, uy, vx, vy] = [record.number(11, 1), record.number(21), record.number(12), record.number(22, 1)];
+  const [width, height] = [record.number(13, 1), record.number(23, 1)];
+  const map = {
+    a: ux * width,
+    b: uy * width,
+    c: vx * height,
+    d: vy * height,
+    e: record.number(10),
+    f: record.number(20),
+  };
+  return { kind: 'picture', style, handle, picture, map };
+}
+
+/** Loops that clip an IMAGE; undefined where clipping is off or the outline is the whole picture. */
+export function imageClip(record: Record): Float64Array[] | undefined {
+  const on = record.integer(280) === 1 && (record.integer(70) & USES_CLIP) !== 0;
+  const corners = all(record, 14).length;
+  if (!on || corners < 2) return undefined;
+  return [Float64Array.from(outlineOf(record).flat())];
 }
 
 /**
