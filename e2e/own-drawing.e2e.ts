@@ -54,6 +54,11 @@ test('nineteen tables in one drawing become nineteen sheets in one step', async 
   await expect(panel.locator('.planned li').first()).toHaveText('T-01 A3 landscape, 1:50');
   await panel.getByRole('button', { name: 'Make 19 sheets' }).click();
   await expect(card).toContainText('19 sheets');
+  // One step takes them back, and they can be made again.
+  await panel.getByRole('button', { name: 'Take them back' }).click();
+  await expect(card).toContainText('no sheet yet');
+  await panel.getByRole('button', { name: 'Make 19 sheets' }).click();
+  await expect(card).toContainText('19 sheets');
   await go(page, 'Sheets');
   await expect(page.getByRole('option', { name: /T-\d\d/ })).toHaveCount(19);
   const last = page.getByRole('option', { name: /T-19/ });

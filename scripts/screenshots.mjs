@@ -1,5 +1,5 @@
 // Takes the pictures of docs/screenshots from the demo, on an instance of its own.
-import { mkdirSync, rmSync } from 'node:fs';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { ROOT } from './build-node.mjs';
@@ -16,6 +16,8 @@ const VIEWS = [
   { name: 'sheets', show: (page) => openSheets(page) },
   { name: 'sheets-dark', dark: true, show: (page) => openSheets(page) },
   { name: 'gather', show: (page) => openGather(page) },
+  { name: 'drawing', show: (page) => openDrawing(page) },
+  { name: 'changes', show: (page) => openChanges(page) },
   { name: 'package', show: (page) => openPackage(page) },
   { name: 'light-table', show: (page) => openLightTable(page) },
 ];
@@ -53,6 +55,40 @@ async function openSheets(page) {
 async function openGather(page) {
   await page.getByRole('link', { name: 'Gather' }).click();
   await page.getByRole('button', { name: 'Make a sheet' }).nth(1).click();
+  await painted(page);
+}
+
+async function openDrawing(page) {
+  await page.getByRole('link', { name: 'Gather' }).click();
+  await page.getByRole('link', { name: 'ground-floor.dxf' }).click();
+  const canvas = page.locator('fx-drawing-canvas');
+  await page.locator('fx-drawing-canvas:not([data-painted="0"])').waitFor();
+  const { x, y, width, height } = await canvas.boundingBox();
+  await page.mouse.move(x + width * 0.45, y + height * 0.45);
+  await page.mouse.wheel(0, -500);
+  // Some place that the grid lines of the floor cross.
+  for (let step = 0; (await page.getByLabel('Chosen entity').count()) === 0 && step < 20; step++) {
+    await page.mouse.click(x + width / 2 + 7 * step, y + height / 2 + 3 * step);
+    await page.waitForResponse(/entities/, { timeout: 1000 }).catch(() => undefined);
+  }
+  await page.getByRole('heading', { name: /^(Line|Polyline|Block reference|Text|Arc|Circle)$/ }).waitFor();
+}
+
+/** The ground floor as it might come back from a consultant: one table moved, a canopy added. */
+async function openChanges(page) {
+  const text = readFileSync(join(ROOT, 'demo', 'tern-quay', 'ground-floor.dxf'), 'utf8');
+  const at = text.indexOf('0\nENDSEC', text.indexOf('\nENTITIES\n'));
+  const canopy = [4, 24, 24, 4].map((px, i) => `10\n${px * 1000}\n20\n${i < 2 ? -7000 : -3000}\n`).join('');
+  const added = `0\nLWPOLYLINE\n8\nA-CANOPY\n90\n4\n70\n1\n${canopy}`;
+  // The last block reference of the model, moved by 900 mm.
+  const last = text.lastIndexOf('\n0\nINSERT\n', at);
+  const moved =
+    text.slice(0, last) + text.slice(last, at).replace(/\n10\n([\d.-]+)\n/, (_, x) => `\n10\n${Number(x) + 900}\n`);
+  await page.getByRole('link', { name: 'Gather' }).click();
+  const buffer = Buffer.from(moved + added + text.slice(at));
+  await page.getByLabel('Drawing files').setInputFiles({ name: 'ground-floor.dxf', mimeType: 'text/plain', buffer });
+  await page.getByRole('button', { name: 'See what changes' }).click();
+  await page.locator('fx-changes-panel canvas.painted').waitFor();
   await painted(page);
 }
 

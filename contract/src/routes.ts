@@ -17,6 +17,7 @@ export const ROUTES = {
   frameSheets: '/api/projects/:project/drawings/:drawing/frame-sheets',
   layoutSheets: '/api/projects/:project/drawings/:drawing/layout-sheets',
   sheets: '/api/projects/:project/sheets',
+  sheetsRemoved: '/api/projects/:project/sheets/removed',
   sheet: '/api/projects/:project/sheets/:sheet',
   sheetPage: '/api/projects/:project/sheets/:sheet/page',
   packages: '/api/projects/:project/packages',

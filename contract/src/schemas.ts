@@ -67,6 +67,11 @@ export const offerAnswerSchema = yup
   .noUnknown()
   .strict();
 
+export const sheetsRemovedSchema = yup
+  .object({ ids: yup.array(text(100).min(1)).min(1).max(5000).required() })
+  .noUnknown()
+  .strict();
+
 export const packageChangeSchema = yup
   .object({
     name: yup.string().strict().min(1, 'A package needs a name').max(200),

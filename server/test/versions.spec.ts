@@ -196,3 +196,30 @@ describe('a newer version', () => {
     expect(after.files[0]!.sha256).not.toBe(first.files[0]!.sha256);
   }, 60_000);
 });
+
+describe('sheets that were just made', () => {
+  it('are taken back in one step, but none of them while one stands in a package', async () => {
+    const drawing = await added(dxf(line('F', 1), line('F', 9)), 'back.dxf');
+    const made = [await sheetOf(drawing.id, 'B-1'), await sheetOf(drawing.id, 'B-2')];
+    const ids = made.map(({ id }) => id);
+    const packs = path(ROUTES.packages, { project: server.project });
+    const { id } = (await request(server.app).post(packs).send({ name: 'Holding' })).body as { id: string };
+    const pack = path(ROUTES.package, { project: server.project, package: id });
+    await request(server.app)
+      .patch(pack)
+      .send({ order: [ids[1]] });
+    const remove = () =>
+      request(server.app)
+        .post(path(ROUTES.sheetsRemoved, { project: server.project }))
+        .send({ ids });
+    const refused = await remove();
+    expect([refused.status, refused.body.problem.sentence]).toEqual([
+      409,
+      'Sheet B-2 stands in a package; take it out there first.',
+    ]);
+    expect((await project()).sheets.filter((sheet) => ids.includes(sheet.id))).toHaveLength(2);
+    await request(server.app).patch(pack).send({ order: [] });
+    expect((await remove()).status).toBe(200);
+    expect((await project()).sheets.filter((sheet) => ids.includes(sheet.id))).toEqual([]);
+  });
+});

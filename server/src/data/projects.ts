@@ -1,4 +1,4 @@
-import { and, asc, eq, sql } from 'drizzle-orm';
+import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import type { ProjectInfo, ProjectSummary } from '@folvex/contract';
 import type { Job, Recipe, Sheet, SheetPackage } from '@folvex/core';
 import type { Database } from './database';
@@ -55,6 +55,24 @@ export async function addSheet(db: Pick<Database, 'insert'>, projectId: string, 
 export async function addSheets(db: Database, projectId: string, added: readonly Sheet[]): Promise<void> {
   await db.transaction(async (tx) => {
     for (const sheet of added) await addSheet(tx, projectId, sheet);
+  });
+}
+
+/** Removes sheets, all or none; returns the number of one that a package holds, which then stays with all others. */
+export async function removeSheets(
+  db: Database,
+  projectId: string,
+  ids: readonly string[],
+): Promise<string | undefined> {
+  return db.transaction(async (tx) => {
+    const packs = await tx.select().from(packages).where(eq(packages.projectId, projectId)).for('update');
+    const held = packs.flatMap(({ pack }) => pack.order).find((id) => ids.includes(id));
+    const rows = and(eq(sheets.projectId, projectId), inArray(sheets.id, [...ids]));
+    if (held === undefined) {
+      await tx.delete(sheets).where(rows);
+      return undefined;
+    }
+    return (await tx.select().from(sheets).where(rows)).find(({ id }) => id === held)?.sheet.number ?? held;
   });
 }
 

@@ -1,12 +1,19 @@
 import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
-import { newSheetSchema, ROUTES, sheetChangeSchema, type NewSheet, type SheetChange } from '@folvex/contract';
+import {
+  newSheetSchema,
+  ROUTES,
+  sheetChangeSchema,
+  sheetsRemovedSchema,
+  type NewSheet,
+  type SheetChange,
+} from '@folvex/contract';
 import { numberAndTitle, ProblemError, STANDARD_RECIPE, type Sheet } from '@folvex/core';
 import { drawingById, drawingSources } from '../data/drawings';
-import { addSheet, addSheets, projectFacts, saveSheet, sheetById, sheetsOf } from '../data/projects';
+import { addSheet, addSheets, projectFacts, removeSheets, saveSheet, sheetById, sheetsOf } from '../data/projects';
 import { madeBefore, rememberMade } from '../data/runs';
 import { inputHash, sheetTask } from '../work/sheet-task';
-import { bodyOf, handler, notFound, parameter } from './answers';
+import { bodyOf, handler, notFound, parameter, Refused } from './answers';
 import type { Services } from './services';
 
 export function sheetRoutes(services: Services): Router {
@@ -41,6 +48,18 @@ export function sheetRoutes(services: Services): Router {
       }
       await addSheets(db, projectId, made);
       response.status(201).json(made);
+    }),
+  );
+  router.post(
+    ROUTES.sheetsRemoved,
+    handler(async (request, response) => {
+      const { ids } = bodyOf(request, sheetsRemovedSchema);
+      const held = await removeSheets(db, parameter(request, 'project'), ids);
+      if (held !== undefined) {
+        const sentence = `Sheet ${held} stands in a package; take it out there first.`;
+        throw new Refused(409, 'sheet.in-package', sentence, { sheet: held });
+      }
+      response.json({ ids });
     }),
   );
   router.patch(

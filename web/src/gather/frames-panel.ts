@@ -67,6 +67,12 @@ export class FramesPanel {
   });
   protected readonly counted = counted;
 
+  protected readonly justMade = this.store.selectSignal(projectFeature.selectJustMade);
+
+  protected takeBack(): void {
+    this.store.dispatch(GatherActions.madeSheetsTakenBack());
+  }
+
   protected make(): void {
     const wanted = { layer: this.layer(), order: this.order(), first: this.first().trim(), group: this.group() };
     this.store.dispatch(GatherActions.frameSheetsAskedFor({ drawingId: this.drawing().id, wanted }));

@@ -87,6 +87,10 @@ export class Api {
     return this.http.post<Sheet[]>(path(ROUTES.frameSheets, { project, drawing }), wanted);
   }
 
+  removeSheets(project: string, ids: string[]): Observable<{ ids: string[] }> {
+    return this.http.post<{ ids: string[] }>(path(ROUTES.sheetsRemoved, { project }), { ids });
+  }
+
   changeSheet(project: string, sheet: string, change: SheetChange): Observable<Sheet> {
     return this.http.patch<Sheet>(path(ROUTES.sheet, { project, sheet }), change);
   }

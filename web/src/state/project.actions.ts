@@ -43,6 +43,9 @@ export const GatherActions = createActionGroup({
     'Layout sheets asked for': props<{ drawingId: string }>(),
     'Frame sheets asked for': props<{ drawingId: string; wanted: NewFrameSheets }>(),
     'Sheets made': props<{ sheets: Sheet[] }>(),
+    /** The sheets made last are not wanted after all. */
+    'Made sheets taken back': emptyProps(),
+    'Sheets removed': props<{ ids: string[] }>(),
   },
 });
 

@@ -172,6 +172,23 @@ export const makeFrameSheets = createEffect(
   { functional: true },
 );
 
+export const takeBackSheets = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(GatherActions.madeSheetsTakenBack),
+      concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(projectFeature.selectJustMade)]),
+      exhaustMap(([, project, ids]) =>
+        ids.length === 0
+          ? EMPTY
+          : api.removeSheets(project, ids).pipe(
+              map((removed) => GatherActions.sheetsRemoved(removed)),
+              catchError(refused),
+            ),
+      ),
+    ),
+  { functional: true },
+);
+
 export const saveSheet = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(

@@ -41,6 +41,8 @@ export interface ProjectState {
   packages: EntityState<SheetPackage>;
   runs: EntityState<RunInfo>;
   uploads: EntityState<Upload>;
+  /** Ids of the sheets that one step made last, which one step takes back. */
+  justMade: string[];
   chosenPackage: string | null;
   /** Ids of packages whose last edit the server does not have yet. */
   unsaved: string[];
@@ -62,6 +64,7 @@ const initial: ProjectState = {
   packages: packagesAdapter.getInitialState(),
   runs: runsAdapter.getInitialState(),
   uploads: uploadsAdapter.getInitialState(),
+  justMade: [],
   chosenPackage: null,
   unsaved: [],
   refusal: null,
@@ -142,6 +145,12 @@ export const projectFeature = createFeature({
       ...state,
       refusal: null,
       sheets: sheetsAdapter.addMany(sheets, state.sheets),
+      justMade: sheets.map(({ id }) => id),
+    })),
+    on(GatherActions.sheetsRemoved, (state, { ids }) => ({
+      ...state,
+      sheets: sheetsAdapter.removeMany(ids, state.sheets),
+      justMade: [],
     })),
     on(SheetActions.sheetSaved, (state, { sheet }) => ({
       ...state,
