@@ -28,7 +28,7 @@ const web = {
       { tsconfig: '<rootDir>/tsconfig.spec.json', stringifyContentPathRegex: '\\.html$' },
     ],
   },
-  transformIgnorePatterns: ['node_modules/(?!.*\\.mjs$|comlink)'],
+  transformIgnorePatterns: ['node_modules/(?!.*\\.mjs$|comlink|flatbush|flatqueue)'],
 };
 
 export default {

@@ -201,6 +201,21 @@ export interface InsertEntity extends EntityBase {
   attributes: TextEntity[];
 }
 
+/** A block reference at the origin, as large as its block, once. */
+export const PLAIN_INSERT = {
+  kind: 'insert',
+  x: 0,
+  y: 0,
+  scaleX: 1,
+  scaleY: 1,
+  rotation: 0,
+  columns: 1,
+  rows: 1,
+  columnSpacing: 0,
+  rowSpacing: 0,
+  attributes: [] as TextEntity[],
+} as const;
+
 /** A filled area; each loop is a closed polyline of x, y, bulge. Filled by the even-odd rule. */
 export interface FillEntity extends EntityBase {
   kind: 'fill';

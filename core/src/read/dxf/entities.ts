@@ -5,6 +5,7 @@ import {
   LINE_TYPE_BY_BLOCK,
   LINE_TYPE_BY_LAYER,
   OPACITY_BY_BLOCK,
+  PLAIN_INSERT,
   POLYLINE_STRIDE,
   WEIGHT_BY_LAYER,
   type Entity,
@@ -294,17 +295,3 @@ function readTable(record: Record, style: Style, handle: string): PlainEntity | 
   const rotation = Math.atan2(record.number(21), record.number(11, 1));
   return { ...PLAIN_INSERT, style, handle, block, x: record.number(10), y: record.number(20), rotation };
 }
-
-const PLAIN_INSERT = {
-  kind: 'insert' as const,
-  x: 0,
-  y: 0,
-  scaleX: 1,
-  scaleY: 1,
-  rotation: 0,
-  columns: 1,
-  rows: 1,
-  columnSpacing: 0,
-  rowSpacing: 0,
-  attributes: [],
-};

@@ -1,4 +1,4 @@
-import type { PlainEntity, Style, TextEntity } from '../../drawing/model';
+import { PLAIN_INSERT, type PlainEntity, type Style, type TextEntity } from '../../drawing/model';
 import { Path } from '../../geometry/path';
 import { pathEntity } from './curves';
 import { arrowhead } from './leader';
@@ -111,7 +111,7 @@ function textOf({ text, values }: Content, style: Style, handle: string): TextEn
 function insertOf({ values }: Content, block: string, style: Style, handle: string): PlainEntity {
   const value = (code: number, standard = 0): number => values.get(code) ?? standard;
   return {
-    kind: 'insert',
+    ...PLAIN_INSERT,
     style,
     handle,
     block: block.toLowerCase(),
@@ -120,10 +120,5 @@ function insertOf({ values }: Content, block: string, style: Style, handle: stri
     scaleX: value(16, 1) || 1,
     scaleY: value(26, 1) || 1,
     rotation: value(46),
-    columns: 1,
-    rows: 1,
-    columnSpacing: 0,
-    rowSpacing: 0,
-    attributes: [],
   };
 }

@@ -1,7 +1,16 @@
 import { compose, determinant, meanScale, translation, type Affine } from '../../geometry/affine';
 import { flattened } from '../../geometry/flatten';
 import { Path } from '../../geometry/path';
-import type { Block, Entity, Layer, LineType, PictureSource, Style, TextStyle } from '../../drawing/model';
+import {
+  PLAIN_INSERT,
+  type Block,
+  type Entity,
+  type Layer,
+  type LineType,
+  type PictureSource,
+  type Style,
+  type TextStyle,
+} from '../../drawing/model';
 import { plainLayer, plainStyle } from '../paged';
 import type { Warnings } from '../warnings';
 import type { Rgba } from './colour';
@@ -289,22 +298,7 @@ export class Scene {
     this.blocks.set(name, block);
     draw({ ...level, into: block.entities });
     if (block.entities.length === 0) return void this.blocks.delete(name);
-    level.into.push({
-      kind: 'insert',
-      style: plainStyle(level.layer),
-      handle: '',
-      block: name,
-      x: 0,
-      y: 0,
-      scaleX: 1,
-      scaleY: 1,
-      rotation: 0,
-      columns: 1,
-      rows: 1,
-      columnSpacing: 0,
-      rowSpacing: 0,
-      attributes: [],
-    });
+    level.into.push({ ...PLAIN_INSERT, style: plainStyle(level.layer), handle: '', block: name });
   }
 
   private clipLoops(clip: XmlNode, map: Affine): Float64Array[] {
