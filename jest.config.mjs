@@ -32,6 +32,8 @@ const web = {
 };
 
 export default {
+  // Independent readers take their time on a busy machine; what hangs is still found.
+  testTimeout: 60_000,
   projects: [
     ...['core', 'contract', 'press', 'demo', 'cli', 'server'].map((name) => nodeRoom(name)),
     nodeRoom('lint', 'scripts'),
