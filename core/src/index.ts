@@ -1,5 +1,4 @@
 export * from './problem';
-export * from './progress';
 export * from './geometry/affine';
 export * as box from './geometry/box';
 export type { Box } from './geometry/box';

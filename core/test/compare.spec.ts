@@ -38,6 +38,32 @@ describe('two versions of a drawing', () => {
     expect(counts(drawing(insert, block(1)), drawing(insert, block(2)))).toEqual([1, 1, 0]);
   });
 
+  it('are the same when only programs numbered their own blocks anew', () => {
+    const own = (name: string): Drawing => drawing(insert.replace('DOOR', name), block(1).replace('DOOR', name));
+    expect(counts(own('*D1'), own('*D7'))).toEqual([0, 0, 1]);
+    expect(counts(own('DOOR'), own('GATE'))).toEqual([1, 1, 0]);
+  });
+
+  it('differ in a picture only when its file or place does', () => {
+    const image = (x: number): string => `0\nIMAGE\n8\nW\n10\n${x}\n20\n0\n11\n1\n22\n1\n13\n4\n23\n2\n340\nD1\n`;
+    const withFile = (name: string, x = 0): Drawing => {
+      const found = drawing(image(x));
+      found.pictures[0]!.linked = name;
+      return found;
+    };
+    expect(counts({ ...withFile('a.png'), key: 'one' }, { ...withFile('a.png'), key: 'two' })).toEqual([0, 0, 1]);
+    expect(counts(withFile('a.png'), withFile('b.png'))).toEqual([1, 1, 0]);
+    expect(counts(withFile('a.png'), withFile('a.png', 5))).toEqual([1, 1, 0]);
+  });
+
+  it('tell a layer that only looks otherwise', () => {
+    const [before, after] = [drawing(line(1)), drawing(line(1))];
+    after.layers = after.layers.map((layer) => (layer.name === 'W' ? { ...layer, weight: 70 } : layer));
+    const { changes } = compareDrawings(before, after, FONTS);
+    expect(changes.layers).toEqual([{ name: 'W', state: 'changed', added: 0, removed: 0, looks: true }]);
+    expect([changes.added, changes.removed]).toEqual([0, 0]);
+  });
+
   it('are compared although a block holds itself', () => {
     const own = `0\nBLOCK\n2\nDOOR\n10\n0\n20\n0\n${insert}${line(1)}0\nENDBLK\n`;
     expect(counts(drawing(insert, own), drawing(insert, own))).toEqual([0, 0, 1]);
@@ -47,7 +73,7 @@ describe('two versions of a drawing', () => {
     const { changes } = compareDrawings(drawing(line(1)), drawing(line(1) + insert, block(30)), FONTS);
     expect(changes.extentsBefore).toEqual([1, 0, 1, 9]);
     expect(changes.extentsAfter).toEqual([1, 0, 35, 14]);
-    expect(changes.layers).toEqual([{ name: 'D', state: 'added', added: 1, removed: 0 }]);
+    expect(changes.layers).toEqual([{ name: 'D', state: 'added', added: 1, removed: 0, looks: false }]);
   });
 });
 

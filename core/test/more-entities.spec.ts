@@ -1,5 +1,5 @@
 import { Path, scaling, type Entity, type ShapeEntity } from '../src/index';
-import { drawPath } from '../src/sheet/place-view';
+import { drawPath } from '../src/sheet/shapes';
 import { pointPath } from '../src/sheet/shapes';
 import { dxf, entitiesOf, groups, read } from './dxf';
 

@@ -33,6 +33,27 @@ function samplePage(): Page {
   return builder.build();
 }
 
+describe('a clip by loops', () => {
+  const clipped = (loops: number[][]): Page => {
+    const builder = new PageBuilder(100, 100);
+    builder.clipToLoops(loops);
+    const path = new Path();
+    path.moveTo(0, 0);
+    path.lineTo(50, 50);
+    builder.stroke(path, builder.layer('', 'x'), builder.pen(0.25, 0));
+    builder.endClip();
+    return builder.build();
+  };
+
+  it('shows what its loops enclose', () => {
+    expect(clipped([[0, 0, 60, 0, 0, 60]]).clips).toEqual([[[[0, 0, 6000, 0, 0, 6000]]]]);
+  });
+
+  it('of two points encloses nothing, and is not taken for a rectangle', () => {
+    expect(clipped([[10, 10, 40, 40]]).markCount).toBe(0);
+  });
+});
+
 describe('building a page', () => {
   it('counts in whole hundredths of a millimetre', () => {
     const page = samplePage();

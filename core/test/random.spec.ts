@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { compose, Path, scaling, type Affine, type Drawing, type ShapeEntity } from '../src/index';
 import { CLOSE, CURVE, MOVE } from '../src/geometry/path';
-import { drawPath } from '../src/sheet/place-view';
+import { drawPath } from '../src/sheet/shapes';
 import { walk } from '../src/sheet/walk';
 import { read } from './dxf';
 

@@ -70,6 +70,13 @@ describe('an SVG', () => {
     expect(texts[0]!.entity).toMatchObject({ horizontal: 'centre', height: 5, byEm: true });
   });
 
+  it('says when letters have places of their own, which are not followed', () => {
+    const { warnings } = read(svg('<text x="1 5 9" y="9">abc</text>'));
+    expect(warnings).toMatchObject([
+      { code: 'svg.not-shown', sentence: expect.stringContaining('one by one') as string },
+    ]);
+  });
+
   it('does not run what is active, fetch what is outside, or follow a doctype', () => {
     const { drawing, warnings } = read(
       `<!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/passwd">]>${svg(

@@ -80,16 +80,26 @@ export function makePage(task: SheetTask): Promise<Outcome<MadePage>> {
   });
 }
 
+/** Stands in no id that anybody would write. */
+const HELD = '\u001f';
+
 /** Id by which a drawing file is listed: that of a held version carries its number. */
 export function sourceId(drawing: string, held?: number): string {
-  return held === undefined ? drawing : `${drawing}@${held}`;
+  return held === undefined ? drawing : `${drawing}${HELD}${held}`;
+}
+
+/** True for the id of a held version. */
+export function isHeld(id: string): boolean {
+  return id.includes(HELD);
 }
 
 /** Composes; what reading the drawings could not show counts among the warnings. */
 async function composed(task: SheetTask): Promise<ComposedSheet & { drawings: Drawing[] }> {
   const sources = new Map<string, SourceDrawing>();
   const warnings: Problem[] = [];
-  const loaded = new Map<string, Drawing>();
+  const loaded: Drawing[] = [];
+  /** The latest versions by name (lower case): what refers to a file by name means those. */
+  const named = new Map<string, Drawing>();
   const waiting = [...task.drawings];
   for (let file = waiting.shift(); file; file = waiting.shift()) {
     const read = await loadDrawing(file);
@@ -97,14 +107,15 @@ async function composed(task: SheetTask): Promise<ComposedSheet & { drawings: Dr
     warnings.push(...read.warnings);
     const { drawing } = read;
     sources.set(file.id, { drawing, unit: (file.unit as LengthUnit | undefined) ?? drawing.unit });
-    loaded.set(drawing.name.toLowerCase(), drawing);
+    loaded.push(drawing);
+    if (!isHeld(file.id)) named.set(drawing.name.toLowerCase(), drawing);
     for (const name of drawing.references.map((reference) => reference.toLowerCase())) {
       const other = task.referable?.find((one) => one.name.toLowerCase() === name);
       if (other && !sources.has(other.id) && !waiting.includes(other)) waiting.push(other);
     }
   }
   for (const source of sources.values()) {
-    source.drawing = withReferences(source.drawing, (name) => loaded.get(name.toLowerCase()));
+    source.drawing = withReferences(source.drawing, (name) => named.get(name.toLowerCase()));
   }
   const { project, sheet } = task;
   const made = composeSheet({
@@ -113,7 +124,7 @@ async function composed(task: SheetTask): Promise<ComposedSheet & { drawings: Dr
     fonts: shippedFonts(),
     source: (id, held) => sources.get(sourceId(id, held)),
   });
-  return { ...made, warnings: [...warnings, ...made.warnings], drawings: [...loaded.values()] };
+  return { ...made, warnings: [...warnings, ...made.warnings], drawings: loaded };
 }
 
 async function attempt<T>(task: SheetTask, make: () => Promise<T>): Promise<Outcome<T>> {

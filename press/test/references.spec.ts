@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { STANDARD_RECIPE, unpackPage, unpackPart, type Page, type Sheet } from '@folvex/core';
-import { makePage, makePart, sha256, type DrawingFile } from '../src/index';
+import { makePage, makePart, sha256, sourceId, type DrawingFile } from '../src/index';
 import { readFileSync } from 'node:fs';
 import { ownFolder } from './published';
 
@@ -112,5 +112,41 @@ describe('a drawing behind an external block', () => {
     );
     const page = await pageOf([file('host.dxf', host(insert, block))], [file('survey.dxf', back)]);
     expect(page.markCount).toBe(0);
+  });
+
+  it('shows what that one refers to in turn', async () => {
+    const inner = host(
+      insert.replace('X-REF', 'N-REF').replace('SURVEY', 'TREES'),
+      block.replace('SURVEY', 'TREES').replace('survey', 'trees'),
+    );
+    const page = await pageOf(
+      [file('host.dxf', host(insert, block))],
+      [file('survey.dxf', inner), file('trees.dxf', other)],
+    );
+    expect(page.markCount).toBe(2);
+    // Both references shift by (100, 20).
+    expect([...page.coords.slice(0, 4)]).toEqual([20_000, 4000, 25_000, 4000]);
+  });
+});
+
+describe('two versions of one PDF on a sheet, one of them held', () => {
+  it('are both placed, each with its own page', async () => {
+    const { PDFDocument } = await import('@cantoo/pdf-lib');
+    const pdf = async (words: string): Promise<Uint8Array> => {
+      const document = await PDFDocument.create();
+      document.addPage([200, 100]).drawText(words, { x: 10, y: 50 });
+      return document.save();
+    };
+    const [now, then] = [file('now.pdf', await pdf('now')), file('then.pdf', await pdf('then'))];
+    const drawings = [
+      { ...now, id: 'p', name: 'plan.pdf' },
+      { ...then, id: sourceId('p', 1), name: 'plan.pdf' },
+    ];
+    const view = { ...sheet.views[0]!, drawing: 'p', window: 'extents' as const, at: [0, 0] as [number, number] };
+    const both = { ...sheet, views: [view, { ...view, id: 'w', at: [100, 0] as [number, number], held: 1 }] };
+    const made = await makePart({ project: PROJECT, sheet: both, recipe: STANDARD_RECIPE, drawings, folder });
+    if (!made.ok) throw new Error(made.problem.sentence);
+    const { pictures } = unpackPart(readFileSync(made.value.temporary));
+    expect(new Set(pictures.map(({ key }) => key.split(' ')[0]))).toEqual(new Set([now.hash, then.hash]));
   });
 });

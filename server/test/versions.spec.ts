@@ -155,9 +155,9 @@ describe('a newer version', () => {
       removed: 2,
       kept: 1,
       layers: [
-        { name: 'DOOR', state: 'removed', added: 0, removed: 1 },
-        { name: 'GLASS', state: 'added', added: 1, removed: 0 },
-        { name: 'WALL', state: 'changed', added: 1, removed: 1 },
+        { name: 'DOOR', state: 'removed', added: 0, removed: 1, looks: false },
+        { name: 'GLASS', state: 'added', added: 1, removed: 0, looks: false },
+        { name: 'WALL', state: 'changed', added: 1, removed: 1, looks: false },
       ],
       extentsBefore: [0, 0, 5001, 4000],
       extentsAfter: [0, 0, 7000, 4000],

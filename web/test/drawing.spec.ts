@@ -2,7 +2,7 @@ import { zipSync } from 'fflate';
 import { PageBuilder, Path, type Page } from '@folvex/core';
 import { cssTransform, moved, pixelOf, placeAt, showing, zoomed } from '../src/drawing/outlook';
 import { MarkFinder } from '../src/engine/mark-finder';
-import { unpacked } from '../src/gather/unpack';
+import { unpacked } from '../src/state/unpack';
 
 describe('an outlook on a drawing', () => {
   const outlook = showing([0, 0, 200, 100], 800, 800, 1);

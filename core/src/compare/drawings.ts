@@ -1,5 +1,5 @@
-import { intersection, isEmpty, union, emptyBox, type Box } from '../geometry/box';
-import type { Drawing, Entity } from '../drawing/model';
+import { emptyBox, isEmpty, union, type Box } from '../geometry/box';
+import type { Drawing, Entity, Layer, PictureSource } from '../drawing/model';
 import { visibleExtents } from '../sheet/extents';
 import type { FontSet } from '../text/layout';
 
@@ -9,7 +9,11 @@ export interface LayerChange {
   state: 'added' | 'removed' | 'changed';
   added: number;
   removed: number;
+  /** True where its colour, line or visibility differs. */
+  looks: boolean;
 }
+
+const UNCHANGED: Omit<LayerChange, 'name'> = { state: 'changed', added: 0, removed: 0, looks: false };
 
 /** How two versions of a drawing differ. An entity that changed counts as one removed and one added. */
 export interface DrawingChanges {
@@ -43,7 +47,7 @@ export function compareDrawings(
   const layers = new Map<string, LayerChange>();
   const count = (drawing: Drawing, entity: Entity, what: 'added' | 'removed'): void => {
     const name = drawing.layers[entity.style.layer]?.name ?? '0';
-    const change = layers.get(name.toLowerCase()) ?? { name, state: 'changed', added: 0, removed: 0 };
+    const change = layers.get(name.toLowerCase()) ?? { ...UNCHANGED, name };
     change[what]++;
     layers.set(name.toLowerCase(), change);
   };
@@ -59,15 +63,14 @@ export function compareDrawings(
     totals.kept += found.kept.length;
   }
   markLayers(before, after, layers);
-  const names = (drawing: Drawing): string[] =>
-    drawing.spaces.filter(({ kind }) => kind === 'layout').map(({ name }) => name);
+  const [layoutsBefore, layoutsAfter] = [layoutNames(before), layoutNames(after)];
   const changes: DrawingChanges = {
     ...totals,
     layers: [...layers.values()].sort((a, b) => (a.name < b.name ? -1 : 1)),
     extentsBefore: corners(visibleExtents(before, before.spaces[0]!.entities, fonts)),
     extentsAfter: corners(visibleExtents(after, after.spaces[0]!.entities, fonts)),
-    layoutsAdded: names(after).filter((name) => !names(before).includes(name)),
-    layoutsRemoved: names(before).filter((name) => !names(after).includes(name)),
+    layoutsAdded: layoutsAfter.filter((name) => !layoutsBefore.includes(name)),
+    layoutsRemoved: layoutsBefore.filter((name) => !layoutsAfter.includes(name)),
   };
   return { changes, model };
 }
@@ -77,11 +80,8 @@ function pairedSpaces(before: Drawing, after: Drawing): [readonly Entity[], read
   const pairs: [readonly Entity[], readonly Entity[]][] = [[before.spaces[0]!.entities, after.spaces[0]!.entities]];
   // Formats made of pages show the first page as their model too: it is not counted twice.
   const shared = (drawing: Drawing, entities: readonly Entity[]): boolean => entities === drawing.spaces[0]!.entities;
-  const names = new Set(
-    [...before.spaces, ...after.spaces].slice(0).map(({ name, kind }) => (kind === 'model' ? '' : name)),
-  );
+  const names = new Set([...layoutNames(before), ...layoutNames(after)]);
   for (const name of names) {
-    if (name === '') continue;
     const of = (drawing: Drawing): readonly Entity[] => {
       const entities = drawing.spaces.find((space) => space.kind === 'layout' && space.name === name)?.entities ?? [];
       return shared(drawing, entities) ? [] : entities;
@@ -89,6 +89,10 @@ function pairedSpaces(before: Drawing, after: Drawing): [readonly Entity[], read
     pairs.push([of(before), of(after)]);
   }
   return pairs;
+}
+
+function layoutNames(drawing: Drawing): string[] {
+  return drawing.spaces.filter(({ kind }) => kind === 'layout').map(({ name }) => name);
 }
 
 function split(
@@ -113,15 +117,28 @@ function split(
   return found;
 }
 
+/** Adds the layers that came, went, or look otherwise by themselves. */
 function markLayers(before: Drawing, after: Drawing, layers: Map<string, LayerChange>): void {
-  const names = (drawing: Drawing): Map<string, string> =>
-    new Map(drawing.layers.map(({ name }) => [name.toLowerCase(), name]));
-  const [one, other] = [names(before), names(after)];
-  const mark = (key: string, name: string, state: 'added' | 'removed'): void => {
-    layers.set(key, { ...(layers.get(key) ?? { added: 0, removed: 0 }), name, state });
+  const byName = (drawing: Drawing): Map<string, Layer> =>
+    new Map(drawing.layers.map((layer) => [layer.name.toLowerCase(), layer]));
+  const [one, other] = [byName(before), byName(after)];
+  const mark = (name: string, change: Partial<LayerChange>): void => {
+    const known = layers.get(name.toLowerCase()) ?? UNCHANGED;
+    layers.set(name.toLowerCase(), { ...known, name, ...change });
   };
-  for (const [key, name] of other) if (!one.has(key)) mark(key, name, 'added');
-  for (const [key, name] of one) if (!other.has(key)) mark(key, name, 'removed');
+  for (const [key, layer] of other) {
+    const old = one.get(key);
+    if (!old) mark(layer.name, { state: 'added' });
+    else if (looksOf(before, old) !== looksOf(after, layer)) mark(layer.name, { looks: true });
+  }
+  for (const [key, layer] of one) if (!other.has(key)) mark(layer.name, { state: 'removed' });
+}
+
+/** What by-layer properties come to, in one text. */
+function looksOf(drawing: Drawing, layer: Layer): string {
+  const { colour, weight, lineType, off, frozen, plots, opacity = 100 } = layer;
+  const dashes = drawing.lineTypes[lineType]?.dashes.join(' ') ?? '';
+  return [colour, weight, dashes, off, frozen, plots, opacity].join('|');
 }
 
 /** Makes what tells an entity's content: everything about it but its handle, names in place of numbers. */
@@ -133,7 +150,8 @@ function entityKeys(drawing: Drawing): (entity: Entity) => string {
     // Stands there while the block is looked through, so that one that holds itself comes to an end.
     blocks.set(name, `open ${name}`);
     const block = drawing.blocks.get(name);
-    const content = block ? [block.baseX, block.baseY, ...block.entities.map(key)].join('\n') : 'missing';
+    const clip = block?.clip?.map((loop) => loop.join()).join(';') ?? '';
+    const content = block ? [block.baseX, block.baseY, clip, ...block.entities.map(key)].join('\n') : 'missing';
     const short = digest(content);
     blocks.set(name, short);
     return short;
@@ -143,8 +161,9 @@ function entityKeys(drawing: Drawing): (entity: Entity) => string {
     lineType: (value) =>
       Number(value) < 0 ? String(value) : (drawing.lineTypes[value as number]?.dashes.join() ?? ''),
     textStyle: (value) => drawing.textStyles[value as number]?.font ?? '',
-    block: (value) => `${value} ${blockKey(value as string)}`,
-    picture: (value) => `${drawing.key} ${value}`,
+    // Programs number their own blocks (of dimensions, say) anew each time: only what is in them counts.
+    block: (value) => `${String(value).startsWith('*') ? '*' : value} ${blockKey(value as string)}`,
+    picture: (value) => pictureKey(drawing.pictures[value as number]),
   };
   const text = (name: string, value: unknown): string => {
     if (name in named) return named[name]!(value as number | string);
@@ -159,6 +178,13 @@ function entityKeys(drawing: Drawing): (entity: Entity) => string {
     return whole;
   }
   return key;
+}
+
+/** A picture by the file it lies in, else by its bytes. */
+function pictureKey(picture: PictureSource | undefined): string {
+  if (!picture) return 'missing';
+  const { linked, bytes, kind, page } = picture;
+  return linked ?? `${kind} ${page} ${digest(new TextDecoder('latin1').decode(bytes))}`;
 }
 
 /** A short stand-in for a long text (FNV-1a, twice with different beginnings). */
@@ -181,5 +207,5 @@ export function extentsOfBoth({ extentsBefore, extentsAfter }: DrawingChanges): 
   for (const extents of [extentsBefore, extentsAfter]) {
     if (extents) union(box, { xmin: extents[0], ymin: extents[1], xmax: extents[2], ymax: extents[3] });
   }
-  return isEmpty(intersection(box, box)) ? undefined : box;
+  return isEmpty(box) ? undefined : box;
 }

@@ -1,3 +1,4 @@
+import { INHERITING_LAYER } from './resolve';
 import type { Block, Drawing, Entity, Style, TextEntity } from './model';
 
 /** Finds another drawing of the project by its file name (case-blind); undefined where it is not there. */
@@ -5,15 +6,15 @@ export type Finder = (name: string) => Drawing | undefined;
 
 /** DXF joins the name of a referred drawing and that of its layer or block so. */
 const JOINT = '|';
-/** Layer 0 of a referred drawing stays layer 0: it takes over the layer of the reference. */
-const INHERITING = '0';
 
 /**
  * A drawing with what it refers to put in: drawings behind external blocks, and pictures in files of their own. What is
- * not found stays as it is. The drawing given is not changed.
+ * not found stays as it is, and so does what leads back to a drawing in `around`, those being put in just now. The
+ * drawing given is not changed.
  */
-export function withReferences(drawing: Drawing, find: Finder): Drawing {
+export function withReferences(drawing: Drawing, find: Finder, around: readonly Drawing[] = []): Drawing {
   if (drawing.references.length === 0) return drawing;
+  const open = [...around, drawing];
   const bound: Drawing = {
     ...drawing,
     layers: [...drawing.layers],
@@ -28,7 +29,8 @@ export function withReferences(drawing: Drawing, find: Finder): Drawing {
   };
   for (const [key, block] of drawing.blocks) {
     const other = block.external === undefined ? undefined : find(block.external);
-    if (other && other !== drawing) bound.blocks.set(key, bind(bound, block, other));
+    if (!other || open.includes(other)) continue;
+    bound.blocks.set(key, bind(bound, block, withReferences(other, find, open)));
   }
   return bound;
 }
@@ -44,7 +46,8 @@ function bind(host: Drawing, block: Block, other: Drawing): Block {
   const lineType = (index: number): number => (index < 0 ? index : firstLineType + index);
   const layerAt = new Map(host.layers.map(({ name }, i) => [name.toLowerCase(), i]));
   const layers = other.layers.map((layer) => {
-    const name = layer.name === INHERITING ? INHERITING : prefix + layer.name;
+    // Layer 0 stays layer 0: it takes over the layer of the reference.
+    const name = layer.name === INHERITING_LAYER ? INHERITING_LAYER : prefix + layer.name;
     // The host may say for itself how a layer of the other is to look.
     const known = layerAt.get(name.toLowerCase());
     return known ?? host.layers.push({ ...layer, name, lineType: lineType(layer.lineType) }) - 1;

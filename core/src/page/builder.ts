@@ -100,10 +100,14 @@ export class PageBuilder {
     this.beginClip([[units(box.xmin), units(box.ymin), units(box.xmax), units(box.ymax)]], box, true);
   }
 
-  /** What follows shows only inside these loops of x, y (mm; even-odd), and inside what is open already. */
+  /**
+   * What follows shows only inside these loops of x, y (mm; even-odd), and inside what is open already. Loops of fewer
+   * than three points enclose nothing.
+   */
   clipToLoops(loops: readonly (readonly number[])[]): void {
-    const shape = loops.map((loop) => loop.map(units));
-    this.beginClip(shape, boxOfLoops(loops), false);
+    const enclosing = loops.filter((loop) => loop.length >= 6);
+    const shape = enclosing.map((loop) => loop.map(units));
+    this.beginClip(shape, boxOfLoops(enclosing), false);
   }
 
   endClip(): void {

@@ -4,7 +4,7 @@ import { Path } from '../geometry/path';
 import type { Drawing, Entity, ShapeEntity } from '../drawing/model';
 import type { FontSet } from '../text/layout';
 import { placeEntityText } from './lettering';
-import { drawPath, mappedLoops } from './place-view';
+import { drawPath, mappedLoops } from './shapes';
 import { walk, type Visitor } from './walk';
 
 /** What is visible in a space, and what was left out of account as astray. */

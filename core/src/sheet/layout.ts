@@ -6,7 +6,8 @@ import { COLOUR_FOREGROUND, type Drawing, type PlotSettings, type Space, type Vi
 import { resolve, topLevel } from '../drawing/resolve';
 import type { PageBuilder } from '../page/builder';
 import type { FontSet } from '../text/layout';
-import { drawPath, placeView, type ViewNotes } from './place-view';
+import { placeView, type ViewNotes } from './place-view';
+import { drawPath } from './shapes';
 
 const BLACK = 0x000000;
 const WEIGHT_UNITS_PER_MM = 100;

@@ -18,14 +18,12 @@ import { hatchPath } from './hatch';
 import { placeEntityText, placeLettering, textAxes } from './lettering';
 import { placeRich } from './rich-lettering';
 import {
-  arcPath,
   constantWidth,
-  curvePath,
-  ellipsePath,
+  drawPath,
   fillPath,
   loopsPath,
+  mappedLoops,
   pointPath,
-  polylinePath,
   squarePath,
   taperedPath,
 } from './shapes';
@@ -242,46 +240,8 @@ class ViewPainter implements Visitor {
   }
 }
 
-/** Loops of x, y, mapped. */
-export function mappedLoops(loops: readonly Float64Array[], map: Affine): number[][] {
-  return loops.map((loop) => {
-    const points: number[] = [];
-    for (let i = 0; i + 1 < loop.length; i += 2) points.push(...apply(map, loop[i]!, loop[i + 1]!));
-    return points;
-  });
-}
-
 /** A colour thinned to a quarter on white, as dense lines look from afar. */
 function tint(colour: number): number {
   const part = (shift: number): number => Math.round(255 - (255 - ((colour >> shift) & 255)) / 4) << shift;
   return part(16) | part(8) | part(0);
-}
-
-/** Writes what is stroked of an entity, mapped, into a path. Points and texts have none. */
-export function drawPath(path: Path, entity: ShapeEntity, map: Affine): void {
-  switch (entity.kind) {
-    case 'line':
-      path.moveTo(map.a * entity.x0 + map.c * entity.y0 + map.e, map.b * entity.x0 + map.d * entity.y0 + map.f);
-      path.lineTo(map.a * entity.x1 + map.c * entity.y1 + map.e, map.b * entity.x1 + map.d * entity.y1 + map.f);
-      break;
-    case 'arc':
-      arcPath(path, entity, map);
-      break;
-    case 'ellipse':
-      ellipsePath(path, entity, map);
-      break;
-    case 'path':
-      curvePath(path, entity, map);
-      break;
-    case 'polyline':
-      polylinePath(path, entity, map);
-      break;
-    case 'fill':
-    case 'hatch':
-      loopsPath(path, entity.loops, map);
-      break;
-    case 'picture':
-      squarePath(path, compose(map, entity.map));
-      break;
-  }
 }

@@ -1,4 +1,4 @@
-import { apply, type Affine } from '../geometry/affine';
+import { apply, compose, type Affine } from '../geometry/affine';
 import { arcTo, bulgeArc, ellipsePoint } from '../geometry/curves';
 import { CURVE, LINE, MOVE, type Path } from '../geometry/path';
 import {
@@ -11,10 +11,11 @@ import {
   type PointEntity,
   type PointStyle,
   type PolylineEntity,
+  type ShapeEntity,
 } from '../drawing/model';
 
 /** Writes a circle or arc, mapped, into a path. */
-export function arcPath(path: Path, arc: ArcEntity, map: Affine): void {
+function arcPath(path: Path, arc: ArcEntity, map: Affine): void {
   let sweep = arc.full ? 2 * Math.PI : arc.end - arc.start;
   // Arcs run counter-clockwise from start to end; equal angles mean a full turn.
   while (sweep <= 0) sweep += 2 * Math.PI;
@@ -30,7 +31,7 @@ export function arcPath(path: Path, arc: ArcEntity, map: Affine): void {
 }
 
 /** Writes the arc of an ellipse, mapped, into a path. */
-export function ellipsePath(path: Path, ellipse: EllipseEntity, map: Affine): void {
+function ellipsePath(path: Path, ellipse: EllipseEntity, map: Affine): void {
   const { cx, cy, ux, uy, vx, vy, start } = ellipse;
   let sweep = ellipse.end - start;
   while (sweep <= 1e-12) sweep += 2 * Math.PI;
@@ -44,7 +45,7 @@ export function ellipsePath(path: Path, ellipse: EllipseEntity, map: Affine): vo
 }
 
 /** Writes a ready-made curve, mapped, into a path. */
-export function curvePath(path: Path, { verbs, coords }: PathEntity, map: Affine): void {
+function curvePath(path: Path, { verbs, coords }: PathEntity, map: Affine): void {
   let at = 0;
   const next = (): [number, number] => apply(map, coords[at++]!, coords[at++]!);
   for (const verb of verbs) {
@@ -91,7 +92,7 @@ export function pointPath(path: Path, { x, y }: PointEntity, { mode, size }: Poi
 }
 
 /** Writes the centre line of a polyline, mapped, into a path. */
-export function polylinePath(path: Path, polyline: PolylineEntity, map: Affine): void {
+function polylinePath(path: Path, polyline: PolylineEntity, map: Affine): void {
   vertexPath(path, polyline.vertices, POLYLINE_STRIDE, polyline.closed, map);
 }
 
@@ -175,6 +176,44 @@ function segmentPoints(vertices: Float64Array, at: number, to: number): number[]
     const angle = arc.start + (arc.sweep * i) / ARC_PIECES;
     return [arc.cx + arc.radius * Math.cos(angle), arc.cy + arc.radius * Math.sin(angle)];
   }).flat();
+}
+
+/** Writes what is stroked of an entity, mapped, into a path. Points and texts have none. */
+export function drawPath(path: Path, entity: ShapeEntity, map: Affine): void {
+  switch (entity.kind) {
+    case 'line':
+      path.moveTo(map.a * entity.x0 + map.c * entity.y0 + map.e, map.b * entity.x0 + map.d * entity.y0 + map.f);
+      path.lineTo(map.a * entity.x1 + map.c * entity.y1 + map.e, map.b * entity.x1 + map.d * entity.y1 + map.f);
+      break;
+    case 'arc':
+      arcPath(path, entity, map);
+      break;
+    case 'ellipse':
+      ellipsePath(path, entity, map);
+      break;
+    case 'path':
+      curvePath(path, entity, map);
+      break;
+    case 'polyline':
+      polylinePath(path, entity, map);
+      break;
+    case 'fill':
+    case 'hatch':
+      loopsPath(path, entity.loops, map);
+      break;
+    case 'picture':
+      squarePath(path, compose(map, entity.map));
+      break;
+  }
+}
+
+/** Loops of x, y, mapped. */
+export function mappedLoops(loops: readonly Float64Array[], map: Affine): number[][] {
+  return loops.map((loop) => {
+    const points: number[] = [];
+    for (let i = 0; i + 1 < loop.length; i += 2) points.push(...apply(map, loop[i]!, loop[i + 1]!));
+    return points;
+  });
 }
 
 /** The outline of the unit square, mapped. */

@@ -59,16 +59,6 @@ export function drawTitleBlock(builder: PageBuilder, fonts: FontSet, frame: Box,
   builder.stroke(path, layer, builder.pen(OUTLINE_MM, INK, [], false));
 }
 
-/** The rectangle that a title block takes from the drawing area of a frame. */
-export function titleBlockBox(frame: Box): Box {
-  return {
-    xmin: frame.xmax - TITLE_BLOCK_WIDTH_MM,
-    ymin: frame.ymin,
-    xmax: frame.xmax,
-    ymax: frame.ymin + TITLE_BLOCK_HEIGHT_MM,
-  };
-}
-
 function cellsOf({ project, sheet, paper, scales }: TitleFacts): Cell[] {
   const own = sheet.titleBlock?.fields ?? {};
   const revision = sheet.revision;

@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, sql } from 'drizzle-orm';
 import type { DrawingInfo } from '@folvex/contract';
-import { sourceId, type DrawingFacts } from '@folvex/press';
+import { isHeld, sourceId, type DrawingFacts } from '@folvex/press';
 import type { Database } from './database';
 import { drawings, earlierVersions } from './schema';
 
@@ -192,8 +192,8 @@ export function withReferred(all: readonly DrawingSource[], ids: ReadonlySet<str
   const taken = new Map(all.filter(({ id }) => ids.has(id)).map((source) => [source.id, source]));
   for (const source of taken.values()) {
     for (const name of source.references) {
-      // Held versions have ids with their number: a reference means the latest.
-      const other = all.find((one) => one.name.toLowerCase() === name.toLowerCase() && !one.id.includes('@'));
+      // A reference means the latest version.
+      const other = all.find((one) => one.name.toLowerCase() === name.toLowerCase() && !isHeld(one.id));
       if (other && !taken.has(other.id)) taken.set(other.id, other);
     }
   }

@@ -1,17 +1,12 @@
 import busboy from 'busboy';
 import type { Request } from 'express';
 import { LARGEST_DRAWING_BYTES, tooLargeSentence } from '@folvex/core';
+import type { OfferedFile } from '@folvex/contract';
 import type { Store } from '../files/store';
 import { Refused } from './answers';
 
-export interface ReceivedFile {
-  name: string;
-  hash: string;
-  bytes: number;
-}
-
 /** Streams the one file of a form into the store; nothing of it stays when it is too large or the sender goes away. */
-export function receiveFile(request: Request, store: Store): Promise<ReceivedFile> {
+export function receiveFile(request: Request, store: Store): Promise<OfferedFile> {
   return new Promise((resolve, reject) => {
     const form = openForm(request);
     let seen = false;

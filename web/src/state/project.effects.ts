@@ -26,7 +26,7 @@ import { GatherActions, PackageActions, ProjectActions, SheetActions } from './p
 import { packageChange } from './package-change';
 import { projectFeature } from './project.reducer';
 import { selectAllPackages, selectUploadEntities } from './project.selectors';
-import { unpacked } from '../gather/unpack';
+import { unpacked } from './unpack';
 
 const SAVE_EVERY_MS = 250;
 const UPLOADS_AT_ONCE = 3;

@@ -20,7 +20,7 @@ import { averageOf } from './gradient';
 import { pictureIn } from './image';
 import { lengthIn } from './numbers';
 import { shapePath, type Viewport } from './shapes';
-import { chunksOf } from './text';
+import { chunksOf, placesLetters } from './text';
 import { transformOf, viewBoxMap } from './transform';
 import type { XmlNode } from './xml';
 
@@ -207,6 +207,9 @@ export class Scene {
   }
 
   private text(node: XmlNode, level: Level): void {
+    if ([node, ...node.children].some(placesLetters)) {
+      this.warn('svg.not-shown', 'Letters placed one by one are set as plain text from the first on.', node);
+    }
     const chunks = chunksOf(node, level.looks, (child, outer) =>
       looksOf(declared(child, this.sheet), outer, this.viewport.width),
     );

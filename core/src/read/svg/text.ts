@@ -51,7 +51,7 @@ export function chunksOf(node: XmlNode, looks: Looks, within: (child: XmlNode, o
     .filter(({ text }) => text !== '');
 }
 
-/** True where each letter has a place of its own, which is not followed. */
+/** True where letters have places of their own, of which only the first is followed. */
 export function placesLetters(node: XmlNode): boolean {
-  return numbersIn(node.attributes['x'] ?? '').length > 1;
+  return ['x', 'y', 'dx', 'dy', 'rotate'].some((name) => numbersIn(node.attributes[name] ?? '').length > 1);
 }
