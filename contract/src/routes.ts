@@ -19,6 +19,7 @@ export const ROUTES = {
   sheets: '/api/projects/:project/sheets',
   sheetsRemoved: '/api/projects/:project/sheets/removed',
   sheet: '/api/projects/:project/sheets/:sheet',
+  sheetWarnings: '/api/projects/:project/sheets/:sheet/warnings',
   sheetPage: '/api/projects/:project/sheets/:sheet/page',
   packages: '/api/projects/:project/packages',
   package: '/api/projects/:project/packages/:package',

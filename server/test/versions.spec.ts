@@ -223,3 +223,17 @@ describe('sheets that were just made', () => {
     expect((await project()).sheets.filter((sheet) => ids.includes(sheet.id))).toEqual([]);
   });
 });
+
+describe('what a sheet could not show', () => {
+  it('is told with its sheet: of its drawings, and of the composing', async () => {
+    const odd = '0\nINSERT\n8\n0\n2\nGONE\n10\n0\n20\n0\n0\n3DSOLID\n5\nAB\n8\n0\n';
+    const drawing = await added(dxf(line('G', 1), line('G', 9), odd), 'odd.dxf');
+    const sheet = await sheetOf(drawing.id, 'O-1');
+    const url = path(ROUTES.sheetWarnings, { project: server.project, sheet: sheet.id });
+    for (const time of ['made', 'from the store']) {
+      const { body } = await request(server.app).get(url);
+      const codes = (body as { code: string }[]).map(({ code }) => code);
+      expect([time, codes]).toEqual([time, ['dxf.not-shown', 'sheet.missing-block']]);
+    }
+  });
+});

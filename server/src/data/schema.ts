@@ -136,7 +136,9 @@ export const runFiles = pgTable(
 export const made = pgTable(
   'made',
   {
-    kind: text('kind').$type<'part' | 'page' | 'changes' | 'changes-picture' | 'space' | 'space-page'>().notNull(),
+    kind: text('kind')
+      .$type<'part' | 'page' | 'page-warnings' | 'changes' | 'changes-picture' | 'space' | 'space-page'>()
+      .notNull(),
     inputHash: text('input_hash').notNull(),
     hash: text('hash').notNull(),
   },

@@ -81,12 +81,22 @@ export function sheetRoutes(services: Services): Router {
     }),
   );
   router.get(
+    ROUTES.sheetWarnings,
+    handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
+      const sheet = await sheetById(db, projectId, parameter(request, 'sheet'));
+      if (!sheet) throw notFound('The sheet');
+      const { warnings } = await pageOf(services, projectId, sheet);
+      response.type('application/json').send(await services.store.read(warnings));
+    }),
+  );
+  router.get(
     ROUTES.sheetPage,
     handler(async (request, response) => {
       const projectId = parameter(request, 'project');
       const sheet = await sheetById(db, projectId, parameter(request, 'sheet'));
       if (!sheet) throw notFound('The sheet');
-      const hash = await pageOf(services, projectId, sheet);
+      const { page: hash } = await pageOf(services, projectId, sheet);
       response.setHeader('ETag', `"${hash}"`);
       response.setHeader('Cache-Control', 'private, no-cache');
       if (request.headers['if-none-match'] === `"${hash}"`) return void response.status(304).end();
@@ -96,19 +106,27 @@ export function sheetRoutes(services: Services): Router {
   return router;
 }
 
-/** Hash of the packed page of a sheet, made when it is not in the store yet. */
-async function pageOf({ db, store, press }: Services, projectId: string, sheet: Sheet): Promise<string> {
+/** Hashes of the packed page of a sheet and of its warnings as JSON, made when they are not in the store yet. */
+async function pageOf(
+  { db, store, press }: Services,
+  projectId: string,
+  sheet: Sheet,
+): Promise<{ page: string; warnings: string }> {
   const project = await projectFacts(db, projectId);
   if (!project) throw notFound('The project');
   const task = sheetTask(store, project.facts, sheet, STANDARD_RECIPE, await drawingSources(db, projectId));
   const key = inputHash(task);
-  const known = await madeBefore(db, 'page', key);
-  if (known && (await store.has(known))) return known;
-  const made = await press.makePage(task);
-  if (!made.ok) throw new ProblemError(made.problem);
-  const hash = await store.put(made.value.page);
-  await rememberMade(db, 'page', key, hash);
-  return hash;
+  const [page, warnings] = [await madeBefore(db, 'page', key), await madeBefore(db, 'page-warnings', key)];
+  if (page && warnings && (await store.has(page)) && (await store.has(warnings))) return { page, warnings };
+  const composed = await press.makePage(task);
+  if (!composed.ok) throw new ProblemError(composed.problem);
+  const made = {
+    page: await store.put(composed.value.page),
+    warnings: await store.put(Buffer.from(JSON.stringify(composed.value.warnings))),
+  };
+  await rememberMade(db, 'page', key, made.page);
+  await rememberMade(db, 'page-warnings', key, made.warnings);
+  return made;
 }
 
 /** A sheet whose views of a drawing are held at a version, or follow it. */

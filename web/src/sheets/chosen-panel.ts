@@ -1,13 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { drawingsShown, sourcesShown, type PaperSize, type Sheet } from '@folvex/core';
+import { Api } from '../state/api';
 import { SheetActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
-import { selectAllDrawings, selectAllPackages } from '../state/project.selectors';
+import { selectAllDrawings, selectAllPackages, selectPageSources } from '../state/project.selectors';
 import { counted, paperInWords, scalesInWords } from '../ui/words';
 
 /** What is chosen on the wall: one sheet's fields to change, or several sheets to put into a package. */
@@ -44,6 +46,21 @@ export class ChosenPanel {
       .filter(({ id }) => ids.has(id))
       .map(({ id, name, version }) => ({ id, name, version, held: this.heldAt(id) }));
   });
+  private readonly api = inject(Api);
+  private readonly project = this.store.selectSignal(projectFeature.selectId);
+  private readonly sources = this.store.selectSignal(selectPageSources);
+  /** Asked for anew whenever the sheet's picture would be. */
+  private readonly asked = rxResource({
+    params: () => {
+      const sheet = this.one();
+      return sheet
+        ? { project: this.project(), sheet: sheet.id, version: this.sources()[sheet.id]?.version }
+        : undefined;
+    },
+    stream: ({ params }) => this.api.sheetWarnings(params.project, params.sheet),
+  });
+  /** What of the chosen sheet's drawings could not be shown; a sheet that cannot be made says so in its picture. */
+  protected readonly warnings = computed(() => (this.one() && this.asked.hasValue() ? this.asked.value() : []));
   protected readonly within = computed(() =>
     this.packages().filter((pack) => this.sheets().every(({ id }) => pack.order.includes(id))),
   );

@@ -87,6 +87,11 @@ export class Api {
     return this.http.post<Sheet[]>(path(ROUTES.frameSheets, { project, drawing }), wanted);
   }
 
+  /** What of a sheet's drawings could not be shown. */
+  sheetWarnings(project: string, sheet: string): Observable<Problem[]> {
+    return this.http.get<Problem[]>(path(ROUTES.sheetWarnings, { project, sheet }));
+  }
+
   removeSheets(project: string, ids: string[]): Observable<{ ids: string[] }> {
     return this.http.post<{ ids: string[] }>(path(ROUTES.sheetsRemoved, { project }), { ids });
   }
