@@ -10,7 +10,6 @@ import {
   box as boxes,
   type Box,
   type Drawing,
-  type Extents,
   type FontId,
   type LengthUnit,
   type Outcome,
@@ -18,6 +17,7 @@ import {
 } from '@folvex/core';
 import { loadDrawing, type DrawingFile } from './drawings';
 import { shippedFonts } from './fonts';
+import { strayWarnings } from './strays';
 
 /** What a card tells of a drawing. */
 export interface DrawingFacts {
@@ -80,15 +80,6 @@ export async function inspectDrawing(
       miniature: extents ? miniature(drawing, extents) : null,
     },
   };
-}
-
-function strayWarnings(strays: Extents['strays'], file: string): Problem[] {
-  const [first] = strays;
-  if (!first) return [];
-  const what = strays.length === 1 ? 'An entity lies' : `${strays.length} entities lie`;
-  const sentence = `${what} far away from everything else and does not count for the size of ${file}; delete it there if it is a mistake.`;
-  const place = { file, handle: first.handle, at: [first.x, first.y] as [number, number] };
-  return [{ code: 'drawing.stray', sentence, place, count: strays.length }];
 }
 
 function fontsOf(drawing: Drawing): DrawingFacts['fonts'] {

@@ -10,6 +10,7 @@ import {
 } from '@folvex/core';
 import { loadDrawing, type DrawingFile } from './drawings';
 import { shippedFonts } from './fonts';
+import { strayWarnings } from './strays';
 
 export interface ViewTask {
   file: Pick<DrawingFile, 'name' | 'path' | 'hash'>;
@@ -33,8 +34,9 @@ export function viewOf(task: ViewTask): Promise<Outcome<DrawingView>> {
     const spaces = drawing.spaces.map(({ name }) => name);
     const made = drawingPage(drawing, space, shippedFonts());
     if (!made) return { page: null, mmPerUnit: 1, origin: [0, 0], spaces, warnings };
-    const { page, mmPerUnit, origin } = made;
-    return { page: packPage(page), mmPerUnit, origin, spaces, warnings };
+    const { page, mmPerUnit, origin, strays } = made;
+    const told = [...warnings, ...strayWarnings(strays, drawing.name)];
+    return { page: packPage(page), mmPerUnit, origin, spaces, warnings: told };
   });
 }
 

@@ -162,6 +162,21 @@ describe('runs and uploads', () => {
     expect(left.project.uploads.entities[2]!.name).toBe('Left out, since no drawing: a.txt, b.log.');
   });
 
+  it('tells that layouts are being made into sheets, until they are or are refused', () => {
+    const asked = GatherActions.layoutSheetsAskedFor({ drawingId: 'd' });
+    expect(after(arrived, asked).project.takingLayouts).toBe('d');
+    expect(after(arrived, asked, GatherActions.sheetsMade({ sheets: [] })).project.takingLayouts).toBeNull();
+    const problem = { code: 'x', sentence: 'No.', place: {} };
+    expect(after(arrived, asked, ProjectActions.requestRefused({ problem })).project.takingLayouts).toBeNull();
+  });
+
+  it('takes back the sheets made last', () => {
+    const made = GatherActions.sheetsMade({ sheets: [sheet('n1', 'N-1'), sheet('n2', 'N-2')] });
+    expect(after(arrived, made).project.justMade).toEqual(['n1', 'n2']);
+    const back = after(arrived, made, GatherActions.sheetsRemoved({ ids: ['n1', 'n2'] }));
+    expect([back.project.justMade, back.project.sheets.ids]).toEqual([[], after(arrived).project.sheets.ids]);
+  });
+
   it('knows which sheets hold a version behind their drawing', () => {
     const held = { ...info.sheets[0]!, id: 'old', views: [{ ...info.sheets[0]!.views[0]!, held: 1 }] };
     const newer = { ...info.drawings[0]!, version: 2 };

@@ -36,8 +36,9 @@ export function changesPage(
     ends.push(builder.markCount);
   };
   draw(after, model.kept);
-  draw(before, model.removed);
   draw(after, model.added);
+  // Last, so that between its dashes what came in its place is seen.
+  draw(before, model.removed);
   return marked(builder.build(), ends);
 }
 
@@ -47,7 +48,7 @@ function marked(page: Page, ends: readonly number[]): Page {
   const known = new Map<string, number>();
   const pen = page.pen.slice();
   for (let mark = 0; mark < page.markCount; mark++) {
-    const kind = mark < ends[0]! ? 'kept' : mark < ends[1]! ? 'removed' : 'added';
+    const kind = mark < ends[0]! ? 'kept' : mark < ends[1]! ? 'added' : 'removed';
     const key = `${kind} ${page.pen[mark]}`;
     let index = known.get(key);
     if (index === undefined) {

@@ -3,7 +3,7 @@ import type { Drawing, Space } from '../drawing/model';
 import { PageBuilder } from '../page/builder';
 import type { Page } from '../page/page';
 import type { FontSet } from '../text/layout';
-import { visibleExtents } from './extents';
+import { extentsOf, type Extents } from './extents';
 import { placeView, windowToPaper } from './place-view';
 
 /** A space of a drawing as one large page, to be looked at closely. */
@@ -13,6 +13,8 @@ export interface DrawingPage {
   mmPerUnit: number;
   /** What of the drawing lies in the page's lower left corner. */
   origin: [x: number, y: number];
+  /** What lies too far off to be on the page. */
+  strays: Extents['strays'];
 }
 
 /** Longer side of the page, mm: as large as whole hundredths of a millimetre reach with room around. */
@@ -21,7 +23,7 @@ const MARGIN = 0.02;
 
 /** Places everything visible of a space on a page, each mark with its entity; undefined where nothing is visible. */
 export function drawingPage(drawing: Drawing, space: Space, fonts: FontSet): DrawingPage | undefined {
-  const extents = visibleExtents(drawing, space.entities, fonts);
+  const { box: extents, strays } = extentsOf(drawing, space.entities, fonts);
   if (!extents) return undefined;
   const longest = Math.max(width(extents), height(extents)) || 1;
   // A power of ten, so that lengths measured on the page come out round.
@@ -36,5 +38,5 @@ export function drawingPage(drawing: Drawing, space: Space, fonts: FontSet): Dra
   const builder = new PageBuilder(width(area) * mmPerUnit, height(area) * mmPerUnit);
   const map = windowToPaper(area, 1, mmPerUnit, 0, 0);
   placeView(builder, fonts, drawing, space.entities, map, undefined, new Set(), undefined, true);
-  return { page: builder.build(), mmPerUnit, origin: [area.xmin, area.ymin] };
+  return { page: builder.build(), mmPerUnit, origin: [area.xmin, area.ymin], strays };
 }

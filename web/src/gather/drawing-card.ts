@@ -28,6 +28,8 @@ export class DrawingCard {
   readonly unitStated = output<string>();
   /** Layouts that are sheets already. */
   readonly layoutsTaken = input<readonly string[]>([]);
+  /** True while its layouts are being made into sheets. */
+  readonly takingLayouts = input(false);
   readonly sheetWanted = output();
   readonly layoutsWanted = output();
   readonly framesWanted = output();

@@ -30,6 +30,7 @@ export class Gather {
   private readonly uploads = this.store.selectSignal(selectUploadEntities);
   protected readonly present = computed(() => new Set(this.drawings().map(({ name }) => name.toLowerCase())));
   protected readonly layoutsTaken = this.store.selectSignal(selectLayoutsTaken);
+  protected readonly takingLayouts = this.store.selectSignal(projectFeature.selectTakingLayouts);
   protected readonly uses = this.store.selectSignal(selectUses);
   /** Id of the drawing that sheets are being made from, and in which way. */
   protected readonly chosen = signal<string | null>(null);

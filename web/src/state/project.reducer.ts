@@ -41,6 +41,8 @@ export interface ProjectState {
   packages: EntityState<SheetPackage>;
   runs: EntityState<RunInfo>;
   uploads: EntityState<Upload>;
+  /** The drawing whose layouts are being made into sheets. */
+  takingLayouts: string | null;
   /** Ids of the sheets that one step made last, which one step takes back. */
   justMade: string[];
   chosenPackage: string | null;
@@ -64,6 +66,7 @@ const initial: ProjectState = {
   packages: packagesAdapter.getInitialState(),
   runs: runsAdapter.getInitialState(),
   uploads: uploadsAdapter.getInitialState(),
+  takingLayouts: null,
   justMade: [],
   chosenPackage: null,
   unsaved: [],
@@ -94,7 +97,8 @@ export const projectFeature = createFeature({
       status: 'error' as const,
       loadProblem: problem,
     })),
-    on(ProjectActions.requestRefused, (state, { problem }) => ({ ...state, refusal: problem })),
+    on(ProjectActions.requestRefused, (state, { problem }) => ({ ...state, refusal: problem, takingLayouts: null })),
+    on(GatherActions.layoutSheetsAskedFor, (state, { drawingId }) => ({ ...state, takingLayouts: drawingId })),
     on(ProjectActions.noticeDismissed, (state) => ({ ...state, refusal: null })),
 
     on(GatherActions.uploadBegan, (state, { uploadId, name }) => ({
@@ -146,6 +150,7 @@ export const projectFeature = createFeature({
       refusal: null,
       sheets: sheetsAdapter.addMany(sheets, state.sheets),
       justMade: sheets.map(({ id }) => id),
+      takingLayouts: null,
     })),
     on(GatherActions.sheetsRemoved, (state, { ids }) => ({
       ...state,
