@@ -9,6 +9,7 @@ import {
   type Sheet,
   type View,
 } from '../src/index';
+import { MOVE } from '../src/geometry/path';
 import { block, dxf, groups, layer, line, read } from './dxf';
 import { FONTS } from './fonts';
 
@@ -116,6 +117,17 @@ describe('a view at a scale', () => {
     expect(pens.map(({ width }) => width)).toEqual([70, 5, 25]);
     // 500 units × scale 2 at 1:50 are 20 mm.
     expect(pens[2]!.dashes).toEqual([2000, 1000]);
+  });
+
+  it.each([
+    [0, 3],
+    [128, 1],
+  ])('begins dashes anew at the corners of a polyline unless it is flagged %d', (flags, pieces) => {
+    const corner = (x: number, y: number): string => groups([10, x], [20, y]);
+    const bent = groups([0, 'LWPOLYLINE'], [8, '0'], [6, 'DASHED'], [70, flags]) + corner(0, 0);
+    const entities = bent + corner(5000, 0) + corner(5000, 5000) + corner(9000, 5000);
+    const { page } = compose(dxf({ layers: groups([0, 'LTYPE'], [2, 'DASHED'], [49, 500], [49, -250]), entities }));
+    expect([...page.verbs].filter((verb) => verb === MOVE)).toHaveLength(pieces);
   });
 
   it('centres a view, and fits it at the largest standard scale', () => {

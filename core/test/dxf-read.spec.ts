@@ -191,6 +191,29 @@ describe('tables', () => {
     expect(of(drawing, 'TRUE').colour).toBe(0x2f6690);
   });
 
+  it('reads how far layers are see-through from their extended data', () => {
+    // 2 in the highest byte says "by value", 127 of 255 is one half (DXF reference, code 440).
+    const extended: [number, string | number][] = [
+      [1001, 'AcCmTransparency'],
+      [1071, 0x0200007f],
+    ];
+    const { drawing } = read(dxf({ layers: layer('GLASS', [62, 3], ...extended) + layer('WALL', [62, 1]) }));
+    expect(of(drawing, 'GLASS').opacity).toBe(50);
+    expect(of(drawing, 'WALL').opacity).toBeUndefined();
+  });
+
+  it('says of line types with texts along them that their dashes are shown, where one is used', () => {
+    const type = (name: string): string =>
+      groups([0, 'LTYPE'], [2, name], [5, 'A1'], [49, 5], [74, 2], [9, 'GAS'], [49, -5]);
+    const { drawing, warnings } = read(
+      dxf({ layers: type('GAS_LINE') + type('UNUSED'), entities: line(0, 0, 1, 1, [6, 'GAS_LINE']) }),
+    );
+    expect(drawing.lineTypes.find(({ name }) => name === 'GAS_LINE')!.dashes).toEqual([5, -5]);
+    expect(warnings.map(({ sentence }) => sentence)).toEqual([
+      'Line type GAS_LINE has texts or figures along the line; its dashes are shown without them.',
+    ]);
+  });
+
   it('finds layers whatever their letter case, and makes those that are missing', () => {
     const { drawing } = read(
       dxf({

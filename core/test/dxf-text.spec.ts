@@ -1,4 +1,4 @@
-import { mtextSpans, plainLines } from '../src/read/dxf/mtext';
+import { mtextLines, plainLines } from '../src/read/dxf/mtext';
 import { decodeDxfText } from '../src/read/dxf/text';
 import { dxf, entitiesOf, groups, read } from './dxf';
 
@@ -39,20 +39,20 @@ describe('codes in MTEXT', () => {
     ['\\U+2205 %%d', ['∅ °']],
     ['cut \\fAria', ['cut ']],
   ])('%s', (raw, lines) => {
-    expect(plainLines(mtextSpans(raw, 1))).toEqual(lines);
+    expect(plainLines(mtextLines(raw, 1))).toEqual(lines);
   });
 
   it('keep the look of what they stand before, to the end of their braces', () => {
-    const [line] = mtextSpans('a{\\H2x;\\C1;b\\H0.5x;\\Lc}\\H5;\\fCourier|b1;d', 2.5);
-    expect(line).toEqual([
+    const [line] = mtextLines('a{\\H2x;\\C1;b\\H0.5x;\\Lc}\\H5;\\fCourier|b1;d', 2.5);
+    expect(line!.spans).toEqual([
       { text: 'a', height: 1 },
       { text: 'b', height: 2, colour: 0xff0000 },
       { text: 'c', height: 1, colour: 0xff0000, underline: true },
       { text: 'd', height: 2, font: 'Courier' },
     ]);
     // Code \\c counts blue in the highest byte.
-    expect(mtextSpans('\\c255;x', 1)[0]).toEqual([{ text: 'x', height: 1, colour: 0xff0000 }]);
-    expect(mtextSpans('\\S3/4;', 1)[0]).toEqual([{ text: '', height: 1, over: '3', under: '4', bar: true }]);
+    expect(mtextLines('\\c255;x', 1)[0]!.spans).toEqual([{ text: 'x', height: 1, colour: 0xff0000 }]);
+    expect(mtextLines('\\S3/4;', 1)[0]!.spans).toEqual([{ text: '', height: 1, over: '3', under: '4', bar: true }]);
   });
 
   it('is put together from its pieces of 250 characters', () => {

@@ -146,7 +146,7 @@ describe('painting on a canvas', () => {
         },
       set: (_, name, value) => calls.push(`${String(name)}=${String(value)}`) > 0,
     });
-    const families = { sans: 'S', condensed: 'C', mono: 'M', symbols: 'Y' };
+    const families = { sans: 'S', condensed: 'C', serif: 'F', mono: 'M', technical: 'T', symbols: 'Y' };
     paintPage(canvas as unknown as Canvas2D, samplePage(), 2, { families });
     expect(calls).toContain('setTransform(0.02,0,0,-0.02,0,594)');
     expect(calls).toContain('lineWidth=50');

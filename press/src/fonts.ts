@@ -10,6 +10,8 @@ const FILES: Readonly<Record<FontId, string>> = {
   sans: 'source-sans/TTF/SourceSans3-Regular.ttf',
   condensed: '@expo-google-fonts/roboto-condensed/400Regular/RobotoCondensed_400Regular.ttf',
   mono: '@expo-google-fonts/share-tech-mono/400Regular/ShareTechMono_400Regular.ttf',
+  serif: '@expo-google-fonts/tinos/400Regular/Tinos_400Regular.ttf',
+  technical: '@expo-google-fonts/jura/400Regular/Jura_400Regular.ttf',
   symbols: 'dejavu-fonts-ttf/ttf/DejaVuSans.ttf',
 };
 

@@ -4,7 +4,7 @@ import {
   packPage,
   PageBuilder,
   placeView,
-  standInFont,
+  standIn,
   windowToPaper,
   extentsOf,
   box as boxes,
@@ -84,7 +84,7 @@ export async function inspectDrawing(
 
 function fontsOf(drawing: Drawing): DrawingFacts['fonts'] {
   const asked = new Set(drawing.textStyles.map(({ font }) => font).filter(Boolean));
-  return [...asked].map((font) => ({ asked: font, shown: standInFont(font) }));
+  return [...asked].map((font) => ({ asked: font, shown: standIn(font).font }));
 }
 
 function miniature(drawing: Drawing, extents: Box): Uint8Array<ArrayBuffer> {

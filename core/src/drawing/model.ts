@@ -82,6 +82,8 @@ export interface PolylineEntity extends EntityBase {
   kind: 'polyline';
   vertices: Float64Array;
   closed: boolean;
+  /** Its dashes run on round its corners; else they begin anew at each. */
+  dashesRunOn?: true;
 }
 
 export const POLYLINE_STRIDE = 5;
@@ -157,12 +159,42 @@ export interface TextSpan {
   bar?: boolean;
 }
 
+/** How a paragraph lies in its text; lengths as multiples of the text's height. */
+export interface Paragraph {
+  /** Indents: of its first line relative to the others, of these from the left, and from the right. */
+  first: number;
+  left: number;
+  right: number;
+  /** Absent: as the text is aligned. */
+  align?: 'left' | 'centre' | 'right';
+  tabs: { at: number; align: 'left' | 'centre' | 'right' }[];
+}
+
+/** A line of text as the file breaks it, in spans; tabs are characters of its text. */
+export interface RichLine {
+  spans: TextSpan[];
+  paragraph?: Paragraph;
+  /** It begins the next column. */
+  columnBreak?: true;
+}
+
+/** Columns that a text flows through; drawing units. */
+export interface TextColumns {
+  count: number;
+  width: number;
+  gutter: number;
+  /** Of each column; 0, and those not listed, take all that comes. */
+  heights: number[];
+  rightToLeft: boolean;
+}
+
 /** One or more lines of text. Height is that of capitals (of the em where `byEm`), in drawing units; angles in radians. */
 export interface TextEntity extends EntityBase {
   kind: 'text';
   lines: string[];
-  /** The same lines, where they are not of one look. */
-  rich?: TextSpan[][];
+  /** The same lines, where they are not of one look or lie in paragraphs or columns. */
+  rich?: RichLine[];
+  columns?: TextColumns;
   x: number;
   y: number;
   /** Second point of `fit` and `aligned` text. */

@@ -1,7 +1,7 @@
 import { apply, compose, rotation, translation, type Affine } from '../geometry/affine';
 import { mappedBox, type Box } from '../geometry/box';
 import type { Drawing, TextEntity } from '../drawing/model';
-import { standInFont, type FontId } from '../text/fonts';
+import { standIn, type FontId } from '../text/fonts';
 import { textAdvance, textRuns, wrapLines, type FontSet } from '../text/layout';
 import type { PageText } from '../page/page';
 
@@ -33,14 +33,15 @@ export function placeEntityText(
   map: Affine,
   missing: Set<string>,
 ): PlacedText[] {
-  const font = standInFont(drawing.textStyles[entity.textStyle]?.font ?? '');
+  const { font, width } = standIn(drawing.textStyles[entity.textStyle]?.font ?? '');
+  const widthFactor = entity.widthFactor * width;
   const height = entity.byEm ? (entity.height * fonts[font].capHeight) / fonts[font].unitsPerEm : entity.height;
   const em = emOf(fonts, font, height);
   const lettering: Lettering = {
-    lines: wrapLines(fonts, font, entity.lines, entity.wrapWidth / (em * entity.widthFactor)),
+    lines: wrapLines(fonts, font, entity.lines, entity.wrapWidth / (em * widthFactor)),
     font,
     height,
-    widthFactor: entity.widthFactor,
+    widthFactor,
     horizontal: entity.horizontal === 'fit' || entity.horizontal === 'aligned' ? 'left' : entity.horizontal,
     vertical: entity.vertical,
     lineSpacing: entity.lineSpacing,
@@ -137,7 +138,7 @@ function firstBaseline(lettering: Lettering, step: number, descent: number): num
 /** Fits text between its two points; returns the direction of its baseline. */
 function stretch(fonts: FontSet, entity: TextEntity, lettering: Lettering, em: number): number {
   const distance = Math.hypot(entity.x2 - entity.x, entity.y2 - entity.y);
-  const natural = textAdvance(fonts, lettering.font, entity.lines[0] ?? '') * em * entity.widthFactor;
+  const natural = textAdvance(fonts, lettering.font, entity.lines[0] ?? '') * em * lettering.widthFactor;
   if (natural > 0 && distance > 0) {
     if (entity.horizontal === 'aligned') lettering.height *= distance / natural;
     else lettering.widthFactor *= distance / natural;

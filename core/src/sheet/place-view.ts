@@ -9,8 +9,8 @@ import {
   type HatchEntity,
   type PictureEntity,
   type ShapeEntity,
+  type RichLine,
   type TextEntity,
-  type TextSpan,
 } from '../drawing/model';
 import type { PageBuilder } from '../page/builder';
 import type { FontSet } from '../text/layout';
@@ -24,6 +24,7 @@ import {
   loopsPath,
   mappedLoops,
   pointPath,
+  segmentsPath,
   squarePath,
   taperedPath,
 } from './shapes';
@@ -124,17 +125,18 @@ class ViewPainter implements Visitor {
       this.builder.fill(path, layer, this.builder.pen(0, colour, [], true, opacity));
       return;
     }
+    const dashes = this.dashes(looks.lineType, entity.style.lineTypeScale);
     if (entity.kind === 'point') pointPath(path, entity, this.drawing.pointStyle, map);
+    else if (entity.kind === 'polyline' && dashes.length > 0 && !entity.dashesRunOn) segmentsPath(path, entity, map);
     else drawPath(path, entity, map);
     const ownWidth = (width ?? 0) * meanScale(map);
     const penWidth = ownWidth > 0 ? ownWidth : Math.max(HAIRLINE_MM, looks.weight / WEIGHT_UNITS_PER_MM);
-    const dashes = this.dashes(looks.lineType, entity.style.lineTypeScale);
     this.builder.stroke(path, layer, this.builder.pen(penWidth, colour, dashes, ownWidth === 0, opacity));
   }
 
   private rich(
     entity: TextEntity,
-    rich: TextSpan[][],
+    rich: RichLine[],
     { opacity }: Resolved,
     map: Affine,
     layer: number,

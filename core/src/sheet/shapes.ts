@@ -96,6 +96,18 @@ function polylinePath(path: Path, polyline: PolylineEntity, map: Affine): void {
   vertexPath(path, polyline.vertices, POLYLINE_STRIDE, polyline.closed, map);
 }
 
+/** Writes each segment of a polyline by itself, mapped, so that dashes begin anew at its corners. */
+export function segmentsPath(path: Path, { vertices, closed }: PolylineEntity, map: Affine): void {
+  const count = vertices.length / POLYLINE_STRIDE;
+  for (let i = 0; i < (closed ? count : count - 1); i++) {
+    const next = ((i + 1) % count) * POLYLINE_STRIDE;
+    const pair = new Float64Array(2 * POLYLINE_STRIDE);
+    pair.set(vertices.subarray(i * POLYLINE_STRIDE, (i + 1) * POLYLINE_STRIDE));
+    pair.set(vertices.subarray(next, next + POLYLINE_STRIDE), POLYLINE_STRIDE);
+    vertexPath(path, pair, POLYLINE_STRIDE, false, map);
+  }
+}
+
 /** Writes the loops of a filled area, mapped, into a path. */
 export function fillPath(path: Path, fill: FillEntity, map: Affine): void {
   loopsPath(path, fill.loops, map);

@@ -1,15 +1,31 @@
 /** The typefaces that ship with Folvex. `symbols` stands in for glyphs that another one lacks. */
-export type FontId = 'sans' | 'condensed' | 'mono' | 'symbols';
+export type FontId = 'sans' | 'condensed' | 'serif' | 'mono' | 'technical' | 'symbols';
 
-export const FONT_IDS: readonly FontId[] = ['sans', 'condensed', 'mono', 'symbols'];
+export const FONT_IDS: readonly FontId[] = ['sans', 'condensed', 'serif', 'mono', 'technical', 'symbols'];
 
-/** Which shipped typeface stands in for what a drawing asks for; the first pattern that matches wins. */
-const STAND_INS: readonly [RegExp, FontId][] = [
-  [/mono|courier|consol/i, 'mono'],
-  [/narrow|condensed|\.shx$|^txt$|simplex|^iso/i, 'condensed'],
+/** The shipped typeface that stands in for another, and how much narrower or wider it is set to take the same room. */
+export interface StandIn {
+  font: FontId;
+  width: number;
+}
+
+/**
+ * Which shipped typeface stands in for what a drawing asks for; the first pattern that matches wins. Widths make lines
+ * of usual text, by height of capitals, as long as in the typeface asked for, or a little shorter: measured against the
+ * published widths of Helvetica, Times and Courier; for stroked lettering by Hershey's Roman simplex, and by ISO 3098.
+ */
+const STANDARD: StandIn = { font: 'sans', width: 1 };
+const STAND_INS: readonly [RegExp, StandIn][] = [
+  [/sans(?!.*(mono|narrow|cond))/i, STANDARD],
+  [/courier|^monotxt/i, { font: 'mono', width: 1.3 }],
+  [/mono|consol/i, { font: 'mono', width: 1 }],
+  [/narrow|condensed|compressed/i, { font: 'condensed', width: 0.95 }],
+  [/^iso|^din/i, { font: 'technical', width: 0.85 }],
+  [/times|georgia|garamond|palatino|bookman|cambria|century|serif|^roman[ct]|^ital/i, { font: 'serif', width: 0.98 }],
+  [/\.shx$|^txt$|simplex|^romans|^romand|technic/i, { font: 'technical', width: 0.95 }],
 ];
 
-/** The shipped typeface for a font file or family named in a drawing; the sans where nothing else fits. */
-export function standInFont(wanted: string): FontId {
-  return STAND_INS.find(([pattern]) => pattern.test(wanted.trim()))?.[1] ?? 'sans';
+/** What stands in for a font file or family named in a drawing; the sans where nothing else fits. */
+export function standIn(wanted: string): StandIn {
+  return STAND_INS.find(([pattern]) => pattern.test(wanted.trim()))?.[1] ?? STANDARD;
 }

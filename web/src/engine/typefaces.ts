@@ -9,6 +9,8 @@ export const FAMILIES: Readonly<Record<FontId, string>> = {
   sans: 'page-sans',
   condensed: 'page-condensed',
   mono: 'page-mono',
+  serif: 'page-serif',
+  technical: 'page-technical',
   symbols: 'page-symbols',
 };
 

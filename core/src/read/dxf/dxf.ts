@@ -1,6 +1,4 @@
-import { colourFromIndex } from '../../drawing/colours';
 import {
-  WEIGHT_DEFAULT,
   type Block,
   type Drawing,
   type Entity,
@@ -9,8 +7,6 @@ import {
   type PlotSettings,
   type Space,
 } from '../../drawing/model';
-import { unitFromDxf, type LengthUnit } from '../../measure/units';
-
 import type { ReadResult } from '../result';
 import type { Place } from '../../problem';
 import { Warnings } from '../warnings';
@@ -18,11 +14,13 @@ import { binaryToText } from './binary';
 import { Doubles } from './doubles';
 import { readEntity, type EntityContext } from './entities';
 import { GroupReader } from './groups';
-import { plotSettingsOf } from './layouts';
-import { NameTables, NEVER_PLOTS } from './names';
+import { Header } from './header';
+import { plotOfLimits, plotSettingsOf } from './layouts';
+import { NameTables } from './names';
 import { addVertex, finishPolyline, openPolyline, type OpenPolyline } from './polyline';
 import { Record } from './record';
-import { decoderFor, formatOf, isBinary, refusalOf } from './recognise';
+import { decoderFor, isBinary, refusalOf } from './recognise';
+import { readTableEntry } from './tables';
 
 const STANDARD_WEIGHT = 25;
 const ACTIVE_LAYOUT = '*paper_space';
@@ -40,23 +38,19 @@ export function readDxf(bytes: Uint8Array, name: string): ReadResult {
 
 class DxfFile {
   private readonly warnings: Warnings;
-  private readonly names = new NameTables();
+  private readonly header = new Header();
+  private readonly names = new NameTables(this.header.dimensions);
   private readonly groups: GroupReader;
   private readonly record: Record;
   private readonly context: EntityContext;
   private readonly blocks = new Map<string, Block>();
   private readonly model: Entity[] = [];
   private readonly activePaper: Entity[] = [];
+  private readonly drawnDimensions = new Map<string, Entity[]>();
   private readonly layouts: { name: string; owner: string; plot: PlotSettings | undefined }[] = [];
   private readonly references = new Set<string>();
   private readonly pictures: PictureSource[] = [];
   private readonly pictureAt = new Map<string, { index: number; place: Place }>();
-  private unit: LengthUnit | undefined;
-  private lineTypeScale = 1;
-  private dashesOnPaper = true;
-  private readonly pointStyle = { mode: 0, size: 0 };
-  private arrow = { size: 0.18, scale: 1 };
-  private format = 'DXF';
   private sections = 0;
   private ended = false;
 
@@ -73,6 +67,7 @@ class DxfFile {
       doubles: new Doubles(),
       linked: (definition, place) => this.linkedPicture(definition, place),
       clipped: (entity, clip) => this.clippedBlock(entity, clip),
+      dimension: (block, drawn) => this.dimensionBlock(block, drawn),
     };
     this.names.layer('0');
   }
@@ -96,6 +91,15 @@ class DxfFile {
   }
 
   private drawing(): Drawing {
+    for (const [name, entities] of this.drawnDimensions) {
+      if (!this.blocks.has(name)) this.blocks.set(name, { name, baseX: 0, baseY: 0, entities });
+    }
+    for (const [lineType, place] of this.names.withFigures) {
+      if (!this.names.usedLineTypes.has(lineType)) continue;
+      const { name } = this.names.lineTypes[lineType]!;
+      const sentence = `Line type ${name} has texts or figures along the line; its dashes are shown without them.`;
+      this.warnings.add('dxf.line-type', sentence, place);
+    }
     for (const { index, place } of this.pictureAt.values()) {
       if (this.pictures[index]!.linked) continue;
       const sentence = 'A picture does not say in which file it lies; a crossed box stands for it.';
@@ -103,11 +107,11 @@ class DxfFile {
     }
     return {
       name: this.name,
-      format: this.format,
-      unit: this.unit,
-      lineTypeScale: this.lineTypeScale,
-      dashesOnPaper: this.dashesOnPaper,
-      pointStyle: this.pointStyle,
+      format: this.header.format,
+      unit: this.header.unit,
+      lineTypeScale: this.header.lineTypeScale,
+      dashesOnPaper: this.header.dashesOnPaper,
+      pointStyle: this.header.pointStyle,
       defaultWeight: STANDARD_WEIGHT,
       ...this.names.tables(),
       blocks: this.blocks,
@@ -118,6 +122,11 @@ class DxfFile {
   }
 
   private layoutSpaces(): Space[] {
+    // Before layouts had names (R12) there was one.
+    if (this.layouts.length === 0 && this.activePaper.length > 0) {
+      const plot = plotOfLimits(this.header.paperLimits);
+      return [{ name: 'Layout1', kind: 'layout', entities: this.activePaper, ...(plot && { plot }) }];
+    }
     return this.layouts.map(({ name, owner, plot }) => {
       const block = this.names.blockOfHandle(owner)?.toLowerCase() ?? '';
       const entities =
@@ -132,28 +141,9 @@ class DxfFile {
     if (!this.groups.next() || this.groups.code !== 2) return;
     this.sections++;
     const name = this.groups.keyword();
-    if (name === 'HEADER') this.header();
+    if (name === 'HEADER') this.header.read(this.groups);
     else if (name === 'ENTITIES') this.entities((entity) => this.place(entity));
     else this.records(name);
-  }
-
-  /** Header variables: a name (code 9) followed by its value. */
-  private header(): void {
-    let variable = '';
-    while (this.groups.next()) {
-      const { code } = this.groups;
-      this.names.standardArrow = this.arrow.size * this.arrow.scale;
-      if (code === 0) return;
-      if (code === 9) variable = this.groups.keyword();
-      else if (variable === '$INSUNITS' && code === 70) this.unit = unitFromDxf(this.groups.number());
-      else if (variable === '$LTSCALE' && code === 40) this.lineTypeScale = positive(this.groups.number());
-      else if (variable === '$PSLTSCALE' && code === 70) this.dashesOnPaper = this.groups.number() !== 0;
-      else if (variable === '$PDMODE' && code === 70) this.pointStyle.mode = whole(this.groups.number());
-      else if (variable === '$PDSIZE' && code === 40) this.pointStyle.size = this.groups.number() || 0;
-      else if (variable === '$DIMASZ' && code === 40) this.arrow.size = positive(this.groups.number());
-      else if (variable === '$DIMSCALE' && code === 40) this.arrow.scale = positive(this.groups.number());
-      else if (variable === '$ACADVER' && code === 1) this.format = formatOf(this.groups.text().trim());
-    }
   }
 
   /** Tables, blocks and objects: each record on its own, up to the end of the section. */
@@ -164,43 +154,12 @@ class DxfFile {
       if (word === 'ENDSEC') return;
       if (word === 'EOF') return this.groups.hold();
       this.record.read();
-      if (section === 'TABLES') this.tableEntry();
+      if (section === 'TABLES') readTableEntry(this.record, this.names, this.header.dimensions);
       else if (section === 'BLOCKS' && word === 'BLOCK') this.block();
       else if (section === 'OBJECTS' && word === 'LAYOUT') this.layout();
       else if (section === 'OBJECTS' && word === 'SORTENTSTABLE') this.order();
       else if (section === 'OBJECTS' && word === 'IMAGEDEF') this.pictureFile();
     }
-  }
-
-  private tableEntry(): void {
-    const { record, names } = this;
-    const name = record.text(2);
-    if (record.type === 'BLOCK_RECORD') names.setBlockHandle(record.text(5), name);
-    if (!name) return;
-    if (record.type === 'LTYPE') names.setLineType({ name, dashes: dashesOf(record) });
-    if (record.type === 'STYLE') {
-      names.setTextStyle({ name, font: record.text(3), widthFactor: record.number(41, 1) || 1 });
-    }
-    if (record.type === 'DIMSTYLE') {
-      names.setArrowSize(name, record.number(41, this.arrow.size) * (record.number(40, 1) || 1));
-    }
-    if (record.type === 'LAYER') this.layer(name);
-  }
-
-  private layer(name: string): void {
-    const { record, names } = this;
-    const index = record.integer(62, 7);
-    const colour = record.has(420) ? record.integer(420) & 0xffffff : colourFromIndex(Math.abs(index));
-    const layer = names.setLayer({
-      name,
-      colour,
-      weight: record.integer(370, WEIGHT_DEFAULT),
-      lineType: names.lineType(record.text(6)),
-      off: index < 0,
-      frozen: (record.integer(70) & 1) === 1,
-      plots: record.integer(290, 1) !== 0 && name.toLowerCase() !== NEVER_PLOTS,
-    });
-    names.setLayerHandle(record.text(5), layer);
   }
 
   private layout(): void {
@@ -283,6 +242,13 @@ class DxfFile {
     return name;
   }
 
+  /** The block of a dimension: its own, or what is drawn in its place, which gives way should the block come later. */
+  private dimensionBlock(block: string, drawn: () => Entity[]): string {
+    const name = block || `*dimension ${this.drawnDimensions.size}`;
+    if (!this.blocks.has(name)) this.drawnDimensions.set(name, drawn());
+    return name;
+  }
+
   /** Puts an entity of the ENTITIES section into the model or into the layout that was active when saved. */
   private place(entity: Entity): void {
     (this.record.integer(67) === 1 ? this.activePaper : this.model).push(entity);
@@ -325,18 +291,4 @@ class DxfFile {
     }
     if (polyline) finishPolyline(polyline);
   }
-}
-
-function dashesOf(record: Record): number[] {
-  const dashes: number[] = [];
-  for (let i = 0; i < record.count; i++) if (record.codes[i] === 49) dashes.push(record.numberAt(i));
-  return dashes;
-}
-
-function positive(value: number): number {
-  return Number.isFinite(value) && value > 0 ? value : 1;
-}
-
-function whole(value: number): number {
-  return Number.isFinite(value) ? Math.trunc(value) : 0;
 }

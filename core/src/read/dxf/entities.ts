@@ -20,6 +20,7 @@ import type { Warnings } from '../warnings';
 import type { Doubles } from './doubles';
 import { readEllipse, readEndless, readSpline } from './curves';
 import { readFace } from './faces';
+import { drawDimension } from './dimension';
 import { readHatch } from './hatch';
 import { readViewport } from './layouts';
 import { readLeader } from './leader';
@@ -30,6 +31,7 @@ import { readSolid } from './solid';
 import { NEVER_PLOTS, type NameTables } from './names';
 import type { Record } from './record';
 import { readMtext, readText } from './texts';
+import { drawTolerance } from './tolerance';
 
 const RADIANS = Math.PI / 180;
 
@@ -42,6 +44,8 @@ export interface EntityContext {
   linked(definition: string, place: Place): number;
   /** Key of a new block that shows an entity inside loops only. */
   clipped(entity: PlainEntity, clip: Float64Array[]): string;
+  /** Key of the block that shows a dimension: the named one, or what `drawn` makes where there is none. */
+  dimension(block: string, drawn: () => PlainEntity[]): string;
 }
 
 /** Types that never draw anything of their own, so that leaving them out loses nothing. */
@@ -60,10 +64,14 @@ const IN_WORLD = new Set([
   'LEADER',
   'MULTILEADER',
   'DIMENSION',
+  'TOLERANCE',
   'WIPEOUT',
   'IMAGE',
 ]);
 const CONSTANT = 2;
+/** Flag of polylines: dashes run on round their corners. */
+export const DASHES_RUN_ON = 128;
+
 /**
  * What a record draws, mostly one entity. Nothing for what is invisible, meant not to be drawn, or not understood: the
  * last is counted as a warning by type. POLYLINE, VERTEX and ATTRIB belong to several records and are put together by
@@ -121,8 +129,11 @@ export function styleOf(record: Record, names: NameTables): Style {
 
 /** Transparency (code 440): the highest byte says how it is meant, the lowest is the opacity of 255. */
 function opacityOf(record: Record): number | undefined {
-  if (!record.has(440)) return undefined;
-  const value = record.integer(440);
+  return record.has(440) ? opacityFrom(record.integer(440)) : undefined;
+}
+
+/** Per cent, or by block, of a transparency as the format writes it; undefined where it says nothing. */
+export function opacityFrom(value: number): number | undefined {
   const how = (value >>> 24) & 0xff;
   if (how === 1) return OPACITY_BY_BLOCK;
   return how === 2 ? Math.round(((value & 0xff) / 255) * 100) : undefined;
@@ -135,6 +146,7 @@ function shapesOf(record: Record, style: Style, handle: string, context: EntityC
   }
   if (record.type === 'LEADER') return readLeader(record, style, handle, context.names);
   if (record.type === 'MULTILEADER') return readMultileader(record, style, handle, context.names);
+  if (record.type === 'TOLERANCE') return drawTolerance(record, style, handle, context.names);
   const shape = shapeOf(record, style, handle, context);
   if (shape === 'nothing') return [];
   return shape === 'unknown' ? shape : [shape];
@@ -174,7 +186,7 @@ function shapeOf(record: Record, style: Style, handle: string, context: EntityCo
     case 'DIMENSION':
     case 'ARC_DIMENSION':
     case 'LARGE_RADIAL_DIMENSION':
-      return readDimension(record, style, handle);
+      return readDimension(record, style, handle, context);
     case 'ACAD_TABLE':
       return readTable(record, style, handle);
     case 'SOLID':
@@ -259,7 +271,10 @@ function readLightPolyline(record: Record, style: Style, handle: string, doubles
     else if (code === 40) vertices[at + 3] = record.numberAt(i);
     else if (code === 41) vertices[at + 4] = record.numberAt(i);
   }
-  return { kind: 'polyline', style, handle, vertices, closed: (record.integer(70) & 1) === 1 };
+  const flags = record.integer(70);
+  const polyline: PolylineEntity = { kind: 'polyline', style, handle, vertices, closed: (flags & 1) === 1 };
+  if (flags & DASHES_RUN_ON) polyline.dashesRunOn = true;
+  return polyline;
 }
 
 function readInsert(record: Record, style: Style, handle: string): InsertEntity {
@@ -282,10 +297,12 @@ function readInsert(record: Record, style: Style, handle: string): InsertEntity 
   };
 }
 
-/** A dimension is shown by the block that its program drew for it, which lies in world coordinates. */
-function readDimension(record: Record, style: Style, handle: string): PlainEntity | 'unknown' {
-  const block = record.text(2).toLowerCase();
-  return block ? { ...PLAIN_INSERT, style, handle, block } : 'unknown';
+/** A dimension is shown by the block that its program drew for it, in world coordinates; without one, by its values. */
+function readDimension(record: Record, style: Style, handle: string, context: EntityContext): PlainEntity | 'unknown' {
+  const drawn = (): PlainEntity[] => drawDimension(record, style, handle, context.names);
+  // Arc and jogged dimensions keep other values; only those of their block are known.
+  if (record.type !== 'DIMENSION' && !record.text(2)) return 'unknown';
+  return { ...PLAIN_INSERT, style, handle, block: context.dimension(record.text(2).toLowerCase(), drawn) };
 }
 
 /** A table is shown by the block that its program drew for it, placed and turned. */

@@ -13,6 +13,8 @@ const CHUNK = 16;
 const COMMENT = 999;
 const EMBEDDED_OBJECT = 101;
 const FIRST_EXTENDED = 1000;
+/** Added to the codes of an object embedded in an entity, which are those of the entity over again. */
+export const EMBEDDED = 2000;
 const POWERS = Array.from({ length: 23 }, (_, i) => 10 ** i);
 
 /**
@@ -30,7 +32,7 @@ export class GroupReader {
   private start = 0;
   private end = 0;
   private held = false;
-  private skipping = false;
+  private embedded = 0;
   /** True after `gather` stopped for want of room. */
   full = false;
   private readonly known = new Map<number, { start: number; end: number; text: string }>();
@@ -99,8 +101,8 @@ export class GroupReader {
 
   /**
    * Gathers the groups after the current one up to the next code 0, which stays to be delivered by `next`, from place
-   * `count` on; returns how many there are then. Extended data, and all from code 101 (an embedded object) on, are left
-   * out. When the arrays are full it stops; the caller makes them larger and asks again. In one piece and with its state
+   * `count` on; returns how many there are then. All from code 101 (an embedded object) on have `EMBEDDED` added to
+   * their codes. When the arrays are full it stops; the caller makes them larger and asks again. In one piece and with its state
    * in local variables, since most of a file's lines go through here.
    */
   gather(codes: Int32Array, starts: Int32Array, ends: Int32Array, count: number): number {
@@ -148,15 +150,15 @@ export class GroupReader {
         this.held = true;
         break;
       }
-      if (code === EMBEDDED_OBJECT && !negative) this.skipping = true;
-      if (this.skipping || code >= FIRST_EXTENDED || code === COMMENT) continue;
-      codes[count] = negative ? -code : code;
+      if (code === EMBEDDED_OBJECT && !negative) this.embedded = EMBEDDED;
+      if (code === COMMENT) continue;
+      codes[count] = (negative ? -code : code) + (code < FIRST_EXTENDED ? this.embedded : 0);
       starts[count] = start;
       ends[count++] = end;
     }
     this.position = at;
     this.line += lines;
-    if (!this.full) this.skipping = false;
+    if (!this.full) this.embedded = 0;
     return count;
   }
 

@@ -21,7 +21,8 @@ export function readLeader(record: Record, style: Style, handle: string, names: 
   }
   const line = pathEntity(path, style, handle);
   if (record.integer(71, 1) === 0) return [line];
-  return [line, arrowhead(points, names.arrowSize(record.text(3, 'STANDARD')), style, handle)];
+  const { arrow, scale } = names.dimensionLooks(record.text(3, 'STANDARD'));
+  return [line, arrowhead(points, arrow * scale, style, handle)];
 }
 
 /** A slender filled triangle at the first of some points, pointing away from the second. */

@@ -1,5 +1,6 @@
 import { colourFromIndex } from '../../drawing/colours';
-import type { TextSpan } from '../../drawing/model';
+import type { RichLine, TextSpan } from '../../drawing/model';
+import { paragraphOf } from './paragraph';
 import { decodeDxfText, decodeUnicode } from './text';
 
 type Look = Omit<TextSpan, 'text' | 'over' | 'under'>;
@@ -7,23 +8,29 @@ type Look = Omit<TextSpan, 'text' | 'over' | 'under'>;
 const RADIANS = Math.PI / 180;
 
 /**
- * The lines of an MTEXT as spans of one look each. `\P \N \n` break lines, `\~` is a hard space, `\S1/2;` a stack,
- * `{}` keep a look to what is between them; `\f \F` change the font, `\H` the height, `\C \c` the colour, `\W` the
- * width, `\Q` the slant, `\L \O \K` draw lines; `\A \T \p` are left out of account.
+ * The lines of an MTEXT as spans of one look each. `\P \n` break lines, `\N` columns, `\~` is a hard space, `^I` a tab,
+ * `\S1/2;` a stack, `{}` keep a look to what is between them; `\f \F` change the font, `\H` the height, `\C \c` the
+ * colour, `\W` the width, `\Q` the slant, `\L \O \K` draw lines, `\p` says how paragraphs lie; `\A \T` are left out of
+ * account.
  */
-export function mtextSpans(raw: string, height: number): TextSpan[][] {
+export function mtextLines(raw: string, height: number): RichLine[] {
   const text = decodeUnicode(raw);
-  const lines: TextSpan[][] = [[]];
+  const lines: RichLine[] = [{ spans: [] }];
   const looks: Look[] = [{ height: 1 }];
   let run = '';
   const look = (): Look => looks.at(-1)!;
   const flush = (): void => {
-    if (run) lines.at(-1)!.push({ ...look(), text: decodeDxfText(run) });
+    if (run) lines.at(-1)!.spans.push({ ...look(), text: decodeDxfText(run) });
     run = '';
   };
   const change = (by: Partial<Look>): void => {
     flush();
     looks[looks.length - 1] = { ...look(), ...by };
+  };
+  const breakLine = (columnBreak: boolean): void => {
+    flush();
+    const { paragraph } = lines.at(-1)!;
+    lines.push({ spans: [], ...(paragraph && { paragraph }), ...(columnBreak && { columnBreak }) });
   };
   for (let i = 0; i < text.length; i++) {
     const c = text[i]!;
@@ -33,18 +40,17 @@ export function mtextSpans(raw: string, height: number): TextSpan[][] {
     } else if (c === '}') {
       flush();
       if (looks.length > 1) looks.pop();
-    } else if (c === '\n') {
-      flush();
-      lines.push([]);
-    } else if (c === '\r') continue;
-    else if (c !== '\\') run += c;
+    } else if (c === '\n') breakLine(false);
+    else if (c === '\r') continue;
+    else if (c === '^' && text[i + 1] === 'I') {
+      run += '\t';
+      i++;
+    } else if (c !== '\\') run += c;
     else {
       const code = text[++i];
       if (code === undefined) break;
-      if (code === 'P' || code === 'N' || code === 'n') {
-        flush();
-        lines.push([]);
-      } else if (code === '~') run += '\u00a0';
+      if (code === 'P' || code === 'N' || code === 'n') breakLine(code === 'N');
+      else if (code === '~') run += '\u00a0';
       else if (code === '\\' || code === '{' || code === '}') run += code;
       else if (code in SWITCHES) change(SWITCHES[code]!);
       else if ('SfFHCcAWQTp'.includes(code)) {
@@ -52,8 +58,9 @@ export function mtextSpans(raw: string, height: number): TextSpan[][] {
         const argument = text.slice(i + 1, end);
         if (code === 'S') {
           flush();
-          lines.at(-1)!.push({ ...look(), ...stack(argument) });
-        } else change(lookOf(code, argument, look(), height));
+          lines.at(-1)!.spans.push({ ...look(), ...stack(argument) });
+        } else if (code === 'p') lines.at(-1)!.paragraph = paragraphOf(argument, lines.at(-1)!.paragraph);
+        else change(lookOf(code, argument, look(), height));
         i = end;
       } else run += `\\${code}`;
     }
@@ -114,29 +121,36 @@ function argumentEnd(text: string, at: number): number {
   return end < 0 ? text.length : end;
 }
 
-/** True where spans look like their text's style throughout, so that plain lines do. */
-export function isPlain(lines: readonly TextSpan[][]): boolean {
-  return lines.every((spans) =>
-    spans.every(
-      ({ height, font, colour, underline, overline, strike, widthFactor, oblique, over }) =>
-        height === 1 &&
-        font === undefined &&
-        colour === undefined &&
-        !underline &&
-        !overline &&
-        !strike &&
-        widthFactor === undefined &&
-        !oblique &&
-        over === undefined,
-    ),
+/** True where lines look like their text's style throughout, so that plain ones do. */
+export function isPlain(lines: readonly RichLine[]): boolean {
+  return lines.every(
+    ({ spans, paragraph, columnBreak }) => !paragraph && !columnBreak && spans.every((span) => looksPlain(span)),
+  );
+}
+
+function looksPlain(span: TextSpan): boolean {
+  const { text, height, font, colour, underline, overline, strike, widthFactor, oblique, over } = span;
+  return (
+    height === 1 &&
+    font === undefined &&
+    colour === undefined &&
+    !underline &&
+    !overline &&
+    !strike &&
+    widthFactor === undefined &&
+    !oblique &&
+    over === undefined &&
+    !text.includes('\t')
   );
 }
 
 /** The lines as plain text, stacks as `1/2`. */
-export function plainLines(lines: readonly TextSpan[][]): string[] {
-  return lines.map((spans) =>
+export function plainLines(lines: readonly RichLine[]): string[] {
+  return lines.map(({ spans }) =>
     spans
-      .map(({ text, over, under, bar }) => (over === undefined ? text : `${over}${bar ? '/' : ' '}${under}`))
+      .map(({ text, over, under, bar }) =>
+        over === undefined ? text.replaceAll('\t', ' ') : `${over}${bar ? '/' : ' '}${under}`,
+      )
       .join(''),
   );
 }

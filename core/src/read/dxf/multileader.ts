@@ -2,9 +2,9 @@ import { PLAIN_INSERT, type PlainEntity, type Style, type TextEntity } from '../
 import { Path } from '../../geometry/path';
 import { pathEntity } from './curves';
 import { arrowhead } from './leader';
-import { isPlain, mtextSpans, plainLines } from './mtext';
 import type { NameTables } from './names';
 import type { Record } from './record';
+import { spannedText } from './texts';
 
 /** Codes that open and close the parts of a MULTILEADER (DXF reference, CONTEXT_DATA, LEADER, LEADER_LINE). */
 const LEADER = 302;
@@ -81,30 +81,15 @@ function contentOf(record: Record): Content {
 
 function textOf({ text, values }: Content, style: Style, handle: string): TextEntity {
   const value = (code: number, standard = 0): number => values.get(code) ?? standard;
-  const height = value(41, 1) || 1;
-  const spans = mtextSpans(text, height);
   const turned = values.has(13) && (value(13) !== 0 || value(23) !== 0);
   return {
-    kind: 'text',
-    style,
-    handle,
-    lines: plainLines(spans),
-    ...(!isPlain(spans) && { rich: spans }),
+    ...spannedText(text, value(41, 1) || 1, style, handle),
     x: value(12),
     y: value(22),
-    x2: 0,
-    y2: 0,
-    height,
     rotation: turned ? Math.atan2(value(23), value(13)) : value(42),
-    widthFactor: 1,
-    oblique: 0,
-    backwards: false,
-    upsideDown: false,
     horizontal: (['left', 'centre', 'right'] as const)[value(171, 1) - 1] ?? 'left',
-    vertical: 'top',
     wrapWidth: Math.max(0, value(43)),
     lineSpacing: value(45, 1) || 1,
-    textStyle: 0,
   };
 }
 

@@ -1,5 +1,7 @@
 import type { Drawing, Layer, LineType, Style, TextStyle } from '../../drawing/model';
 import { COLOUR_FOREGROUND, WEIGHT_DEFAULT } from '../../drawing/model';
+import type { Place } from '../../problem';
+import type { DimensionLooks } from './dimension-looks';
 
 /** Name, in lower case, of the layer that never plots (DXF format). */
 export const NEVER_PLOTS = 'defpoints';
@@ -10,9 +12,10 @@ export class NameTables {
   readonly lineTypes: LineType[] = [{ name: 'CONTINUOUS', dashes: [] }];
   readonly textStyles: TextStyle[] = [{ name: 'STANDARD', font: '', widthFactor: 1 }];
   private readonly layerAt = new Map<string, number>();
-  /** Length of arrowheads where no style says it: the header's, else DXF's own 0.18. */
-  standardArrow = 0.18;
-  private readonly arrowSizes = new Map<string, number>();
+  /** Line types that entities or layers ask for, and those with more along them than dashes, with their place. */
+  readonly usedLineTypes = new Set<number>();
+  readonly withFigures = new Map<number, Place>();
+  private readonly dimensionStyles = new Map<string, DimensionLooks>();
   private readonly blockHandles = new Map<string, string>();
   private readonly layerHandles = new Map<string, number>();
   private readonly layerAsWritten = new Map<string, number>();
@@ -20,6 +23,8 @@ export class NameTables {
   private readonly styles: (Style | undefined)[] = new Array<undefined>(1024).fill(undefined);
   private readonly lineTypeAt = new Map<string, number>([['continuous', 0]]);
   private readonly textStyleAt = new Map<string, number>([['standard', 0]]);
+
+  constructor(private readonly standardDimensions: DimensionLooks) {}
 
   layer(name: string): number {
     const written = this.layerAsWritten.get(name);
@@ -76,7 +81,9 @@ export class NameTables {
 
   /** Index of a line type; continuous for a name that the file does not define. */
   lineType(name: string): number {
-    return this.lineTypeAt.get(name.toLowerCase()) ?? 0;
+    const index = this.lineTypeAt.get(name.toLowerCase()) ?? 0;
+    this.usedLineTypes.add(index);
+    return index;
   }
 
   setLineType(lineType: LineType): number {
@@ -110,13 +117,13 @@ export class NameTables {
     if (handle) this.layerHandles.set(handle.toUpperCase(), layer);
   }
 
-  /** Length of the arrowheads of a dimension style, drawing units. */
-  arrowSize(style: string): number {
-    return this.arrowSizes.get(style.toLowerCase()) ?? this.standardArrow;
+  /** How dimensions of a style look; as the drawing says for all of them where it does not define it. */
+  dimensionLooks(style: string): DimensionLooks {
+    return this.dimensionStyles.get(style.toLowerCase()) ?? this.standardDimensions;
   }
 
-  setArrowSize(style: string, size: number): void {
-    this.arrowSizes.set(style.toLowerCase(), size);
+  setDimensionStyle(style: string, looks: DimensionLooks): void {
+    this.dimensionStyles.set(style.toLowerCase(), looks);
   }
 
   tables(): Pick<Drawing, 'layers' | 'lineTypes' | 'textStyles'> {

@@ -1,13 +1,15 @@
-import type { GroupReader } from './groups';
+import { EMBEDDED, type GroupReader } from './groups';
 
+/** Codes from here on are extended data, which begin with the name of their application. */
 const FIRST_EXTENDED = 1000;
+const APPLICATION = 1001;
 
 /** Beyond this, a double no longer resolves a thousandth of a unit reliably: no drawing reaches it on purpose. */
 const LARGEST = 1e12;
 
 /**
- * The groups of one entity or table entry, from its type up to the next code 0, looked up by code. Extended data and
- * objects embedded in the entity (they use the same codes over again) are left out.
+ * The groups of one entity or table entry, from its type up to the next code 0, looked up by code. Extended data (codes
+ * from 1000 on) and objects embedded in the entity come in order only: see `extended` and `codes`.
  */
 export class Record {
   type = '';
@@ -42,7 +44,7 @@ export class Record {
     const { codes, count, seen, first, turn } = this;
     for (let i = 0; i < count; i++) {
       const code = codes[i]!;
-      if (code < 0 || seen[code] === turn) continue;
+      if (code < 0 || code >= FIRST_EXTENDED || seen[code] === turn) continue;
       seen[code] = turn;
       first[code] = i;
     }
@@ -98,6 +100,17 @@ export class Record {
   name(code: number, standard = ''): string {
     const i = this.find(code);
     return i < 0 ? standard : this.groups.name(this.starts[i], this.ends[i]);
+  }
+
+  /** Positions of the extended data of an application, its name left out; empty when there is none. */
+  extended(application: string): { from: number; to: number } {
+    let from = -1;
+    for (let i = 0; i < this.count; i++) {
+      const code = this.codes[i]!;
+      if (from >= 0 && (code === APPLICATION || code < FIRST_EXTENDED || code >= EMBEDDED)) return { from, to: i };
+      if (code === APPLICATION && this.textAt(i).trim().toUpperCase() === application.toUpperCase()) from = i + 1;
+    }
+    return from < 0 ? { from: 0, to: 0 } : { from, to: this.count };
   }
 
   private grow(): void {

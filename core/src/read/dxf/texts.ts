@@ -1,8 +1,9 @@
-import type { HorizontalAlign, Style, TextEntity, VerticalAlign } from '../../drawing/model';
+import type { HorizontalAlign, Style, TextColumns, TextEntity, VerticalAlign } from '../../drawing/model';
 import { isMirrored } from './mirror';
 import type { NameTables } from './names';
 import type { Record } from './record';
-import { isPlain, mtextSpans, plainLines } from './mtext';
+import { isPlain, mtextLines, plainLines } from './mtext';
+import { columnsOf } from './paragraph';
 import { decodeDxfText } from './text';
 
 const RADIANS = Math.PI / 180;
@@ -51,30 +52,53 @@ export function readMtext(record: Record, style: Style, handle: string, names: N
   for (let i = 0; i < record.count; i++) {
     if (record.codes[i] === 3 || record.codes[i] === 1) raw += record.textAt(i);
   }
-  const height = record.number(40, 1);
-  const spans = mtextSpans(raw, height);
   const attachment = Math.min(9, Math.max(1, record.integer(71, 1))) - 1;
-  const direction = record.has(11) ? Math.atan2(record.number(21), record.number(11)) : record.number(50) * RADIANS;
+  const textStyle = names.textStyle(record.text(7, 'STANDARD'));
+  const columns = columnsOf(record);
+  return {
+    ...spannedText(raw, record.number(40, 1), style, handle, columns),
+    x: record.number(10),
+    y: record.number(20),
+    rotation: record.has(11) ? Math.atan2(record.number(21), record.number(11)) : record.number(50) * RADIANS,
+    widthFactor: names.textStyles[textStyle]?.widthFactor ?? 1,
+    horizontal: (['left', 'centre', 'right'] as const)[attachment % 3]!,
+    vertical: (['top', 'middle', 'bottom'] as const)[Math.floor(attachment / 3)]!,
+    wrapWidth: Math.max(0, columns?.width ?? record.number(41)),
+    lineSpacing: record.number(44, 1) || 1,
+    textStyle,
+  };
+}
+
+/** A text at the origin, hanging from its upper left corner, with the looks that its MTEXT codes give it. */
+export function spannedText(
+  raw: string,
+  height: number,
+  style: Style,
+  handle: string,
+  columns?: TextColumns,
+): TextEntity {
+  const lines = mtextLines(raw, height);
   return {
     kind: 'text',
     style,
     handle,
-    lines: plainLines(spans),
-    ...(!isPlain(spans) && { rich: spans }),
-    x: record.number(10),
-    y: record.number(20),
+    lines: plainLines(lines),
+    ...((columns || !isPlain(lines)) && { rich: lines }),
+    ...(columns && { columns }),
+    x: 0,
+    y: 0,
     x2: 0,
     y2: 0,
     height,
-    rotation: direction,
-    widthFactor: names.textStyles[names.textStyle(record.text(7, 'STANDARD'))]?.widthFactor ?? 1,
+    rotation: 0,
+    widthFactor: 1,
     oblique: 0,
     backwards: false,
     upsideDown: false,
-    horizontal: (['left', 'centre', 'right'] as const)[attachment % 3]!,
-    vertical: (['top', 'middle', 'bottom'] as const)[Math.floor(attachment / 3)]!,
-    wrapWidth: Math.max(0, record.number(41)),
-    lineSpacing: record.number(44, 1) || 1,
-    textStyle: names.textStyle(record.text(7, 'STANDARD')),
+    horizontal: 'left',
+    vertical: 'top',
+    wrapWidth: 0,
+    lineSpacing: 1,
+    textStyle: 0,
   };
 }

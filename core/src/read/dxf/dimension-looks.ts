@@ -1,0 +1,104 @@
+import type { GroupReader } from './groups';
+import type { Record } from './record';
+
+/** How dimensions, leaders and tolerances of a style are drawn; lengths in drawing units before `scale`. */
+export interface DimensionLooks {
+  scale: number;
+  arrow: number;
+  /** Gap between the measured point and its extension line, and how far that runs past the dimension line. */
+  offset: number;
+  beyond: number;
+  textHeight: number;
+  /** Size of slanting strokes in place of arrowheads; 0 for arrowheads. */
+  tick: number;
+  gap: number;
+  /** 0 where the text interrupts the line; else it stands above. */
+  above: number;
+  /** Measured lengths are written times this. */
+  factor: number;
+  rounding: number;
+  /** 1 scientific, 2 decimal, 3 feet and decimal inches, 4 feet and inches, 5 fractions, 6 decimal. */
+  form: number;
+  decimals: number;
+  angleDecimals: number;
+  /** Which zeros are left out (`$DIMZIN`). */
+  zeros: number;
+  /** Character code of the decimal separator. */
+  separator: number;
+  /** Text around the measured value, which stands at `<>`, or else before all of it. */
+  around: string;
+}
+
+type Numeric = Exclude<keyof DimensionLooks, 'around'>;
+
+/** Of each value its header variable, its code in a DIMSTYLE and what it is where neither says (DXF reference). */
+const VARIABLES: readonly [Numeric, string, number, number][] = [
+  ['scale', '$DIMSCALE', 40, 1],
+  ['arrow', '$DIMASZ', 41, 0.18],
+  ['offset', '$DIMEXO', 42, 0.0625],
+  ['beyond', '$DIMEXE', 44, 0.18],
+  ['rounding', '$DIMRND', 45, 0],
+  ['above', '$DIMTAD', 77, 0],
+  ['zeros', '$DIMZIN', 78, 0],
+  ['textHeight', '$DIMTXT', 140, 0.18],
+  ['tick', '$DIMTSZ', 142, 0],
+  ['factor', '$DIMLFAC', 144, 1],
+  ['gap', '$DIMGAP', 147, 0.09],
+  ['angleDecimals', '$DIMADEC', 179, 0],
+  ['decimals', '$DIMDEC', 271, 4],
+  ['form', '$DIMLUNIT', 277, 2],
+  ['separator', '$DIMDSEP', 278, 46],
+];
+const AROUND = 3;
+const OF_VARIABLE = new Map(VARIABLES.map(([key, variable]) => [variable, key]));
+const OF_CODE = new Map(VARIABLES.map(([key, , code]) => [code, key]));
+/** The application and the list that keep what a single dimension has otherwise than its style. */
+const [APPLICATION, LIST] = ['ACAD', 'DSTYLE'];
+const [STRING, INTEGER, LAST_EXTENDED] = [1000, 1070, 1071];
+
+/** What dimensions look like where a drawing says nothing. */
+export function standardLooks(): DimensionLooks {
+  const numbers = Object.fromEntries(VARIABLES.map(([key, , , standard]) => [key, standard]));
+  return { ...(numbers as Omit<DimensionLooks, 'around'>), around: '' };
+}
+
+/** Takes the value of a header variable, where it is one of these. */
+export function takeVariable(looks: DimensionLooks, variable: string, groups: GroupReader): void {
+  if (variable === '$DIMPOST') looks.around = groups.text();
+  const key = OF_VARIABLE.get(variable);
+  if (key) set(looks, key, groups.number());
+}
+
+/** What a DIMSTYLE says, on top of the drawing's own looks. */
+export function looksOfStyle(record: Record, standard: DimensionLooks): DimensionLooks {
+  const looks = { ...standard, around: record.text(AROUND, standard.around) };
+  for (const [key, , code] of VARIABLES) set(looks, key, record.number(code, looks[key]));
+  return looks;
+}
+
+/** The looks of one dimension: those of its style with its own in their place. */
+export function overridden(record: Record, style: DimensionLooks): DimensionLooks {
+  const { from, to } = record.extended(APPLICATION);
+  const start = Array.from({ length: to - from }, (_, i) => from + i).find(
+    (i) => record.codes[i] === STRING && record.textAt(i).trim().toUpperCase() === LIST,
+  );
+  if (start === undefined) return style;
+  const looks = { ...style };
+  for (let i = start + 1; i + 1 < to; i++) {
+    if (record.codes[i] !== INTEGER) continue;
+    const value = record.codes[i + 1]!;
+    const key = OF_CODE.get(record.numberAt(i));
+    if (value === STRING && record.numberAt(i) === AROUND) looks.around = record.textAt(i + 1);
+    else if (key && value > STRING && value <= LAST_EXTENDED) set(looks, key, record.numberAt(i + 1));
+    i++;
+  }
+  return looks;
+}
+
+/** Sizes are never negative, and a scale or factor of nothing stands for one. */
+function set(looks: DimensionLooks, key: Numeric, value: number): void {
+  if (!Number.isFinite(value)) return;
+  if (key === 'scale' || key === 'textHeight') looks[key] = value > 0 ? value : looks[key];
+  else if (key === 'factor') looks[key] = Math.abs(value) || 1;
+  else if (value >= 0) looks[key] = value;
+}

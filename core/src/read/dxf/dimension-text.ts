@@ -1,0 +1,77 @@
+import type { DimensionLooks } from './dimension-looks';
+
+const [ENGINEERING, ARCHITECTURAL, FRACTIONAL] = [3, 4, 5];
+const INCHES_PER_FOOT = 12;
+/** Bits of `$DIMZIN` for decimals, and what its lowest two say of feet and inches. */
+const [NO_LEADING_ZERO, NO_TRAILING_ZEROS, FEET_AND_INCHES] = [4, 8, 3];
+/** Those two bits: zero feet and inches are both written, or zero feet only, or zero inches only. */
+const [ALL_ZEROS, ZERO_FEET, ZERO_INCHES] = [1, 2, 3];
+const MOST_DECIMALS = 8;
+const HALF = 0.5;
+
+/** A measured length as its dimension style writes it, with what stands around it. Drawing units. */
+export function writtenLength(length: number, looks: DimensionLooks, prefix = ''): string {
+  const times = length * looks.factor;
+  const value = looks.rounding > 0 ? Math.round(times / looks.rounding) * looks.rounding : times;
+  return around(prefix + lengthIn(value, looks), looks.around);
+}
+
+/** A measured angle in degrees. */
+export function writtenAngle(degrees: number, looks: DimensionLooks): string {
+  return `${decimal(degrees, looks.angleDecimals, looks)}°`;
+}
+
+/** The text of a dimension: its measured value, or what was typed in its place, where `<>` stands for the value. */
+export function dimensionText(typed: string, measured: string): string {
+  if (typed === '') return measured;
+  return typed.trim() === '' ? '' : typed.replaceAll('<>', measured);
+}
+
+function around(value: string, pattern: string): string {
+  return pattern.includes('<>') ? pattern.replace('<>', value) : value + pattern;
+}
+
+function lengthIn(value: number, looks: DimensionLooks): string {
+  const { form, decimals } = looks;
+  if (form === FRACTIONAL) return fraction(value, decimals);
+  if (form === ARCHITECTURAL || form === ENGINEERING) return feetAndInches(value, looks);
+  return form === 1 ? value.toExponential(places(decimals)).toUpperCase() : decimal(value, decimals, looks);
+}
+
+function decimal(value: number, decimals: number, { zeros, separator }: DimensionLooks): string {
+  let text = value.toFixed(places(decimals));
+  if (zeros & NO_TRAILING_ZEROS && text.includes('.')) text = text.replace(/\.?0+$/, '');
+  if (zeros & NO_LEADING_ZERO) text = text.replace(/^(-?)0\./, '$1.');
+  return text.replace('.', String.fromCharCode(separator || '.'.charCodeAt(0)));
+}
+
+/** Feet and inches of a length in inches, rounded to the smallest part written before it is split. */
+function feetAndInches(value: number, looks: DimensionLooks): string {
+  const architectural = looks.form === ARCHITECTURAL;
+  const parts = architectural ? 2 ** places(looks.decimals) : 10 ** places(looks.decimals);
+  const rounded = Math.floor(Math.abs(value) * parts + HALF) / parts;
+  const feet = Math.floor(rounded / INCHES_PER_FOOT);
+  const inches = rounded - feet * INCHES_PER_FOOT;
+  const which = looks.zeros & FEET_AND_INCHES;
+  const showFeet = feet > 0 || which === ALL_ZEROS || which === ZERO_FEET;
+  const showInches = inches > 0 || !showFeet || which === ALL_ZEROS || which === ZERO_INCHES;
+  const written = architectural ? fraction(inches, looks.decimals) : decimal(inches, looks.decimals, looks);
+  const sign = value < 0 && rounded > 0 ? '-' : '';
+  return sign + [...(showFeet ? [`${feet}'`] : []), ...(showInches ? [`${written}"`] : [])].join('-');
+}
+
+/** A number as whole and fraction, to the nearest 1/2ⁿ: `3 1/4`. */
+function fraction(value: number, power: number): string {
+  const under = 2 ** places(power);
+  const parts = Math.floor(Math.abs(value) * under + HALF);
+  const whole = Math.floor(parts / under);
+  let [over, below] = [parts % under, under];
+  while (over > 0 && over % 2 === 0) [over, below] = [over / 2, below / 2];
+  const sign = value < 0 && parts > 0 ? '-' : '';
+  if (over === 0) return `${sign}${whole}`;
+  return whole > 0 ? `${sign}${whole} ${over}/${below}` : `${sign}${over}/${below}`;
+}
+
+function places(decimals: number): number {
+  return Math.min(MOST_DECIMALS, Math.max(0, Math.trunc(decimals)));
+}

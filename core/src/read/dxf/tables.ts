@@ -1,0 +1,56 @@
+import { colourFromIndex } from '../../drawing/colours';
+import { WEIGHT_DEFAULT } from '../../drawing/model';
+import { looksOfStyle, type DimensionLooks } from './dimension-looks';
+import { opacityFrom } from './entities';
+import { NEVER_PLOTS, type NameTables } from './names';
+import type { Record } from './record';
+
+/** In a line type's dash: a text or a figure goes with it (code 74). */
+const WITH_FIGURE = 2 | 4;
+const TRUE_COLOUR = 0xffffff;
+
+/** Takes an entry of the TABLES section over. */
+export function readTableEntry(record: Record, names: NameTables, dimensions: DimensionLooks): void {
+  const name = record.text(2);
+  if (record.type === 'BLOCK_RECORD') names.setBlockHandle(record.text(5), name);
+  if (!name) return;
+  if (record.type === 'LTYPE') readLineType(record, name, names);
+  else if (record.type === 'STYLE') {
+    names.setTextStyle({ name, font: record.text(3), widthFactor: record.number(41, 1) || 1 });
+  } else if (record.type === 'DIMSTYLE') names.setDimensionStyle(name, looksOfStyle(record, dimensions));
+  else if (record.type === 'LAYER') readLayer(record, name, names);
+}
+
+function readLineType(record: Record, name: string, names: NameTables): void {
+  const dashes: number[] = [];
+  let figures = false;
+  for (let i = 0; i < record.count; i++) {
+    if (record.codes[i] === 49) dashes.push(record.numberAt(i));
+    if (record.codes[i] === 74 && record.numberAt(i) & WITH_FIGURE) figures = true;
+  }
+  const index = names.setLineType({ name, dashes });
+  if (figures) names.withFigures.set(index, { handle: record.text(5), line: record.line });
+}
+
+function readLayer(record: Record, name: string, names: NameTables): void {
+  const index = record.integer(62, 7);
+  const opacity = opacityOf(record);
+  const layer = names.setLayer({
+    name,
+    colour: record.has(420) ? record.integer(420) & TRUE_COLOUR : colourFromIndex(Math.abs(index)),
+    weight: record.integer(370, WEIGHT_DEFAULT),
+    lineType: names.lineType(record.text(6)),
+    off: index < 0,
+    frozen: (record.integer(70) & 1) === 1,
+    plots: record.integer(290, 1) !== 0 && name.toLowerCase() !== NEVER_PLOTS,
+    ...(opacity !== undefined && { opacity }),
+  });
+  names.setLayerHandle(record.text(5), layer);
+}
+
+/** The transparency of a layer is kept in extended data. */
+function opacityOf(record: Record): number | undefined {
+  const { from, to } = record.extended('AcCmTransparency');
+  for (let i = from; i < to; i++) if (record.codes[i] === 1071) return opacityFrom(record.numberAt(i));
+  return undefined;
+}
