@@ -150,7 +150,19 @@ test('a drawing is looked at closely: a line is named, a distance measured, a la
   await page.mouse.move(box.x + box.width * 0.7, box.y + box.height * 0.7, { steps: 3 });
   await page.mouse.up();
   const panel = page.locator('fx-new-sheet-panel');
+  await panel.getByLabel('Name of the window').fill('Winch bay');
+  await panel.getByRole('button', { name: 'Keep' }).click();
+  await expect(panel.getByRole('button', { name: 'Winch bay', exact: true })).toBeVisible();
   await panel.getByLabel('Number').fill('W-01');
   await panel.getByRole('button', { name: 'Make the sheet' }).click();
   await expect(panel).toContainText('Sheet W-01 is on the wall');
+
+  // The window is there again for another sheet.
+  await go(page, 'Gather');
+  const card = page.locator('fx-drawing-card').filter({ hasText: 'winch.dxf' });
+  await card.getByRole('button', { name: 'Make a sheet' }).click();
+  await panel.getByLabel('Shows').selectOption('Winch bay');
+  await panel.getByLabel('Number').fill('W-02');
+  await panel.getByRole('button', { name: 'Make the sheet' }).click();
+  await expect(panel).toContainText('Sheet W-02 is on the wall');
 });

@@ -2,14 +2,17 @@ import type {
   Bundling,
   Finding,
   FontId,
+  FoundFrame,
   FrameOrder,
   FramePaper,
+  LengthUnit,
   PaperChoice,
   Problem,
   ProjectFacts,
   Recipe,
   Sheet,
   SheetPackage,
+  UnitJudgement,
 } from '@folvex/core';
 
 /** What the server tells of a drawing. */
@@ -27,6 +30,7 @@ export interface DrawingInfo {
   unit: string | null;
   /** As the file states it. */
   ownUnit: string | null;
+  unitJudgement: UnitJudgement;
   format: string;
   entities: number;
   blocks: number;
@@ -39,7 +43,19 @@ export interface DrawingInfo {
   /** Other files that it refers to. */
   references: string[];
   hasMiniature: boolean;
+  /** Windows of its model that were given names. */
+  windows: NamedWindow[];
 }
+
+/** A named rectangle in a drawing's model, to be shown in a view. */
+export interface NamedWindow {
+  name: string;
+  /** Drawing units. */
+  window: [xmin: number, ymin: number, xmax: number, ymax: number];
+}
+
+/** What is stated about a drawing by a person: its unit, or all of its windows anew. */
+export type DrawingChange = { unit?: LengthUnit; windows?: NamedWindow[] };
 
 /** A version of a drawing that a newer one took the place of. */
 export interface EarlierVersion {
@@ -127,14 +143,15 @@ export interface NewSheet {
 /** Closed rectangles of a drawing's model on one layer, in reading order. */
 export interface FramesInfo {
   layer: string;
-  frames: { window: [number, number, number, number]; paper: FramePaper | null }[];
+  /** `number`: what stands in it, where frames are counted by that. */
+  frames: (FoundFrame & { paper: FramePaper | null; number?: string })[];
 }
 
 /** Sheets to be made from the frames of a layer that fill a named paper. */
 export interface NewFrameSheets {
   layer: string;
   order: FrameOrder;
-  /** Number of the first; the others count up from it. */
+  /** Number of the first; the others count up from it. Of no account where the numbers are those inside. */
   first: string;
   group: string;
 }

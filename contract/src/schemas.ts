@@ -16,6 +16,13 @@ const paper = yup.lazy((value: unknown) =>
       }),
 );
 
+const corners = yup.tuple([
+  yup.number().required(),
+  yup.number().required(),
+  yup.number().required(),
+  yup.number().required(),
+]);
+
 export const newSheetSchema = yup
   .object({
     drawing: text(100).min(1),
@@ -24,9 +31,7 @@ export const newSheetSchema = yup
     group: text(100),
     paper,
     scale: text(40).min(1, 'A sheet needs a scale; write one such as 1:50, or fit'),
-    window: yup
-      .tuple([yup.number().required(), yup.number().required(), yup.number().required(), yup.number().required()])
-      .default(undefined),
+    window: corners.default(undefined),
   })
   .noUnknown()
   .strict();
@@ -34,8 +39,12 @@ export const newSheetSchema = yup
 export const newFrameSheetsSchema = yup
   .object({
     layer: text(300).min(1),
-    order: yup.string().oneOf(['rows', 'columns']).required(),
-    first: text(60).trim().min(1, 'The first sheet needs a number; write one such as A-101'),
+    order: yup.string().oneOf(['rows', 'columns', 'text']).required(),
+    first: text(60)
+      .trim()
+      .when('order', ([order], schema) =>
+        order === 'text' ? schema : schema.min(1, 'The first sheet needs a number; write one such as A-101'),
+      ),
     group: text(100),
   })
   .noUnknown()
@@ -85,10 +94,20 @@ export const packageChangeSchema = yup
 
 export const drawingChangeSchema = yup
   .object({
-    unit: yup
-      .string()
-      .oneOf([...LENGTH_UNITS])
-      .required(),
+    unit: yup.string().oneOf([...LENGTH_UNITS]),
+    windows: yup
+      .array(
+        yup
+          .object({ name: text(100).trim().min(1, 'A window needs a name'), window: corners.required() })
+          .noUnknown()
+          .required(),
+      )
+      .max(500)
+      .default(undefined)
+      .test('names', 'Two windows of a drawing have the same name; give one another', (windows) => {
+        const names = (windows ?? []).map(({ name }) => name.toLowerCase());
+        return new Set(names).size === names.length;
+      }),
   })
   .noUnknown()
   .strict();

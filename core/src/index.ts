@@ -28,6 +28,7 @@ export * from './sheet/model';
 export * from './sheet/compose';
 export * from './sheet/drawing-page';
 export * from './sheet/extents';
+export * from './sheet/frame-texts';
 export * from './sheet/frames';
 export * from './sheet/layout-name';
 export * from './sheet/place-view';

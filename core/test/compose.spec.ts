@@ -92,6 +92,22 @@ describe('a view at a scale', () => {
     expect(x1).toBeCloseTo(380, 2);
   });
 
+  it.each([90, 30, -7])(
+    'turns what it shows by %d° about the middle of its window, to the hundredth of a millimetre',
+    (rotation) => {
+      // A line of 10 m at 1:50, its middle in that of the window: 200 mm on paper, turned.
+      const { page } = compose(dxf({ entities: line(5000, 5000, 15_000, 5000) }), {
+        window: [0, 0, 20_000, 10_000],
+        rotation,
+      });
+      const [x0, y0, x1, y1] = points(page, 0) as [number, number, number, number];
+      expect(Math.hypot(x1 - x0, y1 - y0)).toBeCloseTo(200, 1);
+      expect((Math.atan2(y1 - y0, x1 - x0) * 180) / Math.PI).toBeCloseTo(rotation, 2);
+      // The window's lower left corner lies at 30, 100: its middle 200 mm to the right of that and 100 above.
+      expect([(x0 + x1) / 2, (y0 + y1) / 2]).toEqual([expect.closeTo(230, 1), expect.closeTo(200, 1)]);
+    },
+  );
+
   it('cuts what crosses its window and leaves out what lies outside', () => {
     const { page } = compose(dxf({ entities: line(-5000, 5000, 25_000, 5000) + line(0, 30_000, 10, 30_000) }));
     expect(page.markCount).toBe(1);

@@ -1,4 +1,4 @@
-import { findFrames, numbersFrom, orderFrames, paperOfFrame, type FoundFrame } from '../src/index';
+import { findFrames, frameNumbers, numbersFrom, orderFrames, paperOfFrame, type FoundFrame } from '../src/index';
 import { block, dxf, groups, read } from './dxf';
 
 function line(layer: string, points: [number, number][], closed = 1, bulge = 0): string {
@@ -60,6 +60,21 @@ describe('frames in a drawing', () => {
     ).toHaveLength(1);
   });
 
+  it('may be turned: their window stands upright, with how far to turn the drawing for that', () => {
+    // 420 × 297 about 1000, 500, turned by 7° counter-clockwise.
+    const [cos, sin] = [Math.cos((7 * Math.PI) / 180), Math.sin((7 * Math.PI) / 180)];
+    const turned = box(-210, -148.5, 420, 297).map(([x, y]): [number, number] => [
+      1000 + x * cos - y * sin,
+      500 + x * sin + y * cos,
+    ]);
+    // Begun at any corner, drawn either way round.
+    for (const corners of [turned, [...turned].reverse(), [...turned.slice(1), turned[0]!]]) {
+      const [frame] = findFrames(read(dxf({ entities: line('F', corners) })).drawing).get('F')!;
+      expect(frame!.window).toEqual([790, 351.5, 1210, 648.5].map((value) => expect.closeTo(value, 6) as number));
+      expect(frame!.rotation).toBeCloseTo(-7, 6);
+    }
+  });
+
   it.each([
     ['open', line('F', box(0, 0, 4, 3), 0)],
     ['of five corners', line('F', [...box(0, 0, 4, 3), [-1, 1]])],
@@ -76,9 +91,9 @@ describe('frames in a drawing', () => {
       'leaning',
       line('F', [
         [0, 0],
-        [4, 1],
-        [3, 5],
-        [-1, 4],
+        [4, 0],
+        [5, 3],
+        [1, 3],
       ]),
     ],
     ['round', line('F', box(0, 0, 4, 3), 1, 0.5)],
@@ -124,6 +139,33 @@ describe('the paper of a frame', () => {
       scaleText: `1/8" = 1'-0"`,
     });
     expect(paperOfFrame({ window: [0, 0, 12_345, 999] }, 'mm')).toBeUndefined();
+  });
+});
+
+describe('numbers that stand in frames', () => {
+  const text = (x: number, y: number, words: string, height = 5): string =>
+    groups([0, 'TEXT'], [8, 'T'], [10, x], [20, y], [40, height], [1, words]);
+  const sheet = (x: number, number: string): string =>
+    line('F', box(x, 0, 420, 297)) +
+    text(x + 380, 10, number, 7) +
+    text(x + 300, 10, 'A-100') +
+    text(x + 20, 250, `Level ${x}`);
+  const numbersIn = (entities: string): string[] | undefined => {
+    const { drawing } = read(dxf({ entities }));
+    return frameNumbers(drawing, orderFrames(findFrames(drawing).get('F')!, 'rows'));
+  };
+
+  it('are the texts at one place in all of them that differ and look like numbers', () => {
+    expect(numbersIn(sheet(0, 'A-103') + sheet(500, 'A-101') + sheet(1000, 'A-102'))).toEqual([
+      'A-103',
+      'A-101',
+      'A-102',
+    ]);
+  });
+
+  it('are none where one is missing or two are alike', () => {
+    expect(numbersIn(sheet(0, 'A-103') + sheet(500, 'A-103'))).toBeUndefined();
+    expect(numbersIn(sheet(0, 'A-103') + line('F', box(500, 0, 420, 297)))).toBeUndefined();
   });
 });
 

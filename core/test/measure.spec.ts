@@ -1,4 +1,4 @@
-import { fittingScale, formatScale, parseScale, scaleOfSheet, unitFromDxf, MM_PER_UNIT } from '../src/index';
+import { fittingScale, judgeUnit, formatScale, parseScale, scaleOfSheet, unitFromDxf, MM_PER_UNIT } from '../src/index';
 
 describe('drawing scales', () => {
   // ISO 5455:1979, recommended scales (from memory).
@@ -64,6 +64,19 @@ describe('units', () => {
   it('follows the table of the DXF reference', () => {
     expect([1, 2, 4, 5, 6, 7].map(unitFromDxf)).toEqual(['in', 'ft', 'mm', 'cm', 'm', 'km']);
     expect(unitFromDxf(0)).toBeUndefined();
+  });
+
+  it.each([
+    ['mm', true, 50_000, 'stated', undefined],
+    ['in', true, 50_000, 'doubtful', 'mm'],
+    ['mm', false, 1200, 'doubtful', 'in'],
+    ['in', undefined, 1200, 'stated', undefined],
+    [undefined, true, 50_000, 'unknown', 'mm'],
+    [undefined, true, 51, 'unknown', 'm'],
+    [undefined, false, 120, 'unknown', 'ft'],
+    [undefined, undefined, undefined, 'unknown', undefined],
+  ] as const)('%s in a file set up metric: %s, %d long, is %s', (stated, metric, longest, sure, likely) => {
+    expect(judgeUnit(stated, metric, longest)).toEqual({ sure, likely });
   });
 
   it('has the exact inch and foot', () => {

@@ -1,5 +1,6 @@
 import {
   inkPage,
+  judgeUnit,
   MM_PER_UNIT,
   packPage,
   PageBuilder,
@@ -14,6 +15,7 @@ import {
   type LengthUnit,
   type Outcome,
   type Problem,
+  type UnitJudgement,
 } from '@folvex/core';
 import { loadDrawing, type DrawingFile } from './drawings';
 import { shippedFonts } from './fonts';
@@ -24,6 +26,7 @@ export interface DrawingFacts {
   format: string;
   /** As the file states it. */
   unit: LengthUnit | null;
+  unitJudgement: UnitJudgement;
   entities: number;
   blocks: number;
   layers: { name: string; colour: number; visible: boolean }[];
@@ -62,6 +65,7 @@ export async function inspectDrawing(
       facts: {
         format: drawing.format,
         unit: drawing.unit ?? null,
+        unitJudgement: judgeUnit(drawing.unit, drawing.metric, extents && longerSide(extents)),
         entities: drawing.spaces.reduce((sum, space) => sum + space.entities.length, 0),
         blocks: drawing.blocks.size,
         layers: drawing.layers.map((layer) => ({
@@ -82,13 +86,17 @@ export async function inspectDrawing(
   };
 }
 
+function longerSide(box: Box): number {
+  return Math.max(boxes.width(box), boxes.height(box));
+}
+
 function fontsOf(drawing: Drawing): DrawingFacts['fonts'] {
   const asked = new Set(drawing.textStyles.map(({ font }) => font).filter(Boolean));
   return [...asked].map((font) => ({ asked: font, shown: standIn(font).font }));
 }
 
 function miniature(drawing: Drawing, extents: Box): Uint8Array<ArrayBuffer> {
-  const longest = Math.max(boxes.width(extents), boxes.height(extents)) || 1;
+  const longest = longerSide(extents) || 1;
   const scale = (MINIATURE_MM - 2 * MARGIN_MM) / longest;
   const size = (length: number): number => length * scale + 2 * MARGIN_MM;
   const builder = new PageBuilder(size(boxes.width(extents)), size(boxes.height(extents)));

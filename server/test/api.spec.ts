@@ -218,6 +218,25 @@ describe('a run that no worker has taken yet', () => {
   });
 });
 
+describe('windows of a drawing', () => {
+  it('are kept under their names, each of which is used once', async () => {
+    const { id } = (await upload(`0\nSECTION\n2\nENTITIES\n0\nENDSEC\n0\nEOF\n`, 'windows.dxf')).body
+      .drawing as DrawingInfo;
+    const state = (windows: object[]) =>
+      request(server.app)
+        .patch(path(ROUTES.drawing, { drawing: id }))
+        .send({ windows });
+    const stair = { name: 'Stair B', window: [0, 0, 10, 20] };
+    expect((await state([stair])).body).toMatchObject({ id, windows: [stair], unit: null });
+    const twice = await state([stair, { ...stair, name: 'stair b' }]);
+    expect([twice.status, twice.body.problem.sentence]).toEqual([
+      400,
+      expect.stringContaining('Two windows of a drawing have the same name'),
+    ]);
+    expect((await state([])).body.windows).toEqual([]);
+  });
+});
+
 describe('frames of a drawing', () => {
   const box = (x: number, y: number): string =>
     `0\nLWPOLYLINE\n8\nF\n90\n4\n70\n1\n10\n${x}\n20\n${y}\n10\n${x + 420}\n20\n${y}\n10\n${x + 420}\n20\n${y + 297}\n10\n${x}\n20\n${y + 297}\n`;
@@ -246,6 +265,8 @@ describe('frames of a drawing', () => {
       paper: { name: 'A3', orientation: 'landscape' },
       views: [{ scale: '1:1', at: [0, 0] }],
     });
+    const read = await make({ ...wanted, order: 'text' });
+    expect([read.status, read.body.problem.code]).toEqual([422, 'frames.numbers']);
     const again = await make({ ...wanted, first: 'F-3' });
     expect([again.status, again.body.problem.sentence]).toEqual([
       409,

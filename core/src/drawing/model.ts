@@ -382,6 +382,8 @@ export interface Drawing {
   format: string;
   /** Undefined when the file leaves it open: it must then be asked for. */
   unit: LengthUnit | undefined;
+  /** Which system it is set up for, where it says. */
+  metric?: boolean;
   lineTypeScale: number;
   /** True where dashes seen through viewports are measured on the paper (DXF's `$PSLTSCALE`). */
   dashesOnPaper: boolean;

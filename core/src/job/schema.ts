@@ -42,6 +42,7 @@ const view = only({
   drawing: id,
   space: text.default('model'),
   window: numbersOr(4, 'extents').default('extents'),
+  rotation: number.min(-360).max(360),
   scale: text.default('fit'),
   at: numbersOr(2, 'centre').default('centre'),
   layersOff: listOf(text.required()),

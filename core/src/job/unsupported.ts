@@ -11,7 +11,6 @@ const RULES: readonly Rule[] = [
   { path: /^recipes\[\d+\]\.layers$/, refuses: (value) => value === 'all' },
   { path: /^recipes\[\d+\]\.text$/, refuses: (value) => value === 'outlines' || value === 'picture' },
   { path: /^sheets\[\d+\]\.titleBlock\.template$/, refuses: always },
-  { path: /^sheets\[\d+\]\.views\[\d+\]\.rotation$/, refuses: always },
 ];
 
 /** A problem for each value of a job file that the format allows but this version cannot do. */

@@ -1,5 +1,5 @@
-import { translation } from '../geometry/affine';
-import { expanded, height, width, type Box } from '../geometry/box';
+import { compose, rotation, translation, type Affine } from '../geometry/affine';
+import { expanded, height, mappedBox, width, type Box } from '../geometry/box';
 import { Path } from '../geometry/path';
 import { spaceOf, type Drawing, type Space } from '../drawing/model';
 import { fittingScale, formatScale, parseScale, type Scale } from '../measure/scale';
@@ -80,7 +80,8 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
   const warnings: Problem[] = [];
   const views = sized.map((item) => {
     const placed = placeOnPaper(item, drawingArea(frame, sheet), sheet);
-    const map = windowToPaper(item.window, item.mmPerUnit, placed.scale, placed.box.xmin, placed.box.ymin);
+    const upright = windowToPaper(item.window, item.mmPerUnit, placed.scale, placed.box.xmin, placed.box.ymin);
+    const map = compose(upright, turned(item.view, item.window));
     const hidden = new Set(item.view.layersOff.map((name) => name.toLowerCase()));
     const { drawing } = item;
     const notes = placeView(builder, fonts, drawing, item.space.entities, map, clipOf(item, placed.box), hidden);
@@ -168,7 +169,7 @@ function sizeView(view: View, { sheet, source, fonts }: ComposeInput): SizedView
   const hidden = new Set(view.layersOff.map((name) => name.toLowerCase()));
   const window =
     view.window === 'extents'
-      ? visibleExtents(found.drawing, space.entities, fonts, hidden)
+      ? turnedExtents(view, visibleExtents(found.drawing, space.entities, fonts, hidden))
       : { xmin: view.window[0], ymin: view.window[1], xmax: view.window[2], ymax: view.window[3] };
   if (!window || !(width(window) > 0 || height(window) > 0)) {
     throw refuse(
@@ -187,6 +188,18 @@ function sizeView(view: View, { sheet, source, fonts }: ComposeInput): SizedView
     throw new ProblemError({ code: 'drawing.unit', sentence, place: { file: name, sheet: sheet.number } });
   }
   return { view, drawing: found.drawing, mmPerUnit: MM_PER_UNIT[found.unit], space, window, scale };
+}
+
+/** Turns a drawing about the middle of a window, as a view has it. */
+function turned({ rotation: degrees = 0 }: View, { xmin, ymin, xmax, ymax }: Box): Affine {
+  const [x, y] = [(xmin + xmax) / 2, (ymin + ymax) / 2];
+  const turn = rotation((degrees * Math.PI) / 180);
+  return compose(compose(translation(x, y), turn), translation(-x, -y));
+}
+
+/** The box around all that is visible, once it is turned. */
+function turnedExtents(view: View, extents: Box | undefined): Box | undefined {
+  return view.rotation && extents ? mappedBox(turned(view, extents), extents) : extents;
 }
 
 function placeOnPaper(item: SizedView, area: Box, sheet: Sheet): PlacedView {

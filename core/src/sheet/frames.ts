@@ -8,10 +8,15 @@ import { walk } from './walk';
 /** A rectangle of a drawing's model, drawing units. */
 export interface FoundFrame {
   window: [xmin: number, ymin: number, xmax: number, ymax: number];
+  /** Degrees to turn the drawing about the window's middle for it to stand upright; absent: it does. */
+  rotation?: number;
 }
 
-/** In which direction frames are counted: along rows from the top, or down columns from the left. */
-export type FrameOrder = 'rows' | 'columns';
+/**
+ * How frames are counted: along rows from the top, down columns from the left, or by the number that stands in each at
+ * the same place.
+ */
+export type FrameOrder = 'rows' | 'columns' | 'text';
 
 /** The paper a frame is drawn for, and the scale at which it fills it. */
 export interface FramePaper {
@@ -27,9 +32,9 @@ const SLACK = 0.002;
 const PAPER_SLACK_MM = 1;
 
 /**
- * Closed rectangles of the model by the layer they lie on: four corners, four sides, square to the axes within a
- * five-hundredth of their size. Open ones, crossed ones, filled areas and those with other corners are not frames. A rectangle drawn
- * twice counts once.
+ * Closed rectangles of the model by the layer they lie on: four corners, four sides, right angles within a five-hundredth
+ * of their size, turned or not. Open ones, crossed ones, filled areas and those with other corners are not frames. A
+ * rectangle drawn twice counts once.
  */
 export function findFrames(drawing: Drawing): Map<string, FoundFrame[]> {
   const byLayer = new Map<string, FoundFrame[]>();
@@ -38,12 +43,16 @@ export function findFrames(drawing: Drawing): Map<string, FoundFrame[]> {
     entity: (entity, looks, map) => {
       const points =
         entity.kind === 'polyline' ? cornersOf(entity.vertices, POLYLINE_STRIDE, entity.closed) : undefined;
-      const window = points && rectangleOf(points.map(([x, y]) => apply(map, x, y)));
+      const corners = points?.map(([x, y]) => apply(map, x, y));
+      const frame = corners && frameOf(corners);
+      if (!frame) return;
       const layer = drawing.layers[looks.layer]?.name ?? '0';
-      const key = `${layer} ${window?.join(' ')}`;
-      if (!window || seen.has(key)) return;
+      const key = `${layer} ${frame.window.join(' ')}`;
+      if (seen.has(key)) return;
       seen.add(key);
-      byLayer.set(layer, [...(byLayer.get(layer) ?? []), { window }]);
+      const onLayer = byLayer.get(layer);
+      if (onLayer) onLayer.push(frame);
+      else byLayer.set(layer, [frame]);
     },
     stopped: () => undefined,
   });
@@ -51,12 +60,12 @@ export function findFrames(drawing: Drawing): Map<string, FoundFrame[]> {
 }
 
 /** Frames in reading order. Those that overlap by half their height (or width) stand in one row (or column). */
-export function orderFrames(frames: readonly FoundFrame[], order: FrameOrder): FoundFrame[] {
+export function orderFrames<T extends FoundFrame>(frames: readonly T[], order: 'rows' | 'columns'): T[] {
   const rows = order === 'rows';
   const start = ({ window }: FoundFrame): number => (rows ? -window[3] : window[0]);
   const length = ({ window }: FoundFrame): number => (rows ? window[3] - window[1] : window[2] - window[0]);
   const along = ({ window }: FoundFrame): number => (rows ? window[0] : -window[3]);
-  const lines: FoundFrame[][] = [];
+  const lines: T[][] = [];
   for (const frame of [...frames].sort((a, b) => start(a) - start(b))) {
     const line = lines.at(-1);
     const first = line?.[0];
@@ -110,6 +119,39 @@ function cornersOf(values: Float64Array, stride: number, closed: boolean): [numb
   const returns = points.length === 5 && first![0] === last![0] && first![1] === last![1];
   if (returns) points.pop();
   return points.length === 4 && (closed || returns) ? points : undefined;
+}
+
+/** A rectangle by its corners, turned upright where it is not. */
+function frameOf(points: readonly [number, number][]): FoundFrame | undefined {
+  const window = rectangleOf(points);
+  return window ? { window } : turnedFrame(points);
+}
+
+/** A rectangle that is turned: opposite sides are alike and neighbours stand at right angles. */
+function turnedFrame(points: readonly [number, number][]): FoundFrame | undefined {
+  const sides = points.map(([x, y], i): [number, number] => {
+    const [nextX, nextY] = points[(i + 1) % 4]!;
+    return [nextX - x, nextY - y];
+  }) as [[number, number], [number, number], [number, number], [number, number]];
+  const lengths = sides.map((side) => Math.hypot(...side));
+  const slack = Math.max(...lengths) * SLACK;
+  if (!(Math.min(...lengths) > slack)) return undefined;
+  const alike = ([ax, ay]: [number, number], [bx, by]: [number, number]): boolean =>
+    Math.hypot(ax + bx, ay + by) <= slack;
+  const [first, second] = sides;
+  const square = Math.abs(first[0] * second[0] + first[1] * second[1]) <= slack * Math.min(lengths[0]!, lengths[1]!);
+  if (!square || !alike(first, sides[2]) || !alike(second, sides[3])) return undefined;
+  // The side that lies flatter is its width.
+  const flat = Math.abs(first[0]) / lengths[0]! >= Math.abs(second[0]) / lengths[1]! ? 0 : 1;
+  const [dx, dy] = sides[flat]!;
+  const angle = Math.atan2(dx < 0 ? -dy : dy, Math.abs(dx));
+  const [width, height] = [lengths[flat]!, lengths[1 - flat]!];
+  const middle = (axis: 0 | 1): number => points.reduce((sum, point) => sum + point[axis], 0) / 4;
+  const [x, y] = [middle(0), middle(1)];
+  return {
+    window: [x - width / 2, y - height / 2, x + width / 2, y + height / 2],
+    rotation: (-angle * 180) / Math.PI,
+  };
 }
 
 /** The box of four corners that stand square to the axes, one after the other around it; undefined for any others. */

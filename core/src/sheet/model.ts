@@ -20,6 +20,11 @@ export interface View {
   space: string;
   /** Corners in the drawing's unit and coordinates, or all that is visible. */
   window: [xmin: number, ymin: number, xmax: number, ymax: number] | 'extents';
+  /**
+   * Degrees by which what it shows is turned counter-clockwise on the sheet, about the middle of its window, which stays
+   * upright on the paper; absent: none.
+   */
+  rotation?: number;
   /** As drafters write it, or `fit`: the largest standard scale that fits. */
   scale: string;
   /** Lower left corner on the paper in mm, or centred in the drawing area. */

@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, sql } from 'drizzle-orm';
-import type { DrawingInfo } from '@folvex/contract';
+import type { DrawingChange, DrawingInfo } from '@folvex/contract';
+import { judgeUnit } from '@folvex/core';
 import { isHeld, sourceId, type DrawingFacts } from '@folvex/press';
 import type { Database } from './database';
 import { drawings, earlierVersions } from './schema';
@@ -37,7 +38,7 @@ export async function drawingInfoOf(db: Database, id: string): Promise<DrawingIn
 }
 
 function infoOf(row: DrawingRow, earlier: readonly EarlierRow[]): DrawingInfo {
-  const { id, name, hash, version, bytes, unit, facts, miniature } = row;
+  const { id, name, hash, version, bytes, unit, facts, miniature, windows } = row;
   const { format, entities, blocks, layers, layouts, extents, warnings, fonts, references } = facts;
   return {
     id,
@@ -56,6 +57,7 @@ function infoOf(row: DrawingRow, earlier: readonly EarlierRow[]): DrawingInfo {
     bytes,
     unit,
     ownUnit: facts.unit,
+    unitJudgement: facts.unitJudgement ?? judgeUnit(facts.unit ?? undefined, undefined, undefined),
     format,
     entities,
     blocks,
@@ -67,6 +69,7 @@ function infoOf(row: DrawingRow, earlier: readonly EarlierRow[]): DrawingInfo {
     fonts: fonts ?? [],
     references: references ?? [],
     hasMiniature: miniature !== null,
+    windows,
   };
 }
 
@@ -183,8 +186,11 @@ export async function addVersion(db: Database, id: string, next: NextVersion): P
   });
 }
 
-export async function setDrawingUnit(db: Database, id: string, unit: string): Promise<boolean> {
-  return (await db.update(drawings).set({ unit }).where(eq(drawings.id, id)).returning()).length > 0;
+/** Keeps what a person states about a drawing; false where there is none such. */
+export async function changeDrawing(db: Database, id: string, { unit, windows }: DrawingChange): Promise<boolean> {
+  const set = { ...(unit && { unit }), ...(windows && { windows }) };
+  if (Object.keys(set).length === 0) return (await drawingById(db, id)) !== undefined;
+  return (await db.update(drawings).set(set).where(eq(drawings.id, id)).returning()).length > 0;
 }
 
 /** The sources of some ids with those that they refer to by name, and those in turn. */

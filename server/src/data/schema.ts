@@ -1,4 +1,5 @@
 import { bigint, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+import type { NamedWindow } from '@folvex/contract';
 import type { Problem, ProjectFacts, Recipe, Sheet, SheetPackage } from '@folvex/core';
 import type { DrawingFacts } from '@folvex/press';
 import type { RunInput } from '../work/run-input';
@@ -35,6 +36,8 @@ export const drawings = pgTable('drawings', {
   unit: text('unit'),
   facts: jsonb('facts').$type<DrawingFacts>().notNull(),
   miniature: text('miniature'),
+  /** Windows of its model that were given names; they stay when a newer version comes. */
+  windows: jsonb('windows').$type<NamedWindow[]>().notNull().default([]),
   /** Counts up with each newer file that took its place. */
   version: integer('version').notNull().default(1),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),

@@ -1,6 +1,6 @@
 import { Router } from 'express';
-import { drawingChangeSchema, offerAnswerSchema, ROUTES, type OfferAnswer } from '@folvex/contract';
-import { drawingById, drawingInfoOf, setDrawingUnit } from '../data/drawings';
+import { drawingChangeSchema, offerAnswerSchema, ROUTES, type DrawingChange, type OfferAnswer } from '@folvex/contract';
+import { drawingById, drawingInfoOf, changeDrawing } from '../data/drawings';
 import { projectFacts } from '../data/projects';
 import { answerOffer, receive } from '../work/receive';
 import { spaceView } from '../work/space-view';
@@ -36,9 +36,9 @@ export function drawingRoutes(services: Services): Router {
   router.patch(
     ROUTES.drawing,
     handler(async (request, response) => {
-      const { unit } = bodyOf(request, drawingChangeSchema);
+      const change = bodyOf(request, drawingChangeSchema) as DrawingChange;
       const id = parameter(request, 'drawing');
-      const info = (await setDrawingUnit(db, id, unit)) && (await drawingInfoOf(db, id));
+      const info = (await changeDrawing(db, id, change)) && (await drawingInfoOf(db, id));
       if (!info) throw notFound('The drawing');
       response.json(info);
     }),

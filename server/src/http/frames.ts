@@ -8,6 +8,8 @@ import { addSheets, sheetsOf } from '../data/projects';
 import { bodyOf, handler, notFound, parameter, Refused } from './answers';
 import type { Services } from './services';
 
+const ORDERS: readonly FrameOrder[] = ['rows', 'columns', 'text'];
+
 /** The frame finder: closed rectangles of a drawing become sheets in one step. */
 export function frameRoutes({ db, store, press }: Services): Router {
   const router = Router();
@@ -25,7 +27,8 @@ export function frameRoutes({ db, store, press }: Services): Router {
     ROUTES.frames,
     handler(async (request, response) => {
       const { row, unit } = await drawingOf(parameter(request, 'project'), parameter(request, 'drawing'));
-      response.json(await framesOf(row, unit, parameter(request, 'order') === 'columns' ? 'columns' : 'rows'));
+      const order = ORDERS.find((one) => one === parameter(request, 'order')) ?? 'rows';
+      response.json(await framesOf(row, unit, order));
     }),
   );
   router.post(
@@ -36,7 +39,14 @@ export function frameRoutes({ db, store, press }: Services): Router {
       const { row, unit } = await drawingOf(projectId, parameter(request, 'drawing'));
       const found = (await framesOf(row, unit, wanted.order)).find(({ layer }) => layer === wanted.layer);
       const frames = found?.frames.filter(({ paper }) => paper) ?? [];
-      const numbers = numbersFrom(wanted.first, frames.length);
+      const numbers =
+        wanted.order === 'text'
+          ? frames.flatMap(({ number }) => number ?? [])
+          : numbersFrom(wanted.first, frames.length);
+      if (numbers.length < frames.length) {
+        const sentence = `No text on ${wanted.layer} tells each frame from the others; count them along rows or columns.`;
+        throw new Refused(422, 'frames.numbers', sentence, { layer: wanted.layer });
+      }
       const taken = new Set((await sheetsOf(db, projectId)).map(({ number }) => number.toLowerCase()));
       const doubled = numbers.find((number) => taken.has(number.toLowerCase()));
       if (doubled !== undefined) {
@@ -52,7 +62,7 @@ export function frameRoutes({ db, store, press }: Services): Router {
 }
 
 /** A sheet whose edges are the frame. */
-function sheetOf(drawing: string, { window, paper }: FrameOnLayer, number: string, group: string): Sheet {
+function sheetOf(drawing: string, { window, rotation, paper }: FrameOnLayer, number: string, group: string): Sheet {
   const { name, orientation, scaleText } = paper!;
   const view = { id: 'v1', drawing, space: 'model', window, scale: scaleText, at: [0, 0] as [number, number] };
   return {
@@ -64,6 +74,6 @@ function sheetOf(drawing: string, { window, paper }: FrameOnLayer, number: strin
     frame: 'none',
     titleBlock: undefined,
     revision: undefined,
-    views: [{ ...view, layersOff: [], label: '' }],
+    views: [{ ...view, ...(rotation !== undefined && { rotation }), layersOff: [], label: '' }],
   };
 }

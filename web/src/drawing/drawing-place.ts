@@ -3,15 +3,17 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { path, ROUTES } from '@folvex/contract';
+import { path, ROUTES, type NamedWindow } from '@folvex/contract';
 import type { Problem } from '@folvex/core';
 import type { LayerCount, OpenedDrawing, Picked } from '../engine/drawing-protocol';
 import { NewSheetPanel } from '../gather/new-sheet-panel';
 import { Api, problemOf } from '../state/api';
+import { GatherActions } from '../state/project.actions';
 import { selectDrawingEntities } from '../state/project.selectors';
 import { counted, unitOf } from '../ui/words';
 import { DrawingCanvas, type Overlay } from './drawing-canvas';
 import { LayerFilter } from './layer-filter';
+import { NamedWindows } from './named-windows';
 
 type Tool = 'look' | 'measure' | 'window';
 type Place = [number, number];
@@ -20,7 +22,7 @@ type Place = [number, number];
 @Component({
   selector: 'fx-drawing-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [DrawingCanvas, LayerFilter, MatIcon, NewSheetPanel, RouterLink],
+  imports: [DrawingCanvas, LayerFilter, MatIcon, NamedWindows, NewSheetPanel, RouterLink],
   templateUrl: './drawing-place.html',
   styleUrl: './drawing-place.scss',
   host: { '(document:keydown.escape)': 'use("look")' },
@@ -30,7 +32,8 @@ export class DrawingPlace {
   readonly drawing = input.required<string>();
 
   private readonly api = inject(Api);
-  private readonly drawings = inject(Store).selectSignal(selectDrawingEntities);
+  private readonly store = inject(Store);
+  private readonly drawings = this.store.selectSignal(selectDrawingEntities);
   private readonly canvas = viewChild(DrawingCanvas);
   protected readonly info = computed(() => this.drawings()[this.drawing()] ?? null);
   protected readonly space = signal(0);
@@ -134,6 +137,23 @@ export class DrawingPlace {
     this.canvas()?.show([x - around, y - around, x + around, y + around]);
   }
 
+  /** Shows a named window and offers a sheet of it. */
+  protected take({ window }: NamedWindow): void {
+    this.use('window');
+    const told = this.told();
+    if (!told) return;
+    const [from, to] = [this.toPage(window[0], window[1]), this.toPage(window[2], window[3])];
+    this.from.set(from);
+    this.to.set(to);
+    this.settled = true;
+    this.window.set(window);
+    this.canvas()?.show([from[0], from[1], to[0], to[1]]);
+  }
+
+  protected keepWindows(windows: NamedWindow[]): void {
+    this.store.dispatch(GatherActions.drawingStated({ drawingId: this.drawing(), change: { windows } }));
+  }
+
   protected fit(): void {
     this.canvas()?.show();
   }
@@ -151,6 +171,11 @@ export class DrawingPlace {
   private toDrawing([x, y]: Place): Place {
     const { mmPerUnit, origin } = this.told()!;
     return [x / mmPerUnit + origin[0], y / mmPerUnit + origin[1]];
+  }
+
+  private toPage(x: number, y: number): Place {
+    const { mmPerUnit, origin } = this.told()!;
+    return [(x - origin[0]) * mmPerUnit, (y - origin[1]) * mmPerUnit];
   }
 
   private distance(from: Place, to: Place): string {

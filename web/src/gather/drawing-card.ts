@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, input, output, signal } f
 import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
-import { LENGTH_UNITS } from '@folvex/core';
+import { LENGTH_UNITS, type LengthUnit } from '@folvex/core';
 import { path, ROUTES, type DrawingInfo } from '@folvex/contract';
 import { PagePicture } from '../ui/page-picture';
 import { bytesInWords, counted, realSize, sizeInWords, sizesInWords, unitOf } from '../ui/words';
@@ -25,7 +25,7 @@ export class DrawingCard {
   /** How many sheets show it. */
   readonly uses = input.required<number>();
   readonly chosen = input(false);
-  readonly unitStated = output<string>();
+  readonly unitStated = output<LengthUnit>();
   /** Layouts that are sheets already. */
   readonly layoutsTaken = input<readonly string[]>([]);
   /** True while its layouts are being made into sheets. */
@@ -42,6 +42,21 @@ export class DrawingCard {
   protected readonly units = LENGTH_UNITS;
   protected readonly open = signal<Part | null>(null);
   protected readonly unit = computed(() => unitOf(this.drawing()));
+  /** How the unit is known, where nobody stated it here. */
+  protected readonly judged = computed(() => {
+    const { unit, unitJudgement } = this.drawing();
+    if (unit) return 'stated here';
+    return unitJudgement.sure === 'stated' ? 'stated in the file' : '';
+  });
+  /** Said beside a unit that is asked for. */
+  protected readonly doubt = computed(() => {
+    const { unitJudgement, unit, ownUnit } = this.drawing();
+    if (unit || unitJudgement.sure === 'stated') return '';
+    const likely = unitJudgement.likely ? `, probably ${unitJudgement.likely}` : '';
+    if (unitJudgement.sure === 'unknown') return `not stated${likely}:`;
+    const system = ownUnit === 'in' || ownUnit === 'ft' ? 'metric' : 'imperial';
+    return `${ownUnit} by the file, which is set up ${system}${likely}:`;
+  });
   protected readonly size = computed(() => {
     const real = realSize(this.drawing());
     return real && sizeInWords(real);

@@ -21,12 +21,13 @@ import { GatherActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { selectAllSheets } from '../state/project.selectors';
 import { counted } from '../ui/words';
+import { FramesPreview } from './frames-preview';
 
 /** The frame finder: closed rectangles on a layer become sheets in reading order, numbered, in one step. */
 @Component({
   selector: 'fx-frames-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, MatButton, MatIcon, RouterLink],
+  imports: [FormsModule, FramesPreview, MatButton, MatIcon, RouterLink],
   templateUrl: './frames-panel.html',
   styleUrl: './frames-panel.scss',
   host: { class: 'fx-side' },
@@ -53,13 +54,20 @@ export class FramesPanel {
   private readonly frames = computed(() => this.layers().find(({ layer }) => layer === this.layer())?.frames ?? []);
   /** Frames that fill a named paper, with the number that each will get. */
   protected readonly planned = computed(() => {
-    const filling = this.frames().flatMap(({ paper }) => paper ?? []);
-    const numbers = numbersFrom(this.first() || '?', filling.length);
-    return filling.map(({ name, orientation, scaleText }, i) => ({
+    const filling = this.frames().flatMap(({ paper, ...frame }) => (paper ? { ...frame, paper } : []));
+    const numbers = this.read()
+      ? filling.map(({ number }) => number ?? '')
+      : numbersFrom(this.first() || '?', filling.length);
+    return filling.map(({ window, rotation, paper: { name, orientation, scaleText } }, i) => ({
       number: numbers[i]!,
-      words: `${name} ${orientation}, ${scaleText}`,
+      words: `${name} ${orientation}, ${scaleText}${rotation ? `, turned upright by ${Math.abs(rotation).toFixed(1)}°` : ''}`,
+      window,
+      rotation: rotation ?? 0,
     }));
   });
+  /** Numbers are those that stand in the frames. */
+  protected readonly read = computed(() => this.order() === 'text');
+  protected readonly unreadable = computed(() => this.read() && this.planned().some(({ number }) => number === ''));
   protected readonly left = computed(() => this.frames().length - this.planned().length);
   protected readonly taken = computed(() => {
     const numbers = new Set(this.planned().map(({ number }) => number.toLowerCase()));

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { Store } from '@ngrx/store';
+import type { LengthUnit } from '@folvex/core';
 import { GatherActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { selectAllDrawings, selectLayoutsTaken, selectUploadEntities, selectUses } from '../state/project.selectors';
@@ -75,7 +76,7 @@ export class Gather {
     this.store.dispatch(GatherActions.layoutSheetsAskedFor({ drawingId }));
   }
 
-  protected stateUnit(drawingId: string, unit: string): void {
-    this.store.dispatch(GatherActions.unitStated({ drawingId, unit }));
+  protected stateUnit(drawingId: string, unit: LengthUnit): void {
+    this.store.dispatch(GatherActions.drawingStated({ drawingId, change: { unit } }));
   }
 }

@@ -56,8 +56,13 @@ export class NewSheetPanel {
   protected readonly papers = computed(() =>
     NAMED_SIZES.map(({ name }) => ({ name, words: paperInWords(paperOf(name, this.orientation())!) })),
   );
+  /** Name of the window to show; empty for all of the model. */
+  protected readonly shows = signal('');
+  private readonly shown = computed(
+    () => this.window() ?? this.drawing().windows.find(({ name }) => name === this.shows())?.window ?? null,
+  );
   private readonly real = computed(() =>
-    realSize({ ...this.drawing(), extents: this.window() ?? this.drawing().extents }),
+    realSize({ ...this.drawing(), extents: this.shown() ?? this.drawing().extents }),
   );
   private readonly room = computed(() => roomForViews(paperOf(this.paper(), this.orientation())!, MADE_WITH));
   /** The largest standard scale at which all of the drawing fits this paper. */
@@ -66,9 +71,9 @@ export class NewSheetPanel {
     const scale = real && fittingScale(real, this.room());
     return scale === undefined ? undefined : formatScale(scale);
   });
-  /** Another drawing begins at the scale that fits it; another paper leaves what was typed. */
+  /** Another drawing, or another window of it, begins at the scale that fits it; another paper leaves what was typed. */
   protected readonly scale = linkedSignal({
-    source: this.drawing,
+    source: () => [this.drawing(), this.shown()],
     computation: () => untracked(this.largest) ?? '1:100',
   });
   /** Number of the sheet that was asked for last; empty once it is there. */
@@ -99,7 +104,7 @@ export class NewSheetPanel {
       group: this.group(),
       paper: { name: this.paper(), orientation: this.orientation() },
       scale: this.scale(),
-      ...(this.window() && { window: this.window()! }),
+      ...(this.shown() && { window: this.shown()! }),
     };
     this.asked.set(sheet.number);
     this.store.dispatch(GatherActions.sheetAskedFor({ sheet }));

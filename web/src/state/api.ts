@@ -4,6 +4,7 @@ import { filter, map, Observable } from 'rxjs';
 import {
   path,
   ROUTES,
+  type DrawingChange,
   type DrawingInfo,
   type FramesInfo,
   type NewFrameSheets,
@@ -66,8 +67,8 @@ export class Api {
     return this.http.get<EntityFacts>(path(ROUTES.spaceEntity, { drawing, space, index }));
   }
 
-  setUnit(drawing: string, unit: string): Observable<DrawingInfo> {
-    return this.http.patch<DrawingInfo>(path(ROUTES.drawing, { drawing }), { unit });
+  changeDrawing(drawing: string, change: DrawingChange): Observable<DrawingInfo> {
+    return this.http.patch<DrawingInfo>(path(ROUTES.drawing, { drawing }), change);
   }
 
   makeSheet(project: string, sheet: NewSheet): Observable<Sheet> {

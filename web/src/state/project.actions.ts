@@ -1,5 +1,6 @@
 import { createActionGroup, emptyProps, props } from '@ngrx/store';
 import type {
+  DrawingChange,
   DrawingInfo,
   NewFrameSheets,
   NewSheet,
@@ -36,7 +37,8 @@ export const GatherActions = createActionGroup({
     'Offer answered': props<{ uploadId: number; as: OfferAnswer['as']; password: string }>(),
     'Drawing refused': props<{ uploadId: number; problem: Problem }>(),
     'Upload dismissed': props<{ uploadId: number }>(),
-    'Unit stated': props<{ drawingId: string; unit: string }>(),
+    /** A person states the unit of a drawing, or its named windows anew. */
+    'Drawing stated': props<{ drawingId: string; change: DrawingChange }>(),
     'Drawing changed': props<{ drawing: DrawingInfo }>(),
     'Sheet asked for': props<{ sheet: NewSheet }>(),
     'Sheet made': props<{ sheet: Sheet }>(),

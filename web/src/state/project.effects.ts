@@ -113,12 +113,12 @@ export const answerOffer = createEffect(
   { functional: true },
 );
 
-export const stateUnit = createEffect(
+export const stateDrawing = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
-      ofType(GatherActions.unitStated),
-      concatMap(({ drawingId, unit }) =>
-        api.setUnit(drawingId, unit).pipe(
+      ofType(GatherActions.drawingStated),
+      concatMap(({ drawingId, change }) =>
+        api.changeDrawing(drawingId, change).pipe(
           map((drawing) => GatherActions.drawingChanged({ drawing })),
           catchError(refused),
         ),

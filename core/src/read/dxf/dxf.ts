@@ -109,6 +109,7 @@ class DxfFile {
       name: this.name,
       format: this.header.format,
       unit: this.header.unit,
+      ...(this.header.metric !== undefined && { metric: this.header.metric }),
       lineTypeScale: this.header.lineTypeScale,
       dashesOnPaper: this.header.dashesOnPaper,
       pointStyle: this.header.pointStyle,

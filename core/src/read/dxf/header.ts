@@ -9,6 +9,8 @@ const LARGEST_LIMIT = 1e6;
 /** What the header of a DXF says of the whole drawing. */
 export class Header {
   unit: LengthUnit | undefined;
+  /** Whether its line types and patterns are metric ones; undefined where it does not say. */
+  metric: boolean | undefined;
   lineTypeScale = 1;
   dashesOnPaper = true;
   readonly pointStyle = { mode: 0, size: 0 };
@@ -36,6 +38,9 @@ export class Header {
         break;
       case '$INSUNITS':
         this.unit = unitFromDxf(groups.number());
+        break;
+      case '$MEASUREMENT':
+        this.metric = groups.number() === 1;
         break;
       case '$LTSCALE':
         this.lineTypeScale = positive(groups.number());

@@ -1,0 +1,1 @@
+ALTER TABLE "drawings" ADD COLUMN "windows" jsonb DEFAULT '[]'::jsonb NOT NULL;

@@ -1,0 +1,90 @@
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { MatIcon } from '@angular/material/icon';
+import type { NamedWindow } from '@folvex/contract';
+
+/** The windows of a drawing that have names; one just drawn can be given one. */
+@Component({
+  selector: 'fx-named-windows',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [FormsModule, MatIcon],
+  template: `
+    <section aria-label="Windows">
+      <h2>Windows</h2>
+      @if (drawn()) {
+        <form (ngSubmit)="keep()">
+          <input
+            class="fx-field"
+            name="name"
+            [(ngModel)]="name"
+            placeholder="Name, such as Stair B"
+            aria-label="Name of the window"
+            autocomplete="off"
+            [attr.aria-invalid]="taken()"
+          />
+          <button type="submit" class="fx-link" [disabled]="name().trim() === '' || taken()">Keep</button>
+        </form>
+        @if (taken()) {
+          <p class="wrong">There is a window of that name already.</p>
+        }
+      }
+      <ul>
+        @for (window of windows(); track window.name) {
+          <li>
+            <button type="button" class="fx-link" (click)="takenUp.emit(window)">{{ window.name }}</button>
+            <button
+              type="button"
+              class="fx-bare"
+              [attr.aria-label]="'Remove window ' + window.name"
+              (click)="remove(window)"
+            >
+              <mat-icon>close</mat-icon>
+            </button>
+          </li>
+        }
+      </ul>
+    </section>
+  `,
+  styles: `
+    form,
+    li {
+      display: flex;
+      align-items: center;
+      justify-content: space-between;
+      gap: var(--fx-gap-2);
+    }
+    ul {
+      margin: var(--fx-gap-1) 0;
+      padding: 0;
+      list-style: none;
+    }
+    .wrong {
+      color: var(--fx-signal);
+    }
+  `,
+})
+export class NamedWindows {
+  readonly windows = input.required<readonly NamedWindow[]>();
+  /** Corners of one that has no name yet, in the drawing's unit. */
+  readonly drawn = input<NamedWindow['window'] | null>(null);
+  /** All of them, as they are to be from now on. */
+  readonly changed = output<NamedWindow[]>();
+  readonly takenUp = output<NamedWindow>({ alias: 'taken' });
+
+  protected readonly name = signal('');
+  protected readonly taken = computed(() =>
+    this.windows().some(({ name }) => name.toLowerCase() === this.name().trim().toLowerCase()),
+  );
+
+  protected keep(): void {
+    const window = this.drawn();
+    const name = this.name().trim();
+    if (!window || !name || this.taken()) return;
+    this.changed.emit([...this.windows(), { name, window }]);
+    this.name.set('');
+  }
+
+  protected remove(gone: NamedWindow): void {
+    this.changed.emit(this.windows().filter(({ name }) => name !== gone.name));
+  }
+}
