@@ -1,5 +1,7 @@
 // Measures writing and reading in one run, beside other tools; prints ratios and peak memory.
 import { spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join, dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { ensureDebian, ensureNpm, FOR_TESTING } from './lib/packages.mjs';
@@ -12,5 +14,15 @@ await runMain(async () => {
   await ensureDebian(FOR_TESTING);
   const { buildNode, DIST } = await import('./build-node.mjs');
   await buildNode();
-  process.exitCode = spawnSync(process.execPath, [join(DIST, 'bench.mjs')], { stdio: 'inherit' }).status ?? 1;
+  const bench = (...args) => spawnSync(process.execPath, [join(DIST, 'bench.mjs'), ...args], { stdio: 'inherit' });
+  process.exitCode = bench().status ?? 1;
+  const folder = mkdtempSync(join(tmpdir(), 'folvex-bench-'));
+  try {
+    const sample = join(folder, 'bench.dxf');
+    bench('sample', sample);
+    const { onScreen } = await import('./lib/on-screen.mjs');
+    await onScreen(sample);
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
 });

@@ -7,15 +7,28 @@ const PLUS = 43;
 const DOT = 46;
 const ZERO = 48;
 const NINE = 57;
+/** How many names are remembered; one that hashes to the same place takes it over. */
+const KNOWN = 4096;
 /** FNV-1a, 32 bits. */
 const FNV_PRIME = 0x01000193;
 const CHUNK = 16;
+/** Codes whose values are numbers in every entity (DXF reference). */
+const [FIRST_NUMBER, LAST_NUMBER] = [10, 79];
+const LARGEST_EXACT = Number.MAX_SAFE_INTEGER;
 const COMMENT = 999;
 const EMBEDDED_OBJECT = 101;
 const FIRST_EXTENDED = 1000;
 /** Added to the codes of an object embedded in an entity, which are those of the entity over again. */
 export const EMBEDDED = 2000;
 const POWERS = Array.from({ length: 23 }, (_, i) => 10 ** i);
+
+/** A text met before, with where it stands. */
+interface Name {
+  start: number;
+  end: number;
+  text: string;
+  keyword: string | undefined;
+}
 
 /**
  * Reads the groups (code line, value line) of a DXF text straight from its bytes. Values stay where they are until
@@ -35,8 +48,7 @@ export class GroupReader {
   private embedded = 0;
   /** True after `gather` stopped for want of room. */
   full = false;
-  private readonly known = new Map<number, { start: number; end: number; text: string }>();
-  private readonly keywords = new Map<string, string>();
+  private readonly known: (Name | undefined)[] = new Array<undefined>(KNOWN).fill(undefined);
 
   constructor(
     readonly bytes: Uint8Array,
@@ -77,22 +89,23 @@ export class GroupReader {
 
   /** The text of a value that comes again and again (types, layers): one string for all of them. */
   name(start = this.start, end = this.end): string {
-    const { bytes } = this;
-    let hash = end - start;
-    for (let i = start; i < end; i++) hash = Math.imul(hash ^ bytes[i]!, FNV_PRIME);
-    const known = this.known.get(hash);
-    if (known && sameBytes(bytes, known.start, known.end, start, end)) return known.text;
-    const text = this.text(start, end);
-    this.known.set(hash, { start, end, text });
-    return text;
+    return this.nameAt(start, end).text;
   }
 
   /** The value as a keyword of the format: without blanks around, in capitals. */
   keyword(): string {
-    const name = this.name();
-    let keyword = this.keywords.get(name);
-    if (keyword === undefined) this.keywords.set(name, (keyword = name.trim().toUpperCase()));
-    return keyword;
+    const name = this.nameAt(this.start, this.end);
+    return (name.keyword ??= name.text.trim().toUpperCase());
+  }
+
+  private nameAt(start: number, end: number): Name {
+    const { bytes } = this;
+    let hash = end - start;
+    for (let i = start; i < end; i++) hash = Math.imul(hash ^ bytes[i]!, FNV_PRIME);
+    const slot = (hash ^ (hash >>> 15)) & (KNOWN - 1);
+    const known = this.known[slot];
+    if (known && sameBytes(bytes, known.start, known.end, start, end)) return known;
+    return (this.known[slot] = { start, end, text: this.text(start, end), keyword: undefined });
   }
 
   number(start = this.start, end = this.end): number {
@@ -102,15 +115,17 @@ export class GroupReader {
   /**
    * Gathers the groups after the current one up to the next code 0, which stays to be delivered by `next`, from place
    * `count` on; returns how many there are then. All from code 101 (an embedded object) on have `EMBEDDED` added to
-   * their codes. When the arrays are full it stops; the caller makes them larger and asks again. In one piece and with its state
-   * in local variables, since most of a file's lines go through here.
+   * their codes. What is always a number (see `isNumber`) is turned into `numbers` on the way, NaN where that takes more
+   * than plain digits. When the arrays are full it stops; the caller makes them larger and asks again. In one piece and
+   * with its state in local variables, since most of a file's lines go through here.
    */
-  gather(codes: Int32Array, starts: Int32Array, ends: Int32Array, count: number): number {
+  gather(codes: Int32Array, starts: Int32Array, ends: Int32Array, numbers: Float64Array, count: number): number {
     const { bytes } = this;
     const { length } = bytes;
     const room = codes.length;
     let at = this.position;
     let lines = 0;
+    let { embedded } = this;
     this.full = false;
     for (;;) {
       if (count === room) {
@@ -137,6 +152,30 @@ export class GroupReader {
         break;
       }
       const start = ++at;
+      if (code >= FIRST_NUMBER && code <= LAST_NUMBER) {
+        let value = NaN;
+        byte = bytes[at]!;
+        const minus = byte === MINUS;
+        if (minus) byte = bytes[++at]!;
+        const from = at;
+        let mantissa = 0;
+        let dot = -1;
+        for (;;) {
+          if (byte >= ZERO && byte <= NINE) mantissa = mantissa * 10 + byte - ZERO;
+          else if (byte === DOT && dot < 0) dot = at;
+          else break;
+          byte = bytes[++at]!;
+        }
+        const decimals = dot < 0 ? 0 : at - dot - 1;
+        // Both exact doubles, so that one division rounds correctly.
+        const ends = byte === LF || (byte === CR && bytes[at + 1] === LF);
+        const digits = dot < 0 ? at - from : at - from - 1;
+        if (ends && digits > 0 && mantissa <= LARGEST_EXACT && decimals < POWERS.length) {
+          value = decimals ? mantissa / POWERS[decimals]! : mantissa;
+          if (minus) value = -value;
+        }
+        numbers[count] = value;
+      }
       while (at < length && bytes[at] !== LF) at++;
       const end = at > start && bytes[at - 1] === CR ? at - 1 : at;
       // A code with nothing after it at the end of the file: cut off.
@@ -150,15 +189,16 @@ export class GroupReader {
         this.held = true;
         break;
       }
-      if (code === EMBEDDED_OBJECT && !negative) this.embedded = EMBEDDED;
       if (code === COMMENT) continue;
-      codes[count] = (negative ? -code : code) + (code < FIRST_EXTENDED ? this.embedded : 0);
+      if (negative) code = -code;
+      else if (code === EMBEDDED_OBJECT) embedded = EMBEDDED;
+      codes[count] = code < FIRST_EXTENDED ? code + embedded : code;
       starts[count] = start;
       ends[count++] = end;
     }
     this.position = at;
     this.line += lines;
-    if (!this.full) this.embedded = 0;
+    this.embedded = this.full ? embedded : 0;
     return count;
   }
 
@@ -196,6 +236,11 @@ export class GroupReader {
   }
 }
 
+/** True for codes whose values are numbers in every entity. */
+export function isNumber(code: number): boolean {
+  return code >= FIRST_NUMBER && code <= LAST_NUMBER;
+}
+
 function decodeText(
   bytes: Uint8Array,
   start: number,
@@ -205,27 +250,35 @@ function decodeText(
   for (let i = start; i < end; i++) if (bytes[i]! > 126) return decoder.decode(bytes.subarray(start, end));
   const length = end - start;
   if (length > CHUNK) return decoder.decode(bytes.subarray(start, end));
-  // Short plain texts (handles, names) come by the hundred thousand: without a view of the bytes for each, it is much
-  // quicker.
-  if (length <= 4) return fewCharacters(bytes, start, length);
-  if (length <= 8) return fewCharacters(bytes, start, 4) + fewCharacters(bytes, start + 4, length - 4);
+  // Short plain texts (handles, names) come by the hundred thousand: without a view of the bytes for each, and in one
+  // call, it is much quicker.
+  if (length <= 8) return fewCharacters(bytes, start, length);
   return String.fromCharCode.apply(null, bytes.subarray(start, end) as unknown as number[]);
 }
 
-/** Up to four plain characters. */
+/** Up to eight plain characters. */
 function fewCharacters(bytes: Uint8Array, at: number, length: number): string {
   const { fromCharCode } = String;
+  const [a, b, c, d] = [bytes[at]!, bytes[at + 1]!, bytes[at + 2]!, bytes[at + 3]!];
   switch (length) {
     case 0:
       return '';
     case 1:
-      return fromCharCode(bytes[at]!);
+      return fromCharCode(a);
     case 2:
-      return fromCharCode(bytes[at]!, bytes[at + 1]!);
+      return fromCharCode(a, b);
     case 3:
-      return fromCharCode(bytes[at]!, bytes[at + 1]!, bytes[at + 2]!);
+      return fromCharCode(a, b, c);
+    case 4:
+      return fromCharCode(a, b, c, d);
+    case 5:
+      return fromCharCode(a, b, c, d, bytes[at + 4]!);
+    case 6:
+      return fromCharCode(a, b, c, d, bytes[at + 4]!, bytes[at + 5]!);
+    case 7:
+      return fromCharCode(a, b, c, d, bytes[at + 4]!, bytes[at + 5]!, bytes[at + 6]!);
     default:
-      return fromCharCode(bytes[at]!, bytes[at + 1]!, bytes[at + 2]!, bytes[at + 3]!);
+      return fromCharCode(a, b, c, d, bytes[at + 4]!, bytes[at + 5]!, bytes[at + 6]!, bytes[at + 7]!);
   }
 }
 

@@ -62,7 +62,8 @@ export class NameTables {
     lineTypeScale: number,
     opacity?: number,
   ): Style {
-    const slot = Math.imul(Math.imul(Math.imul(layer, 31) + colour, 31) + weight, 31) & (this.styles.length - 1);
+    const hash = Math.imul(Math.imul(layer + 1, 0x9e3779b1) ^ colour, 0x85ebca6b) ^ Math.imul(weight + 4, 0xc2b2ae35);
+    const slot = (hash ^ (hash >>> 15)) & (this.styles.length - 1);
     const kept = this.styles[slot];
     if (
       kept?.layer === layer &&

@@ -1,4 +1,4 @@
-import { EMBEDDED, type GroupReader } from './groups';
+import { EMBEDDED, isNumber, type GroupReader } from './groups';
 
 /** Codes from here on are extended data, which begin with the name of their application. */
 const FIRST_EXTENDED = 1000;
@@ -21,6 +21,8 @@ export class Record {
   codes = new Int32Array(256);
   private starts = new Int32Array(256);
   private ends = new Int32Array(256);
+  /** Values of coordinates, NaN where they are still to be read. */
+  private numbers = new Float64Array(256);
   /** Where each code stands first, valid where `seen` holds the number of this record. */
   private readonly first = new Int32Array(FIRST_EXTENDED);
   private readonly seen = new Int32Array(FIRST_EXTENDED);
@@ -37,7 +39,7 @@ export class Record {
     this.bad = false;
     this.turn++;
     for (;;) {
-      this.count = groups.gather(this.codes, this.starts, this.ends, this.count);
+      this.count = groups.gather(this.codes, this.starts, this.ends, this.numbers, this.count);
       if (!groups.full) break;
       this.grow();
     }
@@ -58,7 +60,8 @@ export class Record {
 
   /** The number at a position; `standard` where the text is not a finite number. */
   numberAt(i: number, standard = 0): number {
-    const value = this.groups.number(this.starts[i], this.ends[i]);
+    let value = isNumber(this.codes[i]!) ? this.numbers[i]! : NaN;
+    if (Number.isNaN(value)) value = this.groups.number(this.starts[i], this.ends[i]);
     if (value > -LARGEST && value < LARGEST) return value;
     this.bad = true;
     return standard;
@@ -122,5 +125,8 @@ export class Record {
     this.codes = bigger(this.codes);
     this.starts = bigger(this.starts);
     this.ends = bigger(this.ends);
+    const numbers = new Float64Array(this.numbers.length * 2);
+    numbers.set(this.numbers);
+    this.numbers = numbers;
   }
 }
