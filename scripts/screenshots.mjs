@@ -15,6 +15,7 @@ const SIZE = { width: 1280, height: 800 };
 const VIEWS = [
   { name: 'sheets', show: (page) => openSheets(page) },
   { name: 'sheets-dark', dark: true, show: (page) => openSheets(page) },
+  { name: 'sheet', show: (page) => openSheet(page) },
   { name: 'gather', show: (page) => openGather(page) },
   { name: 'drawing', show: (page) => openDrawing(page) },
   { name: 'changes', show: (page) => openChanges(page) },
@@ -49,6 +50,13 @@ await runMain(async () => {
 async function openSheets(page) {
   await page.getByRole('link', { name: 'Sheets' }).click();
   await page.getByRole('option', { name: /A-101/ }).click();
+  await painted(page);
+}
+
+async function openSheet(page) {
+  await page.getByRole('link', { name: 'Sheets' }).click();
+  await page.getByRole('option', { name: /A-101/ }).dblclick();
+  await page.locator('fx-placed-views rect.view').first().focus();
   await painted(page);
 }
 

@@ -7,12 +7,15 @@ import type {
   FramePaper,
   LengthUnit,
   PaperChoice,
+  PaperSize,
   Problem,
   ProjectFacts,
   Recipe,
+  Revision,
   Sheet,
   SheetPackage,
   UnitJudgement,
+  View,
 } from '@folvex/core';
 
 /** What the server tells of a drawing. */
@@ -120,6 +123,7 @@ export interface ProjectInfo {
   packages: SheetPackage[];
   recipes: Recipe[];
   runs: RunInfo[];
+  history: EditHistory;
 }
 
 export interface ProjectSummary {
@@ -156,11 +160,48 @@ export interface NewFrameSheets {
   group: string;
 }
 
-/** What of a sheet can be changed in place. */
-export type SheetChange = Partial<Pick<Sheet, 'number' | 'title' | 'group'>> & {
+/** What of a sheet a person sets; null stands for what is left to be worked out, or not there. */
+export interface SheetFields {
+  number: string;
+  title: string;
+  group: string;
+  paper: PaperChoice | null;
+  frame: Sheet['frame'];
+  titleBlock: { fields: Record<string, string> } | null;
+  revision: Revision | null;
+  views: View[];
+}
+
+/** What of a sheet is to change. */
+export type SheetChange = Partial<SheetFields> & {
+  /** What the changed fields were when the person saw them: if they are not so any more, nothing is changed. */
+  was?: Partial<SheetFields>;
   /** Holds what it shows of a drawing at the latest version, or lets it follow the drawing again. */
   hold?: { drawing: string; held: boolean };
 };
+
+/** How a sheet came out. */
+export interface SheetFacts {
+  paper: PaperSize;
+  /** Its views on the paper, mm, with the scale each came to. */
+  views: { id: string; scale: number; box: { xmin: number; ymin: number; xmax: number; ymax: number } }[];
+  /** What of its drawings could not be shown. */
+  warnings: Problem[];
+}
+
+/** What the last edit was, and the last one taken back, in words; null where there is none. */
+export interface EditHistory {
+  undo: string | null;
+  redo: string | null;
+}
+
+/** What a step back or forward changed. */
+export interface EditStep {
+  words: string;
+  sheets: Sheet[];
+  removed: string[];
+  history: EditHistory;
+}
 
 export interface PackageChange {
   name?: string;

@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { LENGTH_UNITS } from '@folvex/core';
+import { LENGTH_UNITS, revisionSchema, titleBlockSchema, viewSchema } from '@folvex/core';
 
 const text = (most: number): yup.StringSchema<string> => yup.string().strict().max(most).defined();
 
@@ -50,11 +50,24 @@ export const newFrameSheetsSchema = yup
   .noUnknown()
   .strict();
 
+const view = viewSchema.shape({ held: yup.number().integer().min(1) });
+
+const sheetFields = {
+  number: yup.string().strict().min(1, 'A sheet needs a number').max(60),
+  title: yup.string().strict().max(200),
+  group: yup.string().strict().max(100),
+  paper: yup.lazy((value: unknown) => (value === null || value === undefined ? yup.mixed().nullable() : paper)),
+  frame: yup.string().oneOf(['iso5457', 'plain', 'none']),
+  titleBlock: titleBlockSchema.nullable().default(undefined),
+  revision: revisionSchema.nullable().default(undefined),
+  views: yup.array().of(view.required()).max(200),
+};
+
 export const sheetChangeSchema = yup
   .object({
-    number: yup.string().strict().min(1, 'A sheet needs a number').max(60),
-    title: yup.string().strict().max(200),
-    group: yup.string().strict().max(100),
+    ...sheetFields,
+    // Only compared with what is there.
+    was: yup.object().strict().default(undefined),
     hold: yup.object({ drawing: text(100).min(1), held: yup.boolean().required() }).default(undefined),
   })
   .noUnknown()

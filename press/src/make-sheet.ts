@@ -7,6 +7,7 @@ import {
   ProblemError,
   withReferences,
   writePart,
+  type Box,
   type ComposedSheet,
   type Drawing,
   type LengthUnit,
@@ -52,8 +53,8 @@ export interface MadePage {
   /** Packed page, uninked. */
   page: Uint8Array<ArrayBuffer>;
   paper: { width: number; height: number };
-  /** Scales of the views, as paper over real length. */
-  scales: number[];
+  /** The views on the paper, mm, with their scales as paper over real length. */
+  views: { id: string; scale: number; box: Box }[];
   warnings: Problem[];
 }
 
@@ -76,7 +77,8 @@ export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
 export function makePage(task: SheetTask): Promise<Outcome<MadePage>> {
   return attempt(task, async () => {
     const { page, paper, views, warnings } = await composed(task);
-    return { page: packPage(page), paper, scales: views.map((view) => view.scale), warnings };
+    const placed = views.map(({ view, scale, box }) => ({ id: view.id, scale, box }));
+    return { page: packPage(page), paper, views: placed, warnings };
   });
 }
 

@@ -90,7 +90,7 @@ describe('a sheet', () => {
       recipe: STANDARD_RECIPE,
       drawings: [{ ...drawings[0]!, unit: 'mm' }],
     });
-    expect(made).toMatchObject({ ok: true, value: { paper: { width: 200, height: 100 }, scales: [0.02] } });
+    expect(made).toMatchObject({ ok: true, value: { paper: { width: 200, height: 100 }, views: [{ scale: 0.02 }] } });
   });
 
   it('whose drawing has gone from the disk is a problem, not a crash', async () => {

@@ -3,7 +3,15 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import request from 'supertest';
 import { PDFDocument } from '@cantoo/pdf-lib';
-import { path, ROUTES, type DrawingInfo, type ProjectInfo, type Received, type RunInfo } from '@folvex/contract';
+import {
+  path,
+  ROUTES,
+  type DrawingInfo,
+  type ProjectInfo,
+  type Received,
+  type RunInfo,
+  type SheetFacts,
+} from '@folvex/contract';
 import { unpackPage, type DrawingChanges, type Sheet } from '@folvex/core';
 import { until, useServer } from './harness';
 
@@ -215,7 +223,7 @@ describe('sheets that were just made', () => {
     const refused = await remove();
     expect([refused.status, refused.body.problem.sentence]).toEqual([
       409,
-      'Sheet B-2 stands in a package; take it out there first.',
+      'Sheet B-2 stands in the package Holding; take it out there first.',
     ]);
     expect((await project()).sheets.filter((sheet) => ids.includes(sheet.id))).toHaveLength(2);
     await request(server.app).patch(pack).send({ order: [] });
@@ -229,10 +237,10 @@ describe('what a sheet could not show', () => {
     const odd = '0\nINSERT\n8\n0\n2\nGONE\n10\n0\n20\n0\n0\n3DSOLID\n5\nAB\n8\n0\n';
     const drawing = await added(dxf(line('G', 1), line('G', 9), odd), 'odd.dxf');
     const sheet = await sheetOf(drawing.id, 'O-1');
-    const url = path(ROUTES.sheetWarnings, { project: server.project, sheet: sheet.id });
+    const url = path(ROUTES.sheetFacts, { project: server.project, sheet: sheet.id });
     for (const time of ['made', 'from the store']) {
       const { body } = await request(server.app).get(url);
-      const codes = (body as { code: string }[]).map(({ code }) => code);
+      const codes = (body as SheetFacts).warnings.map(({ code }) => code);
       expect([time, codes]).toEqual([time, ['dxf.not-shown', 'sheet.missing-block']]);
     }
   });

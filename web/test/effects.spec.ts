@@ -30,6 +30,7 @@ const info = {
   packages: [pack],
   recipes: [],
   runs: [],
+  history: { undo: null, redo: null },
 } as ProjectInfo;
 
 /** Runs one effect against a server that is played by `api`; returns what it dispatched. */

@@ -48,6 +48,7 @@ const info: ProjectInfo = {
   sheets: [sheet('a', 'A-10'), sheet('b', 'A-2'), sheet('c', 'X-1', 'gone')],
   packages: [pack],
   recipes: [],
+  history: { undo: null, redo: null },
   runs: [],
 };
 const run = (id: string, state: RunInfo['state'], createdAt: string): RunInfo =>

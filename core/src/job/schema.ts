@@ -37,7 +37,8 @@ const paper = yup
     (value) => value === undefined || isPaper(value),
   );
 
-const view = only({
+/** A view as job files and the server take it. */
+export const viewSchema = only({
   id,
   drawing: id,
   space: text.default('model'),
@@ -49,6 +50,15 @@ const view = only({
   label: text.default(''),
 });
 
+export const titleBlockSchema = only({ fields: texts });
+
+export const revisionSchema = only({
+  index: text.required(),
+  date: text.matches(/^\d{4}-\d{2}-\d{2}$/, '${path} must be a date as YYYY-MM-DD').required(),
+  text: text.default(''),
+});
+
+/** A sheet as job files take it. */
 export const sheetSchema = only({
   id,
   number: text.default(''),
@@ -56,13 +66,9 @@ export const sheetSchema = only({
   group: text.default(''),
   paper,
   frame: text.oneOf(['iso5457', 'plain', 'none']).default('iso5457'),
-  titleBlock: only({ fields: texts }).default(undefined),
-  revision: only({
-    index: text.required(),
-    date: text.matches(/^\d{4}-\d{2}-\d{2}$/, '${path} must be a date as YYYY-MM-DD').required(),
-    text: text.default(''),
-  }).default(undefined),
-  views: listOf(view),
+  titleBlock: titleBlockSchema.default(undefined),
+  revision: revisionSchema.default(undefined),
+  views: listOf(viewSchema),
   from: only({ drawing: id, layout: id }).default(undefined),
 });
 

@@ -223,7 +223,12 @@ function placeOnPaper(item: SizedView, area: Box, sheet: Sheet): PlacedView {
 
 /** How large a view may be, mm, to be fitted to a paper: inside the frame, above the title block, with space around. */
 export function roomForViews(paper: PaperSize, sheet: Pick<Sheet, 'frame' | 'titleBlock'>): PaperSize {
-  return roomIn(drawingArea(frameBox(paper, sheet.frame), sheet));
+  return roomIn(areaForViews(paper, sheet));
+}
+
+/** Where views go on a paper, mm: inside the frame, above the title block. */
+export function areaForViews(paper: PaperSize, sheet: Pick<Sheet, 'frame' | 'titleBlock'>): Box {
+  return drawingArea(frameBox(paper, sheet.frame), sheet);
 }
 
 function roomIn(area: Box): PaperSize {

@@ -1,8 +1,9 @@
-import { and, asc, eq, inArray, sql } from 'drizzle-orm';
+import { and, asc, eq, sql } from 'drizzle-orm';
 import type { ProjectInfo, ProjectSummary } from '@folvex/contract';
 import type { Job, Recipe, Sheet, SheetPackage } from '@folvex/core';
 import type { Database } from './database';
 import { drawingInfos, type NewDrawing } from './drawings';
+import { historyOf } from './edits';
 import { runsOf } from './runs';
 import { drawings, groups, packages, projects, sheets } from './schema';
 
@@ -14,12 +15,13 @@ export async function listProjects(db: Database): Promise<ProjectSummary[]> {
 export async function projectInfo(db: Database, id: string): Promise<ProjectInfo | undefined> {
   const [project] = await db.select().from(projects).where(eq(projects.id, id));
   if (!project) return undefined;
-  const [groupRows, drawingList, sheetRows, packageRows, runs] = await Promise.all([
+  const [groupRows, drawingList, sheetRows, packageRows, runs, history] = await Promise.all([
     db.select().from(groups).where(eq(groups.projectId, id)).orderBy(asc(groups.position)),
     drawingInfos(db, id),
     sheetsOf(db, id),
     db.select().from(packages).where(eq(packages.projectId, id)).orderBy(asc(packages.position)),
     runsOf(db, id),
+    historyOf(db, id),
   ]);
   return {
     id,
@@ -30,6 +32,7 @@ export async function projectInfo(db: Database, id: string): Promise<ProjectInfo
     sheets: sheetRows,
     packages: packageRows.map(({ pack }) => pack),
     runs,
+    history,
   };
 }
 
@@ -46,49 +49,12 @@ export async function sheetsOf(db: Database, projectId: string): Promise<Sheet[]
   return rows.map(({ sheet }) => sheet);
 }
 
-export async function addSheet(db: Pick<Database, 'insert'>, projectId: string, sheet: Sheet): Promise<void> {
-  const position = sql<number>`(select coalesce(max(position), 0) + 1 from sheets where project_id = ${projectId})`;
-  await db.insert(sheets).values({ projectId, id: sheet.id, position, sheet });
-}
-
-/** Adds sheets behind those there are, all or none. */
-export async function addSheets(db: Database, projectId: string, added: readonly Sheet[]): Promise<void> {
-  await db.transaction(async (tx) => {
-    for (const sheet of added) await addSheet(tx, projectId, sheet);
-  });
-}
-
-/** Removes sheets, all or none; returns the number of one that a package holds, which then stays with all others. */
-export async function removeSheets(
-  db: Database,
-  projectId: string,
-  ids: readonly string[],
-): Promise<string | undefined> {
-  return db.transaction(async (tx) => {
-    const packs = await tx.select().from(packages).where(eq(packages.projectId, projectId)).for('update');
-    const held = packs.flatMap(({ pack }) => pack.order).find((id) => ids.includes(id));
-    const rows = and(eq(sheets.projectId, projectId), inArray(sheets.id, [...ids]));
-    if (held === undefined) {
-      await tx.delete(sheets).where(rows);
-      return undefined;
-    }
-    return (await tx.select().from(sheets).where(rows)).find(({ id }) => id === held)?.sheet.number ?? held;
-  });
-}
-
 export async function sheetById(db: Database, projectId: string, id: string): Promise<Sheet | undefined> {
   const [row] = await db
     .select()
     .from(sheets)
     .where(and(eq(sheets.projectId, projectId), eq(sheets.id, id)));
   return row?.sheet;
-}
-
-export async function saveSheet(db: Database, projectId: string, sheet: Sheet): Promise<void> {
-  await db
-    .update(sheets)
-    .set({ sheet })
-    .where(and(eq(sheets.projectId, projectId), eq(sheets.id, sheet.id)));
 }
 
 export async function packageById(db: Database, projectId: string, id: string): Promise<SheetPackage | undefined> {

@@ -1,8 +1,21 @@
-import { bigint, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+import {
+  bigint,
+  boolean,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  serial,
+  text,
+  timestamp,
+  uniqueIndex,
+} from 'drizzle-orm/pg-core';
 import type { NamedWindow } from '@folvex/contract';
 import type { Problem, ProjectFacts, Recipe, Sheet, SheetPackage } from '@folvex/core';
 import type { DrawingFacts } from '@folvex/press';
 import type { RunInput } from '../work/run-input';
+import type { SheetEdit } from './edits';
 
 export const projects = pgTable('projects', {
   id: text('id').primaryKey(),
@@ -75,6 +88,23 @@ export const sheets = pgTable(
   (t) => [primaryKey({ columns: [t.projectId, t.id] })],
 );
 
+/** What was done to the sheets of a project, step by step; undone steps stay until something new is done. */
+export const edits = pgTable(
+  'edits',
+  {
+    id: serial('id').primaryKey(),
+    projectId: text('project_id')
+      .notNull()
+      .references(() => projects.id),
+    /** For people: `title of A-101`. */
+    words: text('words').notNull(),
+    changes: jsonb('changes').$type<SheetEdit[]>().notNull(),
+    undone: boolean('undone').notNull().default(false),
+    at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [index('edits_of_project').on(t.projectId, t.id)],
+);
+
 export const packages = pgTable(
   'packages',
   {
@@ -140,7 +170,7 @@ export const made = pgTable(
   'made',
   {
     kind: text('kind')
-      .$type<'part' | 'page' | 'page-warnings' | 'changes' | 'changes-picture' | 'space' | 'space-page'>()
+      .$type<'part' | 'page' | 'page-facts' | 'changes' | 'changes-picture' | 'space' | 'space-page'>()
       .notNull(),
     inputHash: text('input_hash').notNull(),
     hash: text('hash').notNull(),

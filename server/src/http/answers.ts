@@ -41,6 +41,9 @@ export function parameter(request: Request, name: string): string {
   return String(request.params[name] ?? '');
 }
 
+/** Problems that come of what somebody else did meanwhile, or did before. */
+const CONFLICTS: ReadonlySet<string> = new Set(['sheet.changed', 'sheet.in-package']);
+
 /** Turns whatever went wrong into a status and a problem; what nobody foresaw is logged and told in one sentence. */
 export function answerErrors(log: (error: unknown) => void) {
   // Express knows an error handler by its four parameters.
@@ -50,7 +53,10 @@ export function answerErrors(log: (error: unknown) => void) {
       return;
     }
     if (error instanceof Refused) return void response.status(error.status).json({ problem: error.problem });
-    if (error instanceof ProblemError) return void response.status(422).json({ problem: error.problem });
+    if (error instanceof ProblemError) {
+      const status = CONFLICTS.has(error.problem.code) ? 409 : 422;
+      return void response.status(status).json({ problem: error.problem });
+    }
     const status = (error as { status?: number }).status;
     if (status && status >= 400 && status < 500) {
       const sentence = `The request could not be read (${(error as Error).message}); load the page again.`;

@@ -4,7 +4,8 @@ import { newFrameSheetsSchema, ROUTES, type NewFrameSheets } from '@folvex/contr
 import { numbersFrom, type FrameOrder, type LengthUnit, type Sheet } from '@folvex/core';
 import type { FrameOnLayer } from '@folvex/press';
 import { drawingById, type DrawingRow } from '../data/drawings';
-import { addSheets, sheetsOf } from '../data/projects';
+import { edit } from '../data/edits';
+import { sheetsOf } from '../data/projects';
 import { bodyOf, handler, notFound, parameter, Refused } from './answers';
 import type { Services } from './services';
 
@@ -54,7 +55,13 @@ export function frameRoutes({ db, store, press }: Services): Router {
         throw new Refused(409, 'sheet.number', sentence);
       }
       const sheets = frames.map((frame, i) => sheetOf(row.id, frame, numbers[i]!, wanted.group));
-      await addSheets(db, projectId, sheets);
+      const words = `${sheets.length} sheets from frames of ${row.name}`;
+      await edit(
+        db,
+        projectId,
+        words,
+        sheets.map((after) => ({ before: null, after })),
+      );
       response.status(201).json(sheets);
     }),
   );

@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
 import {
   newSheetSchema,
@@ -8,11 +7,13 @@ import {
   type NewSheet,
   type SheetChange,
 } from '@folvex/contract';
-import { numberAndTitle, ProblemError, STANDARD_RECIPE, type Sheet } from '@folvex/core';
-import { drawingById, drawingSources } from '../data/drawings';
-import { addSheet, addSheets, projectFacts, removeSheets, saveSheet, sheetById, sheetsOf } from '../data/projects';
-import { madeBefore, rememberMade } from '../data/runs';
-import { inputHash, sheetTask } from '../work/sheet-task';
+import type { Sheet } from '@folvex/core';
+import { drawingById } from '../data/drawings';
+import { edit, historyOf, step } from '../data/edits';
+import { sheetById, sheetsOf } from '../data/projects';
+import { newSheet, sheetFromLayout } from '../work/new-sheets';
+import { holding, MAKES, refuseChanged, withFields, wordsOf } from '../work/sheet-fields';
+import { pageOf } from '../work/sheet-page';
 import { bodyOf, handler, notFound, parameter, Refused } from './answers';
 import type { Services } from './services';
 
@@ -27,7 +28,7 @@ export function sheetRoutes(services: Services): Router {
       const sheet = newSheet(wanted);
       // Composing it once says at once what is wrong with it, before it is kept.
       await pageOf(services, projectId, sheet);
-      await addSheet(db, projectId, sheet);
+      await edit(db, projectId, `sheet ${sheet.number}`, [{ before: null, after: sheet }]);
       response.status(201).json(sheet);
     }),
   );
@@ -46,19 +47,29 @@ export function sheetRoutes(services: Services): Router {
         await pageOf(services, projectId, sheet);
         made.push(sheet);
       }
-      await addSheets(db, projectId, made);
+      const words = `${made.length} sheets from the layouts of ${drawing.name}`;
+      await edit(
+        db,
+        projectId,
+        words,
+        made.map((after) => ({ before: null, after })),
+      );
       response.status(201).json(made);
     }),
   );
   router.post(
     ROUTES.sheetsRemoved,
     handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
       const { ids } = bodyOf(request, sheetsRemovedSchema);
-      const held = await removeSheets(db, parameter(request, 'project'), ids);
-      if (held !== undefined) {
-        const sentence = `Sheet ${held} stands in a package; take it out there first.`;
-        throw new Refused(409, 'sheet.in-package', sentence, { sheet: held });
-      }
+      const gone = (await sheetsOf(db, projectId)).filter(({ id }) => ids.includes(id));
+      const words = gone.length === 1 ? `removal of ${gone[0]!.number}` : `removal of ${gone.length} sheets`;
+      await edit(
+        db,
+        projectId,
+        words,
+        gone.map((before) => ({ before, after: null })),
+      );
       response.json({ ids });
     }),
   );
@@ -66,28 +77,45 @@ export function sheetRoutes(services: Services): Router {
     ROUTES.sheet,
     handler(async (request, response) => {
       const projectId = parameter(request, 'project');
-      const change = bodyOf(request, sheetChangeSchema) as SheetChange;
+      const { hold, was, ...fields } = bodyOf(request, sheetChangeSchema) as SheetChange;
       const sheet = await sheetById(db, projectId, parameter(request, 'sheet'));
       if (!sheet) throw notFound('The sheet');
-      const { hold, ...fields } = change;
-      let changed: Sheet = { ...sheet, ...fields };
+      if (was) refuseChanged(sheet, was);
+      let changed = withFields(sheet, fields);
       if (hold) {
         const drawing = await drawingById(db, hold.drawing);
         if (!drawing || drawing.projectId !== projectId) throw notFound('The drawing');
         changed = holding(changed, hold.drawing, hold.held ? drawing.version : undefined);
       }
-      await saveSheet(db, projectId, changed);
+      // What cannot be made is not kept.
+      if (MAKES.some((field) => field in fields)) await pageOf(services, projectId, changed);
+      const words = `${wordsOf(fields, hold)} of ${sheet.number}`;
+      await edit(db, projectId, words, [{ before: sheet, after: changed }]);
       response.json(changed);
     }),
   );
+  for (const way of ['undo', 'redo'] as const) {
+    router.post(
+      ROUTES[way],
+      handler(async (request, response) => {
+        const projectId = parameter(request, 'project');
+        const stepped = await step(db, projectId, way);
+        if (!stepped) {
+          const sentence = way === 'undo' ? 'There is nothing to take back.' : 'There is nothing to do again.';
+          throw new Refused(409, 'edit.none', sentence);
+        }
+        response.json({ ...stepped, history: await historyOf(db, projectId) });
+      }),
+    );
+  }
   router.get(
-    ROUTES.sheetWarnings,
+    ROUTES.sheetFacts,
     handler(async (request, response) => {
       const projectId = parameter(request, 'project');
       const sheet = await sheetById(db, projectId, parameter(request, 'sheet'));
       if (!sheet) throw notFound('The sheet');
-      const { warnings } = await pageOf(services, projectId, sheet);
-      response.type('application/json').send(await services.store.read(warnings));
+      const { facts } = await pageOf(services, projectId, sheet);
+      response.type('application/json').send(await services.store.read(facts));
     }),
   );
   router.get(
@@ -104,80 +132,4 @@ export function sheetRoutes(services: Services): Router {
     }),
   );
   return router;
-}
-
-/** Hashes of the packed page of a sheet and of its warnings as JSON, made when they are not in the store yet. */
-async function pageOf(
-  { db, store, press }: Services,
-  projectId: string,
-  sheet: Sheet,
-): Promise<{ page: string; warnings: string }> {
-  const project = await projectFacts(db, projectId);
-  if (!project) throw notFound('The project');
-  const task = sheetTask(store, project.facts, sheet, STANDARD_RECIPE, await drawingSources(db, projectId));
-  const key = inputHash(task);
-  const [page, warnings] = [await madeBefore(db, 'page', key), await madeBefore(db, 'page-warnings', key)];
-  if (page && warnings && (await store.has(page)) && (await store.has(warnings))) return { page, warnings };
-  const composed = await press.makePage(task);
-  if (!composed.ok) throw new ProblemError(composed.problem);
-  const made = {
-    page: await store.put(composed.value.page),
-    warnings: await store.put(Buffer.from(JSON.stringify(composed.value.warnings))),
-  };
-  await rememberMade(db, 'page', key, made.page);
-  await rememberMade(db, 'page-warnings', key, made.warnings);
-  return made;
-}
-
-/** A sheet whose views of a drawing are held at a version, or follow it. */
-function holding(sheet: Sheet, drawing: string, version: number | undefined): Sheet {
-  const held = <T extends { drawing: string; held?: number }>(shown: T): T => {
-    if (shown.drawing !== drawing) return shown;
-    const next = { ...shown };
-    delete next.held;
-    if (version !== undefined) next.held = version;
-    return next;
-  };
-  return { ...sheet, views: sheet.views.map(held), ...(sheet.from && { from: held(sheet.from) }) };
-}
-
-/** A sheet that takes a layout over as it is; number and title come from the layout's name. */
-function sheetFromLayout(drawing: string, layout: string, paper: { width: number; height: number }): Sheet {
-  return {
-    id: randomUUID(),
-    ...numberAndTitle(layout),
-    group: '',
-    paper: { size: [paper.width, paper.height] },
-    frame: 'none',
-    titleBlock: undefined,
-    revision: undefined,
-    views: [],
-    from: { drawing, layout },
-  };
-}
-
-/** A sheet that shows all of a drawing's model, or a window of it, centred, in a frame with a title block. */
-function newSheet({ drawing, number, title, group, paper, scale, window }: NewSheet): Sheet {
-  return {
-    id: randomUUID(),
-    number,
-    title,
-    group,
-    paper,
-    frame: 'iso5457',
-    titleBlock: { fields: {} },
-    revision: undefined,
-    views: [
-      {
-        id: 'v1',
-        drawing,
-        space: 'model',
-        window: window ?? 'extents',
-        scale,
-        at: 'centre',
-        layersOff: [],
-        label: '',
-      },
-    ],
-  };
 }

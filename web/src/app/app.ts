@@ -5,7 +5,7 @@ import { MatIcon } from '@angular/material/icon';
 import { MatProgressBar } from '@angular/material/progress-bar';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { ProjectActions } from '../state/project.actions';
+import { EditActions, ProjectActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { selectOpenRun } from '../state/project.selectors';
 import { Notice } from '../ui/notice';
@@ -33,6 +33,7 @@ export class App {
   protected readonly facts = this.store.selectSignal(projectFeature.selectFacts);
   protected readonly loadProblem = this.store.selectSignal(projectFeature.selectLoadProblem);
   protected readonly refusal = this.store.selectSignal(projectFeature.selectRefusal);
+  protected readonly history = this.store.selectSignal(projectFeature.selectHistory);
   protected readonly openRun = this.store.selectSignal(selectOpenRun);
   protected readonly runShare = computed(() => {
     const run = this.openRun();
@@ -45,6 +46,10 @@ export class App {
   constructor() {
     if (rememberedLight() !== undefined) this.applyLight();
     this.store.dispatch(ProjectActions.applicationOpened());
+  }
+
+  protected step(way: 'undo' | 'redo'): void {
+    this.store.dispatch(EditActions.stepAskedFor({ way }));
   }
 
   protected retry(): void {
@@ -70,6 +75,13 @@ export class App {
   }
 
   protected onKey(event: KeyboardEvent): void {
+    if ((event.ctrlKey || event.metaKey) && !event.altKey && !isTyping(event.target)) {
+      const key = event.key.toLowerCase();
+      const way = key === 'z' ? (event.shiftKey ? 'redo' : 'undo') : key === 'y' ? 'redo' : undefined;
+      if (!way) return;
+      event.preventDefault();
+      if (this.history()[way]) this.step(way);
+    }
     if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
     const place = PLACES.find(({ key }) => key === event.key);
     if (place) void this.router.navigate([place.path]);

@@ -18,6 +18,11 @@ export const ROUTES: Routes = [
   },
   { path: 'sheets', title: 'Sheets · Folvex', loadComponent: () => import('../sheets/wall').then((m) => m.Wall) },
   {
+    path: 'sheets/:sheet',
+    title: 'Sheet · Folvex',
+    loadComponent: () => import('../sheet/sheet-place').then((m) => m.SheetPlace),
+  },
+  {
     path: 'package',
     title: 'Package · Folvex',
     loadComponent: () => import('../package/package-place').then((m) => m.PackagePlace),

@@ -45,6 +45,8 @@ export class Shortcuts {
       title: 'Everywhere',
       lines: [
         ['1 – 4', 'go to a place of the rail'],
+        ['Ctrl + Z', 'take the last change of a sheet back'],
+        ['Ctrl + Shift + Z', 'do it again'],
         ['?', 'show these keys'],
       ],
     },
@@ -64,7 +66,18 @@ export class Shortcuts {
         ['Space', 'choose a sheet, or no longer'],
         ['Shift + arrows', 'choose a range'],
         ['A', 'choose all; again: none'],
+        ['Enter', 'open the sheet'],
         ['+ and -', 'larger, smaller'],
+      ],
+    },
+    {
+      title: 'A sheet',
+      lines: [
+        ['Arrows', 'move the chosen view by 1 mm; with Shift by 10 mm'],
+        ['Delete', 'take the chosen view off'],
+        ['+ and -', 'zoom in, zoom out'],
+        ['0', 'whole sheet'],
+        ['Escape', 'choose nothing'],
       ],
     },
     {

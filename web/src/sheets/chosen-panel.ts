@@ -57,10 +57,12 @@ export class ChosenPanel {
         ? { project: this.project(), sheet: sheet.id, version: this.sources()[sheet.id]?.version }
         : undefined;
     },
-    stream: ({ params }) => this.api.sheetWarnings(params.project, params.sheet),
+    stream: ({ params }) => this.api.sheetFacts(params.project, params.sheet),
   });
   /** What of the chosen sheet's drawings could not be shown; a sheet that cannot be made says so in its picture. */
-  protected readonly warnings = computed(() => (this.one() && this.asked.hasValue() ? this.asked.value() : []));
+  protected readonly warnings = computed(() =>
+    this.one() && this.asked.hasValue() ? this.asked.value().warnings : [],
+  );
   protected readonly within = computed(() =>
     this.packages().filter((pack) => this.sheets().every(({ id }) => pack.order.includes(id))),
   );

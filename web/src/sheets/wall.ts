@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, signal } from '@angular/core';
 import { MatIcon } from '@angular/material/icon';
 import { MatSlider, MatSliderThumb } from '@angular/material/slider';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { PaperSize } from '@folvex/core';
 import { projectFeature } from '../state/project.reducer';
@@ -35,6 +35,7 @@ const DIRECTIONS: Readonly<Record<string, Direction>> = {
 export class Wall {
   private readonly store = inject(Store);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly router = inject(Router);
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   protected readonly groups = this.store.selectSignal(selectSheetsByGroup);
   private readonly allSheets = this.store.selectSignal(selectAllSheets);
@@ -78,12 +79,18 @@ export class Wall {
       if (next) this.goTo(next, event.shiftKey);
     } else if (event.key === ' ' && target.closest('fx-sheet-tile')) {
       if (at) this.choice.toggle(at);
+    } else if (event.key === 'Enter' && target.closest('fx-sheet-tile')) {
+      if (at) this.open(at);
     } else if (event.key === 'a' || event.key === 'A') this.choice.allOrNone();
     else if (event.key === 'Escape') this.choice.none();
     else if (event.key === '+' || event.key === '=') this.resize(1.2);
     else if (event.key === '-') this.resize(1 / 1.2);
     else return;
     event.preventDefault();
+  }
+
+  protected open(id: string): void {
+    void this.router.navigate(['/sheets', id]);
   }
 
   private goTo(id: string, extend: boolean): void {

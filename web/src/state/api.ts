@@ -6,6 +6,7 @@ import {
   ROUTES,
   type DrawingChange,
   type DrawingInfo,
+  type EditStep,
   type FramesInfo,
   type NewFrameSheets,
   type NewSheet,
@@ -17,6 +18,7 @@ import {
   type Refusal,
   type RunInfo,
   type SheetChange,
+  type SheetFacts,
   type SpaceInfo,
 } from '@folvex/contract';
 import type { DrawingChanges, EntityFacts, FrameOrder, Problem, Sheet, SheetPackage } from '@folvex/core';
@@ -88,9 +90,14 @@ export class Api {
     return this.http.post<Sheet[]>(path(ROUTES.frameSheets, { project, drawing }), wanted);
   }
 
-  /** What of a sheet's drawings could not be shown. */
-  sheetWarnings(project: string, sheet: string): Observable<Problem[]> {
-    return this.http.get<Problem[]>(path(ROUTES.sheetWarnings, { project, sheet }));
+  /** How a sheet came out: its paper, where its views lie, what could not be shown. */
+  sheetFacts(project: string, sheet: string): Observable<SheetFacts> {
+    return this.http.get<SheetFacts>(path(ROUTES.sheetFacts, { project, sheet }));
+  }
+
+  /** Takes the last edit back, or does the last one taken back again. */
+  step(project: string, way: 'undo' | 'redo'): Observable<EditStep> {
+    return this.http.post<EditStep>(path(ROUTES[way], { project }), {});
   }
 
   removeSheets(project: string, ids: string[]): Observable<{ ids: string[] }> {

@@ -2,6 +2,7 @@ import { createActionGroup, emptyProps, props } from '@ngrx/store';
 import type {
   DrawingChange,
   DrawingInfo,
+  EditStep,
   NewFrameSheets,
   NewSheet,
   OfferAnswer,
@@ -57,6 +58,14 @@ export const SheetActions = createActionGroup({
     'Sheet edited': props<{ sheetId: string; change: SheetChange }>(),
     'Sheet saved': props<{ sheet: Sheet }>(),
     'Sheets put in package': props<{ packageId: string; sheetIds: string[] }>(),
+  },
+});
+
+export const EditActions = createActionGroup({
+  source: 'Edits',
+  events: {
+    'Step asked for': props<{ way: 'undo' | 'redo' }>(),
+    Stepped: props<{ step: EditStep }>(),
   },
 });
 

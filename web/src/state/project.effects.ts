@@ -22,7 +22,7 @@ import {
 import type { StoppedRun } from '@folvex/contract';
 import type { Problem } from '@folvex/core';
 import { Api, problemOf } from './api';
-import { GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
+import { EditActions, GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
 import { packageChange } from './package-change';
 import { projectFeature } from './project.reducer';
 import { selectAllPackages, selectUploadEntities } from './project.selectors';
@@ -197,12 +197,39 @@ export const saveSheet = createEffect(
       concatMap(([{ sheetId, change }, project]) =>
         api.changeSheet(project, sheetId, change).pipe(
           map((sheet) => SheetActions.sheetSaved({ sheet })),
-          catchError(refused),
+          catchError((error: unknown) => refusedAndShownAnew(error, api, project)),
         ),
       ),
     ),
   { functional: true },
 );
+
+export const stepInHistory = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(EditActions.stepAskedFor),
+      concatLatestFrom(() => store.select(projectFeature.selectId)),
+      concatMap(([{ way }, project]) =>
+        api.step(project, way).pipe(
+          map((step) => EditActions.stepped({ step })),
+          catchError((error: unknown) => refusedAndShownAnew(error, api, project)),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+/** Says what was refused; where somebody else was quicker, what they did is shown. */
+function refusedAndShownAnew(error: unknown, api: Api, project: string) {
+  if (problemOf(error).code !== 'sheet.changed') return refused(error);
+  return concat(
+    api.project(project).pipe(
+      map((info) => ProjectActions.projectArrived({ info })),
+      catchError(() => EMPTY),
+    ),
+    refused(error),
+  );
+}
 
 /** Sheets chosen on the wall go to the end of a package; those it holds already stay where they are. */
 export const addToPackage = createEffect(

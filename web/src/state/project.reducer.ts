@@ -1,9 +1,9 @@
 import { createEntityAdapter, type EntityState } from '@ngrx/entity';
 import { createFeature, createReducer, on } from '@ngrx/store';
-import type { DrawingInfo, GroupInfo, OfferedFile, Received, RunInfo } from '@folvex/contract';
+import type { DrawingInfo, EditHistory, GroupInfo, OfferedFile, Received, RunInfo } from '@folvex/contract';
 import type { Problem, ProjectFacts, Recipe, Sheet, SheetPackage } from '@folvex/core';
 import { packageChange } from './package-change';
-import { GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
+import { EditActions, GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
 
 /** A file on its way to the server, or one about which something is to be told or decided. */
 export interface Upload {
@@ -45,12 +45,17 @@ export interface ProjectState {
   takingLayouts: string | null;
   /** Ids of the sheets that one step made last, which one step takes back. */
   justMade: string[];
+  /** What can be taken back and done again. */
+  history: EditHistory;
   chosenPackage: string | null;
   /** Ids of packages whose last edit the server does not have yet. */
   unsaved: string[];
   /** What the server refused last; shown until dismissed. */
   refusal: Problem | null;
 }
+
+/** After an edit made here: it is what can be taken back. */
+const LATEST: EditHistory = { undo: 'the last change', redo: null };
 
 const NEW_UPLOAD = { share: 0, state: 'moving' as const, drawing: null, offered: null, problem: null };
 
@@ -68,6 +73,7 @@ const initial: ProjectState = {
   uploads: uploadsAdapter.getInitialState(),
   takingLayouts: null,
   justMade: [],
+  history: { undo: null, redo: null },
   chosenPackage: null,
   unsaved: [],
   refusal: null,
@@ -90,6 +96,7 @@ export const projectFeature = createFeature({
       sheets: sheetsAdapter.setAll(info.sheets, state.sheets),
       packages: packagesAdapter.setAll(info.packages, state.packages),
       runs: runsAdapter.setAll(info.runs, state.runs),
+      history: info.history,
       chosenPackage: state.chosenPackage ?? info.packages[0]?.id ?? null,
     })),
     on(ProjectActions.projectDidNotArrive, (state, { problem }) => ({
@@ -143,6 +150,7 @@ export const projectFeature = createFeature({
     on(GatherActions.sheetMade, (state, { sheet }) => ({
       ...state,
       refusal: null,
+      history: LATEST,
       sheets: sheetsAdapter.addOne(sheet, state.sheets),
     })),
     on(GatherActions.sheetsMade, (state, { sheets }) => ({
@@ -150,16 +158,27 @@ export const projectFeature = createFeature({
       refusal: null,
       sheets: sheetsAdapter.addMany(sheets, state.sheets),
       justMade: sheets.map(({ id }) => id),
+      history: LATEST,
       takingLayouts: null,
     })),
     on(GatherActions.sheetsRemoved, (state, { ids }) => ({
       ...state,
       sheets: sheetsAdapter.removeMany(ids, state.sheets),
       justMade: [],
+      history: LATEST,
     })),
     on(SheetActions.sheetSaved, (state, { sheet }) => ({
       ...state,
+      refusal: null,
+      history: LATEST,
       sheets: sheetsAdapter.setOne(sheet, state.sheets),
+    })),
+    on(EditActions.stepped, (state, { step }) => ({
+      ...state,
+      refusal: null,
+      justMade: [],
+      history: step.history,
+      sheets: sheetsAdapter.setMany(step.sheets, sheetsAdapter.removeMany(step.removed, state.sheets)),
     })),
 
     on(PackageActions.packageChosen, (state, { packageId }) => ({ ...state, chosenPackage: packageId })),

@@ -1,0 +1,55 @@
+import { height, width, type Box } from '../geometry/box';
+import { parseScale, type Scale } from '../measure/scale';
+import type { View } from './model';
+
+/** Places on the paper are kept to the hundredth of a millimetre. */
+const PLACES_PER_MM = 100;
+
+/** A view with its lower left corner at a point of the paper, mm. */
+export function movedTo(view: View, x: number, y: number): View {
+  const place = (value: number): number => Math.round(value * PLACES_PER_MM) / PLACES_PER_MM;
+  return { ...view, at: [place(x), place(y)] };
+}
+
+/** A view at another scale, as typed, its middle staying where it is on the paper; `box` is where it lies at `scale`. */
+export function rescaled(view: View, box: Box, scale: Scale, typed: string): View {
+  const wanted = parseScale(typed);
+  // How large a fitted view comes out is known only once it is composed: it keeps its place or its centring.
+  if (wanted === undefined) return { ...view, scale: typed };
+  if (view.at === 'centre') return { ...view, scale: typed };
+  const factor = wanted / scale;
+  const x = (box.xmin + box.xmax - width(box) * factor) / 2;
+  const y = (box.ymin + box.ymax - height(box) * factor) / 2;
+  return movedTo({ ...view, scale: typed }, x, y);
+}
+
+/** How far to move a box, mm, and the lines it then stands on; absent where nothing is within reach. */
+export interface Snap {
+  dx: number;
+  dy: number;
+  x?: number;
+  y?: number;
+}
+
+/** Moves a box so that its edges or middle stand on those of others, where they are within reach of one. */
+export function snapped(box: Box, others: readonly Box[], reach: number): Snap {
+  const along = (low: 'xmin' | 'ymin', high: 'xmax' | 'ymax'): { by: number; line?: number } => {
+    const lines = (b: Box): number[] => [b[low], (b[low] + b[high]) / 2, b[high]];
+    let best: { by: number; line?: number } = { by: 0 };
+    for (const target of others.flatMap(lines)) {
+      for (const own of lines(box)) {
+        const by = target - own;
+        const nearer = best.line === undefined || Math.abs(by) < Math.abs(best.by);
+        if (Math.abs(by) <= reach && nearer) best = { by, line: target };
+      }
+    }
+    return best;
+  };
+  const [x, y] = [along('xmin', 'xmax'), along('ymin', 'ymax')];
+  return {
+    dx: x.by,
+    dy: y.by,
+    ...(x.line !== undefined && { x: x.line }),
+    ...(y.line !== undefined && { y: y.line }),
+  };
+}

@@ -1,0 +1,102 @@
+import { and, asc, desc, eq, sql } from 'drizzle-orm';
+import type { EditHistory } from '@folvex/contract';
+import { ProblemError, type Sheet } from '@folvex/core';
+import type { Database } from './database';
+import { edits, packages, sheets } from './schema';
+
+/** A sheet before and after an edit; null where it is not there. */
+export interface SheetEdit {
+  before: Sheet | null;
+  after: Sheet | null;
+}
+
+/** What a step back or forward changed. */
+export interface Stepped {
+  words: string;
+  sheets: Sheet[];
+  removed: string[];
+}
+
+type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
+
+/** Does an edit and remembers it; all of it or, with a `ProblemError`, nothing. What was undone cannot be redone then. */
+export async function edit(db: Database, projectId: string, words: string, changes: SheetEdit[]): Promise<void> {
+  if (changes.length === 0) return;
+  await db.transaction(async (tx) => {
+    await lock(tx, projectId);
+    for (const change of changes) await apply(tx, projectId, change);
+    await tx.delete(edits).where(and(eq(edits.projectId, projectId), eq(edits.undone, true)));
+    await tx.insert(edits).values({ projectId, words, changes });
+  });
+}
+
+/** Takes the last edit back, or does the last one that was taken back again; undefined where there is none. */
+export async function step(db: Database, projectId: string, way: 'undo' | 'redo'): Promise<Stepped | undefined> {
+  return db.transaction(async (tx) => {
+    await lock(tx, projectId);
+    const [last] = await nextOf(tx, projectId, way);
+    if (!last) return undefined;
+    const changes = way === 'redo' ? last.changes : last.changes.map(turnedRound).reverse();
+    for (const change of changes) await apply(tx, projectId, change);
+    await tx
+      .update(edits)
+      .set({ undone: way === 'undo' })
+      .where(eq(edits.id, last.id));
+    return {
+      words: last.words,
+      sheets: changes.flatMap(({ after }) => after ?? []),
+      removed: changes.flatMap(({ before, after }) => (before && !after ? [before.id] : [])),
+    };
+  });
+}
+
+/** What a step back and a step forward would do, in words. */
+export async function historyOf(db: Database, projectId: string): Promise<EditHistory> {
+  const [[undo], [redo]] = await Promise.all([nextOf(db, projectId, 'undo'), nextOf(db, projectId, 'redo')]);
+  return { undo: undo?.words ?? null, redo: redo?.words ?? null };
+}
+
+function nextOf(db: Pick<Database, 'select'>, projectId: string, way: 'undo' | 'redo') {
+  const order = way === 'undo' ? desc(edits.id) : asc(edits.id);
+  const of = and(eq(edits.projectId, projectId), eq(edits.undone, way === 'redo'));
+  return db.select().from(edits).where(of).orderBy(order).limit(1);
+}
+
+/** Edits of one project are done one after the other. */
+async function lock(tx: Transaction, projectId: string): Promise<void> {
+  await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${`edits ${projectId}`}))`);
+}
+
+function turnedRound({ before, after }: SheetEdit): SheetEdit {
+  return { before: after, after: before };
+}
+
+/** Changes a sheet that is still as the edit knew it. */
+async function apply(tx: Transaction, projectId: string, { before, after }: SheetEdit): Promise<void> {
+  if (!before) return after ? insert(tx, projectId, after) : undefined;
+  const unchanged = and(
+    eq(sheets.projectId, projectId),
+    eq(sheets.id, before.id),
+    sql`${sheets.sheet} = ${JSON.stringify(before)}::jsonb`,
+  );
+  if (!after) await refuseInPackage(tx, projectId, before);
+  const touched = after
+    ? await tx.update(sheets).set({ sheet: after }).where(unchanged).returning({ id: sheets.id })
+    : await tx.delete(sheets).where(unchanged).returning({ id: sheets.id });
+  if (touched.length > 0) return;
+  const sentence = `Sheet ${before.number} was changed by somebody else meanwhile; look at it again before you change it.`;
+  throw new ProblemError({ code: 'sheet.changed', sentence, place: { sheet: before.number } });
+}
+
+async function insert(tx: Transaction, projectId: string, sheet: Sheet): Promise<void> {
+  const position = sql<number>`(select coalesce(max(position), 0) + 1 from sheets where project_id = ${projectId})`;
+  await tx.insert(sheets).values({ projectId, id: sheet.id, position, sheet });
+}
+
+async function refuseInPackage(tx: Transaction, projectId: string, { id, number }: Sheet): Promise<void> {
+  const packs = await tx.select().from(packages).where(eq(packages.projectId, projectId)).for('update');
+  const holds = packs.find(({ pack }) => pack.order.includes(id));
+  if (!holds) return;
+  const sentence = `Sheet ${number} stands in the package ${holds.pack.name}; take it out there first.`;
+  throw new ProblemError({ code: 'sheet.in-package', sentence, place: { sheet: number } });
+}

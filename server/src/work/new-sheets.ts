@@ -1,0 +1,44 @@
+import { randomUUID } from 'node:crypto';
+import type { NewSheet } from '@folvex/contract';
+import { numberAndTitle, type Sheet } from '@folvex/core';
+
+/** A sheet that takes a layout over as it is; number and title come from the layout's name. */
+export function sheetFromLayout(drawing: string, layout: string, paper: { width: number; height: number }): Sheet {
+  return {
+    id: randomUUID(),
+    ...numberAndTitle(layout),
+    group: '',
+    paper: { size: [paper.width, paper.height] },
+    frame: 'none',
+    titleBlock: undefined,
+    revision: undefined,
+    views: [],
+    from: { drawing, layout },
+  };
+}
+
+/** A sheet that shows all of a drawing's model, or a window of it, centred, in a frame with a title block. */
+export function newSheet({ drawing, number, title, group, paper, scale, window }: NewSheet): Sheet {
+  return {
+    id: randomUUID(),
+    number,
+    title,
+    group,
+    paper,
+    frame: 'iso5457',
+    titleBlock: { fields: {} },
+    revision: undefined,
+    views: [
+      {
+        id: 'v1',
+        drawing,
+        space: 'model',
+        window: window ?? 'extents',
+        scale,
+        at: 'centre',
+        layersOff: [],
+        label: '',
+      },
+    ],
+  };
+}

@@ -1,0 +1,56 @@
+import { isDeepStrictEqual } from 'node:util';
+import type { SheetChange, SheetFields } from '@folvex/contract';
+import type { Sheet } from '@folvex/core';
+import { Refused } from '../http/answers';
+
+/** Fields that a sheet's picture depends on beyond plain text. */
+export const MAKES = ['paper', 'frame', 'titleBlock', 'views'] as const;
+const FIELD_WORDS: Readonly<Record<keyof SheetFields, string>> = {
+  number: 'number',
+  title: 'title',
+  group: 'group',
+  paper: 'paper',
+  frame: 'frame',
+  titleBlock: 'title block',
+  revision: 'revision',
+  views: 'views',
+};
+
+/** What a change is about, in words. */
+export function wordsOf(fields: Partial<SheetFields>, hold: SheetChange['hold']): string {
+  const words = (Object.keys(fields) as (keyof SheetFields)[]).map((field) => FIELD_WORDS[field]);
+  return [...words, ...(hold ? ['held version'] : [])].join(' and ') || 'nothing';
+}
+
+/** A sheet with some fields set; null means that there is none. */
+export function withFields(sheet: Sheet, fields: Partial<SheetFields>): Sheet {
+  const plain = Object.fromEntries(Object.entries(fields).map(([name, value]) => [name, value ?? undefined]));
+  return { ...sheet, ...(plain as Partial<Sheet>) };
+}
+
+/** Refuses a change of what is no more as the person saw it. */
+export function refuseChanged(sheet: Sheet, was: Partial<SheetFields>): void {
+  for (const [field, seen] of Object.entries(was) as [keyof SheetFields, unknown][]) {
+    if (isDeepStrictEqual(plain(sheet[field]), plain(seen))) continue;
+    const words = FIELD_WORDS[field] ?? field;
+    const sentence = `The ${words} of ${sheet.number} was changed by somebody else meanwhile; it is shown as it is now.`;
+    throw new Refused(409, 'sheet.changed', sentence, { sheet: sheet.number });
+  }
+}
+
+/** A value as it comes out of JSON. */
+function plain(value: unknown): unknown {
+  return JSON.parse(JSON.stringify(value ?? null)) as unknown;
+}
+
+/** A sheet whose views of a drawing are held at a version, or follow it. */
+export function holding(sheet: Sheet, drawing: string, version: number | undefined): Sheet {
+  const held = <T extends { drawing: string; held?: number }>(shown: T): T => {
+    if (shown.drawing !== drawing) return shown;
+    const next = { ...shown };
+    delete next.held;
+    if (version !== undefined) next.held = version;
+    return next;
+  };
+  return { ...sheet, views: sheet.views.map(held), ...(sheet.from && { from: held(sheet.from) }) };
+}

@@ -1,0 +1,93 @@
+import request from 'supertest';
+import { path, ROUTES, type EditStep, type ProjectInfo, type SheetFacts } from '@folvex/contract';
+import type { Sheet, View } from '@folvex/core';
+import { useServer } from './harness';
+
+const server = useServer();
+
+const project = async (): Promise<ProjectInfo> =>
+  (await request(server.app).get(path(ROUTES.project, { project: server.project }))).body as ProjectInfo;
+const sheetNow = async (id: string): Promise<Sheet | undefined> =>
+  (await project()).sheets.find((sheet) => sheet.id === id);
+const change = (id: string, body: object) =>
+  request(server.app)
+    .patch(path(ROUTES.sheet, { project: server.project, sheet: id }))
+    .send(body);
+const step = (way: 'undo' | 'redo') => request(server.app).post(path(ROUTES[way], { project: server.project }));
+const firstSheet = async (): Promise<Sheet> => (await project()).sheets[0]!;
+
+describe('edits of sheets', () => {
+  it('are taken back and done again one by one, in words', async () => {
+    const { id, title, number, views } = await firstSheet();
+    await change(id, { title: 'Plan of the quay' });
+    const moved: View[] = views.map((view) => ({ ...view, at: [60, 70], scale: '1:200', rotation: 90 }));
+    expect((await change(id, { views: moved })).body).toMatchObject({ views: [{ at: [60, 70], rotation: 90 }] });
+    expect((await project()).history).toEqual({ undo: `views of ${number}`, redo: null });
+
+    const back = (await step('undo')).body as EditStep;
+    expect(back).toMatchObject({
+      words: `views of ${number}`,
+      history: { undo: `title of ${number}`, redo: `views of ${number}` },
+    });
+    expect(back.sheets[0]!.views).toEqual(views);
+    await step('undo');
+    expect(await sheetNow(id)).toMatchObject({ title, views });
+
+    await step('redo');
+    expect(await sheetNow(id)).toMatchObject({ title: 'Plan of the quay', views });
+    // Something new ends what could be done again.
+    await change(id, { title });
+    expect((await project()).history.redo).toBeNull();
+    const none = await step('redo');
+    expect([none.status, none.body.problem.code]).toEqual([409, 'edit.none']);
+  });
+
+  it('cover sheets that were made and removed', async () => {
+    const { drawings, sheets } = await project();
+    const wanted = { drawing: drawings[0]!.id, number: 'U-1', title: '', group: '', scale: 'fit' };
+    const made = (
+      await request(server.app)
+        .post(path(ROUTES.sheets, { project: server.project }))
+        .send({ ...wanted, paper: { name: 'A1', orientation: 'landscape' } })
+    ).body as Sheet;
+    const back = (await step('undo')).body as EditStep;
+    expect([back.words, back.removed]).toEqual(['sheet U-1', [made.id]]);
+    expect((await project()).sheets).toHaveLength(sheets.length);
+    await step('redo');
+    expect(await sheetNow(made.id)).toEqual(made);
+  });
+
+  it('are refused where somebody else changed the same thing meanwhile, and nothing is lost', async () => {
+    const { id, number, title } = await firstSheet();
+    await change(id, { title: 'Theirs', was: { title } });
+    const second = await change(id, { title: 'Ours', was: { title } });
+    expect([second.status, second.body.problem.sentence]).toEqual([
+      409,
+      `The title of ${number} was changed by somebody else meanwhile; it is shown as it is now.`,
+    ]);
+    expect((await sheetNow(id))!.title).toBe('Theirs');
+    // Another field of the same sheet is free.
+    expect((await change(id, { group: '', was: { group: (await sheetNow(id))!.group } })).status).toBe(200);
+  });
+
+  it('that would make a sheet nobody can make are refused with the reason', async () => {
+    const { id, views } = await firstSheet();
+    const before = await sheetNow(id);
+    const wrong = await change(id, { views: views.map((view) => ({ ...view, scale: 'half' })) });
+    expect([wrong.status, wrong.body.problem.code]).toEqual([422, 'sheet.scale']);
+    const unknown = await change(id, { views: [{ ...views[0], colour: 'red' }] });
+    expect(unknown.status).toBe(400);
+    expect(await sheetNow(id)).toEqual(before);
+  });
+
+  it('may leave the paper and the title block to be worked out', async () => {
+    const { id } = await firstSheet();
+    const { body } = await change(id, { paper: null, titleBlock: null, frame: 'plain' });
+    expect(body).not.toHaveProperty('titleBlock');
+    expect(body).toMatchObject({ frame: 'plain' });
+    const facts = (await request(server.app).get(path(ROUTES.sheetFacts, { project: server.project, sheet: id })))
+      .body as SheetFacts;
+    expect(facts.paper.width).toBeGreaterThan(0);
+    expect(facts.views[0]!.box.xmax).toBeGreaterThan(facts.views[0]!.box.xmin);
+  });
+});

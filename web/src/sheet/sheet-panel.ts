@@ -1,0 +1,77 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { Store } from '@ngrx/store';
+import { NAMED_SIZES, paperOf, type Orientation, type PaperSize, type Sheet } from '@folvex/core';
+import type { SheetFields } from '@folvex/contract';
+import { projectFeature } from '../state/project.reducer';
+import { paperInWords } from '../ui/words';
+
+const FRAMES: readonly [Sheet['frame'], string][] = [
+  ['iso5457', 'with filing margin (ISO 5457)'],
+  ['plain', 'plain'],
+  ['none', 'none'],
+];
+
+/** What is said of a sheet as a whole: number, title, paper, frame, title block, revision. */
+@Component({
+  selector: 'fx-sheet-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './sheet-panel.html',
+  styleUrl: './panel.scss',
+})
+export class SheetPanel {
+  readonly sheet = input.required<Sheet>();
+  /** As it came out. */
+  readonly paper = input.required<PaperSize | null>();
+  readonly changed = output<Partial<SheetFields>>();
+
+  protected readonly groups = inject(Store).selectSignal(projectFeature.selectGroups);
+  protected readonly frames = FRAMES;
+  protected readonly orientation = computed((): Orientation => {
+    const paper = this.paper();
+    return paper && paper.height > paper.width ? 'portrait' : 'landscape';
+  });
+  protected readonly papers = computed(() =>
+    NAMED_SIZES.map(({ name }) => ({ name, words: paperInWords(paperOf(name, this.orientation())!) })),
+  );
+  protected readonly named = computed(() => {
+    const { paper } = this.sheet();
+    return paper && 'name' in paper ? paper.name : '';
+  });
+  protected readonly words = computed(() => {
+    const paper = this.paper();
+    return paper ? paperInWords(paper) : '';
+  });
+
+  protected text(field: 'number' | 'title' | 'group', value: string): void {
+    const trimmed = value.trim();
+    if (trimmed === this.sheet()[field] || (field === 'number' && trimmed === '')) return;
+    this.changed.emit({ [field]: trimmed });
+  }
+
+  protected choosePaper(name: string): void {
+    this.changed.emit({ paper: name === '' ? null : { name, orientation: this.orientation() } });
+  }
+
+  protected lay(orientation: Orientation): void {
+    const { paper } = this.sheet();
+    const now = this.paper();
+    if (paper && 'name' in paper) this.changed.emit({ paper: { name: paper.name, orientation } });
+    else if (now && orientation !== this.orientation()) this.changed.emit({ paper: { size: [now.height, now.width] } });
+  }
+
+  protected chooseFrame(frame: string): void {
+    this.changed.emit({ frame: frame as Sheet['frame'] });
+  }
+
+  protected titleBlock(on: boolean): void {
+    this.changed.emit({ titleBlock: on ? { fields: {} } : null });
+  }
+
+  protected revise(index: string, date: string, text: string): void {
+    if (index.trim() === '') {
+      if (this.sheet().revision) this.changed.emit({ revision: null });
+    } else if (/^\d{4}-\d{2}-\d{2}$/.test(date)) {
+      this.changed.emit({ revision: { index: index.trim(), date, text: text.trim() } });
+    }
+  }
+}

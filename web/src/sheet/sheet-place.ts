@@ -1,0 +1,205 @@
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  viewChild,
+} from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { MatIcon } from '@angular/material/icon';
+import { RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { areaForViews, movedTo, type PaperSize, type View } from '@folvex/core';
+import type { SheetFields } from '@folvex/contract';
+import { Api } from '../state/api';
+import { SheetActions } from '../state/project.actions';
+import { projectFeature } from '../state/project.reducer';
+import {
+  selectAllDrawings,
+  selectDrawingEntities,
+  selectPageSources,
+  selectSheetEntities,
+} from '../state/project.selectors';
+import { PagePicture } from '../ui/page-picture';
+import { paperInWords } from '../ui/words';
+import { PlacedViews } from './placed-views';
+import { Rulers } from './rulers';
+import { SheetPanel } from './sheet-panel';
+import { ViewPanel } from './view-panel';
+
+/** Room around the sheet for its rulers, CSS pixels. */
+const AROUND = 44;
+const [SMALLEST, LARGEST] = [0.15, 6];
+const UNKNOWN: PaperSize = { width: 420, height: 297 };
+const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+};
+
+/** One sheet at true proportions: its views are placed, scaled, turned and labelled; what is seen is what is printed. */
+@Component({
+  selector: 'fx-sheet-place',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatIcon, PagePicture, PlacedViews, RouterLink, Rulers, SheetPanel, ViewPanel],
+  templateUrl: './sheet-place.html',
+  styleUrl: './sheet-place.scss',
+  host: { '(document:keydown)': 'onKey($event)' },
+})
+export class SheetPlace {
+  /** Id of the sheet, from the address. */
+  readonly sheet = input.required<string>();
+
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  private readonly project = this.store.selectSignal(projectFeature.selectId);
+  private readonly sheets = this.store.selectSignal(selectSheetEntities);
+  private readonly sources = this.store.selectSignal(selectPageSources);
+  private readonly drawingEntities = this.store.selectSignal(selectDrawingEntities);
+  protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
+  protected readonly drawings = this.store.selectSignal(selectAllDrawings);
+  protected readonly shown = computed(() => this.sheets()[this.sheet()] ?? null);
+  protected readonly source = computed(() => this.sources()[this.sheet()]);
+  /** Asked for anew whenever the sheet's picture would be. */
+  private readonly asked = rxResource({
+    params: () => {
+      const source = this.source();
+      return source && { project: this.project(), sheet: this.sheet(), version: source.version };
+    },
+    stream: ({ params }) => this.api.sheetFacts(params.project, params.sheet),
+  });
+  /** How the sheet last came out; the last answer stays until the next is there. */
+  protected readonly facts = linkedSignal<ReturnType<typeof this.latest>, ReturnType<typeof this.latest>>({
+    source: () => this.latest(),
+    computation: (latest, before) => latest ?? before?.value ?? null,
+  });
+  protected readonly paper = computed(() => this.facts()?.paper ?? UNKNOWN);
+  protected readonly paperWords = computed(() => (this.facts() ? paperInWords(this.paper()) : ''));
+  protected readonly placed = computed(() => this.facts()?.views ?? []);
+  protected readonly area = computed(() => {
+    const sheet = this.shown();
+    return areaForViews(this.paper(), { frame: sheet?.frame ?? 'none', titleBlock: sheet?.titleBlock });
+  });
+  protected readonly names = computed(() =>
+    Object.fromEntries(
+      (this.shown()?.views ?? []).map((view) => [
+        view.id,
+        view.label || this.drawingEntities()[view.drawing]?.name || view.id,
+      ]),
+    ),
+  );
+  /** The drawing and window that a view is to be added of. */
+  protected readonly wanted = signal('');
+  protected readonly wantedWindow = signal('');
+  protected readonly wantedDrawing = computed(() => this.drawingEntities()[this.wanted()] ?? null);
+  protected readonly working = signal(true);
+  protected readonly chosen = signal<string | null>(null);
+  protected readonly chosenView = computed(() => this.shown()?.views.find(({ id }) => id === this.chosen()) ?? null);
+  protected readonly chosenPlaced = computed(() => this.placed().find(({ id }) => id === this.chosen()) ?? null);
+  protected readonly chosenDrawing = computed(() => {
+    const view = this.chosenView();
+    return (view && this.drawingEntities()[view.drawing]) ?? null;
+  });
+  private readonly desk = viewChild.required<ElementRef<HTMLElement>>('desk');
+  private readonly room = signal({ width: 800, height: 600 });
+  /** Times as large as the whole sheet fits. */
+  private readonly zoom = signal(1);
+  protected readonly pixelsPerMm = computed(() => {
+    const { width, height } = this.room();
+    const fitting = Math.min((width - 2 * AROUND) / this.paper().width, (height - 2 * AROUND) / this.paper().height);
+    return Math.min(LARGEST, Math.max(SMALLEST, fitting * this.zoom()));
+  });
+  protected readonly width = computed(() => Math.round(this.paper().width * this.pixelsPerMm()));
+  protected readonly height = computed(() => Math.round(this.paper().height * this.pixelsPerMm()));
+
+  constructor() {
+    afterNextRender(() => {
+      const { nativeElement: desk } = this.desk();
+      const watcher = new ResizeObserver(() => this.room.set({ width: desk.clientWidth, height: desk.clientHeight }));
+      watcher.observe(desk);
+    });
+  }
+
+  private latest() {
+    return this.asked.hasValue() ? this.asked.value() : null;
+  }
+
+  protected change(fields: Partial<SheetFields>): void {
+    const sheet = this.shown();
+    if (!sheet) return;
+    const was = Object.fromEntries(
+      (Object.keys(fields) as (keyof SheetFields)[]).map((field) => [field, sheet[field] ?? null]),
+    );
+    this.store.dispatch(SheetActions.sheetEdited({ sheetId: sheet.id, change: { ...fields, was } }));
+  }
+
+  protected changeView(changed: View): void {
+    const views = this.shown()?.views.map((view) => (view.id === changed.id ? changed : view));
+    if (views) this.change({ views });
+  }
+
+  protected put({ id, x, y }: { id: string; x: number; y: number }): void {
+    const view = this.shown()?.views.find((one) => one.id === id);
+    if (view) this.changeView(movedTo(view, x, y));
+  }
+
+  protected add(drawing: string, window: string): void {
+    const info = this.drawingEntities()[drawing];
+    const sheet = this.shown();
+    if (!info || !sheet) return;
+    const taken = new Set(sheet.views.map(({ id }) => id));
+    const id = Array.from({ length: taken.size + 1 }, (_, i) => `v${i + 1}`).find((name) => !taken.has(name))!;
+    const named = info.windows.find(({ name }) => name === window);
+    const view: View = {
+      id,
+      drawing,
+      space: 'model',
+      window: named?.window ?? 'extents',
+      scale: 'fit',
+      at: 'centre',
+      layersOff: [],
+      label: named?.name ?? '',
+    };
+    this.change({ views: [...sheet.views, view] });
+    this.chosen.set(id);
+  }
+
+  protected remove(): void {
+    const id = this.chosen();
+    const views = this.shown()?.views.filter((view) => view.id !== id);
+    if (!views || id === null) return;
+    this.chosen.set(null);
+    this.change({ views });
+  }
+
+  protected resize(factor: number): void {
+    this.zoom.update((zoom) => Math.min(20, Math.max(0.5, zoom * factor)));
+  }
+
+  protected whole(): void {
+    this.zoom.set(1);
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    const target = event.target as HTMLElement;
+    if (target.closest('input, select, textarea') || event.ctrlKey || event.metaKey || event.altKey) return;
+    const arrow = ARROWS[event.key];
+    const [view, placed] = [this.chosenView(), this.chosenPlaced()];
+    if (arrow && view && placed) {
+      const step = event.shiftKey ? 10 : 1;
+      this.changeView(movedTo(view, placed.box.xmin + arrow[0] * step, placed.box.ymin + arrow[1] * step));
+    } else if (event.key === 'Delete' && view) this.remove();
+    else if (event.key === 'Escape') this.chosen.set(null);
+    else if (event.key === '+' || event.key === '=') this.resize(1.25);
+    else if (event.key === '-') this.resize(0.8);
+    else if (event.key === '0') this.whole();
+    else return;
+    event.preventDefault();
+  }
+}

@@ -1,0 +1,87 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { formatScale, METRIC_SCALES, movedTo, parseScale, rescaled, type View } from '@folvex/core';
+import type { DrawingInfo } from '@folvex/contract';
+import type { PlacedOn } from './placed-views';
+
+/** What is said of one view of a sheet: scale, place, turn, label, layers. */
+@Component({
+  selector: 'fx-view-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './view-panel.html',
+  styleUrl: './panel.scss',
+})
+export class ViewPanel {
+  readonly view = input.required<View>();
+  readonly placed = input.required<PlacedOn | null>();
+  readonly drawing = input.required<DrawingInfo | null>();
+  readonly changed = output<View>();
+  readonly removed = output();
+
+  protected readonly offered = METRIC_SCALES.filter((scale) => scale <= 1).map((scale) => formatScale(scale));
+  protected readonly cameOut = computed(() => {
+    const placed = this.placed();
+    return placed ? formatScale(placed.scale) : '';
+  });
+  protected readonly size = computed(() => {
+    const box = this.placed()?.box;
+    return box ? `${round(box.xmax - box.xmin)} × ${round(box.ymax - box.ymin)} mm` : '';
+  });
+  protected readonly at = computed(() => {
+    const box = this.placed()?.box;
+    return box ? { x: round(box.xmin), y: round(box.ymin) } : { x: '', y: '' };
+  });
+  protected readonly shows = computed(() => {
+    const { space, window } = this.view();
+    const where = space === 'model' ? 'model' : `layout ${space}`;
+    return window === 'extents' ? `all of the ${where}` : `a window of the ${where}`;
+  });
+  protected readonly layers = computed(() => {
+    const off = new Set(this.view().layersOff.map((name) => name.toLowerCase()));
+    return (this.drawing()?.layers ?? [])
+      .filter(({ visible }) => visible)
+      .map(({ name }) => ({ name, on: !off.has(name.toLowerCase()) }));
+  });
+
+  protected scaleTyped(text: string): void {
+    const typed = text.trim();
+    const placed = this.placed();
+    if (!typed || typed === this.view().scale) return;
+    const known = placed && parseScale(typed) !== undefined;
+    this.changed.emit(
+      known ? rescaled(this.view(), placed.box, placed.scale, typed) : { ...this.view(), scale: typed },
+    );
+  }
+
+  protected placeTyped(axis: 'x' | 'y', text: string): void {
+    const value = Number(text.replace(',', '.'));
+    const box = this.placed()?.box;
+    if (!box || !Number.isFinite(value) || text.trim() === '') return;
+    this.changed.emit(movedTo(this.view(), axis === 'x' ? value : box.xmin, axis === 'y' ? value : box.ymin));
+  }
+
+  protected turnTyped(text: string): void {
+    const degrees = Number(text.replace(',', '.'));
+    if (!Number.isFinite(degrees) || Math.abs(degrees) > 360) return;
+    const view = { ...this.view() };
+    if (degrees === 0) delete view.rotation;
+    else view.rotation = degrees;
+    this.changed.emit(view);
+  }
+
+  protected labelTyped(label: string): void {
+    if (label.trim() !== this.view().label) this.changed.emit({ ...this.view(), label: label.trim() });
+  }
+
+  protected centre(): void {
+    this.changed.emit({ ...this.view(), at: 'centre' });
+  }
+
+  protected toggle(layer: string, on: boolean): void {
+    const others = this.view().layersOff.filter((name) => name.toLowerCase() !== layer.toLowerCase());
+    this.changed.emit({ ...this.view(), layersOff: on ? others : [...others, layer] });
+  }
+}
+
+function round(value: number): string {
+  return String(Math.round(value * 100) / 100);
+}
