@@ -3,6 +3,7 @@ import type {
   Finding,
   FontId,
   FoundFrame,
+  FrameMark,
   FrameOrder,
   FramePaper,
   LengthUnit,
@@ -167,6 +168,7 @@ export interface SheetFields {
   group: string;
   paper: PaperChoice | null;
   frame: Sheet['frame'];
+  marks: FrameMark[] | null;
   titleBlock: { fields: Record<string, string> } | null;
   revision: Revision | null;
   views: View[];
@@ -179,6 +181,19 @@ export type SheetChange = Partial<SheetFields> & {
   /** Holds what it shows of a drawing at the latest version, or lets it follow the drawing again. */
   hold?: { drawing: string; held: boolean };
 };
+
+/** One change of several sheets at once. Sheets that take a layout over keep its paper, frame and scale. */
+export interface ManyChange {
+  ids: string[];
+  set: {
+    group?: string;
+    paper?: PaperChoice;
+    frame?: Sheet['frame'];
+    /** Of all their views, whose middles stay where they are. */
+    scale?: string;
+    revision?: Revision;
+  };
+}
 
 /** How a sheet came out. */
 export interface SheetFacts {

@@ -17,6 +17,8 @@ export const ROUTES = {
   frameSheets: '/api/projects/:project/drawings/:drawing/frame-sheets',
   layoutSheets: '/api/projects/:project/drawings/:drawing/layout-sheets',
   sheets: '/api/projects/:project/sheets',
+  sheetsChanged: '/api/projects/:project/sheets/changed',
+  sheetCopies: '/api/projects/:project/sheets/:sheet/copies',
   sheetsRemoved: '/api/projects/:project/sheets/removed',
   sheet: '/api/projects/:project/sheets/:sheet',
   sheetFacts: '/api/projects/:project/sheets/:sheet/facts',

@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { LENGTH_UNITS, revisionSchema, titleBlockSchema, viewSchema } from '@folvex/core';
+import { LENGTH_UNITS, marksSchema, revisionSchema, titleBlockSchema, viewSchema } from '@folvex/core';
 
 const text = (most: number): yup.StringSchema<string> => yup.string().strict().max(most).defined();
 
@@ -58,6 +58,7 @@ const sheetFields = {
   group: yup.string().strict().max(100),
   paper: yup.lazy((value: unknown) => (value === null || value === undefined ? yup.mixed().nullable() : paper)),
   frame: yup.string().oneOf(['iso5457', 'plain', 'none']),
+  marks: marksSchema.nullable(),
   titleBlock: titleBlockSchema.nullable().default(undefined),
   revision: revisionSchema.nullable().default(undefined),
   views: yup.array().of(view.required()).max(200),
@@ -69,6 +70,23 @@ export const sheetChangeSchema = yup
     // Only compared with what is there.
     was: yup.object().strict().default(undefined),
     hold: yup.object({ drawing: text(100).min(1), held: yup.boolean().required() }).default(undefined),
+  })
+  .noUnknown()
+  .strict();
+
+export const manyChangeSchema = yup
+  .object({
+    ids: yup.array(text(100).min(1)).min(1).max(1000).required(),
+    set: yup
+      .object({
+        group: sheetFields.group,
+        paper: yup.lazy((value: unknown) => (value === undefined ? yup.mixed() : paper)),
+        frame: sheetFields.frame,
+        scale: yup.string().strict().min(1, 'A scale is written like 1:50, or fit').max(40),
+        revision: revisionSchema.default(undefined),
+      })
+      .noUnknown()
+      .required(),
   })
   .noUnknown()
   .strict();

@@ -56,4 +56,5 @@ export * from './package/checks/finding';
 export * from './package/checks/checks';
 export * from './job/model';
 export * from './job/read';
-export { packageSchema, revisionSchema, sheetSchema, titleBlockSchema, viewSchema } from './job/schema';
+export * from './paper/grid';
+export { marksSchema, packageSchema, revisionSchema, sheetSchema, titleBlockSchema, viewSchema } from './job/schema';

@@ -206,6 +206,26 @@ describe('frame and title block', () => {
     },
   );
 
+  it('draws centring, grid and trimming marks where ISO 5457 has them', () => {
+    const { page } = compose(
+      dxf({ entities: line(0, 0, 1000, 0) }),
+      {},
+      { frame: 'iso5457', marks: ['centring', 'grid', 'trimming'], paper: { size: [841, 594] } },
+    );
+    const strokes = [...page.kind.keys()].map((mark) => [
+      page.pens[page.pen[mark]!]!.width,
+      ...points(page, mark).map((value) => Math.round(value * 100) / 100),
+    ]);
+    // 0.7 mm from the trimmed edge to 5 mm inside the frame, in the middle of the paper (ISO 5457; from memory).
+    expect(strokes).toContainEqual([70, 420.5, 0, 420.5, 15]);
+    expect(strokes).toContainEqual([70, 0, 297, 25, 297]);
+    // Lines of the grid reference of 0.35 mm, outwards from the frame.
+    expect(strokes).toContainEqual([35, 470.5, 584, 470.5, 589]);
+    expect(page.texts.map(({ text }) => text)).toEqual(expect.arrayContaining(['16', 'M']));
+    // Trimming marks in the four corners: two rectangles of 10 × 5 mm over each other.
+    expect(strokes).toContainEqual([0, 841, 594, 831, 594, 831, 589, 836, 589, 836, 584, 841, 584]);
+  });
+
   it('draws the frame line of ISO 5457', () => {
     const frame = page.layers.findIndex(({ name }) => name === 'Frame');
     const mark = [...page.layer].lastIndexOf(frame);

@@ -1,4 +1,4 @@
-import { describePaper, frameBox, namesOf, NAMED_SIZES, paperOf } from '../src/index';
+import { describePaper, frameBox, gridFields, namesOf, NAMED_SIZES, paperOf } from '../src/index';
 
 const size = (name: string) => NAMED_SIZES.find((named) => named.name === name)!;
 
@@ -54,5 +54,34 @@ describe('frame', () => {
   it('leaves the filing margin', () => {
     expect(frameBox({ width: 841, height: 594 }, 'iso5457')).toEqual({ xmin: 20, ymin: 10, xmax: 831, ymax: 584 });
     expect(frameBox({ width: 841, height: 594 }, 'none')).toEqual({ xmin: 0, ymin: 0, xmax: 841, ymax: 594 });
+  });
+});
+
+describe('the grid reference of ISO 5457', () => {
+  const fields = (width: number, height: number) => {
+    const paper = { width, height };
+    return gridFields(paper, frameBox(paper, 'iso5457'));
+  };
+
+  // ISO 5457:1999, table of the number of fields on the long and the short side (from memory).
+  it.each([
+    ['A0', 1189, 841, 24, 16],
+    ['A1', 841, 594, 16, 12],
+    ['A2', 594, 420, 12, 8],
+    ['A3', 420, 297, 8, 6],
+    ['A4', 210, 297, 4, 6],
+  ])('has on %s (%d × %d) so many fields', (_, width, height, across, down) => {
+    const found = fields(width, height);
+    expect([found.across.length, found.down.length]).toEqual([across, down]);
+  });
+
+  it('has fields of 50 mm from the middle of the paper, the rest in the corners', () => {
+    const { across, down } = fields(841, 594);
+    expect(across[0]).toEqual({ name: '1', from: 20, to: 70.5 });
+    expect(across[8]).toEqual({ name: '9', from: 420.5, to: 470.5 });
+    expect(across.at(-1)).toEqual({ name: '16', from: 770.5, to: 831 });
+    expect(down[0]).toEqual({ name: 'A', from: 547, to: 584 });
+    // Without I and O, from the top: A to H, J to M.
+    expect(down.map(({ name }) => name).join('')).toBe('ABCDEFGHJKLM');
   });
 });

@@ -91,3 +91,55 @@ describe('edits of sheets', () => {
     expect(facts.views[0]!.box.xmax).toBeGreaterThan(facts.views[0]!.box.xmin);
   });
 });
+
+describe('several sheets at once', () => {
+  const many = (ids: string[], set: object) =>
+    request(server.app)
+      .post(path(ROUTES.sheetsChanged, { project: server.project }))
+      .send({ ids, set });
+  const factsOf = async (id: string): Promise<SheetFacts> =>
+    (await request(server.app).get(path(ROUTES.sheetFacts, { project: server.project, sheet: id }))).body as SheetFacts;
+
+  it('are set in one step, which one step takes back; middles of views stay where they are', async () => {
+    const before = (await project()).sheets.filter(({ number }) => ['A-102', 'A-111'].includes(number));
+    const ids = before.map(({ id }) => id);
+    const middle = async (): Promise<number> => {
+      const { xmin, xmax } = (await factsOf(ids[0]!)).views[0]!.box;
+      return (xmin + xmax) / 2;
+    };
+    const was = await middle();
+    const set = { scale: '1:200', paper: { name: 'A1', orientation: 'landscape' }, frame: 'plain' };
+    const { body } = await many(ids, set);
+    expect((body as Sheet[]).map(({ paper, frame, views }) => ({ paper, frame, scale: views[0]!.scale }))).toEqual(
+      ids.map(() => set),
+    );
+    expect(await middle()).toBeCloseTo(was, 2);
+    const back = (await step('undo')).body as EditStep;
+    expect(back.words).toBe('scale and paper and frame of 2 sheets');
+    expect(await Promise.all(ids.map(sheetNow))).toEqual(before);
+  });
+
+  it('are left as they are where one of them cannot be made so', async () => {
+    const before = (await project()).sheets;
+    const refused = await many(
+      before.map(({ id }) => id),
+      { scale: 'large' },
+    );
+    expect([refused.status, refused.body.problem.code]).toEqual([422, 'sheet.scale']);
+    expect((await project()).sheets).toEqual(before);
+  });
+
+  it('can be the same: a copy has the next free number and overlays it to 0.01 mm, with another layer state', async () => {
+    const sheet = (await project()).sheets.find(({ number }) => number === 'A-101')!;
+    const copy = (
+      await request(server.app).post(path(ROUTES.sheetCopies, { project: server.project, sheet: sheet.id }))
+    ).body as Sheet;
+    expect(copy).toEqual({ ...sheet, id: copy.id, number: 'A-103' });
+    const views = copy.views.map((view) => ({ ...view, layersOff: ['A-FURN'] }));
+    await change(copy.id, { views });
+    const [one, other] = [await factsOf(sheet.id), await factsOf(copy.id)];
+    expect(other.views.map(({ box, scale }) => ({ box, scale }))).toEqual(
+      one.views.map(({ box, scale }) => ({ box, scale })),
+    );
+  });
+});

@@ -1,5 +1,6 @@
 import * as yup from 'yup';
 import { LENGTH_UNITS } from '../measure/units';
+import { FRAME_MARKS } from '../paper/grid';
 import { STANDARD_NAMES } from '../package/model';
 
 const id = yup.string().strict().min(1).required();
@@ -50,6 +51,12 @@ export const viewSchema = only({
   label: text.default(''),
 });
 
+export const marksSchema = yup
+  .array()
+  .strict()
+  .of(text.oneOf([...FRAME_MARKS]).required())
+  .default(undefined);
+
 export const titleBlockSchema = only({ fields: texts });
 
 export const revisionSchema = only({
@@ -66,6 +73,7 @@ export const sheetSchema = only({
   group: text.default(''),
   paper,
   frame: text.oneOf(['iso5457', 'plain', 'none']).default('iso5457'),
+  marks: marksSchema,
   titleBlock: titleBlockSchema.default(undefined),
   revision: revisionSchema.default(undefined),
   views: listOf(viewSchema),

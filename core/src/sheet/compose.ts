@@ -10,6 +10,7 @@ import { PageBuilder } from '../page/builder';
 import type { Page } from '../page/page';
 import { ProblemError, type Problem } from '../problem';
 import type { FontSet } from '../text/layout';
+import { drawFrameMarks } from './frame-marks';
 import { placeLayout } from './layout';
 import { placeLettering } from './lettering';
 import type { PaperChoice, ProjectFacts, Sheet, View } from './model';
@@ -92,7 +93,10 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
   if (sheet.titleBlock) {
     drawTitleBlock(builder, fonts, frame, { project, sheet, paper, scales: views.map((view) => view.scale) });
   }
-  if (sheet.frame !== 'none') drawFrame(builder, frame);
+  if (sheet.frame !== 'none') {
+    drawFrame(builder, frame);
+    drawFrameMarks(builder, fonts, paper, frame, sheet.marks ?? []);
+  }
   return { page: builder.build(), paper, views, warnings };
 }
 

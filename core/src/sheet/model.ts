@@ -1,4 +1,5 @@
 import type { FrameKind } from '../paper/frame';
+import type { FrameMark } from '../paper/grid';
 import type { Orientation } from '../paper/sizes';
 
 /** Paper by name and orientation, or by its own size in mm. */
@@ -46,6 +47,8 @@ export interface Sheet {
   /** Undefined: the smallest A size that holds the views. */
   paper: PaperChoice | undefined;
   frame: FrameKind;
+  /** Marks beside the frame; absent: none. */
+  marks?: FrameMark[];
   /** Undefined: no title block. */
   titleBlock: { fields: Record<string, string> } | undefined;
   revision: Revision | undefined;

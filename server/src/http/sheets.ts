@@ -1,9 +1,12 @@
+import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
 import {
+  manyChangeSchema,
   newSheetSchema,
   ROUTES,
   sheetChangeSchema,
   sheetsRemovedSchema,
+  type ManyChange,
   type NewSheet,
   type SheetChange,
 } from '@folvex/contract';
@@ -11,6 +14,7 @@ import type { Sheet } from '@folvex/core';
 import { drawingById } from '../data/drawings';
 import { edit, historyOf, step } from '../data/edits';
 import { sheetById, sheetsOf } from '../data/projects';
+import { changeMany, copyOf, manyInWords } from '../work/many-sheets';
 import { newSheet, sheetFromLayout } from '../work/new-sheets';
 import { holding, MAKES, refuseChanged, withFields, wordsOf } from '../work/sheet-fields';
 import { pageOf } from '../work/sheet-page';
@@ -55,6 +59,29 @@ export function sheetRoutes(services: Services): Router {
         made.map((after) => ({ before: null, after })),
       );
       response.status(201).json(made);
+    }),
+  );
+  router.post(
+    ROUTES.sheetsChanged,
+    handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
+      const { ids, set } = bodyOf(request, manyChangeSchema) as ManyChange;
+      const meant = (await sheetsOf(db, projectId)).filter(({ id }) => ids.includes(id));
+      const edits = await changeMany(services, projectId, meant, set);
+      await edit(db, projectId, manyInWords(set, edits.length), edits);
+      response.json(edits.map(({ after }) => after));
+    }),
+  );
+  router.post(
+    ROUTES.sheetCopies,
+    handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
+      const all = await sheetsOf(db, projectId);
+      const sheet = all.find(({ id }) => id === parameter(request, 'sheet'));
+      if (!sheet) throw notFound('The sheet');
+      const copy = copyOf(sheet, randomUUID(), all);
+      await edit(db, projectId, `copy of ${sheet.number}`, [{ before: null, after: copy }]);
+      response.status(201).json(copy);
     }),
   );
   router.post(

@@ -4,13 +4,14 @@ import type { Sheet } from '@folvex/core';
 import { Refused } from '../http/answers';
 
 /** Fields that a sheet's picture depends on beyond plain text. */
-export const MAKES = ['paper', 'frame', 'titleBlock', 'views'] as const;
+export const MAKES = ['paper', 'frame', 'marks', 'titleBlock', 'views'] as const;
 const FIELD_WORDS: Readonly<Record<keyof SheetFields, string>> = {
   number: 'number',
   title: 'title',
   group: 'group',
   paper: 'paper',
   frame: 'frame',
+  marks: 'marks',
   titleBlock: 'title block',
   revision: 'revision',
   views: 'views',

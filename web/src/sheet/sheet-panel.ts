@@ -1,6 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { NAMED_SIZES, paperOf, type Orientation, type PaperSize, type Sheet } from '@folvex/core';
+import {
+  FRAME_MARKS,
+  NAMED_SIZES,
+  paperOf,
+  type FrameMark,
+  type Orientation,
+  type PaperSize,
+  type Sheet,
+} from '@folvex/core';
 import type { SheetFields } from '@folvex/contract';
 import { projectFeature } from '../state/project.reducer';
 import { paperInWords } from '../ui/words';
@@ -9,6 +17,12 @@ const FRAMES: readonly [Sheet['frame'], string][] = [
   ['iso5457', 'with filing margin (ISO 5457)'],
   ['plain', 'plain'],
   ['none', 'none'],
+];
+
+const MARKS: readonly [FrameMark, string][] = [
+  ['centring', 'Centring marks'],
+  ['grid', 'Grid reference'],
+  ['trimming', 'Trimming marks'],
 ];
 
 /** What is said of a sheet as a whole: number, title, paper, frame, title block, revision. */
@@ -26,6 +40,7 @@ export class SheetPanel {
 
   protected readonly groups = inject(Store).selectSignal(projectFeature.selectGroups);
   protected readonly frames = FRAMES;
+  protected readonly marks = MARKS;
   protected readonly orientation = computed((): Orientation => {
     const paper = this.paper();
     return paper && paper.height > paper.width ? 'portrait' : 'landscape';
@@ -61,6 +76,16 @@ export class SheetPanel {
 
   protected chooseFrame(frame: string): void {
     this.changed.emit({ frame: frame as Sheet['frame'] });
+  }
+
+  protected has(mark: FrameMark): boolean {
+    return this.sheet().marks?.includes(mark) ?? false;
+  }
+
+  protected setMark(mark: FrameMark, on: boolean): void {
+    const others = (this.sheet().marks ?? []).filter((one) => one !== mark);
+    const marks = FRAME_MARKS.filter((one) => others.includes(one) || (on && one === mark));
+    this.changed.emit({ marks: marks.length > 0 ? marks : null });
   }
 
   protected titleBlock(on: boolean): void {

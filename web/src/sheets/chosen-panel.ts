@@ -11,12 +11,13 @@ import { SheetActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { selectAllDrawings, selectAllPackages, selectPageSources } from '../state/project.selectors';
 import { counted, paperInWords, scalesInWords } from '../ui/words';
+import { SeveralPanel } from './several-panel';
 
 /** What is chosen on the wall: one sheet's fields to change, or several sheets to put into a package. */
 @Component({
   selector: 'fx-chosen-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, MatButton, MatIcon, RouterLink],
+  imports: [FormsModule, MatButton, MatIcon, RouterLink, SeveralPanel],
   templateUrl: './chosen-panel.html',
   styleUrl: './chosen-panel.scss',
   host: { class: 'fx-side' },
@@ -92,6 +93,10 @@ export class ChosenPanel {
     const trimmed = value.trim();
     if (!sheet || trimmed === sheet[field] || (field === 'number' && trimmed === '')) return;
     this.store.dispatch(SheetActions.sheetEdited({ sheetId: sheet.id, change: { [field]: trimmed } }));
+  }
+
+  protected copy(sheetId: string): void {
+    this.store.dispatch(SheetActions.copyAskedFor({ sheetId }));
   }
 
   protected put(): void {

@@ -8,6 +8,7 @@ import {
   type DrawingInfo,
   type EditStep,
   type FramesInfo,
+  type ManyChange,
   type NewFrameSheets,
   type NewSheet,
   type OfferAnswer,
@@ -88,6 +89,14 @@ export class Api {
 
   makeFrameSheets(project: string, drawing: string, wanted: NewFrameSheets): Observable<Sheet[]> {
     return this.http.post<Sheet[]>(path(ROUTES.frameSheets, { project, drawing }), wanted);
+  }
+
+  changeSheets(project: string, change: ManyChange): Observable<Sheet[]> {
+    return this.http.post<Sheet[]>(path(ROUTES.sheetsChanged, { project }), change);
+  }
+
+  copySheet(project: string, sheet: string): Observable<Sheet> {
+    return this.http.post<Sheet>(path(ROUTES.sheetCopies, { project, sheet }), {});
   }
 
   /** How a sheet came out: its paper, where its views lie, what could not be shown. */

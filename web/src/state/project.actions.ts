@@ -3,6 +3,7 @@ import type {
   DrawingChange,
   DrawingInfo,
   EditStep,
+  ManyChange,
   NewFrameSheets,
   NewSheet,
   OfferAnswer,
@@ -57,6 +58,9 @@ export const SheetActions = createActionGroup({
   events: {
     'Sheet edited': props<{ sheetId: string; change: SheetChange }>(),
     'Sheet saved': props<{ sheet: Sheet }>(),
+    'Several edited': props<{ change: ManyChange }>(),
+    'Several saved': props<{ sheets: Sheet[] }>(),
+    'Copy asked for': props<{ sheetId: string }>(),
     'Sheets put in package': props<{ packageId: string; sheetIds: string[] }>(),
   },
 });

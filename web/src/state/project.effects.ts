@@ -204,6 +204,36 @@ export const saveSheet = createEffect(
   { functional: true },
 );
 
+export const saveSeveral = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(SheetActions.severalEdited),
+      concatLatestFrom(() => store.select(projectFeature.selectId)),
+      concatMap(([{ change }, project]) =>
+        api.changeSheets(project, change).pipe(
+          map((sheets) => SheetActions.severalSaved({ sheets })),
+          catchError((error: unknown) => refusedAndShownAnew(error, api, project)),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const copySheet = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(SheetActions.copyAskedFor),
+      concatLatestFrom(() => store.select(projectFeature.selectId)),
+      concatMap(([{ sheetId }, project]) =>
+        api.copySheet(project, sheetId).pipe(
+          map((sheet) => GatherActions.sheetMade({ sheet })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
 export const stepInHistory = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(

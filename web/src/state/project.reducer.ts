@@ -173,6 +173,12 @@ export const projectFeature = createFeature({
       history: LATEST,
       sheets: sheetsAdapter.setOne(sheet, state.sheets),
     })),
+    on(SheetActions.severalSaved, (state, { sheets }) => ({
+      ...state,
+      refusal: null,
+      history: LATEST,
+      sheets: sheetsAdapter.setMany(sheets, state.sheets),
+    })),
     on(EditActions.stepped, (state, { step }) => ({
       ...state,
       refusal: null,

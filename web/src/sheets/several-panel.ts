@@ -1,0 +1,145 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { MatButton } from '@angular/material/button';
+import { Store } from '@ngrx/store';
+import {
+  formatScale,
+  METRIC_SCALES,
+  NAMED_SIZES,
+  paperOf,
+  parseScale,
+  type Orientation,
+  type Sheet,
+} from '@folvex/core';
+import type { ManyChange } from '@folvex/contract';
+import { SheetActions } from '../state/project.actions';
+import { projectFeature } from '../state/project.reducer';
+import { counted, paperInWords } from '../ui/words';
+
+/** Settings for several sheets at once; what is left alone stays as it is on each. */
+@Component({
+  selector: 'fx-several-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [FormsModule, MatButton],
+  template: `
+    <label>
+      <span class="fx-caption">Paper</span>
+      <select class="fx-field" [(ngModel)]="paper">
+        <option value="">as it is on each</option>
+        @for (option of papers; track option.key) {
+          <option [value]="option.key">{{ option.words }}</option>
+        }
+      </select>
+    </label>
+    <label>
+      <span class="fx-caption">Frame</span>
+      <select class="fx-field" [(ngModel)]="frame">
+        <option value="">as it is on each</option>
+        <option value="iso5457">with filing margin (ISO 5457)</option>
+        <option value="plain">plain</option>
+        <option value="none">none</option>
+      </select>
+    </label>
+    <label>
+      <span class="fx-caption">Scale of all views</span>
+      <input
+        class="fx-field"
+        list="several-scales"
+        placeholder="as it is on each"
+        autocomplete="off"
+        [(ngModel)]="scale"
+        [attr.aria-invalid]="!scaleRight()"
+      />
+      <datalist id="several-scales">
+        @for (offer of scales; track offer) {
+          <option [value]="offer"></option>
+        }
+      </datalist>
+    </label>
+    <label>
+      <span class="fx-caption">Group</span>
+      <select class="fx-field" [(ngModel)]="group">
+        <option [ngValue]="null">as it is on each</option>
+        @for (option of groups(); track option.id) {
+          <option [ngValue]="option.id">{{ option.name }}</option>
+        }
+      </select>
+    </label>
+    <div class="pair">
+      <label>
+        <span class="fx-caption">Revision</span>
+        <input class="fx-field" placeholder="as it is" autocomplete="off" [(ngModel)]="index" />
+      </label>
+      <label>
+        <span class="fx-caption">Date</span>
+        <input class="fx-field" type="date" [(ngModel)]="date" />
+      </label>
+    </div>
+    @if (index().trim() !== '') {
+      <label>
+        <span class="fx-caption">What changed</span>
+        <input class="fx-field" autocomplete="off" [(ngModel)]="what" />
+      </label>
+    }
+    <button mat-stroked-button type="button" [disabled]="!ready()" (click)="apply()">
+      Set on {{ counted(sheets().length, 'sheet') }}
+    </button>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      gap: var(--fx-gap-2);
+    }
+    .pair {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: var(--fx-gap-2);
+    }
+  `,
+})
+export class SeveralPanel {
+  readonly sheets = input.required<readonly Sheet[]>();
+
+  private readonly store = inject(Store);
+  protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
+  protected readonly scales = METRIC_SCALES.filter((scale) => scale <= 1).map((scale) => formatScale(scale));
+  protected readonly papers = (['landscape', 'portrait'] as const).flatMap((orientation) =>
+    NAMED_SIZES.map(({ name }) => ({
+      key: `${name}|${orientation}`,
+      words: `${paperInWords(paperOf(name, orientation)!)}, ${orientation}`,
+    })),
+  );
+  protected readonly paper = signal('');
+  protected readonly frame = signal('');
+  protected readonly scale = signal('');
+  protected readonly group = signal<string | null>(null);
+  protected readonly index = signal('');
+  protected readonly date = signal('');
+  protected readonly what = signal('');
+  protected readonly scaleRight = computed(() => {
+    const typed = this.scale().trim().toLowerCase();
+    return typed === '' || typed === 'fit' || parseScale(typed) !== undefined;
+  });
+  private readonly set = computed((): ManyChange['set'] => {
+    const [name, orientation] = this.paper().split('|');
+    const group = this.group();
+    const index = this.index().trim();
+    return {
+      ...(name && { paper: { name, orientation: orientation as Orientation } }),
+      ...(this.frame() && { frame: this.frame() as Sheet['frame'] }),
+      ...(this.scale().trim() && { scale: this.scale().trim() }),
+      ...(group !== null && { group }),
+      ...(index && this.date() && { revision: { index, date: this.date(), text: this.what().trim() } }),
+    };
+  });
+  protected readonly ready = computed(() => {
+    const dated = this.index().trim() === '' || this.date() !== '';
+    return this.scaleRight() && dated && Object.keys(this.set()).length > 0;
+  });
+  protected readonly counted = counted;
+
+  protected apply(): void {
+    const ids = this.sheets().map(({ id }) => id);
+    this.store.dispatch(SheetActions.severalEdited({ change: { ids, set: this.set() } }));
+  }
+}
