@@ -70,3 +70,23 @@ test('a view of another drawing is put on a sheet, loses a layer, and is taken o
   await panel.getByRole('button', { name: 'Take this view off the sheet' }).click();
   await expect(views).toHaveCount(count);
 });
+
+test('several sheets are set in one step and taken back in one; a copy gets the next number', async ({
+  folvex: page,
+}) => {
+  await go(page, 'Sheets');
+  const tile = (number: string) => page.getByRole('option', { name: new RegExp(`${number} `) });
+  for (const number of ['A-102', 'A-111']) await expect(tile(number).locator('canvas.painted')).toHaveCount(1);
+  await tile('A-102').click();
+  await tile('A-111').click({ modifiers: ['Control'] });
+  const panel = page.locator('fx-several-panel');
+  await panel.getByLabel('Scale of all views').fill('1:250');
+  await panel.getByRole('button', { name: 'Set on 2 sheets' }).click();
+  for (const number of ['A-102', 'A-111']) await expect(tile(number)).toContainText('1:250');
+  await page.getByRole('button', { name: /^Take back/ }).click();
+  for (const number of ['A-102', 'A-111']) await expect(tile(number)).toContainText('1:100');
+
+  await tile('A-102').click();
+  await page.getByRole('button', { name: 'Copy it under the next number' }).click();
+  await expect(tile('A-103')).toContainText('Upper floor plan');
+});

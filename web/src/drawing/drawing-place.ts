@@ -37,8 +37,10 @@ export class DrawingPlace {
   private readonly canvas = viewChild(DrawingCanvas);
   protected readonly info = computed(() => this.drawings()[this.drawing()] ?? null);
   protected readonly space = signal(0);
+  /** Only another content is another drawing to look at: a new name of a window is not. */
+  private readonly hash = computed(() => this.info()?.hash);
   protected readonly facts = rxResource({
-    params: () => ({ drawing: this.drawing(), space: this.space(), hash: this.info()?.hash }),
+    params: () => ({ drawing: this.drawing(), space: this.space(), hash: this.hash() }),
     stream: ({ params }) => this.api.space(params.drawing, params.space),
   });
   protected readonly told = computed(() => (this.facts.hasValue() ? this.facts.value() : null));

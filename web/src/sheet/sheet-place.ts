@@ -66,11 +66,12 @@ export class SheetPlace {
   protected readonly drawings = this.store.selectSignal(selectAllDrawings);
   protected readonly shown = computed(() => this.sheets()[this.sheet()] ?? null);
   protected readonly source = computed(() => this.sources()[this.sheet()]);
+  private readonly version = computed(() => this.source()?.version);
   /** Asked for anew whenever the sheet's picture would be. */
   private readonly asked = rxResource({
     params: () => {
-      const source = this.source();
-      return source && { project: this.project(), sheet: this.sheet(), version: source.version };
+      const version = this.version();
+      return version === undefined ? undefined : { project: this.project(), sheet: this.sheet(), version };
     },
     stream: ({ params }) => this.api.sheetFacts(params.project, params.sheet),
   });

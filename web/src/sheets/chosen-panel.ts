@@ -50,13 +50,13 @@ export class ChosenPanel {
   private readonly api = inject(Api);
   private readonly project = this.store.selectSignal(projectFeature.selectId);
   private readonly sources = this.store.selectSignal(selectPageSources);
+  private readonly oneId = computed(() => this.one()?.id);
+  private readonly version = computed(() => this.sources()[this.oneId() ?? '']?.version);
   /** Asked for anew whenever the sheet's picture would be. */
   private readonly asked = rxResource({
     params: () => {
-      const sheet = this.one();
-      return sheet
-        ? { project: this.project(), sheet: sheet.id, version: this.sources()[sheet.id]?.version }
-        : undefined;
+      const [sheet, version] = [this.oneId(), this.version()];
+      return sheet === undefined ? undefined : { project: this.project(), sheet, version };
     },
     stream: ({ params }) => this.api.sheetFacts(params.project, params.sheet),
   });
