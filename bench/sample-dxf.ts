@@ -2,15 +2,29 @@ import { numbersFrom } from './sample-page';
 
 export const ENTITIES = 150_000;
 
-/** A text DXF of 150 000 entities: mostly lines, with polylines, circles, arcs and texts, on twenty layers. */
-export function sampleDxf(): string {
+/** Side of the square that the entities lie in, drawing units. */
+const SIDE = 50_000;
+
+/**
+ * A text DXF of 150 000 entities: mostly lines, with polylines, circles, arcs and texts, on twenty layers. Each is at most
+ * `reach` large: as large as the drawing for a sample to read, small for one that looks like a building.
+ */
+export function sampleDxf(reach = SIDE): string {
   const next = numbersFrom(7);
-  const number = (): string => (next() * 50_000).toFixed(4);
+  const size = (): string => (next() * reach).toFixed(4);
+  // Coordinates of one entity lie around a corner of its own.
+  let [corner, axis] = [[0, 0], 0];
+  const begin = (): void => {
+    corner = [next() * (SIDE - reach), next() * (SIDE - reach)];
+    axis = 0;
+  };
+  const number = (): string => (corner[axis++ % 2]! + next() * reach).toFixed(4);
   const parts = ['0\nSECTION\n2\nHEADER\n9\n$ACADVER\n1\nAC1027\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n'];
   parts.push('0\nSECTION\n2\nENTITIES\n');
   for (let i = 0; i < ENTITIES; i++) {
     const head = (type: string): string =>
       `0\n${type}\n5\n${(i + 256).toString(16).toUpperCase()}\n100\nAcDbEntity\n8\nA-LAYER-${i % 20}\n62\n${1 + (i % 7)}\n`;
+    begin();
     const kind = next();
     if (kind < 0.6) {
       parts.push(
@@ -19,13 +33,15 @@ export function sampleDxf(): string {
     } else if (kind < 0.8) {
       const vertices = Array.from({ length: 6 }, () => `10\n${number()}\n20\n${number()}\n`).join('');
       parts.push(`${head('LWPOLYLINE')}90\n6\n70\n1\n${vertices}`);
-    } else if (kind < 0.88) parts.push(`${head('CIRCLE')}10\n${number()}\n20\n${number()}\n30\n0.0\n40\n${number()}\n`);
+    } else if (kind < 0.88) parts.push(`${head('CIRCLE')}10\n${number()}\n20\n${number()}\n30\n0.0\n40\n${size()}\n`);
     else if (kind < 0.94) {
       parts.push(
-        `${head('ARC')}10\n${number()}\n20\n${number()}\n30\n0.0\n40\n${number()}\n50\n${(next() * 360).toFixed(3)}\n51\n${(next() * 360).toFixed(3)}\n`,
+        `${head('ARC')}10\n${number()}\n20\n${number()}\n30\n0.0\n40\n${size()}\n50\n${(next() * 360).toFixed(3)}\n51\n${(next() * 360).toFixed(3)}\n`,
       );
     } else {
-      parts.push(`${head('TEXT')}10\n${number()}\n20\n${number()}\n30\n0.0\n40\n250.0\n1\nRoom ${i} m2\n50\n0.0\n`);
+      parts.push(
+        `${head('TEXT')}10\n${number()}\n20\n${number()}\n30\n0.0\n40\n${reach < SIDE ? 50 : 250}.0\n1\nRoom ${i} m2\n50\n0.0\n`,
+      );
     }
   }
   parts.push('0\nENDSEC\n0\nEOF\n');

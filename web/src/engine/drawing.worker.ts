@@ -4,7 +4,7 @@ import type { DrawingEngine, Outlook } from './drawing-protocol';
 import { asProblem, fetchPage } from './fetch-page';
 import { MarkFinder } from './mark-finder';
 import { picturesOf } from './pictures';
-import { FAMILIES, typefaces } from './typefaces';
+import { FAMILIES, typefacesOf } from './typefaces';
 
 const CHOSEN = '#b93a14';
 
@@ -14,7 +14,8 @@ let finder: MarkFinder | undefined;
 const engine: DrawingEngine = {
   async open(url) {
     try {
-      [page] = await Promise.all([fetchPage(url), typefaces()]);
+      page = await fetchPage(url);
+      await typefacesOf(page);
       finder = new MarkFinder(page);
       const counts = new Map<number, number>();
       for (const layer of page.layer) counts.set(layer, (counts.get(layer) ?? 0) + 1);

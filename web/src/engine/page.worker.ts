@@ -3,7 +3,7 @@ import { paintPage, UNITS_PER_MM, type Canvas2D, type Page } from '@folvex/core'
 import { asProblem, fetchPage } from './fetch-page';
 import { picturesOf } from './pictures';
 import type { PageEngine, PageSource } from './protocol';
-import { FAMILIES, typefaces } from './typefaces';
+import { FAMILIES, typefacesOf } from './typefaces';
 
 const KEPT_PAGES = 60;
 const pages = new Map<string, Promise<Page>>();
@@ -11,7 +11,8 @@ const pages = new Map<string, Promise<Page>>();
 const engine: PageEngine = {
   async paint(source, widthPx) {
     try {
-      const [page] = await Promise.all([pageOf(source), typefaces()]);
+      const page = await pageOf(source);
+      await typefacesOf(page);
       const pixelsPerMm = widthPx / page.widthMm;
       const canvas = new OffscreenCanvas(widthPx, Math.max(1, Math.round(page.heightMm * pixelsPerMm)));
       const context = canvas.getContext('2d', { alpha: false })!;

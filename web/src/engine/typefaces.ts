@@ -1,4 +1,4 @@
-import { FONT_IDS, type FontId } from '@folvex/core';
+import type { FontId, Page } from '@folvex/core';
 import { path, ROUTES } from '@folvex/contract';
 
 /** TypeScript's worker library leaves out `add` (CSS Font Loading Level 3 has it in workers too). */
@@ -14,15 +14,18 @@ export const FAMILIES: Readonly<Record<FontId, string>> = {
   symbols: 'page-symbols',
 };
 
-let loading: Promise<unknown> | undefined;
+const loading = new Map<FontId, Promise<unknown>>();
 
-/** Loads the typefaces into this worker, once. */
-export function typefaces(): Promise<unknown> {
-  loading ??= Promise.all(
-    FONT_IDS.map(async (font) => {
-      const face = new FontFace(FAMILIES[font], `url(${path(ROUTES.font, { font })})`);
-      self.fonts.add(await face.load());
-    }),
-  );
-  return loading;
+/** Loads the typefaces that a page's texts are set in into this worker, each once. */
+export async function typefacesOf({ texts }: Page): Promise<void> {
+  const fonts = new Set(texts.map(({ font }) => font));
+  await Promise.all([...fonts].map((font) => loading.get(font) ?? load(font)));
+}
+
+function load(font: FontId): Promise<unknown> {
+  const face = new FontFace(FAMILIES[font], `url(${path(ROUTES.font, { font })})`);
+  const loaded = face.load().then((ready) => self.fonts.add(ready));
+  loading.set(font, loaded);
+  loaded.catch(() => loading.delete(font));
+  return loaded;
 }
