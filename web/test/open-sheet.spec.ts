@@ -1,0 +1,239 @@
+import { provideZonelessChangeDetection, type Type } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideMockStore, MockStore } from '@ngrx/store/testing';
+import type { DrawingInfo, NamedWindow, SheetFields } from '@folvex/contract';
+import type { View } from '@folvex/core';
+import { NamedWindows } from '../src/drawing/named-windows';
+import { PlacedViews } from '../src/sheet/placed-views';
+import { Rulers } from '../src/sheet/rulers';
+import { SheetPanel } from '../src/sheet/sheet-panel';
+import { ViewPanel } from '../src/sheet/view-panel';
+import { SeveralPanel } from '../src/sheets/several-panel';
+import { projectFeature } from '../src/state/project.reducer';
+import { sheet } from './sheet';
+
+const groups = [
+  { id: 'plans', name: 'Plans' },
+  { id: 'details', name: 'Details' },
+];
+
+async function show<T>(type: Type<T>, inputs: Record<string, unknown>): Promise<ComponentFixture<T>> {
+  TestBed.configureTestingModule({
+    providers: [
+      provideZonelessChangeDetection(),
+      provideMockStore({ selectors: [{ selector: projectFeature.selectGroups, value: groups }] }),
+    ],
+  });
+  const fixture = TestBed.createComponent(type);
+  for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+  await fixture.whenStable();
+  return fixture;
+}
+
+const host = (fixture: ComponentFixture<unknown>): HTMLElement => fixture.nativeElement as HTMLElement;
+const field = (fixture: ComponentFixture<unknown>, caption: string): HTMLInputElement => {
+  const labels = [...host(fixture).querySelectorAll('label')];
+  const found = labels.find((label) => label.textContent!.includes(caption));
+  return found!.querySelector<HTMLInputElement>('input, select')!;
+};
+const enter = (input: HTMLInputElement, value: string): void => {
+  input.value = value;
+  input.dispatchEvent(new Event('input'));
+  input.dispatchEvent(new Event('change'));
+};
+const press = (fixture: ComponentFixture<unknown>, words: string): void =>
+  [...host(fixture).querySelectorAll('button')].find((button) => button.textContent!.includes(words))!.click();
+
+const view: View = { ...sheet('1:100').views[0]!, id: 'v', at: [100, 50] };
+const placed = { id: 'v', scale: 1 / 100, box: { xmin: 100, ymin: 50, xmax: 180, ymax: 90 } };
+const drawing = {
+  id: 'd',
+  name: 'd.dxf',
+  layers: [
+    { name: 'A-WALL', colour: 0, visible: true },
+    { name: 'A-FURN', colour: 0, visible: true },
+    { name: 'OFF', colour: 0, visible: false },
+  ],
+} as DrawingInfo;
+
+describe('what is said of a view', () => {
+  async function panel(more: Partial<View> = {}) {
+    const fixture = await show(ViewPanel, { view: { ...view, ...more }, placed, drawing });
+    const changes: View[] = [];
+    fixture.componentInstance.changed.subscribe((changed) => changes.push(changed));
+    return { fixture, changes };
+  }
+
+  it('is its size and place on the paper, from what was composed', async () => {
+    const { fixture } = await panel();
+    expect(host(fixture).textContent).toContain('80 × 40 mm');
+    expect(field(fixture, 'From the left').value).toBe('100');
+    expect(field(fixture, 'From below').value).toBe('50');
+  });
+
+  it('changes by what is typed; a new scale keeps the middle', async () => {
+    const { fixture, changes } = await panel();
+    enter(field(fixture, 'Scale'), '1:50');
+    enter(field(fixture, 'From the left'), '12,5');
+    enter(field(fixture, 'Turned'), '90');
+    enter(field(fixture, 'Title below'), ' Quay ');
+    expect(changes).toEqual([
+      { ...view, scale: '1:50', at: [60, 30] },
+      { ...view, at: [12.5, 50] },
+      { ...view, rotation: 90 },
+      { ...view, label: 'Quay' },
+    ]);
+  });
+
+  it('stays as it is where nothing usable is typed', async () => {
+    const { fixture, changes } = await panel({ rotation: 30 });
+    enter(field(fixture, 'From the left'), 'far');
+    enter(field(fixture, 'From below'), ' ');
+    enter(field(fixture, 'Turned'), '720');
+    enter(field(fixture, 'Scale'), view.scale);
+    expect(changes).toEqual([]);
+    enter(field(fixture, 'Turned'), '0');
+    expect(changes[0]).not.toHaveProperty('rotation');
+  });
+
+  it('shows visible layers, to be left out of this view alone', async () => {
+    const { fixture, changes } = await panel({ layersOff: ['a-furn'] });
+    const boxes = [...host(fixture).querySelectorAll<HTMLInputElement>('li input')];
+    expect(boxes.map(({ checked }) => checked)).toEqual([true, false]);
+    boxes[0]!.click();
+    boxes[1]!.click();
+    expect(changes.map(({ layersOff }) => layersOff)).toEqual([['a-furn', 'A-WALL'], []]);
+  });
+});
+
+describe('what is said of a sheet', () => {
+  async function panel() {
+    const shown = { ...sheet('1:100'), paper: { name: 'A1', orientation: 'landscape' as const } };
+    const fixture = await show(SheetPanel, { sheet: shown, paper: { width: 841, height: 594 } });
+    const changes: Partial<SheetFields>[] = [];
+    fixture.componentInstance.changed.subscribe((changed) => changes.push(changed));
+    return { fixture, changes };
+  }
+
+  it('changes field by field', async () => {
+    const { fixture, changes } = await panel();
+    enter(field(fixture, 'Title'), 'Roof');
+    enter(field(fixture, 'Paper'), 'A0');
+    enter(field(fixture, 'Paper'), '');
+    enter(field(fixture, 'Frame'), 'plain');
+    field(fixture, 'Grid reference').click();
+    expect(changes).toEqual([
+      { title: 'Roof' },
+      { paper: { name: 'A0', orientation: 'landscape' } },
+      { paper: null },
+      { frame: 'plain' },
+      { marks: ['grid'] },
+    ]);
+  });
+
+  it('keeps its number, and takes a revision only with a date', async () => {
+    const { fixture, changes } = await panel();
+    enter(field(fixture, 'Number'), '  ');
+    enter(field(fixture, 'Revision'), 'P02');
+    expect(changes).toEqual([]);
+    enter(field(fixture, 'Date'), '2026-11-25');
+    expect(changes).toEqual([{ revision: { index: 'P02', date: '2026-11-25', text: '' } }]);
+  });
+});
+
+describe('views over the picture of a sheet', () => {
+  const paper = { width: 420, height: 297 };
+  const area = { xmin: 20, ymin: 10, xmax: 410, ymax: 287 };
+  async function overlay() {
+    const inputs = { paper, views: [placed], area, names: { v: 'Quay' }, pixelsPerMm: 1 };
+    const fixture = await show(PlacedViews, inputs);
+    host(fixture).getBoundingClientRect = () => ({ left: 0, bottom: 297 }) as DOMRect;
+    const svg = host(fixture).querySelector('svg')!;
+    const rect = host(fixture).querySelector('rect.view')!;
+    rect.setPointerCapture = () => undefined;
+    svg.releasePointerCapture = () => undefined;
+    const puts: object[] = [];
+    fixture.componentInstance.put.subscribe((put) => puts.push(put));
+    const at = (target: Element, type: string, clientX: number, clientY: number): void => {
+      const event = new MouseEvent(type, { clientX, clientY, bubbles: true });
+      target.dispatchEvent(event);
+    };
+    return { fixture, svg, rect, puts, at };
+  }
+
+  it('lie where they lie on the paper, y upwards', async () => {
+    const { rect } = await overlay();
+    expect(['x', 'y', 'width', 'height'].map((name) => Number(rect.getAttribute(name)))).toEqual([100, 207, 80, 40]);
+  });
+
+  it('are dragged, and caught by the edge of the drawing area', async () => {
+    const { fixture, svg, rect, puts, at } = await overlay();
+    at(rect, 'pointerdown', 140, 220);
+    expect(fixture.componentInstance.chosen()).toBe('v');
+    // 77 mm to the left would be 23 from the edge of the paper: the area begins at 20.
+    at(svg, 'pointermove', 63, 200);
+    at(svg, 'pointerup', 63, 200);
+    expect(puts).toEqual([{ id: 'v', x: 20, y: 70 }]);
+  });
+
+  it('are let go where a press falls beside them', async () => {
+    const { fixture, svg, at, rect, puts } = await overlay();
+    at(rect, 'pointerdown', 140, 220);
+    at(svg, 'pointerup', 140, 220);
+    at(svg, 'pointerdown', 5, 5);
+    expect([fixture.componentInstance.chosen(), puts]).toEqual([null, []]);
+  });
+});
+
+describe('rulers', () => {
+  it('number millimetres as closely as there is room for', async () => {
+    const numbers = async (pixelsPerMm: number): Promise<string[]> => {
+      TestBed.resetTestingModule();
+      const fixture = await show(Rulers, { paper: { width: 210, height: 100 }, pixelsPerMm });
+      return [...host(fixture).querySelectorAll('.across')].map((tick) => tick.textContent!);
+    };
+    expect(await numbers(1)).toEqual(['0', '100', '200']);
+    expect(await numbers(2)).toEqual(['0', '50', '100', '150', '200']);
+  });
+});
+
+describe('settings for several sheets', () => {
+  it('send only what was set', async () => {
+    const fixture = await show(SeveralPanel, { sheets: [sheet('1:50'), { ...sheet('1:50'), id: 'other' }] });
+    const store = TestBed.inject(MockStore);
+    const sent: unknown[] = [];
+    store.scannedActions$.subscribe((action) => sent.push(action));
+    const button = [...host(fixture).querySelectorAll('button')].at(-1)!;
+    expect(button.disabled).toBe(true);
+    enter(field(fixture, 'Scale'), 'half');
+    await fixture.whenStable();
+    expect(button.disabled).toBe(true);
+    enter(field(fixture, 'Scale'), '1:200');
+    await fixture.whenStable();
+    press(fixture, 'Set on 2 sheets');
+    expect(sent.at(-1)).toMatchObject({ change: { ids: [sheet('1:50').id, 'other'], set: { scale: '1:200' } } });
+  });
+});
+
+describe('named windows of a drawing', () => {
+  const stair: NamedWindow = { name: 'Stair B', window: [0, 0, 1, 2] };
+
+  it('are kept under a name that is free, taken up, and removed', async () => {
+    const fixture = await show(NamedWindows, { windows: [stair], drawn: [5, 5, 9, 9] });
+    const changes: NamedWindow[][] = [];
+    const taken: NamedWindow[] = [];
+    fixture.componentInstance.changed.subscribe((windows) => changes.push(windows));
+    fixture.componentInstance.takenUp.subscribe((window) => taken.push(window));
+    const name = host(fixture).querySelector('input')!;
+    enter(name, 'stair b');
+    await fixture.whenStable();
+    expect(host(fixture).textContent).toContain('There is a window of that name already.');
+    enter(name, 'Lift');
+    await fixture.whenStable();
+    press(fixture, 'Keep');
+    press(fixture, 'Stair B');
+    host(fixture).querySelector<HTMLButtonElement>('[aria-label="Remove window Stair B"]')!.click();
+    expect(changes).toEqual([[stair, { name: 'Lift', window: [5, 5, 9, 9] }], []]);
+    expect(taken).toEqual([stair]);
+  });
+});
