@@ -49,6 +49,7 @@ const placed = { id: 'v', scale: 1 / 100, box: { xmin: 100, ymin: 50, xmax: 180,
 const drawing = {
   id: 'd',
   name: 'd.dxf',
+  version: 3,
   layers: [
     { name: 'A-WALL', colour: 0, visible: true },
     { name: 'A-FURN', colour: 0, visible: true },
@@ -94,6 +95,17 @@ describe('what is said of a view', () => {
     expect(changes).toEqual([]);
     enter(field(fixture, 'Turned'), '0');
     expect(changes[0]).not.toHaveProperty('rotation');
+  });
+
+  it('says whether it is live, held or out of date, and changes that', async () => {
+    const { fixture, changes } = await panel();
+    expect(host(fixture).textContent).toContain('It is live: it follows d.dxf.');
+    press(fixture, 'Hold it at version 3');
+    TestBed.resetTestingModule();
+    const old = await panel({ held: 2 });
+    expect(host(old.fixture).textContent).toContain('Held at version 2, out of date.');
+    press(old.fixture, 'Follow the drawing');
+    expect([...changes, ...old.changes]).toEqual([{ ...view, held: 3 }, view]);
   });
 
   it('shows visible layers, to be left out of this view alone', async () => {

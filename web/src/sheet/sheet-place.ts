@@ -95,7 +95,7 @@ export class SheetPlace {
       ]),
     ),
   );
-  /** The drawing and window that a view is to be added of. */
+  /** The drawing, and the window or layout of it, that a view is to be added of. */
   protected readonly wanted = signal('');
   protected readonly wantedWindow = signal('');
   protected readonly wantedDrawing = computed(() => this.drawingEntities()[this.wanted()] ?? null);
@@ -150,17 +150,24 @@ export class SheetPlace {
     if (view) this.changeView(movedTo(view, x, y));
   }
 
+  protected choose(drawing: string): void {
+    this.wanted.set(drawing);
+    this.wantedWindow.set('');
+  }
+
+  /** Adds a view of a drawing: of its model, or of a `window …` or `layout …` of that name. */
   protected add(drawing: string, window: string): void {
     const info = this.drawingEntities()[drawing];
     const sheet = this.shown();
     if (!info || !sheet) return;
     const taken = new Set(sheet.views.map(({ id }) => id));
     const id = Array.from({ length: taken.size + 1 }, (_, i) => `v${i + 1}`).find((name) => !taken.has(name))!;
-    const named = info.windows.find(({ name }) => name === window);
+    const named = info.windows.find(({ name }) => `window ${name}` === window);
+    const layout = info.layouts.find(({ name }) => `layout ${name}` === window);
     const view: View = {
       id,
       drawing,
-      space: 'model',
+      space: layout?.name ?? 'model',
       window: named?.window ?? 'extents',
       scale: 'fit',
       at: 'centre',

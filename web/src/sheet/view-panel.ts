@@ -72,6 +72,14 @@ export class ViewPanel {
     if (label.trim() !== this.view().label) this.changed.emit({ ...this.view(), label: label.trim() });
   }
 
+  /** Keeps what it shows at a version, or follows the drawing. */
+  protected hold(version: number | null): void {
+    const view = { ...this.view() };
+    if (version === null) delete view.held;
+    else view.held = version;
+    this.changed.emit(view);
+  }
+
   protected centre(): void {
     this.changed.emit({ ...this.view(), at: 'centre' });
   }
