@@ -1,9 +1,9 @@
 // Measures writing and reading in one run, beside other tools; prints ratios and peak memory.
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { rmSync } from 'node:fs';
 import { join, dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { ownFolder } from './lib/own-folder.mjs';
 import { ensureDebian, ensureNpm, FOR_TESTING } from './lib/packages.mjs';
 import { runMain } from './lib/say.mjs';
 
@@ -16,7 +16,7 @@ await runMain(async () => {
   await buildNode();
   const bench = (...args) => spawnSync(process.execPath, [join(DIST, 'bench.mjs'), ...args], { stdio: 'inherit' });
   process.exitCode = bench().status ?? 1;
-  const folder = mkdtempSync(join(tmpdir(), 'folvex-bench-'));
+  const folder = ownFolder('folvex-bench-');
   try {
     const sample = join(folder, 'bench.dxf');
     bench('sample', sample);

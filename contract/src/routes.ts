@@ -22,6 +22,7 @@ export const ROUTES = {
   sheetsRemoved: '/api/projects/:project/sheets/removed',
   sheet: '/api/projects/:project/sheets/:sheet',
   sheetFacts: '/api/projects/:project/sheets/:sheet/facts',
+  history: '/api/projects/:project/history',
   undo: '/api/projects/:project/undo',
   redo: '/api/projects/:project/redo',
   sheetPage: '/api/projects/:project/sheets/:sheet/page',

@@ -138,6 +138,9 @@ describe('a view at a scale', () => {
   it.each([
     [0, 3],
     [128, 1],
+    // Closed: a fourth side back to the start.
+    [1, 4],
+    [129, 1],
   ])('begins dashes anew at the corners of a polyline unless it is flagged %d', (flags, pieces) => {
     const corner = (x: number, y: number): string => groups([10, x], [20, y]);
     const bent = groups([0, 'LWPOLYLINE'], [8, '0'], [6, 'DASHED'], [70, flags]) + corner(0, 0);

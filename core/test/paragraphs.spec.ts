@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { composeSheet, PageBuilder, placeView, type Drawing, type PageText, type Sheet } from '../src/index';
 import { scaling } from '../src/geometry/affine';
+import { textAdvance } from '../src/text/layout';
 import { dxf, groups, read } from './dxf';
 import { FONTS } from './fonts';
 
@@ -21,6 +22,8 @@ const placed = (raw: string, ...more: [number, string | number][]): PageText[] =
       .drawing,
   );
 const xs = (texts: PageText[]): [string, number][] => texts.map(({ text, x }) => [text.trim(), Math.round(x) / 100]);
+/** Width of a text over the size of its letters. */
+const widthOf = (text: string): number => textAdvance(FONTS, 'sans', text);
 const end = ({ x, advance, a }: PageText): number => (x + advance * a) / 100;
 
 describe('columns and R12 viewports written by ezdxf', () => {
@@ -83,6 +86,13 @@ describe('paragraphs', () => {
     const [, centred, right] = placed('\\pt,c10,r20;a^Ibollard^Irail');
     expect((centred!.x / 100 + end(centred!)) / 2).toBeCloseTo(200, 1);
     expect(end(right!)).toBeCloseTo(300, 1);
+  });
+
+  it('that are flush right stand by their letters, not by the space they break at', () => {
+    // `alpha` and `beta` each on a line of its own, 60 wide.
+    const texts = placed('\\pqr;{\\C1;alpha} beta', [41, 60]);
+    const rights = texts.map((text) => (text.x + widthOf(text.text.trimEnd()) * text.size * text.a) / 100);
+    for (const right of rights) expect(right).toBeCloseTo(160, 1);
   });
 
   it('are aligned within the width of the text', () => {

@@ -1,4 +1,4 @@
-import { areaForViews, movedTo, rescaled, snapped, type View } from '../src/index';
+import { areaForViews, expectedPlacing, movedTo, rescaled, snapped, type View } from '../src/index';
 
 const view: View = {
   id: 'v',
@@ -19,11 +19,25 @@ describe('placing a view', () => {
 
   it('keeps its middle when its scale changes', () => {
     // 80 × 40 mm at 1:100 are 160 × 80 at 1:50; the middle stays at 140, 70.
-    expect(rescaled(view, box(100, 50, 180, 90), 1 / 100, '1:50')).toMatchObject({ scale: '1:50', at: [60, 30] });
+    expect(rescaled(view, { box: box(100, 50, 180, 90), scale: 1 / 100 }, '1:50')).toMatchObject({
+      scale: '1:50',
+      at: [60, 30],
+    });
     // 1/4" = 1'-0" is 1:48.
-    expect(rescaled(view, box(100, 50, 180, 90), 1 / 48, `1/4" = 1'-0"`)).toMatchObject({ at: [100, 50] });
-    expect(rescaled({ ...view, at: 'centre' }, box(0, 0, 80, 40), 1 / 100, '1:50').at).toBe('centre');
-    expect(rescaled(view, box(0, 0, 80, 40), 1 / 100, 'fit')).toEqual({ ...view, scale: 'fit' });
+    expect(rescaled(view, { box: box(100, 50, 180, 90), scale: 1 / 48 }, `1/4" = 1'-0"`)).toMatchObject({
+      at: [100, 50],
+    });
+    expect(rescaled({ ...view, at: 'centre' }, { box: box(0, 0, 80, 40), scale: 1 / 100 }, '1:50').at).toBe('centre');
+    expect(rescaled(view, { box: box(0, 0, 80, 40), scale: 1 / 100 }, 'fit')).toEqual({ ...view, scale: 'fit' });
+  });
+
+  it('is expected where it was put and as large as its scale makes it, before it is composed again', () => {
+    const composed = { scale: 1 / 100, box: box(100, 50, 180, 90) };
+    expect(expectedPlacing(view, composed)).toEqual(composed);
+    const moved = { ...view, at: [10, 20] as [number, number], scale: '1:50' };
+    expect(expectedPlacing(moved, composed)).toEqual({ scale: 1 / 50, box: box(10, 20, 170, 100) });
+    expect(expectedPlacing({ ...view, at: 'centre', scale: '1:200' }, composed).box).toEqual(box(120, 60, 160, 80));
+    expect(expectedPlacing({ ...view, scale: 'fit' }, composed)).toEqual(composed);
   });
 
   it('stands on edges and middles of others within reach, the nearest of them', () => {

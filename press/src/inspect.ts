@@ -1,6 +1,7 @@
 import {
   inkPage,
   judgeUnit,
+  MINIATURE,
   MM_PER_UNIT,
   packPage,
   PageBuilder,
@@ -45,10 +46,6 @@ export interface InspectedDrawing {
   /** Packed page that shows the model, for a miniature; null when nothing is visible. */
   miniature: Uint8Array<ArrayBuffer> | null;
 }
-
-/** Longer side of a miniature's page, mm. */
-const MINIATURE_MM = 120;
-const MARGIN_MM = 3;
 
 /** Reads a drawing and says what is in it. */
 export async function inspectDrawing(
@@ -97,10 +94,10 @@ function fontsOf(drawing: Drawing): DrawingFacts['fonts'] {
 
 function miniature(drawing: Drawing, extents: Box): Uint8Array<ArrayBuffer> {
   const longest = longerSide(extents) || 1;
-  const scale = (MINIATURE_MM - 2 * MARGIN_MM) / longest;
-  const size = (length: number): number => length * scale + 2 * MARGIN_MM;
+  const scale = (MINIATURE.longestMm - 2 * MINIATURE.marginMm) / longest;
+  const size = (length: number): number => length * scale + 2 * MINIATURE.marginMm;
   const builder = new PageBuilder(size(boxes.width(extents)), size(boxes.height(extents)));
-  const map = windowToPaper(extents, MM_PER_UNIT.mm, scale, MARGIN_MM, MARGIN_MM);
+  const map = windowToPaper(extents, MM_PER_UNIT.mm, scale, MINIATURE.marginMm, MINIATURE.marginMm);
   const clip = { xmin: 0, ymin: 0, xmax: size(boxes.width(extents)), ymax: size(boxes.height(extents)) };
   placeView(builder, shippedFonts(), drawing, drawing.spaces[0]!.entities, map, clip, new Set());
   return packPage(inkPage(builder.build(), 'full'));

@@ -42,6 +42,14 @@ describe('edits of sheets', () => {
     expect([none.status, none.body.problem.code]).toEqual([409, 'edit.none']);
   });
 
+  it('that change nothing are none', async () => {
+    const { history } = await project();
+    const { id, title } = await firstSheet();
+    expect((await change(id, { title })).status).toBe(200);
+    const now = await request(server.app).get(path(ROUTES.history, { project: server.project }));
+    expect(now.body).toEqual(history);
+  });
+
   it('cover sheets that were made and removed', async () => {
     const { drawings, sheets } = await project();
     const wanted = { drawing: drawings[0]!.id, number: 'U-1', title: '', group: '', scale: 'fit' };

@@ -245,3 +245,26 @@ describe('what a sheet could not show', () => {
     }
   });
 });
+
+describe('a sheet that a newer version made impossible', () => {
+  it('is mended by a change of several sheets at once', async () => {
+    const long = (mm: number): string => dxf(`0\nLINE\n8\n0\n10\n0\n20\n0\n11\n${mm}\n21\n0\n`);
+    const drawing = await added(long(10_000), 'grows.dxf');
+    const made = await sheetOf(drawing.id, 'G-1');
+    const at = path(ROUTES.sheet, { project: server.project, sheet: made.id });
+    await request(server.app)
+      .patch(at)
+      .send({ views: made.views.map((view) => ({ ...view, scale: 'fit' })) });
+    const newer = await send(long(1e9), 'grows.dxf');
+    if (newer.outcome !== 'newer') throw new Error(newer.outcome);
+    await answer({ offered: newer.offered, as: 'version', drawing: drawing.id });
+    const facts = path(ROUTES.sheetFacts, { project: server.project, sheet: made.id });
+    // No standard scale fits a thousand kilometres on the paper.
+    expect((await request(server.app).get(facts)).body.problem.code).toBe('sheet.fit');
+    await request(server.app)
+      .post(path(ROUTES.sheetsChanged, { project: server.project }))
+      .send({ ids: [made.id], set: { scale: '1:100000' } });
+    const { body } = await request(server.app).get(facts);
+    expect((body as SheetFacts).views[0]!.scale).toBeCloseTo(1e-5, 10);
+  });
+});

@@ -37,6 +37,11 @@ export function rotation(radians: number): Affine {
   return { a: cos, b: sin, c: -sin, d: cos, e: 0, f: 0 };
 }
 
+/** Turns counter-clockwise by `radians` about a point. */
+export function rotationAbout(radians: number, x: number, y: number): Affine {
+  return compose(compose(translation(x, y), rotation(radians)), translation(-x, -y));
+}
+
 export function apply(m: Affine, x: number, y: number): [number, number] {
   return [m.a * x + m.c * y + m.e, m.b * x + m.d * y + m.f];
 }

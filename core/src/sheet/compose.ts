@@ -1,4 +1,4 @@
-import { compose, rotation, translation, type Affine } from '../geometry/affine';
+import { compose, rotationAbout, translation, type Affine } from '../geometry/affine';
 import { expanded, height, mappedBox, width, type Box } from '../geometry/box';
 import { Path } from '../geometry/path';
 import { spaceOf, type Drawing, type Space } from '../drawing/model';
@@ -196,9 +196,7 @@ function sizeView(view: View, { sheet, source, fonts }: ComposeInput): SizedView
 
 /** Turns a drawing about the middle of a window, as a view has it. */
 function turned({ rotation: degrees = 0 }: View, { xmin, ymin, xmax, ymax }: Box): Affine {
-  const [x, y] = [(xmin + xmax) / 2, (ymin + ymax) / 2];
-  const turn = rotation((degrees * Math.PI) / 180);
-  return compose(compose(translation(x, y), turn), translation(-x, -y));
+  return rotationAbout((degrees * Math.PI) / 180, (xmin + xmax) / 2, (ymin + ymax) / 2);
 }
 
 /** The box around all that is visible, once it is turned. */

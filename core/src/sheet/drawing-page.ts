@@ -6,6 +6,9 @@ import type { FontSet } from '../text/layout';
 import { extentsOf, type Extents } from './extents';
 import { placeView, windowToPaper } from './place-view';
 
+/** Longer side of the page of a miniature, and its margin, mm. */
+export const MINIATURE = { longestMm: 120, marginMm: 3 } as const;
+
 /** A space of a drawing as one large page, to be looked at closely. */
 export interface DrawingPage {
   page: Page;

@@ -1,4 +1,4 @@
-import { apply, compose, rotation, translation } from '../geometry/affine';
+import { apply, rotationAbout } from '../geometry/affine';
 import type { Drawing } from '../drawing/model';
 import type { FoundFrame } from './frames';
 import { walk } from './walk';
@@ -63,8 +63,7 @@ function textsOf(drawing: Drawing): Text[] {
 /** Texts whose anchor lies in a frame, the nearest to its lower right corner first. */
 function textsInside({ window, rotation: degrees = 0 }: FoundFrame, texts: readonly Text[]): Inside[] {
   const [xmin, ymin, xmax, ymax] = window;
-  const [mx, my] = [(xmin + xmax) / 2, (ymin + ymax) / 2];
-  const upright = compose(compose(translation(mx, my), rotation((degrees * Math.PI) / 180)), translation(-mx, -my));
+  const upright = rotationAbout((degrees * Math.PI) / 180, (xmin + xmax) / 2, (ymin + ymax) / 2);
   return texts
     .flatMap(({ text, x, y, height }) => {
       const [tx, ty] = apply(upright, x, y);

@@ -11,12 +11,29 @@ export function movedTo(view: View, x: number, y: number): View {
   return { ...view, at: [place(x), place(y)] };
 }
 
-/** A view at another scale, as typed, its middle staying where it is on the paper; `box` is where it lies at `scale`. */
-export function rescaled(view: View, box: Box, scale: Scale, typed: string): View {
+/** Where a view lies on the paper, mm, and at which scale. */
+export interface Placing {
+  scale: Scale;
+  box: Box;
+}
+
+/**
+ * Where a view will lie, from where it lay when it was composed last: its place and scale may have been changed since. A
+ * centred one keeps its middle. What only composing tells (how large a fitted view comes out) stays as it was.
+ */
+export function expectedPlacing(view: View, composed: Placing): Placing {
+  const { box } = composed;
+  const scale = parseScale(view.scale) ?? composed.scale;
+  const [w, h] = [width(box), height(box)].map((side) => (side * scale) / composed.scale) as [number, number];
+  const [x, y] = view.at === 'centre' ? [(box.xmin + box.xmax - w) / 2, (box.ymin + box.ymax - h) / 2] : view.at;
+  return { scale, box: { xmin: x, ymin: y, xmax: x + w, ymax: y + h } };
+}
+
+/** A view at another scale, as typed, its middle staying where it is on the paper. */
+export function rescaled(view: View, { box, scale }: Placing, typed: string): View {
   const wanted = parseScale(typed);
   // How large a fitted view comes out is known only once it is composed: it keeps its place or its centring.
-  if (wanted === undefined) return { ...view, scale: typed };
-  if (view.at === 'centre') return { ...view, scale: typed };
+  if (wanted === undefined || view.at === 'centre') return { ...view, scale: typed };
   const factor = wanted / scale;
   const x = (box.xmin + box.xmax - width(box) * factor) / 2;
   const y = (box.ymin + box.ymax - height(box) * factor) / 2;

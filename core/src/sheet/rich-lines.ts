@@ -120,6 +120,7 @@ class Breaker {
     const lines: Line[] = [];
     const align = entity.horizontal === 'right' || entity.horizontal === 'centre' ? entity.horizontal : 'left';
     const end = (): void => {
+      this.trimEnd();
       this.settleTab();
       const height = Math.max(
         em * EMPTY_LINE,
@@ -166,6 +167,14 @@ class Breaker {
       last.width += piece.width;
     } else this.pieces.push({ ...piece, x: this.x });
     this.x = this.pieces.at(-1)!.x + this.pieces.at(-1)!.width;
+  }
+
+  /** The space behind the last word of a line takes no room: what is centred or flush right stands by its letters. */
+  private trimEnd(): void {
+    const last = this.pieces.at(-1);
+    if (!last?.text.endsWith(' ') || last.x + last.width !== this.x) return;
+    last.width = this.piece(last.span, last.text.trimEnd()).width;
+    this.x = last.x + last.width;
   }
 
   /** Moves on to the next tab stop; beyond the last one, to the next multiple of the standard distance. */

@@ -98,14 +98,7 @@ function polylinePath(path: Path, polyline: PolylineEntity, map: Affine): void {
 
 /** Writes each segment of a polyline by itself, mapped, so that dashes begin anew at its corners. */
 export function segmentsPath(path: Path, { vertices, closed }: PolylineEntity, map: Affine): void {
-  const count = vertices.length / POLYLINE_STRIDE;
-  for (let i = 0; i < (closed ? count : count - 1); i++) {
-    const next = ((i + 1) % count) * POLYLINE_STRIDE;
-    const pair = new Float64Array(2 * POLYLINE_STRIDE);
-    pair.set(vertices.subarray(i * POLYLINE_STRIDE, (i + 1) * POLYLINE_STRIDE));
-    pair.set(vertices.subarray(next, next + POLYLINE_STRIDE), POLYLINE_STRIDE);
-    vertexPath(path, pair, POLYLINE_STRIDE, false, map);
-  }
+  vertexPath(path, vertices, POLYLINE_STRIDE, closed, map, true);
 }
 
 /** Writes the loops of a filled area, mapped, into a path. */
@@ -146,7 +139,15 @@ export function taperedPath(path: Path, polyline: PolylineEntity, map: Affine): 
   }
 }
 
-function vertexPath(path: Path, values: Float64Array, stride: number, closed: boolean, map: Affine): void {
+/** Writes vertices of x, y, bulge and more; `apart` begins a piece of its own with each segment. */
+function vertexPath(
+  path: Path,
+  values: Float64Array,
+  stride: number,
+  closed: boolean,
+  map: Affine,
+  apart = false,
+): void {
   const count = Math.floor(values.length / stride);
   if (count === 0) return;
   path.moveTo(...apply(map, values[0]!, values[1]!));
@@ -155,13 +156,14 @@ function vertexPath(path: Path, values: Float64Array, stride: number, closed: bo
     const to = ((i + 1) % count) * stride;
     const [x0, y0, bulge] = [values[at]!, values[at + 1]!, values[at + 2]!];
     const [x1, y1] = [values[to]!, values[to + 1]!];
+    if (apart && i > 0) path.moveTo(...apply(map, x0, y0));
     const arc = bulgeArc(x0, y0, x1, y1, bulge);
     if (arc) {
       const { u, v, centre } = circleUnder(map, arc.cx, arc.cy, arc.radius);
       arcTo(path, centre, u, v, arc.start, arc.start + arc.sweep);
-    } else if (to !== 0 || !closed) path.lineTo(...apply(map, x1, y1));
+    } else if (to !== 0 || !closed || apart) path.lineTo(...apply(map, x1, y1));
   }
-  if (closed) path.close();
+  if (closed && !apart) path.close();
 }
 
 function circleUnder(

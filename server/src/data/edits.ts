@@ -1,5 +1,6 @@
+import { isDeepStrictEqual } from 'node:util';
 import { and, asc, desc, eq, sql } from 'drizzle-orm';
-import type { EditHistory } from '@folvex/contract';
+import type { EditHistory, EditStep } from '@folvex/contract';
 import { ProblemError, type Sheet } from '@folvex/core';
 import type { Database } from './database';
 import { edits, packages, sheets } from './schema';
@@ -10,17 +11,12 @@ export interface SheetEdit {
   after: Sheet | null;
 }
 
-/** What a step back or forward changed. */
-export interface Stepped {
-  words: string;
-  sheets: Sheet[];
-  removed: string[];
-}
-
+type Way = 'undo' | 'redo';
 type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
 
 /** Does an edit and remembers it; all of it or, with a `ProblemError`, nothing. What was undone cannot be redone then. */
-export async function edit(db: Database, projectId: string, words: string, changes: SheetEdit[]): Promise<void> {
+export async function edit(db: Database, projectId: string, words: string, wanted: SheetEdit[]): Promise<void> {
+  const changes = wanted.filter(({ before, after }) => !isDeepStrictEqual(plain(before), plain(after)));
   if (changes.length === 0) return;
   await db.transaction(async (tx) => {
     await lock(tx, projectId);
@@ -31,7 +27,7 @@ export async function edit(db: Database, projectId: string, words: string, chang
 }
 
 /** Takes the last edit back, or does the last one that was taken back again; undefined where there is none. */
-export async function step(db: Database, projectId: string, way: 'undo' | 'redo'): Promise<Stepped | undefined> {
+export async function step(db: Database, projectId: string, way: Way): Promise<Omit<EditStep, 'history'> | undefined> {
   return db.transaction(async (tx) => {
     await lock(tx, projectId);
     const [last] = await nextOf(tx, projectId, way);
@@ -56,7 +52,7 @@ export async function historyOf(db: Database, projectId: string): Promise<EditHi
   return { undo: undo?.words ?? null, redo: redo?.words ?? null };
 }
 
-function nextOf(db: Pick<Database, 'select'>, projectId: string, way: 'undo' | 'redo') {
+function nextOf(db: Pick<Database, 'select'>, projectId: string, way: Way) {
   const order = way === 'undo' ? desc(edits.id) : asc(edits.id);
   const of = and(eq(edits.projectId, projectId), eq(edits.undone, way === 'redo'));
   return db.select().from(edits).where(of).orderBy(order).limit(1);
@@ -65,6 +61,11 @@ function nextOf(db: Pick<Database, 'select'>, projectId: string, way: 'undo' | '
 /** Edits of one project are done one after the other. */
 async function lock(tx: Transaction, projectId: string): Promise<void> {
   await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${`edits ${projectId}`}))`);
+}
+
+/** A sheet as it is stored: what is undefined is not there. */
+function plain(sheet: Sheet | null): unknown {
+  return JSON.parse(JSON.stringify(sheet)) as unknown;
 }
 
 function turnedRound({ before, after }: SheetEdit): SheetEdit {

@@ -121,6 +121,12 @@ export function sheetRoutes(services: Services): Router {
       response.json(changed);
     }),
   );
+  router.get(
+    ROUTES.history,
+    handler(async (request, response) => {
+      response.json(await historyOf(db, parameter(request, 'project')));
+    }),
+  );
   for (const way of ['undo', 'redo'] as const) {
     router.post(
       ROUTES[way],

@@ -1,5 +1,5 @@
 import type { ManyChange, SheetFacts } from '@folvex/contract';
-import { numbersFrom, rescaled, type Sheet } from '@folvex/core';
+import { numbersFrom, ProblemError, rescaled, type Sheet } from '@folvex/core';
 import type { SheetEdit } from '../data/edits';
 import type { Services } from '../http/services';
 import { pageOf } from './sheet-page';
@@ -13,22 +13,35 @@ export async function changeMany(
 ): Promise<SheetEdit[]> {
   const edits: SheetEdit[] = [];
   for (const before of sheets) {
-    const { facts } = await pageOf(services, projectId, before);
-    const told = JSON.parse((await services.store.read(facts)).toString()) as SheetFacts;
-    const after = changed(before, set, told);
+    // Where views lie matters only to a new scale; a sheet that cannot be made as it is may be mended by the change.
+    const placed = set.scale === undefined ? [] : await viewsOf(services, projectId, before);
+    const after = changed(before, set, placed);
     await pageOf(services, projectId, after);
     edits.push({ before, after });
   }
   return edits;
 }
 
-function changed(sheet: Sheet, { scale, paper, frame, ...plain }: ManyChange['set'], facts: SheetFacts): Sheet {
+async function viewsOf(services: Services, projectId: string, sheet: Sheet): Promise<SheetFacts['views']> {
+  const made = await pageOf(services, projectId, sheet).catch((error: unknown) => {
+    if (error instanceof ProblemError) return undefined;
+    throw error;
+  });
+  if (!made) return [];
+  return (JSON.parse((await services.store.read(made.facts)).toString()) as SheetFacts).views;
+}
+
+function changed(
+  sheet: Sheet,
+  { scale, paper, frame, ...plain }: ManyChange['set'],
+  placed: SheetFacts['views'],
+): Sheet {
   const always = { ...sheet, ...plain };
   if (sheet.from) return always;
   const views = sheet.views.map((view) => {
-    const placed = facts.views.find(({ id }) => id === view.id);
-    if (scale === undefined || !placed) return view;
-    return rescaled(view, placed.box, placed.scale, scale);
+    if (scale === undefined) return view;
+    const lay = placed.find(({ id }) => id === view.id);
+    return lay ? rescaled(view, lay, scale) : { ...view, scale };
   });
   return { ...always, views, ...(paper && { paper }), ...(frame && { frame }) };
 }
@@ -42,5 +55,5 @@ export function manyInWords(set: ManyChange['set'], count: number): string {
 export function copyOf(sheet: Sheet, id: string, taken: readonly Sheet[]): Sheet {
   const numbers = new Set(taken.map(({ number }) => number.toLowerCase()));
   const number = numbersFrom(sheet.number, taken.length + 2).find((one) => !numbers.has(one.toLowerCase()))!;
-  return { ...structuredClone(sheet), id, number };
+  return { ...sheet, id, number };
 }

@@ -20,7 +20,7 @@ const FIELD_WORDS: Readonly<Record<keyof SheetFields, string>> = {
 /** What a change is about, in words. */
 export function wordsOf(fields: Partial<SheetFields>, hold: SheetChange['hold']): string {
   const words = (Object.keys(fields) as (keyof SheetFields)[]).map((field) => FIELD_WORDS[field]);
-  return [...words, ...(hold ? ['held version'] : [])].join(' and ') || 'nothing';
+  return [...words, ...(hold ? ['held version'] : [])].join(' and ');
 }
 
 /** A sheet with some fields set; null means that there is none. */

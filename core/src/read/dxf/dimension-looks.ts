@@ -79,10 +79,10 @@ export function looksOfStyle(record: Record, standard: DimensionLooks): Dimensio
 /** The looks of one dimension: those of its style with its own in their place. */
 export function overridden(record: Record, style: DimensionLooks): DimensionLooks {
   const { from, to } = record.extended(APPLICATION);
-  const start = Array.from({ length: to - from }, (_, i) => from + i).find(
-    (i) => record.codes[i] === STRING && record.textAt(i).trim().toUpperCase() === LIST,
-  );
-  if (start === undefined) return style;
+  const begins = (i: number): boolean => record.codes[i] === STRING && record.textAt(i).trim().toUpperCase() === LIST;
+  let start = from;
+  while (start < to && !begins(start)) start++;
+  if (start === to) return style;
   const looks = { ...style };
   for (let i = start + 1; i + 1 < to; i++) {
     if (record.codes[i] !== INTEGER) continue;

@@ -9,6 +9,7 @@ import { spannedText } from './texts';
 type Point = readonly [x: number, y: number];
 
 const RADIANS = Math.PI / 180;
+const TURN = 2 * Math.PI;
 const KIND = 7;
 const [ALIGNED, ANGULAR, DIAMETER, RADIUS, ANGULAR_BY_POINTS, ORDINATE] = [1, 2, 3, 4, 5, 6];
 /** Of an ordinate dimension: it measures along x. */
@@ -259,8 +260,6 @@ function farther(a: Point, b: Point, vertex: Point, along: Point): Point {
   const end = ahead(a) > ahead(b) ? a : b;
   return ahead(end) > 0 ? end : vertex;
 }
-
-const TURN = 2 * Math.PI;
 
 /** An angle turned by half where text along it would stand on its head. */
 function readable(angle: number): number {

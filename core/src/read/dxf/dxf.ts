@@ -94,17 +94,7 @@ class DxfFile {
     for (const [name, entities] of this.drawnDimensions) {
       if (!this.blocks.has(name)) this.blocks.set(name, { name, baseX: 0, baseY: 0, entities });
     }
-    for (const [lineType, place] of this.names.withFigures) {
-      if (!this.names.usedLineTypes.has(lineType)) continue;
-      const { name } = this.names.lineTypes[lineType]!;
-      const sentence = `Line type ${name} has texts or figures along the line; its dashes are shown without them.`;
-      this.warnings.add('dxf.line-type', sentence, place);
-    }
-    for (const { index, place } of this.pictureAt.values()) {
-      if (this.pictures[index]!.linked) continue;
-      const sentence = 'A picture does not say in which file it lies; a crossed box stands for it.';
-      this.warnings.add('dxf.picture', sentence, place);
-    }
+    this.tellUnshown();
     return {
       name: this.name,
       format: this.header.format,
@@ -120,6 +110,21 @@ class DxfFile {
       pictures: this.pictures,
       references: [...this.references],
     };
+  }
+
+  /** Warnings of what only the end of the file settles. */
+  private tellUnshown(): void {
+    for (const [lineType, place] of this.names.withFigures) {
+      if (!this.names.usedLineTypes.has(lineType)) continue;
+      const { name } = this.names.lineTypes[lineType]!;
+      const sentence = `Line type ${name} has texts or figures along the line; its dashes are shown without them.`;
+      this.warnings.add('dxf.line-type', sentence, place);
+    }
+    for (const { index, place } of this.pictureAt.values()) {
+      if (this.pictures[index]!.linked) continue;
+      const sentence = 'A picture does not say in which file it lies; a crossed box stands for it.';
+      this.warnings.add('dxf.picture', sentence, place);
+    }
   }
 
   private layoutSpaces(): Space[] {
@@ -155,7 +160,7 @@ class DxfFile {
       if (word === 'ENDSEC') return;
       if (word === 'EOF') return this.groups.hold();
       this.record.read();
-      if (section === 'TABLES') readTableEntry(this.record, this.names, this.header.dimensions);
+      if (section === 'TABLES') readTableEntry(this.record, this.names);
       else if (section === 'BLOCKS' && word === 'BLOCK') this.block();
       else if (section === 'OBJECTS' && word === 'LAYOUT') this.layout();
       else if (section === 'OBJECTS' && word === 'SORTENTSTABLE') this.order();

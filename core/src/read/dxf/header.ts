@@ -55,16 +55,16 @@ export class Header {
         this.pointStyle.size = groups.number() || 0;
         break;
       case '$PLIMMIN':
-        this.limit(code / 10 - 1, groups.number());
+        if (code === 10 || code === 20) this.limit(code / 10 - 1, groups.number());
         break;
       case '$PLIMMAX':
-        this.limit(code / 10 + 1, groups.number());
+        if (code === 10 || code === 20) this.limit(code / 10 + 1, groups.number());
         break;
     }
   }
 
   private limit(index: number, value: number): void {
-    if (index in this.paperLimits && Math.abs(value) < LARGEST_LIMIT) this.paperLimits[index] = value;
+    if (Math.abs(value) < LARGEST_LIMIT) this.paperLimits[index] = value;
   }
 }
 

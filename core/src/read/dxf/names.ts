@@ -24,7 +24,7 @@ export class NameTables {
   private readonly lineTypeAt = new Map<string, number>([['continuous', 0]]);
   private readonly textStyleAt = new Map<string, number>([['standard', 0]]);
 
-  constructor(private readonly standardDimensions: DimensionLooks) {}
+  constructor(readonly standardDimensions: DimensionLooks) {}
 
   layer(name: string): number {
     const written = this.layerAsWritten.get(name);

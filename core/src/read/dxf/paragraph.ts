@@ -11,9 +11,13 @@ const ALIGNMENTS: Readonly<{ [letter: string]: Paragraph['align'] }> = {
   d: 'left',
 };
 const MOST_COLUMNS = 100;
+/** Codes of the embedded object: kind of columns, one height for all, whether that holds, a height each. */
+const [KIND, DEFINED, AUTO, REVERSED, HEIGHT] = [71, 41, 73, 74, 46];
+const STATIC = 1;
+const NUMBERS = new Set([KIND, DEFINED, AUTO, REVERSED, 42, 44, 45, 72]);
 
 /**
- * What `\\p` says, such as `i-3,l3,t3,c8,r12` or `qc`: indent of the first line, from the left, from the right; alignment
+ * What `\p` says, such as `i-3,l3,t3,c8,r12` or `qc`: indent of the first line, from the left, from the right; alignment
  * (`j`, justified, is shown flush left); tab stops, the rest of the list. An asterisk resets. What it leaves out stays.
  */
 export function paragraphOf(argument: string, now: Paragraph = PLAIN): Paragraph {
@@ -67,8 +71,3 @@ export function columnsOf(record: Record): TextColumns | undefined {
     rightToLeft: value(REVERSED) !== 0,
   };
 }
-
-/** Codes of the embedded object: kind of columns, one height for all, whether that holds, a height each. */
-const [KIND, DEFINED, AUTO, REVERSED, HEIGHT] = [71, 41, 73, 74, 46];
-const STATIC = 1;
-const NUMBERS = new Set([KIND, DEFINED, AUTO, REVERSED, 42, 44, 45, 72]);

@@ -1,6 +1,6 @@
 import { colourFromIndex } from '../../drawing/colours';
 import { WEIGHT_DEFAULT } from '../../drawing/model';
-import { looksOfStyle, type DimensionLooks } from './dimension-looks';
+import { looksOfStyle } from './dimension-looks';
 import { opacityFrom } from './entities';
 import { NEVER_PLOTS, type NameTables } from './names';
 import type { Record } from './record';
@@ -10,14 +10,14 @@ const WITH_FIGURE = 2 | 4;
 const TRUE_COLOUR = 0xffffff;
 
 /** Takes an entry of the TABLES section over. */
-export function readTableEntry(record: Record, names: NameTables, dimensions: DimensionLooks): void {
+export function readTableEntry(record: Record, names: NameTables): void {
   const name = record.text(2);
   if (record.type === 'BLOCK_RECORD') names.setBlockHandle(record.text(5), name);
   if (!name) return;
   if (record.type === 'LTYPE') readLineType(record, name, names);
   else if (record.type === 'STYLE') {
     names.setTextStyle({ name, font: record.text(3), widthFactor: record.number(41, 1) || 1 });
-  } else if (record.type === 'DIMSTYLE') names.setDimensionStyle(name, looksOfStyle(record, dimensions));
+  } else if (record.type === 'DIMSTYLE') names.setDimensionStyle(name, looksOfStyle(record, names.standardDimensions));
   else if (record.type === 'LAYER') readLayer(record, name, names);
 }
 
