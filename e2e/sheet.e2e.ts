@@ -17,6 +17,14 @@ test('a view is moved, scaled, turned and taken back; the sheet on paper follows
   await page.keyboard.press('Shift+ArrowRight');
   await expect(left).toHaveValue(String(Math.round((before + 10) * 100) / 100));
 
+  // Pressed quickly, each counts, though the server answers one after the other.
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
+  await expect(left).toHaveValue(String(Math.round((before + 13) * 100) / 100));
+  await expect(page.getByText('Saving …')).toHaveCount(0);
+  await expect(left).toHaveValue(String(Math.round((before + 13) * 100) / 100));
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: /^Take back/ }).click();
+  await expect(left).toHaveValue(String(Math.round((before + 10) * 100) / 100));
+
   // Its middle stays where it is when its scale changes.
   const width = async (): Promise<number> => Number(await views.first().getAttribute('width'));
   const middle = async (): Promise<number> => Number(await views.first().getAttribute('x')) + (await width()) / 2;
@@ -30,7 +38,7 @@ test('a view is moved, scaled, turned and taken back; the sheet on paper follows
 
   await page.getByLabel('Turned, degrees').fill('90');
   await page.getByLabel('Turned, degrees').press('Enter');
-  await expect(page.getByRole('button', { name: /^Take back the last change/ })).toBeEnabled();
+  await expect(page.getByRole('button', { name: /^Take back views of A-102/ })).toBeEnabled();
 
   // A scale that is none is refused with the reason; what was there stays.
   await scale.fill('half');
@@ -89,4 +97,10 @@ test('several sheets are set in one step and taken back in one; a copy gets the 
   await tile('A-102').click();
   await page.getByRole('button', { name: 'Copy it under the next number' }).click();
   await expect(tile('A-103')).toContainText('Upper floor plan');
+  await tile('A-103').click();
+  await page.getByRole('button', { name: 'Remove A-103 from the project' }).click();
+  await expect(tile('A-103')).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText('Taken back: removal of A-103')).toBeVisible();
+  await expect(tile('A-103')).toHaveCount(1);
 });

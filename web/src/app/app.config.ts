@@ -6,6 +6,7 @@ import { inject, provideAppInitializer } from '@angular/core';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
+import * as editEffects from '../state/edit.effects';
 import * as effects from '../state/project.effects';
 import { projectFeature } from '../state/project.reducer';
 import { ROUTES } from './routes';
@@ -16,7 +17,7 @@ export const appConfig: ApplicationConfig = {
     provideHttpClient(),
     provideRouter(ROUTES, withComponentInputBinding()),
     provideStore({ [projectFeature.name]: projectFeature.reducer }),
-    provideEffects(effects),
+    provideEffects(effects, editEffects),
     provideAppInitializer(() => {
       inject(MatIconRegistry).setDefaultFontSetClass('material-symbols-outlined');
     }),

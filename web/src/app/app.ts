@@ -1,18 +1,26 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIcon } from '@angular/material/icon';
 import { MatProgressBar } from '@angular/material/progress-bar';
-import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
+import { filter, map } from 'rxjs';
 import { EditActions, ProjectActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
+import { SheetEditor } from '../state/sheet-editor';
 import { selectOpenRun } from '../state/project.selectors';
 import { Notice } from '../ui/notice';
 import { RunEndNotice } from './run-end-notice';
 import { PLACES } from './routes';
 import { Shortcuts } from './shortcuts';
 
+const STEPS = [
+  { way: 'undo', words: 'Take back' },
+  { way: 'redo', words: 'Do again' },
+] as const;
+const COMPOSING = /^\/(gather|sheets)\b/;
 const LIGHT_KEY = 'folvex.light';
 
 /** The frame around every place: the rail, what runs in the background, notices. */
@@ -34,6 +42,20 @@ export class App {
   protected readonly loadProblem = this.store.selectSignal(projectFeature.selectLoadProblem);
   protected readonly refusal = this.store.selectSignal(projectFeature.selectRefusal);
   protected readonly history = this.store.selectSignal(projectFeature.selectHistory);
+  protected readonly lastStep = this.store.selectSignal(projectFeature.selectLastStep);
+  protected readonly editing = this.store.selectSignal(projectFeature.selectEditing);
+  private readonly editor = inject(SheetEditor);
+  protected readonly unsent = this.editor.unsent;
+  protected readonly steps = STEPS;
+  private readonly address = toSignal(
+    this.router.events.pipe(
+      filter((event) => event instanceof NavigationEnd),
+      map((event) => event.urlAfterRedirects),
+    ),
+    { initialValue: '' },
+  );
+  /** True in the places where sheets are made and changed, which is what can be taken back. */
+  protected readonly composing = computed(() => COMPOSING.test(this.address()));
   protected readonly openRun = this.store.selectSignal(selectOpenRun);
   protected readonly runShare = computed(() => {
     const run = this.openRun();
@@ -48,7 +70,11 @@ export class App {
     this.store.dispatch(ProjectActions.applicationOpened());
   }
 
-  protected step(way: 'undo' | 'redo'): void {
+  protected sendAgain(): void {
+    this.editor.sendAgain();
+  }
+
+  protected take(way: 'undo' | 'redo'): void {
     this.store.dispatch(EditActions.stepAskedFor({ way }));
   }
 
@@ -78,9 +104,9 @@ export class App {
     if ((event.ctrlKey || event.metaKey) && !event.altKey && !isTyping(event.target)) {
       const key = event.key.toLowerCase();
       const way = key === 'z' ? (event.shiftKey ? 'redo' : 'undo') : key === 'y' ? 'redo' : undefined;
-      if (!way) return;
+      if (!way || !this.composing()) return;
       event.preventDefault();
-      if (this.history()[way]) this.step(way);
+      if (this.history()[way]) this.take(way);
     }
     if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
     const place = PLACES.find(({ key }) => key === event.key);

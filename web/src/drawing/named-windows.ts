@@ -58,9 +58,6 @@ import type { NamedWindow } from '@folvex/contract';
       padding: 0;
       list-style: none;
     }
-    .wrong {
-      color: var(--fx-signal);
-    }
   `,
 })
 export class NamedWindows {

@@ -3,7 +3,8 @@ import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { LENGTH_UNITS, type LengthUnit } from '@folvex/core';
-import { path, ROUTES, type DrawingInfo } from '@folvex/contract';
+import type { DrawingInfo } from '@folvex/contract';
+import { miniatureOf } from '../ui/miniature';
 import { PagePicture } from '../ui/page-picture';
 import { bytesInWords, counted, realSize, sizeInWords, sizesInWords, unitOf } from '../ui/words';
 
@@ -88,10 +89,7 @@ export class DrawingCard {
     const width = Math.max(20, Math.min(PICTURE.width, PICTURE.height * aspect));
     return { width, height: Math.min(PICTURE.height, width / aspect) };
   });
-  protected readonly source = computed(() => {
-    const { id, hash } = this.drawing();
-    return { url: path(ROUTES.miniature, { drawing: id }), version: hash };
-  });
+  protected readonly source = computed(() => miniatureOf(this.drawing()));
   protected readonly counted = counted;
 
   protected toggle(part: Part): void {

@@ -17,7 +17,7 @@ import { Store } from '@ngrx/store';
 import { numbersFrom, type FrameOrder } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 import { Api, problemOf } from '../state/api';
-import { GatherActions } from '../state/project.actions';
+import { EditActions, GatherActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { selectAllSheets } from '../state/project.selectors';
 import { counted } from '../ui/words';
@@ -78,7 +78,7 @@ export class FramesPanel {
   protected readonly justMade = this.store.selectSignal(projectFeature.selectJustMade);
 
   protected takeBack(): void {
-    this.store.dispatch(GatherActions.madeSheetsTakenBack());
+    this.store.dispatch(EditActions.stepAskedFor({ way: 'undo' }));
   }
 
   protected make(): void {

@@ -1,10 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { path, ROUTES, type DrawingInfo } from '@folvex/contract';
+import type { DrawingInfo } from '@folvex/contract';
+import { MINIATURE } from '@folvex/core';
+import { miniatureOf } from '../ui/miniature';
 import { PagePicture } from '../ui/page-picture';
 
-/** Longer side of the picture, CSS pixels; a miniature has a margin of so much of its longer side. */
+/** Longer side of the picture, CSS pixels, and the margin that a miniature has over it. */
 const LONGEST = 308;
-const MARGIN = 3 / 120;
+const MARGIN = MINIATURE.marginMm / MINIATURE.longestMm;
 
 export interface PreviewedFrame {
   number: string;
@@ -73,10 +75,7 @@ export class FramesPreview {
   readonly drawing = input.required<DrawingInfo>();
   readonly frames = input.required<readonly PreviewedFrame[]>();
 
-  protected readonly source = computed(() => {
-    const { id, hash } = this.drawing();
-    return { url: path(ROUTES.miniature, { drawing: id }), version: hash };
-  });
+  protected readonly source = computed(() => miniatureOf(this.drawing()));
   /** Size of the picture, and pixels to a unit of the drawing. */
   protected readonly shape = computed(() => {
     const [xmin, ymin, xmax, ymax] = this.drawing().extents ?? [0, 0, 1, 1];

@@ -15,15 +15,14 @@ import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { fittingScale, formatScale, METRIC_SCALES, NAMED_SIZES, paperOf, parseScale, roomForViews } from '@folvex/core';
+import { fittingScale, formatScale, NAMED_SIZES, paperOf, parseScale, roomForViews } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 import { GatherActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { selectAllSheets } from '../state/project.selectors';
+import { SCALES } from '../ui/choices';
 import { paperInWords, realSize } from '../ui/words';
 import { judgeFit } from './fit';
-
-const OFFERED = METRIC_SCALES.filter((scale) => scale <= 1 / 5).map((scale) => formatScale(scale));
 
 /** A new sheet has a frame with a filing margin and a title block. */
 const MADE_WITH = { frame: 'iso5457', titleBlock: { fields: {} } } as const;
@@ -46,10 +45,11 @@ export class NewSheetPanel {
   private readonly store = inject(Store);
   private readonly sheets = this.store.selectSignal(selectAllSheets);
   protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
-  protected readonly offered = OFFERED;
+  protected readonly offered = SCALES;
 
   protected readonly number = signal('');
-  protected readonly title = linkedSignal(() => titleFrom(this.drawing().name));
+  private readonly drawingName = computed(() => this.drawing().name);
+  protected readonly title = linkedSignal(() => titleFrom(this.drawingName()));
   protected readonly group = linkedSignal(() => this.groups()[0]?.id ?? '');
   protected readonly paper = signal('A1');
   protected readonly orientation = signal<'landscape' | 'portrait'>('landscape');
@@ -73,7 +73,7 @@ export class NewSheetPanel {
   });
   /** Another drawing, or another window of it, begins at the scale that fits it; another paper leaves what was typed. */
   protected readonly scale = linkedSignal({
-    source: () => [this.drawing(), this.shown()],
+    source: () => `${this.drawing().id} ${this.shown()?.join(' ')}`,
     computation: () => untracked(this.largest) ?? '1:100',
   });
   /** Number of the sheet that was asked for last; empty once it is there. */

@@ -11,13 +11,8 @@ import {
 } from '@folvex/core';
 import type { SheetFields } from '@folvex/contract';
 import { projectFeature } from '../state/project.reducer';
+import { FRAMES } from '../ui/choices';
 import { paperInWords } from '../ui/words';
-
-const FRAMES: readonly [Sheet['frame'], string][] = [
-  ['iso5457', 'with filing margin (ISO 5457)'],
-  ['plain', 'plain'],
-  ['none', 'none'],
-];
 
 const MARKS: readonly [FrameMark, string][] = [
   ['centring', 'Centring marks'],

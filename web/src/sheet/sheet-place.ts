@@ -14,20 +14,20 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { areaForViews, movedTo, type PaperSize, type View } from '@folvex/core';
-import type { SheetFields } from '@folvex/contract';
+import { areaForViews, expectedPlacing, movedTo, type PaperSize, type View } from '@folvex/core';
+import type { SheetFacts, SheetFields } from '@folvex/contract';
 import { Api } from '../state/api';
-import { SheetActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import {
   selectAllDrawings,
   selectDrawingEntities,
   selectPageSources,
-  selectSheetEntities,
+  selectEditedSheets,
 } from '../state/project.selectors';
+import { SheetEditor } from '../state/sheet-editor';
 import { PagePicture } from '../ui/page-picture';
 import { paperInWords } from '../ui/words';
-import { PlacedViews } from './placed-views';
+import { PlacedViews, type PlacedOn } from './placed-views';
 import { Rulers } from './rulers';
 import { SheetPanel } from './sheet-panel';
 import { ViewPanel } from './view-panel';
@@ -35,6 +35,7 @@ import { ViewPanel } from './view-panel';
 /** Room around the sheet for its rulers, CSS pixels. */
 const AROUND = 44;
 const [SMALLEST, LARGEST] = [0.15, 6];
+const MOST_PIXELS = 60e6;
 const UNKNOWN: PaperSize = { width: 420, height: 297 };
 const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
   ArrowLeft: [-1, 0],
@@ -58,12 +59,14 @@ export class SheetPlace {
 
   private readonly api = inject(Api);
   private readonly store = inject(Store);
+  private readonly editor = inject(SheetEditor);
   private readonly project = this.store.selectSignal(projectFeature.selectId);
-  private readonly sheets = this.store.selectSignal(selectSheetEntities);
+  private readonly sheets = this.store.selectSignal(selectEditedSheets);
   private readonly sources = this.store.selectSignal(selectPageSources);
   private readonly drawingEntities = this.store.selectSignal(selectDrawingEntities);
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   protected readonly drawings = this.store.selectSignal(selectAllDrawings);
+  /** The sheet with what was just changed of it; its picture is of the saved one. */
   protected readonly shown = computed(() => this.sheets()[this.sheet()] ?? null);
   protected readonly source = computed(() => this.sources()[this.sheet()]);
   private readonly version = computed(() => this.source()?.version);
@@ -76,13 +79,20 @@ export class SheetPlace {
     stream: ({ params }) => this.api.sheetFacts(params.project, params.sheet),
   });
   /** How the sheet last came out; the last answer stays until the next is there. */
-  protected readonly facts = linkedSignal<ReturnType<typeof this.latest>, ReturnType<typeof this.latest>>({
-    source: () => this.latest(),
-    computation: (latest, before) => latest ?? before?.value ?? null,
+  protected readonly facts = linkedSignal<{ sheet: string; latest: SheetFacts | null }, SheetFacts | null>({
+    source: () => ({ sheet: this.sheet(), latest: this.asked.hasValue() ? this.asked.value() : null }),
+    computation: ({ sheet, latest }, before) => latest ?? (before?.source.sheet === sheet ? before.value : null),
   });
   protected readonly paper = computed(() => this.facts()?.paper ?? UNKNOWN);
   protected readonly paperWords = computed(() => (this.facts() ? paperInWords(this.paper()) : ''));
-  protected readonly placed = computed(() => this.facts()?.views ?? []);
+  /** Where each view lies; one that was just changed, where it will. */
+  protected readonly placed = computed(() => {
+    const composed = new Map(this.facts()?.views.map((view) => [view.id, view]));
+    return (this.shown()?.views ?? []).flatMap((view): PlacedOn[] => {
+      const last = composed.get(view.id);
+      return last ? [{ id: view.id, ...expectedPlacing(view, last) }] : [];
+    });
+  });
   protected readonly area = computed(() => {
     const sheet = this.shown();
     return areaForViews(this.paper(), { frame: sheet?.frame ?? 'none', titleBlock: sheet?.titleBlock });
@@ -100,7 +110,8 @@ export class SheetPlace {
   protected readonly wantedWindow = signal('');
   protected readonly wantedDrawing = computed(() => this.drawingEntities()[this.wanted()] ?? null);
   protected readonly working = signal(true);
-  protected readonly chosen = signal<string | null>(null);
+  /** Id of the chosen view; another sheet begins with none. */
+  protected readonly chosen = linkedSignal<string, string | null>({ source: this.sheet, computation: () => null });
   protected readonly chosenView = computed(() => this.shown()?.views.find(({ id }) => id === this.chosen()) ?? null);
   protected readonly chosenPlaced = computed(() => this.placed().find(({ id }) => id === this.chosen()) ?? null);
   protected readonly chosenDrawing = computed(() => {
@@ -114,7 +125,9 @@ export class SheetPlace {
   protected readonly pixelsPerMm = computed(() => {
     const { width, height } = this.room();
     const fitting = Math.min((width - 2 * AROUND) / this.paper().width, (height - 2 * AROUND) / this.paper().height);
-    return Math.min(LARGEST, Math.max(SMALLEST, fitting * this.zoom()));
+    // A picture larger than this would not fit into the browser's memory.
+    const most = Math.sqrt(MOST_PIXELS / (this.paper().width * this.paper().height)) / devicePixelRatio;
+    return Math.min(LARGEST, most, Math.max(SMALLEST, fitting * this.zoom()));
   });
   protected readonly width = computed(() => Math.round(this.paper().width * this.pixelsPerMm()));
   protected readonly height = computed(() => Math.round(this.paper().height * this.pixelsPerMm()));
@@ -127,17 +140,8 @@ export class SheetPlace {
     });
   }
 
-  private latest() {
-    return this.asked.hasValue() ? this.asked.value() : null;
-  }
-
   protected change(fields: Partial<SheetFields>): void {
-    const sheet = this.shown();
-    if (!sheet) return;
-    const was = Object.fromEntries(
-      (Object.keys(fields) as (keyof SheetFields)[]).map((field) => [field, sheet[field] ?? null]),
-    );
-    this.store.dispatch(SheetActions.sheetEdited({ sheetId: sheet.id, change: { ...fields, was } }));
+    this.editor.change(this.sheet(), fields);
   }
 
   protected changeView(changed: View): void {

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { formatScale, METRIC_SCALES, movedTo, parseScale, rescaled, type View } from '@folvex/core';
+import { formatScale, movedTo, parseScale, rescaled, type View } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
+import { SCALES } from '../ui/choices';
 import type { PlacedOn } from './placed-views';
 
 /** What is said of one view of a sheet: scale, place, turn, label, layers. */
@@ -17,7 +18,7 @@ export class ViewPanel {
   readonly changed = output<View>();
   readonly removed = output();
 
-  protected readonly offered = METRIC_SCALES.filter((scale) => scale <= 1).map((scale) => formatScale(scale));
+  protected readonly offered = SCALES;
   protected readonly cameOut = computed(() => {
     const placed = this.placed();
     return placed ? formatScale(placed.scale) : '';
@@ -47,9 +48,7 @@ export class ViewPanel {
     const placed = this.placed();
     if (!typed || typed === this.view().scale) return;
     const known = placed && parseScale(typed) !== undefined;
-    this.changed.emit(
-      known ? rescaled(this.view(), placed.box, placed.scale, typed) : { ...this.view(), scale: typed },
-    );
+    this.changed.emit(known ? rescaled(this.view(), placed, typed) : { ...this.view(), scale: typed });
   }
 
   protected placeTyped(axis: 'x' | 'y', text: string): void {

@@ -10,6 +10,7 @@ import { Api } from '../state/api';
 import { SheetActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { selectAllDrawings, selectAllPackages, selectPageSources } from '../state/project.selectors';
+import { SheetEditor } from '../state/sheet-editor';
 import { counted, paperInWords, scalesInWords } from '../ui/words';
 import { SeveralPanel } from './several-panel';
 
@@ -28,6 +29,7 @@ export class ChosenPanel {
   readonly closed = output();
 
   private readonly store = inject(Store);
+  private readonly editor = inject(SheetEditor);
   protected readonly packages = this.store.selectSignal(selectAllPackages);
   protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
   private readonly drawings = this.store.selectSignal(selectAllDrawings);
@@ -92,11 +94,15 @@ export class ChosenPanel {
     const sheet = this.one();
     const trimmed = value.trim();
     if (!sheet || trimmed === sheet[field] || (field === 'number' && trimmed === '')) return;
-    this.store.dispatch(SheetActions.sheetEdited({ sheetId: sheet.id, change: { [field]: trimmed } }));
+    this.editor.change(sheet.id, { [field]: trimmed });
   }
 
   protected copy(sheetId: string): void {
     this.store.dispatch(SheetActions.copyAskedFor({ sheetId }));
+  }
+
+  protected remove(): void {
+    this.store.dispatch(SheetActions.removalAskedFor({ ids: this.sheets().map(({ id }) => id) }));
   }
 
   protected put(): void {

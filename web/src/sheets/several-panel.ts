@@ -2,18 +2,11 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { FormsModule } from '@angular/forms';
 import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
-import {
-  formatScale,
-  METRIC_SCALES,
-  NAMED_SIZES,
-  paperOf,
-  parseScale,
-  type Orientation,
-  type Sheet,
-} from '@folvex/core';
+import { NAMED_SIZES, paperOf, parseScale, type Orientation, type Sheet } from '@folvex/core';
 import type { ManyChange } from '@folvex/contract';
 import { SheetActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
+import { FRAMES, SCALES } from '../ui/choices';
 import { counted, paperInWords } from '../ui/words';
 
 /** Settings for several sheets at once; what is left alone stays as it is on each. */
@@ -35,9 +28,9 @@ import { counted, paperInWords } from '../ui/words';
       <span class="fx-caption">Frame</span>
       <select class="fx-field" [(ngModel)]="frame">
         <option value="">as it is on each</option>
-        <option value="iso5457">with filing margin (ISO 5457)</option>
-        <option value="plain">plain</option>
-        <option value="none">none</option>
+        @for (option of frames; track option[0]) {
+          <option [value]="option[0]">{{ option[1] }}</option>
+        }
       </select>
     </label>
     <label>
@@ -81,18 +74,13 @@ import { counted, paperInWords } from '../ui/words';
         <input class="fx-field" autocomplete="off" [(ngModel)]="what" />
       </label>
     }
-    <button mat-stroked-button type="button" [disabled]="!ready()" (click)="apply()">
-      Set on {{ counted(sheets().length, 'sheet') }}
+    <button mat-stroked-button type="button" [disabled]="!ready() || busy()" (click)="apply()">
+      {{ busy() ? 'Setting' : 'Set on' }} {{ counted(sheets().length, 'sheet') }}{{ busy() ? ' …' : '' }}
     </button>
   `,
   styles: `
     :host {
       display: grid;
-      gap: var(--fx-gap-2);
-    }
-    .pair {
-      display: grid;
-      grid-template-columns: 1fr 1fr;
       gap: var(--fx-gap-2);
     }
   `,
@@ -102,7 +90,11 @@ export class SeveralPanel {
 
   private readonly store = inject(Store);
   protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
-  protected readonly scales = METRIC_SCALES.filter((scale) => scale <= 1).map((scale) => formatScale(scale));
+  protected readonly scales = SCALES;
+  protected readonly frames = FRAMES;
+  /** While edits are on their way, the next waits. */
+  private readonly editing = this.store.selectSignal(projectFeature.selectEditing);
+  protected readonly busy = computed(() => this.editing() > 0);
   protected readonly papers = (['landscape', 'portrait'] as const).flatMap((orientation) =>
     NAMED_SIZES.map(({ name }) => ({
       key: `${name}|${orientation}`,

@@ -6,6 +6,7 @@ import {
   ROUTES,
   type DrawingChange,
   type DrawingInfo,
+  type EditHistory,
   type EditStep,
   type FramesInfo,
   type ManyChange,
@@ -102,6 +103,11 @@ export class Api {
   /** How a sheet came out: its paper, where its views lie, what could not be shown. */
   sheetFacts(project: string, sheet: string): Observable<SheetFacts> {
     return this.http.get<SheetFacts>(path(ROUTES.sheetFacts, { project, sheet }));
+  }
+
+  /** What can be taken back and done again. */
+  history(project: string): Observable<EditHistory> {
+    return this.http.get<EditHistory>(path(ROUTES.history, { project }));
   }
 
   /** Takes the last edit back, or does the last one taken back again. */

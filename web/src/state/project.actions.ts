@@ -2,6 +2,7 @@ import { createActionGroup, emptyProps, props } from '@ngrx/store';
 import type {
   DrawingChange,
   DrawingInfo,
+  EditHistory,
   EditStep,
   ManyChange,
   NewFrameSheets,
@@ -47,8 +48,6 @@ export const GatherActions = createActionGroup({
     'Layout sheets asked for': props<{ drawingId: string }>(),
     'Frame sheets asked for': props<{ drawingId: string; wanted: NewFrameSheets }>(),
     'Sheets made': props<{ sheets: Sheet[] }>(),
-    /** The sheets made last are not wanted after all. */
-    'Made sheets taken back': emptyProps(),
     'Sheets removed': props<{ ids: string[] }>(),
   },
 });
@@ -61,6 +60,9 @@ export const SheetActions = createActionGroup({
     'Several edited': props<{ change: ManyChange }>(),
     'Several saved': props<{ sheets: Sheet[] }>(),
     'Copy asked for': props<{ sheetId: string }>(),
+    'Removal asked for': props<{ ids: string[] }>(),
+    /** `kept`: what was typed stays, to be sent again with the next edit. */
+    'Sheet edit refused': props<{ sheetId: string; kept: boolean }>(),
     'Sheets put in package': props<{ packageId: string; sheetIds: string[] }>(),
   },
 });
@@ -69,7 +71,12 @@ export const EditActions = createActionGroup({
   source: 'Edits',
   events: {
     'Step asked for': props<{ way: 'undo' | 'redo' }>(),
-    Stepped: props<{ step: EditStep }>(),
+    Stepped: props<{ way: 'undo' | 'redo'; step: EditStep }>(),
+    'History arrived': props<{ history: EditHistory }>(),
+    /** Sheets as they are on the server, after an edit was refused. */
+    'Sheets shown anew': props<{ sheets: Sheet[]; history: EditHistory }>(),
+    /** An edit came to its end, well or not. */
+    'Edit ended': emptyProps(),
   },
 });
 

@@ -22,7 +22,7 @@ import {
 import type { StoppedRun } from '@folvex/contract';
 import type { Problem } from '@folvex/core';
 import { Api, problemOf } from './api';
-import { EditActions, GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
+import { GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
 import { packageChange } from './package-change';
 import { projectFeature } from './project.reducer';
 import { selectAllPackages, selectUploadEntities } from './project.selectors';
@@ -171,95 +171,6 @@ export const makeFrameSheets = createEffect(
     ),
   { functional: true },
 );
-
-export const takeBackSheets = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
-    actions.pipe(
-      ofType(GatherActions.madeSheetsTakenBack),
-      concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(projectFeature.selectJustMade)]),
-      exhaustMap(([, project, ids]) =>
-        ids.length === 0
-          ? EMPTY
-          : api.removeSheets(project, ids).pipe(
-              map((removed) => GatherActions.sheetsRemoved(removed)),
-              catchError(refused),
-            ),
-      ),
-    ),
-  { functional: true },
-);
-
-export const saveSheet = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
-    actions.pipe(
-      ofType(SheetActions.sheetEdited),
-      concatLatestFrom(() => store.select(projectFeature.selectId)),
-      concatMap(([{ sheetId, change }, project]) =>
-        api.changeSheet(project, sheetId, change).pipe(
-          map((sheet) => SheetActions.sheetSaved({ sheet })),
-          catchError((error: unknown) => refusedAndShownAnew(error, api, project)),
-        ),
-      ),
-    ),
-  { functional: true },
-);
-
-export const saveSeveral = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
-    actions.pipe(
-      ofType(SheetActions.severalEdited),
-      concatLatestFrom(() => store.select(projectFeature.selectId)),
-      concatMap(([{ change }, project]) =>
-        api.changeSheets(project, change).pipe(
-          map((sheets) => SheetActions.severalSaved({ sheets })),
-          catchError((error: unknown) => refusedAndShownAnew(error, api, project)),
-        ),
-      ),
-    ),
-  { functional: true },
-);
-
-export const copySheet = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
-    actions.pipe(
-      ofType(SheetActions.copyAskedFor),
-      concatLatestFrom(() => store.select(projectFeature.selectId)),
-      concatMap(([{ sheetId }, project]) =>
-        api.copySheet(project, sheetId).pipe(
-          map((sheet) => GatherActions.sheetMade({ sheet })),
-          catchError(refused),
-        ),
-      ),
-    ),
-  { functional: true },
-);
-
-export const stepInHistory = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
-    actions.pipe(
-      ofType(EditActions.stepAskedFor),
-      concatLatestFrom(() => store.select(projectFeature.selectId)),
-      concatMap(([{ way }, project]) =>
-        api.step(project, way).pipe(
-          map((step) => EditActions.stepped({ step })),
-          catchError((error: unknown) => refusedAndShownAnew(error, api, project)),
-        ),
-      ),
-    ),
-  { functional: true },
-);
-
-/** Says what was refused; where somebody else was quicker, what they did is shown. */
-function refusedAndShownAnew(error: unknown, api: Api, project: string) {
-  if (problemOf(error).code !== 'sheet.changed') return refused(error);
-  return concat(
-    api.project(project).pipe(
-      map((info) => ProjectActions.projectArrived({ info })),
-      catchError(() => EMPTY),
-    ),
-    refused(error),
-  );
-}
 
 /** Sheets chosen on the wall go to the end of a package; those it holds already stay where they are. */
 export const addToPackage = createEffect(

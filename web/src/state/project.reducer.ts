@@ -1,6 +1,15 @@
 import { createEntityAdapter, type EntityState } from '@ngrx/entity';
 import { createFeature, createReducer, on } from '@ngrx/store';
-import type { DrawingInfo, EditHistory, GroupInfo, OfferedFile, Received, RunInfo } from '@folvex/contract';
+import type {
+  DrawingInfo,
+  EditHistory,
+  GroupInfo,
+  OfferedFile,
+  Received,
+  RunInfo,
+  SheetChange,
+  SheetFields,
+} from '@folvex/contract';
 import type { Problem, ProjectFacts, Recipe, Sheet, SheetPackage } from '@folvex/core';
 import { packageChange } from './package-change';
 import { EditActions, GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
@@ -29,6 +38,12 @@ export const runsAdapter = createEntityAdapter<RunInfo>({
 });
 export const uploadsAdapter = createEntityAdapter<Upload>();
 
+/** What was changed of a sheet; `pending` changes are on their way, with none it is kept to be sent again. */
+export interface Draft {
+  fields: Partial<SheetFields>;
+  pending: number;
+}
+
 export interface ProjectState {
   status: 'loading' | 'ready' | 'error';
   loadProblem: Problem | null;
@@ -47,15 +62,18 @@ export interface ProjectState {
   justMade: string[];
   /** What can be taken back and done again. */
   history: EditHistory;
+  /** The last step back or forward; null once something else was done. */
+  lastStep: { way: 'undo' | 'redo'; words: string } | null;
+  /** How many edits of sheets are on their way. */
+  editing: number;
+  /** Changes of sheets that the server does not have yet, by sheet. */
+  drafts: Record<string, Draft>;
   chosenPackage: string | null;
   /** Ids of packages whose last edit the server does not have yet. */
   unsaved: string[];
   /** What the server refused last; shown until dismissed. */
   refusal: Problem | null;
 }
-
-/** After an edit made here: it is what can be taken back. */
-const LATEST: EditHistory = { undo: 'the last change', redo: null };
 
 const NEW_UPLOAD = { share: 0, state: 'moving' as const, drawing: null, offered: null, problem: null };
 
@@ -74,6 +92,9 @@ const initial: ProjectState = {
   takingLayouts: null,
   justMade: [],
   history: { undo: null, redo: null },
+  lastStep: null,
+  editing: 0,
+  drafts: {},
   chosenPackage: null,
   unsaved: [],
   refusal: null,
@@ -148,42 +169,54 @@ export const projectFeature = createFeature({
       drawings: drawingsAdapter.setOne(drawing, state.drawings),
     })),
     on(GatherActions.sheetMade, (state, { sheet }) => ({
-      ...state,
-      refusal: null,
-      history: LATEST,
+      ...edited(state),
       sheets: sheetsAdapter.addOne(sheet, state.sheets),
     })),
     on(GatherActions.sheetsMade, (state, { sheets }) => ({
-      ...state,
-      refusal: null,
+      ...edited(state),
       sheets: sheetsAdapter.addMany(sheets, state.sheets),
       justMade: sheets.map(({ id }) => id),
-      history: LATEST,
       takingLayouts: null,
     })),
     on(GatherActions.sheetsRemoved, (state, { ids }) => ({
-      ...state,
+      ...edited(state),
       sheets: sheetsAdapter.removeMany(ids, state.sheets),
-      justMade: [],
-      history: LATEST,
     })),
+    on(SheetActions.sheetEdited, (state, { sheetId, change }) => ({
+      ...underWay(state),
+      drafts: { ...state.drafts, [sheetId]: draftWith(state.drafts[sheetId], change) },
+    })),
+    on(
+      SheetActions.severalEdited,
+      SheetActions.copyAskedFor,
+      SheetActions.removalAskedFor,
+      EditActions.stepAskedFor,
+      (state) => underWay(state),
+    ),
+    on(EditActions.editEnded, (state) => ({ ...state, editing: Math.max(0, state.editing - 1) })),
     on(SheetActions.sheetSaved, (state, { sheet }) => ({
-      ...state,
-      refusal: null,
-      history: LATEST,
+      ...edited(state),
       sheets: sheetsAdapter.setOne(sheet, state.sheets),
+      drafts: draftsAfter(state.drafts, sheet.id),
+    })),
+    on(SheetActions.sheetEditRefused, (state, { sheetId, kept }) => ({
+      ...state,
+      drafts: kept ? draftsKept(state.drafts, sheetId) : without(state.drafts, sheetId),
     })),
     on(SheetActions.severalSaved, (state, { sheets }) => ({
-      ...state,
-      refusal: null,
-      history: LATEST,
+      ...edited(state),
       sheets: sheetsAdapter.setMany(sheets, state.sheets),
     })),
-    on(EditActions.stepped, (state, { step }) => ({
+    on(EditActions.sheetsShownAnew, (state, { sheets, history }) => ({
       ...state,
-      refusal: null,
-      justMade: [],
+      sheets: sheetsAdapter.setAll(sheets, state.sheets),
+      history,
+    })),
+    on(EditActions.historyArrived, (state, { history }) => ({ ...state, history })),
+    on(EditActions.stepped, (state, { way, step }) => ({
+      ...edited(state),
       history: step.history,
+      lastStep: { way, words: step.words },
       sheets: sheetsAdapter.setMany(step.sheets, sheetsAdapter.removeMany(step.removed, state.sheets)),
     })),
 
@@ -211,6 +244,36 @@ export const projectFeature = createFeature({
     })),
   ),
 });
+
+function underWay(state: ProjectState): ProjectState {
+  return { ...state, editing: state.editing + 1 };
+}
+
+/** The state after sheets were changed: what was refused before, made or stepped is over. */
+function edited(state: ProjectState): ProjectState {
+  return { ...state, refusal: null, justMade: [], lastStep: null };
+}
+
+function draftWith(draft: Draft | undefined, { was: _, hold: __, ...fields }: SheetChange): Draft {
+  return { fields: { ...draft?.fields, ...fields }, pending: (draft?.pending ?? 0) + 1 };
+}
+
+/** One change of a sheet was saved: once none is on its way, the sheet itself is up to date. */
+function draftsAfter(drafts: ProjectState['drafts'], id: string): ProjectState['drafts'] {
+  const draft = drafts[id];
+  if (!draft || draft.pending <= 1) return without(drafts, id);
+  return { ...drafts, [id]: { ...draft, pending: draft.pending - 1 } };
+}
+
+/** One change of a sheet could not be sent: what was typed stays. */
+function draftsKept(drafts: ProjectState['drafts'], id: string): ProjectState['drafts'] {
+  const draft = drafts[id];
+  return draft ? { ...drafts, [id]: { ...draft, pending: Math.max(0, draft.pending - 1) } } : drafts;
+}
+
+function without(drafts: ProjectState['drafts'], id: string): ProjectState['drafts'] {
+  return Object.fromEntries(Object.entries(drafts).filter(([key]) => key !== id));
+}
 
 /** The upload as it stands once the server told what the file is. */
 function afterReceiving(received: Exclude<Received, { outcome: 'added' }>): Partial<Upload> {

@@ -28,6 +28,7 @@ const {
   selectGroups,
   selectFacts,
   selectChosenPackage,
+  selectDrafts,
 } = projectFeature;
 
 export const selectAllDrawings = createSelector(selectDrawings, drawingsAdapter.getSelectors().selectAll);
@@ -35,6 +36,22 @@ export const selectDrawingEntities = createSelector(selectDrawings, drawingsAdap
 export const selectUploadEntities = createSelector(selectUploads, uploadsAdapter.getSelectors().selectEntities);
 export const selectAllSheets = createSelector(selectSheets, sheetsAdapter.getSelectors().selectAll);
 export const selectSheetEntities = createSelector(selectSheets, sheetsAdapter.getSelectors().selectEntities);
+/** Sheets with what was changed of them and is not saved yet. What they are painted from is the saved one. */
+export const selectEditedSheets = createSelector(selectSheetEntities, selectDrafts, (entities, drafts) => {
+  const edited = { ...entities };
+  for (const [id, { fields }] of Object.entries(drafts)) {
+    const sheet = entities[id];
+    const set = Object.fromEntries(Object.entries(fields).map(([name, value]) => [name, value ?? undefined]));
+    if (sheet) edited[id] = { ...sheet, ...(set as Partial<Sheet>) };
+  }
+  return edited;
+});
+
+/** Ids of sheets whose changes could not be sent. */
+export const selectUnsent = createSelector(selectDrafts, (drafts) =>
+  Object.keys(drafts).filter((id) => drafts[id]!.pending === 0),
+);
+
 export const selectAllPackages = createSelector(selectPackages, packagesAdapter.getSelectors().selectAll);
 export const selectAllRuns = createSelector(selectRuns, runsAdapter.getSelectors().selectAll);
 export const selectAllUploads = createSelector(selectUploads, uploadsAdapter.getSelectors().selectAll);
