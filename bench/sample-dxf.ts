@@ -5,6 +5,15 @@ export const ENTITIES = 150_000;
 /** Side of the square that the entities lie in, drawing units. */
 const SIDE = 50_000;
 
+/** Subclass of each type, which files of R13 and later write between what all entities have and what only it has. */
+const SUBCLASS: Readonly<Record<string, string>> = {
+  LINE: 'AcDbLine',
+  LWPOLYLINE: 'AcDbPolyline',
+  CIRCLE: 'AcDbCircle',
+  ARC: 'AcDbCircle',
+  TEXT: 'AcDbText',
+};
+
 /**
  * A text DXF of 150 000 entities: mostly lines, with polylines, circles, arcs and texts, on twenty layers. Each is at most
  * `reach` large: as large as the drawing for a sample to read, small for one that looks like a building.
@@ -23,7 +32,7 @@ export function sampleDxf(reach = SIDE): string {
   parts.push('0\nSECTION\n2\nENTITIES\n');
   for (let i = 0; i < ENTITIES; i++) {
     const head = (type: string): string =>
-      `0\n${type}\n5\n${(i + 256).toString(16).toUpperCase()}\n100\nAcDbEntity\n8\nA-LAYER-${i % 20}\n62\n${1 + (i % 7)}\n`;
+      `0\n${type}\n5\n${(i + 256).toString(16).toUpperCase()}\n330\n1F\n100\nAcDbEntity\n8\nA-LAYER-${i % 20}\n62\n${1 + (i % 7)}\n100\n${SUBCLASS[type]}\n`;
     begin();
     const kind = next();
     if (kind < 0.6) {

@@ -1,4 +1,4 @@
-import type { Affine } from '../geometry/affine';
+import { compose, type Affine } from '../geometry/affine';
 import { CURVE, LINE, MOVE } from '../geometry/path';
 import {
   FILL_NONZERO,
@@ -47,20 +47,25 @@ export interface Canvas2D {
 /** A text set at this many pixels and scaled by the matrix, so that browsers' smallest font size does not matter. */
 const SET_AT = 100;
 
+/** How much of a text's em its letters fill, and how dense they are, from far away. */
+const [BAR_HEIGHT, BAR_OPACITY] = [0.6, 0.4];
+
 /** How a page is to be painted. */
 export interface Painting {
   /** Names of the loaded typefaces. */
   families: Readonly<Record<FontId, string>>;
   /** Lines never get thinner than this, so that they do not vanish in a miniature. Pixels. */
   thinnestPx?: number;
+  /** Texts lower than this are painted as pale bars: nobody can read them, and they take most of the time. Pixels. */
+  readablePx?: number;
   /** What the canvas can draw of each of the page's pictures; a crossed box stands for one that is not there. */
   pictures?: readonly unknown[];
-  /** The marks to paint, in rising order, with the number of the text or picture of each; all where absent. */
+  /** The marks to paint, in their order, with the number of the text or picture of each; all where absent. */
   marks?: { list: ArrayLike<number>; order: ArrayLike<number> };
 }
 
 /** Marks of one pen are painted as one path up to this many: endless paths slow canvases down. */
-const MOST_SUBPATHS = 300;
+const MOST_SUBPATHS = 1000;
 
 /** Paints a page with its lower left corner at (0, heightPx), `pixelsPerMm` large, on white paper. */
 export function paintPage(canvas: Canvas2D, page: Page, pixelsPerMm: number, painting: Painting): void {
@@ -71,25 +76,15 @@ export function paintPage(canvas: Canvas2D, page: Page, pixelsPerMm: number, pai
   paintMarks(canvas, page, { a: scale, b: 0, c: 0, d: -scale, e: 0, f: page.heightMm * pixelsPerMm }, painting);
 }
 
-/** Number of the text or picture that each mark shows, counted over the whole page; see `Painting.marks`. */
-export function markOrder(page: Page): Uint32Array {
-  const order = new Uint32Array(page.markCount);
-  let [texts, pictures] = [0, 0];
-  for (let mark = 0; mark < page.markCount; mark++) {
-    if (page.kind[mark] === TEXT) order[mark] = texts++;
-    else if (page.kind[mark] === PICTURE) order[mark] = pictures++;
-  }
-  return order;
-}
-
 /** Paints the marks of a page; `map` takes page units to pixels. */
 export function paintMarks(canvas: Canvas2D, page: Page, map: Affine, painting: Painting): void {
-  const { families, thinnestPx = 0.35, pictures = [], marks } = painting;
+  const { families, thinnestPx = 0.35, readablePx = 0, pictures = [], marks } = painting;
   const scale = Math.hypot(map.a, map.b);
   const thinnest = thinnestPx / scale;
   canvas.setTransform(map.a, map.b, map.c, map.d, map.e, map.f);
   canvas.fontKerning = 'none';
   let pen = -1;
+  let font = '';
   let clip = 0;
   let nextText = 0;
   let nextPlaced = 0;
@@ -107,6 +102,7 @@ export function paintMarks(canvas: Canvas2D, page: Page, map: Affine, painting: 
       if (clip) canvas.restore();
       clip = page.clip[mark]!;
       pen = -1;
+      font = '';
       if (clip) clipTo(canvas, page.clips[clip - 1]!);
     }
     if (kind === PICTURE) {
@@ -128,7 +124,13 @@ export function paintMarks(canvas: Canvas2D, page: Page, map: Affine, painting: 
     }
     endPath();
     if (kind === TEXT) {
-      paintText(canvas, page.texts[marks ? marks.order[mark]! : nextText++]!, families);
+      const text = page.texts[marks ? marks.order[mark]! : nextText++]!;
+      if (text.size * Math.hypot(text.c, text.d) * scale < readablePx) paintBar(canvas, text, page.pens[pen]!);
+      else {
+        const wanted = `${SET_AT}px "${families[text.font]}"`;
+        if (wanted !== font) canvas.font = font = wanted;
+        paintText(canvas, text, map);
+      }
       continue;
     }
     canvas.beginPath();
@@ -203,28 +205,36 @@ function tracePath(canvas: Canvas2D, page: Page, mark: number): void {
     if (verb === MOVE) canvas.moveTo(coords[at]!, coords[at + 1]!);
     else if (verb === LINE) canvas.lineTo(coords[at]!, coords[at + 1]!);
     else if (verb === CURVE) {
-      const [x1, y1, x2, y2, x, y] = coords.subarray(at, at + 6) as unknown as [
-        number,
-        number,
-        number,
-        number,
-        number,
-        number,
-      ];
-      canvas.bezierCurveTo(x1, y1, x2, y2, x, y);
+      const [x1, y1, x2, y2] = [coords[at]!, coords[at + 1]!, coords[at + 2]!, coords[at + 3]!];
+      canvas.bezierCurveTo(x1, y1, x2, y2, coords[at + 4]!, coords[at + 5]!);
     } else canvas.closePath();
     at += verb === CURVE ? 6 : verb === MOVE || verb === LINE ? 2 : 0;
   }
 }
 
-function paintText(canvas: Canvas2D, text: PageText, families: Readonly<Record<FontId, string>>): void {
-  canvas.save();
-  canvas.transform(text.a, text.b, text.c, text.d, text.x, text.y);
-  canvas.font = `${SET_AT}px "${families[text.font]}"`;
+/** A text on a canvas that has its typeface; leaves the canvas under `map`. */
+function paintText(canvas: Canvas2D, text: PageText, map: Affine): void {
   const measured = canvas.measureText(text.text).width;
   // The page knows the width; the browser's own shaping must not change it.
   const stretch = measured > 0 ? text.advance / measured : text.size / SET_AT;
-  canvas.transform(stretch, 0, 0, -text.size / SET_AT, 0, 0);
+  const { a, b, c, d, x, y } = text;
+  const height = -text.size / SET_AT;
+  const whole = compose(map, { a: a * stretch, b: b * stretch, c: c * height, d: d * height, e: x, f: y });
+  canvas.setTransform(whole.a, whole.b, whole.c, whole.d, whole.e, whole.f);
   canvas.fillText(text.text, 0, 0);
-  canvas.restore();
+  canvas.setTransform(map.a, map.b, map.c, map.d, map.e, map.f);
+}
+
+/** What a text looks like from far away. */
+function paintBar(canvas: Canvas2D, text: PageText, pen: Pen): void {
+  const { a, b, c, d, x, y, advance } = text;
+  const high = text.size * BAR_HEIGHT;
+  canvas.globalAlpha = (pen.opacity / 100) * BAR_OPACITY;
+  canvas.beginPath();
+  canvas.moveTo(x, y);
+  canvas.lineTo(x + a * advance, y + b * advance);
+  canvas.lineTo(x + a * advance + c * high, y + b * advance + d * high);
+  canvas.lineTo(x + c * high, y + d * high);
+  canvas.fill();
+  canvas.globalAlpha = pen.opacity / 100;
 }

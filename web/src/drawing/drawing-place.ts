@@ -45,7 +45,10 @@ export class DrawingPlace {
   });
   protected readonly told = computed(() => (this.facts.hasValue() ? this.facts.value() : null));
   protected readonly trouble = computed(() => (this.facts.error() ? problemOf(this.facts.error()).sentence : ''));
-  protected readonly url = computed(() => path(ROUTES.spacePage, { drawing: this.drawing(), space: this.space() }));
+  /** Another content is another address, so that it is fetched anew. */
+  protected readonly url = computed(
+    () => `${path(ROUTES.spacePage, { drawing: this.drawing(), space: this.space() })}?of=${this.hash() ?? ''}`,
+  );
   protected readonly layers = signal<LayerCount[]>([]);
   protected readonly marks = signal(0);
   protected readonly hidden = signal<number[]>([]);

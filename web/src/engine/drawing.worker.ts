@@ -1,5 +1,5 @@
 import { expose, transfer } from 'comlink';
-import { paintMarks, UNITS_PER_MM, type Canvas2D, type Page } from '@folvex/core';
+import { gatheredByPen, paintMarks, UNITS_PER_MM, type Canvas2D, type Page } from '@folvex/core';
 import type { DrawingEngine, Outlook } from './drawing-protocol';
 import { asProblem, fetchPage } from './fetch-page';
 import { MarkFinder } from './mark-finder';
@@ -7,6 +7,8 @@ import { picturesOf } from './pictures';
 import { FAMILIES, typefacesOf } from './typefaces';
 
 const CHOSEN = '#b93a14';
+const THINNEST_PX = 1;
+const READABLE_PX = 2;
 
 let page: Page | undefined;
 let finder: MarkFinder | undefined;
@@ -42,16 +44,20 @@ const engine: DrawingEngine = {
         f: outlook.heightPx / 2 + outlook.y * outlook.scale,
       };
       const pictures = await picturesOf(page, scale);
-      const list = finder.within(boxOf(outlook), hidden);
+      const seen = finder.within(boxOf(outlook), hidden);
+      const list = gatheredByPen(page, finder.boxes, seen, scale, THINNEST_PX);
       paintMarks(context, page, map, {
         families: FAMILIES,
-        thinnestPx: 1,
+        thinnestPx: THINNEST_PX,
+        readablePx: READABLE_PX,
         pictures,
         marks: { list, order: finder.order },
       });
       if (chosen !== null) paintChosen(context, page, map, finder, chosen, outlook.scale);
     }
     const bitmap = canvas.transferToImageBitmap();
+    // While the first picture is looked at; the next is mostly a part of the drawing.
+    setTimeout(() => finder?.index());
     return transfer(bitmap, [bitmap]);
   },
 

@@ -1,5 +1,5 @@
 import Flatbush from 'flatbush';
-import { markOrder, UNITS_PER_MM, type Page } from '@folvex/core';
+import { markBoxes, markOrder, UNITS_PER_MM, type Page } from '@folvex/core';
 
 const TEXT = 2;
 const PICTURE = 3;
@@ -11,36 +11,40 @@ type Box = [xmin: number, ymin: number, xmax: number, ymax: number];
 export class MarkFinder {
   /** Number of the text or picture of each mark. */
   readonly order: Uint32Array;
-  private readonly boxes: Float64Array;
-  private readonly index: Flatbush | undefined;
+  /** Box of each mark, page units; see `markBoxes`. */
+  readonly boxes: Float64Array;
+  private readonly whole: Box = [Infinity, Infinity, -Infinity, -Infinity];
+  private built: Flatbush | undefined;
 
   constructor(private readonly page: Page) {
     this.order = markOrder(page);
-    const count = page.markCount;
-    this.boxes = new Float64Array(4 * count);
-    if (count === 0) return;
-    this.index = new Flatbush(count);
-    for (let mark = 0; mark < count; mark++) {
-      const box = this.measure(mark);
-      this.boxes.set(box, 4 * mark);
-      this.index.add(...box);
+    this.boxes = markBoxes(page, this.order);
+    for (let at = 0; at < this.boxes.length; at += 4) grow(this.whole, this.boxes, at);
+  }
+
+  /** The index by place: made when first asked for, so that a first picture, which shows all, need not wait for it. */
+  index(): Flatbush | undefined {
+    const { boxes, page } = this;
+    if (this.built || page.markCount === 0) return this.built;
+    this.built = new Flatbush(page.markCount);
+    for (let at = 0; at < boxes.length; at += 4) {
+      this.built.add(boxes[at]!, boxes[at + 1]!, boxes[at + 2], boxes[at + 3]);
     }
-    this.index.finish();
+    this.built.finish();
+    return this.built;
   }
 
   /** Marks that a box touches, in painting order, without those of hidden layers. */
   within(box: Box, hidden: readonly number[]): Uint32Array {
-    if (!this.index) return new Uint32Array(0);
     const shown = this.shown(hidden);
     const [xmin, ymin, xmax, ymax] = box.map((mm) => mm * UNITS_PER_MM) as Box;
-    const { page } = this;
+    const { page, whole } = this;
     // Seen whole, a walk over all marks is quicker than asking the index for all of them.
-    const [first, last] = [this.index.minX >= xmin && this.index.minY >= ymin, this.index.maxX <= xmax];
-    if (first && last && this.index.maxY <= ymax) {
+    if (whole[0] >= xmin && whole[1] >= ymin && whole[2] <= xmax && whole[3] <= ymax) {
       const all = Uint32Array.from({ length: page.markCount }, (_, mark) => mark);
       return hidden.length ? all.filter((mark) => shown(mark)) : all;
     }
-    return Uint32Array.from(this.index.search(xmin, ymin, xmax, ymax, shown)).sort();
+    return Uint32Array.from(this.index()?.search(xmin, ymin, xmax, ymax, shown) ?? []).sort();
   }
 
   /** The mark nearest to a point within reach; of several as near, the one painted last. */
@@ -85,55 +89,17 @@ export class MarkFinder {
   /** Box around the marks of an entity, mm. */
   boxOfTag(tag: number): Box {
     const box: Box = [Infinity, Infinity, -Infinity, -Infinity];
-    for (const mark of this.ofTag(tag)) {
-      const [xmin, ymin, xmax, ymax] = this.boxes.subarray(4 * mark, 4 * mark + 4) as unknown as Box;
-      box[0] = Math.min(box[0], xmin / UNITS_PER_MM);
-      box[1] = Math.min(box[1], ymin / UNITS_PER_MM);
-      box[2] = Math.max(box[2], xmax / UNITS_PER_MM);
-      box[3] = Math.max(box[3], ymax / UNITS_PER_MM);
-    }
-    return box;
+    for (const mark of this.ofTag(tag)) grow(box, this.boxes, 4 * mark);
+    return box.map((units) => units / UNITS_PER_MM) as Box;
   }
 
   private around(x: number, y: number, reach: number, hidden: readonly number[]): number[] {
-    return this.index?.search(x - reach, y - reach, x + reach, y + reach, this.shown(hidden)) ?? [];
+    return this.index()?.search(x - reach, y - reach, x + reach, y + reach, this.shown(hidden)) ?? [];
   }
 
   private shown(hidden: readonly number[]): (mark: number) => boolean {
     const off = new Set(hidden);
     return (mark) => !off.has(this.page.layer[mark]!);
-  }
-
-  private measure(mark: number): Box {
-    const { kind, coordStart, coords, texts, placed } = this.page;
-    const points: [number, number][] = [];
-    const corners = (m: { a: number; b: number; c: number; d: number }, x: number, y: number, w: number, h: number) => {
-      for (const [u, v] of [
-        [0, 0],
-        [w, 0],
-        [0, h],
-        [w, h],
-      ] as const) {
-        points.push([x + m.a * u + m.c * v, y + m.b * u + m.d * v]);
-      }
-    };
-    if (kind[mark] === TEXT) {
-      const text = texts[this.order[mark]!]!;
-      corners(text, text.x, text.y, text.advance, text.size);
-    } else if (kind[mark] === PICTURE) {
-      const picture = placed[this.order[mark]!]!;
-      corners(picture, picture.e, picture.f, 1, 1);
-    } else {
-      for (let i = coordStart[mark]!; i + 1 < coordStart[mark + 1]!; i += 2) points.push([coords[i]!, coords[i + 1]!]);
-    }
-    const box: Box = [Infinity, Infinity, -Infinity, -Infinity];
-    for (const [x, y] of points) {
-      box[0] = Math.min(box[0], x);
-      box[1] = Math.min(box[1], y);
-      box[2] = Math.max(box[2], x);
-      box[3] = Math.max(box[3], y);
-    }
-    return box;
   }
 
   /** Distance of a point from what is drawn of a mark; curves count by their handles' outline. */
@@ -174,6 +140,14 @@ export class MarkFinder {
     }
     return nearest;
   }
+}
+
+/** Makes a box large enough to hold another. */
+function grow(box: Box, boxes: Float64Array, at: number): void {
+  box[0] = Math.min(box[0], boxes[at]!);
+  box[1] = Math.min(box[1], boxes[at + 1]!);
+  box[2] = Math.max(box[2], boxes[at + 2]!);
+  box[3] = Math.max(box[3], boxes[at + 3]!);
 }
 
 function fromSegment(px: number, py: number, x0: number, y0: number, x1: number, y1: number): number {

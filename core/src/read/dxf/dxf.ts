@@ -286,14 +286,14 @@ class DxfFile {
         continue;
       }
       const read = readEntity(record, this.context);
-      const [entity] = read;
+      const entity = read[0];
       if (!entity) continue;
       if (record.type === 'ATTRIB' && owner?.kind === 'insert' && entity.kind === 'text') {
         if ((record.integer(70) & 1) === 0) owner.attributes.push(entity);
         continue;
       }
       if (entity.kind !== 'viewport') owner = entity.kind === 'tilted' ? entity.entity : entity;
-      read.forEach(take);
+      for (let i = 0; i < read.length; i++) take(read[i]!);
     }
     if (polyline) finishPolyline(polyline);
   }

@@ -69,6 +69,7 @@ const IN_WORLD = new Set([
   'IMAGE',
 ]);
 const CONSTANT = 2;
+const BY_LAYER_INDEX = 256;
 /** Flag of polylines: dashes run on round their corners. */
 export const DASHES_RUN_ON = 128;
 
@@ -117,9 +118,13 @@ function tilted(record: Record, shapes: readonly Untilted[]): Entity[] {
 
 /** What an entity says of its looks; entities that say the same share one object. */
 export function styleOf(record: Record, names: NameTables): Style {
+  const layer = record.layer(names);
+  // Most entities say no more than a layer and an indexed colour.
+  const plain = !(record.has(6) || record.has(48) || record.has(370) || record.has(420) || record.has(440));
+  if (plain) return names.plainStyle(layer, record.has(62) ? record.integer(62) : BY_LAYER_INDEX, colourOf);
   return names.style(
-    names.layer(record.name(8, '0')),
-    colourOf(record),
+    layer,
+    record.has(420) ? record.integer(420) & 0xffffff : colourOf(record.integer(62, BY_LAYER_INDEX)),
     record.integer(370, WEIGHT_BY_LAYER),
     record.has(6) ? lineTypeOf(record.name(6), names) : LINE_TYPE_BY_LAYER,
     record.number(48, 1),
@@ -223,10 +228,9 @@ function readLine(record: Record, style: Style, handle: string): PlainEntity {
   return { kind: 'line', style, handle, x0, y0, x1, y1 };
 }
 
-function colourOf(record: Record): number {
-  if (record.has(420)) return record.integer(420) & 0xffffff;
-  const index = record.integer(62, 256);
-  if (index === 256) return COLOUR_BY_LAYER;
+/** The colour behind an index (code 62), which is negative on layers that are off. */
+function colourOf(index: number): number {
+  if (index === BY_LAYER_INDEX) return COLOUR_BY_LAYER;
   return index === 0 ? COLOUR_BY_BLOCK : colourFromIndex(Math.abs(index));
 }
 

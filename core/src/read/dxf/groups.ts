@@ -19,7 +19,7 @@ const EMBEDDED_OBJECT = 101;
 const FIRST_EXTENDED = 1000;
 /** Added to the codes of an object embedded in an entity, which are those of the entity over again. */
 export const EMBEDDED = 2000;
-const POWERS = Array.from({ length: 23 }, (_, i) => 10 ** i);
+const POWERS = Float64Array.from({ length: 23 }, (_, i) => 10 ** i);
 
 /** A text met before, with where it stands. */
 interface Name {
@@ -27,6 +27,8 @@ interface Name {
   end: number;
   text: string;
   keyword: string | undefined;
+  /** Index of the layer of that name, once asked for. */
+  layer: number | undefined;
 }
 
 /**
@@ -48,12 +50,19 @@ export class GroupReader {
   /** True after `gather` stopped for want of room. */
   full = false;
   private readonly known: (Name | undefined)[] = new Array<undefined>(KNOWN).fill(undefined);
+  /** The file, and a line end behind it: loops stop there without asking each time whether the file goes on. */
+  private readonly bytes: Uint8Array;
+  private readonly length: number;
 
   constructor(
-    readonly bytes: Uint8Array,
+    file: Uint8Array,
     private readonly decoder: { decode(bytes: Uint8Array): string },
     from = 0,
   ) {
+    this.length = file.length;
+    this.bytes = new Uint8Array(file.length + 1);
+    this.bytes.set(file);
+    this.bytes[file.length] = LF;
     this.position = from;
   }
 
@@ -97,6 +106,12 @@ export class GroupReader {
     return (name.keyword ??= name.text.trim().toUpperCase());
   }
 
+  /** Index of the layer that a value names, looked up once for each name. */
+  layer(layers: { layer(name: string): number }, start: number, end: number): number {
+    const name = this.nameAt(start, end);
+    return (name.layer ??= layers.layer(name.text));
+  }
+
   private nameAt(start: number, end: number): Name {
     const { bytes } = this;
     let hash = end - start;
@@ -104,7 +119,7 @@ export class GroupReader {
     const slot = (hash ^ (hash >>> 15)) & (KNOWN - 1);
     const known = this.known[slot];
     if (known && sameBytes(bytes, known.start, known.end, start, end)) return known;
-    return (this.known[slot] = { start, end, text: this.text(start, end), keyword: undefined });
+    return (this.known[slot] = { start, end, text: this.text(start, end), keyword: undefined, layer: undefined });
   }
 
   number(start = this.start, end = this.end): number {
@@ -119,8 +134,7 @@ export class GroupReader {
    * with its state in local variables, since most of a file's lines go through here.
    */
   gather(codes: Int32Array, starts: Int32Array, ends: Int32Array, numbers: Float64Array, count: number): number {
-    const { bytes } = this;
-    const { length } = bytes;
+    const { bytes, length } = this;
     const room = codes.length;
     let at = this.position;
     let lines = 0;
@@ -131,6 +145,7 @@ export class GroupReader {
         this.full = true;
         break;
       }
+      if (at >= length) break;
       let byte = bytes[at]!;
       while (byte === SPACE || byte === TAB) byte = bytes[++at]!;
       const negative = byte === MINUS;
@@ -152,10 +167,35 @@ export class GroupReader {
       }
       const start = ++at;
       if (code >= FIRST_NUMBER && code <= LAST_NUMBER) {
-        numbers[count] = plainNumber(bytes, at);
-        at = stop;
+        byte = bytes[at]!;
+        while (byte === SPACE) byte = bytes[++at]!;
+        const below = byte === MINUS;
+        if (below) byte = bytes[++at]!;
+        const begin = at;
+        let whole = 0;
+        while (byte >= ZERO && byte <= NINE) {
+          whole = (whole * 10 + byte - ZERO) | 0;
+          byte = bytes[++at]!;
+        }
+        const wholes = at - begin;
+        let part = 0;
+        let decimals = 0;
+        if (byte === DOT) {
+          byte = bytes[++at]!;
+          const from = at;
+          while (byte >= ZERO && byte <= NINE) {
+            part = (part * 10 + byte - ZERO) | 0;
+            byte = bytes[++at]!;
+          }
+          decimals = at - from;
+        }
+        if (wholes <= 9 && decimals <= 6 && wholes + decimals > 0 && (byte === LF || byte === CR)) {
+          // Both parts fit 32 bits and their sum is an exact double, so that one division rounds correctly.
+          const value = part === 0 ? whole : (whole * POWERS[decimals]! + part) / POWERS[decimals]!;
+          numbers[count] = below ? -value : value;
+        } else numbers[count] = plainNumber(bytes, below ? begin - 1 : begin);
       }
-      while (at < length && bytes[at] !== LF) at++;
+      while (bytes[at] !== LF) at++;
       const end = at > start && bytes[at - 1] === CR ? at - 1 : at;
       // A code with nothing after it at the end of the file: cut off.
       if (at >= length && end === start) break;
@@ -183,9 +223,9 @@ export class GroupReader {
 
   /** One group: the code's line, then the value's. Written as one piece, since it runs for every line of the file. */
   private step(): boolean {
-    const { bytes } = this;
-    const length = bytes.length;
+    const { bytes, length } = this;
     let at = this.position;
+    if (at >= length) return false;
     let byte = bytes[at]!;
     while (byte === SPACE || byte === TAB) byte = bytes[++at]!;
     const negative = byte === MINUS;
@@ -205,7 +245,7 @@ export class GroupReader {
     }
     this.code = negative ? -value : value;
     const start = ++at;
-    while (at < length && bytes[at] !== LF) at++;
+    while (bytes[at] !== LF) at++;
     this.position = at + 1;
     this.start = start;
     this.end = at > start && bytes[at - 1] === CR ? at - 1 : at;
@@ -267,7 +307,7 @@ function sameBytes(bytes: Uint8Array, start: number, end: number, otherStart: nu
   return true;
 }
 
-/** Where `plainNumber` stopped: a second result, without an object for each of millions of numbers. */
+/** Where `plainNumber` stopped: a second result, without an object for each number. */
 let stop = 0;
 
 /**

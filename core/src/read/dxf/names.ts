@@ -1,5 +1,5 @@
 import type { Drawing, Layer, LineType, Style, TextStyle } from '../../drawing/model';
-import { COLOUR_FOREGROUND, WEIGHT_DEFAULT } from '../../drawing/model';
+import { COLOUR_FOREGROUND, LINE_TYPE_BY_LAYER, WEIGHT_BY_LAYER, WEIGHT_DEFAULT } from '../../drawing/model';
 import type { Place } from '../../problem';
 import type { DimensionLooks } from './dimension-looks';
 
@@ -18,23 +18,16 @@ export class NameTables {
   private readonly dimensionStyles = new Map<string, DimensionLooks>();
   private readonly blockHandles = new Map<string, string>();
   private readonly layerHandles = new Map<string, number>();
-  private readonly layerAsWritten = new Map<string, number>();
   /** Styles met lately, by a hash of what they say. */
   private readonly styles: (Style | undefined)[] = new Array<undefined>(1024).fill(undefined);
+  /** By layer, then by the index of the colour. */
+  private readonly plainStyles: Map<number, Style>[] = [];
   private readonly lineTypeAt = new Map<string, number>([['continuous', 0]]);
   private readonly textStyleAt = new Map<string, number>([['standard', 0]]);
 
   constructor(readonly standardDimensions: DimensionLooks) {}
 
   layer(name: string): number {
-    const written = this.layerAsWritten.get(name);
-    if (written !== undefined) return written;
-    const index = this.layerByKey(name);
-    this.layerAsWritten.set(name, index);
-    return index;
-  }
-
-  private layerByKey(name: string): number {
     return (
       this.layerAt.get(name.toLowerCase()) ??
       this.setLayer({
@@ -78,6 +71,17 @@ export class NameTables {
     const style: Style = { layer, colour, weight, lineType, lineTypeScale };
     if (opacity !== undefined) style.opacity = opacity;
     return (this.styles[slot] = style);
+  }
+
+  /** The style of entities that say a layer and the index of a colour only. */
+  plainStyle(layer: number, index: number, colourOf: (index: number) => number): Style {
+    const ofLayer = (this.plainStyles[layer] ??= new Map<number, Style>());
+    let style = ofLayer.get(index);
+    if (!style) {
+      style = this.style(layer, colourOf(index), WEIGHT_BY_LAYER, LINE_TYPE_BY_LAYER, 1);
+      ofLayer.set(index, style);
+    }
+    return style;
   }
 
   /** Index of a line type; continuous for a name that the file does not define. */

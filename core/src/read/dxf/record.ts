@@ -105,6 +105,12 @@ export class Record {
     return i < 0 ? standard : this.groups.name(this.starts[i], this.ends[i]);
   }
 
+  /** Index of the layer it lies on (code 8). */
+  layer(layers: { layer(name: string): number }): number {
+    const i = this.find(8);
+    return i < 0 ? layers.layer('0') : this.groups.layer(layers, this.starts[i]!, this.ends[i]!);
+  }
+
   /** Positions of the extended data of an application, its name left out; empty when there is none. */
   extended(application: string): { from: number; to: number } {
     let from = -1;
