@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path';
 import {
   drawingsShown,
   STANDARD_RECIPE,
+  titleDrawings,
   type Job,
   type Outcome,
   type OutputPlan,
@@ -67,7 +68,7 @@ function makeParts({ job, package: pack, plan, press, drawings, warn }: PublishI
   const wanted = new Set(plan.files.flatMap((file) => file.sheets));
   const make = async (id: string): Promise<Outcome<MadePart>> => {
     const sheet = job.sheets.find((candidate) => candidate.id === id)!;
-    const shown = drawingsShown(sheet);
+    const shown = [...drawingsShown(sheet), ...titleDrawings(job.project, sheet)];
     const used = drawings.filter((drawing) => shown.includes(drawing.id));
     const made = await press.makePart({
       project: job.project,

@@ -1,4 +1,5 @@
 import type {
+  BlankCell,
   Bundling,
   Finding,
   FontId,
@@ -15,6 +16,7 @@ import type {
   Revision,
   Sheet,
   SheetPackage,
+  TitleBlock,
   UnitJudgement,
   View,
 } from '@folvex/core';
@@ -169,7 +171,7 @@ export interface SheetFields {
   paper: PaperChoice | null;
   frame: Sheet['frame'];
   marks: FrameMark[] | null;
-  titleBlock: { fields: Record<string, string> } | null;
+  titleBlock: TitleBlock | null;
   revision: Revision | null;
   views: View[];
 }
@@ -200,6 +202,8 @@ export interface SheetFacts {
   paper: PaperSize;
   /** Its views on the paper, mm, with the scale each came to. */
   views: { id: string; scale: number; box: { xmin: number; ymin: number; xmax: number; ymax: number } }[];
+  /** Required cells of the title block without a value. */
+  blanks: BlankCell[];
   /** What of its drawings could not be shown. */
   warnings: Problem[];
 }

@@ -301,3 +301,17 @@ describe('what cannot be composed', () => {
     }
   });
 });
+
+describe('the inks of a view', () => {
+  const red = dxf({ entities: line(0, 0, 1000, 0).replace('8\n0\n', '8\n0\n62\n1\n') });
+  const colourOf = (view: Partial<View>): number => compose(red, view).page.pens[0]!.colour;
+
+  it('are its own: colours, greys or black, and so many per cent of them', () => {
+    expect(colourOf({})).toBe(0xff0000);
+    expect(colourOf({ colour: 'black' })).toBe(0x000000);
+    // ITU-R BT.709: red weighs 0.2126 in linear light, 127 of 255 once encoded (IEC 61966-2-1).
+    expect(colourOf({ colour: 'greys' })).toBe(0x7f7f7f);
+    expect(colourOf({ colour: 'black', screen: 40 })).toBe(0x999999);
+    expect(colourOf({ screen: 50 })).toBe(0xff8080);
+  });
+});

@@ -51,8 +51,8 @@ describe('placing a view', () => {
   it('has the room inside the frame, above the title block', () => {
     // ISO 5457: 20 mm filing margin, 10 mm on the other sides (from memory).
     const paper = { width: 841, height: 594 };
-    expect(areaForViews(paper, { frame: 'iso5457', titleBlock: undefined })).toEqual(box(20, 10, 831, 584));
-    expect(areaForViews(paper, { frame: 'iso5457', titleBlock: { fields: {} } }).ymin).toBeGreaterThan(10);
-    expect(areaForViews(paper, { frame: 'none', titleBlock: undefined })).toEqual(box(0, 0, 841, 594));
+    expect(areaForViews(paper, { frame: 'iso5457', titleBlock: undefined }, {})).toEqual(box(20, 10, 831, 584));
+    expect(areaForViews(paper, { frame: 'iso5457', titleBlock: { fields: {} } }, {}).ymin).toBeGreaterThan(10);
+    expect(areaForViews(paper, { frame: 'none', titleBlock: undefined }, {})).toEqual(box(0, 0, 841, 594));
   });
 });

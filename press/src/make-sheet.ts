@@ -17,6 +17,7 @@ import {
   type Recipe,
   type Sheet,
   type SourceDrawing,
+  type BlankCell,
 } from '@folvex/core';
 import { loadDrawing, type DrawingFile } from './drawings';
 import { embedPictures } from './embed';
@@ -55,6 +56,8 @@ export interface MadePage {
   paper: { width: number; height: number };
   /** The views on the paper, mm, with their scales as paper over real length. */
   views: { id: string; scale: number; box: Box }[];
+  /** Required cells of the title block that have no value. */
+  blanks: BlankCell[];
   warnings: Problem[];
 }
 
@@ -76,9 +79,9 @@ export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
 /** Composes a sheet for the screen. */
 export function makePage(task: SheetTask): Promise<Outcome<MadePage>> {
   return attempt(task, async () => {
-    const { page, paper, views, warnings } = await composed(task);
+    const { page, paper, views, blanks, warnings } = await composed(task);
     const placed = views.map(({ view, scale, box }) => ({ id: view.id, scale, box }));
-    return { page: packPage(page), paper, views: placed, warnings };
+    return { page: packPage(page), paper, views: placed, blanks, warnings };
   });
 }
 

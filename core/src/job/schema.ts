@@ -1,11 +1,23 @@
 import * as yup from 'yup';
 import { LENGTH_UNITS } from '../measure/units';
 import { FRAME_MARKS } from '../paper/grid';
+import { parseRule } from '../naming/rule';
 import { STANDARD_NAMES } from '../package/model';
+import { BLOCK_PLACES, CELL_KINDS } from '../sheet/title/template';
 
 const id = yup.string().strict().min(1).required();
 const text = yup.string().strict();
 const number = yup.number().strict();
+
+function readable(value: unknown): boolean {
+  return typeof value !== 'string' || parseRule(value).ok;
+}
+
+/** What is wrong with a text with fields. */
+function ruleProblem(path: string, value: unknown): string {
+  const rule = parseRule(String(value));
+  return `${path}: ${rule.ok ? '' : rule.problem.sentence}`;
+}
 
 /** An object that refuses keys it does not know; `yup` names them in the error. */
 function only<T extends yup.ObjectShape>(shape: T) {
@@ -49,6 +61,9 @@ export const viewSchema = only({
   at: numbersOr(2, 'centre').default('centre'),
   layersOff: listOf(text.required()),
   label: text.default(''),
+  colour: text.oneOf(['full', 'greys', 'black']),
+  screen: number.min(5).max(100),
+  locked: yup.boolean().strict().oneOf([true]),
 });
 
 export const marksSchema = yup
@@ -57,7 +72,38 @@ export const marksSchema = yup
   .of(text.oneOf([...FRAME_MARKS]).required())
   .default(undefined);
 
-export const titleBlockSchema = only({ fields: texts });
+export const titleBlockSchema = only({ template: text.min(1), fields: texts });
+
+const mm = number.min(0).max(2000);
+const cell = only({
+  left: mm,
+  right: mm,
+  width: mm,
+  bottom: mm,
+  top: mm,
+  height: mm,
+  kind: text.oneOf([...CELL_KINDS]),
+  caption: text.max(60),
+  text: text
+    .max(300)
+    .test('rule', ({ path, value }: { path: string; value: unknown }) => ruleProblem(path, value), readable),
+  size: number.min(0.5).max(50),
+  font: text.oneOf(['sans', 'condensed', 'serif', 'mono', 'technical']),
+  align: text.oneOf(['left', 'centre', 'right']),
+  required: yup.boolean().strict(),
+  grows: text.oneOf(['up', 'down']),
+  drawing: text.min(1),
+});
+
+/** A title-block template of the office's own. */
+export const templateSchema = only({
+  id,
+  name: text.required(),
+  place: text.oneOf([...BLOCK_PLACES]).required(),
+  width: number.min(20).max(400),
+  height: number.min(5).max(400),
+  cells: yup.array().strict().of(cell).max(200).required(),
+});
 
 export const revisionSchema = only({
   index: text.required(),
@@ -76,6 +122,7 @@ export const sheetSchema = only({
   marks: marksSchema,
   titleBlock: titleBlockSchema.default(undefined),
   revision: revisionSchema.default(undefined),
+  revisions: yup.array().strict().of(revisionSchema).default(undefined),
   views: listOf(viewSchema),
   from: only({ drawing: id, layout: id }).default(undefined),
 });
@@ -101,6 +148,7 @@ export const jobSchema = only({
     name: text.default(''),
     client: text.default(''),
     fields: texts,
+    titleBlocks: yup.array().strict().of(templateSchema).default(undefined),
   }),
   drawings: listOf(only({ id, file: id, unit: text.oneOf([...LENGTH_UNITS]) })),
   groups: listOf(only({ id, name: text.required() })),

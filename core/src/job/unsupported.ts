@@ -10,7 +10,6 @@ const RULES: readonly Rule[] = [
   { path: /^recipes\[\d+\]\.(pens|pictureDpi|protect)$/, refuses: always },
   { path: /^recipes\[\d+\]\.layers$/, refuses: (value) => value === 'all' },
   { path: /^recipes\[\d+\]\.text$/, refuses: (value) => value === 'outlines' || value === 'picture' },
-  { path: /^sheets\[\d+\]\.titleBlock\.template$/, refuses: always },
 ];
 
 /** A problem for each value of a job file that the format allows but this version cannot do. */

@@ -66,6 +66,11 @@ export function formatScale(scale: Scale, style: 'metric' | 'imperial' = 'metric
   return scale >= 1 ? `${trimmed(scale)}:1` : `1:${trimmed(1 / scale)}`;
 }
 
+/** True for a scale written in feet and inches. */
+export function isImperial(text: string): boolean {
+  return /["'″”“′’‘]/.test(text);
+}
+
 /** The largest of `scales` at which `lengthMm × heightMm` of reality fits a drawing area (all in mm). */
 export function fittingScale(
   realMm: { width: number; height: number },
@@ -81,9 +86,10 @@ export function fittingScale(
 /** What a title block says for the scales of a sheet's views. */
 export function scaleOfSheet(
   scales: readonly Scale[],
+  style: 'metric' | 'imperial' = 'metric',
   words = { mixed: 'As indicated', none: 'Not to scale' },
 ): string {
-  const written = [...new Set(scales.map((s) => formatScale(s)))];
+  const written = [...new Set(scales.map((s) => formatScale(s, style)))];
   if (written.length === 0) return words.none;
   return written.length === 1 ? written[0]! : words.mixed;
 }

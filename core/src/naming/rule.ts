@@ -1,6 +1,8 @@
 import type { Outcome } from '../problem';
-import type { Fields } from './fields';
 import { STEPS, type Step } from './steps';
+
+/** Values of the fields that a rule may name, by path such as `sheet.number`. */
+export type Fields = Readonly<Record<string, string>>;
 
 /** A piece of a rule: literal text, a field with its steps, or a part that appears only when its fields have values. */
 export type RulePiece =

@@ -1,6 +1,6 @@
-import { fieldsOf, type Fields, type NamingContext } from '../naming/fields';
+import { fieldsOf, type NamingContext } from './fields';
 import { legalName, legalPath } from '../naming/legal';
-import { applyRule, fieldsIn, parseRule, type NamingRule } from '../naming/rule';
+import { applyRule, fieldsIn, parseRule, type Fields, type NamingRule } from '../naming/rule';
 import type { Problem } from '../problem';
 import type { ProjectFacts, Sheet } from '../sheet/model';
 import type { SheetPackage } from './model';

@@ -24,6 +24,13 @@ export function inkColour(colour: number, mode: ColourMode): number {
   return (grey << 16) | (grey << 8) | grey;
 }
 
+/** A colour as so many per cent of its ink print on white paper: what a screen of dots looks like from afar. */
+export function screened(colour: number, percent: number): number {
+  const part = (shift: number): number =>
+    Math.round(255 - ((255 - ((colour >> shift) & 255)) * percent) / 100) << shift;
+  return part(16) | part(8) | part(0);
+}
+
 function isNearWhite(colour: number): boolean {
   return Math.min(colour >> 16, (colour >> 8) & 0xff, colour & 0xff) >= NEAR_WHITE;
 }

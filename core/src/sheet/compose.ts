@@ -2,12 +2,13 @@ import { compose, rotationAbout, translation, type Affine } from '../geometry/af
 import { expanded, height, mappedBox, width, type Box } from '../geometry/box';
 import { Path } from '../geometry/path';
 import { spaceOf, type Drawing, type Space } from '../drawing/model';
-import { fittingScale, formatScale, parseScale, type Scale } from '../measure/scale';
+import { fittingScale, formatScale, isImperial, parseScale, type Scale } from '../measure/scale';
 import { MM_PER_UNIT, type LengthUnit } from '../measure/units';
 import { frameBox, FRAME_LINE_MM } from '../paper/frame';
 import { NAMED_SIZES, paperOf, type PaperSize } from '../paper/sizes';
 import { PageBuilder } from '../page/builder';
 import type { Page } from '../page/page';
+import { inkColour, screened } from '../pens/ink';
 import { ProblemError, type Problem } from '../problem';
 import type { FontSet } from '../text/layout';
 import { drawFrameMarks } from './frame-marks';
@@ -16,7 +17,9 @@ import { placeLettering } from './lettering';
 import type { PaperChoice, ProjectFacts, Sheet, View } from './model';
 import { visibleExtents } from './extents';
 import { placeView, windowToPaper, type ViewNotes } from './place-view';
-import { drawTitleBlock, TITLE_BLOCK_HEIGHT_MM } from './title-block';
+import { drawTitleBlock } from './title/draw';
+import { blankCells, templateOf, type TitleFacts } from './title/fields';
+import { besideBlock, blockBox, cellBox } from './title/template';
 
 /** A drawing as a sheet uses it: its content and the unit it is in (its own, or the one stated for it). */
 export interface SourceDrawing {
@@ -45,7 +48,14 @@ export interface ComposedSheet {
   page: Page;
   paper: PaperSize;
   views: PlacedView[];
+  /** Required cells of the title block that have no value, mm on the paper. */
+  blanks: BlankCell[];
   warnings: Problem[];
+}
+
+export interface BlankCell {
+  caption: string;
+  box: Box;
 }
 
 interface SizedView {
@@ -75,29 +85,67 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
   const { sheet, fonts, project } = input;
   if (sheet.from) return composeLayout(input, sheet.from);
   const sized = sheet.views.map((view) => sizeView(view, input));
-  const paper = sheet.paper ? choosePaper(sheet.paper, sheet) : smallestPaper(sized, sheet);
+  const paper = sheet.paper ? choosePaper(sheet.paper, sheet) : smallestPaper(sized, sheet, project);
   const frame = frameBox(paper, sheet.frame);
   const builder = new PageBuilder(paper.width, paper.height);
   const warnings: Problem[] = [];
   const views = sized.map((item) => {
-    const placed = placeOnPaper(item, drawingArea(frame, sheet), sheet);
+    const placed = placeOnPaper(item, drawingArea(frame, sheet, project), sheet);
     const upright = windowToPaper(item.window, item.mmPerUnit, placed.scale, placed.box.xmin, placed.box.ymin);
     const map = compose(upright, turned(item.view, item.window));
     const hidden = new Set(item.view.layersOff.map((name) => name.toLowerCase()));
     const { drawing } = item;
-    const notes = placeView(builder, fonts, drawing, item.space.entities, map, clipOf(item, placed.box), hidden);
+    const notes = placeView(builder, fonts, drawing, item.space.entities, map, clipOf(item, placed.box), hidden, {
+      ink: inkOf(item.view),
+    });
     warnings.push(...warningsOf(notes, drawing.name, sheet));
     return placed;
   });
   for (const view of views) drawLabel(builder, fonts, view);
-  if (sheet.titleBlock) {
-    drawTitleBlock(builder, fonts, frame, { project, sheet, paper, scales: views.map((view) => view.scale) });
-  }
+  const blanks = drawBlock(builder, input, frame, { paper, views }, warnings);
   if (sheet.frame !== 'none') {
     drawFrame(builder, frame);
     drawFrameMarks(builder, fonts, paper, frame, sheet.marks ?? []);
   }
-  return { page: builder.build(), paper, views, warnings };
+  return { page: builder.build(), paper, views, blanks, warnings };
+}
+
+/** Draws the title block, if there is one; returns its blank cells. */
+function drawBlock(
+  builder: PageBuilder,
+  { sheet, project, fonts, source }: ComposeInput,
+  frame: Box,
+  { paper, views }: { paper: PaperSize; views: readonly PlacedView[] },
+  warnings: Problem[],
+): BlankCell[] {
+  if (!sheet.titleBlock) return [];
+  const template = templateOf(project, sheet.titleBlock);
+  if (!template) {
+    const sentence = `There is no title-block template "${sheet.titleBlock.template}"; choose another for this sheet.`;
+    throw refuse('sheet.template', sentence, sheet);
+  }
+  const imperial = views.length > 0 && views.every(({ view }) => isImperial(view.scale));
+  const facts: TitleFacts = { project, sheet, paper, scales: views.map(({ scale }) => scale), imperial };
+  const rotation = views[0]?.view.rotation ?? 0;
+  drawTitleBlock(builder, fonts, frame, template, { ...facts, rotation }, (id, box) => {
+    const found = source(id);
+    if (found) return drawFitted(builder, fonts, found.drawing, box);
+    const sentence = `The title block shows the drawing "${id}", which is not there; its cell stays empty.`;
+    warnings.push({ code: 'sheet.title-drawing', sentence, place: { sheet: sheet.number } });
+  });
+  const block = blockBox(template, frame);
+  return blankCells(facts).map(({ cell, caption }) => ({ caption, box: cellBox(cell, block) }));
+}
+
+/** All that is visible of a drawing's model, as large as it goes in the middle of a box. */
+function drawFitted(builder: PageBuilder, fonts: FontSet, drawing: Drawing, box: Box): void {
+  const entities = drawing.spaces[0]?.entities ?? [];
+  const window = visibleExtents(drawing, entities, fonts, new Set());
+  if (!window || !(width(window) > 0 || height(window) > 0)) return;
+  const factor = Math.min(width(box) / width(window), height(box) / height(window));
+  const x = (box.xmin + box.xmax - width(window) * factor) / 2;
+  const y = (box.ymin + box.ymax - height(window) * factor) / 2;
+  placeView(builder, fonts, drawing, entities, windowToPaper(window, 1, factor, x, y), box, new Set());
 }
 
 /** A layout taken over as a sheet, as its drawing lays it out. */
@@ -129,7 +177,12 @@ function composeLayout({ sheet, source, fonts }: ComposeInput, from: NonNullable
     const sentence = 'A viewport is cut by an outline that is not in its layout; it is shown within its box.';
     warnings.push({ code: 'sheet.viewport-outline', sentence, place: { file: drawing.name, sheet: sheet.number } });
   }
-  return { page: builder.build(), paper, views: [], warnings };
+  return { page: builder.build(), paper, views: [], blanks: [], warnings };
+}
+
+/** What becomes of the colours of a view. */
+function inkOf({ colour = 'full', screen = 100 }: View): (one: number) => number {
+  return (one) => screened(inkColour(one, colour), screen);
 }
 
 /** A view of everything visible must not cut the outer lines along their middle. */
@@ -224,30 +277,39 @@ function placeOnPaper(item: SizedView, area: Box, sheet: Sheet): PlacedView {
 }
 
 /** How large a view may be, mm, to be fitted to a paper: inside the frame, above the title block, with space around. */
-export function roomForViews(paper: PaperSize, sheet: Pick<Sheet, 'frame' | 'titleBlock'>): PaperSize {
-  return roomIn(areaForViews(paper, sheet));
+export function roomForViews(
+  paper: PaperSize,
+  sheet: Pick<Sheet, 'frame' | 'titleBlock'>,
+  project: Pick<ProjectFacts, 'titleBlocks'>,
+): PaperSize {
+  return roomIn(areaForViews(paper, sheet, project));
 }
 
-/** Where views go on a paper, mm: inside the frame, above the title block. */
-export function areaForViews(paper: PaperSize, sheet: Pick<Sheet, 'frame' | 'titleBlock'>): Box {
-  return drawingArea(frameBox(paper, sheet.frame), sheet);
+/** Where views go on a paper, mm: inside the frame, beside the title block. */
+export function areaForViews(
+  paper: PaperSize,
+  sheet: Pick<Sheet, 'frame' | 'titleBlock'>,
+  project: Pick<ProjectFacts, 'titleBlocks'>,
+): Box {
+  return drawingArea(frameBox(paper, sheet.frame), sheet, project);
 }
 
 function roomIn(area: Box): PaperSize {
   return { width: width(area) - 2 * ROOM_MM, height: height(area) - 2 * ROOM_MM };
 }
 
-/** Where views go when they are centred: inside the frame, above the title block if there is one. */
-function drawingArea(frame: Box, sheet: Pick<Sheet, 'titleBlock'>): Box {
-  return sheet.titleBlock ? { ...frame, ymin: frame.ymin + TITLE_BLOCK_HEIGHT_MM } : frame;
+/** Where views go when they are centred: inside the frame, beside the title block if there is one. */
+function drawingArea(frame: Box, sheet: Pick<Sheet, 'titleBlock'>, project: Pick<ProjectFacts, 'titleBlocks'>): Box {
+  const template = sheet.titleBlock && templateOf(project, sheet.titleBlock);
+  return template ? besideBlock(template, frame) : frame;
 }
 
 /** The smallest A size, landscape, whose drawing area holds every view at its scale. */
-function smallestPaper(views: readonly SizedView[], sheet: Sheet): PaperSize {
+function smallestPaper(views: readonly SizedView[], sheet: Sheet, project: ProjectFacts): PaperSize {
   const sizes = NAMED_SIZES.filter((size) => size.series === 'ISO A').sort((a, b) => a.short - b.short);
   for (const { long, short } of sizes) {
     const paper = { width: long, height: short };
-    const area = drawingArea(frameBox(paper, sheet.frame), sheet);
+    const area = drawingArea(frameBox(paper, sheet.frame), sheet, project);
     const holds = views.every((item) => {
       if (item.scale === undefined) return true;
       const factor = item.mmPerUnit * item.scale;
@@ -297,7 +359,11 @@ function drawLabel(builder: PageBuilder, fonts: FontSet, { view, scale, box }: P
   };
   const baseline = box.ymin - LABEL_DROP_MM;
   const right = write(view.label, LABEL_HEIGHT_MM, baseline);
-  write(formatScale(scale), LABEL_SCALE_MM, baseline - 2.2 - LABEL_SCALE_MM - 1.5);
+  write(
+    formatScale(scale, isImperial(view.scale) ? 'imperial' : 'metric'),
+    LABEL_SCALE_MM,
+    baseline - 2.2 - LABEL_SCALE_MM - 1.5,
+  );
   const path = new Path();
   path.moveTo(box.xmin, baseline - 2.2);
   path.lineTo(Math.max(right, box.xmin + 60), baseline - 2.2);

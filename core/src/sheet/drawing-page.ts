@@ -40,6 +40,6 @@ export function drawingPage(drawing: Drawing, space: Space, fonts: FontSet): Dra
   };
   const builder = new PageBuilder(width(area) * mmPerUnit, height(area) * mmPerUnit);
   const map = windowToPaper(area, 1, mmPerUnit, 0, 0);
-  placeView(builder, fonts, drawing, space.entities, map, undefined, new Set(), undefined, true);
+  placeView(builder, fonts, drawing, space.entities, map, undefined, new Set(), { tagged: true });
   return { page: builder.build(), mmPerUnit, origin: [area.xmin, area.ymin], strays };
 }

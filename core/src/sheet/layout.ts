@@ -46,7 +46,7 @@ export function placeLayout(
     const dashMm = drawing.dashesOnPaper ? plot.mmPerUnit : mmPerModelUnit;
     const outline = entity.outline === undefined ? undefined : outlineOf(space, entity.outline, paper);
     if (outline) builder.clipToLoops(outline);
-    placed.notes.push(placeView(builder, fonts, drawing, model, map, box, hidden, dashMm));
+    placed.notes.push(placeView(builder, fonts, drawing, model, map, box, hidden, { dashMm }));
     if (outline) builder.endClip();
     placed.viewports.push({ mmPerModelUnit, box, outlineMissing: entity.outline !== undefined && !outline });
     if (entity.outline === undefined) drawBorder(builder, drawing, entity, box);

@@ -1,6 +1,8 @@
 import type { FrameKind } from '../paper/frame';
 import type { FrameMark } from '../paper/grid';
 import type { Orientation } from '../paper/sizes';
+import type { ColourMode } from '../pens/ink';
+import type { TitleTemplate } from './title/template';
 
 /** Paper by name and orientation, or by its own size in mm. */
 export type PaperChoice = { name: string; orientation: Orientation } | { size: [width: number, height: number] };
@@ -34,8 +36,21 @@ export interface View {
   layersOff: string[];
   /** Shown below the view with its scale; none when empty. */
   label: string;
+  /** How its colours are printed, before the recipe's mode; absent: as they are. */
+  colour?: ColourMode;
+  /** Screening: per cent of its inks that are printed; absent: all. */
+  screen?: number;
+  /** True where it is not to be moved, turned or rescaled by accident. */
+  locked?: true;
   /** The version of the drawing that it keeps; absent: it is live and follows the drawing. */
   held?: number;
+}
+
+/** The title block of a sheet: what of it is typed, the rest is derived. */
+export interface TitleBlock {
+  /** Id of its template; absent: the corner block. */
+  template?: string;
+  fields: Record<string, string>;
 }
 
 export interface Sheet {
@@ -50,8 +65,10 @@ export interface Sheet {
   /** Marks beside the frame; absent: none. */
   marks?: FrameMark[];
   /** Undefined: no title block. */
-  titleBlock: { fields: Record<string, string> } | undefined;
+  titleBlock: TitleBlock | undefined;
   revision: Revision | undefined;
+  /** The revisions before, the oldest first; absent: none. */
+  revisions?: Revision[];
   views: View[];
   /** A layout of a drawing taken over as it is; paper, views and content are then the layout's own. */
   from?: { drawing: string; layout: string; held?: number };
@@ -89,4 +106,6 @@ export interface ProjectFacts {
   name: string;
   client: string;
   fields: Record<string, string>;
+  /** Title-block templates of the office's own. */
+  titleBlocks?: TitleTemplate[];
 }

@@ -13,6 +13,7 @@ import {
   type TextEntity,
 } from '../drawing/model';
 import type { PageBuilder } from '../page/builder';
+import { screened } from '../pens/ink';
 import type { FontSet } from '../text/layout';
 import { hatchPath } from './hatch';
 import { placeEntityText, placeLettering, textAxes } from './lettering';
@@ -38,6 +39,8 @@ const WEIGHT_UNITS_PER_MM = 100;
 const HAIRLINE_MM = 0.05;
 /** Dashes shorter than this on paper (mm) would print as a grey line: the line is drawn continuous instead. */
 const SHORTEST_PATTERN_MM = 0.1;
+/** What lines too dense to print look like from afar. */
+const DENSE_PERCENT = 25;
 
 /** What a view had to leave out or replace. */
 export interface ViewNotes {
@@ -47,10 +50,19 @@ export interface ViewNotes {
   stops: Map<WalkStop, Set<string>>;
 }
 
+/** How a view is drawn, where not as usual. */
+export interface Drawn {
+  /** What a unit of a line type's dashes comes to on paper, mm. */
+  dashMm?: number;
+  /** Has the marks remember their entities. */
+  tagged?: boolean;
+  /** What becomes of each colour. */
+  ink?: (colour: number) => number;
+}
+
 /**
  * Draws the visible entities of a space onto a page. `toPaper` maps drawing units to mm on the paper, `clip` is the
- * view's rectangle there; `hidden` names layers (lower case) left out of this view; `dashMm` is what a unit of a line
- * type's dashes comes to on paper, mm. `tagged` has the marks remember their entities.
+ * view's rectangle there; `hidden` names layers (lower case) left out of this view.
  */
 export function placeView(
   builder: PageBuilder,
@@ -60,10 +72,9 @@ export function placeView(
   toPaper: Affine,
   clip: Box | undefined,
   hidden: ReadonlySet<string>,
-  dashMm = meanScale(toPaper),
-  tagged = false,
+  { dashMm = meanScale(toPaper), tagged = false, ink = (colour) => colour }: Drawn = {},
 ): ViewNotes {
-  const painter = new ViewPainter(builder, fonts, drawing, toPaper, dashMm, tagged);
+  const painter = new ViewPainter(builder, fonts, drawing, toPaper, { dashMm, tagged, ink });
   if (clip) builder.clipTo(clip);
   walk(drawing, entities, painter, hidden);
   if (clip) builder.endClip();
@@ -86,15 +97,14 @@ class ViewPainter implements Visitor {
     private readonly fonts: FontSet,
     private readonly drawing: Drawing,
     private readonly toPaper: Affine,
-    private readonly dashMm: number,
-    private readonly tagged: boolean,
+    private readonly drawn: Required<Drawn>,
   ) {
     this.layers = new Array<number>(drawing.layers.length).fill(-1);
   }
 
   entity(entity: ShapeEntity, looks: Resolved, local: Affine): void {
     const map = compose(this.toPaper, local);
-    const colour = looks.colour === COLOUR_FOREGROUND ? BLACK : looks.colour;
+    const colour = this.drawn.ink(looks.colour === COLOUR_FOREGROUND ? BLACK : looks.colour);
     const layer = this.layer(looks.layer);
     if (entity.kind === 'text' && entity.rich) return this.rich(entity, entity.rich, looks, map, layer, colour);
     if (entity.kind === 'text') {
@@ -145,7 +155,8 @@ class ViewPainter implements Visitor {
     const { builder } = this;
     const axes = textAxes(entity, map);
     const { texts, rules } = placeRich(this.fonts, this.drawing, { ...entity, rich }, axes, this.notes.missing);
-    const pen = (own: number | undefined): number => builder.pen(0, own ?? colour, [], true, opacity);
+    const pen = (own: number | undefined): number =>
+      builder.pen(0, own === undefined ? colour : this.drawn.ink(own), [], true, opacity);
     for (const { text, box, colour: own } of texts) builder.text(text, box, layer, pen(own));
     for (const { corners, colour: own } of rules) {
       const path = this.path.clear();
@@ -201,11 +212,11 @@ class ViewPainter implements Visitor {
     }
     this.notes.dense.add(this.drawing.layers[looks.layer]?.name ?? '');
     loopsPath(path, hatch.loops, map);
-    builder.fill(path, layer, builder.pen(0, tint(colour), [], true, looks.opacity));
+    builder.fill(path, layer, builder.pen(0, screened(colour, DENSE_PERCENT), [], true, looks.opacity));
   }
 
   listed(index: number): void {
-    if (this.tagged) this.builder.comesFrom(index);
+    if (this.drawn.tagged) this.builder.comesFrom(index);
   }
 
   clipBegins(loops: readonly Float64Array[], local: Affine): void {
@@ -230,7 +241,7 @@ class ViewPainter implements Visitor {
   /** Dashes and gaps in turn, mm on paper. A dot becomes a dash of no length, which a round pen shows as a dot. */
   private dashes(lineType: number, entityScale: number): number[] {
     const pattern = this.drawing.lineTypes[lineType]?.dashes ?? [];
-    const factor = this.drawing.lineTypeScale * entityScale * this.dashMm;
+    const factor = this.drawing.lineTypeScale * entityScale * this.drawn.dashMm;
     const total = pattern.reduce((sum, dash) => sum + Math.abs(dash), 0) * factor;
     if (pattern.length < 2 || !(total > SHORTEST_PATTERN_MM)) return [];
     const mm = pattern.map((dash) => Math.abs(dash) * factor);
@@ -240,10 +251,4 @@ class ViewPainter implements Visitor {
     const turned = [...mm.slice(first), ...mm.slice(0, first)];
     return turned.length % 2 ? [...turned, ...turned] : turned;
   }
-}
-
-/** A colour thinned to a quarter on white, as dense lines look from afar. */
-function tint(colour: number): number {
-  const part = (shift: number): number => Math.round(255 - (255 - ((colour >> shift) & 255)) / 4) << shift;
-  return part(16) | part(8) | part(0);
 }

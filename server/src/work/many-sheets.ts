@@ -2,6 +2,7 @@ import type { ManyChange, SheetFacts } from '@folvex/contract';
 import { numbersFrom, ProblemError, rescaled, type Sheet } from '@folvex/core';
 import type { SheetEdit } from '../data/edits';
 import type { Services } from '../http/services';
+import { withFields } from './sheet-fields';
 import { pageOf } from './sheet-page';
 
 /** What one change makes of several sheets, each composed once so that what cannot be made is known before any is kept. */
@@ -36,7 +37,7 @@ function changed(
   { scale, paper, frame, ...plain }: ManyChange['set'],
   placed: SheetFacts['views'],
 ): Sheet {
-  const always = { ...sheet, ...plain };
+  const always = withFields(sheet, plain);
   if (sheet.from) return always;
   const views = sheet.views.map((view) => {
     if (scale === undefined) return view;

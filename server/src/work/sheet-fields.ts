@@ -1,6 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { SheetChange, SheetFields } from '@folvex/contract';
-import type { Sheet } from '@folvex/core';
+import type { Revision, Sheet } from '@folvex/core';
 import { Refused } from '../http/answers';
 
 /** Fields that a sheet's picture depends on beyond plain text. */
@@ -26,7 +26,13 @@ export function wordsOf(fields: Partial<SheetFields>, hold: SheetChange['hold'])
 /** A sheet with some fields set; null means that there is none. */
 export function withFields(sheet: Sheet, fields: Partial<SheetFields>): Sheet {
   const plain = Object.fromEntries(Object.entries(fields).map(([name, value]) => [name, value ?? undefined]));
-  return { ...sheet, ...(plain as Partial<Sheet>) };
+  return { ...sheet, ...(plain as Partial<Sheet>), ...(fields.revision && earlierThan(sheet, fields.revision)) };
+}
+
+/** The revisions before a new one: a sheet that moves up keeps the one that it had. */
+function earlierThan({ revision, revisions = [] }: Sheet, next: Revision): Pick<Sheet, 'revisions'> {
+  if (!revision || revision.index === next.index) return {};
+  return { revisions: [...revisions, revision] };
 }
 
 /** Refuses a change of what is no more as the person saw it. */

@@ -21,8 +21,7 @@ export async function pageOf(
   if (page && facts && (await store.has(page)) && (await store.has(facts))) return { page, facts };
   const composed = await press.makePage(task);
   if (!composed.ok) throw new ProblemError(composed.problem);
-  const { page: packed, paper, views, warnings } = composed.value;
-  const told: SheetFacts = { paper, views, warnings };
+  const { page: packed, ...told }: { page: Uint8Array } & SheetFacts = composed.value;
   const made = { page: await store.put(packed), facts: await store.put(Buffer.from(JSON.stringify(told))) };
   await rememberMade(db, 'page', key, made.page);
   await rememberMade(db, 'page-facts', key, made.facts);

@@ -1,10 +1,10 @@
-import { sourcesShown, type ProjectFacts, type Recipe, type Sheet } from '@folvex/core';
+import { sourcesShown, titleDrawings, type ProjectFacts, type Recipe, type Sheet } from '@folvex/core';
 import { sha256, sourceId, type SheetTask } from '@folvex/press';
 import { withReferred, type DrawingSource } from '../data/drawings';
 import type { Store } from '../files/store';
 
 /** Raised when composing or writing changes what comes out, so that nothing older is taken for it. */
-export const ENGINE = 9;
+export const ENGINE = 10;
 
 /** The task that makes a sheet, with the drawings it shows taken from the store. */
 export function sheetTask(
@@ -14,7 +14,10 @@ export function sheetTask(
   recipe: Recipe,
   drawings: readonly DrawingSource[],
 ): SheetTask {
-  const shown = new Set(sourcesShown(sheet).map(({ drawing, held }) => sourceId(drawing, held)));
+  const shown = new Set([
+    ...sourcesShown(sheet).map(({ drawing, held }) => sourceId(drawing, held)),
+    ...titleDrawings(project, sheet),
+  ]);
   const used = withReferred(drawings, shown);
   return {
     project,

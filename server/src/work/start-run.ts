@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { drizzle } from 'drizzle-orm/node-postgres';
-import { hasStop, outputPlan, runChecks, sourcesShown, STANDARD_RECIPE, type Finding } from '@folvex/core';
+import { hasStop, outputPlan, runChecks, sourcesShown, titleDrawings, STANDARD_RECIPE, type Finding } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 import { sourceId } from '@folvex/press';
 import type { Connection } from '../data/database';
@@ -43,7 +43,10 @@ export async function startRun(
   const findings = runChecks(input, plan);
   if (hasStop(findings)) return { findings };
   const sheets = pack.order.flatMap((id) => info.sheets.find((sheet) => sheet.id === id) ?? []);
-  const shown = new Set(sheets.flatMap(sourcesShown).map(({ drawing, held }) => sourceId(drawing, held)));
+  const shown = new Set([
+    ...sheets.flatMap(sourcesShown).map(({ drawing, held }) => sourceId(drawing, held)),
+    ...sheets.flatMap((sheet) => titleDrawings(own.facts, sheet)),
+  ]);
   const drawings = withReferred(await drawingSources(db, projectId), shown);
   const recipe = own.recipes.find(({ id }) => id === pack.recipe) ?? STANDARD_RECIPE;
   const runId = randomUUID();

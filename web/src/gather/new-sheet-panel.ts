@@ -64,7 +64,7 @@ export class NewSheetPanel {
   private readonly real = computed(() =>
     realSize({ ...this.drawing(), extents: this.shown() ?? this.drawing().extents }),
   );
-  private readonly room = computed(() => roomForViews(paperOf(this.paper(), this.orientation())!, MADE_WITH));
+  private readonly room = computed(() => roomForViews(paperOf(this.paper(), this.orientation())!, MADE_WITH, {}));
   /** The largest standard scale at which all of the drawing fits this paper. */
   protected readonly largest = computed(() => {
     const real = this.real();

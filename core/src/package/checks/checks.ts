@@ -5,9 +5,10 @@ import type { Check, Finding, Severity } from './finding';
 import { nameClashes } from './name-clashes';
 import { outOfDateViews } from './out-of-date';
 import { sheetsPresent } from './sheets-present';
+import { titleBlocks } from './title-block';
 
 /** Every check, in the order in which findings are told. docs/checks.md lists them. */
-const CHECKS: readonly Check[] = [sheetsPresent, blankFields, nameClashes, changedNames, outOfDateViews];
+const CHECKS: readonly Check[] = [sheetsPresent, blankFields, nameClashes, changedNames, outOfDateViews, titleBlocks];
 
 const RANK: Readonly<Record<Severity, number>> = { stop: 0, warning: 1, note: 2 };
 

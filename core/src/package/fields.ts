@@ -1,7 +1,5 @@
+import type { Fields } from '../naming/rule';
 import type { ProjectFacts, Sheet } from '../sheet/model';
-
-/** Values of the fields that a rule may name, by path such as `sheet.number`. */
-export type Fields = Readonly<Record<string, string>>;
 
 /** What names are made from, for one page or bundle. */
 export interface NamingContext {

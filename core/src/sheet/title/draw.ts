@@ -1,0 +1,134 @@
+import { translation } from '../../geometry/affine';
+import { height, width, type Box } from '../../geometry/box';
+import { Path } from '../../geometry/path';
+import type { Fields } from '../../naming/rule';
+import type { PageBuilder } from '../../page/builder';
+import type { FontId } from '../../text/fonts';
+import { textAdvance, type FontSet } from '../../text/layout';
+import { emOf, placeLettering } from '../lettering';
+import { cellText, titleFields, type TitleFacts } from './fields';
+import { drawNorth, drawScaleBar } from './figures';
+import { drawRevisions } from './revisions';
+import { blockBox, cellBox, type TitleCell, type TitleTemplate } from './template';
+
+const OUTLINE_MM = 0.5;
+const RULE_MM = 0.25;
+const CAPTION_MM = 1.8;
+const STANDARD_SIZE_MM = 2.5;
+export const PADDING_MM = 1.6;
+const INK = 0x000000;
+
+/** Draws into a title block; lengths in mm. */
+export interface TitlePen {
+  builder: PageBuilder;
+  layer: number;
+  /** A line of text from a point to the right, set narrower where it is longer than `room`. */
+  write(text: string, look: { size: number; font?: FontId; align?: TitleCell['align'] }, at: Place): void;
+  line(x0: number, y0: number, x1: number, y1: number, widthMm?: number): void;
+}
+
+interface Place {
+  x: number;
+  y: number;
+  room: number;
+}
+
+/**
+ * Draws a title block into a frame, filled in with what is known of its sheet. `drawn` draws a drawing into a box and
+ * says whether it is there.
+ */
+export function drawTitleBlock(
+  builder: PageBuilder,
+  fonts: FontSet,
+  frame: Box,
+  template: TitleTemplate,
+  facts: TitleFacts & { rotation: number },
+  drawn: (drawing: string, box: Box) => void,
+): void {
+  const block = blockBox(template, frame);
+  const layer = builder.layer('', 'Title block');
+  const pen = titlePen(builder, fonts, layer);
+  builder.fill(rectangle(block), layer, builder.pen(0, 0xffffff));
+  const fields = titleFields(facts);
+  for (const cell of template.cells) {
+    const box = cellBox(cell, block);
+    if (!(width(box) > 0 && height(box) > 0)) continue;
+    builder.stroke(rectangle(box), layer, builder.pen(RULE_MM, INK, [], false));
+    fillCell(pen, cell, box, fields, facts, drawn);
+  }
+  builder.stroke(rectangle(block), layer, builder.pen(OUTLINE_MM, INK, [], false));
+}
+
+function fillCell(
+  pen: TitlePen,
+  cell: TitleCell,
+  box: Box,
+  fields: Fields,
+  { sheet, scales, imperial, rotation }: TitleFacts & { rotation: number },
+  drawn: (drawing: string, box: Box) => void,
+): void {
+  const room = width(box) - 2 * PADDING_MM;
+  const left = box.xmin + PADDING_MM;
+  const captionHeight = cell.caption ? PADDING_MM + CAPTION_MM : 0;
+  if (cell.caption) pen.write(cell.caption, { size: CAPTION_MM }, { x: left, y: box.ymax - captionHeight, room });
+  const free: Box = { ...box, ymax: box.ymax - captionHeight };
+  switch (cell.kind ?? 'text') {
+    case 'revisions':
+      return drawRevisions(pen, free, sheet, cell.grows ?? 'up');
+    case 'north':
+      return drawNorth(pen, free, rotation + northOf(sheet.titleBlock?.fields['north']));
+    case 'scaleBar':
+      return drawScaleBar(pen, free, scales, imperial ? 'ft' : 'm');
+    case 'drawing':
+      return cell.drawing ? drawn(cell.drawing, inner(free)) : undefined;
+    default: {
+      const size = cell.size ?? STANDARD_SIZE_MM;
+      const lift = Math.max(0, (height(free) - 2 * PADDING_MM - size) / 2 - 0.3);
+      pen.write(cellText(cell, fields), { ...cell, size }, { x: left, y: box.ymin + PADDING_MM + lift, room });
+    }
+  }
+}
+
+/** Degrees that somebody typed for where north lies, counter-clockwise from upwards. */
+function northOf(typed = ''): number {
+  const degrees = Number(typed.replace(',', '.'));
+  return Number.isFinite(degrees) ? degrees : 0;
+}
+
+function titlePen(builder: PageBuilder, fonts: FontSet, layer: number): TitlePen {
+  const ink = builder.pen(0, INK);
+  return {
+    builder,
+    layer,
+    write(text, { size, font = 'sans', align = 'left' }, { x, y, room }) {
+      const natural = textAdvance(fonts, font, text) * emOf(fonts, font, size);
+      // A long value is set narrower rather than lower, so that it stays as readable as its neighbours.
+      const widthFactor = natural > room ? Math.max(0, room) / natural : 1;
+      const look = { lines: [text], font, height: size, widthFactor, vertical: 'baseline', lineSpacing: 1 } as const;
+      const anchor = align === 'left' ? x : align === 'right' ? x + room : x + room / 2;
+      for (const placed of placeLettering(fonts, { ...look, horizontal: align }, translation(anchor, y))) {
+        builder.text(placed.text, placed.box, layer, ink);
+      }
+    },
+    line(x0, y0, x1, y1, widthMm = RULE_MM) {
+      const path = new Path();
+      path.moveTo(x0, y0);
+      path.lineTo(x1, y1);
+      builder.stroke(path, layer, builder.pen(widthMm, INK, [], false));
+    },
+  };
+}
+
+function inner({ xmin, ymin, xmax, ymax }: Box): Box {
+  return { xmin: xmin + PADDING_MM, ymin: ymin + PADDING_MM, xmax: xmax - PADDING_MM, ymax: ymax - PADDING_MM };
+}
+
+export function rectangle({ xmin, ymin, xmax, ymax }: Box): Path {
+  const path = new Path();
+  path.moveTo(xmin, ymin);
+  path.lineTo(xmax, ymin);
+  path.lineTo(xmax, ymax);
+  path.lineTo(xmin, ymax);
+  path.close();
+  return path;
+}
