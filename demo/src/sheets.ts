@@ -52,10 +52,20 @@ export function job(): object {
       sheet('a202', 'A-202', 'Elevation east', 'views', 'A3', 'P02', '2026-11-12', [
         view('elevations', [52000, -5200, 88500, 12500], '1:100', [36, 82], 'East elevation'),
       ]),
-      sheet('a301', 'A-301', 'Section A-A', 'views', 'A1', 'P02', '2026-11-12', [
-        view('elevations', [-22500, 31500, 28500, 53000], '1:100', [120, 300], 'Section A-A'),
-        view('elevations', [-8000, 37600, 12200, 45500], '1:50', [120, 100], 'Section A-A, hall and quay'),
-      ]),
+      sheet(
+        'a301',
+        'A-301',
+        'Section A-A',
+        'views',
+        'A1',
+        'P02',
+        '2026-11-12',
+        [
+          view('elevations', [-22500, 31500, 28500, 53000], '1:100', [120, 300], 'Section A-A'),
+          view('elevations', [-8000, 37600, 12200, 45500], '1:50', [120, 100], 'Section A-A, hall and quay'),
+        ],
+        'side',
+      ),
       sheet('a401', 'A-401', 'Ticket hall and café, enlarged', 'details', 'A1', 'P01', '2026-11-18', [
         view('ground', [11000, -1200, 37000, 17800], '1:50', [45, 125], 'Ticket hall and café'),
         view('ground', [5700, 6900, 12500, 17300], '1:50', [640, 180], 'Stairs and lift'),
@@ -107,7 +117,14 @@ function sheet(
   index: string,
   date: string,
   views: object[],
+  template = paper === 'A3' ? 'strip' : undefined,
 ): object {
+  // Each has been issued before under the indices that come before its own.
+  const before = Array.from({ length: Number(index.slice(1)) - 1 }, (_, i) => ({
+    index: `P0${i + 1}`,
+    date: `2026-${String(9 + i).padStart(2, '0')}-15`,
+    text: i === 0 ? 'First issue for comment' : 'Comments worked in',
+  }));
   return {
     id,
     number,
@@ -116,6 +133,7 @@ function sheet(
     paper: { name: paper, orientation: 'landscape' },
     frame: 'iso5457',
     titleBlock: {
+      ...(template && { template }),
       fields: {
         owner: 'Gannet & Loam Architects',
         creator: 'I. Brandt',
@@ -125,6 +143,7 @@ function sheet(
       },
     },
     revision: { index, date, text: 'Issued for permit' },
+    ...(before.length > 0 && { revisions: before }),
     views: views.map((v, i) => ({ id: `${id}v${i + 1}`, ...v })),
   };
 }

@@ -21,24 +21,36 @@ export async function drawingOf(bytes: Uint8Array, name: string): Promise<Drawin
 }
 
 /** Publishes layouts of drawings, a page each, into one PDF file. */
-export async function publish(
+export function publish(file: string, pages: { drawing: Drawing; layout: string }[], layered = true): Promise<string> {
+  const sheets = pages.map(({ drawing, layout }) => ({
+    drawing,
+    sheet: { ...SHEET, number: layout, from: { drawing: 'd', layout } },
+  }));
+  return publishSheets(file, sheets, layered);
+}
+
+/** Publishes sheets that show one drawing each (`d`), a page each, into one PDF file. */
+export async function publishSheets(
   file: string,
-  pages: { drawing: Drawing; layout: string }[],
+  pages: { drawing: Drawing; sheet: Partial<Sheet> }[],
   layered = true,
 ): Promise<string> {
   const tools = await pdfTools();
   const chunks: Uint8Array[] = [];
   const facts = { title: 't', author: '', producer: 'Folvex', date: '', id: 'AB'.repeat(16) };
   const document = new PdfDocument({ write: (bytes) => chunks.push(bytes.slice()) }, tools, facts);
-  for (const { drawing, layout } of pages) {
+  for (const { drawing, sheet } of pages) {
     const { page } = composeSheet({
       project: { number: '', name: '', client: '', fields: {} },
-      sheet: { ...SHEET, from: { drawing: 'd', layout } },
+      sheet: { ...SHEET, ...sheet },
       fonts: shippedFonts(),
       source: () => ({ drawing, unit: drawing.unit }),
     });
     const pictures = await embedPictures(page, [drawing]);
-    document.addPage(writePart(page, shippedFonts(), layered, deflate, pictures), { number: layout, title: '' });
+    document.addPage(writePart(page, shippedFonts(), layered, deflate, pictures), {
+      number: sheet.number ?? '',
+      title: '',
+    });
   }
   document.finish();
   writeFileSync(file, Buffer.concat(chunks));

@@ -40,7 +40,7 @@ function changed(
   const always = withFields(sheet, plain);
   if (sheet.from) return always;
   const views = sheet.views.map((view) => {
-    if (scale === undefined) return view;
+    if (scale === undefined || view.locked) return view;
     const lay = placed.find(({ id }) => id === view.id);
     return lay ? rescaled(view, lay, scale) : { ...view, scale };
   });

@@ -1,5 +1,6 @@
 import { Injectable } from '@angular/core';
 import { wrap, type Remote } from 'comlink';
+import type { ColourMode } from '@folvex/core';
 import type { PageEngine, PageSource, Painted } from './protocol';
 import { startPageWorker } from './start-worker';
 
@@ -10,8 +11,8 @@ export type { PageSource, Painted } from './protocol';
 export class Engine {
   private worker: Remote<PageEngine> | undefined;
 
-  paint(source: PageSource, widthPx: number): Promise<Painted> {
+  paint(source: PageSource, widthPx: number, colour: ColourMode): Promise<Painted> {
     this.worker ??= wrap<PageEngine>(startPageWorker());
-    return this.worker.paint(source, widthPx);
+    return this.worker.paint(source, widthPx, colour);
   }
 }

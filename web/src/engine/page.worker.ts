@@ -1,5 +1,5 @@
 import { expose, transfer } from 'comlink';
-import { paintPage, UNITS_PER_MM, type Canvas2D, type Page } from '@folvex/core';
+import { inkPage, paintPage, UNITS_PER_MM, type Canvas2D, type Page } from '@folvex/core';
 import { asProblem, fetchPage } from './fetch-page';
 import { picturesOf } from './pictures';
 import type { PageEngine, PageSource } from './protocol';
@@ -9,7 +9,7 @@ const KEPT_PAGES = 60;
 const pages = new Map<string, Promise<Page>>();
 
 const engine: PageEngine = {
-  async paint(source, widthPx) {
+  async paint(source, widthPx, colour) {
     try {
       const page = await pageOf(source);
       await typefacesOf(page);
@@ -17,7 +17,7 @@ const engine: PageEngine = {
       const canvas = new OffscreenCanvas(widthPx, Math.max(1, Math.round(page.heightMm * pixelsPerMm)));
       const context = canvas.getContext('2d', { alpha: false })!;
       const pictures = await picturesOf(page, pixelsPerMm / UNITS_PER_MM);
-      paintPage(context as unknown as Canvas2D, page, pixelsPerMm, { families: FAMILIES, pictures });
+      paintPage(context as unknown as Canvas2D, inkPage(page, colour), pixelsPerMm, { families: FAMILIES, pictures });
       const picture = canvas.transferToImageBitmap();
       return transfer({ ok: true, picture, widthMm: page.widthMm, heightMm: page.heightMm }, [picture]);
     } catch (error) {

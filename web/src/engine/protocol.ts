@@ -1,4 +1,4 @@
-import type { Problem } from '@folvex/core';
+import type { ColourMode, Problem } from '@folvex/core';
 
 /** A page to paint: where it lies, and what tells its present state from an earlier one. */
 export interface PageSource {
@@ -10,6 +10,6 @@ export type Painted =
   { ok: true; picture: ImageBitmap; widthMm: number; heightMm: number } | { ok: false; problem: Problem };
 
 export interface PageEngine {
-  /** Paints a page `widthPx` device pixels wide. */
-  paint(source: PageSource, widthPx: number): Promise<Painted>;
+  /** Paints a page `widthPx` device pixels wide, as it is printed in a colour mode. */
+  paint(source: PageSource, widthPx: number, colour: ColourMode): Promise<Painted>;
 }

@@ -46,8 +46,19 @@ interface Drag {
         [attr.width]="area().xmax - area().xmin"
         [attr.height]="area().ymax - area().ymin"
       />
+      @for (blank of blanks(); track $index) {
+        <rect
+          class="blank"
+          [attr.x]="blank.box.xmin"
+          [attr.y]="paper().height - blank.box.ymax"
+          [attr.width]="blank.box.xmax - blank.box.xmin"
+          [attr.height]="blank.box.ymax - blank.box.ymin"
+        >
+          <title>{{ blank.caption }} is to be filled in</title>
+        </rect>
+      }
       @for (view of shown(); track view.id) {
-        <g [class.chosen]="view.id === chosen()">
+        <g [class.chosen]="view.id === chosen()" [class.locked]="view.locked">
           <rect
             class="view"
             tabindex="0"
@@ -110,6 +121,15 @@ interface Drag {
       cursor: move;
       outline: none;
     }
+    .locked .view {
+      cursor: default;
+      stroke-dasharray: 8 3;
+    }
+    .blank {
+      fill: var(--fx-on-paper-signal);
+      fill-opacity: 0.12;
+      stroke: var(--fx-on-paper-signal);
+    }
     .view:hover {
       stroke: var(--fx-on-paper-signal);
     }
@@ -143,6 +163,10 @@ export class PlacedViews {
   /** Where views go, mm. */
   readonly area = input.required<Box>();
   readonly names = input.required<Readonly<Record<string, string>>>();
+  /** Ids of the views that are not to be moved. */
+  readonly locked = input<ReadonlySet<string>>(new Set());
+  /** Cells of the title block that wait for a value. */
+  readonly blanks = input<SheetFacts['blanks']>([]);
   readonly pixelsPerMm = input.required<number>();
   readonly chosen = model<string | null>(null);
   /** A view was put down with its lower left corner there, mm. */
@@ -152,10 +176,12 @@ export class PlacedViews {
   protected readonly shown = computed(() => {
     const drag = this.drag();
     return this.views().map(({ id, scale, box }) => {
+      const locked = this.locked().has(id);
       const [dx, dy] = drag?.id === id ? [drag.dx, drag.dy] : [0, 0];
       return {
         id,
-        name: `${this.names()[id] ?? id}, ${formatScale(scale)}`,
+        name: `${this.names()[id] ?? id}, ${formatScale(scale)}${locked ? ', locked' : ''}`,
+        locked,
         x: box.xmin + dx,
         y: this.paper().height - box.ymax - dy,
         width: box.xmax - box.xmin,
@@ -168,6 +194,7 @@ export class PlacedViews {
   protected take(event: PointerEvent, id: string): void {
     event.stopPropagation();
     this.chosen.set(id);
+    if (this.locked().has(id)) return;
     const [fromX, fromY] = this.at(event);
     this.drag.set({ id, fromX, fromY, dx: 0, dy: 0, snap: { dx: 0, dy: 0 } });
     (event.target as Element).setPointerCapture(event.pointerId);

@@ -13,6 +13,7 @@ import type { SheetFields } from '@folvex/contract';
 import { projectFeature } from '../state/project.reducer';
 import { FRAMES } from '../ui/choices';
 import { paperInWords } from '../ui/words';
+import { TitlePanel } from './title-panel';
 
 const MARKS: readonly [FrameMark, string][] = [
   ['centring', 'Centring marks'],
@@ -24,6 +25,7 @@ const MARKS: readonly [FrameMark, string][] = [
 @Component({
   selector: 'fx-sheet-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [TitlePanel],
   templateUrl: './sheet-panel.html',
   styleUrl: './panel.scss',
 })
@@ -81,10 +83,6 @@ export class SheetPanel {
     const others = (this.sheet().marks ?? []).filter((one) => one !== mark);
     const marks = FRAME_MARKS.filter((one) => others.includes(one) || (on && one === mark));
     this.changed.emit({ marks: marks.length > 0 ? marks : null });
-  }
-
-  protected titleBlock(on: boolean): void {
-    this.changed.emit({ titleBlock: on ? { fields: {} } : null });
   }
 
   protected revise(index: string, date: string, text: string): void {

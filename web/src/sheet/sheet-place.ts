@@ -17,6 +17,7 @@ import { Store } from '@ngrx/store';
 import { areaForViews, expectedPlacing, movedTo, type PaperSize, type View } from '@folvex/core';
 import type { SheetFacts, SheetFields } from '@folvex/contract';
 import { Api } from '../state/api';
+import { ProjectActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import {
   selectAllDrawings,
@@ -36,6 +37,12 @@ import { ViewPanel } from './view-panel';
 const AROUND = 44;
 const [SMALLEST, LARGEST] = [0.15, 6];
 const MOST_PIXELS = 60e6;
+/** Ways to see the sheet. */
+const WAYS = [
+  ['working', 'Working'],
+  ['greys', 'Greys'],
+  ['printed', 'As printed'],
+] as const;
 const UNKNOWN: PaperSize = { width: 420, height: 297 };
 const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
   ArrowLeft: [-1, 0],
@@ -61,6 +68,7 @@ export class SheetPlace {
   private readonly store = inject(Store);
   private readonly editor = inject(SheetEditor);
   private readonly project = this.store.selectSignal(projectFeature.selectId);
+  private readonly projectFacts = this.store.selectSignal(projectFeature.selectFacts);
   private readonly sheets = this.store.selectSignal(selectEditedSheets);
   private readonly sources = this.store.selectSignal(selectPageSources);
   private readonly drawingEntities = this.store.selectSignal(selectDrawingEntities);
@@ -95,7 +103,8 @@ export class SheetPlace {
   });
   protected readonly area = computed(() => {
     const sheet = this.shown();
-    return areaForViews(this.paper(), { frame: sheet?.frame ?? 'none', titleBlock: sheet?.titleBlock });
+    const lies = { frame: sheet?.frame ?? 'none', titleBlock: sheet?.titleBlock };
+    return areaForViews(this.paper(), lies, this.projectFacts() ?? {});
   });
   protected readonly names = computed(() =>
     Object.fromEntries(
@@ -105,11 +114,15 @@ export class SheetPlace {
       ]),
     ),
   );
+  protected readonly locked = computed(
+    () => new Set((this.shown()?.views ?? []).flatMap(({ id, locked }) => (locked ? [id] : []))),
+  );
   /** The drawing, and the window or layout of it, that a view is to be added of. */
   protected readonly wanted = signal('');
   protected readonly wantedWindow = signal('');
   protected readonly wantedDrawing = computed(() => this.drawingEntities()[this.wanted()] ?? null);
-  protected readonly working = signal(true);
+  protected readonly ways = WAYS;
+  protected readonly seen = signal<(typeof WAYS)[number][0]>('working');
   /** Id of the chosen view; another sheet begins with none. */
   protected readonly chosen = linkedSignal<string, string | null>({ source: this.sheet, computation: () => null });
   protected readonly chosenView = computed(() => this.shown()?.views.find(({ id }) => id === this.chosen()) ?? null);
@@ -190,6 +203,11 @@ export class SheetPlace {
     this.change({ views });
   }
 
+  private tellLocked({ id }: View): void {
+    const sentence = `View ${this.names()[id] ?? id} is locked; unlock it in its panel first.`;
+    this.store.dispatch(ProjectActions.requestRefused({ problem: { code: 'view.locked', sentence, place: {} } }));
+  }
+
   protected resize(factor: number): void {
     this.zoom.update((zoom) => Math.min(20, Math.max(0.5, zoom * factor)));
   }
@@ -203,7 +221,8 @@ export class SheetPlace {
     if (target.closest('input, select, textarea') || event.ctrlKey || event.metaKey || event.altKey) return;
     const arrow = ARROWS[event.key];
     const [view, placed] = [this.chosenView(), this.chosenPlaced()];
-    if (arrow && view && placed) {
+    if ((arrow || event.key === 'Delete') && view?.locked) this.tellLocked(view);
+    else if (arrow && view && placed) {
       const step = event.shiftKey ? 10 : 1;
       this.changeView(movedTo(view, placed.box.xmin + arrow[0] * step, placed.box.ymin + arrow[1] * step));
     } else if (event.key === 'Delete' && view) this.remove();

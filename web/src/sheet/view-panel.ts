@@ -1,8 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { formatScale, movedTo, parseScale, rescaled, type View } from '@folvex/core';
+import { formatScale, movedTo, parseScale, rescaled, type ColourMode, type View } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 import { SCALES } from '../ui/choices';
 import type { PlacedOn } from './placed-views';
+
+const MODES: readonly [ColourMode, string][] = [
+  ['full', 'as drawn'],
+  ['greys', 'greys'],
+  ['black', 'all black'],
+];
+/** Less than this can hardly be seen in print (common practice). */
+const LEAST_SCREEN = 5;
 
 /** What is said of one view of a sheet: scale, place, turn, label, layers. */
 @Component({
@@ -19,6 +27,7 @@ export class ViewPanel {
   readonly removed = output();
 
   protected readonly offered = SCALES;
+  protected readonly modes = MODES;
   protected readonly cameOut = computed(() => {
     const placed = this.placed();
     return placed ? formatScale(placed.scale) : '';
@@ -61,10 +70,25 @@ export class ViewPanel {
   protected turnTyped(text: string): void {
     const degrees = Number(text.replace(',', '.'));
     if (!Number.isFinite(degrees) || Math.abs(degrees) > 360) return;
-    const view = { ...this.view() };
-    if (degrees === 0) delete view.rotation;
-    else view.rotation = degrees;
+    this.set({ rotation: degrees === 0 ? undefined : degrees });
+  }
+
+  /** Sets some of it; what is undefined is taken out. */
+  protected set(some: Partial<View>): void {
+    const view = { ...this.view(), ...some };
+    for (const key of Object.keys(some) as (keyof View)[]) if (some[key] === undefined) delete view[key];
     this.changed.emit(view);
+  }
+
+  protected coloured(index: number): void {
+    const mode = MODES[index]?.[0] ?? 'full';
+    this.set({ colour: mode === 'full' ? undefined : mode });
+  }
+
+  protected screenTyped(text: string): void {
+    const percent = Number(text.replace(',', '.').replace('%', ''));
+    if (!(percent >= LEAST_SCREEN && percent <= 100)) return;
+    this.set({ screen: percent === 100 ? undefined : percent });
   }
 
   protected labelTyped(label: string): void {
@@ -73,10 +97,7 @@ export class ViewPanel {
 
   /** Keeps what it shows at a version, or follows the drawing. */
   protected hold(version: number | null): void {
-    const view = { ...this.view() };
-    if (version === null) delete view.held;
-    else view.held = version;
-    this.changed.emit(view);
+    this.set({ held: version ?? undefined });
   }
 
   protected centre(): void {

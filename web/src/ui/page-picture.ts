@@ -10,7 +10,7 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import type { Problem } from '@folvex/core';
+import type { ColourMode, Problem } from '@folvex/core';
 import { Engine, type PageSource } from '../engine/engine';
 
 /** A page as a picture, painted by the engine once it comes into sight, and again when its source or width changes. */
@@ -60,6 +60,8 @@ export class PagePicture {
   readonly source = input.required<PageSource>();
   /** Width on the screen, CSS pixels. */
   readonly width = input.required<number>();
+  /** How its colours are printed. */
+  readonly colour = input<ColourMode>('full');
   readonly name = input.required<string>();
   /** The paper, mm, once the page is there. */
   readonly measured = output<{ width: number; height: number }>();
@@ -82,13 +84,13 @@ export class PagePicture {
       this.turn = -1;
     });
     effect(() => {
-      if (this.seen()) void this.paint(this.source(), this.width());
+      if (this.seen()) void this.paint(this.source(), this.width(), this.colour());
     });
   }
 
-  private async paint(source: PageSource, width: number): Promise<void> {
+  private async paint(source: PageSource, width: number, colour: ColourMode): Promise<void> {
     const turn = ++this.turn;
-    const result = await this.engine.paint(source, Math.max(1, Math.round(width * devicePixelRatio)));
+    const result = await this.engine.paint(source, Math.max(1, Math.round(width * devicePixelRatio)), colour);
     // A later request overtook this one, or the picture is gone.
     if (turn !== this.turn) return;
     if (!result.ok) return this.problem.set(result.problem);
