@@ -6,10 +6,14 @@ export default defineConfig({
   testDir: '.',
   outputDir: '../test-results',
   workers: 1,
-  timeout: 60_000,
+  // Patience, not a measure: small machines are slow at times.
+  timeout: 180_000,
   expect: { timeout: 15_000 },
   forbidOnly: true,
   // A project each, so that each file begins with the demo as it was.
-  projects: ['publishing', 'own-drawing', 'gather', 'sheet'].map((name) => ({ name, testMatch: `${name}.e2e.ts` })),
+  projects: ['publishing', 'own-drawing', 'gather', 'sheet', 'pictures'].map((name) => ({
+    name,
+    testMatch: `${name}.e2e.ts`,
+  })),
   use: { viewport: { width: 1280, height: 800 }, launchOptions: CHROMIUM, acceptDownloads: true },
 });

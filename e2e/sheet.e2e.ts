@@ -1,4 +1,4 @@
-import { expect, go, test } from './folvex';
+import { coloursOf, expect, go, test } from './folvex';
 
 test('a view is moved, scaled, turned and taken back; the sheet on paper follows to the hundredth', async ({
   folvex: page,
@@ -103,4 +103,67 @@ test('several sheets are set in one step and taken back in one; a copy gets the 
   await page.keyboard.press('Control+z');
   await expect(page.getByText('Taken back: removal of A-103')).toBeVisible();
   await expect(tile('A-103')).toHaveCount(1);
+});
+
+test('a title block is chosen and filled in; what is missing is pointed out, also before publishing', async ({
+  folvex: page,
+}) => {
+  await go(page, 'Sheets');
+  await page.getByRole('option', { name: /A-202/ }).dblclick();
+  const panel = page.locator('fx-sheet-panel');
+  const block = panel.getByLabel('Title block');
+  await expect(block).toHaveValue('strip');
+  await block.selectOption('side');
+  await expect(page.locator('.area')).toHaveAttribute('width', String(420 - 30 - 62));
+  await expect(page.locator('fx-placed-views rect.blank')).toHaveCount(0);
+  const approval = panel.getByLabel('Approval person');
+  await approval.fill('');
+  await approval.press('Enter');
+  await expect(page.locator('fx-placed-views rect.blank')).toHaveCount(1);
+  await expect(panel).toContainText('to be filled in');
+  await go(page, 'Package');
+  await expect(page.getByText('The title block of A-202 has no Approval person')).toBeVisible();
+  await go(page, 'Sheets');
+  await page.getByRole('button', { name: /^Take back/ }).click();
+  await go(page, 'Package');
+  await expect(page.getByText('The title block of A-202 has no Approval person')).toHaveCount(0);
+});
+
+test('a locked view stays where it is, and its inks are its own', async ({ folvex: page }) => {
+  await go(page, 'Sheets');
+  await page.getByRole('option', { name: /A-101/ }).dblclick();
+  const view = page.locator('fx-placed-views rect.view').first();
+  await view.focus();
+  const panel = page.locator('fx-view-panel');
+  await panel.getByRole('checkbox', { name: /^Locked/ }).check();
+  const left = panel.getByLabel('From the left, mm');
+  await expect(left).toBeDisabled();
+  await expect(page.getByRole('button', { name: /^Take back views of A-101/ })).toBeEnabled();
+  const before = await left.inputValue();
+  await page.locator('fx-placed-views rect.view').first().focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByRole('alert')).toContainText('is locked');
+  await expect(left).toHaveValue(before);
+  const colours = coloursOf.bind(null, page, 'fx-sheet-place canvas');
+  await expect.poll(colours).toBeGreaterThan(10);
+  await panel.getByRole('combobox', { name: 'Colours' }).selectOption('all black');
+  await panel.getByLabel('Screened to, %').fill('30');
+  await panel.getByLabel('Screened to, %').press('Enter');
+  await expect(page.getByText('Saving …')).toHaveCount(0);
+  await expect(panel.getByLabel('Screened to, %')).toHaveValue('30');
+});
+
+test('a paper of its own size takes the place of a named one', async ({ folvex: page }) => {
+  await go(page, 'Sheets');
+  await page.getByRole('option', { name: /A-502/ }).dblclick();
+  const panel = page.locator('fx-sheet-panel');
+  await panel.getByRole('combobox', { name: /^Paper/ }).selectOption('own');
+  const wide = panel.getByLabel('Paper width, mm');
+  await expect(wide).toHaveValue('420');
+  await wide.fill('5');
+  await wide.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('10 to 20000 mm');
+  await wide.fill('500.5');
+  await wide.press('Enter');
+  await expect(page.locator('.fx-bar')).toContainText('500.5 × 297 mm');
 });

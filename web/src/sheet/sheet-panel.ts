@@ -10,6 +10,7 @@ import {
   type Sheet,
 } from '@folvex/core';
 import type { SheetFields } from '@folvex/contract';
+import { ProjectActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { FRAMES } from '../ui/choices';
 import { paperInWords } from '../ui/words';
@@ -20,6 +21,9 @@ const MARKS: readonly [FrameMark, string][] = [
   ['grid', 'Grid reference'],
   ['trimming', 'Trimming marks'],
 ];
+
+const A3: PaperSize = { width: 420, height: 297 };
+const [SMALLEST_MM, LARGEST_MM] = [10, 20_000];
 
 /** What is said of a sheet as a whole: number, title, paper, frame, title block, revision. */
 @Component({
@@ -35,7 +39,8 @@ export class SheetPanel {
   readonly paper = input.required<PaperSize | null>();
   readonly changed = output<Partial<SheetFields>>();
 
-  protected readonly groups = inject(Store).selectSignal(projectFeature.selectGroups);
+  private readonly store = inject(Store);
+  protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
   protected readonly frames = FRAMES;
   protected readonly marks = MARKS;
   protected readonly orientation = computed((): Orientation => {
@@ -60,8 +65,24 @@ export class SheetPanel {
     this.changed.emit({ [field]: trimmed });
   }
 
+  /** Width and height where the paper is none of the named ones, mm. */
+  protected readonly own = computed(() => {
+    const { paper } = this.sheet();
+    return paper && 'size' in paper ? paper.size : null;
+  });
+
   protected choosePaper(name: string): void {
-    this.changed.emit({ paper: name === '' ? null : { name, orientation: this.orientation() } });
+    const { width, height } = this.paper() ?? A3;
+    if (name === 'own') this.changed.emit({ paper: { size: [width, height] } });
+    else this.changed.emit({ paper: name === '' ? null : { name, orientation: this.orientation() } });
+  }
+
+  protected sizeTyped(width: number | string, height: number | string): void {
+    const [w, h] = [width, height].map((side) => Number(String(side).replace(',', '.'))) as [number, number];
+    const fits = (side: number): boolean => side >= SMALLEST_MM && side <= LARGEST_MM;
+    if (fits(w) && fits(h)) return this.changed.emit({ paper: { size: [w, h] } });
+    const sentence = `A paper is ${SMALLEST_MM} to ${LARGEST_MM} mm wide and high; correct the size of ${this.sheet().number}.`;
+    this.store.dispatch(ProjectActions.requestRefused({ problem: { code: 'paper.size', sentence, place: {} } }));
   }
 
   protected lay(orientation: Orientation): void {
