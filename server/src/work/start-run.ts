@@ -1,6 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { drizzle } from 'drizzle-orm/node-postgres';
-import { hasStop, outputPlan, runChecks, sourcesShown, titleDrawings, STANDARD_RECIPE, type Finding } from '@folvex/core';
+import {
+  hasStop,
+  outputPlan,
+  runChecks,
+  sourcesShown,
+  titleDrawings,
+  STANDARD_RECIPE,
+  type Finding,
+} from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 import { sourceId } from '@folvex/press';
 import type { Connection } from '../data/database';
