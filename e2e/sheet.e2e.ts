@@ -167,3 +167,25 @@ test('a paper of its own size takes the place of a named one', async ({ folvex: 
   await wide.press('Enter');
   await expect(page.locator('.fx-bar')).toContainText('500.5 × 297 mm');
 });
+
+test('a note is written on a sheet, points at something, is moved by keys and taken back', async ({ folvex: page }) => {
+  await go(page, 'Sheets');
+  await page.getByRole('option', { name: /A-501/ }).dblclick();
+  await page.getByRole('button', { name: 'Text', exact: true }).click();
+  const panel = page.locator('fx-note-panel');
+  const left = panel.getByLabel('From the left, mm');
+  const before = Number(await left.inputValue());
+  await panel.getByLabel('What it says').fill('Hinge plate');
+  await panel.getByLabel('What it says').blur();
+  await panel.getByRole('button', { name: 'Let it point at something' }).click();
+  await expect(panel.getByLabel('Points at, from the left')).toHaveValue(String(before - 25));
+  const note = page.getByRole('button', { name: 'Note Text: Hinge plate' });
+  await note.focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(left).toHaveValue(String(before + 10));
+  await expect(panel.getByLabel('Points at, from the left')).toHaveValue(String(before - 15));
+  await page.keyboard.press('Delete');
+  await expect(note).toHaveCount(0);
+  await page.getByRole('button', { name: /^Take back notes of A-501/ }).click();
+  await expect(note).toHaveCount(1);
+});

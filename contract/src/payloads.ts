@@ -8,8 +8,10 @@ import type {
   FrameOrder,
   FramePaper,
   LengthUnit,
+  Note,
   PaperChoice,
   PaperSize,
+  PlacedNote,
   Problem,
   ProjectFacts,
   Recipe,
@@ -174,6 +176,7 @@ export interface SheetFields {
   titleBlock: TitleBlock | null;
   revision: Revision | null;
   views: View[];
+  notes: Note[] | null;
 }
 
 /** What of a sheet is to change. */
@@ -202,6 +205,7 @@ export interface SheetFacts {
   paper: PaperSize;
   /** Its views on the paper, mm, with the scale each came to. */
   views: { id: string; scale: number; box: { xmin: number; ymin: number; xmax: number; ymax: number } }[];
+  notes: PlacedNote[];
   /** Required cells of the title block without a value. */
   blanks: BlankCell[];
   /** What of its drawings could not be shown. */

@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { LENGTH_UNITS, marksSchema, revisionSchema, titleBlockSchema, viewSchema } from '@folvex/core';
+import { LENGTH_UNITS, marksSchema, noteSchema, revisionSchema, titleBlockSchema, viewSchema } from '@folvex/core';
 
 const text = (most: number): yup.StringSchema<string> => yup.string().strict().max(most).defined();
 
@@ -62,6 +62,7 @@ const sheetFields = {
   titleBlock: titleBlockSchema.nullable().default(undefined),
   revision: revisionSchema.nullable().default(undefined),
   views: yup.array().of(view.required()).max(200),
+  notes: yup.array().of(noteSchema.required()).max(500).nullable().default(undefined),
 };
 
 export const sheetChangeSchema = yup

@@ -33,6 +33,8 @@ export * from './sheet/extents';
 export * from './sheet/frame-texts';
 export * from './sheet/frames';
 export * from './sheet/layout-name';
+export * from './sheet/notes/model';
+export type { PlacedNote } from './sheet/notes/draw';
 export * from './sheet/place-view';
 export * from './sheet/placing';
 export * from './sheet/title/fields';
@@ -62,4 +64,12 @@ export * from './package/checks/finding';
 export * from './package/checks/checks';
 export * from './job/model';
 export * from './job/read';
-export { marksSchema, packageSchema, revisionSchema, sheetSchema, titleBlockSchema, viewSchema } from './job/schema';
+export {
+  marksSchema,
+  noteSchema,
+  packageSchema,
+  revisionSchema,
+  sheetSchema,
+  titleBlockSchema,
+  viewSchema,
+} from './job/schema';

@@ -18,6 +18,7 @@ import {
   type Sheet,
   type SourceDrawing,
   type BlankCell,
+  type PlacedNote,
 } from '@folvex/core';
 import { loadDrawing, type DrawingFile } from './drawings';
 import { embedPictures } from './embed';
@@ -56,6 +57,7 @@ export interface MadePage {
   paper: { width: number; height: number };
   /** The views on the paper, mm, with their scales as paper over real length. */
   views: { id: string; scale: number; box: Box }[];
+  notes: PlacedNote[];
   /** Required cells of the title block that have no value. */
   blanks: BlankCell[];
   warnings: Problem[];
@@ -79,9 +81,9 @@ export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
 /** Composes a sheet for the screen. */
 export function makePage(task: SheetTask): Promise<Outcome<MadePage>> {
   return attempt(task, async () => {
-    const { page, paper, views, blanks, warnings } = await composed(task);
+    const { page, paper, views, notes, blanks, warnings } = await composed(task);
     const placed = views.map(({ view, scale, box }) => ({ id: view.id, scale, box }));
-    return { page: packPage(page), paper, views: placed, blanks, warnings };
+    return { page: packPage(page), paper, views: placed, notes, blanks, warnings };
   });
 }
 

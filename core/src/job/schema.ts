@@ -3,6 +3,7 @@ import { LENGTH_UNITS } from '../measure/units';
 import { FRAME_MARKS } from '../paper/grid';
 import { parseRule } from '../naming/rule';
 import { STANDARD_NAMES } from '../package/model';
+import { NOTE_KINDS } from '../sheet/notes/model';
 import { BLOCK_PLACES, CELL_KINDS } from '../sheet/title/template';
 
 const id = yup.string().strict().min(1).required();
@@ -111,6 +112,20 @@ export const revisionSchema = only({
   text: text.default(''),
 });
 
+const place = yup.array().strict().of(number.min(-20_000).max(20_000).required()).length(2);
+
+/** A note on a sheet. */
+export const noteSchema = only({
+  id,
+  kind: text.oneOf([...NOTE_KINDS]).required(),
+  at: place.required(),
+  to: place.default(undefined),
+  text: text.max(5000),
+  size: number.min(0.5).max(100),
+  width: number.min(0).max(20_000),
+  weight: number.min(0.05).max(5),
+});
+
 /** A sheet as job files take it. */
 export const sheetSchema = only({
   id,
@@ -124,6 +139,7 @@ export const sheetSchema = only({
   revision: revisionSchema.default(undefined),
   revisions: yup.array().strict().of(revisionSchema).default(undefined),
   views: listOf(viewSchema),
+  notes: yup.array().strict().of(noteSchema).default(undefined),
   from: only({ drawing: id, layout: id }).default(undefined),
 });
 

@@ -16,6 +16,7 @@ import { placeLayout } from './layout';
 import { placeLettering } from './lettering';
 import type { PaperChoice, ProjectFacts, Sheet, View } from './model';
 import { visibleExtents } from './extents';
+import { drawNotes, type PlacedNote } from './notes/draw';
 import { placeView, windowToPaper, type ViewNotes } from './place-view';
 import { drawTitleBlock } from './title/draw';
 import { blankCells, templateOf, type TitleFacts } from './title/fields';
@@ -48,6 +49,7 @@ export interface ComposedSheet {
   page: Page;
   paper: PaperSize;
   views: PlacedView[];
+  notes: PlacedNote[];
   /** Required cells of the title block that have no value, mm on the paper. */
   blanks: BlankCell[];
   warnings: Problem[];
@@ -102,12 +104,13 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
     return placed;
   });
   for (const view of views) drawLabel(builder, fonts, view);
+  const notes = drawNotes(builder, fonts, sheet.notes ?? []);
   const blanks = drawBlock(builder, input, frame, { paper, views }, warnings);
   if (sheet.frame !== 'none') {
     drawFrame(builder, frame);
     drawFrameMarks(builder, fonts, paper, frame, sheet.marks ?? []);
   }
-  return { page: builder.build(), paper, views, blanks, warnings };
+  return { page: builder.build(), paper, views, notes, blanks, warnings };
 }
 
 /** Draws the title block, if there is one; returns its blank cells. */
@@ -177,7 +180,7 @@ function composeLayout({ sheet, source, fonts }: ComposeInput, from: NonNullable
     const sentence = 'A viewport is cut by an outline that is not in its layout; it is shown within its box.';
     warnings.push({ code: 'sheet.viewport-outline', sentence, place: { file: drawing.name, sheet: sheet.number } });
   }
-  return { page: builder.build(), paper, views: [], blanks: [], warnings };
+  return { page: builder.build(), paper, views: [], notes: [], blanks: [], warnings };
 }
 
 /** What becomes of the colours of a view. */

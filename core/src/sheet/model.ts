@@ -2,6 +2,7 @@ import type { FrameKind } from '../paper/frame';
 import type { FrameMark } from '../paper/grid';
 import type { Orientation } from '../paper/sizes';
 import type { ColourMode } from '../pens/ink';
+import type { Note } from './notes/model';
 import type { TitleTemplate } from './title/template';
 
 /** Paper by name and orientation, or by its own size in mm. */
@@ -70,6 +71,8 @@ export interface Sheet {
   /** The revisions before, the oldest first; absent: none. */
   revisions?: Revision[];
   views: View[];
+  /** Written and drawn on the sheet itself, above its views; absent: none. */
+  notes?: Note[];
   /** A layout of a drawing taken over as it is; paper, views and content are then the layout's own. */
   from?: { drawing: string; layout: string; held?: number };
 }

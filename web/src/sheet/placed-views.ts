@@ -58,12 +58,12 @@ interface Drag {
         </rect>
       }
       @for (view of shown(); track view.id) {
-        <g [class.chosen]="view.id === chosen()" [class.locked]="view.locked">
+        <g [class.chosen]="view.id === chosen()" [class.locked]="view.locked" [class.note]="view.note">
           <rect
             class="view"
             tabindex="0"
             role="button"
-            [attr.aria-label]="'View ' + view.name"
+            [attr.aria-label]="(view.note ? 'Note ' : 'View ') + view.name"
             [attr.aria-pressed]="view.id === chosen()"
             [attr.x]="view.x"
             [attr.y]="view.y"
@@ -72,13 +72,15 @@ interface Drag {
             (pointerdown)="take($event, view.id)"
             (focus)="chosen.set(view.id)"
           />
-          <text
-            [attr.x]="view.x + 3 / pixelsPerMm()"
-            [attr.y]="view.y + 14 / pixelsPerMm()"
-            [style.font-size.px]="12 / pixelsPerMm()"
-          >
-            {{ view.name }}
-          </text>
+          @if (!view.note) {
+            <text
+              [attr.x]="view.x + 3 / pixelsPerMm()"
+              [attr.y]="view.y + 14 / pixelsPerMm()"
+              [style.font-size.px]="12 / pixelsPerMm()"
+            >
+              {{ view.name }}
+            </text>
+          }
         </g>
       }
       @if (drag()?.snap?.x; as x) {
@@ -120,6 +122,9 @@ interface Drag {
       stroke-width: 1;
       cursor: move;
       outline: none;
+    }
+    .note:not(.chosen) .view:not(:hover) {
+      stroke: none;
     }
     .locked .view {
       cursor: default;
@@ -180,7 +185,10 @@ export class PlacedViews {
       const [dx, dy] = drag?.id === id ? [drag.dx, drag.dy] : [0, 0];
       return {
         id,
-        name: `${this.names()[id] ?? id}, ${formatScale(scale)}${locked ? ', locked' : ''}`,
+        name: [this.names()[id] ?? id, ...(scale > 0 ? [formatScale(scale)] : []), ...(locked ? ['locked'] : [])].join(
+          ', ',
+        ),
+        note: scale === 0,
         locked,
         x: box.xmin + dx,
         y: this.paper().height - box.ymax - dy,

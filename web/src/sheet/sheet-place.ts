@@ -8,13 +8,22 @@ import {
   input,
   linkedSignal,
   signal,
+  type Signal,
   viewChild,
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { areaForViews, expectedPlacing, movedTo, type PaperSize, type View } from '@folvex/core';
+import {
+  areaForViews,
+  expectedPlacing,
+  movedTo,
+  type Note,
+  type NoteKind,
+  type PaperSize,
+  type View,
+} from '@folvex/core';
 import type { SheetFacts, SheetFields } from '@folvex/contract';
 import { Api } from '../state/api';
 import { ProjectActions } from '../state/project.actions';
@@ -28,6 +37,8 @@ import {
 import { SheetEditor } from '../state/sheet-editor';
 import { PagePicture } from '../ui/page-picture';
 import { paperInWords } from '../ui/words';
+import { NotePanel } from './note-panel';
+import { movedNote, newNote, noteId, noteName, notesOn, NOTE_OFFERS, shownId } from './notes';
 import { PlacedViews, type PlacedOn } from './placed-views';
 import { Rulers } from './rulers';
 import { SheetPanel } from './sheet-panel';
@@ -55,7 +66,7 @@ const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
 @Component({
   selector: 'fx-sheet-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatIcon, PagePicture, PlacedViews, RouterLink, Rulers, SheetPanel, ViewPanel],
+  imports: [MatIcon, NotePanel, PagePicture, PlacedViews, RouterLink, Rulers, SheetPanel, ViewPanel],
   templateUrl: './sheet-place.html',
   styleUrl: './sheet-place.scss',
   host: { '(document:keydown)': 'onKey($event)' },
@@ -101,19 +112,25 @@ export class SheetPlace {
       return last ? [{ id: view.id, ...expectedPlacing(view, last) }] : [];
     });
   });
+  /** Views, and the notes that lie above them. */
+  protected readonly onPaper = computed(() => [
+    ...this.placed(),
+    ...notesOn(this.shown()?.notes ?? [], this.facts()?.notes ?? []),
+  ]);
   protected readonly area = computed(() => {
     const sheet = this.shown();
     const lies = { frame: sheet?.frame ?? 'none', titleBlock: sheet?.titleBlock };
     return areaForViews(this.paper(), lies, this.projectFacts() ?? {});
   });
   protected readonly names = computed(() =>
-    Object.fromEntries(
-      (this.shown()?.views ?? []).map((view) => [
+    Object.fromEntries([
+      ...(this.shown()?.views ?? []).map((view) => [
         view.id,
         view.label || this.drawingEntities()[view.drawing]?.name || view.id,
       ]),
-    ),
-  );
+      ...(this.shown()?.notes ?? []).map((note) => [shownId(note.id), noteName(note)]),
+    ]),
+  ) as Signal<Record<string, string>>;
   protected readonly locked = computed(
     () => new Set((this.shown()?.views ?? []).flatMap(({ id, locked }) => (locked ? [id] : []))),
   );
@@ -122,10 +139,15 @@ export class SheetPlace {
   protected readonly wantedWindow = signal('');
   protected readonly wantedDrawing = computed(() => this.drawingEntities()[this.wanted()] ?? null);
   protected readonly ways = WAYS;
+  protected readonly noteOffers = NOTE_OFFERS;
+  protected readonly shownId = shownId;
   protected readonly seen = signal<(typeof WAYS)[number][0]>('working');
   /** Id of the chosen view; another sheet begins with none. */
   protected readonly chosen = linkedSignal<string, string | null>({ source: this.sheet, computation: () => null });
   protected readonly chosenView = computed(() => this.shown()?.views.find(({ id }) => id === this.chosen()) ?? null);
+  protected readonly chosenNote = computed(
+    () => this.shown()?.notes?.find(({ id }) => id === noteId(this.chosen())) ?? null,
+  );
   protected readonly chosenPlaced = computed(() => this.placed().find(({ id }) => id === this.chosen()) ?? null);
   protected readonly chosenDrawing = computed(() => {
     const view = this.chosenView();
@@ -162,7 +184,24 @@ export class SheetPlace {
     if (views) this.change({ views });
   }
 
+  protected changeNote(changed: Note): void {
+    this.change({ notes: (this.shown()?.notes ?? []).map((note) => (note.id === changed.id ? changed : note)) });
+  }
+
+  protected addNote(kind: NoteKind): void {
+    const sheet = this.shown();
+    if (!sheet) return;
+    const { xmin, ymin, xmax, ymax } = this.area();
+    const middle: [number, number] = [(xmin + xmax) / 2, (ymin + ymax) / 2];
+    const note = newNote(kind, sheet.notes ?? [], middle, sheet.revision?.index ?? '');
+    this.change({ notes: [...(sheet.notes ?? []), note] });
+    this.chosen.set(shownId(note.id));
+  }
+
   protected put({ id, x, y }: { id: string; x: number; y: number }): void {
+    const note = this.shown()?.notes?.find((one) => one.id === noteId(id));
+    const box = this.onPaper().find((one) => one.id === id)?.box;
+    if (note && box) return this.changeNote(movedNote(note, x - box.xmin, y - box.ymin));
     const view = this.shown()?.views.find((one) => one.id === id);
     if (view) this.changeView(movedTo(view, x, y));
   }
@@ -197,6 +236,12 @@ export class SheetPlace {
 
   protected remove(): void {
     const id = this.chosen();
+    const note = noteId(id);
+    if (note !== null) {
+      const notes = (this.shown()?.notes ?? []).filter((one) => one.id !== note);
+      this.chosen.set(null);
+      return this.change({ notes: notes.length > 0 ? notes : null });
+    }
     const views = this.shown()?.views.filter((view) => view.id !== id);
     if (!views || id === null) return;
     this.chosen.set(null);
@@ -220,12 +265,13 @@ export class SheetPlace {
     const target = event.target as HTMLElement;
     if (target.closest('input, select, textarea') || event.ctrlKey || event.metaKey || event.altKey) return;
     const arrow = ARROWS[event.key];
-    const [view, placed] = [this.chosenView(), this.chosenPlaced()];
+    const [view, placed, note] = [this.chosenView(), this.chosenPlaced(), this.chosenNote()];
+    const step = event.shiftKey ? 10 : 1;
     if ((arrow || event.key === 'Delete') && view?.locked) this.tellLocked(view);
+    else if (arrow && note) this.changeNote(movedNote(note, arrow[0] * step, arrow[1] * step));
     else if (arrow && view && placed) {
-      const step = event.shiftKey ? 10 : 1;
       this.changeView(movedTo(view, placed.box.xmin + arrow[0] * step, placed.box.ymin + arrow[1] * step));
-    } else if (event.key === 'Delete' && view) this.remove();
+    } else if (event.key === 'Delete' && (view || note)) this.remove();
     else if (event.key === 'Escape') this.chosen.set(null);
     else if (event.key === '+' || event.key === '=') this.resize(1.25);
     else if (event.key === '-') this.resize(0.8);
