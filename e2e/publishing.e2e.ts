@@ -25,6 +25,7 @@ test('sheets chosen by keyboard go into a package', async ({ folvex: page }) => 
   await page.keyboard.press('Shift+ArrowRight');
   await expect(page.getByRole('heading', { name: '2 sheets' })).toBeVisible();
   await page.keyboard.press('Escape');
+  await expect(page.getByRole('heading', { name: '2 sheets' })).toHaveCount(0);
   await page.getByRole('option', { name: /A-111/ }).click();
   await page.getByRole('button', { name: 'Put A-111 at its end' }).click();
   await go(page, 'Package');
