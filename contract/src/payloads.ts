@@ -194,6 +194,8 @@ export interface ManyChange {
     group?: string;
     paper?: PaperChoice;
     frame?: Sheet['frame'];
+    /** Id of the template of their title blocks, whose typed fields stay; null takes the blocks away. */
+    template?: string | null;
     /** Of all their views, whose middles stay where they are. */
     scale?: string;
     revision?: Revision;

@@ -83,6 +83,7 @@ export const manyChangeSchema = yup
         group: sheetFields.group,
         paper: yup.lazy((value: unknown) => (value === undefined ? yup.mixed() : paper)),
         frame: sheetFields.frame,
+        template: yup.string().strict().min(1).max(100).nullable(),
         scale: yup.string().strict().min(1, 'A scale is written like 1:50, or fit').max(40),
         revision: revisionSchema.default(undefined),
       })

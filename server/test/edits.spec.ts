@@ -127,6 +127,24 @@ describe('several sheets at once', () => {
     expect(await Promise.all(ids.map(sheetNow))).toEqual(before);
   });
 
+  it('move up to a revision and keep the one before; a locked view keeps its scale', async () => {
+    const [one, other] = (await project()).sheets.filter(({ number }) => ['A-201', 'A-202'].includes(number));
+    await change(one!.id, { views: one!.views.map((view) => ({ ...view, locked: true })) });
+    const revision = { index: 'P09', date: '2026-11-25', text: 'Tender' };
+    const { body } = await many([one!.id, other!.id], { revision, scale: '1:200', template: 'side' });
+    const [first, second] = body as [Sheet, Sheet];
+    expect(first.revisions).toEqual([...(one!.revisions ?? []), one!.revision]);
+    expect(first.revision).toEqual(revision);
+    expect([first, second].map(({ titleBlock }) => titleBlock)).toEqual(
+      [one!, other!].map(({ titleBlock }) => ({ template: 'side', fields: titleBlock!.fields })),
+    );
+    expect(first.views.map(({ scale }) => scale)).toEqual(one!.views.map(({ scale }) => scale));
+    expect(second.views.map(({ scale }) => scale)).toEqual(['1:200']);
+    expect(((await step('undo')).body as EditStep).words).toBe('revision and scale and title block of 2 sheets');
+    await step('undo');
+    expect(await Promise.all([sheetNow(one!.id), sheetNow(other!.id)])).toEqual([one, other]);
+  });
+
   it('are left as they are where one of them cannot be made so', async () => {
     const before = (await project()).sheets;
     const refused = await many(

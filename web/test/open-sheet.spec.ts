@@ -30,6 +30,7 @@ async function show<T>(type: Type<T>, inputs: Record<string, unknown>): Promise<
         selectors: [
           { selector: projectFeature.selectGroups, value: groups },
           { selector: projectFeature.selectEditing, value: 0 },
+          { selector: projectFeature.selectFacts, value: { number: '', name: '', client: '', fields: {} } },
           { selector: selectAllSheets, value: [] },
         ],
       }),
@@ -233,8 +234,11 @@ describe('settings for several sheets', () => {
     expect(button.disabled).toBe(true);
     enter(field(fixture, 'Scale'), '1:200');
     await fixture.whenStable();
+    enter(field(fixture, 'Title block'), 'strip');
+    await fixture.whenStable();
     press(fixture, 'Set on 2 sheets');
-    expect(sent.at(-1)).toMatchObject({ change: { ids: [sheet('1:50').id, 'other'], set: { scale: '1:200' } } });
+    const ids = [sheet('1:50').id, 'other'];
+    expect(sent.at(-1)).toMatchObject({ change: { ids, set: { scale: '1:200', template: 'strip' } } });
   });
 });
 

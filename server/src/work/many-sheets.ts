@@ -34,7 +34,7 @@ async function viewsOf(services: Services, projectId: string, sheet: Sheet): Pro
 
 function changed(
   sheet: Sheet,
-  { scale, paper, frame, ...plain }: ManyChange['set'],
+  { scale, paper, frame, template, ...plain }: ManyChange['set'],
   placed: SheetFacts['views'],
 ): Sheet {
   const always = withFields(sheet, plain);
@@ -44,12 +44,20 @@ function changed(
     const lay = placed.find(({ id }) => id === view.id);
     return lay ? rescaled(view, lay, scale) : { ...view, scale };
   });
-  return { ...always, views, ...(paper && { paper }), ...(frame && { frame }) };
+  const titleBlock = template ? { template, fields: sheet.titleBlock?.fields ?? {} } : undefined;
+  return {
+    ...always,
+    views,
+    ...(paper && { paper }),
+    ...(frame && { frame }),
+    ...(template !== undefined && { titleBlock }),
+  };
 }
 
 /** What a change of several sheets is about, in words. */
 export function manyInWords(set: ManyChange['set'], count: number): string {
-  return `${Object.keys(set).join(' and ')} of ${count} sheets`;
+  const words = Object.keys(set).map((key) => (key === 'template' ? 'title block' : key));
+  return `${words.join(' and ')} of ${count} sheets`;
 }
 
 /** A sheet with the same views at the same places under the next free number, to be shown another way. */

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { FormsModule } from '@angular/forms';
 import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
-import { NAMED_SIZES, paperOf, parseScale, type Orientation, type Sheet } from '@folvex/core';
+import { NAMED_SIZES, paperOf, parseScale, templatesOf, type Orientation, type Sheet } from '@folvex/core';
 import type { ManyChange } from '@folvex/contract';
 import { SheetActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
@@ -31,6 +31,16 @@ import { counted, paperInWords } from '../ui/words';
         @for (option of frames; track option[0]) {
           <option [value]="option[0]">{{ option[1] }}</option>
         }
+      </select>
+    </label>
+    <label>
+      <span class="fx-caption">Title block</span>
+      <select class="fx-field" [(ngModel)]="template">
+        <option value="">as it is on each</option>
+        @for (option of templates(); track option.id) {
+          <option [value]="option.id">{{ option.name }}</option>
+        }
+        <option [ngValue]="null">none</option>
       </select>
     </label>
     <label>
@@ -90,6 +100,8 @@ export class SeveralPanel {
 
   private readonly store = inject(Store);
   protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
+  private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
+  protected readonly templates = computed(() => templatesOf(this.facts() ?? {}));
   protected readonly scales = SCALES;
   protected readonly frames = FRAMES;
   /** While edits are on their way, the next waits. */
@@ -103,6 +115,8 @@ export class SeveralPanel {
   );
   protected readonly paper = signal('');
   protected readonly frame = signal('');
+  /** Empty: as it is on each; null: none. */
+  protected readonly template = signal<string | null>('');
   protected readonly scale = signal('');
   protected readonly group = signal<string | null>(null);
   protected readonly index = signal('');
@@ -119,6 +133,7 @@ export class SeveralPanel {
     return {
       ...(name && { paper: { name, orientation: orientation as Orientation } }),
       ...(this.frame() && { frame: this.frame() as Sheet['frame'] }),
+      ...(this.template() !== '' && { template: this.template() }),
       ...(this.scale().trim() && { scale: this.scale().trim() }),
       ...(group !== null && { group }),
       ...(index && this.date() && { revision: { index, date: this.date(), text: this.what().trim() } }),

@@ -41,8 +41,8 @@ export const selectEditedSheets = createSelector(selectSheetEntities, selectDraf
   const edited = { ...entities };
   for (const [id, { fields }] of Object.entries(drafts)) {
     const sheet = entities[id];
-    const set = Object.fromEntries(Object.entries(fields).map(([name, value]) => [name, value ?? undefined]));
-    if (sheet) edited[id] = { ...sheet, ...(set as Partial<Sheet>) };
+    const plain = Object.fromEntries(Object.entries(fields).map(([name, value]) => [name, value ?? undefined]));
+    if (sheet) edited[id] = { ...sheet, ...(plain as Partial<Sheet>) };
   }
   return edited;
 });
