@@ -1,6 +1,6 @@
 import { compose, rotationAbout, translation, type Affine } from '../geometry/affine';
 import { expanded, height, mappedBox, width, type Box } from '../geometry/box';
-import { Path } from '../geometry/path';
+import { boxPath, linePath } from '../geometry/outline';
 import { spaceOf, type Drawing, type Space } from '../drawing/model';
 import { fittingScale, formatScale, isImperial, parseScale, type Scale } from '../measure/scale';
 import { MM_PER_UNIT, type LengthUnit } from '../measure/units';
@@ -329,13 +329,7 @@ function smallestPaper(views: readonly SizedView[], sheet: Sheet, project: Proje
 }
 
 function drawFrame(builder: PageBuilder, frame: Box): void {
-  const path = new Path();
-  path.moveTo(frame.xmin, frame.ymin);
-  path.lineTo(frame.xmax, frame.ymin);
-  path.lineTo(frame.xmax, frame.ymax);
-  path.lineTo(frame.xmin, frame.ymax);
-  path.close();
-  builder.stroke(path, builder.layer('', 'Frame'), builder.pen(FRAME_LINE_MM, INK, [], false));
+  builder.stroke(boxPath(frame), builder.layer('', 'Frame'), builder.pen(FRAME_LINE_MM, INK, [], false));
 }
 
 /** Title and scale of a view under its lower left corner, with a rule between. */
@@ -367,9 +361,7 @@ function drawLabel(builder: PageBuilder, fonts: FontSet, { view, scale, box }: P
     LABEL_SCALE_MM,
     baseline - 2.2 - LABEL_SCALE_MM - 1.5,
   );
-  const path = new Path();
-  path.moveTo(box.xmin, baseline - 2.2);
-  path.lineTo(Math.max(right, box.xmin + 60), baseline - 2.2);
+  const path = linePath([box.xmin, baseline - 2.2], [Math.max(right, box.xmin + 60), baseline - 2.2]);
   builder.stroke(path, layer, builder.pen(0.35, INK, [], false));
 }
 

@@ -1,6 +1,7 @@
 import { translation } from '../geometry/affine';
 import type { Box } from '../geometry/box';
-import { Path } from '../geometry/path';
+import { linePath, polygonPath } from '../geometry/outline';
+import type { Path } from '../geometry/path';
 import { CENTRING_INSIDE_MM, gridFields, type FrameMark, type GridField } from '../paper/grid';
 import type { PaperSize } from '../paper/sizes';
 import type { PageBuilder } from '../page/builder';
@@ -31,10 +32,10 @@ export function drawFrameMarks(
     const [x, y] = [paper.width / 2, paper.height / 2];
     const pen = builder.pen(CENTRING_LINE, INK, [], false);
     const reach = CENTRING_INSIDE_MM;
-    builder.stroke(line(x, 0, x, frame.ymin + reach), layer, pen);
-    builder.stroke(line(x, paper.height, x, frame.ymax - reach), layer, pen);
-    builder.stroke(line(0, y, frame.xmin + reach, y), layer, pen);
-    builder.stroke(line(paper.width, y, frame.xmax - reach, y), layer, pen);
+    builder.stroke(linePath([x, 0], [x, frame.ymin + reach]), layer, pen);
+    builder.stroke(linePath([x, paper.height], [x, frame.ymax - reach]), layer, pen);
+    builder.stroke(linePath([0, y], [frame.xmin + reach, y]), layer, pen);
+    builder.stroke(linePath([paper.width, y], [frame.xmax - reach, y]), layer, pen);
   }
   if (marks.includes('trimming')) {
     const pen = builder.pen(0, INK);
@@ -75,29 +76,21 @@ function drawGrid(builder: PageBuilder, fonts: FontSet, layer: number, paper: Pa
     fields.slice(0, -1).map(({ from, to }) => (fields === down ? from : to));
   for (const out of small ? [1] : [1, -1]) {
     const [y, x] = out > 0 ? [frame.ymax, frame.xmax] : [frame.ymin, frame.xmin];
-    for (const at of between(across)) builder.stroke(line(at, y, at, y + out * BAND), layer, pen);
-    for (const at of between(down)) builder.stroke(line(x, at, x + out * BAND, at), layer, pen);
+    for (const at of between(across)) builder.stroke(linePath([at, y], [at, y + out * BAND]), layer, pen);
+    for (const at of between(down)) builder.stroke(linePath([x, at], [x + out * BAND, at]), layer, pen);
     for (const { name, from, to } of across) write(name, (from + to) / 2, y + (out * BAND) / 2);
     for (const { name, from, to } of down) write(name, x + (out * BAND) / 2, (from + to) / 2);
   }
 }
 
-function line(x0: number, y0: number, x1: number, y1: number): Path {
-  const path = new Path();
-  path.moveTo(x0, y0);
-  path.lineTo(x1, y1);
-  return path;
-}
-
 /** Two overlapping rectangles of 10 × 5 mm in a corner of the paper. */
 function corner(x: number, y: number, right: number, up: number): Path {
-  const path = new Path();
-  path.moveTo(x, y);
-  path.lineTo(x + right * TRIM_LONG, y);
-  path.lineTo(x + right * TRIM_LONG, y + up * TRIM_SHORT);
-  path.lineTo(x + right * TRIM_SHORT, y + up * TRIM_SHORT);
-  path.lineTo(x + right * TRIM_SHORT, y + up * TRIM_LONG);
-  path.lineTo(x, y + up * TRIM_LONG);
-  path.close();
-  return path;
+  return polygonPath([
+    [x, y],
+    [x + right * TRIM_LONG, y],
+    [x + right * TRIM_LONG, y + up * TRIM_SHORT],
+    [x + right * TRIM_SHORT, y + up * TRIM_SHORT],
+    [x + right * TRIM_SHORT, y + up * TRIM_LONG],
+    [x, y + up * TRIM_LONG],
+  ]);
 }

@@ -1,6 +1,7 @@
 import { translation } from '../../geometry/affine';
 import { emptyBox, include, type Box } from '../../geometry/box';
 import { arcTo } from '../../geometry/curves';
+import { boxPath, cornersOf, linePath, polygonPath } from '../../geometry/outline';
 import { Path } from '../../geometry/path';
 import type { PageBuilder } from '../../page/builder';
 import { wrapLines, type FontSet } from '../../text/layout';
@@ -59,13 +60,13 @@ function drawLeader(builder: PageBuilder, layer: number, note: Note & { to: [num
   const { at, to, size = STANDARD_SIZE_MM, weight = STANDARD_WEIGHT_MM } = note;
   const left = to[0] < (box.xmin + box.xmax) / 2;
   const from: [number, number] = [left ? box.xmin - 1 : box.xmax + 1, at[1] - size / 2];
-  builder.stroke(straight(from, to), layer, builder.pen(weight, INK));
+  builder.stroke(linePath(from, to), layer, builder.pen(weight, INK));
   const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
   if (length < ARROW_MM) return;
   const [ux, uy] = [(from[0] - to[0]) / length, (from[1] - to[1]) / length];
   const half = ARROW_MM / 6;
   const [bx, by] = [to[0] + ux * ARROW_MM, to[1] + uy * ARROW_MM];
-  const arrow = polygon([to, [bx - uy * half, by + ux * half], [bx + uy * half, by - ux * half]]);
+  const arrow = polygonPath([to, [bx - uy * half, by + ux * half], [bx + uy * half, by - ux * half]]);
   builder.fill(arrow, layer, builder.pen(0, INK));
 }
 
@@ -75,8 +76,8 @@ function drawShape(builder: PageBuilder, fonts: FontSet, layer: number, note: No
   include(box, ...at);
   include(box, ...to);
   const pen = builder.pen(weight, INK);
-  if (kind === 'line') builder.stroke(straight(at, to), layer, pen);
-  else if (kind === 'rectangle') builder.stroke(polygon(cornersOf(box)), layer, pen);
+  if (kind === 'line') builder.stroke(linePath(at, to), layer, pen);
+  else if (kind === 'rectangle') builder.stroke(boxPath(box), layer, pen);
   else {
     builder.stroke(cloud(box), layer, pen);
     if (note.text) drawTriangle(builder, fonts, layer, note.text, box);
@@ -113,8 +114,8 @@ function drawTriangle(builder: PageBuilder, fonts: FontSet, layer: number, index
     [x + TRIANGLE_MM / 2, y],
     [x, y + height],
   ];
-  builder.fill(polygon(corners), layer, builder.pen(0, 0xffffff));
-  builder.stroke(polygon(corners), layer, builder.pen(STANDARD_WEIGHT_MM, INK));
+  builder.fill(polygonPath(corners), layer, builder.pen(0, 0xffffff));
+  builder.stroke(polygonPath(corners), layer, builder.pen(STANDARD_WEIGHT_MM, INK));
   const look = {
     lines: [index],
     font: 'sans',
@@ -130,27 +131,4 @@ function drawTriangle(builder: PageBuilder, fonts: FontSet, layer: number, index
   )) {
     builder.text(text, around, layer, builder.pen(0, INK));
   }
-}
-
-function cornersOf({ xmin, ymin, xmax, ymax }: Box): [number, number][] {
-  return [
-    [xmin, ymin],
-    [xmax, ymin],
-    [xmax, ymax],
-    [xmin, ymax],
-  ];
-}
-
-function straight(from: [number, number], to: [number, number]): Path {
-  const path = new Path();
-  path.moveTo(...from);
-  path.lineTo(...to);
-  return path;
-}
-
-function polygon(points: readonly (readonly [number, number])[]): Path {
-  const path = new Path();
-  points.forEach(([x, y], i) => (i === 0 ? path.moveTo(x, y) : path.lineTo(x, y)));
-  path.close();
-  return path;
 }

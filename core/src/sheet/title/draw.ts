@@ -1,6 +1,6 @@
 import { translation } from '../../geometry/affine';
 import { height, width, type Box } from '../../geometry/box';
-import { Path } from '../../geometry/path';
+import { boxPath, linePath } from '../../geometry/outline';
 import type { Fields } from '../../naming/rule';
 import type { PageBuilder } from '../../page/builder';
 import type { FontId } from '../../text/fonts';
@@ -48,15 +48,15 @@ export function drawTitleBlock(
   const block = blockBox(template, frame);
   const layer = builder.layer('', 'Title block');
   const pen = titlePen(builder, fonts, layer);
-  builder.fill(rectangle(block), layer, builder.pen(0, 0xffffff));
+  builder.fill(boxPath(block), layer, builder.pen(0, 0xffffff));
   const fields = titleFields(facts);
   for (const cell of template.cells) {
     const box = cellBox(cell, block);
     if (!(width(box) > 0 && height(box) > 0)) continue;
-    builder.stroke(rectangle(box), layer, builder.pen(RULE_MM, INK, [], false));
+    builder.stroke(boxPath(box), layer, builder.pen(RULE_MM, INK, [], false));
     fillCell(pen, cell, box, fields, facts, drawn);
   }
-  builder.stroke(rectangle(block), layer, builder.pen(OUTLINE_MM, INK, [], false));
+  builder.stroke(boxPath(block), layer, builder.pen(OUTLINE_MM, INK, [], false));
 }
 
 function fillCell(
@@ -111,9 +111,7 @@ function titlePen(builder: PageBuilder, fonts: FontSet, layer: number): TitlePen
       }
     },
     line(x0, y0, x1, y1, widthMm = RULE_MM) {
-      const path = new Path();
-      path.moveTo(x0, y0);
-      path.lineTo(x1, y1);
+      const path = linePath([x0, y0], [x1, y1]);
       builder.stroke(path, layer, builder.pen(widthMm, INK, [], false));
     },
   };
@@ -121,14 +119,4 @@ function titlePen(builder: PageBuilder, fonts: FontSet, layer: number): TitlePen
 
 function inner({ xmin, ymin, xmax, ymax }: Box): Box {
   return { xmin: xmin + PADDING_MM, ymin: ymin + PADDING_MM, xmax: xmax - PADDING_MM, ymax: ymax - PADDING_MM };
-}
-
-export function rectangle({ xmin, ymin, xmax, ymax }: Box): Path {
-  const path = new Path();
-  path.moveTo(xmin, ymin);
-  path.lineTo(xmax, ymin);
-  path.lineTo(xmax, ymax);
-  path.lineTo(xmin, ymax);
-  path.close();
-  return path;
 }

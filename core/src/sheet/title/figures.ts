@@ -1,6 +1,7 @@
 import { apply, compose, rotation, translation, type Affine } from '../../geometry/affine';
 import { arcTo } from '../../geometry/curves';
 import { height, width, type Box } from '../../geometry/box';
+import { polygonPath } from '../../geometry/outline';
 import { Path } from '../../geometry/path';
 import type { Scale } from '../../measure/scale';
 import { MM_PER_UNIT } from '../../measure/units';
@@ -87,8 +88,5 @@ function roundBelow(length: number): number {
 }
 
 function polygon(map: Affine, points: readonly (readonly [number, number])[]): Path {
-  const path = new Path();
-  points.forEach(([x, y], i) => (i === 0 ? path.moveTo(...apply(map, x, y)) : path.lineTo(...apply(map, x, y))));
-  path.close();
-  return path;
+  return polygonPath(points.map(([x, y]) => apply(map, x, y)));
 }
