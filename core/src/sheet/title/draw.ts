@@ -34,8 +34,8 @@ interface Place {
 }
 
 /**
- * Draws a title block into a frame, filled in with what is known of its sheet. `drawn` draws a drawing into a box and
- * says whether it is there.
+ * Draws a title block into a frame, filled in with what is known of its sheet. `drawn` draws a drawing, by its id,
+ * into a box.
  */
 export function drawTitleBlock(
   builder: PageBuilder,
