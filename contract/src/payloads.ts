@@ -175,6 +175,8 @@ export interface SheetFields {
   marks: FrameMark[] | null;
   titleBlock: TitleBlock | null;
   revision: Revision | null;
+  /** Those before, the oldest first. */
+  revisions: Revision[] | null;
   views: View[];
   notes: Note[] | null;
 }

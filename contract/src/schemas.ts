@@ -61,6 +61,7 @@ const sheetFields = {
   marks: marksSchema.nullable(),
   titleBlock: titleBlockSchema.nullable().default(undefined),
   revision: revisionSchema.nullable().default(undefined),
+  revisions: yup.array().of(revisionSchema.required()).max(200).nullable().default(undefined),
   views: yup.array().of(view.required()).max(200),
   notes: yup.array().of(noteSchema.required()).max(500).nullable().default(undefined),
 };

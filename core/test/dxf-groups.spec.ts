@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import type { LineEntity } from '../src/index';
 import { parseNumber } from '../src/read/dxf/groups';
 import { bytesOf, dxf, entitiesOf, groups, line, read, section } from './dxf';
 
@@ -17,6 +18,29 @@ describe('numbers from bytes', () => {
       }),
       { numRuns: 2000 },
     );
+  });
+
+  it('come out of an entity just so, however they are written', () => {
+    const texts = fc.oneof(
+      fc.double({ min: -1e9, max: 1e9, noNaN: true }).map(String),
+      fc.tuple(fc.integer({ min: -1e10, max: 1e10 }), fc.nat(9_999_999)).map(([a, b]) => `${a}.${b}`),
+      fc.tuple(fc.nat(9999), fc.nat(999), fc.nat(6)).map(([a, b, n]) => `  ${a}.${'0'.repeat(n)}${b}`),
+      fc.constantFrom('.5', '-.25', '5.', '+3', '-0', '-0.0', '1e5', '2.5E-3', '00012.50', '7 ', '0.0000001'),
+    );
+    fc.assert(
+      fc.property(texts, fc.constantFrom('\n', '\r\n'), (text, end) => {
+        const [entity] = read(dxf({ entities: groups([0, 'LINE'], [8, '0'], [10, text]) }).replace(/\n/g, end)).drawing
+          .spaces[0]!.entities;
+        expect(Object.is((entity as LineEntity).x0, Number(text.trim()))).toBe(true);
+      }),
+      { numRuns: 1000 },
+    );
+  });
+
+  it('broken by a lone carriage return is none', () => {
+    const { drawing, warnings } = read(dxf({ entities: groups([0, 'LINE'], [8, '0'], [10, '1.5\rX']) }));
+    expect(drawing.spaces[0]!.entities).toEqual([]);
+    expect(warnings.map(({ code }) => code)).toEqual(['dxf.bad-number']);
   });
 
   it.each(['', ' ', 'abc', '1.2.3', '--1', '1 2'])('%j is not a number', (text) => {

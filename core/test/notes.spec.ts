@@ -1,7 +1,8 @@
-import { composeSheet, jobFrom, STROKE, type ComposedSheet, type Note, type Sheet } from '../src/index';
+import { composeSheet, jobFrom, STROKE, type ComposedSheet, type Drawing, type Note, type Sheet } from '../src/index';
+import { dxf, read } from './dxf';
 import { FONTS } from './fonts';
 
-function composed(notes: Note[]): ComposedSheet {
+function composed(notes: Note[], more: Partial<Sheet> = {}, drawing?: Drawing): ComposedSheet {
   const sheet: Sheet = {
     id: 's',
     number: 'A-101',
@@ -13,9 +14,10 @@ function composed(notes: Note[]): ComposedSheet {
     revision: undefined,
     views: [],
     notes,
+    ...more,
   };
   const project = { number: '', name: '', client: '', fields: {} };
-  return composeSheet({ project, sheet, fonts: FONTS, source: () => undefined });
+  return composeSheet({ project, sheet, fonts: FONTS, source: () => drawing && { drawing, unit: 'mm' } });
 }
 
 /** Points of a path mark, mm. */
@@ -68,6 +70,17 @@ describe('notes on a sheet', () => {
     expect(Math.max(...ys)).toBeCloseTo(136, 1);
     expect(made.page.texts.map(({ text }) => text)).toEqual(['P03']);
     expect(composed([{ id: 'c', kind: 'cloud', at: [0, 0], to: [9, 9] }]).page.texts).toEqual([]);
+  });
+
+  it('lie on a layout that is taken over too', () => {
+    const layout = { name: 'L', kind: 'layout' as const, entities: [] };
+    const plot = { paper: { width: 420, height: 297 }, originX: 0, originY: 0, mmPerUnit: 1 };
+    const { drawing } = read(dxf({}));
+    const shown = { ...drawing, spaces: [...drawing.spaces, { ...layout, plot }] };
+    const note: Note = { id: 'n', kind: 'line', at: [10, 20], to: [60, 20] };
+    const made = composed([note], { from: { drawing: 'd', layout: 'L' } }, shown);
+    expect(points(made, 0)).toEqual([10, 20, 60, 20]);
+    expect(made.notes.map(({ id }) => id)).toEqual(['n']);
   });
 
   it('come with a job file; one that is none is refused with its path', () => {

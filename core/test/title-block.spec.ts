@@ -2,7 +2,9 @@ import {
   blankCells,
   composeSheet,
   jobFrom,
+  outputPlan,
   parseScale,
+  runChecks,
   SHIPPED_TEMPLATES,
   titleFields,
   typedFields,
@@ -158,5 +160,20 @@ describe('a template of the office', () => {
     expect(jobFrom(job('[sheet.number]'))).toMatchObject({ ok: true });
     const refused = jobFrom(job('[sheet.number'));
     expect(refused.ok ? '' : refused.problems[0]!.place.path).toBe('project.titleBlocks[0].cells[0].text');
+  });
+});
+
+describe('before a run', () => {
+  const findings = (one: Sheet) => {
+    const rules = { file: '[sheet.number]', folder: '', bundle: 'b' };
+    const pack = { id: 'p', name: 'P', recipe: '', order: ['s'], bundling: 'one' as const, names: rules };
+    const input = { project: PROJECT, groups: [], sheets: [one], package: pack, runDate: '2026-11-25' };
+    return runChecks(input, outputPlan(input)).map(({ code, severity }) => `${severity} ${code}`);
+  };
+
+  it('blank cells are a warning, a template that is not there is a stop', () => {
+    expect(findings(sheet([], { fields: { creator: 'X', approval: 'Y' } }))).toContain('warning title.blank');
+    expect(findings(sheet([], { fields: { creator: 'X', approval: 'Y', type: 'Z' } }))).toEqual([]);
+    expect(findings(sheet([], { template: 'gone', fields: {} }))).toContain('stop title.template');
   });
 });

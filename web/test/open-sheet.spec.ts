@@ -221,6 +221,17 @@ describe('rulers', () => {
   });
 });
 
+describe('earlier revisions of a sheet', () => {
+  it('are listed, and one that a corrected index left behind is taken out', async () => {
+    const revisions = ['P01', 'P02'].map((index) => ({ index, date: '2026-09-15', text: '' }));
+    const fixture = await show(SheetPanel, { sheet: { ...sheet('1:50'), revisions }, paper: null });
+    const changes: Partial<SheetFields>[] = [];
+    fixture.componentInstance.changed.subscribe((changed) => changes.push(changed));
+    host(fixture).querySelector<HTMLButtonElement>('[aria-label="Take P02 out of the revisions"]')!.click();
+    expect(changes).toEqual([{ revisions: [revisions[0]] }]);
+  });
+});
+
 describe('settings for several sheets', () => {
   it('send only what was set', async () => {
     const fixture = await show(SeveralPanel, { sheets: [sheet('1:50'), { ...sheet('1:50'), id: 'other' }] });

@@ -180,7 +180,8 @@ function composeLayout({ sheet, source, fonts }: ComposeInput, from: NonNullable
     const sentence = 'A viewport is cut by an outline that is not in its layout; it is shown within its box.';
     warnings.push({ code: 'sheet.viewport-outline', sentence, place: { file: drawing.name, sheet: sheet.number } });
   }
-  return { page: builder.build(), paper, views: [], notes: [], blanks: [], warnings };
+  const notes = drawNotes(builder, fonts, sheet.notes ?? []);
+  return { page: builder.build(), paper, views: [], notes, blanks: [], warnings };
 }
 
 /** What becomes of the colours of a view. */

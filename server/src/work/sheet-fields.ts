@@ -4,7 +4,7 @@ import type { Revision, Sheet } from '@folvex/core';
 import { Refused } from '../http/answers';
 
 /** Fields that a sheet's picture depends on beyond plain text. */
-export const MAKES = ['paper', 'frame', 'marks', 'titleBlock', 'views', 'notes'] as const;
+export const MAKES = ['paper', 'frame', 'marks', 'titleBlock', 'views', 'notes', 'revisions'] as const;
 const FIELD_WORDS: Readonly<Record<keyof SheetFields, string>> = {
   number: 'number',
   title: 'title',
@@ -14,6 +14,7 @@ const FIELD_WORDS: Readonly<Record<keyof SheetFields, string>> = {
   marks: 'marks',
   titleBlock: 'title block',
   revision: 'revision',
+  revisions: 'earlier revisions',
   views: 'views',
   notes: 'notes',
 };

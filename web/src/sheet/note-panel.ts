@@ -1,12 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import type { Note, NoteKind } from '@folvex/core';
-
-const KINDS: Readonly<Record<NoteKind, string>> = {
-  text: 'Text',
-  line: 'Line',
-  rectangle: 'Rectangle',
-  cloud: 'Revision cloud',
-};
+import { NOTE_SIZE_MM, NOTE_WEIGHT_MM, type Note } from '@folvex/core';
+import { kindInWords } from './notes';
 
 /** What is said of one note of a sheet; all in mm on the paper. */
 @Component({
@@ -57,7 +51,7 @@ export class NotePanel {
   readonly changed = output<Note>();
   readonly removed = output();
 
-  protected readonly kind = computed(() => KINDS[this.note().kind]);
+  protected readonly kind = computed(() => kindInWords(this.note().kind));
   protected readonly fields = computed(() => {
     const { kind, at, to, size, width, weight } = this.note();
     const field = (name: string, caption: string, value: number): Field => ({ name, caption, value: rounded(value) });
@@ -67,8 +61,10 @@ export class NotePanel {
       field('x', 'From the left, mm', at[0]),
       field('y', 'From below, mm', at[1]),
       ...(to ? [field('tox', `${other}, from the left`, to[0]), field('toy', `${other}, from below`, to[1])] : []),
-      ...(isText ? [field('size', 'Height of capitals', size ?? 2.5), field('width', 'Wrapped at', width ?? 0)] : []),
-      ...(isText && !to ? [] : [field('weight', 'Line weight', weight ?? 0.35)]),
+      ...(isText
+        ? [field('size', 'Height of capitals', size ?? NOTE_SIZE_MM), field('width', 'Wrapped at', width ?? 0)]
+        : []),
+      ...(isText && !to ? [] : [field('weight', 'Line weight', weight ?? NOTE_WEIGHT_MM)]),
     ];
   });
 

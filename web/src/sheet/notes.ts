@@ -11,6 +11,11 @@ export const NOTE_OFFERS: readonly [NoteKind, string][] = [
   ['cloud', 'Revision cloud'],
 ];
 
+/** What a kind of note is called. */
+export function kindInWords(kind: NoteKind): string {
+  return NOTE_OFFERS.find(([one]) => one === kind)![1];
+}
+
 export function noteId(chosen: string | null): string | null {
   return chosen?.startsWith(NOTE) ? chosen.slice(NOTE.length) : null;
 }
@@ -48,7 +53,7 @@ export function newNote(kind: NoteKind, taken: readonly Note[], [x, y]: [number,
 
 /** A note in a few words, for lists. */
 export function noteName({ kind, text = '' }: Note): string {
-  const word = NOTE_OFFERS.find(([one]) => one === kind)![1];
+  const word = kindInWords(kind);
   const [line = ''] = text.split('\n');
   return line ? `${word}: ${line.slice(0, 30)}` : word;
 }

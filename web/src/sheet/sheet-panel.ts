@@ -106,6 +106,12 @@ export class SheetPanel {
     this.changed.emit({ marks: marks.length > 0 ? marks : null });
   }
 
+  /** Takes an earlier revision away, such as one that a corrected index left behind. */
+  protected dropRevision(at: number): void {
+    const revisions = (this.sheet().revisions ?? []).filter((_, i) => i !== at);
+    this.changed.emit({ revisions: revisions.length > 0 ? revisions : null });
+  }
+
   protected revise(index: string, date: string, text: string): void {
     if (index.trim() === '') {
       if (this.sheet().revision) this.changed.emit({ revision: null });

@@ -189,7 +189,8 @@ export class GroupReader {
           }
           decimals = at - from;
         }
-        if (wholes <= 9 && decimals <= 6 && wholes + decimals > 0 && (byte === LF || byte === CR)) {
+        const ends = byte === LF || (byte === CR && bytes[at + 1] === LF);
+        if (ends && wholes <= 9 && decimals <= 6 && wholes + decimals > 0) {
           // Both parts fit 32 bits and their sum is an exact double, so that one division rounds correctly.
           const value = part === 0 ? whole : (whole * POWERS[decimals]! + part) / POWERS[decimals]!;
           numbers[count] = below ? -value : value;

@@ -6,11 +6,9 @@ import { Path } from '../../geometry/path';
 import type { PageBuilder } from '../../page/builder';
 import { wrapLines, type FontSet } from '../../text/layout';
 import { emOf, placeLettering } from '../lettering';
-import type { Note } from './model';
+import { NOTE_SIZE_MM, NOTE_WEIGHT_MM, type Note } from './model';
 
 const INK = 0x000000;
-const STANDARD_SIZE_MM = 2.5;
-const STANDARD_WEIGHT_MM = 0.35;
 /** Chord of an arc of a revision cloud, side of its triangle, arrow of a leader (common practice), mm. */
 const [ARC_MM, TRIANGLE_MM, ARROW_MM] = [8, 9, 3];
 
@@ -32,7 +30,7 @@ export function drawNotes(builder: PageBuilder, fonts: FontSet, notes: readonly 
 }
 
 function drawText(builder: PageBuilder, fonts: FontSet, layer: number, note: Note): Box {
-  const { at, to, text = '', size = STANDARD_SIZE_MM, width = 0 } = note;
+  const { at, to, text = '', size = NOTE_SIZE_MM, width = 0 } = note;
   const font = 'sans';
   const lines = wrapLines(fonts, font, text.split('\n'), width / emOf(fonts, font, size));
   const look = {
@@ -57,7 +55,7 @@ function drawText(builder: PageBuilder, fonts: FontSet, layer: number, note: Not
 
 /** From the nearer side of a text, at the middle of its first line, to what it points at. */
 function drawLeader(builder: PageBuilder, layer: number, note: Note & { to: [number, number] }, box: Box): void {
-  const { at, to, size = STANDARD_SIZE_MM, weight = STANDARD_WEIGHT_MM } = note;
+  const { at, to, size = NOTE_SIZE_MM, weight = NOTE_WEIGHT_MM } = note;
   const left = to[0] < (box.xmin + box.xmax) / 2;
   const from: [number, number] = [left ? box.xmin - 1 : box.xmax + 1, at[1] - size / 2];
   builder.stroke(linePath(from, to), layer, builder.pen(weight, INK));
@@ -71,7 +69,7 @@ function drawLeader(builder: PageBuilder, layer: number, note: Note & { to: [num
 }
 
 function drawShape(builder: PageBuilder, fonts: FontSet, layer: number, note: Note): Box {
-  const { kind, at, to = at, weight = STANDARD_WEIGHT_MM } = note;
+  const { kind, at, to = at, weight = NOTE_WEIGHT_MM } = note;
   const box = emptyBox();
   include(box, ...at);
   include(box, ...to);
@@ -115,7 +113,7 @@ function drawTriangle(builder: PageBuilder, fonts: FontSet, layer: number, index
     [x, y + height],
   ];
   builder.fill(polygonPath(corners), layer, builder.pen(0, 0xffffff));
-  builder.stroke(polygonPath(corners), layer, builder.pen(STANDARD_WEIGHT_MM, INK));
+  builder.stroke(polygonPath(corners), layer, builder.pen(NOTE_WEIGHT_MM, INK));
   const look = {
     lines: [index],
     font: 'sans',
