@@ -1,6 +1,7 @@
 import { mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import {
+  contextOf,
   drawingsShown,
   STANDARD_RECIPE,
   titleDrawings,
@@ -73,6 +74,7 @@ function makeParts({ job, package: pack, plan, press, drawings, warn }: PublishI
     const made = await press.makePart({
       project: job.project,
       sheet,
+      context: contextOf(job.project, sheet, job.sheets, pack.order),
       recipe,
       drawings: used,
       referable: drawings,

@@ -1,14 +1,18 @@
 import type {
+  Affine,
   BlankCell,
+  Box,
   Bundling,
   Finding,
   FontId,
   FoundFrame,
   FrameMark,
   FrameOrder,
+  Group,
   FramePaper,
   LengthUnit,
   Note,
+  Outside,
   PaperChoice,
   PaperSize,
   PlacedNote,
@@ -16,6 +20,7 @@ import type {
   ProjectFacts,
   Recipe,
   Revision,
+  Settings,
   Sheet,
   SheetPackage,
   TitleBlock,
@@ -113,16 +118,11 @@ export interface OfferAnswer {
   password?: string;
 }
 
-export interface GroupInfo {
-  id: string;
-  name: string;
-}
-
 /** Everything about a project that its screens begin with. */
 export interface ProjectInfo {
   id: string;
   project: ProjectFacts;
-  groups: GroupInfo[];
+  groups: Group[];
   drawings: DrawingInfo[];
   sheets: Sheet[];
   packages: SheetPackage[];
@@ -177,6 +177,8 @@ export interface SheetFields {
   revision: Revision | null;
   /** Those before, the oldest first. */
   revisions: Revision[] | null;
+  /** Values of the project's own sheet fields. */
+  fields: Record<string, string> | null;
   views: View[];
   notes: Note[] | null;
 }
@@ -198,6 +200,12 @@ export interface ManyChange {
     frame?: Sheet['frame'];
     /** Id of the template of their title blocks, whose typed fields stay; null takes the blocks away. */
     template?: string | null;
+    /** Null takes the marks away. */
+    marks?: FrameMark[] | null;
+    /** Values of own sheet fields; those not named stay. */
+    fields?: Record<string, string>;
+    /** Layers shown or not in all their views of a drawing; those not named stay as they are. */
+    layers?: { drawing: string; on: string[]; off: string[] };
     /** Of all their views, whose middles stay where they are. */
     scale?: string;
     revision?: Revision;
@@ -208,10 +216,13 @@ export interface ManyChange {
 export interface SheetFacts {
   paper: PaperSize;
   /** Its views on the paper, mm, with the scale each came to. */
-  views: { id: string; scale: number; box: { xmin: number; ymin: number; xmax: number; ymax: number } }[];
+  views: { id: string; scale: number; box: Box; toPaper: Affine }[];
   notes: PlacedNote[];
   /** Required cells of the title block without a value. */
   blanks: BlankCell[];
+  /** What of the paper the chosen plotter prints on, mm, and what lies beyond it. */
+  printable: Box;
+  outside: Outside;
   /** What of its drawings could not be shown. */
   warnings: Problem[];
 }
@@ -227,7 +238,24 @@ export interface EditStep {
   words: string;
   sheets: Sheet[];
   removed: string[];
+  /** Where it changed those. */
+  settings?: Settings;
   history: EditHistory;
+}
+
+/** What of a project's settings is to change; lists come whole. */
+export interface SettingsChange {
+  project?: Partial<ProjectFacts>;
+  groups?: Group[];
+  recipes?: Recipe[];
+  /** What was changed as the person saw it: if it is not so any more, nothing is changed. */
+  was?: Omit<SettingsChange, 'was'>;
+}
+
+/** A project that is begun. */
+export interface NewProject {
+  number: string;
+  name: string;
 }
 
 export interface PackageChange {

@@ -3,6 +3,7 @@ export const ROUTES = {
   health: '/api/health',
   projects: '/api/projects',
   project: '/api/projects/:project',
+  settings: '/api/projects/:project/settings',
   drawings: '/api/projects/:project/drawings',
   drawing: '/api/drawings/:drawing',
   miniature: '/api/drawings/:drawing/miniature',

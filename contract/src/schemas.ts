@@ -1,5 +1,15 @@
 import * as yup from 'yup';
-import { LENGTH_UNITS, marksSchema, noteSchema, revisionSchema, titleBlockSchema, viewSchema } from '@folvex/core';
+import {
+  groupSchema,
+  LENGTH_UNITS,
+  marksSchema,
+  noteSchema,
+  projectSchema,
+  recipeSchema,
+  revisionSchema,
+  titleBlockSchema,
+  viewSchema,
+} from '@folvex/core';
 
 const text = (most: number): yup.StringSchema<string> => yup.string().strict().max(most).defined();
 
@@ -62,6 +72,10 @@ const sheetFields = {
   titleBlock: titleBlockSchema.nullable().default(undefined),
   revision: revisionSchema.nullable().default(undefined),
   revisions: yup.array().of(revisionSchema.required()).max(200).nullable().default(undefined),
+  fields: yup
+    .mixed<Record<string, string>>()
+    .nullable()
+    .test('texts', 'Values of sheet fields are texts', (value) => !value || Object.values(value).every((one) => typeof one === 'string')),
   views: yup.array().of(view.required()).max(200),
   notes: yup.array().of(noteSchema.required()).max(500).nullable().default(undefined),
 };
@@ -85,6 +99,15 @@ export const manyChangeSchema = yup
         paper: yup.lazy((value: unknown) => (value === undefined ? yup.mixed() : paper)),
         frame: sheetFields.frame,
         template: yup.string().strict().min(1).max(100).nullable(),
+        marks: sheetFields.marks,
+        fields: sheetFields.fields,
+        layers: yup
+          .object({
+            drawing: text(100).min(1),
+            on: yup.array(text(300).required()).max(5000).required(),
+            off: yup.array(text(300).required()).max(5000).required(),
+          })
+          .default(undefined),
         scale: yup.string().strict().min(1, 'A scale is written like 1:50, or fit').max(40),
         revision: revisionSchema.default(undefined),
       })
@@ -148,5 +171,20 @@ export const drawingChangeSchema = yup
 
 export const newPackageSchema = yup
   .object({ name: text(200).min(1, 'A package needs a name') })
+  .noUnknown()
+  .strict();
+
+export const settingsChangeSchema = yup
+  .object({
+    project: projectSchema.default(undefined),
+    groups: yup.array().of(groupSchema.required()).max(500).default(undefined),
+    recipes: yup.array().of(recipeSchema.required()).max(200).default(undefined),
+    was: yup.object().strict().default(undefined),
+  })
+  .noUnknown()
+  .strict();
+
+export const newProjectSchema = yup
+  .object({ number: text(60), name: text(200).trim().min(1, 'A project needs a name') })
   .noUnknown()
   .strict();

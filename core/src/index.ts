@@ -7,8 +7,11 @@ export * from './measure/scale';
 export * from './measure/units';
 export * from './paper/grid';
 export * from './paper/frame';
+export * from './paper/folding';
+export * from './paper/plotters';
 export * from './paper/sizes';
 export * from './drawing/model';
+export * from './drawing/patterns';
 export * from './drawing/bind';
 export * from './drawing/colours';
 export * from './drawing/describe';
@@ -25,7 +28,10 @@ export * from './read/recognise';
 export * from './page/page';
 export * from './page/builder';
 export * from './page/mark-boxes';
+export * from './page/outside';
 export * from './page/pack';
+export * from './sheet/context';
+export * from './sheet/groups';
 export * from './sheet/model';
 export * from './sheet/compose';
 export * from './sheet/drawing-page';
@@ -35,6 +41,7 @@ export * from './sheet/frames';
 export * from './sheet/layout-name';
 export * from './sheet/notes/model';
 export type { PlacedNote } from './sheet/notes/draw';
+export { tableRows } from './sheet/notes/table';
 export * from './sheet/place-view';
 export * from './sheet/placing';
 export * from './sheet/title/fields';
@@ -64,10 +71,14 @@ export * from './package/checks/finding';
 export * from './package/checks/checks';
 export * from './job/model';
 export * from './job/read';
+export * from './job/transfer';
 export {
+  groupSchema,
   marksSchema,
   noteSchema,
   packageSchema,
+  projectSchema,
+  recipeSchema,
   revisionSchema,
   sheetSchema,
   titleBlockSchema,

@@ -2,20 +2,25 @@ import { performance } from 'node:perf_hooks';
 import {
   composeSheet,
   inkPage,
+  marksOutside,
   packPage,
   packPart,
+  printableArea,
   ProblemError,
   withReferences,
   writePart,
+  type Affine,
   type Box,
   type ComposedSheet,
   type Drawing,
   type LengthUnit,
   type Outcome,
+  type Outside,
   type Problem,
   type ProjectFacts,
   type Recipe,
   type Sheet,
+  type SheetContext,
   type SourceDrawing,
   type BlankCell,
   type PlacedNote,
@@ -30,6 +35,8 @@ import { deflate } from './tools';
 export interface SheetTask {
   project: ProjectFacts;
   sheet: Sheet;
+  /** What it shows of the sheets and the package around it. */
+  context?: SheetContext;
   recipe: Recipe;
   drawings: DrawingFile[];
   /** Files that the drawings may refer to by name; read where they do. */
@@ -56,10 +63,13 @@ export interface MadePage {
   page: Uint8Array<ArrayBuffer>;
   paper: { width: number; height: number };
   /** The views on the paper, mm, with their scales as paper over real length. */
-  views: { id: string; scale: number; box: Box }[];
+  views: { id: string; scale: number; box: Box; toPaper: Affine }[];
   notes: PlacedNote[];
   /** Required cells of the title block that have no value. */
   blanks: BlankCell[];
+  /** What of the paper can be printed on, mm, and what lies beyond it. */
+  printable: Box;
+  outside: Outside;
   warnings: Problem[];
 }
 
@@ -82,8 +92,11 @@ export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
 export function makePage(task: SheetTask): Promise<Outcome<MadePage>> {
   return attempt(task, async () => {
     const { page, paper, views, notes, blanks, warnings } = await composed(task);
-    const placed = views.map(({ view, scale, box }) => ({ id: view.id, scale, box }));
-    return { page: packPage(page), paper, views: placed, notes, blanks, warnings };
+    const placed = views.map(({ view, scale, box, toPaper }) => ({ id: view.id, scale, box, toPaper }));
+    const printable = printableArea(paper, task.project);
+    // Marks of the frame lie at the very edge on purpose.
+    const outside = marksOutside(page, printable, ['Frame']);
+    return { page: packPage(page), paper, views: placed, notes, blanks, printable, outside, warnings };
   });
 }
 
@@ -124,10 +137,11 @@ async function composed(task: SheetTask): Promise<ComposedSheet & { drawings: Dr
   for (const source of sources.values()) {
     source.drawing = withReferences(source.drawing, (name) => named.get(name.toLowerCase()));
   }
-  const { project, sheet } = task;
+  const { project, sheet, context } = task;
   const made = composeSheet({
     project,
     sheet,
+    ...(context && { context }),
     fonts: shippedFonts(),
     source: (id, held) => sources.get(sourceId(id, held)),
   });

@@ -177,6 +177,8 @@ export interface FillEntity extends EntityBase {
   loops: Float64Array[];
   /** Painted in the colour of the paper, to cover what lies below. */
   mask?: true;
+  /** True for the arrowhead of a leader or dimension. */
+  arrow?: true;
 }
 
 export const LOOP_STRIDE = 3;

@@ -42,6 +42,11 @@ export function rotationAbout(radians: number, x: number, y: number): Affine {
   return compose(compose(translation(x, y), rotation(radians)), translation(-x, -y));
 }
 
+/** Grows by a factor about a point. */
+export function scalingAbout(factor: number, [x, y]: readonly [x: number, y: number]): Affine {
+  return { a: factor, b: 0, c: 0, d: factor, e: x * (1 - factor), f: y * (1 - factor) };
+}
+
 export function apply(m: Affine, x: number, y: number): [number, number] {
   return [m.a * x + m.c * y + m.e, m.b * x + m.d * y + m.f];
 }

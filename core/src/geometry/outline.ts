@@ -1,4 +1,5 @@
 import type { Box } from './box';
+import { arcTo } from './curves';
 import { Path } from './path';
 
 type Point = readonly [x: number, y: number];
@@ -32,4 +33,13 @@ export function cornersOf({ xmin, ymin, xmax, ymax }: Box): [x: number, y: numbe
 /** A rectangle as a path. */
 export function boxPath(box: Box): Path {
   return polygonPath(cornersOf(box));
+}
+
+/** A circle as a path. */
+export function circlePath([x, y]: Point, radius: number): Path {
+  const path = new Path();
+  path.moveTo(x + radius, y);
+  arcTo(path, [x, y], [radius, 0], [0, radius], 0, 2 * Math.PI);
+  path.close();
+  return path;
 }

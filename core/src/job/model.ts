@@ -1,6 +1,6 @@
 import type { LengthUnit } from '../measure/units';
 import type { Recipe, SheetPackage } from '../package/model';
-import type { Group } from '../package/plan';
+import type { Group } from '../sheet/groups';
 import type { ProjectFacts, Sheet } from '../sheet/model';
 
 export interface JobDrawing {

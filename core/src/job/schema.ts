@@ -3,6 +3,7 @@ import { LENGTH_UNITS } from '../measure/units';
 import { FRAME_MARKS } from '../paper/grid';
 import { parseRule } from '../naming/rule';
 import { STANDARD_NAMES } from '../package/model';
+import { FONT_IDS } from '../text/fonts';
 import { NOTE_KINDS } from '../sheet/notes/model';
 import { BLOCK_PLACES, CELL_KINDS } from '../sheet/title/template';
 
@@ -51,6 +52,8 @@ const paper = yup
     (value) => value === undefined || isPaper(value),
   );
 
+const pointSchema = yup.array().strict().of(number.required()).length(2).required();
+
 /** A view as job files and the server take it. */
 export const viewSchema = only({
   id,
@@ -62,6 +65,12 @@ export const viewSchema = only({
   at: numbersOr(2, 'centre').default('centre'),
   layersOff: listOf(text.required()),
   label: text.default(''),
+  number: text.max(20),
+  outline: yup.array().strict().of(pointSchema).min(3).max(5000).default(undefined),
+  border: yup.boolean().strict().oneOf([true]),
+  lettering: only({ scale: text.min(1).required(), layers: yup.array().strict().of(text.min(1).required()) }).default(
+    undefined,
+  ),
   colour: text.oneOf(['full', 'greys', 'black']),
   screen: number.min(5).max(100),
   locked: yup.boolean().strict().oneOf([true]),
@@ -75,6 +84,8 @@ export const marksSchema = yup
 
 export const titleBlockSchema = only({ template: text.min(1), fields: texts });
 
+const colour = number.integer().min(0).max(0xffffff);
+const font = text.oneOf([...FONT_IDS]);
 const mm = number.min(0).max(2000);
 const cell = only({
   left: mm,
@@ -89,7 +100,7 @@ const cell = only({
     .max(300)
     .test('rule', ({ path, value }: { path: string; value: unknown }) => ruleProblem(path, value), readable),
   size: number.min(0.5).max(50),
-  font: text.oneOf(['sans', 'condensed', 'serif', 'mono', 'technical']),
+  font,
   align: text.oneOf(['left', 'centre', 'right']),
   required: yup.boolean().strict(),
   grows: text.oneOf(['up', 'down']),
@@ -112,6 +123,52 @@ export const revisionSchema = only({
   text: text.default(''),
 });
 
+/** A field of sheets of the project's own. */
+export const sheetFieldSchema = only({
+  name: text.matches(/^[a-z][a-z0-9-]*$/i, '${path} must be letters, digits and hyphens').max(40).required(),
+  caption: text.max(60).required(),
+  kind: text.oneOf(['text', 'choice', 'date']).required(),
+  choices: yup.array().strict().of(text.min(1).max(100).required()).max(200),
+  required: yup.boolean().strict().oneOf([true]),
+});
+
+export const textStyleSchema = only({
+  id,
+  name: text.min(1).max(60).required(),
+  size: number.min(0.5).max(100).required(),
+  font: font.required(),
+  colour,
+});
+
+const margin = number.min(0).max(200).required();
+export const plotterSchema = only({
+  id,
+  name: text.min(1).max(60).required(),
+  margins: yup.array().strict().of(margin).length(4).required(),
+});
+
+const side = number.min(10).max(20_000).required();
+export const paperSchema = only({ name: text.min(1).max(60).required(), short: side, long: side });
+
+function ownListOf<T extends yup.ISchema<unknown>>(item: T, most = 200) {
+  return yup.array().strict().of(item).max(most).default(undefined);
+}
+
+/** What is said of a project: its own facts and settings. */
+export const projectSchema = only({
+  number: text.default(''),
+  name: text.default(''),
+  client: text.default(''),
+  fields: texts,
+  titleBlocks: ownListOf(templateSchema),
+  sheetFields: ownListOf(sheetFieldSchema),
+  textStyles: ownListOf(textStyleSchema),
+  plotters: ownListOf(plotterSchema),
+  plotter: text,
+  papers: ownListOf(paperSchema),
+  namings: ownListOf(only({ id, name: text.min(1).max(200).required(), file: text.max(500), folder: text.max(500), bundle: text.max(500) })),
+});
+
 const place = yup.array().strict().of(number.min(-20_000).max(20_000).required()).length(2);
 
 /** A note on a sheet. */
@@ -120,7 +177,10 @@ export const noteSchema = only({
   kind: text.oneOf([...NOTE_KINDS]).required(),
   at: place.required(),
   to: place.default(undefined),
-  text: text.max(5000),
+  text: text.max(100_000),
+  style: text.min(1).max(100),
+  refers: only({ sheet: id, view: text.min(1) }).default(undefined),
+  drawing: text.min(1),
   size: number.min(0.5).max(100),
   width: number.min(0).max(20_000),
   weight: number.min(0.05).max(5),
@@ -138,6 +198,9 @@ export const sheetSchema = only({
   titleBlock: titleBlockSchema.default(undefined),
   revision: revisionSchema.default(undefined),
   revisions: yup.array().strict().of(revisionSchema).default(undefined),
+  fields: yup
+    .mixed<Record<string, string>>()
+    .test('texts', '${path} must be an object of texts', (value) => value === undefined || isTexts(value)),
   views: listOf(viewSchema),
   notes: yup.array().strict().of(noteSchema).default(undefined),
   from: only({ drawing: id, layout: id }).default(undefined),
@@ -156,27 +219,34 @@ export const packageSchema = only({
   }),
 });
 
+/** A group of sheets, with what its sheets have unless they deviate. */
+export const groupSchema = only({
+  id,
+  name: text.min(1).required(),
+  sheets: only({
+    paper,
+    frame: text.oneOf(['iso5457', 'plain', 'none']),
+    marks: marksSchema,
+    template: text.min(1),
+  }).default(undefined),
+});
+
+/** A recipe: how pages become PDF. */
+export const recipeSchema = only({
+  id,
+  name: text.required(),
+  colour: text.oneOf(['full', 'greys', 'black']).default('full'),
+  layers: text.oneOf(['none', 'shown']).default('shown'),
+  text: text.oneOf(['text']),
+});
+
 /** The job file, version 1, as far as it is supported; `unsupported.ts` refuses the rest of the format before. */
 export const jobSchema = only({
   folvex: number.oneOf([1]).required(),
-  project: only({
-    number: text.default(''),
-    name: text.default(''),
-    client: text.default(''),
-    fields: texts,
-    titleBlocks: yup.array().strict().of(templateSchema).default(undefined),
-  }),
+  project: projectSchema,
   drawings: listOf(only({ id, file: id, unit: text.oneOf([...LENGTH_UNITS]) })),
-  groups: listOf(only({ id, name: text.required() })),
-  recipes: listOf(
-    only({
-      id,
-      name: text.required(),
-      colour: text.oneOf(['full', 'greys', 'black']).default('full'),
-      layers: text.oneOf(['none', 'shown']).default('shown'),
-      text: text.oneOf(['text']),
-    }),
-  ),
+  groups: listOf(groupSchema),
+  recipes: listOf(recipeSchema),
   sheets: listOf(sheetSchema),
   packages: listOf(packageSchema),
 });

@@ -1,5 +1,6 @@
 import type { Fields } from '../naming/rule';
 import type { ProjectFacts, Sheet } from '../sheet/model';
+import { ownSheetFields } from '../sheet/title/fields';
 
 /** What names are made from, for one page or bundle. */
 export interface NamingContext {
@@ -37,6 +38,7 @@ export function fieldsOf(context: NamingContext): Fields {
   const own = Object.fromEntries(Object.entries(project.fields).map(([name, value]) => [`project.${name}`, value]));
   return {
     ...own,
+    ...ownSheetFields(project, sheet),
     'project.number': project.number,
     'project.name': project.name,
     'project.client': project.client,

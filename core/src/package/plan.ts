@@ -2,13 +2,10 @@ import { fieldsOf, type NamingContext } from './fields';
 import { legalName, legalPath } from '../naming/legal';
 import { applyRule, fieldsIn, parseRule, type Fields, type NamingRule } from '../naming/rule';
 import type { Problem } from '../problem';
+import type { Group } from '../sheet/groups';
 import type { ProjectFacts, Sheet } from '../sheet/model';
 import type { SheetPackage } from './model';
 
-export interface Group {
-  id: string;
-  name: string;
-}
 
 /** What an output plan is made from. */
 export interface PlanInput {

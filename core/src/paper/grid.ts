@@ -1,10 +1,10 @@
 import { height, width, type Box } from '../geometry/box';
 import type { PaperSize } from './sizes';
 
-/** Marks that ISO 5457 knows beside the frame. */
-export type FrameMark = 'centring' | 'grid' | 'trimming';
+/** Marks beside the frame: those that ISO 5457 knows, and where the sheet is folded. */
+export type FrameMark = 'centring' | 'grid' | 'trimming' | 'folding';
 
-export const FRAME_MARKS: readonly FrameMark[] = ['centring', 'grid', 'trimming'];
+export const FRAME_MARKS: readonly FrameMark[] = ['centring', 'grid', 'trimming', 'folding'];
 
 /** ISO 5457, 4: length of a field of the grid reference, and how far centring marks reach into the frame, mm (from memory). */
 export const FIELD_MM = 50;

@@ -63,9 +63,20 @@ export const NAMED_SIZES: readonly NamedSize[] = [
   inch('Architectural', 'Arch E3', 27, 39),
 ];
 
-/** The paper of a named size, turned as asked; undefined for an unknown name. Names ignore case. */
-export function paperOf(name: string, orientation: Orientation = 'landscape'): PaperSize | undefined {
-  const found = NAMED_SIZES.find((size) => size.name.toLowerCase() === name.trim().toLowerCase());
+/** A paper of the office's own, to be chosen by name; mm. */
+export interface OwnPaper {
+  name: string;
+  short: number;
+  long: number;
+}
+
+/** The paper of a named size, turned as asked; undefined for an unknown name. Names ignore case, own ones come first. */
+export function paperOf(
+  name: string,
+  orientation: Orientation = 'landscape',
+  own: readonly OwnPaper[] = [],
+): PaperSize | undefined {
+  const found = [...own, ...NAMED_SIZES].find((size) => size.name.toLowerCase() === name.trim().toLowerCase());
   if (!found) return undefined;
   return orientation === 'landscape'
     ? { width: found.long, height: found.short }
@@ -85,8 +96,11 @@ export function namesOf(paper: PaperSize, toleranceMm = 2): SizeMatch[] {
 }
 
 /** The name to show for a paper: its nearest named size, else its millimetres. */
-export function describePaper(paper: PaperSize): string {
-  return namesOf(paper, 0.5)[0]?.name ?? `${round(paper.width)} × ${round(paper.height)}`;
+export function describePaper(paper: PaperSize, own: readonly OwnPaper[] = []): string {
+  const [short, long] = [Math.min(paper.width, paper.height), Math.max(paper.width, paper.height)];
+  const ours = own.find((one) => Math.abs(one.short - short) < 0.5 && Math.abs(one.long - long) < 0.5);
+  return ours?.name ?? namesOf(paper, 0.5)[0]?.name ??
+    `${round(paper.width)} × ${round(paper.height)}`;
 }
 
 function farthest(match: SizeMatch): number {

@@ -1,8 +1,8 @@
-import { compose, rotationAbout, translation, type Affine } from '../geometry/affine';
-import { expanded, height, mappedBox, width, type Box } from '../geometry/box';
-import { boxPath, linePath } from '../geometry/outline';
+import { compose, rotationAbout, type Affine } from '../geometry/affine';
+import { boxOfLoops, expanded, height, mappedBox, width, type Box } from '../geometry/box';
+import { boxPath, cornersOf, polygonPath } from '../geometry/outline';
 import { spaceOf, type Drawing, type Space } from '../drawing/model';
-import { fittingScale, formatScale, isImperial, parseScale, type Scale } from '../measure/scale';
+import { fittingScale, isImperial, parseScale, type Scale } from '../measure/scale';
 import { MM_PER_UNIT, type LengthUnit } from '../measure/units';
 import { frameBox, FRAME_LINE_MM } from '../paper/frame';
 import { NAMED_SIZES, paperOf, type PaperSize } from '../paper/sizes';
@@ -13,14 +13,17 @@ import { ProblemError, type Problem } from '../problem';
 import type { FontSet } from '../text/layout';
 import { drawFrameMarks } from './frame-marks';
 import { placeLayout } from './layout';
-import { placeLettering } from './lettering';
 import type { PaperChoice, ProjectFacts, Sheet, View } from './model';
 import { visibleExtents } from './extents';
+import { markKey, type SheetContext } from './context';
 import { drawNotes, type PlacedNote } from './notes/draw';
-import { placeView, windowToPaper, type ViewNotes } from './place-view';
+import { noteStylesOf } from './notes/model';
+import { outlineOf, placeView, windowToPaper, type Lettered } from './place-view';
 import { drawTitleBlock } from './title/draw';
 import { blankCells, templateOf, type TitleFacts } from './title/fields';
 import { besideBlock, blockBox, cellBox } from './title/template';
+import { drawLabel } from './view-label';
+import { warningsOf } from './view-warnings';
 
 /** A drawing as a sheet uses it: its content and the unit it is in (its own, or the one stated for it). */
 export interface SourceDrawing {
@@ -33,6 +36,8 @@ export interface ComposeInput {
   project: ProjectFacts;
   sheet: Sheet;
   fonts: FontSet;
+  /** What it shows of the sheets and the package around it. */
+  context?: SheetContext;
   /** The drawing of an id (the version held, where one is), or undefined when the project has none such. */
   source(id: string, held?: number): SourceDrawing | undefined;
 }
@@ -43,6 +48,8 @@ export interface PlacedView {
   scale: Scale;
   /** On the paper, mm. */
   box: Box;
+  /** From the drawing's unit and coordinates to mm on the paper. */
+  toPaper: Affine;
 }
 
 export interface ComposedSheet {
@@ -72,9 +79,7 @@ interface SizedView {
 /** Space left around views when the paper is chosen for them, and inside the frame when a scale is fitted, mm. */
 const ROOM_MM = 10;
 const EDGE_MM = 2;
-const LABEL_HEIGHT_MM = 5;
-const LABEL_SCALE_MM = 2.5;
-const LABEL_DROP_MM = 9;
+const BORDER_MM = 0.25;
 const INK = 0x000000;
 const LARGEST_PAPER_MM = 20_000;
 
@@ -87,24 +92,27 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
   const { sheet, fonts, project } = input;
   if (sheet.from) return composeLayout(input, sheet.from);
   const sized = sheet.views.map((view) => sizeView(view, input));
-  const paper = sheet.paper ? choosePaper(sheet.paper, sheet) : smallestPaper(sized, sheet, project);
+  const paper = sheet.paper ? choosePaper(sheet.paper, sheet, project) : smallestPaper(sized, sheet, project);
   const frame = frameBox(paper, sheet.frame);
   const builder = new PageBuilder(paper.width, paper.height);
   const warnings: Problem[] = [];
   const views = sized.map((item) => {
     const placed = placeOnPaper(item, drawingArea(frame, sheet, project), sheet);
-    const upright = windowToPaper(item.window, item.mmPerUnit, placed.scale, placed.box.xmin, placed.box.ymin);
-    const map = compose(upright, turned(item.view, item.window));
-    const hidden = new Set(item.view.layersOff.map((name) => name.toLowerCase()));
-    const { drawing } = item;
-    const notes = placeView(builder, fonts, drawing, item.space.entities, map, clipOf(item, placed.box), hidden, {
-      ink: inkOf(item.view),
+    const { view, drawing, space } = item;
+    const hidden = new Set(view.layersOff.map((name) => name.toLowerCase()));
+    const outline = outlineOf(view, placed.toPaper);
+    if (outline) builder.clipToLoops([outline]);
+    const notes = placeView(builder, fonts, drawing, space.entities, placed.toPaper, clipOf(item, placed.box), hidden, {
+      ink: inkOf(view),
+      lettering: letteringOf(view, placed.scale, sheet),
     });
+    if (outline) builder.endClip();
+    if (view.border) drawBorder(builder, placed.box, outline);
     warnings.push(...warningsOf(notes, drawing.name, sheet));
     return placed;
   });
   for (const view of views) drawLabel(builder, fonts, view);
-  const notes = drawNotes(builder, fonts, sheet.notes ?? []);
+  const notes = drawSheetNotes(builder, input, warnings);
   const blanks = drawBlock(builder, input, frame, { paper, views }, warnings);
   if (sheet.frame !== 'none') {
     drawFrame(builder, frame);
@@ -113,10 +121,51 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
   return { page: builder.build(), paper, views, notes, blanks, warnings };
 }
 
+function drawSheetNotes(
+  builder: PageBuilder,
+  { sheet, project, fonts, source, context }: ComposeInput,
+  warnings: Problem[],
+): PlacedNote[] {
+  const place = { sheet: sheet.number };
+  const gone = (code: string, sentence: string): void => void warnings.push({ code, sentence, place });
+  const pen = {
+    builder,
+    fonts,
+    styles: noteStylesOf(project),
+    words: (refers: Parameters<typeof markKey>[0]) => {
+      const words = context?.marks?.[markKey(refers)];
+      if (!words) gone('mark.dangling', 'A mark refers to a sheet or view that is not there; choose another for it.');
+      return words;
+    },
+    drawn: (id: string, box: Box): void => {
+      const found = source(id);
+      if (found) return drawFitted(builder, fonts, found.drawing, box);
+      gone('note.drawing', `A note shows the drawing "${id}", which is not there; choose another for it.`);
+    },
+  };
+  return drawNotes(pen, sheet.notes ?? []);
+}
+
+/** A line round what a view shows. */
+function drawBorder(builder: PageBuilder, box: Box, outline: number[] | undefined): void {
+  const points = outline ? outline.flatMap((x, i) => (i % 2 === 0 ? [[x, outline[i + 1]!] as const] : [])) : cornersOf(box);
+  const layer = builder.layer('', 'View borders');
+  builder.stroke(polygonPath(points), layer, builder.pen(BORDER_MM, INK, [], false));
+}
+
+/** By how much the lettering of a view that is sized for the paper is larger than the scale makes it. */
+function letteringOf({ lettering, id }: View, scale: Scale, sheet: Sheet): Lettered | undefined {
+  if (!lettering) return undefined;
+  const meant = parseScale(lettering.scale);
+  if (meant !== undefined) return { factor: meant / scale, layers: lettering.layers };
+  const sentence = `The lettering of view ${id} is meant for "${lettering.scale}", which is no scale; write it like 1:50.`;
+  throw refuse('sheet.scale', sentence, sheet);
+}
+
 /** Draws the title block, if there is one; returns its blank cells. */
 function drawBlock(
   builder: PageBuilder,
-  { sheet, project, fonts, source }: ComposeInput,
+  { sheet, project, fonts, source, context }: ComposeInput,
   frame: Box,
   { paper, views }: { paper: PaperSize; views: readonly PlacedView[] },
   warnings: Problem[],
@@ -128,7 +177,7 @@ function drawBlock(
     throw refuse('sheet.template', sentence, sheet);
   }
   const imperial = views.length > 0 && views.every(({ view }) => isImperial(view.scale));
-  const facts: TitleFacts = { project, sheet, paper, scales: views.map(({ scale }) => scale), imperial };
+  const facts: TitleFacts = { project, sheet, paper, scales: views.map(({ scale }) => scale), imperial, ...context };
   const rotation = views[0]?.view.rotation ?? 0;
   drawTitleBlock(builder, fonts, frame, template, { ...facts, rotation }, (id, box) => {
     const found = source(id);
@@ -152,7 +201,8 @@ function drawFitted(builder: PageBuilder, fonts: FontSet, drawing: Drawing, box:
 }
 
 /** A layout taken over as a sheet, as its drawing lays it out. */
-function composeLayout({ sheet, source, fonts }: ComposeInput, from: NonNullable<Sheet['from']>): ComposedSheet {
+function composeLayout(input: ComposeInput, from: NonNullable<Sheet['from']>): ComposedSheet {
+  const { sheet, source, fonts } = input;
   const drawing = source(from.drawing, from.held)?.drawing;
   if (!drawing) {
     const sentence = `The sheet takes over a layout of the drawing "${from.drawing}", which is not there; add it or choose another.`;
@@ -180,7 +230,7 @@ function composeLayout({ sheet, source, fonts }: ComposeInput, from: NonNullable
     const sentence = 'A viewport is cut by an outline that is not in its layout; it is shown within its box.';
     warnings.push({ code: 'sheet.viewport-outline', sentence, place: { file: drawing.name, sheet: sheet.number } });
   }
-  const notes = drawNotes(builder, fonts, sheet.notes ?? []);
+  const notes = drawSheetNotes(builder, input, warnings);
   return { page: builder.build(), paper, views: [], notes, blanks: [], warnings };
 }
 
@@ -195,11 +245,15 @@ function clipOf(item: SizedView, box: Box): Box {
 }
 
 /** The paper meant by a choice; throws a `ProblemError` for an unknown name. */
-export function choosePaper(choice: PaperChoice, sheet: Pick<Sheet, 'number'>): PaperSize {
+export function choosePaper(
+  choice: PaperChoice,
+  sheet: Pick<Sheet, 'number'>,
+  { papers = [] }: Pick<ProjectFacts, 'papers'> = {},
+): PaperSize {
   if ('size' in choice) return { width: choice.size[0], height: choice.size[1] };
-  const paper = paperOf(choice.name, choice.orientation);
+  const paper = paperOf(choice.name, choice.orientation, papers);
   if (!paper) {
-    const names = NAMED_SIZES.map((size) => size.name).join(', ');
+    const names = [...papers, ...NAMED_SIZES].map((size) => size.name).join(', ');
     throw refuse(
       'sheet.paper',
       `There is no paper called "${choice.name}"; use one of ${names}, or a size in mm.`,
@@ -228,9 +282,10 @@ function sizeView(view: View, { sheet, source, fonts }: ComposeInput): SizedView
     );
   }
   const hidden = new Set(view.layersOff.map((name) => name.toLowerCase()));
+  const within = view.outline && boxOfLoops([view.outline.flat()]);
   const window =
     view.window === 'extents'
-      ? turnedExtents(view, visibleExtents(found.drawing, space.entities, fonts, hidden))
+      ? turnedExtents(view, within ?? visibleExtents(found.drawing, space.entities, fonts, hidden))
       : { xmin: view.window[0], ymin: view.window[1], xmax: view.window[2], ymax: view.window[3] };
   if (!window || !(width(window) > 0 || height(window) > 0)) {
     throw refuse(
@@ -277,7 +332,9 @@ function placeOnPaper(item: SizedView, area: Box, sheet: Sheet): PlacedView {
     item.view.at === 'centre'
       ? [(area.xmin + area.xmax - size.width) / 2, (area.ymin + area.ymax - size.height) / 2]
       : item.view.at;
-  return { view: item.view, scale, box: { xmin: x, ymin: y, xmax: x + size.width, ymax: y + size.height } };
+  const box = { xmin: x, ymin: y, xmax: x + size.width, ymax: y + size.height };
+  const upright = windowToPaper(item.window, mm, scale, x, y);
+  return { view: item.view, scale, box, toPaper: compose(upright, turned(item.view, item.window)) };
 }
 
 /** How large a view may be, mm, to be fitted to a paper: inside the frame, above the title block, with space around. */
@@ -331,62 +388,6 @@ function smallestPaper(views: readonly SizedView[], sheet: Sheet, project: Proje
 
 function drawFrame(builder: PageBuilder, frame: Box): void {
   builder.stroke(boxPath(frame), builder.layer('', 'Frame'), builder.pen(FRAME_LINE_MM, INK, [], false));
-}
-
-/** Title and scale of a view under its lower left corner, with a rule between. */
-function drawLabel(builder: PageBuilder, fonts: FontSet, { view, scale, box }: PlacedView): void {
-  if (!view.label) return;
-  const layer = builder.layer('', 'View labels');
-  const pen = builder.pen(0, INK);
-  const write = (text: string, size: number, y: number): number => {
-    const lettering = {
-      lines: [text],
-      font: 'sans',
-      height: size,
-      widthFactor: 1,
-      horizontal: 'left',
-      vertical: 'baseline',
-      lineSpacing: 1,
-    } as const;
-    let right = box.xmin;
-    for (const placed of placeLettering(fonts, lettering, translation(box.xmin, y))) {
-      builder.text(placed.text, placed.box, layer, pen);
-      right = Math.max(right, placed.box.xmax);
-    }
-    return right;
-  };
-  const baseline = box.ymin - LABEL_DROP_MM;
-  const right = write(view.label, LABEL_HEIGHT_MM, baseline);
-  write(
-    formatScale(scale, isImperial(view.scale) ? 'imperial' : 'metric'),
-    LABEL_SCALE_MM,
-    baseline - 2.2 - LABEL_SCALE_MM - 1.5,
-  );
-  const path = linePath([box.xmin, baseline - 2.2], [Math.max(right, box.xmin + 60), baseline - 2.2]);
-  builder.stroke(path, layer, builder.pen(0.35, INK, [], false));
-}
-
-function warningsOf(notes: ViewNotes, file: string, sheet: Sheet): Problem[] {
-  const place = { file, sheet: sheet.number };
-  const warnings: Problem[] = [];
-  if (notes.missing.size > 0) {
-    const sentence = `No shipped typeface has ${[...notes.missing].join(' ')}; an empty box stands for it.`;
-    warnings.push({ code: 'sheet.glyphs', sentence, place });
-  }
-  if (notes.dense.size > 0) {
-    const sentence = `Hatch lines on ${[...notes.dense].join(', ')} stand too close to print at this scale; a tint is shown instead.`;
-    warnings.push({ code: 'sheet.dense-hatch', sentence, place });
-  }
-  for (const [why, blocks] of notes.stops) {
-    const names = [...blocks].slice(0, 5).join(', ');
-    const sentence = {
-      cycle: `Block ${names} contains itself; the inner reference was left out.`,
-      'too-many': `Block references multiply beyond five million entities (${names}); the rest was left out.`,
-      'missing-block': `The drawing refers to a block it does not hold (${names}); the reference was left out.`,
-    }[why];
-    warnings.push({ code: `sheet.${why}`, sentence, place });
-  }
-  return warnings;
 }
 
 function refuse(code: string, sentence: string, sheet: Pick<Sheet, 'number'>): ProblemError {

@@ -2,6 +2,7 @@ import { translation } from '../geometry/affine';
 import type { Box } from '../geometry/box';
 import { linePath, polygonPath } from '../geometry/outline';
 import type { Path } from '../geometry/path';
+import { foldsOf } from '../paper/folding';
 import { CENTRING_INSIDE_MM, gridFields, type FrameMark, type GridField } from '../paper/grid';
 import type { PaperSize } from '../paper/sizes';
 import type { PageBuilder } from '../page/builder';
@@ -15,6 +16,8 @@ const GRID_LINE = 0.35;
 const LETTERING = 3.5;
 const BAND = 5;
 const [TRIM_LONG, TRIM_SHORT] = [10, 5];
+/** Folding marks lie in the margin (common practice), mm. */
+const [FOLD_LINE, FOLD_LONG] = [0.25, 5];
 /** Up to this paper (A4) only the upper and the right edge are marked. */
 const SMALL = { short: 210, long: 297 };
 
@@ -36,6 +39,21 @@ export function drawFrameMarks(
     builder.stroke(linePath([x, paper.height], [x, frame.ymax - reach]), layer, pen);
     builder.stroke(linePath([0, y], [frame.xmin + reach, y]), layer, pen);
     builder.stroke(linePath([paper.width, y], [frame.xmax - reach, y]), layer, pen);
+  }
+  if (marks.includes('folding')) {
+    const { across, up } = foldsOf(paper);
+    const pen = builder.pen(FOLD_LINE, INK, [], false);
+    const ends: [number, number, number, number][] = [
+      ...across.flatMap((x): [number, number, number, number][] => [
+        [x, 0, x, FOLD_LONG],
+        [x, paper.height - FOLD_LONG, x, paper.height],
+      ]),
+      ...up.flatMap((y): [number, number, number, number][] => [
+        [0, y, FOLD_LONG, y],
+        [paper.width - FOLD_LONG, y, paper.width, y],
+      ]),
+    ];
+    for (const [x0, y0, x1, y1] of ends) builder.stroke(linePath([x0, y0], [x1, y1]), layer, pen);
   }
   if (marks.includes('trimming')) {
     const pen = builder.pen(0, INK);

@@ -1,7 +1,9 @@
 import type { FrameKind } from '../paper/frame';
 import type { FrameMark } from '../paper/grid';
-import type { Orientation } from '../paper/sizes';
+import type { Plotter } from '../paper/plotters';
+import type { Orientation, OwnPaper } from '../paper/sizes';
 import type { ColourMode } from '../pens/ink';
+import type { FontId } from '../text/fonts';
 import type { Note } from './notes/model';
 import type { TitleTemplate } from './title/template';
 
@@ -13,6 +15,14 @@ export interface Revision {
   /** YYYY-MM-DD. */
   date: string;
   text: string;
+}
+
+/** Which texts, dimensions and leaders of a view are sized for the paper. */
+export interface PaperLettering {
+  /** The scale that they were drawn for: they have the height on paper that they have at this one. */
+  scale: string;
+  /** Patterns of the layers they lie on, with `*` and `?`; absent: all. */
+  layers?: string[];
 }
 
 /** A window of a drawing placed on a sheet at a scale. */
@@ -35,8 +45,16 @@ export interface View {
   at: [x: number, y: number] | 'centre';
   /** Names of layers not shown in this view. */
   layersOff: string[];
+  /** Loop of points, in the drawing's unit and coordinates, outside of which nothing shows; absent: its window. */
+  outline?: [x: number, y: number][];
+  /** True where a line round it is printed. */
+  border?: true;
   /** Shown below the view with its scale; none when empty. */
   label: string;
+  /** Its number on the sheet, in a ring before its title; marks elsewhere refer to it. */
+  number?: string;
+  /** Lettering that keeps its height on paper whatever the scale of the view; absent: all of it grows with the scale. */
+  lettering?: PaperLettering;
   /** How its colours are printed, before the recipe's mode; absent: as they are. */
   colour?: ColourMode;
   /** Screening: per cent of its inks that are printed; absent: all. */
@@ -68,6 +86,8 @@ export interface Sheet {
   /** Undefined: no title block. */
   titleBlock: TitleBlock | undefined;
   revision: Revision | undefined;
+  /** Values of the sheet fields of the project's own, by name; absent: none. */
+  fields?: Record<string, string>;
   /** The revisions before, the oldest first; absent: none. */
   revisions?: Revision[];
   views: View[];
@@ -77,15 +97,22 @@ export interface Sheet {
   from?: { drawing: string; layout: string; held?: number };
 }
 
+/** What of a sheet says which drawings it shows. */
+type Showing = Pick<Sheet, 'views' | 'from' | 'notes'>;
+
 /** Ids of the drawings that a sheet shows. */
-export function drawingsShown(sheet: Pick<Sheet, 'views' | 'from'>): string[] {
-  const ids = sheet.views.map((view) => view.drawing);
+export function drawingsShown(sheet: Showing): string[] {
+  const ids = [...sheet.views, ...pictured(sheet)].map(({ drawing }) => drawing);
   return [...new Set(sheet.from ? [...ids, sheet.from.drawing] : ids)];
 }
 
+function pictured({ notes = [] }: Pick<Sheet, 'notes'>): { drawing: string }[] {
+  return notes.flatMap(({ drawing }) => (drawing === undefined ? [] : [{ drawing }]));
+}
+
 /** The drawings that a sheet shows, each version it shows of one by itself. */
-export function sourcesShown(sheet: Pick<Sheet, 'views' | 'from'>): { drawing: string; held?: number }[] {
-  const all = [...sheet.views, ...(sheet.from ? [sheet.from] : [])];
+export function sourcesShown(sheet: Showing): { drawing: string; held?: number }[] {
+  const all: { drawing: string; held?: number }[] = [...sheet.views, ...pictured(sheet), ...(sheet.from ? [sheet.from] : [])];
   const unique = new Map(
     all.map(({ drawing, held }) => [`${drawing} ${held ?? ''}`, { drawing, ...(held && { held }) }]),
   );
@@ -103,7 +130,39 @@ export function outOfDate(
   });
 }
 
-/** What title blocks and naming rules take from the project. */
+/** A field of a project's sheets beyond those that every sheet has; rules name it `sheet.<name>`. */
+export interface SheetField {
+  /** Letters, digits and hyphens. */
+  name: string;
+  caption: string;
+  kind: 'text' | 'choice' | 'date';
+  /** What a choice offers. */
+  choices?: string[];
+  /** True where a blank value is a finding. */
+  required?: true;
+}
+
+/** How notes of a kind are lettered throughout a project. */
+export interface NoteStyle {
+  id: string;
+  name: string;
+  /** Height of capitals, mm. */
+  size: number;
+  font: FontId;
+  /** 0xRRGGBB; absent: black. */
+  colour?: number;
+}
+
+/** Naming rules kept under a name. */
+export interface KeptNames {
+  id: string;
+  name: string;
+  file: string;
+  folder: string;
+  bundle: string;
+}
+
+/** What title blocks and naming rules take from the project, and its own settings. */
 export interface ProjectFacts {
   number: string;
   name: string;
@@ -111,4 +170,14 @@ export interface ProjectFacts {
   fields: Record<string, string>;
   /** Title-block templates of the office's own. */
   titleBlocks?: TitleTemplate[];
+  sheetFields?: SheetField[];
+  textStyles?: NoteStyle[];
+  /** Plotters of the office's own. */
+  plotters?: Plotter[];
+  /** Id of the plotter that sheets are made for; absent: none. */
+  plotter?: string;
+  /** Papers of the office's own. */
+  papers?: OwnPaper[];
+  /** Naming rules kept under a name, for packages to take. */
+  namings?: KeptNames[];
 }

@@ -1,4 +1,4 @@
-import { apply, compose, meanScale, rotation, scaling, translation, type Affine } from '../geometry/affine';
+import { apply, compose, meanScale, rotation, scaling, scalingAbout, translation, type Affine } from '../geometry/affine';
 import type { Box } from '../geometry/box';
 import { Path } from '../geometry/path';
 import type { Resolved } from '../drawing/resolve';
@@ -15,8 +15,11 @@ import {
 import type { PageBuilder } from '../page/builder';
 import { screened } from '../pens/ink';
 import type { FontSet } from '../text/layout';
+import { matches } from '../drawing/patterns';
 import { hatchPath } from './hatch';
 import { placeEntityText, placeLettering, textAxes } from './lettering';
+import type { View } from './model';
+import { paperAnchor } from './paper-lettering';
 import { placeRich } from './rich-lettering';
 import {
   constantWidth,
@@ -58,6 +61,20 @@ export interface Drawn {
   tagged?: boolean;
   /** What becomes of each colour. */
   ink?: (colour: number) => number;
+  /** Lettering that is sized for the paper. */
+  lettering?: Lettered | undefined;
+}
+
+/** Lettering that is `factor` times as large as the scale of its view would make it, on layers of these patterns. */
+export interface Lettered {
+  factor: number;
+  /** Absent: all. */
+  layers?: readonly string[] | undefined;
+}
+
+/** The outline of a view on the paper, as x, y in mm; undefined where it shows all of its window. */
+export function outlineOf({ outline }: Pick<View, 'outline'>, toPaper: Affine): number[] | undefined {
+  return outline?.flatMap(([x, y]) => apply(toPaper, x, y));
 }
 
 /**
@@ -72,9 +89,9 @@ export function placeView(
   toPaper: Affine,
   clip: Box | undefined,
   hidden: ReadonlySet<string>,
-  { dashMm = meanScale(toPaper), tagged = false, ink = (colour) => colour }: Drawn = {},
+  { dashMm = meanScale(toPaper), tagged = false, ink = (colour) => colour, lettering }: Drawn = {},
 ): ViewNotes {
-  const painter = new ViewPainter(builder, fonts, drawing, toPaper, { dashMm, tagged, ink });
+  const painter = new ViewPainter(builder, fonts, drawing, toPaper, { dashMm, tagged, ink, lettering });
   if (clip) builder.clipTo(clip);
   walk(drawing, entities, painter, hidden);
   if (clip) builder.endClip();
@@ -91,19 +108,32 @@ class ViewPainter implements Visitor {
   readonly notes: ViewNotes = { missing: new Set(), dense: new Set(), stops: new Map() };
   private readonly path = new Path();
   private readonly layers: number[];
+  /** By layer, how much larger its lettering is than the scale makes it. */
+  private readonly grown: number[];
 
   constructor(
     private readonly builder: PageBuilder,
     private readonly fonts: FontSet,
     private readonly drawing: Drawing,
     private readonly toPaper: Affine,
-    private readonly drawn: Required<Drawn>,
+    private readonly drawn: Required<Omit<Drawn, 'lettering'>> & Pick<Drawn, 'lettering'>,
   ) {
     this.layers = new Array<number>(drawing.layers.length).fill(-1);
+    const { lettering } = drawn;
+    this.grown = drawing.layers.map(({ name }) => {
+      const meant = lettering && (!lettering.layers || lettering.layers.some((pattern) => matches(pattern, name)));
+      return meant ? lettering.factor : 1;
+    });
   }
 
-  entity(entity: ShapeEntity, looks: Resolved, local: Affine): void {
-    const map = compose(this.toPaper, local);
+  grows({ layer }: Resolved): number {
+    return this.grown[layer] ?? 1;
+  }
+
+  entity(entity: ShapeEntity, looks: Resolved, local: Affine, inDimension: boolean): void {
+    const at = this.grows(looks) === 1 ? undefined : paperAnchor(entity, inDimension);
+    const kept = at ? compose(local, scalingAbout(this.grows(looks), at)) : local;
+    const map = compose(this.toPaper, kept);
     const colour = this.drawn.ink(looks.colour === COLOUR_FOREGROUND ? BLACK : looks.colour);
     const layer = this.layer(looks.layer);
     if (entity.kind === 'text' && entity.rich) return this.rich(entity, entity.rich, looks, map, layer, colour);

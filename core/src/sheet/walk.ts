@@ -10,7 +10,9 @@ export type WalkStop = 'cycle' | 'too-many' | 'missing-block';
 
 export interface Visitor {
   /** Called for each visible entity that is not a block reference, with its properties looked up. */
-  entity(entity: ShapeEntity, looks: Resolved, map: Affine): void;
+  entity(entity: ShapeEntity, looks: Resolved, map: Affine, inDimension: boolean): void;
+  /** By how much block references in a dimension, its arrowheads, are larger than drawn. */
+  grows?(looks: Resolved): number;
   stopped(why: WalkStop, block: string): void;
   /** Called before each entity listed in the space itself, with its number there. */
   listed?(index: number): void;
@@ -26,7 +28,12 @@ interface Level {
   outer: Resolved;
   /** The reference whose block this level shows, the cell of its array now shown, and the map outside it. */
   reference?: { insert: InsertEntity; block: Block; cell: number; outside: Affine };
+  /** True in the block of a dimension, not in blocks within it. */
+  inDimension: boolean;
 }
+
+/** DXF: names of the blocks that dimensions are drawn with begin so. */
+const DIMENSION_BLOCK = /^\*d/i;
 
 /**
  * Visits the visible entities of a space in painting order, block references opened to any depth without recursion.
@@ -42,7 +49,7 @@ export function walk(
   const frozen = drawing.layers.map((layer) => layer.frozen || hidden.has(layer.name.toLowerCase()));
   const invisible = drawing.layers.map((layer, i) => frozen[i] || layer.off || !layer.plots);
   const open = new Set<string>();
-  const levels: Level[] = [{ entities, next: 0, map: IDENTITY, outer: topLevel() }];
+  const levels: Level[] = [{ entities, next: 0, map: IDENTITY, outer: topLevel(), inDimension: false }];
   let budget = MOST_ENTITIES;
   while (levels.length > 0) {
     const level = levels[levels.length - 1]!;
@@ -70,23 +77,26 @@ export function walk(
     const map = tilted ? compose(level.map, listed.map) : level.map;
     const looks = resolve(drawing, entity.style, level.outer);
     if (entity.kind !== 'insert') {
-      if (!invisible[looks.layer]) visitor.entity(entity, looks, map);
+      if (!invisible[looks.layer]) visitor.entity(entity, looks, map, level.inDimension);
       continue;
     }
     if (frozen[looks.layer]) continue;
     for (const attribute of entity.attributes) {
       const own = resolve(drawing, attribute.style, looks);
-      if (!invisible[own.layer]) visitor.entity(attribute, own, map);
+      if (!invisible[own.layer]) visitor.entity(attribute, own, map, false);
     }
     const block = drawing.blocks.get(entity.block);
     if (!block) visitor.stopped('missing-block', entity.block);
     else if (open.has(entity.block)) visitor.stopped('cycle', block.name);
     else if (block.entities.length > 0) {
       open.add(entity.block);
-      const reference = { insert: entity, block, cell: 0, outside: map };
+      const grown = level.inDimension ? (visitor.grows?.(looks) ?? 1) : 1;
+      const insert = grown === 1 ? entity : { ...entity, scaleX: entity.scaleX * grown, scaleY: entity.scaleY * grown };
+      const reference = { insert, block, cell: 0, outside: map };
       const inner = cellMap(reference);
       if (block.clip) visitor.clipBegins?.(block.clip, inner);
-      levels.push({ entities: block.entities, next: 0, map: inner, outer: looks, reference });
+      const inDimension = DIMENSION_BLOCK.test(block.name);
+      levels.push({ entities: block.entities, next: 0, map: inner, outer: looks, reference, inDimension });
     }
   }
 }

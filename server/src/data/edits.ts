@@ -4,6 +4,7 @@ import type { EditHistory, EditStep } from '@folvex/contract';
 import { ProblemError, type Sheet } from '@folvex/core';
 import type { Database } from './database';
 import { edits, packages, sheets } from './schema';
+import { applySettings, type SettingsEdit } from './settings';
 
 /** A sheet before and after an edit; null where it is not there. */
 export interface SheetEdit {
@@ -15,14 +16,21 @@ type Way = 'undo' | 'redo';
 type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
 
 /** Does an edit and remembers it; all of it or, with a `ProblemError`, nothing. What was undone cannot be redone then. */
-export async function edit(db: Database, projectId: string, words: string, wanted: SheetEdit[]): Promise<void> {
+export async function edit(
+  db: Database,
+  projectId: string,
+  words: string,
+  wanted: SheetEdit[],
+  settings?: SettingsEdit,
+): Promise<void> {
   const changes = wanted.filter(({ before, after }) => !isDeepStrictEqual(plain(before), plain(after)));
-  if (changes.length === 0) return;
+  if (changes.length === 0 && isDeepStrictEqual(plain(settings?.before), plain(settings?.after))) return;
   await db.transaction(async (tx) => {
     await lock(tx, projectId);
     for (const change of changes) await apply(tx, projectId, change);
+    if (settings) await applySettings(tx, projectId, settings);
     await tx.delete(edits).where(and(eq(edits.projectId, projectId), eq(edits.undone, true)));
-    await tx.insert(edits).values({ projectId, words, changes });
+    await tx.insert(edits).values({ projectId, words, changes, settings: settings ?? null });
   });
 }
 
@@ -34,12 +42,15 @@ export async function step(db: Database, projectId: string, way: Way): Promise<O
     if (!last) return undefined;
     const changes = way === 'redo' ? last.changes : last.changes.map(turnedRound).reverse();
     for (const change of changes) await apply(tx, projectId, change);
+    const settings = last.settings && (way === 'redo' ? last.settings : turnedRound(last.settings));
+    if (settings) await applySettings(tx, projectId, settings);
     await tx
       .update(edits)
       .set({ undone: way === 'undo' })
       .where(eq(edits.id, last.id));
     return {
       words: last.words,
+      ...(settings && { settings: settings.after }),
       sheets: changes.flatMap(({ after }) => after ?? []),
       removed: changes.flatMap(({ before, after }) => (before && !after ? [before.id] : [])),
     };
@@ -63,12 +74,12 @@ async function lock(tx: Transaction, projectId: string): Promise<void> {
   await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${`edits ${projectId}`}))`);
 }
 
-/** A sheet as it is stored: what is undefined is not there. */
-function plain(sheet: Sheet | null): unknown {
-  return JSON.parse(JSON.stringify(sheet)) as unknown;
+/** Something as it is stored: what is undefined is not there. */
+function plain(value: unknown): unknown {
+  return JSON.parse(JSON.stringify(value ?? null)) as unknown;
 }
 
-function turnedRound({ before, after }: SheetEdit): SheetEdit {
+function turnedRound<T>({ before, after }: { before: T; after: T }): { before: T; after: T } {
   return { before: after, after: before };
 }
 

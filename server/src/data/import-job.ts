@@ -42,10 +42,14 @@ export async function importJob(db: Database, store: Store, press: Press, jobFil
 
 /** Ids of drawings are unique across projects in the database, in a job file only within it. */
 function withDrawingIds(job: Job, ids: ReadonlyMap<string, string>): Job {
+  const known = <T extends { drawing?: string }>(shown: T): T =>
+    shown.drawing === undefined ? shown : { ...shown, drawing: ids.get(shown.drawing) ?? shown.drawing };
   const sheets = job.sheets.map((sheet) => ({
     ...sheet,
-    views: sheet.views.map((view) => ({ ...view, drawing: ids.get(view.drawing) ?? view.drawing })),
-    ...(sheet.from && { from: { ...sheet.from, drawing: ids.get(sheet.from.drawing) ?? sheet.from.drawing } }),
+    views: sheet.views.map(known),
+    ...(sheet.notes && { notes: sheet.notes.map(known) }),
+    ...(sheet.from && { from: known(sheet.from) }),
   }));
-  return { ...job, sheets };
+  const titleBlocks = job.project.titleBlocks?.map((block) => ({ ...block, cells: block.cells.map(known) }));
+  return { ...job, project: { ...job.project, ...(titleBlocks && { titleBlocks }) }, sheets };
 }

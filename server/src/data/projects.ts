@@ -5,6 +5,7 @@ import type { Database } from './database';
 import { drawingInfos, type NewDrawing } from './drawings';
 import { historyOf } from './edits';
 import { runsOf } from './runs';
+import { groupsOf } from './settings';
 import { drawings, groups, packages, projects, sheets } from './schema';
 
 export async function listProjects(db: Database): Promise<ProjectSummary[]> {
@@ -15,11 +16,11 @@ export async function listProjects(db: Database): Promise<ProjectSummary[]> {
 export async function projectInfo(db: Database, id: string): Promise<ProjectInfo | undefined> {
   const [project] = await db.select().from(projects).where(eq(projects.id, id));
   if (!project) return undefined;
-  const [groupRows, drawingList, sheetRows, packageRows, runs, history] = await Promise.all([
-    db.select().from(groups).where(eq(groups.projectId, id)).orderBy(asc(groups.position)),
+  const [groupList, drawingList, sheetRows, packageList, runs, history] = await Promise.all([
+    groupsOf(db, id),
     drawingInfos(db, id),
     sheetsOf(db, id),
-    db.select().from(packages).where(eq(packages.projectId, id)).orderBy(asc(packages.position)),
+    packagesOf(db, id),
     runsOf(db, id),
     historyOf(db, id),
   ]);
@@ -27,10 +28,10 @@ export async function projectInfo(db: Database, id: string): Promise<ProjectInfo
     id,
     project: project.facts,
     recipes: project.recipes,
-    groups: groupRows.map(({ id: groupId, name }) => ({ id: groupId, name })),
+    groups: groupList,
     drawings: drawingList,
     sheets: sheetRows,
-    packages: packageRows.map(({ pack }) => pack),
+    packages: packageList,
     runs,
     history,
   };
@@ -55,6 +56,15 @@ export async function sheetById(db: Database, projectId: string, id: string): Pr
     .from(sheets)
     .where(and(eq(sheets.projectId, projectId), eq(sheets.id, id)));
   return row?.sheet;
+}
+
+export async function packagesOf(db: Database, projectId: string): Promise<SheetPackage[]> {
+  const rows = await db
+    .select()
+    .from(packages)
+    .where(eq(packages.projectId, projectId))
+    .orderBy(asc(packages.position));
+  return rows.map(({ pack }) => pack);
 }
 
 export async function packageById(db: Database, projectId: string, id: string): Promise<SheetPackage | undefined> {
@@ -89,7 +99,7 @@ export async function insertProject(
   await db.transaction(async (tx) => {
     await tx.insert(projects).values({ id, facts: job.project, recipes: job.recipes });
     if (job.groups.length) {
-      await tx.insert(groups).values(ofProject(job.groups.map((group, position) => ({ ...group, position }))));
+      await tx.insert(groups).values(ofProject(job.groups.map(({ sheets: own = null, ...group }, position) => ({ ...group, sheets: own, position }))));
     }
     if (received.length) await tx.insert(drawings).values([...received]);
     if (job.sheets.length) {

@@ -12,10 +12,11 @@ import {
   uniqueIndex,
 } from 'drizzle-orm/pg-core';
 import type { NamedWindow } from '@folvex/contract';
-import type { Problem, ProjectFacts, Recipe, Sheet, SheetPackage } from '@folvex/core';
+import type { GroupSettings, Problem, ProjectFacts, Recipe, Sheet, SheetPackage } from '@folvex/core';
 import type { DrawingFacts } from '@folvex/press';
 import type { RunInput } from '../work/run-input';
 import type { SheetEdit } from './edits';
+import type { SettingsEdit } from './settings';
 
 export const projects = pgTable('projects', {
   id: text('id').primaryKey(),
@@ -33,6 +34,8 @@ export const groups = pgTable(
     id: text('id').notNull(),
     name: text('name').notNull(),
     position: integer('position').notNull(),
+    /** What its sheets have unless they deviate. */
+    sheets: jsonb('sheets').$type<GroupSettings>(),
   },
   (t) => [primaryKey({ columns: [t.projectId, t.id] })],
 );
@@ -88,7 +91,7 @@ export const sheets = pgTable(
   (t) => [primaryKey({ columns: [t.projectId, t.id] })],
 );
 
-/** What was done to the sheets of a project, step by step; undone steps stay until something new is done. */
+/** What was done to the sheets and settings of a project, step by step; undone steps stay until something new is done. */
 export const edits = pgTable(
   'edits',
   {
@@ -99,6 +102,8 @@ export const edits = pgTable(
     /** For people: `title of A-101`. */
     words: text('words').notNull(),
     changes: jsonb('changes').$type<SheetEdit[]>().notNull(),
+    /** Of an edit of the project's settings. */
+    settings: jsonb('settings').$type<SettingsEdit>(),
     undone: boolean('undone').notNull().default(false),
     at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
   },

@@ -12,6 +12,7 @@ import { frameRoutes } from './frames';
 import { packageRoutes } from './packages';
 import { runRoutes } from './runs';
 import type { Services } from './services';
+import { settingsRoutes } from './settings';
 import { sheetRoutes } from './sheets';
 
 /** The server's interface and, where `webFolder` is given, the built pages. */
@@ -20,7 +21,7 @@ export function createApp(services: Services, webFolder?: string): Express {
   app.disable('x-powered-by');
   app.use(helmet({ contentSecurityPolicy: { directives: POLICY }, strictTransportSecurity: false }));
   app.use(express.json({ limit: '2mb' }));
-  app.use(projectRoutes(services), drawingRoutes(services), sheetRoutes(services), packageRoutes(services));
+  app.use(projectRoutes(services), settingsRoutes(services), drawingRoutes(services), sheetRoutes(services), packageRoutes(services));
   app.use(drawingContentRoutes(services), frameRoutes(services), runRoutes(services));
   app.use('/api', (_request, _response, next) => next(notFound('That address')));
   if (webFolder) {

@@ -1,5 +1,5 @@
 import type { ManyChange, SheetFacts } from '@folvex/contract';
-import { numbersFrom, ProblemError, rescaled, type Sheet } from '@folvex/core';
+import { numbersFrom, ProblemError, rescaled, type Sheet, type View } from '@folvex/core';
 import type { SheetEdit } from '../data/edits';
 import type { Services } from '../http/services';
 import { withFields } from './sheet-fields';
@@ -34,29 +34,39 @@ async function viewsOf(services: Services, projectId: string, sheet: Sheet): Pro
 
 function changed(
   sheet: Sheet,
-  { scale, paper, frame, template, ...plain }: ManyChange['set'],
+  { scale, paper, frame, marks, template, layers, fields, ...plain }: ManyChange['set'],
   placed: SheetFacts['views'],
 ): Sheet {
-  const always = withFields(sheet, plain);
+  const always = withFields(sheet, { ...plain, ...(fields && { fields: { ...sheet.fields, ...fields } }) });
   if (sheet.from) return always;
-  const views = sheet.views.map((view) => {
+  const views = sheet.views.map((shown) => {
+    const view = layers?.drawing === shown.drawing ? withLayers(shown, layers) : shown;
     if (scale === undefined || view.locked) return view;
     const lay = placed.find(({ id }) => id === view.id);
     return lay ? rescaled(view, lay, scale) : { ...view, scale };
   });
   const titleBlock = template ? { template, fields: sheet.titleBlock?.fields ?? {} } : undefined;
-  return {
+  const after: Sheet = {
     ...always,
     views,
     ...(paper && { paper }),
     ...(frame && { frame }),
+    ...(marks && { marks }),
     ...(template !== undefined && { titleBlock }),
   };
+  if (marks === null) delete after.marks;
+  return after;
+}
+
+/** A view with some layers shown and others not. */
+function withLayers(view: View, { on, off }: NonNullable<ManyChange['set']['layers']>): View {
+  const named = new Set([...on, ...off].map((name) => name.toLowerCase()));
+  return { ...view, layersOff: [...view.layersOff.filter((name) => !named.has(name.toLowerCase())), ...off] };
 }
 
 /** What a change of several sheets is about, in words. */
 export function manyInWords(set: ManyChange['set'], count: number): string {
-  const words = Object.keys(set).map((key) => (key === 'template' ? 'title block' : key));
+  const words = Object.keys(set).map((key) => (key === 'template' ? 'title block' : key === 'fields' ? 'sheet fields' : key));
   return `${words.join(' and ')} of ${count} sheets`;
 }
 

@@ -82,8 +82,10 @@ export async function assembleStep({ db, store, press }: Workshop, runId: string
 }
 
 async function partOf({ db, store, press }: Workshop, run: RunRow, position: number): Promise<Outcome<string>> {
-  const { project, sheets, recipe, drawings } = run.input;
-  const task = sheetTask(store, project, sheets[position]!, recipe, drawings);
+  const { project, sheets, contexts, recipe, drawings } = run.input;
+  const sheet = sheets[position]!;
+  // Runs of an earlier version kept none.
+  const task = sheetTask(store, project, sheet, contexts?.[sheet.id] ?? {}, recipe, drawings);
   const key = inputHash(task);
   const known = await madeBefore(db, 'part', key);
   if (known && (await store.has(known))) return { ok: true, value: known };

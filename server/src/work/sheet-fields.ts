@@ -4,7 +4,7 @@ import type { Revision, Sheet } from '@folvex/core';
 import { Refused } from '../http/answers';
 
 /** Fields that a sheet's picture depends on beyond plain text. */
-export const MAKES = ['paper', 'frame', 'marks', 'titleBlock', 'views', 'notes', 'revisions'] as const;
+export const MAKES = ['paper', 'frame', 'marks', 'titleBlock', 'views', 'notes', 'revisions', 'fields'] as const;
 const FIELD_WORDS: Readonly<Record<keyof SheetFields, string>> = {
   number: 'number',
   title: 'title',
@@ -15,6 +15,7 @@ const FIELD_WORDS: Readonly<Record<keyof SheetFields, string>> = {
   titleBlock: 'title block',
   revision: 'revision',
   revisions: 'earlier revisions',
+  fields: 'sheet fields',
   views: 'views',
   notes: 'notes',
 };

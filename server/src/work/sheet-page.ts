@@ -1,7 +1,7 @@
 import type { SheetFacts } from '@folvex/contract';
-import { ProblemError, STANDARD_RECIPE, type Sheet } from '@folvex/core';
+import { contextOf, orderAround, ProblemError, STANDARD_RECIPE, type Sheet } from '@folvex/core';
 import { drawingSources } from '../data/drawings';
-import { projectFacts } from '../data/projects';
+import { packagesOf, projectFacts, sheetsOf } from '../data/projects';
 import { madeBefore, rememberMade } from '../data/runs';
 import { notFound } from '../http/answers';
 import type { Services } from '../http/services';
@@ -15,7 +15,9 @@ export async function pageOf(
 ): Promise<{ page: string; facts: string }> {
   const project = await projectFacts(db, projectId);
   if (!project) throw notFound('The project');
-  const task = sheetTask(store, project.facts, sheet, STANDARD_RECIPE, await drawingSources(db, projectId));
+  const [sheets, packages] = await Promise.all([sheetsOf(db, projectId), packagesOf(db, projectId)]);
+  const context = contextOf(project.facts, sheet, sheets, orderAround(sheet, packages));
+  const task = sheetTask(store, project.facts, sheet, context, STANDARD_RECIPE, await drawingSources(db, projectId));
   const key = inputHash(task);
   const [page, facts] = [await madeBefore(db, 'page', key), await madeBefore(db, 'page-facts', key)];
   if (page && facts && (await store.has(page)) && (await store.has(facts))) return { page, facts };

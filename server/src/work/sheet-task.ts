@@ -1,16 +1,17 @@
-import { sourcesShown, titleDrawings, type ProjectFacts, type Recipe, type Sheet } from '@folvex/core';
+import { sourcesShown, titleDrawings, type ProjectFacts, type Recipe, type Sheet, type SheetContext } from '@folvex/core';
 import { sha256, sourceId, type SheetTask } from '@folvex/press';
 import { withReferred, type DrawingSource } from '../data/drawings';
 import type { Store } from '../files/store';
 
 /** Raised when composing or writing changes what comes out, so that nothing older is taken for it. */
-export const ENGINE = 12;
+export const ENGINE = 13;
 
 /** The task that makes a sheet, with the drawings it shows taken from the store. */
 export function sheetTask(
   store: Store,
   project: ProjectFacts,
   sheet: Sheet,
+  context: SheetContext,
   recipe: Recipe,
   drawings: readonly DrawingSource[],
 ): SheetTask {
@@ -22,6 +23,7 @@ export function sheetTask(
   return {
     project,
     sheet,
+    context,
     recipe,
     drawings: used.map(({ id, name, hash, unit }) => ({
       id,
@@ -35,8 +37,9 @@ export function sheetTask(
 
 /** Identifies everything that a sheet is made from, wherever the store lies. */
 export function inputHash(task: SheetTask): string {
+  const { project, sheet, context, recipe } = task;
   const drawings = task.drawings.map(({ id, name, hash, unit }) => ({ id, name, hash, unit: unit ?? null }));
   return sha256(
-    JSON.stringify({ engine: ENGINE, project: task.project, sheet: task.sheet, recipe: task.recipe, drawings }),
+    JSON.stringify({ engine: ENGINE, project, sheet, context: context ?? {}, recipe, drawings }),
   );
 }

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import {
+  contextOf,
   hasStop,
   outputPlan,
   runChecks,
@@ -61,7 +62,11 @@ export async function startRun(
   const client = await pool.connect();
   try {
     await client.query('begin');
-    const run = { id: runId, projectId, input: { project: own.facts, package: pack, recipe, sheets, drawings, plan } };
+    const contexts = Object.fromEntries(
+      sheets.map((sheet) => [sheet.id, contextOf(own.facts, sheet, info.sheets, pack.order)]),
+    );
+    const frozen = { project: own.facts, package: pack, recipe, sheets, contexts, drawings, plan };
+    const run = { id: runId, projectId, input: frozen };
     await insertRun(drizzle(client, { schema }), run);
     await queue.addSheets(
       sheets.map((_, position) => ({ runId, position })),

@@ -32,5 +32,5 @@ export function arrowhead(points: readonly number[], size: number, style: Style,
   const [dx, dy] = [((toX - x) / length) * size, ((toY - y) / length) * size];
   const half = SLENDERNESS / 2;
   const corners = [x, y, 0, x + dx - dy * half, y + dy + dx * half, 0, x + dx + dy * half, y + dy - dx * half, 0];
-  return { kind: 'fill', style, handle, loops: [Float64Array.from(corners)] };
+  return { kind: 'fill', style, handle, loops: [Float64Array.from(corners)], arrow: true };
 }

@@ -1,24 +1,59 @@
+import type { FontId } from '../../text/fonts';
+import type { NoteStyle } from '../model';
+
 /** What may be written and drawn on a sheet itself; lengths in mm on the paper. */
-export const NOTE_KINDS = ['text', 'line', 'rectangle', 'cloud'] as const;
+export const NOTE_KINDS = ['text', 'line', 'rectangle', 'cloud', 'mark', 'picture', 'table'] as const;
 export type NoteKind = (typeof NOTE_KINDS)[number];
 
 /** Height of capitals and line weight of a note that says none, mm. */
 export const NOTE_SIZE_MM = 2.5;
 export const NOTE_WEIGHT_MM = 0.35;
 
+/** What a mark refers to: a sheet of the project, or one of its views. */
+export interface NoteTarget {
+  /** Id of the sheet. */
+  sheet: string;
+  /** Id of the view. */
+  view?: string;
+}
+
 export interface Note {
   id: string;
   kind: NoteKind;
-  /** Of a text its upper left corner; of the others one corner, or end. */
+  /** Of a text or table its upper left corner, of a mark its middle; of the others one corner, or end. */
   at: [x: number, y: number];
-  /** The opposite corner, or end; of a text what it points at, where it points at something. */
+  /** The opposite corner, or end; of a text or mark what it points at, where it points at something. */
   to?: [x: number, y: number];
-  /** Lines of a text; of a cloud the revision index in its triangle. */
+  /** Lines of a text; of a cloud the revision index in its triangle; of a table its rows as CSV. */
   text?: string;
-  /** Height of capitals of a text, mm; absent: the standard one. */
+  /** Id of the text style; absent: the standard one. */
+  style?: string;
+  /** Height of capitals of a text or table, mm; absent: that of its style. */
   size?: number;
-  /** Width to wrap a text at, mm; absent: none. */
+  /** Width to wrap a text at, or of a whole table, mm; absent: as wide as it comes. */
   width?: number;
   /** Line weight, mm; absent: the standard one. */
   weight?: number;
+  /** Of a mark. */
+  refers?: NoteTarget;
+  /** Of a picture: id of the drawing whose model is fitted into its rectangle. */
+  drawing?: string;
+}
+
+/** The text styles that every project has, of heights after ISO 3098; the first is the standard one. */
+const SHIPPED_STYLES: readonly [NoteStyle, ...NoteStyle[]] = [
+  { id: 'note', name: 'Note', size: NOTE_SIZE_MM, font: 'sans' },
+  { id: 'heading', name: 'Heading', size: 5, font: 'condensed' },
+  { id: 'small', name: 'Small print', size: 1.8, font: 'sans' },
+];
+
+/** All text styles of a project: the shipped ones and its own, which may take the place of a shipped one. */
+export function noteStylesOf({ textStyles: own = [] }: { textStyles?: NoteStyle[] }): NoteStyle[] {
+  return [...SHIPPED_STYLES.filter(({ id }) => !own.some((style) => style.id === id)), ...own];
+}
+
+/** How a note is lettered. */
+export function letteringOf(note: Note, styles: readonly NoteStyle[]): { size: number; font: FontId; colour: number } {
+  const { size, font, colour = 0 } = styles.find(({ id }) => id === note.style) ?? SHIPPED_STYLES[0];
+  return { size: note.size ?? size, font, colour };
 }

@@ -13,6 +13,14 @@ export interface TitleFacts {
   scales: readonly Scale[];
   /** True where all views state their scales in feet and inches. */
   imperial: boolean;
+  /** Its place in the package, and how many pages that has; absent where it is in none. */
+  page?: PagePlace;
+}
+
+/** Page n of m of a package, n counted from 1. */
+export interface PagePlace {
+  page: number;
+  pages: number;
 }
 
 const OWN = 'block.';
@@ -36,23 +44,43 @@ export function templateOf(
  * Values of the fields that cells may name. `block.<name>` is what was typed for this sheet, or else the project's own
  * field of that name, so that what holds for all sheets is typed once.
  */
-export function titleFields({ project, sheet, paper, scales, imperial }: TitleFacts): Fields {
+export function titleFields({ project, sheet, paper, scales, imperial, page }: TitleFacts): Fields {
   const prefixed = (prefix: string, values: Readonly<Record<string, string>>): Fields =>
     Object.fromEntries(Object.entries(values).map(([name, value]) => [`${prefix}${name}`, value]));
   const typed = Object.entries(sheet.titleBlock?.fields ?? {}).filter(([, value]) => value.trim() !== '');
   return {
     ...prefixed('project.', project.fields),
     ...prefixed(OWN, { ...project.fields, ...Object.fromEntries(typed) }),
+    ...ownSheetFields(project, sheet),
     'project.number': project.number,
     'project.name': project.name,
     'project.client': project.client,
     'sheet.number': sheet.number,
     'sheet.title': sheet.title,
     'sheet.scale': scaleOfSheet(scales, imperial ? 'imperial' : 'metric'),
-    'sheet.paper': describePaper(paper),
+    'sheet.paper': describePaper(paper, project.papers),
     'sheet.revision': sheet.revision?.index ?? '',
     'sheet.date': sheet.revision?.date ?? '',
+    page: page ? String(page.page) : '',
+    pages: page ? String(page.pages) : '',
   };
+}
+
+/** Values of the sheet fields of a project's own, by the path that rules name them with. */
+export function ownSheetFields(
+  { sheetFields = [] }: Pick<ProjectFacts, 'sheetFields'>,
+  sheet: Pick<Sheet, 'fields'> | undefined,
+): Record<string, string> {
+  return Object.fromEntries(sheetFields.map(({ name }) => [`sheet.${name}`, sheet?.fields?.[name] ?? '']));
+}
+
+/** True where the title block of a sheet tells its place in the package. */
+export function tellsPage(project: Pick<ProjectFacts, 'titleBlocks'>, { titleBlock }: Pick<Sheet, 'titleBlock'>): boolean {
+  const template = titleBlock && templateOf(project, titleBlock);
+  return (template?.cells ?? []).some(({ text = '' }) => {
+    const rule = parseRule(text);
+    return rule.ok && fieldsIn(rule.value).some((path) => path === 'page' || path === 'pages');
+  });
 }
 
 /** What a text cell says; a rule that cannot be read says so itself, where it is seen. */

@@ -1,8 +1,7 @@
 import { apply, compose, rotation, translation, type Affine } from '../../geometry/affine';
-import { arcTo } from '../../geometry/curves';
 import { height, width, type Box } from '../../geometry/box';
-import { polygonPath } from '../../geometry/outline';
-import { Path } from '../../geometry/path';
+import { circlePath, polygonPath } from '../../geometry/outline';
+import type { Path } from '../../geometry/path';
 import type { Scale } from '../../measure/scale';
 import { MM_PER_UNIT } from '../../measure/units';
 import { PADDING_MM, type TitlePen } from './draw';
@@ -41,12 +40,7 @@ export function drawNorth(pen: TitlePen, box: Box, degrees: number): void {
     layer,
     builder.pen(0.25, INK),
   );
-  const ring = new Path();
-  const [cx, cy] = apply(map, 0, 0);
-  ring.moveTo(cx + r / 2, cy);
-  arcTo(ring, [cx, cy], [r / 2, 0], [0, r / 2], 0, 2 * Math.PI);
-  ring.close();
-  builder.stroke(ring, layer, builder.pen(0.18, INK));
+  builder.stroke(circlePath(apply(map, 0, 0), r / 2), layer, builder.pen(0.18, INK));
   const [x, y] = apply(map, 0, r * 0.88);
   pen.write('N', { size: LETTER_MM, align: 'centre' }, { x: x - LETTER_MM, y: y - LETTER_MM / 2, room: 2 * LETTER_MM });
 }

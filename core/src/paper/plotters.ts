@@ -1,0 +1,28 @@
+import type { Box } from '../geometry/box';
+import type { PaperSize } from './sizes';
+
+/** Margins of a plotter or printer that it cannot print on, mm, as the paper lies. */
+export interface Plotter {
+  id: string;
+  name: string;
+  margins: [left: number, bottom: number, right: number, top: number];
+}
+
+/** Stand-ins for the usual devices: their margins are common practice, no maker's. */
+export const SHIPPED_PLOTTERS: readonly Plotter[] = [
+  { id: 'roll', name: 'Roll plotter, 5 mm all round', margins: [5, 5, 5, 5] },
+  { id: 'sheet-fed', name: 'Sheet-fed printer, 4.2 mm all round', margins: [4.2, 4.2, 4.2, 4.2] },
+  { id: 'edge', name: 'Printer that reaches the edge', margins: [0, 0, 0, 0] },
+];
+
+/** All plotters of a project: the shipped ones and its own, which may take the place of a shipped one. */
+export function plottersOf({ plotters: own = [] }: { plotters?: Plotter[] }): Plotter[] {
+  return [...SHIPPED_PLOTTERS.filter(({ id }) => !own.some((plotter) => plotter.id === id)), ...own];
+}
+
+/** What of a paper the chosen plotter can print on, mm; all of it where none is chosen. */
+export function printableArea(paper: PaperSize, project: { plotters?: Plotter[]; plotter?: string }): Box {
+  const chosen = plottersOf(project).find(({ id }) => id === project.plotter);
+  const [left, bottom, right, top] = chosen?.margins ?? [0, 0, 0, 0];
+  return { xmin: left, ymin: bottom, xmax: paper.width - right, ymax: paper.height - top };
+}

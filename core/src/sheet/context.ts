@@ -1,0 +1,51 @@
+import type { NoteTarget } from './notes/model';
+import type { ProjectFacts, Sheet } from './model';
+import { tellsPage, type PagePlace } from './title/fields';
+
+/** What a mark shows of what it refers to. */
+export interface MarkWords {
+  sheet: string;
+  view: string;
+}
+
+/** What a sheet shows of the sheets and the package around it. */
+export interface SheetContext {
+  /** Where its title block tells it. */
+  page?: PagePlace;
+  /** By `markKey`; what is not there any more is missing. */
+  marks?: Record<string, MarkWords>;
+}
+
+export function markKey({ sheet, view }: NoteTarget): string {
+  return `${sheet}\n${view ?? ''}`;
+}
+
+/** Everything that a sheet refers to, looked up among the sheets of its project and in the order of a package. */
+export function contextOf(
+  project: Pick<ProjectFacts, 'titleBlocks'>,
+  sheet: Sheet,
+  sheets: readonly Sheet[],
+  order: readonly string[],
+): SheetContext {
+  const place = order.indexOf(sheet.id);
+  const marks: Record<string, MarkWords> = {};
+  for (const { refers } of sheet.notes ?? []) {
+    const target = refers && (refers.sheet === sheet.id ? sheet : sheets.find(({ id }) => id === refers.sheet));
+    const view = target?.views.find(({ id }) => id === refers?.view);
+    if (refers && target && (view || refers.view === undefined)) {
+      marks[markKey(refers)] = { sheet: target.number, view: view?.number ?? '' };
+    }
+  }
+  return {
+    ...(place >= 0 && tellsPage(project, sheet) && { page: { page: place + 1, pages: order.length } }),
+    ...(Object.keys(marks).length > 0 && { marks }),
+  };
+}
+
+/** The order that a sheet is paged by where no package is meant: that of the first package that holds it. */
+export function orderAround(
+  { id }: Pick<Sheet, 'id'>,
+  packages: readonly { order: readonly string[] }[],
+): readonly string[] {
+  return packages.find(({ order }) => order.includes(id))?.order ?? [];
+}

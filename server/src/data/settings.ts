@@ -1,0 +1,45 @@
+import { isDeepStrictEqual } from 'node:util';
+import { asc, eq } from 'drizzle-orm';
+import { ProblemError, type Group, type Settings } from '@folvex/core';
+import type { Database } from './database';
+import { groups, projects } from './schema';
+
+/** Settings of a project before and after an edit. */
+export interface SettingsEdit {
+  before: Settings;
+  after: Settings;
+}
+
+type Reader = Pick<Database, 'select'>;
+type Writer = Reader & Pick<Database, 'update' | 'insert' | 'delete'>;
+
+export async function groupsOf(db: Reader, projectId: string): Promise<Group[]> {
+  const rows = await db.select().from(groups).where(eq(groups.projectId, projectId)).orderBy(asc(groups.position));
+  return rows.map(({ id, name, sheets }) => ({ id, name, ...(sheets && { sheets }) }));
+}
+
+/** Undefined where there is no such project. */
+export async function settingsOf(db: Reader, projectId: string): Promise<Settings | undefined> {
+  const [row] = await db.select().from(projects).where(eq(projects.id, projectId));
+  return row && { project: row.facts, groups: await groupsOf(db, projectId), recipes: row.recipes };
+}
+
+/** Changes settings that are still as the edit knew them. */
+export async function applySettings(db: Writer, projectId: string, { before, after }: SettingsEdit): Promise<void> {
+  const now = await settingsOf(db, projectId);
+  if (!isDeepStrictEqual(plain(now), plain(before))) {
+    const sentence = 'The settings were changed by somebody else meanwhile; look at them again before you change them.';
+    throw new ProblemError({ code: 'settings.changed', sentence, place: {} });
+  }
+  await db.update(projects).set({ facts: after.project, recipes: after.recipes }).where(eq(projects.id, projectId));
+  await db.delete(groups).where(eq(groups.projectId, projectId));
+  if (after.groups.length === 0) return;
+  await db.insert(groups).values(
+    after.groups.map(({ id, name, sheets = null }, position) => ({ projectId, id, name, position, sheets })),
+  );
+}
+
+/** As it comes out of JSON. */
+function plain(value: unknown): unknown {
+  return JSON.parse(JSON.stringify(value ?? null)) as unknown;
+}

@@ -1,0 +1,84 @@
+import { randomUUID } from 'node:crypto';
+import { isDeepStrictEqual } from 'node:util';
+import { Router } from 'express';
+import {
+  newProjectSchema,
+  ROUTES,
+  settingsChangeSchema,
+  type NewProject,
+  type ProjectSummary,
+  type SettingsChange,
+} from '@folvex/contract';
+import type { Job, Settings } from '@folvex/core';
+import { edit } from '../data/edits';
+import { insertProject } from '../data/projects';
+import { settingsOf } from '../data/settings';
+import { bodyOf, handler, notFound, parameter, Refused } from './answers';
+import type { Services } from './services';
+
+const WORDS: Readonly<Record<string, string>> = {
+  titleBlocks: 'title blocks',
+  sheetFields: 'sheet fields',
+  textStyles: 'text styles',
+  namings: 'kept naming rules',
+  fields: 'project fields',
+};
+
+/** Projects that are begun, and the settings of projects. */
+export function settingsRoutes({ db }: Services): Router {
+  const router = Router();
+  router.post(
+    ROUTES.projects,
+    handler(async (request, response) => {
+      const { number, name } = bodyOf(request, newProjectSchema) as NewProject;
+      const project: Job['project'] = { number, name: name.trim(), client: '', fields: {} };
+      const id = randomUUID();
+      await insertProject(db, id, { project, drawings: [], groups: [], recipes: [], sheets: [], packages: [] }, []);
+      response.status(201).json({ id, number, name: project.name } satisfies ProjectSummary);
+    }),
+  );
+  router.patch(
+    ROUTES.settings,
+    handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
+      const { was, ...change } = bodyOf(request, settingsChangeSchema) as SettingsChange;
+      const before = await settingsOf(db, projectId);
+      if (!before) throw notFound('The project');
+      if (was) refuseChanged(before, was);
+      const after = changed(before, change);
+      await edit(db, projectId, inWords(change), [], { before, after });
+      response.json(after);
+    }),
+  );
+  return router;
+}
+
+/** Settings with some of them set; lists left empty and texts of no content that may be absent are not kept. */
+function changed(settings: Settings, { project = {}, ...lists }: Omit<SettingsChange, 'was'>): Settings {
+  const facts = Object.entries({ ...settings.project, ...project }).filter(
+    ([key, value]) => !(Array.isArray(value) && value.length === 0) && !(key === 'plotter' && value === ''),
+  );
+  return { ...settings, ...lists, project: Object.fromEntries(facts) as unknown as Settings['project'] };
+}
+
+function inWords({ project = {}, groups, recipes }: Omit<SettingsChange, 'was'>): string {
+  const facts = Object.keys(project).map((key) => WORDS[key] ?? key);
+  return [...facts, ...(groups ? ['groups'] : []), ...(recipes ? ['recipes'] : [])].join(' and ') || 'settings';
+}
+
+/** Refuses a change of what is no more as the person saw it. */
+function refuseChanged(now: Settings, { project = {}, ...lists }: Omit<SettingsChange, 'was'>): void {
+  const seen: [unknown, unknown][] = [
+    ...Object.entries(project).map(([key, value]): [unknown, unknown] => [now.project[key as keyof typeof project], value]),
+    ...Object.entries(lists).map(([key, value]): [unknown, unknown] => [now[key as 'groups' | 'recipes'], value]),
+  ];
+  if (seen.every(([is, was]) => isDeepStrictEqual(plain(is), plain(was)))) return;
+  const sentence = 'The settings were changed by somebody else meanwhile; they are shown as they are now.';
+  throw new Refused(409, 'settings.changed', sentence);
+}
+
+/** What is empty and what is not there come to the same. */
+function plain(value: unknown): unknown {
+  const empty = value === '' || (Array.isArray(value) && value.length === 0);
+  return JSON.parse(JSON.stringify(empty ? null : (value ?? null))) as unknown;
+}
