@@ -4,6 +4,7 @@ import {
   contextOf,
   drawingsShown,
   STANDARD_RECIPE,
+  tilingOf,
   titleDrawings,
   type Job,
   type Outcome,
@@ -66,6 +67,7 @@ type Parts = ReadonlyMap<string, Promise<Outcome<MadePart>>>;
 /** Asks for every sheet of the plan, once. */
 function makeParts({ job, package: pack, plan, press, drawings, warn }: PublishInput, folder: string): Parts {
   const recipe = job.recipes.find((candidate) => candidate.id === pack.recipe) ?? STANDARD_RECIPE;
+  const tiling = tilingOf(pack, job.project);
   const wanted = new Set(plan.files.flatMap((file) => file.sheets));
   const make = async (id: string): Promise<Outcome<MadePart>> => {
     const sheet = job.sheets.find((candidate) => candidate.id === id)!;
@@ -76,6 +78,7 @@ function makeParts({ job, package: pack, plan, press, drawings, warn }: PublishI
       sheet,
       context: contextOf(job.project, sheet, job.sheets, pack.order),
       recipe,
+      ...(tiling && { tiling }),
       drawings: used,
       referable: drawings,
       folder,
@@ -114,8 +117,15 @@ async function makeFile(input: PublishInput, work: string, file: PlannedFile, pa
       folder: work,
     });
     const placed = place(input, file.path, assembled);
-    const { bytes, hash } = assembled;
-    return { ...report, bytes, sha256: hash, ...placed, milliseconds: Math.round(making + assembled.milliseconds) };
+    const { bytes, pages, hash } = assembled;
+    return {
+      ...report,
+      pages,
+      bytes,
+      sha256: hash,
+      ...placed,
+      milliseconds: Math.round(making + assembled.milliseconds),
+    };
   } catch (error) {
     const sentence = `${file.path} could not be written (${(error as Error).message}); see that the folder is there and has room.`;
     return { ...report, problems: [{ code: 'file.write', sentence, place: { file: file.path } }] };

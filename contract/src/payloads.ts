@@ -1,6 +1,7 @@
 import type {
   Affine,
   BlankCell,
+  BlockFacts,
   Box,
   Bundling,
   Finding,
@@ -55,6 +56,8 @@ export interface DrawingInfo {
   fonts: { asked: string; shown: FontId }[];
   /** Other files that it refers to. */
   references: string[];
+  /** Blocks with blanks that can become title blocks. */
+  titleBlocks: BlockFacts[];
   hasMiniature: boolean;
   /** Windows of its model that were given names. */
   windows: NamedWindow[];
@@ -264,6 +267,8 @@ export interface PackageChange {
   bundling?: Bundling;
   recipe?: string;
   names?: SheetPackage['names'];
+  /** Null: each sheet is one page. */
+  tiles?: NonNullable<SheetPackage['tiles']> | null;
 }
 
 export type RunState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';

@@ -3,6 +3,7 @@ export const ROUTES = {
   health: '/api/health',
   projects: '/api/projects',
   project: '/api/projects/:project',
+  templatePage: '/api/projects/:project/title-blocks/:template/sheets/:sheet/page',
   settings: '/api/projects/:project/settings',
   drawings: '/api/projects/:project/drawings',
   drawing: '/api/drawings/:drawing',

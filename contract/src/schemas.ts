@@ -7,6 +7,7 @@ import {
   projectSchema,
   recipeSchema,
   revisionSchema,
+  tilesSchema,
   titleBlockSchema,
   viewSchema,
 } from '@folvex/core';
@@ -75,7 +76,11 @@ const sheetFields = {
   fields: yup
     .mixed<Record<string, string>>()
     .nullable()
-    .test('texts', 'Values of sheet fields are texts', (value) => !value || Object.values(value).every((one) => typeof one === 'string')),
+    .test(
+      'texts',
+      'Values of sheet fields are texts',
+      (value) => !value || Object.values(value).every((one) => typeof one === 'string'),
+    ),
   views: yup.array().of(view.required()).max(200),
   notes: yup.array().of(noteSchema.required()).max(500).nullable().default(undefined),
 };
@@ -145,6 +150,7 @@ export const packageChangeSchema = yup
     bundling: yup.string().oneOf(['one', 'sheet', 'group']),
     recipe: yup.string().strict().max(100),
     names: yup.object({ file: text(500), folder: text(500), bundle: text(500) }).default(undefined),
+    tiles: tilesSchema.nullable(),
   })
   .noUnknown()
   .strict();

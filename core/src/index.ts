@@ -10,6 +10,7 @@ export * from './paper/frame';
 export * from './paper/folding';
 export * from './paper/plotters';
 export * from './paper/sizes';
+export * from './paper/tiles';
 export * from './drawing/model';
 export * from './drawing/patterns';
 export * from './drawing/bind';
@@ -27,6 +28,7 @@ export * from './read/limits';
 export * from './read/recognise';
 export * from './page/page';
 export * from './page/builder';
+export * from './page/excerpt';
 export * from './page/mark-boxes';
 export * from './page/outside';
 export * from './page/pack';
@@ -44,7 +46,9 @@ export type { PlacedNote } from './sheet/notes/draw';
 export { tableRows } from './sheet/notes/table';
 export * from './sheet/place-view';
 export * from './sheet/placing';
+export * from './sheet/tile-pages';
 export * from './sheet/title/fields';
+export * from './sheet/title/from-block';
 export * from './sheet/title/shipped';
 export * from './sheet/title/template';
 export * from './compare/drawings';
@@ -81,6 +85,7 @@ export {
   recipeSchema,
   revisionSchema,
   sheetSchema,
+  tilesSchema,
   titleBlockSchema,
   viewSchema,
 } from './job/schema';

@@ -61,22 +61,28 @@ export function job(): object {
         'P02',
         '2026-11-12',
         [
-          view('elevations', [-22500, 31500, 28500, 53000], '1:100', [120, 300], 'Section A-A'),
-          view('elevations', [-8000, 37600, 12200, 45500], '1:50', [120, 100], 'Section A-A, hall and quay'),
+          {
+            ...view('elevations', [-22500, 31500, 28500, 53000], '1:100', [120, 300], 'Section A-A'),
+            number: '1',
+          },
+          {
+            ...view('elevations', [-8000, 37600, 12200, 45500], '1:50', [120, 100], 'Section A-A, hall and quay'),
+            number: '2',
+          },
         ],
         'side',
       ),
       sheet('a401', 'A-401', 'Ticket hall and café, enlarged', 'details', 'A1', 'P01', '2026-11-18', [
-        view('ground', [11000, -1200, 37000, 17800], '1:50', [45, 125], 'Ticket hall and café'),
-        view('ground', [5700, 6900, 12500, 17300], '1:50', [640, 180], 'Stairs and lift'),
+        { ...view('ground', [11000, -1200, 37000, 17800], '1:50', [45, 125], 'Ticket hall and café'), number: '1' },
+        { ...view('ground', [5700, 6900, 12500, 17300], '1:50', [640, 180], 'Stairs and lift'), number: '2' },
       ]),
       sheet('a501', 'A-501', 'Details', 'details', 'A1', 'P01', '2026-11-18', [
-        view('details', [...DETAIL_WINDOWS.eaves], '1:10', [45, 262], '1  Eaves'),
-        view('details', [...DETAIL_WINDOWS.sill], '1:10', [460, 262], '2  Window sill'),
-        view('details', [...DETAIL_WINDOWS.quay], '1:20', [45, 60], '3  Quay edge'),
+        { ...view('details', [...DETAIL_WINDOWS.eaves], '1:10', [45, 262], 'Eaves'), number: '1' },
+        { ...view('details', [...DETAIL_WINDOWS.sill], '1:10', [460, 262], 'Window sill'), number: '2' },
+        { ...view('details', [...DETAIL_WINDOWS.quay], '1:20', [45, 60], 'Quay edge'), number: '3' },
       ]),
       sheet('a502', 'A-502', 'Bridge to pontoon, hinge', 'details', 'A3', 'P01', '2026-11-18', [
-        view('details', [...DETAIL_WINDOWS.hinge], '1:10', [50, 80], '1  Hinge at abutment'),
+        { ...view('details', [...DETAIL_WINDOWS.hinge], '1:10', [50, 80], 'Hinge at abutment'), number: '1' },
       ]),
     ],
     packages: [

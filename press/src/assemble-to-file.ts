@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { performance } from 'node:perf_hooks';
-import { unpackPart, type PlannedFile, type ProjectFacts, type Sheet, type SheetPackage } from '@folvex/core';
+import { unpackParts, type PlannedFile, type ProjectFacts, type Sheet, type SheetPackage } from '@folvex/core';
 import { assembleFile } from './assemble';
 import { WholeFile } from './files';
 import { pdfTools } from './tools';
@@ -22,6 +22,7 @@ export interface AssembledFile {
   temporary: string;
   hash: string;
   bytes: number;
+  pages: number;
   /** What assembling took. */
   milliseconds: number;
 }
@@ -34,10 +35,11 @@ export async function assembleToFile(task: AssemblyTask): Promise<AssembledFile>
   try {
     const { project, package: pack, sheets, file, parts } = task;
     const partHash = (id: string): string => parts[id]!.hash;
-    const part = (id: string) => unpackPart(readFileSync(parts[id]!.path));
-    const bytes = assembleFile({ project, package: pack, sheets, file, partHash, part }, tools, whole);
+    const unpacked = (id: string) => unpackParts(readFileSync(parts[id]!.path));
+    const input = { project, package: pack, sheets, file, partHash, parts: unpacked };
+    const { bytes, pages } = assembleFile(input, tools, whole);
     const hash = whole.sync();
-    return { temporary: whole.temporary, hash, bytes, milliseconds: performance.now() - start };
+    return { temporary: whole.temporary, hash, bytes, pages, milliseconds: performance.now() - start };
   } catch (error) {
     whole.discard();
     throw error;

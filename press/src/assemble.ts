@@ -19,20 +19,25 @@ export interface AssemblyInput {
   file: PlannedFile;
   /** SHA-256 of a sheet's packed part. */
   partHash(sheetId: string): string;
-  /** The part of a sheet; asked for one at a time and not kept. */
-  part(sheetId: string): SheetPart;
+  /** The parts of a sheet, one a page; asked for one sheet at a time and not kept. */
+  parts(sheetId: string): SheetPart[];
 }
 
 const PRODUCER = 'Folvex';
 
-/** Puts the parts of a file together, page by page, into a sink. Returns its length in bytes. */
-export function assembleFile(input: AssemblyInput, tools: PdfTools, sink: Sink): number {
+/** Puts the parts of a file together, page by page, into a sink. Returns its length in bytes and how many pages it has. */
+export function assembleFile(input: AssemblyInput, tools: PdfTools, sink: Sink): { bytes: number; pages: number } {
   const sheets = input.file.sheets.flatMap((id) => input.sheets.find((sheet) => sheet.id === id) ?? []);
   const document = new PdfDocument(sink, tools, factsOf(input, sheets));
-  for (const sheet of sheets) {
-    document.addPage(input.part(sheet.id), { number: sheet.number, title: sheet.title });
+  let pages = 0;
+  for (const { id, number, title } of sheets) {
+    const parts = input.parts(id);
+    parts.forEach((part, i) => {
+      document.addPage(part, { number: parts.length > 1 ? `${number} (${i + 1}/${parts.length})` : number, title });
+    });
+    pages += parts.length;
   }
-  return document.finish();
+  return { bytes: document.finish(), pages };
 }
 
 /** What the file says of itself; all of it follows from its content, so that the same input gives the same bytes. */

@@ -7,9 +7,11 @@ import {
   PageBuilder,
   placeView,
   standIn,
+  titleBlocksIn,
   windowToPaper,
   extentsOf,
   box as boxes,
+  type BlockFacts,
   type Box,
   type Drawing,
   type FontId,
@@ -39,6 +41,8 @@ export interface DrawingFacts {
   fonts: { asked: string; shown: FontId }[];
   /** Other files that it refers to. */
   references: string[];
+  /** Blocks with blanks that can become title blocks. */
+  titleBlocks: BlockFacts[];
 }
 
 export interface InspectedDrawing {
@@ -77,6 +81,7 @@ export async function inspectDrawing(
         warnings: [...warnings, ...strayWarnings(strays, file.name)],
         fonts: fontsOf(drawing),
         references: drawing.references,
+        titleBlocks: titleBlocksIn(drawing, shippedFonts()),
       },
       miniature: extents ? miniature(drawing, extents) : null,
     },

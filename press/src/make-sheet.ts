@@ -4,11 +4,15 @@ import {
   inkPage,
   marksOutside,
   packPage,
-  packPart,
+  packParts,
   printableArea,
   ProblemError,
   withReferences,
+  tileGrid,
+  tilePages,
   writePart,
+  type Page,
+  type Tiling,
   type Affine,
   type Box,
   type ComposedSheet,
@@ -38,6 +42,8 @@ export interface SheetTask {
   /** What it shows of the sheets and the package around it. */
   context?: SheetContext;
   recipe: Recipe;
+  /** Has sheets larger than a paper go on several pages of it. */
+  tiling?: Tiling;
   drawings: DrawingFile[];
   /** Files that the drawings may refer to by name; read where they do. */
   referable?: DrawingFile[];
@@ -80,12 +86,20 @@ export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
     const { page, warnings, drawings } = await composed(task);
     const inked = inkPage(page, task.recipe.colour);
     const pictures = await embedPictures(page, drawings);
-    const part = writePart(inked, shippedFonts(), task.recipe.layers === 'shown', deflate, pictures);
+    const layered = task.recipe.layers === 'shown';
+    const pages = pagesOf(inked, task);
+    const parts = pages.map((one) => writePart(one, shippedFonts(), layered, deflate, pictures));
     const file = new WholeFile(task.folder);
-    file.write(packPart(part));
+    file.write(packParts(parts));
     const hash = file.sync();
     return { temporary: file.temporary, hash, milliseconds: performance.now() - start, warnings };
   });
+}
+
+/** The pages that a sheet goes on. */
+function pagesOf(page: Page, { tiling, sheet }: SheetTask): Page[] {
+  const grid = tiling && tileGrid({ width: page.widthMm, height: page.heightMm }, tiling);
+  return grid ? tilePages(page, grid, tiling.overlap, shippedFonts(), sheet.number) : [page];
 }
 
 /** Composes a sheet for the screen. */

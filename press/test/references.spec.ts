@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { STANDARD_RECIPE, unpackPage, unpackPart, type Page, type Sheet } from '@folvex/core';
+import { STANDARD_RECIPE, unpackPage, unpackParts, type Page, type Sheet } from '@folvex/core';
 import { makePage, makePart, sha256, sourceId, type DrawingFile } from '../src/index';
 import { readFileSync } from 'node:fs';
 import { ownFolder } from './published';
@@ -76,7 +76,7 @@ describe('a picture in a file of its own', () => {
       folder,
     });
     if (!made.ok) throw new Error(made.problem.sentence);
-    expect(unpackPart(readFileSync(made.value.temporary)).pictures).toHaveLength(1);
+    expect(unpackParts(readFileSync(made.value.temporary))[0]!.pictures).toHaveLength(1);
   });
 
   it('is clipped by its outline where that is on: pixels are counted from the top', async () => {
@@ -146,7 +146,7 @@ describe('two versions of one PDF on a sheet, one of them held', () => {
     const both = { ...sheet, views: [view, { ...view, id: 'w', at: [100, 0] as [number, number], held: 1 }] };
     const made = await makePart({ project: PROJECT, sheet: both, recipe: STANDARD_RECIPE, drawings, folder });
     if (!made.ok) throw new Error(made.problem.sentence);
-    const { pictures } = unpackPart(readFileSync(made.value.temporary));
+    const { pictures } = unpackParts(readFileSync(made.value.temporary))[0]!;
     expect(new Set(pictures.map(({ key }) => key.split(' ')[0]))).toEqual(new Set([now.hash, then.hash]));
   });
 });

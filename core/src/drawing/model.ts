@@ -281,6 +281,15 @@ export interface Block {
   clip?: Float64Array[];
   /** Name of the file whose model it stands for. */
   external?: string;
+  /** The blanks that each reference to it fills in; they are not drawn. */
+  attributes?: AttributeDefinition[];
+}
+
+/** A blank of a block: what it is called, what is asked for, what stands in it until it is filled in. */
+export interface AttributeDefinition {
+  tag: string;
+  prompt: string;
+  text: TextEntity;
 }
 
 /** A coordinate area inside a drawing: its model, or one of its layouts. */

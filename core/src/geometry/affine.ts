@@ -60,3 +60,10 @@ export function determinant(m: Affine): number {
 export function meanScale(m: Affine): number {
   return Math.sqrt(Math.abs(determinant(m)));
 }
+
+/** The map that undoes another one, whose area factor must not be 0. */
+export function inverse(m: Affine): Affine {
+  const area = determinant(m);
+  const [a, b, c, d] = [m.d / area, -m.b / area, -m.c / area, m.a / area];
+  return { a, b, c, d, e: -(a * m.e + c * m.f), f: -(b * m.e + d * m.f) };
+}

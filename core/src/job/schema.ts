@@ -105,6 +105,8 @@ const cell = only({
   required: yup.boolean().strict(),
   grows: text.oneOf(['up', 'down']),
   drawing: text.min(1),
+  block: text.min(1),
+  plain: yup.boolean().strict().oneOf([true]),
 });
 
 /** A title-block template of the office's own. */
@@ -125,7 +127,10 @@ export const revisionSchema = only({
 
 /** A field of sheets of the project's own. */
 export const sheetFieldSchema = only({
-  name: text.matches(/^[a-z][a-z0-9-]*$/i, '${path} must be letters, digits and hyphens').max(40).required(),
+  name: text
+    .matches(/^[a-z][a-z0-9-]*$/i, '${path} must be letters, digits and hyphens')
+    .max(40)
+    .required(),
   caption: text.max(60).required(),
   kind: text.oneOf(['text', 'choice', 'date']).required(),
   choices: yup.array().strict().of(text.min(1).max(100).required()).max(200),
@@ -166,7 +171,15 @@ export const projectSchema = only({
   plotters: ownListOf(plotterSchema),
   plotter: text,
   papers: ownListOf(paperSchema),
-  namings: ownListOf(only({ id, name: text.min(1).max(200).required(), file: text.max(500), folder: text.max(500), bundle: text.max(500) })),
+  namings: ownListOf(
+    only({
+      id,
+      name: text.min(1).max(200).required(),
+      file: text.max(500),
+      folder: text.max(500),
+      bundle: text.max(500),
+    }),
+  ),
 });
 
 const place = yup.array().strict().of(number.min(-20_000).max(20_000).required()).length(2);
@@ -206,6 +219,11 @@ export const sheetSchema = only({
   from: only({ drawing: id, layout: id }).default(undefined),
 });
 
+/** Tiles take up to a third of a small paper for their overlap. */
+export const tilesSchema = only({ paper: paper.required(), overlap: number.min(0).max(60).default(15) }).default(
+  undefined,
+);
+
 export const packageSchema = only({
   id,
   name: text.required(),
@@ -217,6 +235,7 @@ export const packageSchema = only({
     folder: text.default(STANDARD_NAMES.folder),
     bundle: text.default(STANDARD_NAMES.bundle),
   }),
+  tiles: tilesSchema,
 });
 
 /** A group of sheets, with what its sheets have unless they deviate. */

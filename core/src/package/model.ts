@@ -1,4 +1,7 @@
+import { paperOf, type OwnPaper } from '../paper/sizes';
+import type { Tiling } from '../paper/tiles';
 import type { ColourMode } from '../pens/ink';
+import type { PaperChoice } from '../sheet/model';
 
 /** How a package's pages are put into files. */
 export type Bundling = 'one' | 'sheet' | 'group';
@@ -20,6 +23,22 @@ export interface SheetPackage {
   order: string[];
   bundling: Bundling;
   names: { file: string; folder: string; bundle: string };
+  /** Has sheets larger than a paper go on several pages of it; absent: each sheet is one page. */
+  tiles?: { paper: PaperChoice; overlap: number };
+}
+
+/** How the sheets of a package are tiled; undefined where they are not, or by a paper nobody knows. */
+export function tilingOf(
+  { tiles }: Pick<SheetPackage, 'tiles'>,
+  { papers }: { papers?: OwnPaper[] },
+): Tiling | undefined {
+  if (!tiles) return undefined;
+  const { paper: choice, overlap } = tiles;
+  const paper =
+    'size' in choice
+      ? { width: choice.size[0], height: choice.size[1] }
+      : paperOf(choice.name, choice.orientation, papers);
+  return paper && { paper, overlap };
 }
 
 export const STANDARD_RECIPE: Recipe = { id: '', name: 'Full colour, layers', colour: 'full', layers: 'shown' };

@@ -6,7 +6,6 @@ import type { Group } from '../sheet/groups';
 import type { ProjectFacts, Sheet } from '../sheet/model';
 import type { SheetPackage } from './model';
 
-
 /** What an output plan is made from. */
 export interface PlanInput {
   project: ProjectFacts;

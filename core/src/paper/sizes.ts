@@ -99,8 +99,7 @@ export function namesOf(paper: PaperSize, toleranceMm = 2): SizeMatch[] {
 export function describePaper(paper: PaperSize, own: readonly OwnPaper[] = []): string {
   const [short, long] = [Math.min(paper.width, paper.height), Math.max(paper.width, paper.height)];
   const ours = own.find((one) => Math.abs(one.short - short) < 0.5 && Math.abs(one.long - long) < 0.5);
-  return ours?.name ?? namesOf(paper, 0.5)[0]?.name ??
-    `${round(paper.width)} × ${round(paper.height)}`;
+  return ours?.name ?? namesOf(paper, 0.5)[0]?.name ?? `${round(paper.width)} × ${round(paper.height)}`;
 }
 
 function farthest(match: SizeMatch): number {

@@ -9,7 +9,7 @@ type Header = Omit<SheetPart, 'content' | 'pictures'> & {
 type PackedObject = Exclude<ForeignObject, { body: string }> | { body: string; streamLength?: number };
 
 /** A part as bytes, for the store: length of a JSON header (4 bytes, little-endian), the header, then its streams. */
-export function packPart(part: SheetPart): Uint8Array<ArrayBuffer> {
+function packPart(part: SheetPart): Uint8Array<ArrayBuffer> {
   const { content, pictures, ...rest } = part;
   const streams = [content];
   const packed = pictures.map(({ key, objects }) => ({
@@ -34,8 +34,31 @@ export function packPart(part: SheetPart): Uint8Array<ArrayBuffer> {
   return bytes;
 }
 
-/** The part that `packPart` packed; its streams lie in `bytes`. */
-export function unpackPart(bytes: Uint8Array): SheetPart {
+/** The parts of a sheet one after the other: mostly one, several where it goes on several pages. */
+export function packParts(parts: readonly SheetPart[]): Uint8Array<ArrayBuffer> {
+  const packed = parts.map(packPart);
+  const bytes = new Uint8Array(packed.reduce((sum, part) => sum + part.length, 0));
+  let at = 0;
+  for (const part of packed) {
+    bytes.set(part, at);
+    at += part.length;
+  }
+  return bytes;
+}
+
+/** The parts that `packParts` packed; their streams lie in `bytes`. */
+export function unpackParts(bytes: Uint8Array): SheetPart[] {
+  const parts: SheetPart[] = [];
+  let at = 0;
+  while (at < bytes.length) {
+    const { part, length } = unpackPart(bytes.subarray(at));
+    parts.push(part);
+    at += length;
+  }
+  return parts;
+}
+
+function unpackPart(bytes: Uint8Array): { part: SheetPart; length: number } {
   const length = new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true);
   const { contentLength, pictures, ...rest } = JSON.parse(
     new TextDecoder().decode(bytes.subarray(4, 4 + length)),
@@ -43,7 +66,7 @@ export function unpackPart(bytes: Uint8Array): SheetPart {
   let at = 4 + length;
   const take = (size: number): Uint8Array => bytes.subarray(at, (at += size));
   const content = take(contentLength);
-  return {
+  const part: SheetPart = {
     ...rest,
     content,
     pictures: pictures.map(({ key, objects }) => ({
@@ -54,4 +77,5 @@ export function unpackPart(bytes: Uint8Array): SheetPart {
       }),
     })),
   };
+  return { part, length: at };
 }

@@ -148,7 +148,9 @@ function drawSheetNotes(
 
 /** A line round what a view shows. */
 function drawBorder(builder: PageBuilder, box: Box, outline: number[] | undefined): void {
-  const points = outline ? outline.flatMap((x, i) => (i % 2 === 0 ? [[x, outline[i + 1]!] as const] : [])) : cornersOf(box);
+  const points = outline
+    ? outline.flatMap((x, i) => (i % 2 === 0 ? [[x, outline[i + 1]!] as const] : []))
+    : cornersOf(box);
   const layer = builder.layer('', 'View borders');
   builder.stroke(polygonPath(points), layer, builder.pen(BORDER_MM, INK, [], false));
 }
@@ -179,9 +181,9 @@ function drawBlock(
   const imperial = views.length > 0 && views.every(({ view }) => isImperial(view.scale));
   const facts: TitleFacts = { project, sheet, paper, scales: views.map(({ scale }) => scale), imperial, ...context };
   const rotation = views[0]?.view.rotation ?? 0;
-  drawTitleBlock(builder, fonts, frame, template, { ...facts, rotation }, (id, box) => {
+  drawTitleBlock(builder, fonts, frame, template, { ...facts, rotation }, (id, box, block) => {
     const found = source(id);
-    if (found) return drawFitted(builder, fonts, found.drawing, box);
+    if (found) return drawFitted(builder, fonts, found.drawing, box, block);
     const sentence = `The title block shows the drawing "${id}", which is not there; its cell stays empty.`;
     warnings.push({ code: 'sheet.title-drawing', sentence, place: { sheet: sheet.number } });
   });
@@ -189,9 +191,9 @@ function drawBlock(
   return blankCells(facts).map(({ cell, caption }) => ({ caption, box: cellBox(cell, block) }));
 }
 
-/** All that is visible of a drawing's model, as large as it goes in the middle of a box. */
-function drawFitted(builder: PageBuilder, fonts: FontSet, drawing: Drawing, box: Box): void {
-  const entities = drawing.spaces[0]?.entities ?? [];
+/** All that is visible of a drawing's model, or of a block of it, as large as it goes in the middle of a box. */
+function drawFitted(builder: PageBuilder, fonts: FontSet, drawing: Drawing, box: Box, block?: string): void {
+  const entities = (block === undefined ? drawing.spaces[0] : drawing.blocks.get(block.toLowerCase()))?.entities ?? [];
   const window = visibleExtents(drawing, entities, fonts, new Set());
   if (!window || !(width(window) > 0 || height(window) > 0)) return;
   const factor = Math.min(width(box) / width(window), height(box) / height(window));

@@ -112,7 +112,11 @@ function pictured({ notes = [] }: Pick<Sheet, 'notes'>): { drawing: string }[] {
 
 /** The drawings that a sheet shows, each version it shows of one by itself. */
 export function sourcesShown(sheet: Showing): { drawing: string; held?: number }[] {
-  const all: { drawing: string; held?: number }[] = [...sheet.views, ...pictured(sheet), ...(sheet.from ? [sheet.from] : [])];
+  const all: { drawing: string; held?: number }[] = [
+    ...sheet.views,
+    ...pictured(sheet),
+    ...(sheet.from ? [sheet.from] : []),
+  ];
   const unique = new Map(
     all.map(({ drawing, held }) => [`${drawing} ${held ?? ''}`, { drawing, ...(held && { held }) }]),
   );

@@ -1,4 +1,13 @@
-import { apply, compose, meanScale, rotation, scaling, scalingAbout, translation, type Affine } from '../geometry/affine';
+import {
+  apply,
+  compose,
+  meanScale,
+  rotation,
+  scaling,
+  scalingAbout,
+  translation,
+  type Affine,
+} from '../geometry/affine';
 import type { Box } from '../geometry/box';
 import { Path } from '../geometry/path';
 import type { Resolved } from '../drawing/resolve';

@@ -39,7 +39,7 @@ export async function drawingInfoOf(db: Database, id: string): Promise<DrawingIn
 
 function infoOf(row: DrawingRow, earlier: readonly EarlierRow[]): DrawingInfo {
   const { id, name, hash, version, bytes, unit, facts, miniature, windows } = row;
-  const { format, entities, blocks, layers, layouts, extents, warnings, fonts, references } = facts;
+  const { format, entities, blocks, layers, layouts, extents, warnings, fonts, references, titleBlocks } = facts;
   return {
     id,
     name,
@@ -68,6 +68,7 @@ function infoOf(row: DrawingRow, earlier: readonly EarlierRow[]): DrawingInfo {
     // Facts found by an older Folvex lack these.
     fonts: fonts ?? [],
     references: references ?? [],
+    titleBlocks: titleBlocks ?? [],
     hasMiniature: miniature !== null,
     windows,
   };

@@ -99,7 +99,13 @@ export async function insertProject(
   await db.transaction(async (tx) => {
     await tx.insert(projects).values({ id, facts: job.project, recipes: job.recipes });
     if (job.groups.length) {
-      await tx.insert(groups).values(ofProject(job.groups.map(({ sheets: own = null, ...group }, position) => ({ ...group, sheets: own, position }))));
+      await tx
+        .insert(groups)
+        .values(
+          ofProject(
+            job.groups.map(({ sheets: own = null, ...group }, position) => ({ ...group, sheets: own, position })),
+          ),
+        );
     }
     if (received.length) await tx.insert(drawings).values([...received]);
     if (job.sheets.length) {

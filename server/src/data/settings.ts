@@ -34,9 +34,9 @@ export async function applySettings(db: Writer, projectId: string, { before, aft
   await db.update(projects).set({ facts: after.project, recipes: after.recipes }).where(eq(projects.id, projectId));
   await db.delete(groups).where(eq(groups.projectId, projectId));
   if (after.groups.length === 0) return;
-  await db.insert(groups).values(
-    after.groups.map(({ id, name, sheets = null }, position) => ({ projectId, id, name, position, sheets })),
-  );
+  await db
+    .insert(groups)
+    .values(after.groups.map(({ id, name, sheets = null }, position) => ({ projectId, id, name, position, sheets })));
 }
 
 /** As it comes out of JSON. */

@@ -21,7 +21,13 @@ export function createApp(services: Services, webFolder?: string): Express {
   app.disable('x-powered-by');
   app.use(helmet({ contentSecurityPolicy: { directives: POLICY }, strictTransportSecurity: false }));
   app.use(express.json({ limit: '2mb' }));
-  app.use(projectRoutes(services), settingsRoutes(services), drawingRoutes(services), sheetRoutes(services), packageRoutes(services));
+  app.use(
+    projectRoutes(services),
+    settingsRoutes(services),
+    drawingRoutes(services),
+    sheetRoutes(services),
+    packageRoutes(services),
+  );
   app.use(drawingContentRoutes(services), frameRoutes(services), runRoutes(services));
   app.use('/api', (_request, _response, next) => next(notFound('That address')));
   if (webFolder) {

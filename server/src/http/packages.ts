@@ -25,10 +25,11 @@ export function packageRoutes({ db }: Services): Router {
     ROUTES.package,
     handler(async (request, response) => {
       const projectId = parameter(request, 'project');
-      const change = bodyOf(request, packageChangeSchema) as PackageChange;
+      const { tiles, ...change } = bodyOf(request, packageChangeSchema) as PackageChange;
       const pack = await packageById(db, projectId, parameter(request, 'package'));
       if (!pack) throw notFound('The package');
-      const changed: SheetPackage = { ...pack, ...change };
+      const changed: SheetPackage = { ...pack, ...change, ...(tiles && { tiles }) };
+      if (tiles === null) delete changed.tiles;
       await savePackage(db, projectId, changed);
       response.json(changed);
     }),

@@ -11,8 +11,9 @@ import {
 } from '@folvex/contract';
 import type { Job, Settings } from '@folvex/core';
 import { edit } from '../data/edits';
-import { insertProject } from '../data/projects';
+import { insertProject, sheetById } from '../data/projects';
 import { settingsOf } from '../data/settings';
+import { blockPage } from '../work/block-page';
 import { bodyOf, handler, notFound, parameter, Refused } from './answers';
 import type { Services } from './services';
 
@@ -25,7 +26,8 @@ const WORDS: Readonly<Record<string, string>> = {
 };
 
 /** Projects that are begun, and the settings of projects. */
-export function settingsRoutes({ db }: Services): Router {
+export function settingsRoutes(services: Services): Router {
+  const { db } = services;
   const router = Router();
   router.post(
     ROUTES.projects,
@@ -50,6 +52,20 @@ export function settingsRoutes({ db }: Services): Router {
       response.json(after);
     }),
   );
+  router.get(
+    ROUTES.templatePage,
+    handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
+      const [sheet, settings] = await Promise.all([
+        sheetById(db, projectId, parameter(request, 'sheet')),
+        settingsOf(db, projectId),
+      ]);
+      if (!sheet || !settings) throw notFound('The sheet');
+      response.setHeader('Cache-Control', 'private, no-cache');
+      const page = await blockPage(services, projectId, sheet, parameter(request, 'template'), settings.project);
+      response.type('application/octet-stream').send(page);
+    }),
+  );
   return router;
 }
 
@@ -69,7 +85,10 @@ function inWords({ project = {}, groups, recipes }: Omit<SettingsChange, 'was'>)
 /** Refuses a change of what is no more as the person saw it. */
 function refuseChanged(now: Settings, { project = {}, ...lists }: Omit<SettingsChange, 'was'>): void {
   const seen: [unknown, unknown][] = [
-    ...Object.entries(project).map(([key, value]): [unknown, unknown] => [now.project[key as keyof typeof project], value]),
+    ...Object.entries(project).map(([key, value]): [unknown, unknown] => [
+      now.project[key as keyof typeof project],
+      value,
+    ]),
     ...Object.entries(lists).map(([key, value]): [unknown, unknown] => [now[key as 'groups' | 'recipes'], value]),
   ];
   if (seen.every(([is, was]) => isDeepStrictEqual(plain(is), plain(was)))) return;

@@ -66,7 +66,9 @@ function withLayers(view: View, { on, off }: NonNullable<ManyChange['set']['laye
 
 /** What a change of several sheets is about, in words. */
 export function manyInWords(set: ManyChange['set'], count: number): string {
-  const words = Object.keys(set).map((key) => (key === 'template' ? 'title block' : key === 'fields' ? 'sheet fields' : key));
+  const words = Object.keys(set).map((key) =>
+    key === 'template' ? 'title block' : key === 'fields' ? 'sheet fields' : key,
+  );
   return `${words.join(' and ')} of ${count} sheets`;
 }
 

@@ -1,5 +1,5 @@
 import { performance } from 'node:perf_hooks';
-import { type Outcome, type Problem } from '@folvex/core';
+import { tilingOf, type Outcome, type Problem } from '@folvex/core';
 import type { Press } from '@folvex/press';
 import type { Database } from '../data/database';
 import {
@@ -60,7 +60,7 @@ export async function assembleStep({ db, store, press }: Workshop, runId: string
   for (const [position, file] of plan.files.entries()) {
     if (!file.sheets.every((id) => parts.get(id)?.partHash)) continue;
     const used = file.sheets.map((id) => [id, parts.get(id)!.partHash!] as const);
-    const { temporary, hash, bytes } = await press.assemble({
+    const { temporary, hash, bytes, pages } = await press.assemble({
       project,
       package: pack,
       sheets: sheets.filter(({ id }) => file.sheets.includes(id)),
@@ -69,7 +69,7 @@ export async function assembleStep({ db, store, press }: Workshop, runId: string
       folder: store.workFolder,
     });
     store.adopt(temporary, hash);
-    files.push({ runId, position, path: file.path, hash, bytes, pages: file.sheets.length, sheets: file.sheets });
+    files.push({ runId, position, path: file.path, hash, bytes, pages, sheets: file.sheets });
   }
   const failed = [...parts.values()].filter((row) => row.state === 'failed');
   await finishRun(
@@ -82,10 +82,10 @@ export async function assembleStep({ db, store, press }: Workshop, runId: string
 }
 
 async function partOf({ db, store, press }: Workshop, run: RunRow, position: number): Promise<Outcome<string>> {
-  const { project, sheets, contexts, recipe, drawings } = run.input;
+  const { project, package: pack, sheets, contexts, recipe, drawings } = run.input;
   const sheet = sheets[position]!;
   // Runs of an earlier version kept none.
-  const task = sheetTask(store, project, sheet, contexts?.[sheet.id] ?? {}, recipe, drawings);
+  const task = sheetTask(store, project, sheet, contexts?.[sheet.id] ?? {}, recipe, drawings, tilingOf(pack, project));
   const key = inputHash(task);
   const known = await madeBefore(db, 'part', key);
   if (known && (await store.has(known))) return { ok: true, value: known };

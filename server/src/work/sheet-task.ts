@@ -1,4 +1,12 @@
-import { sourcesShown, titleDrawings, type ProjectFacts, type Recipe, type Sheet, type SheetContext } from '@folvex/core';
+import {
+  sourcesShown,
+  titleDrawings,
+  type ProjectFacts,
+  type Recipe,
+  type Sheet,
+  type SheetContext,
+  type Tiling,
+} from '@folvex/core';
 import { sha256, sourceId, type SheetTask } from '@folvex/press';
 import { withReferred, type DrawingSource } from '../data/drawings';
 import type { Store } from '../files/store';
@@ -14,6 +22,7 @@ export function sheetTask(
   context: SheetContext,
   recipe: Recipe,
   drawings: readonly DrawingSource[],
+  tiling?: Tiling,
 ): SheetTask {
   const shown = new Set([
     ...sourcesShown(sheet).map(({ drawing, held }) => sourceId(drawing, held)),
@@ -25,6 +34,7 @@ export function sheetTask(
     sheet,
     context,
     recipe,
+    ...(tiling && { tiling }),
     drawings: used.map(({ id, name, hash, unit }) => ({
       id,
       name,
@@ -37,9 +47,7 @@ export function sheetTask(
 
 /** Identifies everything that a sheet is made from, wherever the store lies. */
 export function inputHash(task: SheetTask): string {
-  const { project, sheet, context, recipe } = task;
+  const { project, sheet, context, recipe, tiling } = task;
   const drawings = task.drawings.map(({ id, name, hash, unit }) => ({ id, name, hash, unit: unit ?? null }));
-  return sha256(
-    JSON.stringify({ engine: ENGINE, project, sheet, context: context ?? {}, recipe, drawings }),
-  );
+  return sha256(JSON.stringify({ engine: ENGINE, project, sheet, context: context ?? {}, recipe, tiling, drawings }));
 }

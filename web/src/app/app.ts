@@ -20,7 +20,7 @@ const STEPS = [
   { way: 'undo', words: 'Take back' },
   { way: 'redo', words: 'Do again' },
 ] as const;
-const COMPOSING = /^\/(gather|sheets)\b/;
+const COMPOSING = /^\/(gather|sheets|settings)\b/;
 const LIGHT_KEY = 'folvex.light';
 
 /** The frame around every place: the rail, what runs in the background, notices. */
@@ -39,6 +39,8 @@ export class App {
   protected readonly places = PLACES;
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   protected readonly facts = this.store.selectSignal(projectFeature.selectFacts);
+  protected readonly projects = this.store.selectSignal(projectFeature.selectProjects);
+  protected readonly openProject = this.store.selectSignal(projectFeature.selectId);
   protected readonly loadProblem = this.store.selectSignal(projectFeature.selectLoadProblem);
   protected readonly refusal = this.store.selectSignal(projectFeature.selectRefusal);
   protected readonly history = this.store.selectSignal(projectFeature.selectHistory);
@@ -54,7 +56,7 @@ export class App {
     ),
     { initialValue: '' },
   );
-  /** True in the places where sheets are made and changed, which is what can be taken back. */
+  /** True in the places where sheets and settings are changed, which is what can be taken back. */
   protected readonly composing = computed(() => COMPOSING.test(this.address()));
   protected readonly openRun = this.store.selectSignal(selectOpenRun);
   protected readonly runShare = computed(() => {
@@ -68,6 +70,11 @@ export class App {
   constructor() {
     if (rememberedLight() !== undefined) this.applyLight();
     this.store.dispatch(ProjectActions.applicationOpened());
+  }
+
+  protected open(projectId: string): void {
+    this.store.dispatch(ProjectActions.projectChosen({ projectId }));
+    void this.router.navigate(['sheets']);
   }
 
   protected sendAgain(): void {

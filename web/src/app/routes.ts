@@ -32,5 +32,10 @@ export const ROUTES: Routes = [
     title: 'Light table · Folvex',
     loadComponent: () => import('../runs/light-table').then((m) => m.LightTable),
   },
+  {
+    path: 'settings',
+    title: 'Settings · Folvex',
+    loadComponent: () => import('../settings/settings-place').then((m) => m.SettingsPlace),
+  },
   { path: '**', redirectTo: 'sheets' },
 ];

@@ -5,7 +5,16 @@ import { MatButtonToggle, MatButtonToggleGroup } from '@angular/material/button-
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { hasStop, movePage, STANDARD_RECIPE, type Bundling, type SheetPackage } from '@folvex/core';
+import {
+  hasStop,
+  movePage,
+  STANDARD_OVERLAP_MM,
+  STANDARD_RECIPE,
+  tileGrid,
+  tilingOf,
+  type Bundling,
+  type SheetPackage,
+} from '@folvex/core';
 import type { PackageChange } from '@folvex/contract';
 import { PackageActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
@@ -19,7 +28,7 @@ import {
   selectSheetsOutside,
 } from '../state/project.selectors';
 import { EmptyState } from '../ui/empty-state';
-import { counted, today } from '../ui/words';
+import { counted, paperOfSheet, today } from '../ui/words';
 import { Findings } from './findings';
 import { NameRule } from './name-rule';
 import { OutputTree } from './output-tree';
@@ -32,6 +41,9 @@ const BUNDLINGS: readonly { value: Bundling; words: string }[] = [
   { value: 'sheet', words: 'A file per sheet' },
   { value: 'group', words: 'A file per group' },
 ];
+
+/** Papers that offices print large sheets on in parts (common practice). */
+const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
 
 /** A package: its pages in reading order, the files that publishing would write, the checks, and the publishing. */
 @Component({
@@ -68,15 +80,31 @@ export class PackagePlace {
   protected readonly sources = this.store.selectSignal(selectPageSources);
   protected readonly output = this.store.selectSignal(selectOutput(today()));
   protected readonly run = this.store.selectSignal(selectLatestRun);
+  private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
+  protected readonly namings = computed(() => this.facts()?.namings ?? []);
+  protected readonly tilePapers = TILE_PAPERS;
+  protected readonly tilePaper = computed(() => {
+    const paper = this.pack()?.tiles?.paper;
+    return paper && 'name' in paper ? paper.name : '';
+  });
   protected readonly picking = signal(false);
   protected readonly naming = signal(false);
   protected readonly running = computed(() => ['waiting', 'running'].includes(this.run()?.state ?? ''));
   protected readonly stopped = computed(() => hasStop(this.output().findings));
   protected readonly promise = computed(() => {
     const { files } = this.output().plan;
-    const pages = files.reduce((sum, file) => sum + file.sheets.length, 0);
+    const pages = files.reduce((sum, file) => sum + file.sheets.reduce((all, id) => all + this.pagesOf(id), 0), 0);
     return `Write ${counted(files.length, 'file')}, ${counted(pages, 'page')}`;
   });
+
+  /** How many pages a sheet goes on. */
+  private pagesOf(sheetId: string): number {
+    const [facts, pack] = [this.facts(), this.pack()];
+    const sheet = this.sheets().find(({ id }) => id === sheetId);
+    const tiling = pack && facts ? tilingOf(pack, facts) : undefined;
+    const paper = sheet && paperOfSheet(sheet, facts);
+    return (tiling && paper && tileGrid(paper, tiling)?.tiles.length) ?? 1;
+  }
 
   protected choose(packageId: string): void {
     this.store.dispatch(PackageActions.packageChosen({ packageId }));
@@ -102,6 +130,16 @@ export class PackagePlace {
 
   protected add(sheetId: string): void {
     this.edit({ order: [...this.pack()!.order, sheetId] });
+  }
+
+  protected tile(paper: string): void {
+    const choice = { name: paper, orientation: 'landscape' as const };
+    this.edit({ tiles: paper ? { paper: choice, overlap: STANDARD_OVERLAP_MM } : null });
+  }
+
+  protected takeNames(id: string): void {
+    const kept = this.namings().find((rules) => rules.id === id);
+    if (kept) this.edit({ names: { file: kept.file, folder: kept.folder, bundle: kept.bundle } });
   }
 
   protected rename(part: keyof SheetPackage['names'], rule: string): void {

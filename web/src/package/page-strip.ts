@@ -11,10 +11,12 @@ import {
   output,
   signal,
 } from '@angular/core';
+import { Store } from '@ngrx/store';
 import { MatIcon } from '@angular/material/icon';
 import type { PaperSize, Sheet } from '@folvex/core';
 import type { PageSource } from '../engine/engine';
 import { PagePicture } from '../ui/page-picture';
+import { projectFeature } from '../state/project.reducer';
 import { paperOfSheet } from '../ui/words';
 
 const BAND_PX = 132;
@@ -34,6 +36,7 @@ export interface Move {
   styleUrl: './page-strip.scss',
 })
 export class PageStrip {
+  private readonly facts = inject(Store).selectSignal(projectFeature.selectFacts);
   readonly sheets = input.required<readonly Sheet[]>();
   readonly sources = input.required<Readonly<Record<string, PageSource>>>();
   readonly picking = input(false);
@@ -47,7 +50,9 @@ export class PageStrip {
   /** The page that the keyboard is at. */
   protected readonly at = signal(0);
   protected readonly pages = computed(() => {
-    const papers = this.sheets().map((sheet) => paperOfSheet(sheet) ?? this.measured()[sheet.id] ?? UNKNOWN);
+    const papers = this.sheets().map(
+      (sheet) => paperOfSheet(sheet, this.facts()) ?? this.measured()[sheet.id] ?? UNKNOWN,
+    );
     const tallest = Math.max(1, ...papers.map((paper) => paper.height));
     const scale = BAND_PX / tallest;
     return this.sheets().map((sheet, i) => {

@@ -9,6 +9,9 @@ export const NOTE_OFFERS: readonly [NoteKind, string][] = [
   ['line', 'Line'],
   ['rectangle', 'Rectangle'],
   ['cloud', 'Revision cloud'],
+  ['mark', 'Reference mark'],
+  ['picture', 'Picture'],
+  ['table', 'Table'],
 ];
 
 /** What a kind of note is called. */
@@ -46,7 +49,9 @@ export function movedNote(note: Note, dx: number, dy: number): Note {
 export function newNote(kind: NoteKind, taken: readonly Note[], [x, y]: [number, number], index: string): Note {
   const ids = new Set(taken.map(({ id }) => id));
   const id = Array.from({ length: ids.size + 1 }, (_, i) => `n${i + 1}`).find((one) => !ids.has(one))!;
-  if (kind === 'text') return { id, kind, at: [x, y], text: 'Note', size: 3.5 };
+  if (kind === 'text') return { id, kind, at: [x, y], text: 'Note' };
+  if (kind === 'mark') return { id, kind, at: [x, y] };
+  if (kind === 'table') return { id, kind, at: [x - 30, y + 15], text: 'Mark,Width,Height\nD1,900,2100\nD2,1000,2100' };
   const corners: Pick<Note, 'at' | 'to'> = { at: [x - 30, y - 15], to: [x + 30, kind === 'line' ? y - 15 : y + 15] };
   return { id, kind, ...corners, ...(kind === 'cloud' && index && { text: index }) };
 }
@@ -54,6 +59,7 @@ export function newNote(kind: NoteKind, taken: readonly Note[], [x, y]: [number,
 /** A note in a few words, for lists. */
 export function noteName({ kind, text = '' }: Note): string {
   const word = kindInWords(kind);
+  if (kind === 'table') return word;
   const [line = ''] = text.split('\n');
   return line ? `${word}: ${line.slice(0, 30)}` : word;
 }

@@ -12,7 +12,7 @@ import {
 import { formatScale, snapped, type PaperSize, type Snap } from '@folvex/core';
 import type { SheetFacts } from '@folvex/contract';
 
-export type PlacedOn = SheetFacts['views'][number];
+export type PlacedOn = Omit<SheetFacts['views'][number], 'toPaper'>;
 type Box = PlacedOn['box'];
 
 /** A view catches an edge within so many CSS pixels. */

@@ -14,12 +14,14 @@ import { ProjectActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { FRAMES } from '../ui/choices';
 import { paperInWords } from '../ui/words';
+import { OwnFields } from '../ui/own-fields';
 import { TitlePanel } from './title-panel';
 
 const MARKS: readonly [FrameMark, string][] = [
   ['centring', 'Centring marks'],
   ['grid', 'Grid reference'],
   ['trimming', 'Trimming marks'],
+  ['folding', 'Folding marks (to A4)'],
 ];
 
 const A3: PaperSize = { width: 420, height: 297 };
@@ -29,7 +31,7 @@ const [SMALLEST_MM, LARGEST_MM] = [10, 20_000];
 @Component({
   selector: 'fx-sheet-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [TitlePanel],
+  imports: [OwnFields, TitlePanel],
   templateUrl: './sheet-panel.html',
   styleUrl: './panel.scss',
 })
@@ -47,9 +49,14 @@ export class SheetPanel {
     const paper = this.paper();
     return paper && paper.height > paper.width ? 'portrait' : 'landscape';
   });
-  protected readonly papers = computed(() =>
-    NAMED_SIZES.map(({ name }) => ({ name, words: paperInWords(paperOf(name, this.orientation())!) })),
-  );
+  private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
+  protected readonly papers = computed(() => {
+    const own = this.facts()?.papers ?? [];
+    return [...own, ...NAMED_SIZES].map(({ name }) => {
+      const words = paperInWords(paperOf(name, this.orientation(), own)!);
+      return { name, words: words.startsWith(name) ? words : `${name} · ${words}` };
+    });
+  });
   protected readonly named = computed(() => {
     const { paper } = this.sheet();
     return paper && 'name' in paper ? paper.name : '';

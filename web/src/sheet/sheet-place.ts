@@ -16,9 +16,12 @@ import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
+  apply,
   areaForViews,
   expectedPlacing,
+  inverse,
   movedTo,
+  plottersOf,
   type Note,
   type NoteKind,
   type PaperSize,
@@ -36,10 +39,12 @@ import {
 } from '../state/project.selectors';
 import { SheetEditor } from '../state/sheet-editor';
 import { PagePicture } from '../ui/page-picture';
-import { paperInWords } from '../ui/words';
+import { counted, paperInWords } from '../ui/words';
 import { NotePanel } from './note-panel';
 import { movedNote, newNote, noteId, noteName, notesOn, NOTE_OFFERS, shownId } from './notes';
+import { OutlineTool } from './outline-tool';
 import { PlacedViews, type PlacedOn } from './placed-views';
+import { Printable } from './printable';
 import { Rulers } from './rulers';
 import { SheetPanel } from './sheet-panel';
 import { ViewPanel } from './view-panel';
@@ -66,7 +71,18 @@ const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
 @Component({
   selector: 'fx-sheet-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatIcon, NotePanel, PagePicture, PlacedViews, RouterLink, Rulers, SheetPanel, ViewPanel],
+  imports: [
+    MatIcon,
+    NotePanel,
+    OutlineTool,
+    PagePicture,
+    PlacedViews,
+    Printable,
+    RouterLink,
+    Rulers,
+    SheetPanel,
+    ViewPanel,
+  ],
   templateUrl: './sheet-place.html',
   styleUrl: './sheet-place.scss',
   host: { '(document:keydown)': 'onKey($event)' },
@@ -138,6 +154,13 @@ export class SheetPlace {
   protected readonly wanted = signal('');
   protected readonly wantedWindow = signal('');
   protected readonly wantedDrawing = computed(() => this.drawingEntities()[this.wanted()] ?? null);
+  /** The view whose outline is being drawn. */
+  protected readonly outlining = signal<string | null>(null);
+  protected readonly plotter = computed(() => {
+    const project = this.projectFacts();
+    return plottersOf(project ?? {}).find(({ id }) => id === project?.plotter)?.name ?? 'the paper';
+  });
+  protected readonly counted = counted;
   protected readonly ways = WAYS;
   protected readonly noteOffers = NOTE_OFFERS;
   protected readonly shownId = shownId;
@@ -196,6 +219,23 @@ export class SheetPlace {
     const note = newNote(kind, sheet.notes ?? [], middle, sheet.revision?.index ?? '');
     this.change({ notes: [...(sheet.notes ?? []), note] });
     this.chosen.set(shownId(note.id));
+  }
+
+  protected beginOutline(view: string): void {
+    this.seen.set('working');
+    this.outlining.set(view);
+  }
+
+  /** Cuts the view by an outline drawn on the paper. */
+  protected outline(points: [x: number, y: number][]): void {
+    const id = this.outlining();
+    const toPaper = this.facts()?.views.find((view) => view.id === id)?.toPaper;
+    const view = this.shown()?.views.find((one) => one.id === id);
+    this.outlining.set(null);
+    if (!toPaper || !view) return;
+    const back = inverse(toPaper);
+    const rounded = (value: number): number => Number(value.toPrecision(12));
+    this.changeView({ ...view, outline: points.map(([x, y]) => apply(back, x, y).map(rounded) as [number, number]) });
   }
 
   protected put({ id, x, y }: { id: string; x: number; y: number }): void {

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
 import { formatScale, movedTo, parseScale, rescaled, type ColourMode, type View } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 import { SCALES } from '../ui/choices';
@@ -25,6 +25,8 @@ export class ViewPanel {
   readonly drawing = input.required<DrawingInfo | null>();
   readonly changed = output<View>();
   readonly removed = output();
+  /** A person wants to draw its outline on the sheet. */
+  readonly outlineAskedFor = output();
 
   protected readonly offered = SCALES;
   protected readonly modes = MODES;
@@ -40,6 +42,10 @@ export class ViewPanel {
     const box = this.placed()?.box;
     return box ? { x: round(box.xmin), y: round(box.ymin) } : { x: '', y: '' };
   });
+  protected readonly outlineText = computed(() =>
+    (this.view().outline ?? []).map(([x, y]) => `${round(x)} ${round(y)}`).join('\n'),
+  );
+  protected readonly problem = linkedSignal({ source: this.view, computation: () => '' });
   protected readonly shows = computed(() => {
     const { space, window } = this.view();
     const where = space === 'model' ? 'model' : `layout ${space}`;
@@ -69,7 +75,9 @@ export class ViewPanel {
 
   protected turnTyped(text: string): void {
     const degrees = Number(text.replace(',', '.'));
-    if (!Number.isFinite(degrees) || Math.abs(degrees) > 360) return;
+    if (!Number.isFinite(degrees) || Math.abs(degrees) > 360) {
+      return this.problem.set('A view is turned by up to 360 degrees either way; it stays as it was.');
+    }
     this.set({ rotation: degrees === 0 ? undefined : degrees });
   }
 
@@ -87,8 +95,38 @@ export class ViewPanel {
 
   protected screenTyped(text: string): void {
     const percent = Number(text.replace(',', '.').replace('%', ''));
-    if (!(percent >= LEAST_SCREEN && percent <= 100)) return;
+    if (!(percent >= LEAST_SCREEN && percent <= 100)) {
+      return this.problem.set(`A view is screened to ${LEAST_SCREEN} to 100 %; it stays as it was.`);
+    }
     this.set({ screen: percent === 100 ? undefined : percent });
+  }
+
+  protected numberTyped(number: string): void {
+    if (number.trim() !== (this.view().number ?? '')) this.set({ number: number.trim() || undefined });
+  }
+
+  protected letteringTyped(scale: string, patterns: string): void {
+    if (scale.trim() === '') return this.set({ lettering: undefined });
+    if (parseScale(scale) === undefined) {
+      return this.problem.set(`"${scale}" is not a scale; write it like 1:50. It stays as it was.`);
+    }
+    const layers = patterns
+      .split(',')
+      .map((one) => one.trim())
+      .filter(Boolean);
+    this.set({ lettering: { scale: scale.trim(), ...(layers.length > 0 && { layers }) } });
+  }
+
+  protected outlineTyped(text: string): void {
+    const points = text
+      .split('\n')
+      .map((line) => line.trim())
+      .filter(Boolean)
+      .map((line) => line.split(/[;\s]+|,\s*/).map(Number));
+    if (points.length >= 3 && points.every((point) => point.length === 2 && point.every(Number.isFinite))) {
+      return this.set({ outline: points as [number, number][] });
+    }
+    this.problem.set('An outline has three points or more, each two numbers such as 1200 3400; it stays as it was.');
   }
 
   protected labelTyped(label: string): void {

@@ -12,13 +12,15 @@ import { projectFeature } from '../state/project.reducer';
 import { selectAllDrawings, selectAllPackages, selectPageSources } from '../state/project.selectors';
 import { SheetEditor } from '../state/sheet-editor';
 import { counted, paperInWords, scalesInWords } from '../ui/words';
+import { CopySettings } from './copy-settings';
+import { GroupSettingsPanel } from './group-settings';
 import { SeveralPanel } from './several-panel';
 
 /** What is chosen on the wall: one sheet's fields to change, or several sheets to put into a package. */
 @Component({
   selector: 'fx-chosen-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, MatButton, MatIcon, RouterLink, SeveralPanel],
+  imports: [CopySettings, FormsModule, GroupSettingsPanel, MatButton, MatIcon, RouterLink, SeveralPanel],
   templateUrl: './chosen-panel.html',
   styleUrl: './chosen-panel.scss',
   host: { class: 'fx-side' },

@@ -7,19 +7,22 @@ import type { ManyChange } from '@folvex/contract';
 import { SheetActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { FRAMES, SCALES } from '../ui/choices';
+import { OwnFields } from '../ui/own-fields';
 import { counted, paperInWords } from '../ui/words';
+import { CopySettings } from './copy-settings';
+import { SeveralLayers } from './several-layers';
 
 /** Settings for several sheets at once; what is left alone stays as it is on each. */
 @Component({
   selector: 'fx-several-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, MatButton],
+  imports: [CopySettings, FormsModule, MatButton, OwnFields, SeveralLayers],
   template: `
     <label>
       <span class="fx-caption">Paper</span>
       <select class="fx-field" [(ngModel)]="paper">
         <option value="">as it is on each</option>
-        @for (option of papers; track option.key) {
+        @for (option of papers(); track option.key) {
           <option [value]="option.key">{{ option.words }}</option>
         }
       </select>
@@ -84,9 +87,12 @@ import { counted, paperInWords } from '../ui/words';
         <input class="fx-field" autocomplete="off" [(ngModel)]="what" />
       </label>
     }
+    <fx-own-fields blank="as it is on each" [values]="fields()" (changed)="fields.set($event)" />
+    <fx-several-layers [sheets]="sheets()" (changed)="layers.set($event)" />
     <button mat-stroked-button type="button" [disabled]="!ready() || busy()" (click)="apply()">
       {{ busy() ? 'Setting' : 'Set on' }} {{ counted(sheets().length, 'sheet') }}{{ busy() ? ' …' : '' }}
     </button>
+    <fx-copy-settings [sheets]="sheets()" />
   `,
   styles: `
     :host {
@@ -107,12 +113,16 @@ export class SeveralPanel {
   /** While edits are on their way, the next waits. */
   private readonly editing = this.store.selectSignal(projectFeature.selectEditing);
   protected readonly busy = computed(() => this.editing() > 0);
-  protected readonly papers = (['landscape', 'portrait'] as const).flatMap((orientation) =>
-    NAMED_SIZES.map(({ name }) => ({
-      key: `${name}|${orientation}`,
-      words: `${paperInWords(paperOf(name, orientation)!)}, ${orientation}`,
-    })),
-  );
+  protected readonly papers = computed(() => {
+    const own = this.facts()?.papers ?? [];
+    return (['landscape', 'portrait'] as const).flatMap((orientation) =>
+      [...own, ...NAMED_SIZES].map(({ name }) => {
+        const words = paperInWords(paperOf(name, orientation, own)!);
+        const named = words.startsWith(name) ? words : `${name} · ${words}`;
+        return { key: `${name}|${orientation}`, words: `${named}, ${orientation}` };
+      }),
+    );
+  });
   protected readonly paper = signal('');
   protected readonly frame = signal('');
   /** Empty: as it is on each; null: none. */
@@ -122,6 +132,8 @@ export class SeveralPanel {
   protected readonly index = signal('');
   protected readonly date = signal('');
   protected readonly what = signal('');
+  protected readonly fields = signal<Record<string, string>>({});
+  protected readonly layers = signal<ManyChange['set']['layers']>(undefined);
   protected readonly scaleRight = computed(() => {
     const typed = this.scale().trim().toLowerCase();
     return typed === '' || typed === 'fit' || parseScale(typed) !== undefined;
@@ -136,6 +148,8 @@ export class SeveralPanel {
       ...(this.template() !== '' && { template: this.template() }),
       ...(this.scale().trim() && { scale: this.scale().trim() }),
       ...(group !== null && { group }),
+      ...(Object.keys(this.fields()).length > 0 && { fields: this.fields() }),
+      ...(this.layers() && { layers: this.layers()! }),
       ...(index && this.date() && { revision: { index, date: this.date(), text: this.what().trim() } }),
     };
   });

@@ -30,6 +30,9 @@ import { scalesInWords } from '../ui/words';
       @if (outOfDate()) {
         <span class="stale"><mat-icon aria-hidden="true">history</mat-icon>out of date</span> ·
       }
+      @if (deviations(); as words) {
+        <span class="stale"><mat-icon aria-hidden="true">call_split</mat-icon>other {{ words }}</span> ·
+      }
       {{ facts() }}
     </p>
   `,
@@ -97,6 +100,8 @@ export class SheetTile {
   readonly chosen = input(false);
   /** True where it shows something held behind its drawing. */
   readonly outOfDate = input(false);
+  /** In what it deviates from its group, in words. */
+  readonly deviations = input('');
   readonly measured = output<PaperSize>();
 
   protected readonly Math = Math;

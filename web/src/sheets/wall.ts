@@ -11,6 +11,7 @@ import { paperOfSheet } from '../ui/words';
 import { ChosenPanel } from './chosen-panel';
 import { Choice } from './choice';
 import { neighbour, type Direction } from './neighbour';
+import { deviationsInWords } from './group-settings';
 import { SheetTile } from './sheet-tile';
 
 const SMALLEST = 0.1;
@@ -37,10 +38,19 @@ export class Wall {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly router = inject(Router);
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
+  private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
   protected readonly groups = this.store.selectSignal(selectSheetsByGroup);
   private readonly allSheets = this.store.selectSignal(selectAllSheets);
   protected readonly sources = this.store.selectSignal(selectPageSources);
   protected readonly outOfDate = this.store.selectSignal(selectOutOfDate);
+  private readonly allGroups = this.store.selectSignal(projectFeature.selectGroups);
+  /** In what sheets deviate from their groups, in words, by sheet. */
+  protected readonly deviations = computed(() => {
+    const groups = new Map(this.allGroups().map((group) => [group.id, group]));
+    return Object.fromEntries(
+      this.allSheets().map((sheet) => [sheet.id, deviationsInWords(sheet, groups.get(sheet.group))]),
+    );
+  });
   protected readonly sheets = computed(() => this.groups().flatMap((group) => group.sheets));
   protected readonly choice = new Choice(computed(() => this.sheets().map((sheet) => sheet.id)));
   protected readonly chosenSheets = computed(() => this.sheets().filter(({ id }) => this.choice.has(id)));
@@ -54,7 +64,7 @@ export class Wall {
   protected readonly papers = computed(() => {
     const measured = this.measured();
     return Object.fromEntries(
-      this.sheets().map((sheet) => [sheet.id, paperOfSheet(sheet) ?? measured[sheet.id] ?? UNKNOWN]),
+      this.sheets().map((sheet) => [sheet.id, paperOfSheet(sheet, this.facts()) ?? measured[sheet.id] ?? UNKNOWN]),
     );
   });
 

@@ -11,6 +11,7 @@ import {
   type FramesInfo,
   type ManyChange,
   type NewFrameSheets,
+  type NewProject,
   type NewSheet,
   type OfferAnswer,
   type PackageChange,
@@ -19,11 +20,12 @@ import {
   type Received,
   type Refusal,
   type RunInfo,
+  type SettingsChange,
   type SheetChange,
   type SheetFacts,
   type SpaceInfo,
 } from '@folvex/contract';
-import type { DrawingChanges, EntityFacts, FrameOrder, Problem, Sheet, SheetPackage } from '@folvex/core';
+import type { DrawingChanges, EntityFacts, FrameOrder, Problem, Settings, Sheet, SheetPackage } from '@folvex/core';
 
 /** The server's interface, a method a route. */
 @Injectable({ providedIn: 'root' })
@@ -90,6 +92,14 @@ export class Api {
 
   makeFrameSheets(project: string, drawing: string, wanted: NewFrameSheets): Observable<Sheet[]> {
     return this.http.post<Sheet[]>(path(ROUTES.frameSheets, { project, drawing }), wanted);
+  }
+
+  makeProject(project: NewProject): Observable<ProjectSummary> {
+    return this.http.post<ProjectSummary>(path(ROUTES.projects), project);
+  }
+
+  changeSettings(project: string, change: SettingsChange): Observable<Settings> {
+    return this.http.patch<Settings>(path(ROUTES.settings, { project }), change);
   }
 
   changeSheets(project: string, change: ManyChange): Observable<Sheet[]> {

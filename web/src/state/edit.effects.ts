@@ -4,15 +4,16 @@ import { concatLatestFrom } from '@ngrx/operators';
 import { Store, type Action } from '@ngrx/store';
 import { catchError, concat, concatMap, EMPTY, map, of, switchMap, type Observable } from 'rxjs';
 import { Api, problemOf } from './api';
-import { EditActions, GatherActions, ProjectActions, SheetActions } from './project.actions';
+import { EditActions, GatherActions, ProjectActions, SettingsActions, SheetActions } from './project.actions';
 import { projectFeature } from './project.reducer';
 
-/** What changes sheets. */
+/** What changes sheets and settings. */
 const EDITS = [
   SheetActions.sheetEdited,
   SheetActions.severalEdited,
   SheetActions.copyAskedFor,
   SheetActions.removalAskedFor,
+  SettingsActions.settingsEdited,
   EditActions.stepAskedFor,
 ] as const;
 
@@ -41,6 +42,7 @@ export const askForHistory = createEffect(
       ofType(
         SheetActions.sheetSaved,
         SheetActions.severalSaved,
+        SettingsActions.settingsSaved,
         GatherActions.sheetMade,
         GatherActions.sheetsMade,
         GatherActions.sheetsRemoved,
@@ -68,6 +70,10 @@ function send(edit: Edit, api: Api, project: string): Observable<Action> {
       return api.copySheet(project, edit.sheetId).pipe(map((sheet) => GatherActions.sheetMade({ sheet })));
     case SheetActions.removalAskedFor.type:
       return api.removeSheets(project, edit.ids).pipe(map((removed) => GatherActions.sheetsRemoved(removed)));
+    case SettingsActions.settingsEdited.type:
+      return api
+        .changeSettings(project, edit.change)
+        .pipe(map((settings) => SettingsActions.settingsSaved({ settings })));
     case EditActions.stepAskedFor.type:
       return api.step(project, edit.way).pipe(map((step) => EditActions.stepped({ way: edit.way, step })));
   }
@@ -84,7 +90,7 @@ function afterRefusal(edit: Edit, error: unknown, api: Api, project: string): Ob
   const shown = away
     ? EMPTY
     : api.project(project).pipe(
-        map(({ sheets, history }) => EditActions.sheetsShownAnew({ sheets, history })),
+        map((info) => EditActions.sheetsShownAnew({ info })),
         catchError(() => EMPTY),
       );
   return concat(dropped, shown, of(ProjectActions.requestRefused({ problem })));

@@ -2,6 +2,14 @@ import type { PackageChange } from '@folvex/contract';
 import type { SheetPackage } from '@folvex/core';
 
 /** Everything of a package that is edited here, as it is sent to the server. */
-export function packageChange({ name, order, bundling, recipe, names }: SheetPackage): PackageChange {
-  return { name, order, bundling, recipe, names: { file: names.file, folder: names.folder, bundle: names.bundle } };
+export function packageChange({ name, order, bundling, recipe, names, tiles }: SheetPackage): PackageChange {
+  const { file, folder, bundle } = names;
+  return { name, order, bundling, recipe, names: { file, folder, bundle }, tiles: tiles ?? null };
+}
+
+/** A package with some of it changed. */
+export function withChange(pack: SheetPackage, { tiles, ...change }: PackageChange): SheetPackage {
+  const changed = { ...pack, ...change, ...(tiles && { tiles }) };
+  if (tiles === null) delete changed.tiles;
+  return changed;
 }

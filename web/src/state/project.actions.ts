@@ -6,21 +6,27 @@ import type {
   EditStep,
   ManyChange,
   NewFrameSheets,
+  NewProject,
   NewSheet,
   OfferAnswer,
   PackageChange,
   ProjectInfo,
+  ProjectSummary,
   Received,
   RunInfo,
+  SettingsChange,
   SheetChange,
 } from '@folvex/contract';
-import type { Finding, Problem, Sheet, SheetPackage } from '@folvex/core';
+import type { Finding, Problem, Settings, Sheet, SheetPackage } from '@folvex/core';
 
 export const ProjectActions = createActionGroup({
   source: 'Project',
   events: {
     'Application opened': emptyProps(),
     'Reload asked for': emptyProps(),
+    'Projects arrived': props<{ projects: ProjectSummary[] }>(),
+    'Project chosen': props<{ projectId: string }>(),
+    'New project asked for': props<{ project: NewProject }>(),
     'Project arrived': props<{ info: ProjectInfo }>(),
     'Project did not arrive': props<{ problem: Problem }>(),
     'Request refused': props<{ problem: Problem }>(),
@@ -73,10 +79,18 @@ export const EditActions = createActionGroup({
     'Step asked for': props<{ way: 'undo' | 'redo' }>(),
     Stepped: props<{ way: 'undo' | 'redo'; step: EditStep }>(),
     'History arrived': props<{ history: EditHistory }>(),
-    /** Sheets as they are on the server, after an edit was refused. */
-    'Sheets shown anew': props<{ sheets: Sheet[]; history: EditHistory }>(),
+    /** Sheets and settings as they are on the server, after an edit was refused. */
+    'Sheets shown anew': props<{ info: ProjectInfo }>(),
     /** An edit came to its end, well or not. */
     'Edit ended': emptyProps(),
+  },
+});
+
+export const SettingsActions = createActionGroup({
+  source: 'Settings',
+  events: {
+    'Settings edited': props<{ change: SettingsChange }>(),
+    'Settings saved': props<{ settings: Settings }>(),
   },
 });
 

@@ -35,6 +35,8 @@ const NO_PROJECT: Problem = {
   sentence: 'The server holds no project; start it with npm start, which loads the demo into an empty database.',
   place: {},
 };
+/** Where the browser remembers which project was open. */
+const PROJECT_KEY = 'folvex.project';
 let uploads = 0;
 
 const refused = (error: unknown) => of(ProjectActions.requestRefused({ problem: problemOf(error) }));
@@ -42,15 +44,34 @@ const refused = (error: unknown) => of(ProjectActions.requestRefused({ problem: 
 export const loadProject = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
-      ofType(ProjectActions.applicationOpened, ProjectActions.reloadAskedFor),
+      ofType(ProjectActions.applicationOpened, ProjectActions.reloadAskedFor, ProjectActions.projectChosen),
+      tap((action) => 'projectId' in action && localStorage.setItem(PROJECT_KEY, action.projectId)),
       switchMap(() =>
         api.projects().pipe(
-          switchMap(([first]) =>
-            first
-              ? api.project(first.id).pipe(map((info) => ProjectActions.projectArrived({ info })))
-              : of(ProjectActions.projectDidNotArrive({ problem: NO_PROJECT })),
-          ),
+          switchMap((projects) => {
+            const last = localStorage.getItem(PROJECT_KEY);
+            const opened = projects.find(({ id }) => id === last) ?? projects[0];
+            const arrived = opened
+              ? api.project(opened.id).pipe(map((info) => ProjectActions.projectArrived({ info })))
+              : of(ProjectActions.projectDidNotArrive({ problem: NO_PROJECT }));
+            return concat(of(ProjectActions.projectsArrived({ projects })), arrived);
+          }),
           catchError((error: unknown) => of(ProjectActions.projectDidNotArrive({ problem: problemOf(error) }))),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+/** A new project is opened once it is there. */
+export const makeProject = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(ProjectActions.newProjectAskedFor),
+      exhaustMap(({ project }) =>
+        api.makeProject(project).pipe(
+          map(({ id }) => ProjectActions.projectChosen({ projectId: id })),
+          catchError(refused),
         ),
       ),
     ),

@@ -3,16 +3,23 @@ import { createFeature, createReducer, on } from '@ngrx/store';
 import type {
   DrawingInfo,
   EditHistory,
-  GroupInfo,
   OfferedFile,
+  ProjectSummary,
   Received,
   RunInfo,
   SheetChange,
   SheetFields,
 } from '@folvex/contract';
-import type { Problem, ProjectFacts, Recipe, Sheet, SheetPackage } from '@folvex/core';
-import { packageChange } from './package-change';
-import { EditActions, GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
+import type { Group, Problem, ProjectFacts, Recipe, Settings, Sheet, SheetPackage } from '@folvex/core';
+import { packageChange, withChange } from './package-change';
+import {
+  EditActions,
+  GatherActions,
+  PackageActions,
+  ProjectActions,
+  SettingsActions,
+  SheetActions,
+} from './project.actions';
 
 /** A file on its way to the server, or one about which something is to be told or decided. */
 export interface Upload {
@@ -48,8 +55,10 @@ export interface ProjectState {
   status: 'loading' | 'ready' | 'error';
   loadProblem: Problem | null;
   id: string;
+  /** All projects that the server holds. */
+  projects: ProjectSummary[];
   facts: ProjectFacts | null;
-  groups: GroupInfo[];
+  groups: Group[];
   recipes: Recipe[];
   drawings: EntityState<DrawingInfo>;
   sheets: EntityState<Sheet>;
@@ -81,6 +90,7 @@ const initial: ProjectState = {
   status: 'loading',
   loadProblem: null,
   id: '',
+  projects: [],
   facts: null,
   groups: [],
   recipes: [],
@@ -207,10 +217,11 @@ export const projectFeature = createFeature({
       ...edited(state),
       sheets: sheetsAdapter.setMany(sheets, state.sheets),
     })),
-    on(EditActions.sheetsShownAnew, (state, { sheets, history }) => ({
+    on(EditActions.sheetsShownAnew, (state, { info }) => ({
       ...state,
-      sheets: sheetsAdapter.setAll(sheets, state.sheets),
-      history,
+      ...shownSettings(info),
+      sheets: sheetsAdapter.setAll(info.sheets, state.sheets),
+      history: info.history,
     })),
     on(EditActions.historyArrived, (state, { history }) => ({ ...state, history })),
     on(EditActions.stepped, (state, { way, step }) => ({
@@ -218,7 +229,13 @@ export const projectFeature = createFeature({
       history: step.history,
       lastStep: { way, words: step.words },
       sheets: sheetsAdapter.setMany(step.sheets, sheetsAdapter.removeMany(step.removed, state.sheets)),
+      ...(step.settings && shownSettings(step.settings)),
     })),
+
+    on(SettingsActions.settingsEdited, underWay),
+    on(SettingsActions.settingsSaved, (state, { settings }) => ({ ...edited(state), ...shownSettings(settings) })),
+    on(ProjectActions.projectChosen, ({ projects }) => ({ ...initial, projects })),
+    on(ProjectActions.projectsArrived, (state, { projects }) => ({ ...state, projects })),
 
     on(PackageActions.packageChosen, (state, { packageId }) => ({ ...state, chosenPackage: packageId })),
     on(PackageActions.packageMade, (state, { pack }) => ({
@@ -229,7 +246,7 @@ export const projectFeature = createFeature({
     // Shown at once; the server's answer confirms it.
     on(PackageActions.packageEdited, (state, { packageId, change }) => ({
       ...state,
-      packages: packagesAdapter.updateOne({ id: packageId, changes: change }, state.packages),
+      packages: packagesAdapter.mapOne({ id: packageId, map: (pack) => withChange(pack, change) }, state.packages),
       unsaved: [...new Set([...state.unsaved, packageId])],
     })),
     // An edit that came after this one was sent is still to be saved.
@@ -244,6 +261,10 @@ export const projectFeature = createFeature({
     })),
   ),
 });
+
+function shownSettings({ project, groups, recipes }: Settings): Pick<ProjectState, 'facts' | 'groups' | 'recipes'> {
+  return { facts: project, groups, recipes };
+}
 
 function underWay(state: ProjectState): ProjectState {
   return { ...state, editing: state.editing + 1 };

@@ -3,7 +3,9 @@ import { path, ROUTES } from '@folvex/contract';
 import type { PageSource } from '../engine/engine';
 import {
   compareNumbers,
+  contextOf,
   drawingsShown,
+  orderAround,
   outOfDate,
   outputPlan,
   runChecks,
@@ -148,13 +150,21 @@ export const selectUses = createSelector(selectAllSheets, (sheets) => {
 export const selectPageSources = createSelector(
   selectAllSheets,
   selectAllDrawings,
+  selectAllPackages,
+  selectFacts,
   projectFeature.selectId,
-  (sheets, drawings, project): Record<string, PageSource> => {
+  (sheets, drawings, packages, facts, project): Record<string, PageSource> => {
     const units = drawings.map(({ id, unit, hash }) => `${id} ${unit} ${hash}`).join();
+    const settings = JSON.stringify(facts);
+    const around = (sheet: Sheet): string =>
+      JSON.stringify(contextOf(facts ?? {}, sheet, sheets, orderAround(sheet, packages)));
     return Object.fromEntries(
       sheets.map((sheet) => [
         sheet.id,
-        { url: path(ROUTES.sheetPage, { project, sheet: sheet.id }), version: `${JSON.stringify(sheet)}${units}` },
+        {
+          url: path(ROUTES.sheetPage, { project, sheet: sheet.id }),
+          version: `${JSON.stringify(sheet)}${around(sheet)}${units}${settings}`,
+        },
       ]),
     );
   },

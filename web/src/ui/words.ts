@@ -1,14 +1,5 @@
-import {
-  box,
-  choosePaper,
-  describePaper,
-  formatScale,
-  MM_PER_UNIT,
-  namesOf,
-  parseScale,
-  scaleOfSheet,
-} from '@folvex/core';
-import type { LengthUnit, PaperSize, Sheet } from '@folvex/core';
+import { box, describePaper, formatScale, MM_PER_UNIT, namesOf, paperOf, parseScale, scaleOfSheet } from '@folvex/core';
+import type { LengthUnit, PaperChoice, PaperSize, ProjectFacts, Sheet } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 
 /** `1 file`, `14 files`. */
@@ -65,8 +56,18 @@ function inch(mm: number): string {
 }
 
 /** The paper of a sheet where it is chosen; undefined where it follows from the views. */
-export function paperOfSheet(sheet: Sheet): PaperSize | undefined {
-  return sheet.paper && choosePaper(sheet.paper, sheet);
+export function paperOfSheet(sheet: Sheet, project: Pick<ProjectFacts, 'papers'> | null): PaperSize | undefined {
+  const { paper } = sheet;
+  if (!paper) return undefined;
+  if ('size' in paper) return { width: paper.size[0], height: paper.size[1] };
+  return paperOf(paper.name, paper.orientation, project?.papers);
+}
+
+/** A chosen paper: `A1, landscape`. */
+export function paperChoiceInWords(choice: PaperChoice): string {
+  return 'size' in choice
+    ? `${round(choice.size[0])} × ${round(choice.size[1])} mm`
+    : `${choice.name}, ${choice.orientation}`;
 }
 
 /** What the sheet's views are drawn at, as its title block says it; `fit` is known only once composed. */

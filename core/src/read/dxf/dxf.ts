@@ -1,4 +1,5 @@
 import {
+  type AttributeDefinition,
   type Block,
   type Drawing,
   type Entity,
@@ -12,7 +13,9 @@ import type { Place } from '../../problem';
 import { Warnings } from '../warnings';
 import { binaryToText } from './binary';
 import { Doubles } from './doubles';
-import { readEntity, type EntityContext } from './entities';
+import { decodeDxfText } from './text';
+import { readText } from './texts';
+import { isConstant, readEntity, styleOf, type EntityContext } from './entities';
 import { GroupReader } from './groups';
 import { Header } from './header';
 import { plotOfLimits, plotSettingsOf } from './layouts';
@@ -214,7 +217,11 @@ class DxfFile {
       this.warnings.add('dxf.external', sentence, { line: record.line });
     }
     this.blocks.set(block.name.toLowerCase(), block);
-    this.entities((entity) => block.entities.push(entity), 'ENDBLK');
+    this.entities(
+      (entity) => block.entities.push(entity),
+      'ENDBLK',
+      (blank) => (block.attributes ??= []).push(blank),
+    );
   }
 
   /** Keeps the name of a file that is referred to, without the folders of somebody else's disk. */
@@ -260,7 +267,11 @@ class DxfFile {
     (this.record.integer(67) === 1 ? this.activePaper : this.model).push(entity);
   }
 
-  private entities(take: (entity: Entity) => void, until = 'ENDSEC'): void {
+  private entities(
+    take: (entity: Entity) => void,
+    until = 'ENDSEC',
+    blank?: (definition: AttributeDefinition) => void,
+  ): void {
     let polyline: OpenPolyline | undefined;
     let owner: Entity | undefined;
     while (this.groups.next()) {
@@ -283,6 +294,11 @@ class DxfFile {
       if (record.type === 'POLYLINE') {
         polyline = openPolyline(record, this.names);
         take(polyline.entity);
+        continue;
+      }
+      if (record.type === 'ATTDEF' && !isConstant(record)) {
+        const text = readText(record, styleOf(record, this.names), record.text(5), this.names);
+        blank?.({ tag: record.text(2), prompt: decodeDxfText(record.text(3)), text });
         continue;
       }
       const read = readEntity(record, this.context);

@@ -73,6 +73,11 @@ const BY_LAYER_INDEX = 256;
 /** Flag of polylines: dashes run on round their corners. */
 export const DASHES_RUN_ON = 128;
 
+/** True for the definition of an attribute that is the same in all references, and so is part of the block. */
+export function isConstant(record: Record): boolean {
+  return (record.integer(70) & CONSTANT) !== 0;
+}
+
 /**
  * What a record draws, mostly one entity. Nothing for what is invisible, meant not to be drawn, or not understood: the
  * last is counted as a warning by type. POLYLINE, VERTEX and ATTRIB belong to several records and are put together by
@@ -80,7 +85,6 @@ export const DASHES_RUN_ON = 128;
  */
 export function readEntity(record: Record, context: EntityContext): Entity[] {
   if (record.integer(60) === 1 || NOT_DRAWN.has(record.type)) return [];
-  if (record.type === 'ATTDEF' && !(record.integer(70) & CONSTANT)) return [];
   const style = styleOf(record, context.names);
   const shapes = shapesOf(record, style, record.text(5), context);
   if (shapes !== 'unknown' && !record.bad) {

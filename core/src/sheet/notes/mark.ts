@@ -27,7 +27,8 @@ export function drawMark(pen: NotePen, { at, to, refers, weight = NOTE_WEIGHT_MM
   builder.fill(circlePath(at, RING_MM), layer, builder.pen(0, PAPER));
   builder.stroke(circlePath(at, RING_MM), layer, ink);
   const room = { widthFactor: Math.min(1, 7 / Math.max(1, words.sheet.length)) };
-  if (words.view === '') writeAt(pen, words.sheet, { ...room, height: SHEET_MM, font: 'condensed' }, [x, y - SHEET_MM / 2]);
+  if (words.view === '')
+    writeAt(pen, words.sheet, { ...room, height: SHEET_MM, font: 'condensed' }, [x, y - SHEET_MM / 2]);
   else {
     builder.stroke(linePath([x - RING_MM, y], [x + RING_MM, y]), layer, ink);
     writeAt(pen, words.view, { height: VIEW_MM }, [x, y + 1.4]);

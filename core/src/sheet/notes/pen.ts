@@ -56,7 +56,14 @@ export function writeAt(
   look: Partial<Lettering> & Pick<Lettering, 'height'>,
   at: [x: number, y: number],
 ): void {
-  const lettering: Lettering = { ...HANGING, font: 'sans', horizontal: 'centre', vertical: 'baseline', ...look, lines: [text] };
+  const lettering: Lettering = {
+    ...HANGING,
+    font: 'sans',
+    horizontal: 'centre',
+    vertical: 'baseline',
+    ...look,
+    lines: [text],
+  };
   for (const placed of placeLettering(fonts, lettering, translation(...at))) {
     builder.text(placed.text, placed.box, layer, builder.pen(0, INK));
   }

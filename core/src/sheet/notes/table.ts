@@ -28,7 +28,9 @@ export function drawTable(pen: NotePen, note: Note): Box {
   const rows = tableRows(note.text ?? '');
   const em = emOf(fonts, font, size);
   const advance = (text: string): number => textAdvance(fonts, font, text) * em;
-  const natural = (rows[0] ?? []).map((_, i) => Math.max(size, ...rows.map((row) => advance(row[i]!))) + 2 * BESIDE * size);
+  const natural = (rows[0] ?? []).map(
+    (_, i) => Math.max(size, ...rows.map((row) => advance(row[i]!))) + 2 * BESIDE * size,
+  );
   const total = natural.reduce((sum, one) => sum + one, 0);
   const stretch = width > 0 && total > 0 ? width / total : 1;
   const columns = natural.map((one) => one * stretch);

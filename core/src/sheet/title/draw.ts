@@ -27,6 +27,9 @@ export interface TitlePen {
   line(x0: number, y0: number, x1: number, y1: number, widthMm?: number): void;
 }
 
+/** Draws a drawing, or a block of it, by the drawing's id, into a box. */
+type DrawInto = (drawing: string, box: Box, block?: string) => void;
+
 interface Place {
   x: number;
   y: number;
@@ -43,7 +46,7 @@ export function drawTitleBlock(
   frame: Box,
   template: TitleTemplate,
   facts: TitleFacts & { rotation: number },
-  drawn: (drawing: string, box: Box) => void,
+  drawn: DrawInto,
 ): void {
   const block = blockBox(template, frame);
   const layer = builder.layer('', 'Title block');
@@ -53,7 +56,7 @@ export function drawTitleBlock(
   for (const cell of template.cells) {
     const box = cellBox(cell, block);
     if (!(width(box) > 0 && height(box) > 0)) continue;
-    builder.stroke(boxPath(box), layer, builder.pen(RULE_MM, INK, [], false));
+    if (!cell.plain) builder.stroke(boxPath(box), layer, builder.pen(RULE_MM, INK, [], false));
     fillCell(pen, cell, box, fields, facts, drawn);
   }
   builder.stroke(boxPath(block), layer, builder.pen(OUTLINE_MM, INK, [], false));
@@ -65,7 +68,7 @@ function fillCell(
   box: Box,
   fields: Fields,
   { sheet, scales, imperial, rotation }: TitleFacts & { rotation: number },
-  drawn: (drawing: string, box: Box) => void,
+  drawn: DrawInto,
 ): void {
   const room = width(box) - 2 * PADDING_MM;
   const left = box.xmin + PADDING_MM;
@@ -80,7 +83,7 @@ function fillCell(
     case 'scaleBar':
       return drawScaleBar(pen, free, scales, imperial ? 'ft' : 'm');
     case 'drawing':
-      return cell.drawing ? drawn(cell.drawing, inner(free)) : undefined;
+      return cell.drawing ? drawn(cell.drawing, cell.block ? free : inner(free), cell.block) : undefined;
     default: {
       const size = cell.size ?? STANDARD_SIZE_MM;
       const lift = Math.max(0, (height(free) - 2 * PADDING_MM - size) / 2 - 0.3);

@@ -75,7 +75,10 @@ export function ownSheetFields(
 }
 
 /** True where the title block of a sheet tells its place in the package. */
-export function tellsPage(project: Pick<ProjectFacts, 'titleBlocks'>, { titleBlock }: Pick<Sheet, 'titleBlock'>): boolean {
+export function tellsPage(
+  project: Pick<ProjectFacts, 'titleBlocks'>,
+  { titleBlock }: Pick<Sheet, 'titleBlock'>,
+): boolean {
   const template = titleBlock && templateOf(project, titleBlock);
   return (template?.cells ?? []).some(({ text = '' }) => {
     const rule = parseRule(text);

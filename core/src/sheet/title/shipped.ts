@@ -2,6 +2,8 @@ import type { TitleTemplate } from './template';
 
 /** Lettering of ISO 3098 heights, mm. */
 const [SMALL, MIDDLE, LARGE, HUGE] = [2.5, 3.5, 5, 7];
+/** Blank on a sheet that is in no package. */
+const PAGE = '(?[page] of [pages])';
 
 /**
  * The corner block, at most 180 mm wide, with the mandatory fields of ISO 7200:2004 (from memory): legal owner,
@@ -79,7 +81,8 @@ const corner: TitleTemplate = {
     },
     { left: 40, bottom: 0, width: 30, height: 11, caption: 'Status', text: '[block.status]', size: SMALL },
     { left: 70, bottom: 11, width: 40, height: 11, caption: 'Scale', text: '[sheet.scale]', size: MIDDLE },
-    { left: 70, bottom: 0, width: 40, height: 11, caption: 'Paper', text: '[sheet.paper]', size: MIDDLE },
+    { left: 70, bottom: 0, width: 18, height: 11, caption: 'Paper', text: '[sheet.paper]', size: MIDDLE },
+    { left: 88, bottom: 0, width: 22, height: 11, caption: 'Page', text: PAGE, size: MIDDLE },
     {
       left: 110,
       bottom: 11,
@@ -135,7 +138,8 @@ const side: TitleTemplate = {
       required: true,
     },
     { left: 0, width: 31, bottom: 36, height: 12, caption: 'Scale', text: '[sheet.scale]', size: MIDDLE },
-    { left: 31, width: 31, bottom: 36, height: 12, caption: 'Paper', text: '[sheet.paper]', size: MIDDLE },
+    { left: 31, width: 13, bottom: 36, height: 12, caption: 'Paper', text: '[sheet.paper]', size: MIDDLE },
+    { left: 44, width: 18, bottom: 36, height: 12, caption: 'Page', text: PAGE, size: MIDDLE },
     {
       left: 0,
       right: 0,
@@ -276,7 +280,8 @@ const strip: TitleTemplate = {
       required: true,
     },
     { right: 46, width: 24, bottom: 10, height: 10, caption: 'Scale', text: '[sheet.scale]', size: SMALL },
-    { right: 46, width: 24, bottom: 0, height: 10, caption: 'Paper', text: '[sheet.paper]', size: SMALL },
+    { right: 58, width: 12, bottom: 0, height: 10, caption: 'Paper', text: '[sheet.paper]', size: SMALL },
+    { right: 46, width: 12, bottom: 0, height: 10, caption: 'Page', text: PAGE, size: SMALL },
     {
       right: 24,
       width: 22,

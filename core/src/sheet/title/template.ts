@@ -33,6 +33,10 @@ export interface TitleCell {
   grows?: 'up' | 'down';
   /** Of a drawing cell (a logo, a key plan): id of the drawing whose model is fitted into it. */
   drawing?: string;
+  /** Of a drawing cell: the block that is shown instead of the model, filling the cell. */
+  block?: string;
+  /** True where no line is drawn round the cell. */
+  plain?: true;
 }
 
 /** A title block before it is filled in. */

@@ -1,0 +1,119 @@
+import { height, width, type Box } from '../../geometry/box';
+import type { Block, Drawing } from '../../drawing/model';
+import { MM_PER_UNIT } from '../../measure/units';
+import type { FontSet } from '../../text/layout';
+import { visibleExtents } from '../extents';
+import type { TitleCell, TitleTemplate } from './template';
+
+/** A block of a drawing that can become a title block: its size and its blanks, mm on the paper. */
+export interface BlockFacts {
+  name: string;
+  width: number;
+  height: number;
+  blanks: BlankFacts[];
+}
+
+/** A blank of a block, mm from the block's lower left corner. */
+export interface BlankFacts {
+  tag: string;
+  prompt: string;
+  x: number;
+  /** Of the baseline. */
+  y: number;
+  /** Of capitals. */
+  size: number;
+  align: 'left' | 'centre' | 'right';
+}
+
+/** With fewer blanks than this a block is more likely a symbol than a title block. */
+const FEWEST_BLANKS = 3;
+const MOST_BLOCKS = 20;
+/** A block larger than this is drawn at the size of what is built; it is brought down to the widest usual block, mm. */
+const LARGEST_MM = 1000;
+const USUAL_MM = 180;
+/** What tags are usually called (common practice), most special first, and the field that fills them. */
+const MEANINGS: readonly [RegExp, string][] = [
+  [/PROJ.*(NO|NUM|NR)|JOB/, 'project.number'],
+  [/PROJ/, 'project.name'],
+  [/CLIENT|EMPLOYER/, 'project.client'],
+  [/REV.*DATE|DATE|DATUM/, 'sheet.date'],
+  [/REV|INDEX/, 'sheet.revision'],
+  [/SCALE|MASSSTAB/, 'sheet.scale'],
+  [/PAPER|FORMAT|SIZE/, 'sheet.paper'],
+  [/PAGES|SHEETS|TOTAL/, 'pages'],
+  [/PAGE|SHEETOF/, 'page'],
+  [/TITLE|NAME/, 'sheet.title'],
+  [/SHEET|DRAWING|DWG|NUMBER|NO$/, 'sheet.number'],
+];
+
+/** The blocks of a drawing that can become title blocks, those with the most blanks first. */
+export function titleBlocksIn(drawing: Drawing, fonts: FontSet): BlockFacts[] {
+  const found: BlockFacts[] = [];
+  for (const block of drawing.blocks.values()) {
+    if ((block.attributes?.length ?? 0) < FEWEST_BLANKS) continue;
+    const extents = visibleExtents(drawing, block.entities, fonts);
+    if (extents && width(extents) > 0 && height(extents) > 0) found.push(factsOf(block, extents, drawing));
+  }
+  return found.sort((a, b) => b.blanks.length - a.blanks.length).slice(0, MOST_BLOCKS);
+}
+
+function factsOf({ name, attributes = [] }: Block, extents: Box, { unit }: Drawing): BlockFacts {
+  const stated = MM_PER_UNIT[unit ?? 'mm'];
+  const mm = width(extents) * stated > LARGEST_MM ? USUAL_MM / width(extents) : stated;
+  const blanks = attributes.map(({ tag, prompt, text }): BlankFacts => {
+    const { horizontal, vertical } = text;
+    const drop = vertical === 'top' ? text.height : vertical === 'middle' ? text.height / 2 : 0;
+    return {
+      tag,
+      prompt,
+      x: (text.x - extents.xmin) * mm,
+      y: (text.y - drop - extents.ymin) * mm,
+      size: text.height * mm,
+      align: horizontal === 'centre' || horizontal === 'right' ? horizontal : 'left',
+    };
+  });
+  return { name, width: width(extents) * mm, height: height(extents) * mm, blanks };
+}
+
+/**
+ * A template that shows a block of a drawing and writes into its blanks what is known; what a tag says nothing about is
+ * typed for each sheet.
+ */
+export function templateFromBlock(id: string, drawing: string, block: BlockFacts): TitleTemplate {
+  const taken = new Set<string>();
+  const cells = block.blanks.map((blank): TitleCell => {
+    const tag = blank.tag.toUpperCase().replace(/[^A-Z]/g, '');
+    const meaning = MEANINGS.find(([pattern, field]) => pattern.test(tag) && !taken.has(field))?.[1];
+    if (meaning) taken.add(meaning);
+    const field = meaning ?? `block.${blank.tag.toLowerCase().replace(/[^a-z0-9]+/g, '-')}`;
+    return { ...spaceOf(blank, block), plain: true, text: `[${field}]`, size: blank.size, align: blank.align };
+  });
+  const ground: TitleCell = {
+    left: 0,
+    bottom: 0,
+    right: 0,
+    top: 0,
+    plain: true,
+    kind: 'drawing',
+    drawing,
+    block: block.name,
+  };
+  const { name, width: wide, height: high } = block;
+  return { id, name, place: 'corner', width: wide, height: high, cells: [ground, ...cells] };
+}
+
+/** The cell whose text comes to stand where a blank does. */
+function spaceOf({ x, y, size, align }: BlankFacts, { width: wide, blanks }: BlockFacts): TitleCell {
+  const pad = 1.6;
+  // Text stands in the middle of its cell, a little lowered (see `fillCell`).
+  const [bottom, tall] = [y - pad + 0.3, size + 2 * pad];
+  const right = Math.min(
+    wide,
+    ...blanks.filter((other) => other.x > x && Math.abs(other.y - y) < size).map((other) => other.x),
+  );
+  if (align === 'left') return { left: x - pad, width: Math.max(4 * size, right - x), bottom, height: tall };
+  const half = Math.min(x, wide - x);
+  return align === 'centre'
+    ? { left: x - half, width: 2 * half, bottom, height: tall }
+    : { left: 0, width: x + pad, bottom, height: tall };
+}
