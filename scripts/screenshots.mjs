@@ -122,7 +122,7 @@ async function openLightTable(page) {
 /** Waits until every picture in sight is there. */
 async function painted(page) {
   await page.waitForFunction(() => {
-    const seen = [...document.querySelectorAll('fx-page-picture')].filter((picture) => {
+    const seen = [...document.querySelectorAll('fx-page-picture, fx-sheet-picture')].filter((picture) => {
       const { top, bottom } = picture.getBoundingClientRect();
       return bottom > 0 && top < innerHeight;
     });

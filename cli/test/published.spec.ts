@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { composeSheet, paperOf, readDxf, readJob, type Job } from '@folvex/core';
+import { composeSheet, contextOf, paperOf, readDxf, readJob, type Job } from '@folvex/core';
 import { shippedFonts } from '@folvex/press';
 import { DEMO, folvex, ownFolder, smallJob, tool, WALL_DXF } from './command';
 
@@ -68,6 +68,7 @@ describe('the published demo', () => {
       const { page } = composeSheet({
         project: job.project,
         sheet,
+        context: contextOf(job.project, sheet, job.sheets, []),
         fonts: shippedFonts(),
         source: (id) => {
           const file = job.drawings.find((drawing) => drawing.id === id)!.file;

@@ -75,6 +75,25 @@ describe('a job file', () => {
       'sheets[0].revision.date',
     ],
     [
+      'a sheet field whose name no rule could say',
+      (job) => ((job['project'] as Demo)['sheetFields'] = [{ name: 'two words', caption: 'x', kind: 'text' }]),
+      'project.sheetFields[0].name',
+    ],
+    [
+      'an outline of two points',
+      (job) =>
+        ((job.sheets[0]!['views'] as Record<string, unknown>[])[0]!['outline'] = [
+          [0, 0],
+          [1, 1],
+        ]),
+      'sheets[0].views[0].outline',
+    ],
+    [
+      'a mark that refers to nothing by name',
+      (job) => (job.sheets[0]!['notes'] = [{ id: 'n', kind: 'mark', at: [0, 0], refers: {} }]),
+      'sheets[0].notes[0].refers.sheet',
+    ],
+    [
       'a window of three numbers',
       (job) => ((job.sheets[0]!['views'] as Record<string, unknown>[])[0]!['window'] = [1, 2, 3]),
       'sheets[0].views[0].window',
@@ -110,6 +129,54 @@ describe('a job file', () => {
     const result = jobFrom(changed(change));
     expect(result).toMatchObject({ ok: false, problems: [{ code: 'job.unsupported', place: { path } }] });
     if (!result.ok) expect(result.problems[0]!.sentence).toContain('not yet supported');
+  });
+
+  it('may say everything there is about sheets, in both readings alike', () => {
+    const job = changed((one) => {
+      Object.assign(one['project'] as object, {
+        sheetFields: [{ name: 'phase', caption: 'Phase', kind: 'choice', choices: ['1', '2'], required: true }],
+        textStyles: [{ id: 'big', name: 'Big', size: 7, font: 'serif', colour: 0x1a4d8f }],
+        plotters: [{ id: 'ours', name: 'Ours', margins: [17, 5, 5, 5] }],
+        plotter: 'ours',
+        papers: [{ name: 'Long', short: 297, long: 900 }],
+        namings: [{ id: 'n', name: 'Plain', file: '[sheet.number]', folder: '', bundle: '[package.name]' }],
+      });
+      (one['groups'] as object[])[0] = {
+        id: 'plans',
+        name: 'Plans',
+        sheets: {
+          paper: { name: 'A1', orientation: 'landscape' },
+          frame: 'plain',
+          marks: ['folding'],
+          template: 'side',
+        },
+      };
+      one.packages[0]!['tiles'] = { paper: { name: 'A3', orientation: 'landscape' }, overlap: 20 };
+      Object.assign(one.sheets[0]!, {
+        paper: { name: 'Long', orientation: 'landscape' },
+        marks: ['folding'],
+        fields: { phase: '2' },
+        notes: [
+          { id: 'a', kind: 'mark', at: [1, 2], refers: { sheet: 'a501', view: 'a501v2' } },
+          { id: 'b', kind: 'picture', at: [1, 2], to: [9, 9], drawing: 'site' },
+          { id: 'c', kind: 'table', at: [1, 2], text: 'a,b', style: 'big' },
+        ],
+      });
+      const [view] = one.sheets[0]!['views'] as Record<string, unknown>[];
+      Object.assign(view!, {
+        number: '1',
+        border: true,
+        outline: [
+          [0, 0],
+          [1, 0],
+          [1, 1],
+        ],
+        lettering: { scale: '1:50', layers: ['A-*'] },
+      });
+    });
+    expect(pathsOf(job)).toEqual([]);
+    matchesSchema(job);
+    expect(matchesSchema.errors).toBeNull();
   });
 
   it('of the demo holds to the published schema', () => {

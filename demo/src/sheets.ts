@@ -68,9 +68,12 @@ export function job(): object {
           {
             ...view('elevations', [-8000, 37600, 12200, 45500], '1:50', [120, 100], 'Section A-A, hall and quay'),
             number: '2',
+            // Lettered for the section as a whole.
+            lettering: { scale: '1:100' },
           },
         ],
         'side',
+        [{ id: 'n1', kind: 'mark', at: [545, 505], to: [468, 452], refers: { sheet: 'a501', view: 'a501v2' } }],
       ),
       sheet('a401', 'A-401', 'Ticket hall and café, enlarged', 'details', 'A1', 'P01', '2026-11-18', [
         { ...view('ground', [11000, -1200, 37000, 17800], '1:50', [45, 125], 'Ticket hall and café'), number: '1' },
@@ -124,6 +127,7 @@ function sheet(
   date: string,
   views: object[],
   template = paper === 'A3' ? 'strip' : undefined,
+  notes: object[] = [],
 ): object {
   // Each has been issued before under the indices that come before its own.
   const before = Array.from({ length: Number(index.slice(1)) - 1 }, (_, i) => ({
@@ -151,6 +155,7 @@ function sheet(
     revision: { index, date, text: 'Issued for permit' },
     ...(before.length > 0 && { revisions: before }),
     views: views.map((v, i) => ({ id: `${id}v${i + 1}`, ...v })),
+    ...(notes.length > 0 && { notes }),
   };
 }
 

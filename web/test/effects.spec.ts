@@ -61,9 +61,9 @@ describe('loading', () => {
       { projects: () => of([{ id: 'project', number: '1', name: 'P' }]), project: () => of(info) },
       ProjectActions.applicationOpened(),
     );
-    expect(found).toEqual([ProjectActions.projectArrived({ info })]);
+    expect(found.slice(1)).toEqual([ProjectActions.projectArrived({ info })]);
     TestBed.resetTestingModule();
-    const [none] = run(effects.loadProject, { projects: () => of([]) }, ProjectActions.applicationOpened()) as {
+    const [, none] = run(effects.loadProject, { projects: () => of([]) }, ProjectActions.applicationOpened()) as {
       problem: { code: string };
     }[];
     expect(none!.problem.code).toBe('project.none');
@@ -79,7 +79,9 @@ describe('a package', () => {
     const saved: PackageChange[] = [];
     const api = { changePackage: (_: string, __: string, change: PackageChange) => (saved.push(change), of(pack)) };
     run(effects.savePackage, api, PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } }));
-    expect(saved).toEqual([{ name: 'Permit', recipe: '', order: ['a'], bundling: 'sheet', names: pack.names }]);
+    expect(saved).toEqual([
+      { name: 'Permit', recipe: '', order: ['a'], bundling: 'sheet', names: pack.names, tiles: null },
+    ]);
   });
 
   it('gets chosen sheets at its end, those it holds already left where they are', () => {

@@ -213,7 +213,11 @@ describe('rulers', () => {
   it('number millimetres as closely as there is room for', async () => {
     const numbers = async (pixelsPerMm: number): Promise<string[]> => {
       TestBed.resetTestingModule();
-      const fixture = await show(Rulers, { paper: { width: 210, height: 100 }, pixelsPerMm });
+      const fixture = await show(Rulers, {
+        paper: { width: 210, height: 100 },
+        pixelsPerMm,
+        seen: { xmin: 0, ymin: 0, xmax: 210, ymax: 100 },
+      });
       return [...host(fixture).querySelectorAll('.across')].map((tick) => tick.textContent!);
     };
     expect(await numbers(1)).toEqual(['0', '100', '200']);

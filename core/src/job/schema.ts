@@ -85,7 +85,7 @@ export const marksSchema = yup
 export const titleBlockSchema = only({ template: text.min(1), fields: texts });
 
 const colour = number.integer().min(0).max(0xffffff);
-const font = text.oneOf([...FONT_IDS]);
+const font = text.oneOf(FONT_IDS.filter((id) => id !== 'symbols'));
 const mm = number.min(0).max(2000);
 const cell = only({
   left: mm,

@@ -14,6 +14,7 @@ import type { Sheet } from '@folvex/core';
 import { drawingById } from '../data/drawings';
 import { edit, historyOf, step } from '../data/edits';
 import { sheetById, sheetsOf } from '../data/projects';
+import { groupsOf } from '../data/settings';
 import { changeMany, copyOf, manyInWords } from '../work/many-sheets';
 import { newSheet, sheetFromLayout } from '../work/new-sheets';
 import { holding, MAKES, refuseChanged, withFields, wordsOf } from '../work/sheet-fields';
@@ -29,7 +30,8 @@ export function sheetRoutes(services: Services): Router {
     handler(async (request, response) => {
       const projectId = parameter(request, 'project');
       const wanted = bodyOf(request, newSheetSchema) as NewSheet;
-      const sheet = newSheet(wanted);
+      const group = (await groupsOf(db, projectId)).find(({ id }) => id === wanted.group);
+      const sheet = newSheet(wanted, group?.sheets);
       // Composing it once says at once what is wrong with it, before it is kept.
       await pageOf(services, projectId, sheet);
       await edit(db, projectId, `sheet ${sheet.number}`, [{ before: null, after: sheet }]);

@@ -30,5 +30,7 @@ export async function blockPage(
   const { paper } = JSON.parse((await services.store.read(facts)).toString()) as SheetFacts;
   const area = blockBox(template, frameBox(paper, sheet.frame));
   const ground = new PageBuilder(box.width(area), box.height(area)).build();
-  return Buffer.from(packPage(excerpt(unpackPage(new Uint8Array(await services.store.read(page))), area, [0, 0], ground)));
+  return Buffer.from(
+    packPage(excerpt(unpackPage(new Uint8Array(await services.store.read(page))), area, [0, 0], ground)),
+  );
 }

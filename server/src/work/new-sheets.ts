@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { NewSheet } from '@folvex/contract';
-import { numberAndTitle, type Sheet } from '@folvex/core';
+import { numberAndTitle, type GroupSettings, type Sheet } from '@folvex/core';
 
 /** A sheet that takes a layout over as it is; number and title come from the layout's name. */
 export function sheetFromLayout(drawing: string, layout: string, paper: { width: number; height: number }): Sheet {
@@ -17,16 +17,23 @@ export function sheetFromLayout(drawing: string, layout: string, paper: { width:
   };
 }
 
-/** A sheet that shows all of a drawing's model, or a window of it, centred, in a frame with a title block. */
-export function newSheet({ drawing, number, title, group, paper, scale, window }: NewSheet): Sheet {
+/**
+ * A sheet that shows all of a drawing's model, or a window of it, centred, in a frame with a title block: those that
+ * its group says, where it says them.
+ */
+export function newSheet(
+  { drawing, number, title, group, paper, scale, window }: NewSheet,
+  { frame = 'iso5457', marks = [], template }: GroupSettings = {},
+): Sheet {
   return {
     id: randomUUID(),
     number,
     title,
     group,
     paper,
-    frame: 'iso5457',
-    titleBlock: { fields: {} },
+    frame,
+    ...(marks.length > 0 && { marks }),
+    titleBlock: { ...(template && { template }), fields: {} },
     revision: undefined,
     views: [
       {

@@ -1,6 +1,6 @@
 import { Injectable } from '@angular/core';
 import { wrap, type Remote } from 'comlink';
-import type { ColourMode } from '@folvex/core';
+import type { Box, ColourMode } from '@folvex/core';
 import type { PageEngine, PageSource, Painted } from './protocol';
 import { startPageWorker } from './start-worker';
 
@@ -12,7 +12,14 @@ export class Engine {
   private worker: Remote<PageEngine> | undefined;
 
   paint(source: PageSource, widthPx: number, colour: ColourMode): Promise<Painted> {
-    this.worker ??= wrap<PageEngine>(startPageWorker());
-    return this.worker.paint(source, widthPx, colour);
+    return this.started().paint(source, widthPx, colour);
+  }
+
+  paintPart(source: PageSource, part: Box, pixelsPerMm: number, colour: ColourMode): Promise<Painted> {
+    return this.started().paintPart(source, part, pixelsPerMm, colour);
+  }
+
+  private started(): Remote<PageEngine> {
+    return (this.worker ??= wrap<PageEngine>(startPageWorker()));
   }
 }

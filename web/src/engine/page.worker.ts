@@ -1,12 +1,17 @@
 import { expose, transfer } from 'comlink';
-import { inkPage, paintPage, UNITS_PER_MM, type Canvas2D, type Page } from '@folvex/core';
+import { gatheredByPen, inkPage, paintMarks, paintPage, UNITS_PER_MM, type Canvas2D, type Page } from '@folvex/core';
 import { asProblem, fetchPage } from './fetch-page';
+import { MarkFinder } from './mark-finder';
 import { picturesOf } from './pictures';
 import type { PageEngine, PageSource } from './protocol';
 import { FAMILIES, typefacesOf } from './typefaces';
 
 const KEPT_PAGES = 60;
+/** Less than a pixel wide nothing is painted. */
+const THINNEST_PX = 1;
 const pages = new Map<string, Promise<Page>>();
+/** Finds marks by place, for the pages that were painted in part. */
+const finders = new WeakMap<Page, MarkFinder>();
 
 const engine: PageEngine = {
   async paint(source, widthPx, colour) {
@@ -19,6 +24,34 @@ const engine: PageEngine = {
       const pictures = await picturesOf(page, pixelsPerMm / UNITS_PER_MM);
       paintPage(context as unknown as Canvas2D, inkPage(page, colour), pixelsPerMm, { families: FAMILIES, pictures });
       const picture = canvas.transferToImageBitmap();
+      return transfer({ ok: true, picture, widthMm: page.widthMm, heightMm: page.heightMm }, [picture]);
+    } catch (error) {
+      return { ok: false, problem: asProblem(error) };
+    }
+  },
+
+  async paintPart(source, { xmin, ymin, xmax, ymax }, pixelsPerMm, colour) {
+    try {
+      const page = await pageOf(source);
+      await typefacesOf(page);
+      const finder = finders.get(page) ?? new MarkFinder(page);
+      finders.set(page, finder);
+      const px = (mm: number): number => Math.max(1, Math.round(mm * pixelsPerMm));
+      const canvas = new OffscreenCanvas(px(xmax - xmin), px(ymax - ymin));
+      const context = canvas.getContext('2d', { alpha: false })! as unknown as Canvas2D;
+      context.fillStyle = '#ffffff';
+      context.fillRect(0, 0, canvas.width, canvas.height);
+      const scale = pixelsPerMm / UNITS_PER_MM;
+      const map = { a: scale, b: 0, c: 0, d: -scale, e: -xmin * pixelsPerMm, f: ymax * pixelsPerMm };
+      const pictures = await picturesOf(page, scale);
+      const inked = inkPage(page, colour);
+      const seen = finder.within([xmin, ymin, xmax, ymax], []);
+      const list = gatheredByPen(inked, finder.boxes, seen, scale, THINNEST_PX);
+      const marks = { list, order: finder.order };
+      paintMarks(context, inked, map, { families: FAMILIES, pictures, marks });
+      const picture = canvas.transferToImageBitmap();
+      // While this one is looked at; the next is mostly another part.
+      setTimeout(() => finder.index());
       return transfer({ ok: true, picture, widthMm: page.widthMm, heightMm: page.heightMm }, [picture]);
     } catch (error) {
       return { ok: false, problem: asProblem(error) };

@@ -1,4 +1,4 @@
-import type { ColourMode, Problem } from '@folvex/core';
+import type { Box, ColourMode, Problem } from '@folvex/core';
 
 /** A page to paint: where it lies, and what tells its present state from an earlier one. */
 export interface PageSource {
@@ -12,4 +12,6 @@ export type Painted =
 export interface PageEngine {
   /** Paints a page `widthPx` device pixels wide, as it is printed in a colour mode. */
   paint(source: PageSource, widthPx: number, colour: ColourMode): Promise<Painted>;
+  /** Paints a part of a page (mm), `pixelsPerMm` device pixels to a mm. */
+  paintPart(source: PageSource, part: Box, pixelsPerMm: number, colour: ColourMode): Promise<Painted>;
 }

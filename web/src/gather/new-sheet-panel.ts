@@ -15,7 +15,15 @@ import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { fittingScale, formatScale, NAMED_SIZES, paperOf, parseScale, roomForViews } from '@folvex/core';
+import {
+  fittingScale,
+  formatScale,
+  NAMED_SIZES,
+  paperOf,
+  parseScale,
+  roomForViews,
+  type Orientation,
+} from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 import { GatherActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
@@ -23,9 +31,6 @@ import { selectAllSheets } from '../state/project.selectors';
 import { SCALES } from '../ui/choices';
 import { paperInWords, realSize } from '../ui/words';
 import { judgeFit } from './fit';
-
-/** A new sheet has a frame with a filing margin and a title block. */
-const MADE_WITH = { frame: 'iso5457', titleBlock: { fields: {} } } as const;
 
 /** Makes a sheet from a drawing: paper and scale, with what they come to said before anything is made. */
 @Component({
@@ -51,10 +56,21 @@ export class NewSheetPanel {
   private readonly drawingName = computed(() => this.drawing().name);
   protected readonly title = linkedSignal(() => titleFrom(this.drawingName()));
   protected readonly group = linkedSignal(() => this.groups()[0]?.id ?? '');
-  protected readonly paper = signal('A1');
-  protected readonly orientation = signal<'landscape' | 'portrait'>('landscape');
+  private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
+  /** What the group says of its sheets. */
+  private readonly ofGroup = computed(() => this.groups().find(({ id }) => id === this.group())?.sheets ?? {});
+  private readonly groupPaper = computed(() => {
+    const { paper } = this.ofGroup();
+    return paper && 'name' in paper ? paper : ({ name: 'A1', orientation: 'landscape' } as const);
+  });
+  protected readonly paper = linkedSignal((): string => this.groupPaper().name);
+  protected readonly orientation = linkedSignal((): Orientation => this.groupPaper().orientation);
+  private readonly ownPapers = computed(() => this.facts()?.papers ?? []);
   protected readonly papers = computed(() =>
-    NAMED_SIZES.map(({ name }) => ({ name, words: paperInWords(paperOf(name, this.orientation())!) })),
+    [...this.ownPapers(), ...NAMED_SIZES].map(({ name }) => {
+      const words = paperInWords(paperOf(name, this.orientation(), this.ownPapers())!);
+      return { name, words: words.startsWith(name) ? words : `${name} · ${words}` };
+    }),
   );
   /** Name of the window to show; empty for all of the model. */
   protected readonly shows = signal('');
@@ -64,7 +80,12 @@ export class NewSheetPanel {
   private readonly real = computed(() =>
     realSize({ ...this.drawing(), extents: this.shown() ?? this.drawing().extents }),
   );
-  private readonly room = computed(() => roomForViews(paperOf(this.paper(), this.orientation())!, MADE_WITH, {}));
+  /** A new sheet has a frame with a filing margin and a title block, or those of its group. */
+  private readonly room = computed(() => {
+    const { frame = 'iso5457', template } = this.ofGroup();
+    const made = { frame, titleBlock: { ...(template && { template }), fields: {} } };
+    return roomForViews(paperOf(this.paper(), this.orientation(), this.ownPapers())!, made, this.facts() ?? {});
+  });
   /** The largest standard scale at which all of the drawing fits this paper. */
   protected readonly largest = computed(() => {
     const real = this.real();

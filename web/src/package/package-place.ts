@@ -81,6 +81,7 @@ export class PackagePlace {
   protected readonly output = this.store.selectSignal(selectOutput(today()));
   protected readonly run = this.store.selectSignal(selectLatestRun);
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
+  protected readonly ownPapers = computed(() => this.facts()?.papers ?? []);
   protected readonly namings = computed(() => this.facts()?.namings ?? []);
   protected readonly tilePapers = TILE_PAPERS;
   protected readonly tilePaper = computed(() => {

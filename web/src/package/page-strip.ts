@@ -11,12 +11,10 @@ import {
   output,
   signal,
 } from '@angular/core';
-import { Store } from '@ngrx/store';
 import { MatIcon } from '@angular/material/icon';
-import type { PaperSize, Sheet } from '@folvex/core';
+import type { OwnPaper, PaperSize, Sheet } from '@folvex/core';
 import type { PageSource } from '../engine/engine';
 import { PagePicture } from '../ui/page-picture';
-import { projectFeature } from '../state/project.reducer';
 import { paperOfSheet } from '../ui/words';
 
 const BAND_PX = 132;
@@ -36,7 +34,8 @@ export interface Move {
   styleUrl: './page-strip.scss',
 })
 export class PageStrip {
-  private readonly facts = inject(Store).selectSignal(projectFeature.selectFacts);
+  /** Papers of the project's own. */
+  readonly ownPapers = input<OwnPaper[]>([]);
   readonly sheets = input.required<readonly Sheet[]>();
   readonly sources = input.required<Readonly<Record<string, PageSource>>>();
   readonly picking = input(false);
@@ -51,7 +50,7 @@ export class PageStrip {
   protected readonly at = signal(0);
   protected readonly pages = computed(() => {
     const papers = this.sheets().map(
-      (sheet) => paperOfSheet(sheet, this.facts()) ?? this.measured()[sheet.id] ?? UNKNOWN,
+      (sheet) => paperOfSheet(sheet, { papers: this.ownPapers() }) ?? this.measured()[sheet.id] ?? UNKNOWN,
     );
     const tallest = Math.max(1, ...papers.map((paper) => paper.height));
     const scale = BAND_PX / tallest;

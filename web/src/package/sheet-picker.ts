@@ -1,9 +1,7 @@
-import { ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
-import { Store } from '@ngrx/store';
-import type { Sheet } from '@folvex/core';
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import type { OwnPaper, Sheet } from '@folvex/core';
 import type { PageSource } from '../engine/engine';
 import { PagePicture } from '../ui/page-picture';
-import { projectFeature } from '../state/project.reducer';
 import { paperOfSheet } from '../ui/words';
 
 const HEIGHT_PX = 72;
@@ -64,7 +62,8 @@ const HEIGHT_PX = 72;
   `,
 })
 export class SheetPicker {
-  private readonly facts = inject(Store).selectSignal(projectFeature.selectFacts);
+  /** Papers of the project's own. */
+  readonly ownPapers = input<OwnPaper[]>([]);
   readonly sheets = input.required<readonly Sheet[]>();
   readonly sources = input.required<Readonly<Record<string, PageSource>>>();
   readonly picked = output<string>();
@@ -72,7 +71,7 @@ export class SheetPicker {
   protected readonly height = HEIGHT_PX;
 
   protected widthOf(sheet: Sheet): number {
-    const paper = paperOfSheet(sheet, this.facts());
+    const paper = paperOfSheet(sheet, { papers: this.ownPapers() });
     return Math.round(HEIGHT_PX * (paper ? paper.width / paper.height : Math.SQRT2));
   }
 }

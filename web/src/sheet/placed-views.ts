@@ -11,6 +11,7 @@ import {
 } from '@angular/core';
 import { formatScale, snapped, type PaperSize, type Snap } from '@folvex/core';
 import type { SheetFacts } from '@folvex/contract';
+import type { Lifted } from './sheet-picture';
 
 export type PlacedOn = Omit<SheetFacts['views'][number], 'toPaper'>;
 type Box = PlacedOn['box'];
@@ -37,7 +38,7 @@ interface Drag {
       (pointerdown)="chosen.set(null)"
       (pointermove)="moved($event)"
       (pointerup)="letGo($event)"
-      (pointercancel)="drag.set(null)"
+      (pointercancel)="giveUp()"
     >
       <rect
         class="area"
@@ -177,6 +178,9 @@ export class PlacedViews {
   /** A view was put down with its lower left corner there, mm. */
   readonly put = output<{ id: string; x: number; y: number }>();
 
+  /** What is being dragged and how far it has come, mm; null once it is let go. */
+  readonly dragged = output<Lifted | null>();
+
   protected readonly drag = signal<Drag | null>(null);
   protected readonly shown = computed(() => {
     const drag = this.drag();
@@ -219,12 +223,18 @@ export class PlacedViews {
     const reach = event.altKey ? 0 : REACH_PX / this.pixelsPerMm();
     const snap = snapped(free, [...others, this.area()], reach);
     this.drag.set({ ...drag, dx: dx + snap.dx, dy: dy + snap.dy, snap });
+    this.dragged.emit({ box, dx: dx + snap.dx, dy: dy + snap.dy });
+  }
+
+  protected giveUp(): void {
+    this.drag.set(null);
+    this.dragged.emit(null);
   }
 
   protected letGo(event: PointerEvent): void {
     const drag = this.drag();
     const box = this.views().find(({ id }) => id === drag?.id)?.box;
-    this.drag.set(null);
+    this.giveUp();
     (event.target as Element).releasePointerCapture?.(event.pointerId);
     if (drag && box && (drag.dx !== 0 || drag.dy !== 0)) {
       this.put.emit({ id: drag.id, x: box.xmin + drag.dx, y: box.ymin + drag.dy });

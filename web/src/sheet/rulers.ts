@@ -1,20 +1,24 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import type { PaperSize } from '@folvex/core';
+import type { Box, PaperSize } from '@folvex/core';
 
 /** Numbered ticks stand at least so many CSS pixels apart; the steps between them, mm. */
 const APART_PX = 60;
-const STEPS = [10, 20, 50, 100, 200, 500, 1000];
+const STEPS = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000];
+/** Rulers lie beside the sheet, or over its edge where that is not seen; CSS pixels. */
+const BESIDE_PX = 18;
+const INSIDE_PX = 2;
+const LEFT_PX = 28;
 
-/** Rulers in mm along the upper and the left edge of a sheet, counted from its lower left corner. */
+/** Rulers in mm along the upper and the left edge of what is seen of a sheet, counted from its lower left corner. */
 @Component({
   selector: 'fx-rulers',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (tick of across(); track tick.mm) {
-      <span class="across" [style.left.px]="tick.at">{{ tick.mm }}</span>
+      <span class="across" [style.left.px]="tick.at" [style.top.px]="top()">{{ tick.mm }}</span>
     }
     @for (tick of up(); track tick.mm) {
-      <span class="up" [style.bottom.px]="tick.at">{{ tick.mm }}</span>
+      <span class="up" [style.bottom.px]="tick.at" [style.left.px]="left()">{{ tick.mm }}</span>
     }
   `,
   styles: `
@@ -29,13 +33,11 @@ const STEPS = [10, 20, 50, 100, 200, 500, 1000];
       font: 500 11px/1 var(--fx-label);
     }
     .across {
-      top: -18px;
       padding-left: 3px;
       height: 16px;
       border-left: 1px solid var(--fx-line-strong);
     }
     .up {
-      right: calc(100% + 4px);
       width: 24px;
       padding-bottom: 2px;
       border-bottom: 1px solid var(--fx-line-strong);
@@ -46,13 +48,28 @@ const STEPS = [10, 20, 50, 100, 200, 500, 1000];
 export class Rulers {
   readonly paper = input.required<PaperSize>();
   readonly pixelsPerMm = input.required<number>();
+  /** What of the paper is seen, mm. */
+  readonly seen = input.required<Box>();
 
   private readonly step = computed(() => STEPS.find((step) => step * this.pixelsPerMm() >= APART_PX) ?? STEPS.at(-1)!);
-  protected readonly across = computed(() => this.ticks(this.paper().width));
-  protected readonly up = computed(() => this.ticks(this.paper().height));
+  protected readonly across = computed(() => this.ticks(this.seen().xmin, this.seen().xmax));
+  protected readonly up = computed(() => this.ticks(this.seen().ymin, this.seen().ymax));
+  protected readonly top = computed(() => {
+    const beyond = (this.paper().height - this.seen().ymax) * this.pixelsPerMm();
+    return beyond > BESIDE_PX ? beyond + INSIDE_PX : -BESIDE_PX;
+  });
+  protected readonly left = computed(() => {
+    const beyond = this.seen().xmin * this.pixelsPerMm();
+    return beyond > LEFT_PX ? beyond + INSIDE_PX : -LEFT_PX;
+  });
 
-  private ticks(length: number): { mm: number; at: number }[] {
-    const count = Math.floor(length / this.step()) + 1;
-    return Array.from({ length: count }, (_, i) => ({ mm: i * this.step(), at: i * this.step() * this.pixelsPerMm() }));
+  private ticks(from: number, to: number): { mm: number; at: number }[] {
+    const step = this.step();
+    const first = Math.ceil(from / step - 1e-9);
+    const count = Math.max(0, Math.floor(to / step + 1e-9) - first + 1);
+    return Array.from({ length: count }, (_, i) => ({
+      mm: (first + i) * step,
+      at: (first + i) * step * this.pixelsPerMm(),
+    }));
   }
 }

@@ -1,14 +1,17 @@
 import {
   afterNextRender,
+  afterRenderEffect,
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
   ElementRef,
   inject,
   input,
   linkedSignal,
   signal,
   type Signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
@@ -38,21 +41,18 @@ import {
   selectEditedSheets,
 } from '../state/project.selectors';
 import { SheetEditor } from '../state/sheet-editor';
-import { PagePicture } from '../ui/page-picture';
 import { counted, paperInWords } from '../ui/words';
+import { Desk } from './desk';
 import { NotePanel } from './note-panel';
 import { movedNote, newNote, noteId, noteName, notesOn, NOTE_OFFERS, shownId } from './notes';
 import { OutlineTool } from './outline-tool';
 import { PlacedViews, type PlacedOn } from './placed-views';
 import { Printable } from './printable';
 import { Rulers } from './rulers';
+import { SheetPicture, type Lifted } from './sheet-picture';
 import { SheetPanel } from './sheet-panel';
 import { ViewPanel } from './view-panel';
 
-/** Room around the sheet for its rulers, CSS pixels. */
-const AROUND = 44;
-const [SMALLEST, LARGEST] = [0.15, 6];
-const MOST_PIXELS = 60e6;
 /** Ways to see the sheet. */
 const WAYS = [
   ['working', 'Working'],
@@ -75,7 +75,7 @@ const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
     MatIcon,
     NotePanel,
     OutlineTool,
-    PagePicture,
+    SheetPicture,
     PlacedViews,
     Printable,
     RouterLink,
@@ -177,24 +177,18 @@ export class SheetPlace {
     return (view && this.drawingEntities()[view.drawing]) ?? null;
   });
   private readonly desk = viewChild.required<ElementRef<HTMLElement>>('desk');
-  private readonly room = signal({ width: 800, height: 600 });
-  /** Times as large as the whole sheet fits. */
-  private readonly zoom = signal(1);
-  protected readonly pixelsPerMm = computed(() => {
-    const { width, height } = this.room();
-    const fitting = Math.min((width - 2 * AROUND) / this.paper().width, (height - 2 * AROUND) / this.paper().height);
-    // A picture larger than this would not fit into the browser's memory.
-    const most = Math.sqrt(MOST_PIXELS / (this.paper().width * this.paper().height)) / devicePixelRatio;
-    return Math.min(LARGEST, most, Math.max(SMALLEST, fitting * this.zoom()));
-  });
-  protected readonly width = computed(() => Math.round(this.paper().width * this.pixelsPerMm()));
-  protected readonly height = computed(() => Math.round(this.paper().height * this.pixelsPerMm()));
+  protected readonly looking = new Desk(this.paper);
+  /** What is being dragged, and how far it has come. */
+  protected readonly lifted = signal<Lifted | null>(null);
 
   constructor() {
-    afterNextRender(() => {
-      const { nativeElement: desk } = this.desk();
-      const watcher = new ResizeObserver(() => this.room.set({ width: desk.clientWidth, height: desk.clientHeight }));
-      watcher.observe(desk);
+    const destroyed = inject(DestroyRef);
+    afterNextRender(() => destroyed.onDestroy(this.looking.attach(this.desk().nativeElement)));
+    afterRenderEffect(() => {
+      this.looking.width();
+      this.looking.height();
+      this.shown();
+      untracked(() => this.looking.settle());
     });
   }
 
@@ -293,12 +287,18 @@ export class SheetPlace {
     this.store.dispatch(ProjectActions.requestRefused({ problem: { code: 'view.locked', sentence, place: {} } }));
   }
 
-  protected resize(factor: number): void {
-    this.zoom.update((zoom) => Math.min(20, Math.max(0.5, zoom * factor)));
+  /** The wheel zooms at the pointer; with Shift it scrolls as wheels do. */
+  protected wheel(event: WheelEvent): void {
+    if (event.shiftKey) return;
+    event.preventDefault();
+    this.looking.zoomBy(Math.exp(-event.deltaY * (event.deltaMode === 1 ? 0.05 : 0.0015)), event);
   }
 
-  protected whole(): void {
-    this.zoom.set(1);
+  /** The middle button, or any on the bare desk, moves the sheet along. */
+  protected pan(event: PointerEvent): void {
+    if (event.buttons & 4 || (event.buttons & 1 && event.target === this.desk().nativeElement)) {
+      this.looking.panBy(event.movementX, event.movementY);
+    }
   }
 
   protected onKey(event: KeyboardEvent): void {
@@ -313,9 +313,9 @@ export class SheetPlace {
       this.changeView(movedTo(view, placed.box.xmin + arrow[0] * step, placed.box.ymin + arrow[1] * step));
     } else if (event.key === 'Delete' && (view || note)) this.remove();
     else if (event.key === 'Escape') this.chosen.set(null);
-    else if (event.key === '+' || event.key === '=') this.resize(1.25);
-    else if (event.key === '-') this.resize(0.8);
-    else if (event.key === '0') this.whole();
+    else if (event.key === '+' || event.key === '=') this.looking.zoomBy(1.25);
+    else if (event.key === '-') this.looking.zoomBy(0.8);
+    else if (event.key === '0') this.looking.whole();
     else return;
     event.preventDefault();
   }

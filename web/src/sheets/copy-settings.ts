@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { compareNumbers, type Sheet } from '@folvex/core';
 import type { ManyChange } from '@folvex/contract';
@@ -23,29 +23,33 @@ const PARTS: readonly { words: string; of(sheet: Sheet): ManyChange['set'] }[] =
   selector: 'fx-copy-settings',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <label>
-      <span class="fx-caption">Copy settings from the sheet</span>
-      <select #from class="fx-field" (change)="source.set(from.value)">
-        <option value="">choose one …</option>
-        @for (option of others(); track option.id) {
-          <option [value]="option.id" [selected]="option.id === source()">
-            {{ option.number }} {{ option.title }}
-          </option>
-        }
-      </select>
-    </label>
-    @if (found()) {
-      <p>
-        @for (part of parts; track part.words) {
-          <label class="check">
-            <input #on type="checkbox" [checked]="wanted().has(part.words)" (change)="want(part.words, on.checked)" />
-            {{ part.words }}
-          </label>
-        }
-      </p>
-      <button type="button" class="fx-link" [disabled]="wanted().size === 0" (click)="copy()">
-        Copy {{ counted(wanted().size, 'setting') }} to {{ counted(sheets().length, 'sheet') }}
-      </button>
+    @if (!open()) {
+      <button type="button" class="fx-link" (click)="open.set(true)">Copy settings from another sheet …</button>
+    } @else {
+      <label>
+        <span class="fx-caption">Copy settings from the sheet</span>
+        <select #from class="fx-field" (change)="source.set(from.value)">
+          <option value="">choose one …</option>
+          @for (option of others(); track option.id) {
+            <option [value]="option.id" [selected]="option.id === source()">
+              {{ option.number }} {{ option.title }}
+            </option>
+          }
+        </select>
+      </label>
+      @if (found()) {
+        <p>
+          @for (part of parts; track part.words) {
+            <label class="check">
+              <input #on type="checkbox" [checked]="wanted().has(part.words)" (change)="want(part.words, on.checked)" />
+              {{ part.words }}
+            </label>
+          }
+        </p>
+        <button type="button" class="fx-link" [disabled]="wanted().size === 0" (click)="copy()">
+          Copy {{ counted(wanted().size, 'setting') }} to {{ counted(sheets().length, 'sheet') }}
+        </button>
+      }
     }
   `,
   styles: `
@@ -64,6 +68,7 @@ export class CopySettings {
 
   private readonly store = inject(Store);
   private readonly all = this.store.selectSignal(selectAllSheets);
+  protected readonly open = signal(false);
   protected readonly parts = PARTS;
   protected readonly counted = counted;
   protected readonly others = computed(() =>

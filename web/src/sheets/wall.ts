@@ -80,7 +80,12 @@ export class Wall {
 
   protected onKey(event: KeyboardEvent): void {
     const target = event.target as HTMLElement;
-    if (target.closest('input, select, textarea') || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (target.closest('input, select, textarea') || event.altKey) return;
+    if (event.ctrlKey || event.metaKey) {
+      if (event.key.toLowerCase() !== 'a' || event.shiftKey) return;
+      event.preventDefault();
+      return this.choice.allOrNone();
+    }
     const at = this.choice.cursor();
     const direction = DIRECTIONS[event.key];
     if (direction && target.closest('fx-sheet-tile')) {

@@ -1,14 +1,25 @@
 import type { OutputPlan, PlanInput } from '../plan';
 import { blankFields } from './blank-fields';
 import { changedNames } from './changed-names';
+import { danglingMarks } from './dangling-marks';
 import type { Check, Finding, Severity } from './finding';
 import { nameClashes } from './name-clashes';
 import { outOfDateViews } from './out-of-date';
+import { sheetFields } from './sheet-fields';
 import { sheetsPresent } from './sheets-present';
 import { titleBlocks } from './title-block';
 
 /** Every check, in the order in which findings are told. docs/checks.md lists them. */
-const CHECKS: readonly Check[] = [sheetsPresent, blankFields, nameClashes, changedNames, outOfDateViews, titleBlocks];
+const CHECKS: readonly Check[] = [
+  sheetsPresent,
+  blankFields,
+  nameClashes,
+  changedNames,
+  outOfDateViews,
+  titleBlocks,
+  sheetFields,
+  danglingMarks,
+];
 
 const RANK: Readonly<Record<Severity, number>> = { stop: 0, warning: 1, note: 2 };
 

@@ -105,8 +105,8 @@ export function templateFromBlock(id: string, drawing: string, block: BlockFacts
 /** The cell whose text comes to stand where a blank does. */
 function spaceOf({ x, y, size, align }: BlankFacts, { width: wide, blanks }: BlockFacts): TitleCell {
   const pad = 1.6;
-  // Text stands in the middle of its cell, a little lowered (see `fillCell`).
-  const [bottom, tall] = [y - pad + 0.3, size + 2 * pad];
+  // So high that the text has no room to be raised to the middle (see `fillCell`).
+  const [bottom, tall] = [y - pad, size + 2 * pad];
   const right = Math.min(
     wide,
     ...blanks.filter((other) => other.x > x && Math.abs(other.y - y) < size).map((other) => other.x),

@@ -1,0 +1,15 @@
+import type { Check, Finding } from './finding';
+
+/** A sheet field of the project's own that must have a value has none. */
+export const sheetFields: Check = ({ project, sheets, package: pack }) =>
+  sheets
+    .filter(({ id }) => pack.order.includes(id))
+    .flatMap((sheet): Finding[] => {
+      const blank = (project.sheetFields ?? [])
+        .filter(({ name, required }) => required && !sheet.fields?.[name]?.trim())
+        .map(({ caption }) => caption);
+      if (blank.length === 0) return [];
+      const about = sheet.number || sheet.id;
+      const sentence = `${about} has no ${blank.join(', ')}; fill that in on the sheet.`;
+      return [{ code: 'sheet.field-blank', severity: 'warning', sentence, place: { sheet: about } }];
+    });

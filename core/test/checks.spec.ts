@@ -1,0 +1,82 @@
+import { outputPlan, runChecks, STANDARD_NAMES, type Note, type ProjectFacts, type Sheet } from '../src/index';
+
+const SHEET: Sheet = {
+  id: 's',
+  number: 'A-101',
+  title: 'Plan',
+  group: '',
+  paper: undefined,
+  frame: 'none',
+  titleBlock: undefined,
+  revision: undefined,
+  views: [],
+};
+
+function findings(sheets: Sheet[], more: Partial<ProjectFacts> = {}): [code: string, sentence: string][] {
+  const input = {
+    project: { number: '1', name: 'P', client: '', fields: {}, ...more },
+    groups: [],
+    sheets,
+    package: {
+      id: 'p',
+      name: 'Permit',
+      recipe: '',
+      order: ['s'],
+      bundling: 'one' as const,
+      names: STANDARD_NAMES,
+    },
+    runDate: '2026-11-25',
+  };
+  return runChecks(input, outputPlan(input)).map(({ code, sentence }) => [code, sentence]);
+}
+
+describe('sheet fields of the project', () => {
+  const sheetFields = [
+    { name: 'phase', caption: 'Phase', kind: 'text' as const, required: true as const },
+    { name: 'zone', caption: 'Zone', kind: 'text' as const },
+  ];
+
+  it('are pointed out where one that must have a value has none', () => {
+    expect(findings([SHEET], { sheetFields })).toEqual([
+      ['sheet.field-blank', 'A-101 has no Phase; fill that in on the sheet.'],
+    ]);
+    expect(findings([{ ...SHEET, fields: { phase: '  ' } }], { sheetFields })).toHaveLength(1);
+    expect(findings([{ ...SHEET, fields: { phase: '2' } }], { sheetFields })).toEqual([]);
+  });
+
+  it('are fields of naming rules, blank where they are blank', () => {
+    const names = { ...STANDARD_NAMES, file: '[sheet.number]-[sheet.phase]' };
+    const plan = (fields: Record<string, string>, known = sheetFields) =>
+      outputPlan({
+        project: { number: '1', name: 'P', client: '', fields: {}, sheetFields: known },
+        groups: [],
+        sheets: [{ ...SHEET, fields }],
+        package: { id: 'p', name: 'Permit', recipe: '', order: ['s'], bundling: 'sheet', names },
+        runDate: '2026-11-25',
+      }).files[0]!;
+    expect(plan({ phase: '2' }).path).toBe('A-101-2.pdf');
+    expect(plan({}).blank).toEqual(['sheet.phase']);
+    expect(plan({}, []).unknown).toEqual(['sheet.phase']);
+  });
+});
+
+describe('reference marks', () => {
+  const mark = (refers?: Note['refers']): Sheet => ({
+    ...SHEET,
+    notes: [{ id: 'n', kind: 'mark', at: [0, 0], ...(refers && { refers }) }],
+  });
+  const view = { id: 'v', drawing: 'd', space: 'model', window: 'extents', scale: '1:1', at: 'centre' } as const;
+  const other: Sheet = { ...SHEET, id: 't', number: 'A-501', views: [{ ...view, layersOff: [], label: '' }] };
+
+  it.each([
+    ['a sheet that is there', { sheet: 't' }, []],
+    ['a view that is there', { sheet: 't', view: 'v' }, []],
+    ['a view that is gone', { sheet: 't', view: 'w' }, ['a view of A-501 that is not there']],
+    ['a sheet that is gone', { sheet: 'x' }, ['a sheet that is not there']],
+    ['nothing', undefined, ['nothing yet']],
+  ])('that refer to %s', (_, refers, said) => {
+    const found = findings([mark(refers), other]);
+    expect(found.map(([code]) => code)).toEqual(said.map(() => 'mark.dangling'));
+    said.forEach((words, i) => expect(found[i]![1]).toContain(`A-101 refers to ${words};`));
+  });
+});

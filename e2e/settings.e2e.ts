@@ -1,0 +1,174 @@
+import type { ProjectInfo } from '@folvex/contract';
+import type { Page } from '@playwright/test';
+import { drawing, expect, go, test } from './folvex';
+
+const settings = async (page: Page, section: string): Promise<void> => {
+  await page.getByRole('navigation').getByRole('link', { name: 'Settings' }).click();
+  await page.getByRole('navigation', { name: 'Settings' }).getByRole('button', { name: section, exact: true }).click();
+};
+
+/** The first project as the server tells of it. */
+async function project(page: Page, address: string): Promise<ProjectInfo> {
+  const [first] = (await (await page.request.get(`${address}/api/projects`)).json()) as { id: string }[];
+  return (await (await page.request.get(`${address}/api/projects/${first!.id}`)).json()) as ProjectInfo;
+}
+
+test('a drawing becomes a sheet that is ready to publish in fewer than fifteen actions', async ({ folvex: page }) => {
+  let actions = 0;
+  const act = async (done: Promise<unknown>): Promise<void> => {
+    actions++;
+    await done;
+  };
+  await act(go(page, 'Gather'));
+  const file = { name: 'boat-shed.dxf', mimeType: 'application/octet-stream', buffer: drawing() };
+  await act(page.getByLabel('Drawing files').setInputFiles([file]));
+  const card = page.locator('fx-drawing-card').filter({ hasText: 'boat-shed.dxf' });
+  await act(card.getByRole('button', { name: 'mm', exact: true }).click());
+  await act(card.getByRole('button', { name: 'Make a sheet' }).click());
+  const panel = page.locator('fx-new-sheet-panel');
+  await act(panel.getByLabel('Number').fill('A-120'));
+  await act(panel.getByRole('button', { name: 'Make the sheet' }).click());
+  await expect(panel).toContainText('Sheet A-120 is on the wall');
+  await act(go(page, 'Sheets'));
+  await act(page.getByRole('option', { name: /A-120/ }).dblclick());
+  const sheet = page.locator('fx-sheet-panel');
+  const type = async (label: string, value: string): Promise<void> => {
+    await sheet.getByLabel(label).fill(value);
+    await sheet.getByLabel(label).blur();
+  };
+  await expect(page.locator('fx-placed-views rect.blank')).toHaveCount(4);
+  await act(type('Creator', 'I. Brandt'));
+  await act(type('Approval person', 'O. Lindqvist'));
+  await act(type('Document type', 'Drawing'));
+  await act(type('Revision', 'P01'));
+  await act(type('Date', '2026-11-25'));
+  // Nothing is left to be filled in: the owner, for one, came from the project.
+  await expect(page.locator('fx-placed-views rect.blank')).toHaveCount(0);
+  expect(actions).toBeLessThan(15);
+});
+
+test('forty sheets go from A1 to A3 in one step, and back in one', async ({ folvex: page, address }) => {
+  const { id, sheets } = await project(page, address);
+  const large = sheets.filter(({ paper }) => paper && 'name' in paper && paper.name === 'A1');
+  for (let i = large.length; i < 40; i++) {
+    await page.request.post(`${address}/api/projects/${id}/sheets/${large[0]!.id}/copies`, { data: {} });
+  }
+  const papers = async (): Promise<string[]> =>
+    (await project(page, address)).sheets.map(({ paper }) => (paper && 'name' in paper ? paper.name : ''));
+  const before = await papers();
+  expect(before.filter((name) => name === 'A1').length).toBeGreaterThanOrEqual(40);
+  await page.reload();
+  await go(page, 'Sheets');
+  await page.getByRole('option').first().click();
+  await page.keyboard.press('Control+a');
+  const panel = page.locator('fx-several-panel');
+  await panel.getByLabel('Paper').selectOption('A3|landscape');
+  await panel.getByRole('button', { name: /^Set on \d+ sheets/ }).click();
+  await expect(page.getByRole('button', { name: /^Take back paper of/ })).toBeEnabled({ timeout: 60_000 });
+  expect(new Set(await papers())).toEqual(new Set(['A3']));
+  await page.getByRole('button', { name: /^Take back paper of/ }).click();
+  await expect(page.getByText(/^Taken back: paper of/)).toBeVisible();
+  expect(await papers()).toEqual(before);
+});
+
+test('everything is undone back to the start: sheets, settings, and notes', async ({ folvex: page, address }) => {
+  const start = await project(page, address);
+  await settings(page, 'Sheet fields');
+  await page.getByRole('button', { name: 'Add a field' }).click();
+  await expect(page.getByRole('table', { name: 'Sheet fields' }).getByRole('row')).toHaveCount(2);
+  await settings(page, 'Papers and plotters');
+  await page.getByLabel('Sheets are made for').selectOption('sheet-fed');
+  await go(page, 'Sheets');
+  await page.getByRole('option', { name: /A-301/ }).dblclick();
+  await page.getByRole('button', { name: 'Table', exact: true }).click();
+  await expect(page.locator('fx-note-panel')).toContainText('Rows as CSV');
+  await page.locator('fx-placed-views rect.view').first().focus();
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('Delete');
+  await expect(page.getByText('Saving …')).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /^Take back views of A-301/ })).toBeEnabled();
+  expect(await project(page, address)).not.toEqual(start);
+  const steps = page.getByRole('button', { name: /^Take back/ });
+  const words: string[] = [];
+  while (start.history.undo === null ? await steps.isEnabled() : words.length < 5) {
+    words.push((await steps.getAttribute('aria-label'))!);
+    await steps.click();
+    await expect(page.getByText('Saving …')).toHaveCount(0);
+    await expect(page.getByText(`Taken back: ${words.at(-1)!.replace('Take back ', '')}`)).toBeVisible();
+  }
+  const back = await project(page, address);
+  expect({ ...back, history: null }).toEqual({ ...start, history: null });
+  expect(words).toHaveLength(5);
+});
+
+test('settings go from one project to another by name, clashes shown', async ({ folvex: page }) => {
+  await settings(page, 'Text styles');
+  await page.getByRole('button', { name: 'Add a style' }).click();
+  const name = page.getByLabel('Name of Style 1');
+  await name.fill('Room names');
+  await name.press('Enter');
+  await expect(page.getByLabel('Name of Room names')).toBeVisible();
+
+  await settings(page, 'Project');
+  await page.getByLabel('Its number').fill('2701');
+  await page.getByLabel('Its name').fill('Tern Quay, second phase');
+  await page.getByRole('button', { name: 'Begin it' }).click();
+  await expect(page.getByRole('banner')).toContainText('2701');
+  const take = async (): Promise<void> => {
+    await settings(page, 'From another project');
+    const from = page.locator('fx-take-over').getByLabel('Project');
+    await from.selectOption({ label: '2617 Tern Quay Ferry Terminal' });
+  };
+  await take();
+  await page.getByRole('checkbox', { name: 'Take text style Room names' }).check();
+  await page.getByRole('checkbox', { name: 'Take group Site and plans' }).check();
+  await page.getByRole('checkbox', { name: 'Take naming rules Permit set' }).check();
+  await page.getByRole('button', { name: 'Take over 3 settings' }).click();
+  await expect(page.getByRole('checkbox', { name: 'Take text style Room names' })).toBeDisabled();
+
+  // Changed here, it is another one: both may stay.
+  await settings(page, 'Text styles');
+  const height = page.getByLabel('Height of capitals, mm of Room names');
+  await height.fill('4');
+  await height.press('Enter');
+  await expect(page.getByRole('button', { name: /^Take back text styles/ })).toBeEnabled();
+  await take();
+  const row = page.getByRole('row').filter({ hasText: 'Room names' });
+  await expect(row).toContainText('here, but another one');
+  await row.getByRole('checkbox').check();
+  await page.getByRole('button', { name: 'Take over 1 setting' }).click();
+  await settings(page, 'Text styles');
+  await expect(page.getByLabel('Name of Room names (2)')).toBeVisible();
+  await expect(page.getByLabel('Name of Room names', { exact: true })).toBeVisible();
+  await page.getByLabel('Project', { exact: true }).selectOption({ label: '2617 Tern Quay Ferry Terminal' });
+  await expect(page.getByRole('banner')).toContainText('Tern Quay Harbour Trust');
+});
+
+test('a title block of the office is changed in place, and its sheets follow', async ({ folvex: page }) => {
+  await settings(page, 'Title blocks');
+  await page.getByRole('button', { name: 'Make a copy to change' }).click();
+  await page.getByRole('button', { name: 'Cell Client' }).click();
+  const text = page.getByLabel('Text and fields');
+  await expect(text).toHaveValue('[project.client]');
+  await text.fill('[project.client');
+  await text.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('is never closed');
+  await text.fill('For [project.client > upper]');
+  await text.press('Enter');
+  await expect(page.getByRole('button', { name: /^Take back title blocks/ })).toBeEnabled();
+  await go(page, 'Sheets');
+  await page.getByRole('option', { name: /A-102/ }).dblclick();
+  await page.locator('fx-sheet-panel').getByLabel('Title block').selectOption({ label: 'Corner block, ours' });
+  await expect(page.getByRole('button', { name: /^Take back title block of A-102/ })).toBeEnabled();
+
+  // Its sheet becomes what the group says; another one deviates and is set back.
+  await go(page, 'Sheets');
+  await page.getByRole('option', { name: /A-102/ }).click();
+  await page.getByRole('button', { name: 'Let Site and plans have these settings' }).click();
+  const other = page.getByRole('option', { name: /A-101/ });
+  await expect(other).toContainText('other title block');
+  await other.click();
+  await expect(page.locator('fx-group-settings')).toContainText('It deviates from the group: title block.');
+  await page.getByRole('button', { name: 'Set it as the group has it' }).click();
+  await expect(other).not.toContainText('other title block');
+});
