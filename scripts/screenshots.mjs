@@ -15,7 +15,9 @@ const SIZE = { width: 1280, height: 800 };
 const VIEWS = [
   { name: 'sheets', show: (page) => openSheets(page) },
   { name: 'sheets-dark', dark: true, show: (page) => openSheets(page) },
+  { name: 'list', show: (page) => openList(page) },
   { name: 'sheet', show: (page) => openSheet(page) },
+  { name: 'settings', show: (page) => openSettings(page) },
   { name: 'gather', show: (page) => openGather(page) },
   { name: 'drawing', show: (page) => openDrawing(page) },
   { name: 'changes', show: (page) => openChanges(page) },
@@ -57,6 +59,21 @@ async function openSheet(page) {
   await page.getByRole('link', { name: 'Sheets' }).click();
   await page.getByRole('option', { name: /A-101/ }).dblclick();
   await page.locator('fx-placed-views rect.view').first().focus();
+  await painted(page);
+}
+
+async function openList(page) {
+  await page.getByRole('link', { name: 'Sheets' }).click();
+  await painted(page);
+  await page.getByRole('button', { name: 'List' }).click();
+  await page.getByRole('checkbox', { name: 'Choose A-102' }).check();
+}
+
+async function openSettings(page) {
+  await page.getByRole('link', { name: 'Settings' }).click();
+  await page.getByRole('button', { name: 'Title blocks' }).click();
+  await page.getByRole('button', { name: 'Make a copy to change' }).click();
+  await page.getByRole('button', { name: 'Cell Title' }).click();
   await painted(page);
 }
 

@@ -12,6 +12,7 @@ import type {
   Group,
   FramePaper,
   LengthUnit,
+  Margins,
   Note,
   Outside,
   PaperChoice,
@@ -175,6 +176,7 @@ export interface SheetFields {
   group: string;
   paper: PaperChoice | null;
   frame: Sheet['frame'];
+  margins: Margins | null;
   marks: FrameMark[] | null;
   titleBlock: TitleBlock | null;
   revision: Revision | null;
@@ -203,6 +205,8 @@ export interface ManyChange {
     frame?: Sheet['frame'];
     /** Id of the template of their title blocks, whose typed fields stay; null takes the blocks away. */
     template?: string | null;
+    /** Null: those of the frame. */
+    margins?: Margins | null;
     /** Null takes the marks away. */
     marks?: FrameMark[] | null;
     /** Values of own sheet fields; those not named stay. */

@@ -2,6 +2,7 @@ import * as yup from 'yup';
 import {
   groupSchema,
   LENGTH_UNITS,
+  marginsSchema,
   marksSchema,
   noteSchema,
   projectSchema,
@@ -69,6 +70,7 @@ const sheetFields = {
   group: yup.string().strict().max(100),
   paper: yup.lazy((value: unknown) => (value === null || value === undefined ? yup.mixed().nullable() : paper)),
   frame: yup.string().oneOf(['iso5457', 'plain', 'none']),
+  margins: marginsSchema.nullable().default(undefined),
   marks: marksSchema.nullable(),
   titleBlock: titleBlockSchema.nullable().default(undefined),
   revision: revisionSchema.nullable().default(undefined),
@@ -104,6 +106,7 @@ export const manyChangeSchema = yup
         paper: yup.lazy((value: unknown) => (value === undefined ? yup.mixed() : paper)),
         frame: sheetFields.frame,
         template: yup.string().strict().min(1).max(100).nullable(),
+        margins: sheetFields.margins,
         marks: sheetFields.marks,
         fields: sheetFields.fields,
         layers: yup

@@ -78,6 +78,7 @@ export * from './job/read';
 export * from './job/transfer';
 export {
   groupSchema,
+  marginsSchema,
   marksSchema,
   noteSchema,
   packageSchema,

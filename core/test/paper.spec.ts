@@ -54,6 +54,9 @@ describe('frame', () => {
   it('leaves the filing margin', () => {
     expect(frameBox({ width: 841, height: 594 }, 'iso5457')).toEqual({ xmin: 20, ymin: 10, xmax: 831, ymax: 584 });
     expect(frameBox({ width: 841, height: 594 }, 'none')).toEqual({ xmin: 0, ymin: 0, xmax: 841, ymax: 594 });
+    const own = frameBox({ width: 841, height: 594 }, 'plain', [30, 5, 6, 7]);
+    expect(own).toEqual({ xmin: 30, ymin: 5, xmax: 835, ymax: 587 });
+    expect(frameBox({ width: 100, height: 100 }, 'plain', [80, 0, 80, 0])).toMatchObject({ xmin: 80, xmax: 80 });
   });
 });
 

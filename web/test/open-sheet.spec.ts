@@ -8,12 +8,13 @@ import { FramesPreview } from '../src/gather/frames-preview';
 import { NewSheetPanel } from '../src/gather/new-sheet-panel';
 import { NamedWindows } from '../src/drawing/named-windows';
 import { PlacedViews } from '../src/sheet/placed-views';
+import { OutlineTool } from '../src/sheet/outline-tool';
 import { Rulers } from '../src/sheet/rulers';
 import { SheetPanel } from '../src/sheet/sheet-panel';
 import { ViewPanel } from '../src/sheet/view-panel';
 import { SeveralPanel } from '../src/sheets/several-panel';
 import { projectFeature } from '../src/state/project.reducer';
-import { selectAllSheets } from '../src/state/project.selectors';
+import { selectAllSheets, selectDrawingEntities } from '../src/state/project.selectors';
 import { sheet } from './sheet';
 
 const groups = [
@@ -32,6 +33,7 @@ async function show<T>(type: Type<T>, inputs: Record<string, unknown>): Promise<
           { selector: projectFeature.selectEditing, value: 0 },
           { selector: projectFeature.selectFacts, value: { number: '', name: '', client: '', fields: {} } },
           { selector: selectAllSheets, value: [] },
+          { selector: selectDrawingEntities, value: {} },
         ],
       }),
     ],
@@ -223,6 +225,88 @@ describe('rulers', () => {
     expect(await numbers(1)).toEqual(['0', '100', '200']);
     expect(await numbers(2)).toEqual(['0', '50', '100', '150', '200']);
   });
+
+  it('go along with what is seen, over the edge of the sheet where that is not', async () => {
+    TestBed.resetTestingModule();
+    const seen = { xmin: 100, ymin: 20, xmax: 130, ymax: 50 };
+    const fixture = await show(Rulers, { paper: { width: 210, height: 100 }, pixelsPerMm: 10, seen });
+    const ticks = [...host(fixture).querySelectorAll<HTMLElement>('.across')];
+    expect(ticks.map((tick) => [tick.textContent, tick.style.left, tick.style.top])).toEqual([
+      ['100', '1000px', '502px'],
+      ['110', '1100px', '502px'],
+      ['120', '1200px', '502px'],
+      ['130', '1300px', '502px'],
+    ]);
+  });
+});
+
+describe('the outline of a view', () => {
+  it('is taken from points, and what is none is said and left', async () => {
+    const view = {
+      id: 'v',
+      drawing: 'd',
+      space: 'model',
+      window: 'extents' as const,
+      scale: '1:50',
+      at: 'centre' as const,
+      layersOff: [],
+      label: '',
+      outline: [
+        [0, 0],
+        [1, 0],
+        [1, 1],
+      ] as [number, number][],
+    };
+    const fixture = await show(ViewPanel, { view, placed: null, drawing: null });
+    const changes: View[] = [];
+    fixture.componentInstance.changed.subscribe((changed) => changes.push(changed));
+    const points = host(fixture).querySelector('textarea')!;
+    expect(points.value).toBe('0 0\n1 0\n1 1');
+    points.value = '0 0\n5.5 0';
+    points.dispatchEvent(new Event('change'));
+    fixture.detectChanges();
+    expect(host(fixture).textContent).toContain('An outline has three points or more');
+    points.value = '0 0\n5.5 0\n\n5,5';
+    points.dispatchEvent(new Event('change'));
+    expect(changes.map(({ outline }) => outline)).toEqual([
+      [
+        [0, 0],
+        [5.5, 0],
+        [5, 5],
+      ],
+    ]);
+  });
+
+  it('is drawn point by point and closed by Enter or at its first point', async () => {
+    const fixture = await show(OutlineTool, { paper: { width: 100, height: 50 }, pixelsPerMm: 2 });
+    const drawn: number[][][] = [];
+    fixture.componentInstance.drawn.subscribe((points) => drawn.push(points));
+    let given = 0;
+    fixture.componentInstance.givenUp.subscribe(() => given++);
+    const svg = host(fixture).querySelector('svg')!;
+    const at = (x: number, y: number): void =>
+      void svg.dispatchEvent(new MouseEvent('click', { clientX: x, clientY: y, bubbles: true }));
+    const key = (name: string): void =>
+      void svg.dispatchEvent(new KeyboardEvent('keydown', { key: name, bubbles: true }));
+    // Nothing has a size here: the lower left corner of the sheet is the origin, upwards is negative.
+    at(20, -20);
+    at(60, -20);
+    key('Enter');
+    expect(drawn).toEqual([]);
+    at(60, -60);
+    key('Enter');
+    expect(drawn[0]).toEqual([
+      [10, 10],
+      [30, 10],
+      [30, 30],
+    ]);
+    key('Backspace');
+    at(40, -80);
+    at(21, -21);
+    expect(drawn[1]).toHaveLength(3);
+    key('Escape');
+    expect(given).toBe(1);
+  });
 });
 
 describe('earlier revisions of a sheet', () => {
@@ -242,7 +326,7 @@ describe('settings for several sheets', () => {
     const store = TestBed.inject(MockStore);
     const sent: unknown[] = [];
     store.scannedActions$.subscribe((action) => sent.push(action));
-    const button = [...host(fixture).querySelectorAll('button')].at(-1)!;
+    const button = [...host(fixture).querySelectorAll('button')].find((one) => one.textContent!.includes('Set on'))!;
     expect(button.disabled).toBe(true);
     enter(field(fixture, 'Scale'), 'half');
     await fixture.whenStable();

@@ -123,6 +123,7 @@ export const revisionSchema = only({
   index: text.required(),
   date: text.matches(/^\d{4}-\d{2}-\d{2}$/, '${path} must be a date as YYYY-MM-DD').required(),
   text: text.default(''),
+  author: text.max(100),
 });
 
 /** A field of sheets of the project's own. */
@@ -145,11 +146,13 @@ export const textStyleSchema = only({
   colour,
 });
 
-const margin = number.min(0).max(200).required();
+/** Left, bottom, right, top, mm. */
+export const marginsSchema = yup.array().strict().of(number.min(0).max(200).required()).length(4);
+
 export const plotterSchema = only({
   id,
   name: text.min(1).max(60).required(),
-  margins: yup.array().strict().of(margin).length(4).required(),
+  margins: marginsSchema.required(),
 });
 
 const side = number.min(10).max(20_000).required();
@@ -207,6 +210,7 @@ export const sheetSchema = only({
   group: text.default(''),
   paper,
   frame: text.oneOf(['iso5457', 'plain', 'none']).default('iso5457'),
+  margins: marginsSchema.default(undefined),
   marks: marksSchema,
   titleBlock: titleBlockSchema.default(undefined),
   revision: revisionSchema.default(undefined),

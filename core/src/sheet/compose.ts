@@ -93,7 +93,7 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
   if (sheet.from) return composeLayout(input, sheet.from);
   const sized = sheet.views.map((view) => sizeView(view, input));
   const paper = sheet.paper ? choosePaper(sheet.paper, sheet, project) : smallestPaper(sized, sheet, project);
-  const frame = frameBox(paper, sheet.frame);
+  const frame = frameBox(paper, sheet.frame, sheet.margins);
   const builder = new PageBuilder(paper.width, paper.height);
   const warnings: Problem[] = [];
   const views = sized.map((item) => {
@@ -342,7 +342,7 @@ function placeOnPaper(item: SizedView, area: Box, sheet: Sheet): PlacedView {
 /** How large a view may be, mm, to be fitted to a paper: inside the frame, above the title block, with space around. */
 export function roomForViews(
   paper: PaperSize,
-  sheet: Pick<Sheet, 'frame' | 'titleBlock'>,
+  sheet: Pick<Sheet, 'frame' | 'margins' | 'titleBlock'>,
   project: Pick<ProjectFacts, 'titleBlocks'>,
 ): PaperSize {
   return roomIn(areaForViews(paper, sheet, project));
@@ -351,10 +351,10 @@ export function roomForViews(
 /** Where views go on a paper, mm: inside the frame, beside the title block. */
 export function areaForViews(
   paper: PaperSize,
-  sheet: Pick<Sheet, 'frame' | 'titleBlock'>,
+  sheet: Pick<Sheet, 'frame' | 'margins' | 'titleBlock'>,
   project: Pick<ProjectFacts, 'titleBlocks'>,
 ): Box {
-  return drawingArea(frameBox(paper, sheet.frame), sheet, project);
+  return drawingArea(frameBox(paper, sheet.frame, sheet.margins), sheet, project);
 }
 
 function roomIn(area: Box): PaperSize {
@@ -372,7 +372,7 @@ function smallestPaper(views: readonly SizedView[], sheet: Sheet, project: Proje
   const sizes = NAMED_SIZES.filter((size) => size.series === 'ISO A').sort((a, b) => a.short - b.short);
   for (const { long, short } of sizes) {
     const paper = { width: long, height: short };
-    const area = drawingArea(frameBox(paper, sheet.frame), sheet, project);
+    const area = drawingArea(frameBox(paper, sheet.frame, sheet.margins), sheet, project);
     const holds = views.every((item) => {
       if (item.scale === undefined) return true;
       const factor = item.mmPerUnit * item.scale;

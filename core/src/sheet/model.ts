@@ -1,4 +1,4 @@
-import type { FrameKind } from '../paper/frame';
+import type { FrameKind, Margins } from '../paper/frame';
 import type { FrameMark } from '../paper/grid';
 import type { Plotter } from '../paper/plotters';
 import type { Orientation, OwnPaper } from '../paper/sizes';
@@ -15,6 +15,8 @@ export interface Revision {
   /** YYYY-MM-DD. */
   date: string;
   text: string;
+  /** Who made it; absent: nobody is named. */
+  author?: string;
 }
 
 /** Which texts, dimensions and leaders of a view are sized for the paper. */
@@ -81,6 +83,8 @@ export interface Sheet {
   /** Undefined: the smallest A size that holds the views. */
   paper: PaperChoice | undefined;
   frame: FrameKind;
+  /** Margins of its own, where its frame runs or views end; absent: those of its kind of frame. */
+  margins?: Margins;
   /** Marks beside the frame; absent: none. */
   marks?: FrameMark[];
   /** Undefined: no title block. */

@@ -28,7 +28,7 @@ export async function blockPage(
   const shown = { ...sheet, titleBlock: { template: templateId, fields: sheet.titleBlock?.fields ?? {} } };
   const { page, facts } = await pageOf(services, projectId, shown);
   const { paper } = JSON.parse((await services.store.read(facts)).toString()) as SheetFacts;
-  const area = blockBox(template, frameBox(paper, sheet.frame));
+  const area = blockBox(template, frameBox(paper, sheet.frame, sheet.margins));
   const ground = new PageBuilder(box.width(area), box.height(area)).build();
   return Buffer.from(
     packPage(excerpt(unpackPage(new Uint8Array(await services.store.read(page))), area, [0, 0], ground)),

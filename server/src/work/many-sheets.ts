@@ -34,7 +34,7 @@ async function viewsOf(services: Services, projectId: string, sheet: Sheet): Pro
 
 function changed(
   sheet: Sheet,
-  { scale, paper, frame, marks, template, layers, fields, ...plain }: ManyChange['set'],
+  { scale, paper, frame, margins, marks, template, layers, fields, ...plain }: ManyChange['set'],
   placed: SheetFacts['views'],
 ): Sheet {
   const always = withFields(sheet, { ...plain, ...(fields && { fields: { ...sheet.fields, ...fields } }) });
@@ -51,9 +51,11 @@ function changed(
     views,
     ...(paper && { paper }),
     ...(frame && { frame }),
+    ...(margins && { margins }),
     ...(marks && { marks }),
     ...(template !== undefined && { titleBlock }),
   };
+  if (margins === null) delete after.margins;
   if (marks === null) delete after.marks;
   return after;
 }

@@ -4,13 +4,24 @@ import type { Revision, Sheet } from '@folvex/core';
 import { Refused } from '../http/answers';
 
 /** Fields that a sheet's picture depends on beyond plain text. */
-export const MAKES = ['paper', 'frame', 'marks', 'titleBlock', 'views', 'notes', 'revisions', 'fields'] as const;
+export const MAKES = [
+  'paper',
+  'frame',
+  'margins',
+  'marks',
+  'titleBlock',
+  'views',
+  'notes',
+  'revisions',
+  'fields',
+] as const;
 const FIELD_WORDS: Readonly<Record<keyof SheetFields, string>> = {
   number: 'number',
   title: 'title',
   group: 'group',
   paper: 'paper',
   frame: 'frame',
+  margins: 'margins',
   marks: 'marks',
   titleBlock: 'title block',
   revision: 'revision',

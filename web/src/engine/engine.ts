@@ -1,10 +1,10 @@
 import { Injectable } from '@angular/core';
 import { wrap, type Remote } from 'comlink';
 import type { Box, ColourMode } from '@folvex/core';
-import type { PageEngine, PageSource, Painted } from './protocol';
+import type { PageEngine, PageSource, Painted, PaintedPart } from './protocol';
 import { startPageWorker } from './start-worker';
 
-export type { PageSource, Painted } from './protocol';
+export type { PageSource, Painted, PaintedPart } from './protocol';
 
 /** Paints pages outside the interface's thread. */
 @Injectable({ providedIn: 'root' })
@@ -15,7 +15,7 @@ export class Engine {
     return this.started().paint(source, widthPx, colour);
   }
 
-  paintPart(source: PageSource, part: Box, pixelsPerMm: number, colour: ColourMode): Promise<Painted> {
+  paintPart(source: PageSource, part: Box, pixelsPerMm: number, colour: ColourMode): Promise<PaintedPart> {
     return this.started().paintPart(source, part, pixelsPerMm, colour);
   }
 

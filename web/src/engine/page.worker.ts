@@ -34,6 +34,7 @@ const engine: PageEngine = {
     try {
       const page = await pageOf(source);
       await typefacesOf(page);
+      const start = performance.now();
       const finder = finders.get(page) ?? new MarkFinder(page);
       finders.set(page, finder);
       const px = (mm: number): number => Math.max(1, Math.round(mm * pixelsPerMm));
@@ -52,7 +53,7 @@ const engine: PageEngine = {
       const picture = canvas.transferToImageBitmap();
       // While this one is looked at; the next is mostly another part.
       setTimeout(() => finder.index());
-      return transfer({ ok: true, picture, widthMm: page.widthMm, heightMm: page.heightMm }, [picture]);
+      return transfer({ ok: true, picture, milliseconds: performance.now() - start }, [picture]);
     } catch (error) {
       return { ok: false, problem: asProblem(error) };
     }

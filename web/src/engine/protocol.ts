@@ -9,9 +9,12 @@ export interface PageSource {
 export type Painted =
   { ok: true; picture: ImageBitmap; widthMm: number; heightMm: number } | { ok: false; problem: Problem };
 
+/** `milliseconds`: what painting took in the thread that paints. */
+export type PaintedPart = { ok: true; picture: ImageBitmap; milliseconds: number } | { ok: false; problem: Problem };
+
 export interface PageEngine {
   /** Paints a page `widthPx` device pixels wide, as it is printed in a colour mode. */
   paint(source: PageSource, widthPx: number, colour: ColourMode): Promise<Painted>;
   /** Paints a part of a page (mm), `pixelsPerMm` device pixels to a mm. */
-  paintPart(source: PageSource, part: Box, pixelsPerMm: number, colour: ColourMode): Promise<Painted>;
+  paintPart(source: PageSource, part: Box, pixelsPerMm: number, colour: ColourMode): Promise<PaintedPart>;
 }

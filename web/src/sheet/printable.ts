@@ -7,13 +7,15 @@ import type { Box, Outside, PaperSize } from '@folvex/core';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <svg [attr.viewBox]="'0 0 ' + paper().width + ' ' + paper().height" aria-hidden="true">
-      <rect
-        class="area"
-        [attr.x]="area().xmin"
-        [attr.y]="paper().height - area().ymax"
-        [attr.width]="area().xmax - area().xmin"
-        [attr.height]="area().ymax - area().ymin"
-      />
+      @if (area().xmin > 0 || area().ymin > 0 || area().xmax < paper().width || area().ymax < paper().height) {
+        <rect
+          class="limit"
+          [attr.x]="area().xmin"
+          [attr.y]="paper().height - area().ymax"
+          [attr.width]="area().xmax - area().xmin"
+          [attr.height]="area().ymax - area().ymin"
+        />
+      }
       @for (box of outside().boxes; track $index) {
         <rect
           class="lost"
@@ -38,7 +40,7 @@ import type { Box, Outside, PaperSize } from '@folvex/core';
       fill: none;
       vector-effect: non-scaling-stroke;
     }
-    .area {
+    .limit {
       stroke: #8d8678;
       stroke-dasharray: 10 3 2 3;
     }

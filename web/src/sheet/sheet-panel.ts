@@ -4,7 +4,9 @@ import {
   FRAME_MARKS,
   NAMED_SIZES,
   paperOf,
+  usualMargins,
   type FrameMark,
+  type Margins,
   type Orientation,
   type PaperSize,
   type Sheet,
@@ -26,6 +28,8 @@ const MARKS: readonly [FrameMark, string][] = [
 
 const A3: PaperSize = { width: 420, height: 297 };
 const [SMALLEST_MM, LARGEST_MM] = [10, 20_000];
+const MOST_MARGIN_MM = 200;
+const EDGES = ['left', 'bottom', 'right', 'top'] as const;
 
 /** What is said of a sheet as a whole: number, title, paper, frame, title block, revision. */
 @Component({
@@ -45,6 +49,7 @@ export class SheetPanel {
   protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
   protected readonly frames = FRAMES;
   protected readonly marks = MARKS;
+  protected readonly edges = EDGES;
   protected readonly orientation = computed((): Orientation => {
     const paper = this.paper();
     return paper && paper.height > paper.width ? 'portrait' : 'landscape';
@@ -103,6 +108,20 @@ export class SheetPanel {
     this.changed.emit({ frame: frame as Sheet['frame'] });
   }
 
+  protected ownMargins(on: boolean): void {
+    this.changed.emit({ margins: on ? usualMargins(this.sheet().frame) : null });
+  }
+
+  protected marginTyped(at: number, text: string): void {
+    const value = Number(text.replace(',', '.'));
+    const margins = this.sheet().margins;
+    if (margins && text.trim() !== '' && value >= 0 && value <= MOST_MARGIN_MM) {
+      return this.changed.emit({ margins: margins.map((one, i) => (i === at ? value : one)) as Margins });
+    }
+    const sentence = `A margin is 0 to ${MOST_MARGIN_MM} mm; the ${EDGES[at]} one of ${this.sheet().number} stays as it was.`;
+    this.store.dispatch(ProjectActions.requestRefused({ problem: { code: 'paper.margin', sentence, place: {} } }));
+  }
+
   protected has(mark: FrameMark): boolean {
     return this.sheet().marks?.includes(mark) ?? false;
   }
@@ -119,11 +138,12 @@ export class SheetPanel {
     this.changed.emit({ revisions: revisions.length > 0 ? revisions : null });
   }
 
-  protected revise(index: string, date: string, text: string): void {
+  protected revise(index: string, date: string, text: string, author: string): void {
     if (index.trim() === '') {
       if (this.sheet().revision) this.changed.emit({ revision: null });
     } else if (/^\d{4}-\d{2}-\d{2}$/.test(date)) {
-      this.changed.emit({ revision: { index: index.trim(), date, text: text.trim() } });
+      const by = author.trim() ? { author: author.trim() } : {};
+      this.changed.emit({ revision: { index: index.trim(), date, text: text.trim(), ...by } });
     }
   }
 }

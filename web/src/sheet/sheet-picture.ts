@@ -80,7 +80,7 @@ interface Part {
       overflow: auto;
     }
   `,
-  host: { '[attr.data-painted]': 'turns()' },
+  host: { '[attr.data-painted]': 'turns()', '[attr.data-took]': 'took()' },
 })
 export class SheetPicture {
   readonly source = input.required<PageSource>();
@@ -95,6 +95,8 @@ export class SheetPicture {
   protected readonly painted = signal<Part | null>(null);
   /** How many pictures came, the last one of which is what is wanted. */
   protected readonly turns = signal(0);
+  /** What the last one took to paint, ms; for whoever measures. */
+  protected readonly took = signal(0);
   protected readonly problem = signal<Problem | null>(null);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly ghost = viewChild.required<ElementRef<HTMLCanvasElement>>('ghost');
@@ -162,6 +164,7 @@ export class SheetPicture {
       canvas.getContext('bitmaprenderer')!.transferFromImageBitmap(result.picture);
       this.problem.set(null);
       this.painted.set(part);
+      this.took.set(Math.round(result.milliseconds));
     }
     this.busy = false;
     this.turns.update((turns) => turns + 1);

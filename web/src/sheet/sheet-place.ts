@@ -135,7 +135,8 @@ export class SheetPlace {
   ]);
   protected readonly area = computed(() => {
     const sheet = this.shown();
-    const lies = { frame: sheet?.frame ?? 'none', titleBlock: sheet?.titleBlock };
+    const { frame = 'none' as const, margins, titleBlock } = sheet ?? {};
+    const lies = { frame, titleBlock, ...(margins && { margins }) };
     return areaForViews(this.paper(), lies, this.projectFacts() ?? {});
   });
   protected readonly names = computed(() =>

@@ -9,7 +9,10 @@ import { counted } from '../ui/words';
 /** What of a sheet can be copied to others, and what that comes to as a change of those. */
 const PARTS: readonly { words: string; of(sheet: Sheet): ManyChange['set'] }[] = [
   { words: 'paper', of: ({ paper }) => (paper ? { paper } : {}) },
-  { words: 'frame and marks', of: ({ frame, marks }) => ({ frame, marks: marks ?? null }) },
+  {
+    words: 'frame, margins and marks',
+    of: ({ frame, margins, marks }) => ({ frame, margins: margins ?? null, marks: marks ?? null }),
+  },
   {
     words: 'title block',
     of: ({ titleBlock }) => ({ template: titleBlock ? (titleBlock.template ?? 'corner') : null }),

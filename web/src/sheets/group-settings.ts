@@ -49,6 +49,7 @@ export function deviationsInWords(sheet: Sheet, group: Group | undefined): strin
     }
     .fx-link {
       justify-self: start;
+      text-align: left;
     }
   `,
 })

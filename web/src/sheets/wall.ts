@@ -12,6 +12,7 @@ import { ChosenPanel } from './chosen-panel';
 import { Choice } from './choice';
 import { neighbour, type Direction } from './neighbour';
 import { deviationsInWords } from './group-settings';
+import { SheetList } from './sheet-list';
 import { SheetTile } from './sheet-tile';
 
 const SMALLEST = 0.1;
@@ -28,7 +29,7 @@ const DIRECTIONS: Readonly<Record<string, Direction>> = {
 @Component({
   selector: 'fx-wall',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ChosenPanel, EmptyState, MatIcon, MatSlider, MatSliderThumb, RouterLink, SheetTile],
+  imports: [SheetList, ChosenPanel, EmptyState, MatIcon, MatSlider, MatSliderThumb, RouterLink, SheetTile],
   templateUrl: './wall.html',
   styleUrl: './wall.scss',
   host: { '(document:keydown)': 'onKey($event)' },
@@ -55,6 +56,8 @@ export class Wall {
   protected readonly choice = new Choice(computed(() => this.sheets().map((sheet) => sheet.id)));
   protected readonly chosenSheets = computed(() => this.sheets().filter(({ id }) => this.choice.has(id)));
   protected readonly count = computed(() => this.allSheets().length);
+  /** True where they are a list, false where they are pictures on the wall. */
+  protected readonly listed = signal(false);
   protected readonly smallest = SMALLEST;
   protected readonly largest = LARGEST;
   /** CSS pixels for a millimetre of paper. */

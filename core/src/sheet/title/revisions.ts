@@ -6,6 +6,8 @@ const ROW_MM = 5;
 const SIZE_MM = 1.8;
 const BASELINE_MM = 1.6;
 const [INDEX_MM, DATE_MM, GAP_MM] = [11, 19, 1.6];
+/** Who made it stands at the right, over the width of the table, where it is wide enough for that. */
+const [AUTHOR_SHARE, WIDE_MM] = [0.2, 80];
 
 /**
  * The revisions of a sheet in rows: index, date and what changed. The latest stands at the top of a table that grows
@@ -20,7 +22,9 @@ export function drawRevisions(
   const all = revision ? [...revisions, revision] : revisions;
   const most = Math.max(0, Math.floor((box.ymax - box.ymin) / ROW_MM));
   const shown = most > 0 ? all.slice(-most) : [];
-  shown.forEach(({ index, date, text }, i) => {
+  const authored = box.xmax - box.xmin >= WIDE_MM && shown.some(({ author }) => author);
+  const end = authored ? box.xmax - (box.xmax - box.xmin) * AUTHOR_SHARE : box.xmax;
+  shown.forEach(({ index, date, text, author = '' }, i) => {
     const bottom = grows === 'up' ? box.ymin + i * ROW_MM : box.ymax - (i + 1) * ROW_MM;
     const y = bottom + BASELINE_MM;
     const column = (words: string, x: number, room: number): void =>
@@ -28,7 +32,10 @@ export function drawRevisions(
     const start = box.xmin + GAP_MM;
     column(index, start, INDEX_MM - GAP_MM);
     column(date, start + INDEX_MM, DATE_MM - GAP_MM);
-    column(text, start + INDEX_MM + DATE_MM, box.xmax - GAP_MM - start - INDEX_MM - DATE_MM);
+    // In a narrow table the author stands behind what changed.
+    const words = authored || !author ? text : `${text} (${author})`;
+    column(words, start + INDEX_MM + DATE_MM, end - GAP_MM - start - INDEX_MM - DATE_MM);
+    if (authored) column(author, end, box.xmax - GAP_MM - end);
     const rule = grows === 'up' ? bottom + ROW_MM : bottom;
     pen.line(box.xmin, rule, box.xmax, rule, 0.13);
   });

@@ -1,0 +1,101 @@
+import { TestBed } from '@angular/core/testing';
+import { fieldOf, fieldRow, paperOfRow, styleOf, styleRow } from '../src/settings/lists';
+import { Rows, type Column, type Row } from '../src/settings/rows';
+import { freeId } from '../src/settings/settings-editor';
+
+const COLUMNS: readonly Column[] = [
+  { key: 'name', caption: 'Name', kind: 'text', pattern: /^[a-z-]+$/, patternWords: 'made of letters' },
+  { key: 'size', caption: 'Height, mm', kind: 'number', least: 1, most: 20 },
+  { key: 'on', caption: 'Required', kind: 'check' },
+];
+
+async function list(rows: Row[]) {
+  const fixture = TestBed.createComponent(Rows);
+  const inputs = {
+    name: 'Styles',
+    columns: COLUMNS,
+    rows,
+    blank: { name: 'new', size: 2.5, on: false },
+    adding: 'Add',
+    ordered: true,
+  };
+  for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+  const changes: Row[][] = [];
+  fixture.componentInstance.changed.subscribe((changed) => changes.push(changed));
+  fixture.detectChanges();
+  await fixture.whenStable();
+  const host = fixture.nativeElement as HTMLElement;
+  const type = (label: string, value: string): void => {
+    const field = host.querySelector<HTMLInputElement>(`[aria-label="${label}"]`)!;
+    field.value = value;
+    field.dispatchEvent(new Event('change'));
+    fixture.detectChanges();
+  };
+  const press = (label: string): void =>
+    [...host.querySelectorAll('button')]
+      .find((button) => button.getAttribute('aria-label') === label || button.textContent?.trim() === label)!
+      .click();
+  return { changes, host, type, press };
+}
+
+const A: Row = { name: 'a', size: 2.5, on: false };
+const B: Row = { name: 'b', size: 5, on: true };
+
+describe('a list of settings', () => {
+  it('is changed in its places, a comma for a point allowed', async () => {
+    const { changes, type } = await list([A, B]);
+    type('Height, mm of a', '3,5');
+    type('Name of b', ' c ');
+    expect(changes).toEqual([
+      [{ ...A, size: 3.5 }, B],
+      [A, { ...B, name: 'c' }],
+    ]);
+  });
+
+  it.each([
+    ['Height, mm of a', '0.5', 'Height, mm is a number from 1 to 20; it stays as it was.'],
+    ['Height, mm of a', '', 'Height, mm is a number from 1 to 20; it stays as it was.'],
+    ['Name of a', 'two words', 'Name is made of letters; it stays as it was.'],
+    ['Name of a', ' ', 'Name must not be blank; it stays as it was.'],
+    ['Name of a', 'B', 'B is there already; give each its own name.'],
+  ])('says why %s cannot be "%s", and passes nothing on', async (label, value, sentence) => {
+    const { changes, type, host } = await list([A, { ...B, name: 'b' }]);
+    // The pattern is stricter than the test of what is there already.
+    type(label, value === 'B' ? 'b' : value);
+    expect(host.querySelector('[role=alert]')!.textContent!.trim()).toBe(sentence.replace(/^B/, 'b'));
+    expect(changes).toEqual([]);
+  });
+
+  it('is added to, put in order and taken from', async () => {
+    const { changes, press } = await list([A, B]);
+    press('Add');
+    press('Move b up');
+    press('Remove a');
+    expect(changes).toEqual([[A, B, { name: 'new', size: 2.5, on: false }], [B, A], [B]]);
+  });
+});
+
+describe('rows and settings', () => {
+  it('stand for each other', () => {
+    const field = {
+      name: 'phase',
+      caption: 'Phase',
+      kind: 'choice' as const,
+      choices: ['1', '2'],
+      required: true as const,
+    };
+    expect(fieldOf(fieldRow(field))).toEqual(field);
+    const plain = { name: 'zone', caption: 'Zone', kind: 'text' as const };
+    expect(fieldOf(fieldRow(plain))).toEqual(plain);
+    const style = { id: 'big', name: 'Big', size: 7, font: 'serif' as const, colour: 0x1a4d8f };
+    expect(styleRow(style)['colour']).toBe('#1a4d8f');
+    expect(styleOf(styleRow(style))).toEqual(style);
+    expect(paperOfRow({ name: 'Long', short: 900, long: 297 })).toEqual({ name: 'Long', short: 297, long: 900 });
+  });
+
+  it('get ids of their own from their names', () => {
+    expect(freeId('Room names', [])).toBe('room-names');
+    expect(freeId('Room names', [{ id: 'room-names' }, { id: 'room-names-2' }])).toBe('room-names-3');
+    expect(freeId('…', [])).toBe('new');
+  });
+});
