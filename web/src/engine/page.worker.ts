@@ -1,5 +1,14 @@
 import { expose, transfer } from 'comlink';
-import { gatheredByPen, inkPage, paintMarks, paintPage, UNITS_PER_MM, type Canvas2D, type Page } from '@folvex/core';
+import {
+  gatheredByPen,
+  inkPage,
+  paintMarks,
+  paintPage,
+  TEXT,
+  UNITS_PER_MM,
+  type Canvas2D,
+  type Page,
+} from '@folvex/core';
 import { asProblem, fetchPage } from './fetch-page';
 import { MarkFinder } from './mark-finder';
 import { picturesOf } from './pictures';
@@ -7,8 +16,11 @@ import type { PageEngine, PageSource } from './protocol';
 import { FAMILIES, typefacesOf } from './typefaces';
 
 const KEPT_PAGES = 60;
-/** Less than a pixel wide nothing is painted. */
-const THINNEST_PX = 1;
+/**
+ * Of more texts than this, those that nobody could read are pale bars, and no line is thinner than a pixel: setting and
+ * softening them takes most of the time.
+ */
+const [MANY_TEXTS, READABLE_PX, THINNEST_PX] = [2000, 2, 1];
 const pages = new Map<string, Promise<Page>>();
 /** Finds marks by place, for the pages that were painted in part. */
 const finders = new WeakMap<Page, MarkFinder>();
@@ -49,7 +61,10 @@ const engine: PageEngine = {
       const seen = finder.within([xmin, ymin, xmax, ymax], []);
       const list = gatheredByPen(inked, finder.boxes, seen, scale, THINNEST_PX);
       const marks = { list, order: finder.order };
-      paintMarks(context, inked, map, { families: FAMILIES, pictures, marks });
+      let texts = 0;
+      for (const mark of list) if (page.kind[mark] === TEXT) texts++;
+      const hasty = texts > MANY_TEXTS && { readablePx: READABLE_PX, thinnestPx: THINNEST_PX };
+      paintMarks(context, inked, map, { families: FAMILIES, pictures, marks, ...hasty });
       const picture = canvas.transferToImageBitmap();
       // While this one is looked at; the next is mostly another part.
       setTimeout(() => finder.index());
