@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path';
 import {
   contextOf,
   drawingsShown,
+  schedulesOf,
   STANDARD_RECIPE,
   tilingOf,
   titleDrawings,
@@ -67,6 +68,7 @@ type Parts = ReadonlyMap<string, Promise<Outcome<MadePart>>>;
 /** Asks for every sheet of the plan, once. */
 function makeParts({ job, package: pack, plan, press, drawings, warn }: PublishInput, folder: string): Parts {
   const recipe = job.recipes.find((candidate) => candidate.id === pack.recipe) ?? STANDARD_RECIPE;
+  const schedule = schedulesOf(job.project).find(({ id }) => id === recipe.pens);
   const tiling = tilingOf(pack, job.project);
   const wanted = new Set(plan.files.flatMap((file) => file.sheets));
   const make = async (id: string): Promise<Outcome<MadePart>> => {
@@ -78,6 +80,7 @@ function makeParts({ job, package: pack, plan, press, drawings, warn }: PublishI
       sheet,
       context: contextOf(job.project, sheet, job.sheets, pack.order),
       recipe,
+      ...(schedule && { schedule }),
       ...(tiling && { tiling }),
       drawings: used,
       referable: drawings,

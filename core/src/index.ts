@@ -29,6 +29,7 @@ export * from './read/recognise';
 export * from './page/page';
 export * from './page/builder';
 export * from './page/excerpt';
+export * from './page/pick';
 export * from './page/mark-boxes';
 export * from './page/outside';
 export * from './page/pack';
@@ -53,7 +54,10 @@ export * from './sheet/title/shipped';
 export * from './sheet/title/template';
 export * from './compare/drawings';
 export * from './compare/picture';
+export * from './pens/by-schedule';
+export * from './pens/exchange';
 export * from './pens/ink';
+export * from './pens/schedule';
 export * from './pdf/part';
 export * from './pdf/pack-part';
 export * from './pdf/document';
@@ -71,6 +75,7 @@ export * from './package/fields';
 export * from './package/model';
 export * from './package/order';
 export * from './package/plan';
+export * from './package/recipe-words';
 export * from './package/checks/finding';
 export * from './package/checks/checks';
 export * from './job/model';
@@ -82,6 +87,7 @@ export {
   marksSchema,
   noteSchema,
   packageSchema,
+  penScheduleSchema,
   projectSchema,
   recipeSchema,
   revisionSchema,

@@ -112,6 +112,7 @@ describe('a job file', () => {
       (job) => ((job.sheets[0]!['views'] as Record<string, unknown>[])[0]!['drawing'] = 'zzz'),
       'sheets[0].views[0].drawing',
     ],
+    ['a pen schedule that is not there', (job) => (job.recipes[0]!['pens'] = 'office'), 'recipes[0].pens'],
     ['a sheet that is not there', (job) => (job.packages[0]!['order'] = ['zzz']), 'packages[0].order[0]'],
     ['an id used twice', (job) => (job.sheets[1]!['id'] = job.sheets[0]!['id']), 'sheets[1].id'],
   ])('is refused for %s', (_, change, path) => {
@@ -119,8 +120,6 @@ describe('a job file', () => {
   });
 
   it.each<[string, (job: Demo) => void]>([
-    ['penSchedules', (job) => (job['penSchedules'] = [])],
-    ['recipes[0].pens', (job) => (job.recipes[0]!['pens'] = 'office')],
     ['recipes[0].layers', (job) => (job.recipes[0]!['layers'] = 'all')],
     ['recipes[0].text', (job) => (job.recipes[0]!['text'] = 'outlines')],
     ['recipes[0].pictureDpi', (job) => (job.recipes[0]!['pictureDpi'] = 300)],

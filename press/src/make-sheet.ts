@@ -1,6 +1,7 @@
 import { performance } from 'node:perf_hooks';
 import {
   composeSheet,
+  inkBySchedule,
   inkPage,
   marksOutside,
   packPage,
@@ -12,6 +13,7 @@ import {
   tilePages,
   writePart,
   type Page,
+  type PenSchedule,
   type Tiling,
   type Affine,
   type Box,
@@ -42,6 +44,8 @@ export interface SheetTask {
   /** What it shows of the sheets and the package around it. */
   context?: SheetContext;
   recipe: Recipe;
+  /** The pens of the recipe; absent: lines print as they are drawn. */
+  schedule?: PenSchedule;
   /** Has sheets larger than a paper go on several pages of it. */
   tiling?: Tiling;
   drawings: DrawingFile[];
@@ -84,7 +88,7 @@ export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
   return attempt(task, async () => {
     const start = performance.now();
     const { page, warnings, drawings } = await composed(task);
-    const inked = inkPage(page, task.recipe.colour);
+    const inked = inkedFor(page, task);
     const pictures = await embedPictures(page, drawings);
     const layered = task.recipe.layers === 'shown';
     const pages = pagesOf(inked, task);
@@ -94,6 +98,13 @@ export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
     const hash = file.sync();
     return { temporary: file.temporary, hash, milliseconds: performance.now() - start, warnings };
   });
+}
+
+/** A page as a recipe prints it: by its pens, then in its colours. */
+function inkedFor(page: Page, { recipe, schedule }: SheetTask): Page {
+  const { leastWeight, weightFactor } = recipe;
+  const limits = { ...(leastWeight && { least: leastWeight }), ...(weightFactor && { factor: weightFactor }) };
+  return inkPage(inkBySchedule(page, schedule, limits), recipe.colour);
 }
 
 /** The pages that a sheet goes on. */

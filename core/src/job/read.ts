@@ -1,4 +1,6 @@
 import { ValidationError } from 'yup';
+import type { Recipe } from '../package/model';
+import { schedulesOf, type PenSchedule } from '../pens/schedule';
 import type { Problem } from '../problem';
 import { numberAndTitle } from '../sheet/layout-name';
 import type { PaperChoice, Sheet } from '../sheet/model';
@@ -41,12 +43,15 @@ export function jobFrom(value: unknown): JobResult {
 }
 
 function completed(cast: unknown): Job {
-  const { project, drawings, groups, recipes, sheets, packages } = cast as Job;
+  const { project, drawings, groups, recipes, sheets, packages, penSchedules } = cast as Job & {
+    penSchedules?: PenSchedule[];
+  };
   return {
-    project,
+    project: { ...project, ...(penSchedules && { penSchedules }) },
     drawings: drawings.map(({ id, file, unit }) => ({ id, file, unit })),
     groups,
-    recipes: recipes.map(({ id, name, colour, layers }) => ({ id, name, colour, layers })),
+    // There is but one way yet.
+    recipes: recipes.map(({ text: _, ...recipe }: Recipe & { text?: string }) => recipe),
     sheets: sheets.map(completedSheet),
     packages,
   };
@@ -106,6 +111,11 @@ function referenceProblems(job: Job): Problem[] {
         refuse(path, `There is no drawing "${view.drawing}"; add it to drawings or correct it.`);
       }
     });
+  });
+  job.recipes.forEach(({ pens }, i) => {
+    if (pens !== undefined && !has(schedulesOf(job.project), pens)) {
+      refuse(`recipes[${i}].pens`, `There is no pen schedule "${pens}"; add it to penSchedules or correct it.`);
+    }
   });
   job.packages.forEach((pack, i) => {
     if (pack.recipe && !has(job.recipes, pack.recipe)) {

@@ -162,6 +162,31 @@ function ownListOf<T extends yup.ISchema<unknown>>(item: T, most = 200) {
   return yup.array().strict().of(item).max(most).default(undefined);
 }
 
+const hash = text.matches(/^#[0-9a-f]{6}$/i, '${path} must be a colour such as #1a4d8f');
+const weight = number.min(0).max(100);
+
+/** A pen schedule: rules from how lines are drawn to how they print. */
+export const penScheduleSchema = only({
+  id,
+  name: text.min(1).max(100).required(),
+  rules: listOf(
+    only({
+      layer: text.min(1),
+      drawing: text.min(1),
+      view: text.min(1),
+      ofColour: hash,
+      ofWeight: yup.array().strict().of(weight.required()).length(2).default(undefined),
+      ofLineType: text.min(1),
+      weight: weight.max(10),
+      colour: hash,
+      screen: number.min(0).max(100),
+      dashes: yup.array().strict().of(weight.required()).max(20).default(undefined),
+      ends: text.oneOf(['round', 'square']),
+      hidden: yup.boolean().strict().oneOf([true]),
+    }),
+  ),
+});
+
 /** What is said of a project: its own facts and settings. */
 export const projectSchema = only({
   number: text.default(''),
@@ -174,6 +199,7 @@ export const projectSchema = only({
   plotters: ownListOf(plotterSchema),
   plotter: text,
   papers: ownListOf(paperSchema),
+  penSchedules: ownListOf(penScheduleSchema),
   namings: ownListOf(
     only({
       id,
@@ -259,6 +285,9 @@ export const recipeSchema = only({
   id,
   name: text.required(),
   colour: text.oneOf(['full', 'greys', 'black']).default('full'),
+  pens: text.min(1),
+  leastWeight: number.min(0).max(2),
+  weightFactor: number.min(0.1).max(4),
   layers: text.oneOf(['none', 'shown']).default('shown'),
   text: text.oneOf(['text']),
 });
@@ -266,8 +295,9 @@ export const recipeSchema = only({
 /** The job file, version 1, as far as it is supported; `unsupported.ts` refuses the rest of the format before. */
 export const jobSchema = only({
   folvex: number.oneOf([1]).required(),
-  project: projectSchema,
+  project: projectSchema.omit(['penSchedules']).noUnknown().strict(),
   drawings: listOf(only({ id, file: id, unit: text.oneOf([...LENGTH_UNITS]) })),
+  penSchedules: yup.array().strict().of(penScheduleSchema).default(undefined),
   groups: listOf(groupSchema),
   recipes: listOf(recipeSchema),
   sheets: listOf(sheetSchema),

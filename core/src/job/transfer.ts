@@ -16,6 +16,7 @@ export const SETTING_KINDS = {
   sheetFields: 'sheet field',
   plotters: 'plotter',
   papers: 'paper',
+  penSchedules: 'pen schedule',
   namings: 'naming rules',
   recipes: 'recipe',
   groups: 'group',

@@ -10,6 +10,12 @@ export interface Recipe {
   id: string;
   name: string;
   colour: ColourMode;
+  /** Id of the pen schedule; absent: lines print as they are drawn. */
+  pens?: string;
+  /** No line is thinner, mm; absent: as thin as they are drawn. */
+  leastWeight?: number;
+  /** By how much all lines are thinner or heavier; absent: 1. */
+  weightFactor?: number;
   /** `shown`: the visible layers can be switched in the PDF; `none`: it has no layers. */
   layers: 'none' | 'shown';
 }

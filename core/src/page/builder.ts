@@ -76,23 +76,30 @@ export class PageBuilder {
     this.tag = tag;
   }
 
-  layer(source: string, name: string): number {
-    const key = `${source}\n${name}`;
+  layer(source: string, name: string, view = '', off = false): number {
+    const key = `${source}\n${name}\n${view}`;
     const known = this.layerAt.get(key);
     if (known !== undefined) return known;
     this.layerAt.set(key, this.layers.length);
-    return this.layers.push({ source, name }) - 1;
+    return this.layers.push({ source, name, ...(view && { view }), ...(off && { off }) }) - 1;
   }
 
   /** The number of a pen, widths and dashes given in mm. */
-  pen(widthMm: number, colour: number, dashesMm: readonly number[] = [], round = true, opacity = 100): number {
+  pen(
+    widthMm: number,
+    colour: number,
+    dashesMm: readonly number[] = [],
+    round = true,
+    opacity = 100,
+    lineType = '',
+  ): number {
     const width = Math.max(0, Math.round(widthMm * UNITS_PER_MM));
     const dashes = dashesMm.map((dash) => Math.round(dash * UNITS_PER_MM * 100) / 100);
-    const key = `${width} ${colour} ${round} ${opacity} ${dashes.join(' ')}`;
+    const key = `${width} ${colour} ${round} ${opacity} ${dashes.join(' ')} ${lineType}`;
     const known = this.penAt.get(key);
     if (known !== undefined) return known;
     this.penAt.set(key, this.pens.length);
-    return this.pens.push({ width, colour, dashes, round, opacity }) - 1;
+    return this.pens.push({ width, colour, dashes, round, opacity, ...(lineType && { lineType }) }) - 1;
   }
 
   /** What follows shows only inside this rectangle (mm), and inside those open already, until `endClip`. */

@@ -16,6 +16,8 @@ export interface PageLayer {
   /** Drawing the layer belongs to; empty for what the sheet itself adds (frame, title block, labels). */
   source: string;
   name: string;
+  /** Title of the view that shows it, or its id; absent for a layout taken over and for what the sheet adds. */
+  view?: string;
   /** Switched off when the file is opened. */
   off?: boolean;
 }
@@ -32,6 +34,8 @@ export interface Pen {
   round: boolean;
   /** Per cent; 100 hides what lies below. */
   opacity: number;
+  /** Name of the line type that the dashes come from; absent for a continuous line. */
+  lineType?: string;
 }
 
 /**

@@ -105,6 +105,7 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
     const notes = placeView(builder, fonts, drawing, space.entities, placed.toPaper, clipOf(item, placed.box), hidden, {
       ink: inkOf(view),
       lettering: letteringOf(view, placed.scale, sheet),
+      view: view.label || view.id,
     });
     if (outline) builder.endClip();
     if (view.border) drawBorder(builder, placed.box, outline);

@@ -3,6 +3,7 @@ import type { FrameMark } from '../paper/grid';
 import type { Plotter } from '../paper/plotters';
 import type { Orientation, OwnPaper } from '../paper/sizes';
 import type { ColourMode } from '../pens/ink';
+import type { PenSchedule } from '../pens/schedule';
 import type { FontId } from '../text/fonts';
 import type { Note } from './notes/model';
 import type { TitleTemplate } from './title/template';
@@ -186,6 +187,8 @@ export interface ProjectFacts {
   plotter?: string;
   /** Papers of the office's own. */
   papers?: OwnPaper[];
+  /** Pen schedules of the office's own. */
+  penSchedules?: PenSchedule[];
   /** Naming rules kept under a name, for packages to take. */
   namings?: KeptNames[];
 }

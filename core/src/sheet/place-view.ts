@@ -72,6 +72,8 @@ export interface Drawn {
   ink?: (colour: number) => number;
   /** Lettering that is sized for the paper. */
   lettering?: Lettered | undefined;
+  /** What its layers are listed under beside their drawing. */
+  view?: string;
 }
 
 /** Lettering that is `factor` times as large as the scale of its view would make it, on layers of these patterns. */
@@ -98,9 +100,9 @@ export function placeView(
   toPaper: Affine,
   clip: Box | undefined,
   hidden: ReadonlySet<string>,
-  { dashMm = meanScale(toPaper), tagged = false, ink = (colour) => colour, lettering }: Drawn = {},
+  { dashMm = meanScale(toPaper), tagged = false, ink = (colour) => colour, lettering, view = '' }: Drawn = {},
 ): ViewNotes {
-  const painter = new ViewPainter(builder, fonts, drawing, toPaper, { dashMm, tagged, ink, lettering });
+  const painter = new ViewPainter(builder, fonts, drawing, toPaper, { dashMm, tagged, ink, lettering, view });
   if (clip) builder.clipTo(clip);
   walk(drawing, entities, painter, hidden);
   if (clip) builder.endClip();
@@ -180,7 +182,8 @@ class ViewPainter implements Visitor {
     else drawPath(path, entity, map);
     const ownWidth = (width ?? 0) * meanScale(map);
     const penWidth = ownWidth > 0 ? ownWidth : Math.max(HAIRLINE_MM, looks.weight / WEIGHT_UNITS_PER_MM);
-    this.builder.stroke(path, layer, this.builder.pen(penWidth, colour, dashes, ownWidth === 0, opacity));
+    const lineType = dashes.length > 0 ? (this.drawing.lineTypes[looks.lineType]?.name ?? '') : '';
+    this.builder.stroke(path, layer, this.builder.pen(penWidth, colour, dashes, ownWidth === 0, opacity, lineType));
   }
 
   private rich(
@@ -274,7 +277,8 @@ class ViewPainter implements Visitor {
   private layer(index: number): number {
     const known = this.layers[index]!;
     if (known >= 0) return known;
-    return (this.layers[index] = this.builder.layer(this.drawing.name, this.drawing.layers[index]?.name ?? '0'));
+    const { name = '0' } = this.drawing.layers[index] ?? {};
+    return (this.layers[index] = this.builder.layer(this.drawing.name, name, this.drawn.view));
   }
 
   /** Dashes and gaps in turn, mm on paper. A dot becomes a dash of no length, which a round pen shows as a dot. */

@@ -1,4 +1,5 @@
 import {
+  schedulesOf,
   sourcesShown,
   titleDrawings,
   type ProjectFacts,
@@ -12,7 +13,7 @@ import { withReferred, type DrawingSource } from '../data/drawings';
 import type { Store } from '../files/store';
 
 /** Raised when composing or writing changes what comes out, so that nothing older is taken for it. */
-export const ENGINE = 13;
+export const ENGINE = 14;
 
 /** The task that makes a sheet, with the drawings it shows taken from the store. */
 export function sheetTask(
@@ -29,11 +30,15 @@ export function sheetTask(
     ...titleDrawings(project, sheet),
   ]);
   const used = withReferred(drawings, shown);
+  // What a sheet is not made from must not make it anew.
+  const { penSchedules: _, namings: __, ...made } = project;
+  const schedule = schedulesOf(project).find(({ id }) => id === recipe.pens);
   return {
-    project,
+    project: made,
     sheet,
     context,
     recipe,
+    ...(schedule && { schedule }),
     ...(tiling && { tiling }),
     drawings: used.map(({ id, name, hash, unit }) => ({
       id,
@@ -47,7 +52,9 @@ export function sheetTask(
 
 /** Identifies everything that a sheet is made from, wherever the store lies. */
 export function inputHash(task: SheetTask): string {
-  const { project, sheet, context, recipe, tiling } = task;
+  const { project, sheet, context, recipe, schedule, tiling } = task;
   const drawings = task.drawings.map(({ id, name, hash, unit }) => ({ id, name, hash, unit: unit ?? null }));
-  return sha256(JSON.stringify({ engine: ENGINE, project, sheet, context: context ?? {}, recipe, tiling, drawings }));
+  return sha256(
+    JSON.stringify({ engine: ENGINE, project, sheet, context: context ?? {}, recipe, schedule, tiling, drawings }),
+  );
 }

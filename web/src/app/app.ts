@@ -20,7 +20,7 @@ const STEPS = [
   { way: 'undo', words: 'Take back' },
   { way: 'redo', words: 'Do again' },
 ] as const;
-const COMPOSING = /^\/(gather|sheets|settings)\b/;
+const COMPOSING = /^\/(gather|sheets|pens|settings)\b/;
 const LIGHT_KEY = 'folvex.light';
 
 /** The frame around every place: the rail, what runs in the background, notices. */

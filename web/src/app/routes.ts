@@ -4,8 +4,9 @@ import type { Routes } from '@angular/router';
 export const PLACES = [
   { path: 'gather', name: 'Gather', icon: 'stacks', key: '1' },
   { path: 'sheets', name: 'Sheets', icon: 'grid_view', key: '2' },
-  { path: 'package', name: 'Package', icon: 'auto_stories', key: '3' },
-  { path: 'light-table', name: 'Light table', icon: 'wb_incandescent', key: '4' },
+  { path: 'pens', name: 'Pens', icon: 'line_weight', key: '3' },
+  { path: 'package', name: 'Package', icon: 'auto_stories', key: '4' },
+  { path: 'light-table', name: 'Light table', icon: 'wb_incandescent', key: '5' },
 ] as const;
 
 export const ROUTES: Routes = [
@@ -22,6 +23,7 @@ export const ROUTES: Routes = [
     title: 'Sheet · Folvex',
     loadComponent: () => import('../sheet/sheet-place').then((m) => m.SheetPlace),
   },
+  { path: 'pens', title: 'Pens · Folvex', loadComponent: () => import('../pens/pens-place').then((m) => m.PensPlace) },
   {
     path: 'package',
     title: 'Package · Folvex',

@@ -1,10 +1,10 @@
 import { Injectable } from '@angular/core';
 import { wrap, type Remote } from 'comlink';
-import type { Box, ColourMode } from '@folvex/core';
-import type { PageEngine, PageSource, Painted, PaintedPart } from './protocol';
+import type { Box, ColourMode, PenSchedule } from '@folvex/core';
+import type { LineCount, PageEngine, PageSource, Painted, PaintedPart } from './protocol';
 import { startPageWorker } from './start-worker';
 
-export type { PageSource, Painted, PaintedPart } from './protocol';
+export type { LineCount, PageSource, Painted, PaintedPart } from './protocol';
 
 /** Paints pages outside the interface's thread. */
 @Injectable({ providedIn: 'root' })
@@ -15,8 +15,18 @@ export class Engine {
     return this.started().paint(source, widthPx, colour);
   }
 
-  paintPart(source: PageSource, part: Box, pixelsPerMm: number, colour: ColourMode): Promise<PaintedPart> {
-    return this.started().paintPart(source, part, pixelsPerMm, colour);
+  paintPart(
+    source: PageSource,
+    part: Box,
+    pixelsPerMm: number,
+    colour: ColourMode,
+    schedule?: PenSchedule,
+  ): Promise<PaintedPart> {
+    return this.started().paintPart(source, part, pixelsPerMm, colour, schedule);
+  }
+
+  linesUsed(source: PageSource): Promise<LineCount[]> {
+    return this.started().linesUsed(source);
   }
 
   private started(): Remote<PageEngine> {

@@ -1,7 +1,9 @@
 import { expose, transfer } from 'comlink';
 import {
   gatheredByPen,
+  inkBySchedule,
   inkPage,
+  linesUsed,
   paintMarks,
   paintPage,
   TEXT,
@@ -42,9 +44,11 @@ const engine: PageEngine = {
     }
   },
 
-  async paintPart(source, { xmin, ymin, xmax, ymax }, pixelsPerMm, colour) {
+  async paintPart(source, { xmin, ymin, xmax, ymax }, pixelsPerMm, colour, schedule) {
     try {
-      const page = await pageOf(source);
+      const drawn = await pageOf(source);
+      // Lines that do not print are not there: the marks have other numbers then.
+      const page = schedule ? inkBySchedule(drawn, schedule) : drawn;
       await typefacesOf(page);
       const start = performance.now();
       const finder = finders.get(page) ?? new MarkFinder(page);
@@ -72,6 +76,10 @@ const engine: PageEngine = {
     } catch (error) {
       return { ok: false, problem: asProblem(error) };
     }
+  },
+
+  async linesUsed(source) {
+    return linesUsed(await pageOf(source));
   },
 };
 

@@ -1,4 +1,6 @@
-import type { Box, ColourMode, Problem } from '@folvex/core';
+import type { Box, ColourMode, DrawnLine, PenSchedule, Problem } from '@folvex/core';
+
+export type LineCount = DrawnLine & { count: number };
 
 /** A page to paint: where it lies, and what tells its present state from an earlier one. */
 export interface PageSource {
@@ -15,6 +17,14 @@ export type PaintedPart = { ok: true; picture: ImageBitmap; milliseconds: number
 export interface PageEngine {
   /** Paints a page `widthPx` device pixels wide, as it is printed in a colour mode. */
   paint(source: PageSource, widthPx: number, colour: ColourMode): Promise<Painted>;
-  /** Paints a part of a page (mm), `pixelsPerMm` device pixels to a mm. */
-  paintPart(source: PageSource, part: Box, pixelsPerMm: number, colour: ColourMode): Promise<PaintedPart>;
+  /** Paints a part of a page (mm), `pixelsPerMm` device pixels to a mm, with the pens of a schedule. */
+  paintPart(
+    source: PageSource,
+    part: Box,
+    pixelsPerMm: number,
+    colour: ColourMode,
+    schedule?: PenSchedule,
+  ): Promise<PaintedPart>;
+  /** How many lines a page has of each layer, colour and weight as drawn. */
+  linesUsed(source: PageSource): Promise<LineCount[]>;
 }

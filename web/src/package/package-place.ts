@@ -8,6 +8,7 @@ import { Store } from '@ngrx/store';
 import {
   hasStop,
   movePage,
+  recipeInWords,
   STANDARD_OVERLAP_MM,
   STANDARD_RECIPE,
   tileGrid,
@@ -83,6 +84,11 @@ export class PackagePlace {
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
   protected readonly ownPapers = computed(() => this.facts()?.papers ?? []);
   protected readonly namings = computed(() => this.facts()?.namings ?? []);
+  /** What the recipe does. */
+  protected readonly recipeWords = computed(() => {
+    const recipe = this.recipes().find(({ id }) => id === this.pack()?.recipe) ?? STANDARD_RECIPE;
+    return recipeInWords(recipe, this.facts() ?? {});
+  });
   protected readonly tilePapers = TILE_PAPERS;
   protected readonly tilePaper = computed(() => {
     const paper = this.pack()?.tiles?.paper;

@@ -16,6 +16,8 @@ export interface Column {
   patternWords?: string;
   /** True where a text may be blank. */
   optional?: boolean;
+  /** True where several rows may say the same in the first column. */
+  repeats?: boolean;
   /** Share of the width. */
   share?: number;
 }
@@ -213,7 +215,7 @@ export class Rows {
     }
     if (text.trim() === '') return optional ? '' : `${caption} must not be blank; it stays as it was.`;
     if (pattern && !pattern.test(text.trim())) return `${caption} is ${patternWords}; it stays as it was.`;
-    const first = this.columns()[0]!.key === column.key;
+    const first = this.columns()[0]!.key === column.key && !column.repeats;
     const taken = first && this.rows().some((row, i) => i !== at && same(row[column.key], text));
     return taken ? `${text.trim()} is there already; give each its own ${caption.toLowerCase()}.` : '';
   }
