@@ -17,7 +17,7 @@ import {
   type Problem,
   type SheetPackage,
 } from '@folvex/core';
-import { createPress, sha256, type DrawingFile } from '@folvex/press';
+import { createPress, lockFor, sha256, type DrawingFile, type Lock } from '@folvex/press';
 import { filesToInspect, readArguments, type PublishArguments } from './arguments';
 import { inspectFile, type Inspected } from './inspect';
 import { publish, type FileReport } from './publish';
@@ -59,6 +59,15 @@ export async function main(args: readonly string[]): Promise<number> {
   return run(options, job, pack, plan, found.drawings);
 }
 
+/** What the package's recipe protects its files by; undefined: nothing. */
+function lockOf({ recipes }: Job, { recipe }: SheetPackage): Lock | undefined {
+  const { protect } = recipes.find(({ id }) => id === recipe) ?? {};
+  if (!protect) return undefined;
+  const { open = '', change = '', allow = ['print'] } = protect;
+  const may = (what: (typeof allow)[number]): boolean => allow.includes(what);
+  return lockFor({ open, change }, { print: may('print'), change: may('change'), copy: may('copy') });
+}
+
 /** Prints what is in files as one JSON array; 1 when one of them cannot be read. */
 async function inspect(files: readonly string[]): Promise<number> {
   const found: Inspected[] = [];
@@ -90,7 +99,9 @@ async function run(
       if (!warned.has(line)) console.error(line);
       warned.add(line);
     };
-    const input = { job, package: pack, plan, drawings, out, replace: options.replace, press, done: printFile, warn };
+    const lock = lockOf(job, pack);
+    const where = { out, replace: options.replace, ...(lock && { lock }) };
+    const input = { job, package: pack, plan, drawings, ...where, press, done: printFile, warn };
     const files = await publish(input);
     const good = files.filter((file) => file.outcome === 'written' || file.outcome === 'unchanged');
     const sum = (of: (file: FileReport) => number): number => good.reduce((total, file) => total + of(file), 0);

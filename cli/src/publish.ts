@@ -12,9 +12,10 @@ import {
   type OutputPlan,
   type PlannedFile,
   type Problem,
+  type Recipe,
   type SheetPackage,
 } from '@folvex/core';
-import { sha256, type DrawingFile, type MadePart, type Press } from '@folvex/press';
+import { sha256, type DrawingFile, type Lock, type MadePart, type Press } from '@folvex/press';
 
 /** What became of one file. */
 export interface FileReport {
@@ -35,6 +36,8 @@ export interface PublishInput {
   drawings: DrawingFile[];
   out: string;
   replace: boolean;
+  /** What the files are protected by; absent: nothing. */
+  lock?: Lock;
   press: Press;
   /** Called as each file is done, in the order of the plan. */
   done(report: FileReport): void;
@@ -63,11 +66,20 @@ export async function publish(input: PublishInput): Promise<FileReport[]> {
   }
 }
 
+function recipeOf({ job, package: pack }: Pick<PublishInput, 'job' | 'package'>): Recipe {
+  return job.recipes.find((candidate) => candidate.id === pack.recipe) ?? STANDARD_RECIPE;
+}
+
+/** The sheets that links may lead to. */
+function inPackage({ job, package: pack }: PublishInput): { id: string; number: string }[] {
+  return job.sheets.filter(({ id }) => pack.order.includes(id)).map(({ id, number }) => ({ id, number }));
+}
+
 type Parts = ReadonlyMap<string, Promise<Outcome<MadePart>>>;
 
 /** Asks for every sheet of the plan, once. */
 function makeParts({ job, package: pack, plan, press, drawings, warn }: PublishInput, folder: string): Parts {
-  const recipe = job.recipes.find((candidate) => candidate.id === pack.recipe) ?? STANDARD_RECIPE;
+  const recipe = recipeOf({ job, package: pack });
   const schedule = schedulesOf(job.project).find(({ id }) => id === recipe.pens);
   const tiling = tilingOf(pack, job.project);
   const wanted = new Set(plan.files.flatMap((file) => file.sheets));
@@ -111,6 +123,10 @@ async function makeFile(input: PublishInput, work: string, file: PlannedFile, pa
       project: input.job.project,
       package: input.package,
       sheets: input.job.sheets.filter(({ id }) => file.sheets.includes(id)),
+      plan: { files: input.plan.files, sheets: inPackage(input) },
+      groups: input.job.groups,
+      recipe: recipeOf(input),
+      ...(input.lock && { lock: input.lock }),
       file,
       parts: Object.fromEntries(
         made.flatMap(([id, part]) =>

@@ -306,6 +306,12 @@ export interface RunInfo {
   problem: Problem | null;
 }
 
+/** What is said of one run only. */
+export interface RunOptions {
+  /** Has its files protected. The passwords are not kept. */
+  protect?: { open: string; change: string; allow: { print: boolean; change: boolean; copy: boolean } };
+}
+
 /** The answer when checks stop a run before it begins. */
 export interface StoppedRun {
   findings: Finding[];

@@ -197,3 +197,24 @@ export const newProjectSchema = yup
   .object({ number: text(60), name: text(200).trim().min(1, 'A project needs a name') })
   .noUnknown()
   .strict();
+
+export const runOptionsSchema = yup
+  .object({
+    protect: yup
+      .object({
+        open: text(127),
+        change: text(127),
+        allow: yup
+          .object({
+            print: yup.boolean().required(),
+            change: yup.boolean().required(),
+            copy: yup.boolean().required(),
+          })
+          .noUnknown()
+          .required(),
+      })
+      .noUnknown()
+      .default(undefined),
+  })
+  .noUnknown()
+  .strict();

@@ -123,7 +123,6 @@ describe('a job file', () => {
     ['recipes[0].layers', (job) => (job.recipes[0]!['layers'] = 'all')],
     ['recipes[0].text', (job) => (job.recipes[0]!['text'] = 'outlines')],
     ['recipes[0].pictureDpi', (job) => (job.recipes[0]!['pictureDpi'] = 300)],
-    ['recipes[0].protect', (job) => (job.recipes[0]!['protect'] = { open: 'x' })],
   ])('with %s, which the format has but the program does not yet, is refused as such', (path, change) => {
     const result = jobFrom(changed(change));
     expect(result).toMatchObject({ ok: false, problems: [{ code: 'job.unsupported', place: { path } }] });

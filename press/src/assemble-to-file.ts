@@ -1,8 +1,17 @@
 import { readFileSync } from 'node:fs';
 import { performance } from 'node:perf_hooks';
-import { unpackParts, type PlannedFile, type ProjectFacts, type Sheet, type SheetPackage } from '@folvex/core';
+import {
+  unpackParts,
+  type Group,
+  type PlannedFile,
+  type ProjectFacts,
+  type Recipe,
+  type Sheet,
+  type SheetPackage,
+} from '@folvex/core';
 import { assembleFile } from './assemble';
 import { WholeFile } from './files';
+import { protectionOf, type Lock } from './protect';
 import { pdfTools } from './tools';
 
 /** One file to put together from parts that lie in files. */
@@ -10,6 +19,11 @@ export interface AssemblyTask {
   project: ProjectFacts;
   package: SheetPackage;
   sheets: Sheet[];
+  plan: { files: PlannedFile[]; sheets: Pick<Sheet, 'id' | 'number'>[] };
+  groups: Pick<Group, 'id' | 'name'>[];
+  recipe: Recipe;
+  /** What the file is protected by; absent: nothing. */
+  lock?: Lock;
   file: PlannedFile;
   /** By sheet: where its packed part lies, and its SHA-256. */
   parts: Record<string, { path: string; hash: string }>;
@@ -33,10 +47,21 @@ export async function assembleToFile(task: AssemblyTask): Promise<AssembledFile>
   const tools = await pdfTools();
   const whole = new WholeFile(task.folder);
   try {
-    const { project, package: pack, sheets, file, parts } = task;
+    const { project, package: pack, sheets, plan, groups, recipe, lock, file, parts } = task;
     const partHash = (id: string): string => parts[id]!.hash;
     const unpacked = (id: string) => unpackParts(readFileSync(parts[id]!.path));
-    const input = { project, package: pack, sheets, file, partHash, parts: unpacked };
+    const input = {
+      project,
+      package: pack,
+      sheets,
+      plan,
+      groups,
+      recipe,
+      ...(lock && { protection: protectionOf(lock) }),
+      file,
+      partHash,
+      parts: unpacked,
+    };
     const { bytes, pages } = assembleFile(input, tools, whole);
     const hash = whole.sync();
     return { temporary: whole.temporary, hash, bytes, pages, milliseconds: performance.now() - start };

@@ -2,9 +2,14 @@ import { createHash } from 'node:crypto';
 import {
   PdfDocument,
   type DocumentFacts,
+  type DocumentOptions,
+  type Group,
+  type LinkLook,
   type PdfTools,
   type PlannedFile,
   type ProjectFacts,
+  type Protection,
+  type Recipe,
   type Sheet,
   type SheetPackage,
   type SheetPart,
@@ -16,6 +21,11 @@ export interface AssemblyInput {
   project: ProjectFacts;
   package: SheetPackage;
   sheets: readonly Sheet[];
+  /** All sheets of the package with the files that they go into: what links lead to. */
+  plan?: { files: readonly PlannedFile[]; sheets: readonly Pick<Sheet, 'id' | 'number'>[] };
+  groups?: readonly Pick<Group, 'id' | 'name'>[];
+  recipe?: Pick<Recipe, 'links' | 'version'>;
+  protection?: Protection;
   file: PlannedFile;
   /** SHA-256 of a sheet's packed part. */
   partHash(sheetId: string): string;
@@ -28,16 +38,49 @@ const PRODUCER = 'Folvex';
 /** Puts the parts of a file together, page by page, into a sink. Returns its length in bytes and how many pages it has. */
 export function assembleFile(input: AssemblyInput, tools: PdfTools, sink: Sink): { bytes: number; pages: number } {
   const sheets = input.file.sheets.flatMap((id) => input.sheets.find((sheet) => sheet.id === id) ?? []);
-  const document = new PdfDocument(sink, tools, factsOf(input, sheets));
+  const { recipe = {}, protection } = input;
+  const options: DocumentOptions = {
+    ...(recipe.version && { version: recipe.version }),
+    ...(protection && { protection }),
+    ...(recipe.links !== 'none' && { links: { target: targetsOf(input), look: lookOf(recipe.links) } }),
+  };
+  const document = new PdfDocument(sink, tools, factsOf(input, sheets), options);
   let pages = 0;
-  for (const { id, number, title } of sheets) {
+  for (const { id, number, title, group } of sheets) {
+    const name = input.groups?.find((one) => one.id === group)?.name ?? '';
     const parts = input.parts(id);
     parts.forEach((part, i) => {
-      document.addPage(part, { number: parts.length > 1 ? `${number} (${i + 1}/${parts.length})` : number, title });
+      const shown = parts.length > 1 ? `${number} (${i + 1}/${parts.length})` : number;
+      document.addPage(part, { number: shown, title, group: name, ...(i === 0 && { key: id }) });
     });
     pages += parts.length;
   }
   return { bytes: document.finish(), pages };
+}
+
+function lookOf(links: Recipe['links']): LinkLook {
+  return links === 'underlined' || links === 'tinted' ? links : 'none';
+}
+
+/** Where the numbers of sheets lead: to a page of this file, or to that of another one of the run. */
+function targetsOf({ plan, file, sheets }: AssemblyInput): NonNullable<DocumentOptions['links']>['target'] {
+  const byNumber = new Map((plan?.sheets ?? sheets).map(({ number, id }) => [number.toLowerCase(), id]));
+  const files = plan?.files ?? [file];
+  return (names, from) => {
+    const id = byNumber.get(names.toLowerCase());
+    if (id === undefined || id === from.key) return undefined;
+    if (file.sheets.includes(id)) return { key: id };
+    const other = files.find((one) => one.sheets.includes(id));
+    return other && { kind: 'file', path: relativePath(file.path, other.path), page: other.sheets.indexOf(id) };
+  };
+}
+
+/** A path as it is said from the folder of another one. */
+function relativePath(from: string, to: string): string {
+  const [here, there] = [from.split('/').slice(0, -1), to.split('/')];
+  let shared = 0;
+  while (shared < here.length && shared < there.length - 1 && here[shared] === there[shared]) shared++;
+  return [...here.slice(shared).map(() => '..'), ...there.slice(shared)].join('/');
 }
 
 /** What the file says of itself; all of it follows from its content, so that the same input gives the same bytes. */

@@ -14,3 +14,4 @@ export type * from './shown-picture';
 export * from './tools';
 export type * from './unlock';
 export type * from './view';
+export * from './protect';

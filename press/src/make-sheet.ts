@@ -1,8 +1,10 @@
 import { performance } from 'node:perf_hooks';
 import {
   composeSheet,
+  formatScale,
   inkBySchedule,
   inkPage,
+  isImperial,
   marksOutside,
   packPage,
   packParts,
@@ -12,7 +14,9 @@ import {
   tileGrid,
   tilePages,
   writePart,
+  type MeasuredArea,
   type Page,
+  type PlacedView,
   type PenSchedule,
   type Tiling,
   type Affine,
@@ -87,17 +91,29 @@ export interface MadePage {
 export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
   return attempt(task, async () => {
     const start = performance.now();
-    const { page, warnings, drawings } = await composed(task);
+    const { page, warnings, drawings, views } = await composed(task);
     const inked = inkedFor(page, task);
     const pictures = await embedPictures(page, drawings);
-    const layered = task.recipe.layers === 'shown';
+    // Layers came with PDF 1.5.
+    const layered = task.recipe.layers === 'shown' && task.recipe.version !== '1.4';
     const pages = pagesOf(inked, task);
-    const parts = pages.map((one) => writePart(one, shippedFonts(), layered, deflate, pictures));
+    // A tile shows parts of views, of which none is measured.
+    const measured = pages.length === 1 ? views.map(measuredArea) : [];
+    const extras = { pictures, measured, links: task.recipe.links !== 'none' };
+    const parts = pages.map((one) => writePart(one, shippedFonts(), layered, deflate, extras));
     const file = new WholeFile(task.folder);
     file.write(packParts(parts));
     const hash = file.sync();
     return { temporary: file.temporary, hash, milliseconds: performance.now() - start, warnings };
   });
+}
+
+/** A view as a reader that measures takes it. */
+function measuredArea({ view, scale, box }: PlacedView): MeasuredArea {
+  const imperial = isImperial(view.scale);
+  const words = formatScale(scale, imperial ? 'imperial' : 'metric');
+  const corners: MeasuredArea['box'] = [box.xmin, box.ymin, box.xmax, box.ymax];
+  return { name: view.label || view.id, box: corners, scale, words, unit: imperial ? 'ft' : 'm' };
 }
 
 /** A page as a recipe prints it: by its pens, then in its colours. */

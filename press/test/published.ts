@@ -47,7 +47,7 @@ export async function publishSheets(
       source: () => ({ drawing, unit: drawing.unit }),
     });
     const pictures = await embedPictures(page, [drawing]);
-    document.addPage(writePart(page, shippedFonts(), layered, deflate, pictures), {
+    document.addPage(writePart(page, shippedFonts(), layered, deflate, { pictures }), {
       number: sheet.number ?? '',
       title: '',
     });

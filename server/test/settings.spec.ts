@@ -198,3 +198,67 @@ describe('a package whose larger sheets are tiled', () => {
     expect(none.body).not.toHaveProperty('tiles');
   });
 });
+
+describe('a run with pens and passwords', () => {
+  const begin = async (pack: string, body: object) =>
+    request(server.app)
+      .post(path(ROUTES.runs, { project: server.project, package: pack }))
+      .send(body);
+  const done = (id: string): Promise<RunInfo> =>
+    until(
+      async () => (await request(server.app).get(path(ROUTES.run, { run: id }))).body as RunInfo,
+      ({ state }) => state !== 'waiting' && state !== 'running',
+    );
+  const bytesOf = async (run: string): Promise<Buffer> =>
+    (
+      await request(server.app)
+        .get(path(ROUTES.runFile, { run, index: 0 }))
+        .responseType('blob')
+    ).body as Buffer;
+  const allow = { print: true, change: false, copy: false };
+
+  it('prints with the schedule of its recipe, and makes only anew what that changes', async () => {
+    const { recipes, sheets } = await project();
+    const penSchedules = [{ id: 'heavy', name: 'Heavy', rules: [{ layer: 'A-WALL', weight: 2 }] }];
+    await change({
+      project: { penSchedules },
+      recipes: [...recipes, { id: 'heavy', name: 'Heavy', colour: 'full', layers: 'shown', pens: 'heavy' }],
+    });
+    const made = await request(server.app)
+      .post(path(ROUTES.packages, { project: server.project }))
+      .send({ name: 'Heavy walls' });
+    const pack = (made.body as { id: string }).id;
+    const edit = (body: object) =>
+      request(server.app)
+        .patch(path(ROUTES.package, { project: server.project, package: pack }))
+        .send(body);
+    await edit({ order: [sheets.find(({ number }) => number === 'A-101')!.id], recipe: 'heavy' });
+    const first = await done(((await begin(pack, {})).body as RunInfo).id);
+    await edit({ recipe: 'colour' });
+    const second = await done(((await begin(pack, {})).body as RunInfo).id);
+    expect([first.state, second.state]).toEqual(['done', 'done']);
+    expect(first.files[0]!.sha256).not.toBe(second.files[0]!.sha256);
+    expect(first.sheets[0]!.problem).toBeNull();
+  });
+
+  it('keeps no password, and refuses to protect what cannot be', async () => {
+    const { packages, recipes, sheets } = await project();
+    const pack = packages.find(({ name }) => name === 'Heavy walls')!;
+    const protect = { open: 'grey-gull', change: '', allow };
+    const begun = await begin(pack.id, { protect });
+    const run = await done((begun.body as RunInfo).id);
+    expect(run.state).toBe('done');
+    expect((await bytesOf(run.id)).toString('latin1')).toContain('/Encrypt');
+    const { rows } = await server.services.connection.pool.query(
+      'select input::text as input from runs where id = $1',
+      [run.id],
+    );
+    expect((rows[0] as { input: string }).input).not.toContain('grey-gull');
+    await change({ recipes: [...recipes, { id: 'old', name: 'Old', colour: 'full', layers: 'none', version: '1.4' }] });
+    await request(server.app)
+      .patch(path(ROUTES.package, { project: server.project, package: pack.id }))
+      .send({ recipe: 'old', order: [sheets[0]!.id] });
+    const refused = await begin(pack.id, { protect });
+    expect([refused.status, refused.body.problem.code]).toEqual([400, 'run.protect']);
+  });
+});

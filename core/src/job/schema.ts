@@ -288,6 +288,16 @@ export const recipeSchema = only({
   pens: text.min(1),
   leastWeight: number.min(0).max(2),
   weightFactor: number.min(0.1).max(4),
+  links: text.oneOf(['none', 'plain', 'underlined', 'tinted']),
+  version: text.oneOf(['1.4', '1.7', '2.0']),
+  protect: only({
+    open: text.max(127),
+    change: text.max(127),
+    allow: yup
+      .array()
+      .strict()
+      .of(text.oneOf(['print', 'change', 'copy']).required()),
+  }).default(undefined),
   layers: text.oneOf(['none', 'shown']).default('shown'),
   text: text.oneOf(['text']),
 });

@@ -16,6 +16,12 @@ export interface Recipe {
   leastWeight?: number;
   /** By how much all lines are thinner or heavier; absent: 1. */
   weightFactor?: number;
+  /** How links between sheets and to addresses look; `none`: there are no links. Absent: they are not seen. */
+  links?: 'none' | 'plain' | 'underlined' | 'tinted';
+  /** Version of PDF; absent: 1.7. */
+  version?: '1.4' | '1.7' | '2.0';
+  /** Of job files only: passwords to open a file and to change it, and what may be done without the latter. */
+  protect?: { open?: string; change?: string; allow?: ('print' | 'change' | 'copy')[] };
   /** `shown`: the visible layers can be switched in the PDF; `none`: it has no layers. */
   layers: 'none' | 'shown';
 }

@@ -4,16 +4,25 @@ import type { Recipe } from './model';
 const COLOURS = { full: 'in full colour', greys: 'in greys', black: 'all black' } as const;
 const LAYERS = { none: 'without layers', shown: 'with the layers that are shown' } as const;
 
+const LINKS = {
+  none: 'without links',
+  plain: 'sheets linked',
+  underlined: 'sheets linked and underlined',
+  tinted: 'sheets linked and tinted',
+} as const;
+
 /** What a recipe does, in one sentence. */
 export function recipeInWords(recipe: Recipe, project: { penSchedules?: PenSchedule[] }): string {
-  const { colour, pens, leastWeight, weightFactor = 1, layers } = recipe;
+  const { colour, pens, leastWeight, weightFactor = 1, layers, links = 'plain', version = '1.7' } = recipe;
   const schedule = schedulesOf(project).find(({ id }) => id === pens);
   const parts = [
     `Prints ${COLOURS[colour]}`,
     schedule?.rules.length ? `with the pens ${schedule.name}` : 'with lines as they are drawn',
     ...(weightFactor !== 1 ? [`all weights × ${weightFactor}`] : []),
     ...(leastWeight ? [`no line under ${leastWeight} mm`] : []),
-    LAYERS[layers],
+    version === '1.4' ? LAYERS.none : LAYERS[layers],
+    LINKS[links],
+    ...(version === '1.7' ? [] : [`as PDF ${version}`]),
   ];
   return `${parts.join(', ')}.`;
 }

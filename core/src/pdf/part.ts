@@ -3,6 +3,8 @@ import { FONT_IDS, type FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { writeContent } from './content';
 import type { ForeignObjects } from './foreign';
+import type { MeasuredArea } from './measuring';
+import { referencesIn, type TextReference } from './references';
 
 /** Compresses bytes as zlib does; given by the host, since core has no compression of its own. */
 export type Deflate = (bytes: Uint8Array) => Uint8Array;
@@ -24,8 +26,20 @@ export interface SheetPart {
   opacities: number[];
   /** Pictures and placed pages, by the number that the content names them with. */
   pictures: ForeignObjects[];
+  /** What in its texts may lead somewhere; the file around it knows where. */
+  references: TextReference[];
+  /** Rectangles that show something at one scale. */
+  measured: MeasuredArea[];
   marks: number;
   texts: number;
+}
+
+/** What a part holds beside its content. */
+export interface PartExtras {
+  pictures?: ForeignObjects[];
+  measured?: MeasuredArea[];
+  /** False where nothing is to lead anywhere. */
+  links?: boolean;
 }
 
 /**
@@ -37,7 +51,7 @@ export function writePart(
   fonts: FontSet,
   layered: boolean,
   deflate: Deflate,
-  pictures: ForeignObjects[] = [],
+  { pictures = [], measured = [], links = true }: PartExtras = {},
 ): SheetPart {
   const content = writeContent(page, fonts, layered);
   const used = FONT_IDS.filter((id) => content.fonts.has(id));
@@ -49,6 +63,8 @@ export function writePart(
     fonts: used.map((id) => [id, [...content.fonts.get(id)!].sort((a, b) => a[0] - b[0])]),
     opacities: content.opacities,
     pictures,
+    references: links ? referencesIn(page, fonts) : [],
+    measured,
     marks: page.markCount,
     texts: page.texts.length,
   };

@@ -51,5 +51,7 @@ function withDrawingIds(job: Job, ids: ReadonlyMap<string, string>): Job {
     ...(sheet.from && { from: known(sheet.from) }),
   }));
   const titleBlocks = job.project.titleBlocks?.map((block) => ({ ...block, cells: block.cells.map(known) }));
-  return { ...job, project: { ...job.project, ...(titleBlocks && { titleBlocks }) }, sheets };
+  // Passwords are not kept: they are asked for with each run.
+  const recipes = job.recipes.map(({ protect: _, ...recipe }) => recipe);
+  return { ...job, recipes, project: { ...job.project, ...(titleBlocks && { titleBlocks }) }, sheets };
 }

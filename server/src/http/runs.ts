@@ -1,9 +1,9 @@
 import { Router, type Request, type Response } from 'express';
 import { ZipFile } from 'yazl';
-import { ROUTES } from '@folvex/contract';
+import { ROUTES, runOptionsSchema, type RunOptions } from '@folvex/contract';
 import { cancelRun, runById, runFileAt, runFilesOf, runInfo } from '../data/runs';
 import { startRun } from '../work/start-run';
-import { handler, notFound, parameter } from './answers';
+import { bodyOf, handler, notFound, parameter } from './answers';
 import type { Services } from './services';
 
 const LOOK_EVERY_MS = 250;
@@ -20,6 +20,7 @@ export function runRoutes(services: Services): Router {
         parameter(request, 'project'),
         parameter(request, 'package'),
         today(),
+        bodyOf(request, runOptionsSchema) as RunOptions,
       );
       if (!started) throw notFound('The package');
       if ('findings' in started) return void response.status(409).json(started);

@@ -1,4 +1,5 @@
-import type { OutputPlan, ProjectFacts, Recipe, Sheet, SheetContext, SheetPackage } from '@folvex/core';
+import type { Lock } from '@folvex/press';
+import type { Group, OutputPlan, ProjectFacts, Recipe, Sheet, SheetContext, SheetPackage } from '@folvex/core';
 
 /** A run's inputs, frozen: it can be made again from them at any time. */
 export interface RunInput {
@@ -7,9 +8,13 @@ export interface RunInput {
   recipe: Recipe;
   /** The sheets of the package. */
   sheets: Sheet[];
+  /** Their groups, for the outline. */
+  groups?: Pick<Group, 'id' | 'name'>[];
   /** What each of them shows of those around it, by id. */
   contexts: Record<string, SheetContext>;
   /** The drawings they show; bytes by hash. */
   drawings: { id: string; name: string; hash: string; unit: string | null; references: string[] }[];
   plan: OutputPlan;
+  /** What its files are protected by; absent: nothing. */
+  lock?: Lock;
 }

@@ -55,7 +55,8 @@ export async function assembleStep({ db, store, press }: Workshop, runId: string
   const run = await runById(db, runId);
   if (!run || (run.state !== 'running' && run.state !== 'waiting')) return;
   const parts = new Map((await runSheetsOf(db, runId)).map((row) => [row.sheetId, row]));
-  const { project, package: pack, sheets, plan } = run.input;
+  const { project, package: pack, sheets, groups = [], recipe, plan, lock } = run.input;
+  const numbers = sheets.map(({ id, number }) => ({ id, number }));
   const files: RunFileRow[] = [];
   for (const [position, file] of plan.files.entries()) {
     if (!file.sheets.every((id) => parts.get(id)?.partHash)) continue;
@@ -64,6 +65,10 @@ export async function assembleStep({ db, store, press }: Workshop, runId: string
       project,
       package: pack,
       sheets: sheets.filter(({ id }) => file.sheets.includes(id)),
+      plan: { files: plan.files, sheets: numbers },
+      groups,
+      recipe,
+      ...(lock && { lock }),
       file,
       parts: Object.fromEntries(used.map(([id, part]) => [id, { path: store.path(part), hash: part }])),
       folder: store.workFolder,

@@ -31,7 +31,9 @@ export function sheetTask(
   ]);
   const used = withReferred(drawings, shown);
   // What a sheet is not made from must not make it anew.
-  const { penSchedules: _, namings: __, ...made } = project;
+  const made = { ...project };
+  delete made.penSchedules;
+  delete made.namings;
   const schedule = schedulesOf(project).find(({ id }) => id === recipe.pens);
   return {
     project: made,

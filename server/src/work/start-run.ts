@@ -10,13 +10,14 @@ import {
   STANDARD_RECIPE,
   type Finding,
 } from '@folvex/core';
-import type { DrawingInfo } from '@folvex/contract';
-import { sourceId } from '@folvex/press';
+import type { DrawingInfo, RunOptions } from '@folvex/contract';
+import { lockFor, sourceId } from '@folvex/press';
 import type { Connection } from '../data/database';
 import { drawingInfos, drawingSources, withReferred } from '../data/drawings';
 import { packageById, projectFacts, projectInfo } from '../data/projects';
 import { insertRun } from '../data/runs';
 import * as schema from '../data/schema';
+import { Refused } from '../http/answers';
 import type { Queue } from './queue';
 
 export type StartedRun = { runId: string } | { findings: Finding[] } | undefined;
@@ -31,6 +32,7 @@ export async function startRun(
   projectId: string,
   packageId: string,
   runDate: string,
+  { protect }: RunOptions = {},
 ): Promise<StartedRun> {
   const { db, pool } = connection;
   const [info, pack, own, latest] = await Promise.all([
@@ -58,6 +60,12 @@ export async function startRun(
   ]);
   const drawings = withReferred(await drawingSources(db, projectId), shown);
   const recipe = own.recipes.find(({ id }) => id === pack.recipe) ?? STANDARD_RECIPE;
+  if (protect && recipe.version === '1.4') {
+    const sentence = `The recipe ${recipe.name} writes PDF 1.4, which cannot be protected safely; choose another recipe.`;
+    throw new Refused(400, 'run.protect', sentence);
+  }
+  // Only what follows from the passwords is kept, and they do not follow from that.
+  const lock = protect && lockFor(protect, protect.allow);
   const runId = randomUUID();
   const client = await pool.connect();
   try {
@@ -65,7 +73,17 @@ export async function startRun(
     const contexts = Object.fromEntries(
       sheets.map((sheet) => [sheet.id, contextOf(own.facts, sheet, info.sheets, pack.order)]),
     );
-    const frozen = { project: own.facts, package: pack, recipe, sheets, contexts, drawings, plan };
+    const frozen = {
+      project: own.facts,
+      package: pack,
+      recipe,
+      sheets,
+      groups: info.groups,
+      contexts,
+      drawings,
+      plan,
+      ...(lock && { lock }),
+    };
     const run = { id: runId, projectId, input: frozen };
     await insertRun(drizzle(client, { schema }), run);
     await queue.addSheets(

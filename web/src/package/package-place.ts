@@ -16,7 +16,7 @@ import {
   type Bundling,
   type SheetPackage,
 } from '@folvex/core';
-import type { PackageChange } from '@folvex/contract';
+import type { PackageChange, RunOptions } from '@folvex/contract';
 import { PackageActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import {
@@ -34,6 +34,7 @@ import { Findings } from './findings';
 import { NameRule } from './name-rule';
 import { OutputTree } from './output-tree';
 import { PageStrip } from './page-strip';
+import { ProtectPanel } from './protect-panel';
 import { RunProgress } from './run-progress';
 import { SheetPicker } from './sheet-picker';
 
@@ -61,6 +62,7 @@ const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
     NameRule,
     OutputTree,
     PageStrip,
+    ProtectPanel,
     RouterLink,
     RunProgress,
     SheetPicker,
@@ -94,6 +96,8 @@ export class PackagePlace {
     const paper = this.pack()?.tiles?.paper;
     return paper && 'name' in paper ? paper.name : '';
   });
+  /** What the files of the next run are protected by. */
+  protected readonly protect = signal<RunOptions['protect']>(undefined);
   protected readonly picking = signal(false);
   protected readonly naming = signal(false);
   protected readonly running = computed(() => ['waiting', 'running'].includes(this.run()?.state ?? ''));
@@ -154,7 +158,12 @@ export class PackagePlace {
   }
 
   protected publish(): void {
-    this.store.dispatch(PackageActions.publishAskedFor({ packageId: this.pack()!.id }));
+    this.store.dispatch(
+      PackageActions.publishAskedFor({
+        packageId: this.pack()!.id,
+        ...(this.protect() && { options: { protect: this.protect()! } }),
+      }),
+    );
   }
 
   protected cancel(): void {

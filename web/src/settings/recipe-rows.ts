@@ -21,6 +21,28 @@ export function recipeColumns(project: Pick<ProjectFacts, 'penSchedules'>): Colu
     { key: 'leastWeight', caption: 'Least weight, mm', kind: 'number', least: 0, most: 2 },
     { key: 'weightFactor', caption: 'Weights ×', kind: 'number', least: 0.1, most: 4 },
     {
+      key: 'links',
+      caption: 'Links',
+      kind: 'choice',
+      choices: [
+        ['plain', 'not seen'],
+        ['underlined', 'underlined'],
+        ['tinted', 'tinted'],
+        ['none', 'none'],
+      ],
+      share: 1.4,
+    },
+    {
+      key: 'version',
+      caption: 'PDF',
+      kind: 'choice',
+      choices: [
+        ['1.7', '1.7'],
+        ['2.0', '2.0'],
+        ['1.4', '1.4, old'],
+      ],
+    },
+    {
       key: 'layers',
       caption: 'Layers',
       kind: 'choice',
@@ -35,24 +57,30 @@ export function recipeColumns(project: Pick<ProjectFacts, 'penSchedules'>): Colu
 
 export function recipeRow(recipe: Recipe): Row {
   const { id, name, colour, pens = 'as-drawn', leastWeight = 0, weightFactor = 1, layers } = recipe;
-  return { id, name, colour, pens, leastWeight, weightFactor, layers };
+  const { links = 'plain', version = '1.7' } = recipe;
+  return { id, name, colour, pens, leastWeight, weightFactor, links, version, layers };
 }
 
 /** A recipe from its row; what is as usual is left out, and what the row does not show stays. */
 export function recipeOf(row: Row, before: Recipe | undefined, id: string): Recipe {
-  const { pens: _, leastWeight: __, weightFactor: ___, ...kept } = before ?? ({} as Partial<Recipe>);
-  const [least, factor] = [Number(row['leastWeight']), Number(row['weightFactor'])];
-  return {
-    ...kept,
+  const recipe: Recipe = {
+    ...before,
     id,
     name: String(row['name']),
     colour: row['colour'] as ColourMode,
     layers: row['layers'] as Recipe['layers'],
-    ...(row['pens'] !== 'as-drawn' && { pens: String(row['pens']) }),
-    ...(least > 0 && { leastWeight: least }),
-    ...(factor !== 1 && { weightFactor: factor }),
+    pens: String(row['pens']),
+    leastWeight: Number(row['leastWeight']),
+    weightFactor: Number(row['weightFactor']),
+    links: row['links'] as NonNullable<Recipe['links']>,
+    version: row['version'] as NonNullable<Recipe['version']>,
   };
+  for (const key of Object.keys(USUAL) as (keyof typeof USUAL)[]) if (recipe[key] === USUAL[key]) delete recipe[key];
+  return recipe;
 }
+
+/** What goes without saying. */
+const USUAL = { pens: 'as-drawn', leastWeight: 0, weightFactor: 1, links: 'plain', version: '1.7' } as const;
 
 export function sentencesOf(
   recipes: readonly Recipe[],

@@ -20,6 +20,7 @@ import {
   type Received,
   type Refusal,
   type RunInfo,
+  type RunOptions,
   type SettingsChange,
   type SheetChange,
   type SheetFacts,
@@ -148,8 +149,8 @@ export class Api {
     void fetch(path(ROUTES.package, { project, package: pack }), { method: 'PATCH', keepalive: true, headers, body });
   }
 
-  publish(project: string, pack: string): Observable<RunInfo> {
-    return this.http.post<RunInfo>(path(ROUTES.runs, { project, package: pack }), {});
+  publish(project: string, pack: string, options: RunOptions): Observable<RunInfo> {
+    return this.http.post<RunInfo>(path(ROUTES.runs, { project, package: pack }), options);
   }
 
   cancel(run: string): Observable<RunInfo> {

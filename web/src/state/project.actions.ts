@@ -14,6 +14,7 @@ import type {
   ProjectSummary,
   Received,
   RunInfo,
+  RunOptions,
   SettingsChange,
   SheetChange,
 } from '@folvex/contract';
@@ -102,7 +103,7 @@ export const PackageActions = createActionGroup({
     'Package made': props<{ pack: SheetPackage }>(),
     'Package edited': props<{ packageId: string; change: PackageChange }>(),
     'Package saved': props<{ pack: SheetPackage }>(),
-    'Publish asked for': props<{ packageId: string }>(),
+    'Publish asked for': props<{ packageId: string; options?: RunOptions }>(),
     'Run stopped by checks': props<{ findings: Finding[] }>(),
     'Run begun': props<{ run: RunInfo }>(),
     'Run advanced': props<{ run: RunInfo }>(),

@@ -277,11 +277,11 @@ export const publish = createEffect(
     actions.pipe(
       ofType(PackageActions.publishAskedFor),
       concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(selectAllPackages)]),
-      exhaustMap(([{ packageId }, project, packages]) => {
+      exhaustMap(([{ packageId, options = {} }, project, packages]) => {
         const pack = packages.find(({ id }) => id === packageId);
         if (!pack) return EMPTY;
         return api.changePackage(project, packageId, packageChange(pack)).pipe(
-          switchMap(() => api.publish(project, packageId)),
+          switchMap(() => api.publish(project, packageId, options)),
           map((run) => PackageActions.runBegun({ run })),
           catchError((error: unknown) => {
             const stopped = error instanceof HttpErrorResponse && error.status === 409;

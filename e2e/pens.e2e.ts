@@ -1,0 +1,88 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { ProjectInfo } from '@folvex/contract';
+import { expect, go, test } from './folvex';
+
+const MM_PER_POINT = 25.4 / 72;
+
+/** Widths of all lines of a PDF as MuPDF traces them, mm, rounded to the hundredth. */
+function widthsIn(pdf: Buffer): Set<number> {
+  const folder = mkdtempSync(join(tmpdir(), 'folvex-pens-'));
+  try {
+    const file = join(folder, 'set.pdf');
+    writeFileSync(file, pdf);
+    const trace = execFileSync('mutool', ['draw', '-F', 'trace', '-o', '-', file], {
+      encoding: 'utf8',
+      maxBuffer: 1 << 28,
+    });
+    return new Set(
+      [...trace.matchAll(/<stroke_path linewidth="([^"]+)"[^>]*transform="([^ "]+)/g)].map(
+        ([, width, scale]) => Math.round(Number(width) * Number(scale) * MM_PER_POINT * 100) / 100,
+      ),
+    );
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+test('a layer is hung on another rung of the ladder, and prints at that weight', async ({ folvex: page, address }) => {
+  await page.getByRole('navigation').getByRole('link', { name: 'Pens' }).click();
+  await page.getByLabel('On the sheet').selectOption({ label: 'A-001 Site plan' });
+  const trees = page.getByRole('button', { name: /^L-TREE, / });
+  await expect(trees).toHaveAttribute('aria-label', 'L-TREE, 140 lines, at 0.18 mm');
+  await expect(page.locator('fx-pen-preview .piece')).not.toHaveAttribute('data-painted', '0');
+  await trees.click();
+  await expect(page.getByText('A change touches 1 sheet: A-001.')).toBeVisible();
+  // A shipped schedule stays as it is: a copy is changed.
+  for (let i = 0; i < 6; i++) {
+    const at = (await trees.getAttribute('aria-label'))!;
+    await trees.press('ArrowUp');
+    await expect(trees).not.toHaveAttribute('aria-label', at);
+  }
+  await expect(trees).toHaveAttribute('aria-label', 'L-TREE, 140 lines, at 1.4 mm');
+  await expect(page.getByLabel('Pen schedule')).toContainText('ISO five weights, ours');
+  await expect(page.getByRole('complementary')).toContainText('L-TREE → 1.4');
+  await page.getByRole('button', { name: 'Rules' }).click();
+  await expect(page.getByLabel('Layer like of L-TREE')).toHaveValue('L-TREE');
+
+  await page.getByRole('navigation').getByRole('link', { name: 'Settings' }).click();
+  await page.getByRole('navigation', { name: 'Settings' }).getByRole('button', { name: 'Recipes' }).click();
+  await page.getByLabel('Pens of Full colour, layers').selectOption({ label: 'ISO five weights, ours' });
+  await expect(page.getByText('Prints in full colour, with the pens ISO five weights, ours')).toBeVisible();
+
+  await go(page, 'Package');
+  await expect(page.getByText('with the pens ISO five weights, ours')).toBeVisible();
+  await page.getByRole('button', { name: /^Write 1 file, 9 pages/ }).click();
+  await page.getByRole('link', { name: 'Look at it', exact: true }).click();
+  const [project] = (await (await page.request.get(`${address}/api/projects`)).json()) as { id: string }[];
+  const { runs } = (await (await page.request.get(`${address}/api/projects/${project!.id}`)).json()) as ProjectInfo;
+  const pdf = await (await page.request.get(`${address}/api/runs/${runs[0]!.id}/files/0`)).body();
+  const widths = widthsIn(pdf);
+  expect(widths).toContain(1.4);
+  // Everything else that is drawn prints at one of the five, beside what the sheets themselves add.
+  for (const width of widths) expect([0.13, 0.18, 0.25, 0.35, 0.5, 0.7, 1.4]).toContain(width);
+});
+
+test('a schedule is saved as CSV and read back', async ({ folvex: page }) => {
+  await page.getByRole('navigation').getByRole('link', { name: 'Pens' }).click();
+  await page.getByLabel('Pen schedule').selectOption({ label: 'Half-tone background' });
+  const saving = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'as CSV' }).click();
+  const saved = await saving;
+  expect(saved.suggestedFilename()).toBe('Half-tone background.csv');
+  const text = readFileSync((await saved.path())!, 'utf8');
+  expect(text).toContain('*EXST*');
+  const read = page.getByLabel('Read a file');
+  await read.setInputFiles({
+    name: 'office.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('layer,weight\nA-WALL,thick\n'),
+  });
+  await expect(page.getByRole('alert')).toContainText('office.csv: Row 2: weight is a number, not "thick"');
+  await read.setInputFiles({ name: 'office.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
+  await expect(page.getByLabel('Pen schedule')).toContainText('office');
+  await page.getByRole('button', { name: 'Rules' }).click();
+  await expect(page.getByLabel('Layer like of *EXST*')).toBeVisible();
+});
