@@ -40,7 +40,7 @@ export function assembleFile(input: AssemblyInput, tools: PdfTools, sink: Sink):
   const sheets = input.file.sheets.flatMap((id) => input.sheets.find((sheet) => sheet.id === id) ?? []);
   const { recipe = {}, protection } = input;
   const options: DocumentOptions = {
-    ...(recipe.version && { version: recipe.version }),
+    ...(recipe.version === 'A-2b' ? { archival: true } : recipe.version && { version: recipe.version }),
     ...(protection && { protection }),
     ...(recipe.links !== 'none' && { links: { target: targetsOf(input), look: lookOf(recipe.links) } }),
   };

@@ -289,7 +289,7 @@ export const recipeSchema = only({
   leastWeight: number.min(0).max(2),
   weightFactor: number.min(0.1).max(4),
   links: text.oneOf(['none', 'plain', 'underlined', 'tinted']),
-  version: text.oneOf(['1.4', '1.7', '2.0']),
+  version: text.oneOf(['1.4', '1.7', '2.0', 'A-2b']),
   protect: only({
     open: text.max(127),
     change: text.max(127),

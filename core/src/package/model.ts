@@ -18,8 +18,8 @@ export interface Recipe {
   weightFactor?: number;
   /** How links between sheets and to addresses look; `none`: there are no links. Absent: they are not seen. */
   links?: 'none' | 'plain' | 'underlined' | 'tinted';
-  /** Version of PDF; absent: 1.7. */
-  version?: '1.4' | '1.7' | '2.0';
+  /** Version of PDF, or `A-2b` for keeping (ISO 19005-2); absent: 1.7. */
+  version?: '1.4' | '1.7' | '2.0' | 'A-2b';
   /** Of job files only: passwords to open a file and to change it, and what may be done without the latter. */
   protect?: { open?: string; change?: string; allow?: ('print' | 'change' | 'copy')[] };
   /** `shown`: the visible layers can be switched in the PDF; `none`: it has no layers. */

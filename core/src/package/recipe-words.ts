@@ -22,7 +22,7 @@ export function recipeInWords(recipe: Recipe, project: { penSchedules?: PenSched
     ...(leastWeight ? [`no line under ${leastWeight} mm`] : []),
     version === '1.4' ? LAYERS.none : LAYERS[layers],
     LINKS[links],
-    ...(version === '1.7' ? [] : [`as PDF ${version}`]),
+    ...(version === '1.7' ? [] : [version === 'A-2b' ? 'as PDF/A-2b, for keeping' : `as PDF ${version}`]),
   ];
   return `${parts.join(', ')}.`;
 }

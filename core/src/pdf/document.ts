@@ -11,6 +11,7 @@ import { viewport } from './measuring';
 import { writeOutline, type OutlineEntry } from './outline';
 import { metadata, type DocumentFacts } from './metadata';
 import type { Deflate, SheetPart } from './part';
+import { srgbProfile } from './srgb';
 import { dateString, points, textString } from './syntax';
 
 /** What the outline and the page labels say of a page. */
@@ -26,6 +27,8 @@ export interface PageFacts {
 /** How a file is written, where not as usual. */
 export interface DocumentOptions {
   version?: PdfVersion;
+  /** Has the file say, and be, PDF/A-2b (ISO 19005-2): for keeping. */
+  archival?: boolean;
   protection?: Protection;
   links?: {
     /** Where the number of a sheet leads that stands on a page; undefined: nowhere. A key is that of a page of the file. */
@@ -142,17 +145,29 @@ export class PdfDocument {
     for (const { object, body } of this.layers.groups()) file.define(object, body);
     for (const id of FONT_IDS) this.embed(id);
     const outline = writeOutline(file, this.outline());
-    const xmp = file.stream('/Type /Metadata /Subtype /XML', ASCII.encode(metadata(this.facts)), false);
+    const xmp = file.stream(
+      '/Type /Metadata /Subtype /XML',
+      ASCII.encode(metadata(this.facts, this.options.archival)),
+      false,
+    );
     const labels = pages.map(({ facts }, i) => `${i} << /P ${textString(facts.number)} >>`).join(' ');
     const { version = '1.7' } = this.options;
     const root = file.object(
       `<< /Type /Catalog /Pages ${this.pageTree} 0 R /Outlines ${outline} 0 R /PageMode /UseOutlines` +
         ` /PageLabels << /Nums [${labels}] >> /Metadata ${xmp} 0 R /ViewerPreferences << /DisplayDocTitle true >>` +
         (this.layers.size ? ` /OCProperties ${this.layers.properties()}` : '') +
+        (this.options.archival ? ` /OutputIntents [${this.outputIntent()}]` : '') +
         ' >>',
     );
     const { id } = this.facts;
     return file.finish({ root, id, ...(version !== '2.0' && { info: this.information() }) });
+  }
+
+  /** What the colours of the file mean: sRGB (ISO 19005-2, 6.2.3). */
+  private outputIntent(): string {
+    const profile = this.file.stream('/N 3', this.tools.deflate(srgbProfile()), true);
+    const name = textString('sRGB IEC61966-2-1');
+    return `<< /Type /OutputIntent /S /GTS_PDFA1 /OutputConditionIdentifier ${name} /Info ${name} /DestOutputProfile ${profile} 0 R >>`;
   }
 
   private information(): number {

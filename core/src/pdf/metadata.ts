@@ -11,8 +11,15 @@ export interface DocumentFacts {
   id: string;
 }
 
+/** ISO 19005-2, 6.6.4: part 2, conformance B. */
+const ARCHIVAL = `
+<rdf:Description rdf:about="" xmlns:pdfaid="http://www.aiim.org/pdfa/ns/id/">
+<pdfaid:part>2</pdfaid:part>
+<pdfaid:conformance>B</pdfaid:conformance>
+</rdf:Description>`;
+
 /** The XMP packet of a file (ISO 16684-1; ISO 32000-2, 14.3.2), agreeing with its information dictionary. */
-export function metadata(facts: DocumentFacts): string {
+export function metadata(facts: DocumentFacts, archival = false): string {
   const date = facts.date ? `${facts.date}T00:00:00Z` : '';
   return `<?xpacket begin="\uFEFF" id="W5M0MpCehiHzreSzNTczkc9d"?>
 <x:xmpmeta xmlns:x="adobe:ns:meta/">
@@ -22,7 +29,7 @@ export function metadata(facts: DocumentFacts): string {
 <dc:title><rdf:Alt><rdf:li xml:lang="x-default">${xmlText(facts.title)}</rdf:li></rdf:Alt></dc:title>
 ${facts.author ? `<dc:creator><rdf:Seq><rdf:li>${xmlText(facts.author)}</rdf:li></rdf:Seq></dc:creator>\n` : ''}<xmp:CreatorTool>${xmlText(facts.producer)}</xmp:CreatorTool>
 ${date ? `<xmp:CreateDate>${date}</xmp:CreateDate>\n<xmp:ModifyDate>${date}</xmp:ModifyDate>\n` : ''}<pdf:Producer>${xmlText(facts.producer)}</pdf:Producer>
-</rdf:Description>
+</rdf:Description>${archival ? ARCHIVAL : ''}
 </rdf:RDF>
 </x:xmpmeta>
 <?xpacket end="r"?>`;

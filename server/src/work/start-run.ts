@@ -60,8 +60,9 @@ export async function startRun(
   ]);
   const drawings = withReferred(await drawingSources(db, projectId), shown);
   const recipe = own.recipes.find(({ id }) => id === pack.recipe) ?? STANDARD_RECIPE;
-  if (protect && recipe.version === '1.4') {
-    const sentence = `The recipe ${recipe.name} writes PDF 1.4, which cannot be protected safely; choose another recipe.`;
+  if (protect && (recipe.version === '1.4' || recipe.version === 'A-2b')) {
+    const why = recipe.version === '1.4' ? 'PDF 1.4, which cannot be protected safely' : 'PDF/A, which must stay open';
+    const sentence = `The recipe ${recipe.name} writes ${why}; choose another recipe.`;
     throw new Refused(400, 'run.protect', sentence);
   }
   // Only what follows from the passwords is kept, and they do not follow from that.

@@ -39,6 +39,7 @@ export function recipeColumns(project: Pick<ProjectFacts, 'penSchedules'>): Colu
       choices: [
         ['1.7', '1.7'],
         ['2.0', '2.0'],
+        ['A-2b', 'A-2b, to keep'],
         ['1.4', '1.4, old'],
       ],
     },

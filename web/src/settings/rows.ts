@@ -89,29 +89,31 @@ export type Row = Readonly<Record<string, Value>>;
                 </td>
               }
               <td class="tools">
-                @if (ordered()) {
-                  <button
-                    type="button"
-                    class="fx-bare"
-                    [disabled]="at === 0"
-                    [attr.aria-label]="'Move ' + named(row) + ' up'"
-                    (click)="move(at, -1)"
-                  >
-                    <mat-icon aria-hidden="true">arrow_upward</mat-icon>
+                <span>
+                  @if (ordered()) {
+                    <button
+                      type="button"
+                      class="fx-bare"
+                      [disabled]="at === 0"
+                      [attr.aria-label]="'Move ' + named(row) + ' up'"
+                      (click)="move(at, -1)"
+                    >
+                      <mat-icon aria-hidden="true">arrow_upward</mat-icon>
+                    </button>
+                    <button
+                      type="button"
+                      class="fx-bare"
+                      [disabled]="last"
+                      [attr.aria-label]="'Move ' + named(row) + ' down'"
+                      (click)="move(at, 1)"
+                    >
+                      <mat-icon aria-hidden="true">arrow_downward</mat-icon>
+                    </button>
+                  }
+                  <button type="button" class="fx-bare" [attr.aria-label]="'Remove ' + named(row)" (click)="remove(at)">
+                    <mat-icon aria-hidden="true">delete</mat-icon>
                   </button>
-                  <button
-                    type="button"
-                    class="fx-bare"
-                    [disabled]="last"
-                    [attr.aria-label]="'Move ' + named(row) + ' down'"
-                    (click)="move(at, 1)"
-                  >
-                    <mat-icon aria-hidden="true">arrow_downward</mat-icon>
-                  </button>
-                }
-                <button type="button" class="fx-bare" [attr.aria-label]="'Remove ' + named(row)" (click)="remove(at)">
-                  <mat-icon aria-hidden="true">delete</mat-icon>
-                </button>
+                </span>
               </td>
             </tr>
           }
@@ -149,6 +151,10 @@ export type Row = Readonly<Record<string, Value>>;
       width: 104px;
       text-align: right;
       white-space: nowrap;
+    }
+    .tools span {
+      display: flex;
+      justify-content: flex-end;
     }
     .fx-bare mat-icon {
       --fx-icon: 18px;
