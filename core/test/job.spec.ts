@@ -120,7 +120,6 @@ describe('a job file', () => {
   });
 
   it.each<[string, (job: Demo) => void]>([
-    ['recipes[0].layers', (job) => (job.recipes[0]!['layers'] = 'all')],
     ['recipes[0].text', (job) => (job.recipes[0]!['text'] = 'outlines')],
     ['recipes[0].pictureDpi', (job) => (job.recipes[0]!['pictureDpi'] = 300)],
   ])('with %s, which the format has but the program does not yet, is refused as such', (path, change) => {

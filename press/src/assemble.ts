@@ -24,7 +24,7 @@ export interface AssemblyInput {
   /** All sheets of the package with the files that they go into: what links lead to. */
   plan?: { files: readonly PlannedFile[]; sheets: readonly Pick<Sheet, 'id' | 'number'>[] };
   groups?: readonly Pick<Group, 'id' | 'name'>[];
-  recipe?: Pick<Recipe, 'links' | 'version'>;
+  recipe?: Pick<Recipe, 'links' | 'version' | 'layersByView'>;
   protection?: Protection;
   file: PlannedFile;
   /** SHA-256 of a sheet's packed part. */
@@ -42,6 +42,7 @@ export function assembleFile(input: AssemblyInput, tools: PdfTools, sink: Sink):
   const options: DocumentOptions = {
     ...(recipe.version === 'A-2b' ? { archival: true } : recipe.version && { version: recipe.version }),
     ...(protection && { protection }),
+    ...(recipe.layersByView && { layersByView: true }),
     ...(recipe.links !== 'none' && { links: { target: targetsOf(input), look: lookOf(recipe.links) } }),
   };
   const document = new PdfDocument(sink, tools, factsOf(input, sheets), options);

@@ -91,11 +91,11 @@ export interface MadePage {
 export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
   return attempt(task, async () => {
     const start = performance.now();
-    const { page, warnings, drawings, views } = await composed(task);
+    const { page, warnings, drawings, views } = await composed(task, task.recipe.layers === 'all');
     const inked = inkedFor(page, task);
     const pictures = await embedPictures(page, drawings);
     // Layers came with PDF 1.5.
-    const layered = task.recipe.layers === 'shown' && task.recipe.version !== '1.4';
+    const layered = task.recipe.layers !== 'none' && task.recipe.version !== '1.4';
     const pages = pagesOf(inked, task);
     // A tile shows parts of views, of which none is measured.
     const measured = pages.length === 1 ? views.map(measuredArea) : [];
@@ -155,7 +155,7 @@ export function isHeld(id: string): boolean {
 }
 
 /** Composes; what reading the drawings could not show counts among the warnings. */
-async function composed(task: SheetTask): Promise<ComposedSheet & { drawings: Drawing[] }> {
+async function composed(task: SheetTask, everything = false): Promise<ComposedSheet & { drawings: Drawing[] }> {
   const sources = new Map<string, SourceDrawing>();
   const warnings: Problem[] = [];
   const loaded: Drawing[] = [];
@@ -183,6 +183,7 @@ async function composed(task: SheetTask): Promise<ComposedSheet & { drawings: Dr
     project,
     sheet,
     ...(context && { context }),
+    everything,
     fonts: shippedFonts(),
     source: (id, held) => sources.get(sourceId(id, held)),
   });

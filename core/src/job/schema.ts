@@ -298,7 +298,8 @@ export const recipeSchema = only({
       .strict()
       .of(text.oneOf(['print', 'change', 'copy']).required()),
   }).default(undefined),
-  layers: text.oneOf(['none', 'shown']).default('shown'),
+  layers: text.oneOf(['none', 'shown', 'all']).default('shown'),
+  layersByView: yup.boolean().strict().oneOf([true]),
   text: text.oneOf(['text']),
 });
 

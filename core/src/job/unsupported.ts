@@ -7,7 +7,6 @@ const always = (): boolean => true;
 /** What the format defines but Folvex does not do yet. Each entry goes when its feature comes. */
 const RULES: readonly Rule[] = [
   { path: /^recipes\[\d+\]\.(pictureDpi)$/, refuses: always },
-  { path: /^recipes\[\d+\]\.layers$/, refuses: (value) => value === 'all' },
   { path: /^recipes\[\d+\]\.text$/, refuses: (value) => value === 'outlines' || value === 'picture' },
 ];
 

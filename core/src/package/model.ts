@@ -22,8 +22,10 @@ export interface Recipe {
   version?: '1.4' | '1.7' | '2.0' | 'A-2b';
   /** Of job files only: passwords to open a file and to change it, and what may be done without the latter. */
   protect?: { open?: string; change?: string; allow?: ('print' | 'change' | 'copy')[] };
-  /** `shown`: the visible layers can be switched in the PDF; `none`: it has no layers. */
-  layers: 'none' | 'shown';
+  /** `shown`: the visible layers can be switched in the PDF; `all`: hidden ones too, at first off; `none`: it has none. */
+  layers: 'none' | 'shown' | 'all';
+  /** True where layers are listed by view under their drawings. */
+  layersByView?: true;
 }
 
 export interface SheetPackage {

@@ -30,6 +30,8 @@ export interface DocumentOptions {
   /** Has the file say, and be, PDF/A-2b (ISO 19005-2): for keeping. */
   archival?: boolean;
   protection?: Protection;
+  /** Lists layers by view under their drawings. */
+  layersByView?: boolean;
   links?: {
     /** Where the number of a sheet leads that stands on a page; undefined: nowhere. A key is that of a page of the file. */
     target(names: string, from: PageFacts): { key: string } | LinkTarget | undefined;
@@ -54,7 +56,7 @@ const ASCII = new TextEncoder();
 export class PdfDocument {
   private readonly pages: { object: number; facts: PageFacts; views: OutlineEntry[] }[] = [];
   private readonly pageObjects = new Map<string, number>();
-  private readonly layers = new LayerTable();
+  private readonly layers: LayerTable;
   private readonly fonts = new Map<FontId, { numbers: FontNumbers; glyphs: Map<number, number> }>();
   /** Object number of what was taken in from elsewhere, by its key. */
   private readonly foreign = new Map<string, number>();
@@ -68,7 +70,8 @@ export class PdfDocument {
     private readonly facts: DocumentFacts,
     private readonly options: DocumentOptions = {},
   ) {
-    const { version = '1.7', protection } = options;
+    const { version = '1.7', protection, layersByView = false } = options;
+    this.layers = new LayerTable(layersByView);
     this.file = new FileWriter(sink, tools.deflate, { version, ...(protection && { protection }) });
     this.pageTree = this.file.reserve();
   }

@@ -3,50 +3,81 @@ import { textString } from './syntax';
 
 /** What the marks that the sheet itself adds are listed under. */
 const SHEET_GROUP = 'Sheet';
+/** Names of the two states that a reader may switch between. */
+const [AS_SHOWN, EVERYTHING] = ['As shown', 'Everything on'];
 
-/** The optional content groups of a file: one for each layer of each drawing (ISO 32000-2, 8.11). */
+interface Listed {
+  layer: PageLayer;
+  /** As readers list it. */
+  name: string;
+  object: number;
+}
+
+/**
+ * The optional content groups of a file (ISO 32000-2, 8.11): one for each layer of each drawing, or of each of its
+ * views. A layer that one view hides and another shows is two, so that the file opens as the sheets are shown.
+ */
 export class LayerTable {
-  private readonly numbers = new Map<string, { layer: PageLayer; object: number }>();
+  private readonly listed = new Map<string, Listed>();
+
+  constructor(private readonly byView = false) {}
 
   /** Object number of a layer's group; `reserve` gives a new one when it is met first. */
   objectOf(layer: PageLayer, reserve: () => number): number {
-    const key = `${layer.source}\n${layer.name}`;
-    const known = this.numbers.get(key);
+    const { source, name, view = '', off = false } = layer;
+    const apart = this.byView || off ? view : '';
+    const key = [source, name, apart, off].join('\n');
+    const known = this.listed.get(key);
     if (known) return known.object;
+    const shown = off && !this.byView && view ? `${name} (hidden in ${view})` : name;
     const object = reserve();
-    this.numbers.set(key, { layer, object });
+    this.listed.set(key, { layer, name: shown, object });
     return object;
   }
 
   get size(): number {
-    return this.numbers.size;
+    return this.listed.size;
   }
 
   groups(): { object: number; body: string }[] {
-    return [...this.numbers.values()].map(({ layer, object }) => ({
+    return [...this.listed.values()].map(({ name, object }) => ({
       object,
-      body: `<< /Type /OCG /Name ${textString(layer.name)} >>`,
+      body: `<< /Type /OCG /Name ${textString(name)} >>`,
     }));
   }
 
-  /** The catalog's optional content properties: on unless they came switched off, listed by drawing and name. */
+  /** The catalog's optional content properties: as the sheets are shown, and everything on as another state. */
   properties(): string {
-    const bySource = new Map<string, { name: string; object: number }[]>();
-    for (const { layer, object } of this.numbers.values()) {
-      const source = layer.source || SHEET_GROUP;
-      bySource.set(source, [...(bySource.get(source) ?? []), { name: layer.name, object }]);
-    }
-    const order = [...bySource]
-      .sort(([a], [b]) => compare(a, b))
-      .map(([source, layers]) => {
-        const sorted = layers.sort((a, b) => compare(a.name, b.name)).map(({ object }) => `${object} 0 R`);
-        return `[${textString(source)} ${sorted.join(' ')}]`;
-      });
-    const all = [...this.numbers.values()].map(({ object }) => `${object} 0 R`).join(' ');
-    const off = [...this.numbers.values()].filter(({ layer }) => layer.off).map(({ object }) => `${object} 0 R`);
-    const offList = off.length ? ` /OFF [${off.join(' ')}]` : '';
-    return `<< /OCGs [${all}] /D << /Name (As published)${offList} /Order [${order.join(' ')}] /ListMode /AllPages >> >>`;
+    const all = [...this.listed.values()];
+    const references = (some: readonly Listed[]): string => some.map(({ object }) => `${object} 0 R`).join(' ');
+    const off = all.filter(({ layer }) => layer.off);
+    const order = ` /Order [${this.order()}] /ListMode /AllPages`;
+    const shown = `/Name ${textString(AS_SHOWN)}${off.length ? ` /OFF [${references(off)}]` : ''}${order}`;
+    const other = off.length ? ` /Configs [<< /Name ${textString(EVERYTHING)} /BaseState /ON${order} >>]` : '';
+    return `<< /OCGs [${references(all)}] /D << ${shown} >>${other} >>`;
   }
+
+  /** Drawings in their order, under each its layers, or its views with theirs. */
+  private order(): string {
+    const bySource = grouped([...this.listed.values()], ({ layer }) => layer.source || SHEET_GROUP);
+    return bySource
+      .map(([source, some]) => {
+        const views = this.byView ? grouped(some, ({ layer }) => layer.view ?? '') : [['', some] as const];
+        const parts = views.map(([view, layers]) => {
+          const sorted = [...layers].sort((a, b) => compare(a.name, b.name)).map(({ object }) => `${object} 0 R`);
+          return view ? `[${textString(view)} ${sorted.join(' ')}]` : sorted.join(' ');
+        });
+        return `[${textString(source)} ${parts.join(' ')}]`;
+      })
+      .join(' ');
+  }
+}
+
+/** Items by a name, the names in their order. */
+function grouped<T>(items: readonly T[], nameOf: (item: T) => string): [string, T[]][] {
+  const groups = new Map<string, T[]>();
+  for (const item of items) groups.set(nameOf(item), [...(groups.get(nameOf(item)) ?? []), item]);
+  return [...groups].sort(([a], [b]) => compare(a, b));
 }
 
 function compare(a: string, b: string): number {

@@ -38,6 +38,8 @@ export interface ComposeInput {
   fonts: FontSet;
   /** What it shows of the sheets and the package around it. */
   context?: SheetContext;
+  /** Draws hidden layers too, marked as switched off. */
+  everything?: boolean;
   /** The drawing of an id (the version held, where one is), or undefined when the project has none such. */
   source(id: string, held?: number): SourceDrawing | undefined;
 }
@@ -89,7 +91,7 @@ const LARGEST_PAPER_MM = 20_000;
  * (blocks, glyphs) comes back as warnings.
  */
 export function composeSheet(input: ComposeInput): ComposedSheet {
-  const { sheet, fonts, project } = input;
+  const { sheet, fonts, project, everything = false } = input;
   if (sheet.from) return composeLayout(input, sheet.from);
   const sized = sheet.views.map((view) => sizeView(view, input));
   const paper = sheet.paper ? choosePaper(sheet.paper, sheet, project) : smallestPaper(sized, sheet, project);
@@ -106,6 +108,7 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
       ink: inkOf(view),
       lettering: letteringOf(view, placed.scale, sheet),
       view: view.label || view.id,
+      everything,
     });
     if (outline) builder.endClip();
     if (view.border) drawBorder(builder, placed.box, outline);
@@ -227,7 +230,7 @@ function composeLayout(input: ComposeInput, from: NonNullable<Sheet['from']>): C
     throw refuse('sheet.paper', sentence, sheet);
   }
   const builder = new PageBuilder(paper.width, paper.height);
-  const placed = placeLayout(builder, fonts, drawing, space, space.plot);
+  const placed = placeLayout(builder, fonts, drawing, space, space.plot, input.everything);
   const warnings = placed.notes.flatMap((notes) => warningsOf(notes, drawing.name, sheet));
   if (placed.viewports.some(({ outlineMissing }) => outlineMissing)) {
     const sentence = 'A viewport is cut by an outline that is not in its layout; it is shown within its box.';

@@ -33,6 +33,7 @@ export function placeLayout(
   drawing: Drawing,
   space: Space,
   plot: PlotSettings,
+  everything = false,
 ): PlacedLayout {
   const paper = compose(translation(plot.originX, plot.originY), scaling(plot.mmPerUnit));
   const model = drawing.spaces[0]!.entities;
@@ -46,12 +47,12 @@ export function placeLayout(
     const dashMm = drawing.dashesOnPaper ? plot.mmPerUnit : mmPerModelUnit;
     const outline = entity.outline === undefined ? undefined : outlineOf(space, entity.outline, paper);
     if (outline) builder.clipToLoops(outline);
-    placed.notes.push(placeView(builder, fonts, drawing, model, map, box, hidden, { dashMm }));
+    placed.notes.push(placeView(builder, fonts, drawing, model, map, box, hidden, { dashMm, everything }));
     if (outline) builder.endClip();
     placed.viewports.push({ mmPerModelUnit, box, outlineMissing: entity.outline !== undefined && !outline });
     if (entity.outline === undefined) drawBorder(builder, drawing, entity, box);
   }
-  placed.notes.push(placeView(builder, fonts, drawing, space.entities, paper, undefined, new Set()));
+  placed.notes.push(placeView(builder, fonts, drawing, space.entities, paper, undefined, new Set(), { everything }));
   return placed;
 }
 

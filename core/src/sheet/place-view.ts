@@ -74,6 +74,8 @@ export interface Drawn {
   lettering?: Lettered | undefined;
   /** What its layers are listed under beside their drawing. */
   view?: string;
+  /** Draws hidden layers too, marked as switched off. */
+  everything?: boolean;
 }
 
 /** Lettering that is `factor` times as large as the scale of its view would make it, on layers of these patterns. */
@@ -100,11 +102,25 @@ export function placeView(
   toPaper: Affine,
   clip: Box | undefined,
   hidden: ReadonlySet<string>,
-  { dashMm = meanScale(toPaper), tagged = false, ink = (colour) => colour, lettering, view = '' }: Drawn = {},
+  {
+    dashMm = meanScale(toPaper),
+    tagged = false,
+    ink = (colour) => colour,
+    lettering,
+    view = '',
+    everything = false,
+  }: Drawn = {},
 ): ViewNotes {
-  const painter = new ViewPainter(builder, fonts, drawing, toPaper, { dashMm, tagged, ink, lettering, view });
+  const painter = new ViewPainter(builder, fonts, drawing, toPaper, hidden, {
+    dashMm,
+    tagged,
+    ink,
+    lettering,
+    view,
+    everything,
+  });
   if (clip) builder.clipTo(clip);
-  walk(drawing, entities, painter, hidden);
+  walk(drawing, entities, painter, hidden, everything);
   if (clip) builder.endClip();
   return painter.notes;
 }
@@ -127,6 +143,7 @@ class ViewPainter implements Visitor {
     private readonly fonts: FontSet,
     private readonly drawing: Drawing,
     private readonly toPaper: Affine,
+    private readonly hidden: ReadonlySet<string>,
     private readonly drawn: Required<Omit<Drawn, 'lettering'>> & Pick<Drawn, 'lettering'>,
   ) {
     this.layers = new Array<number>(drawing.layers.length).fill(-1);
@@ -277,8 +294,9 @@ class ViewPainter implements Visitor {
   private layer(index: number): number {
     const known = this.layers[index]!;
     if (known >= 0) return known;
-    const { name = '0' } = this.drawing.layers[index] ?? {};
-    return (this.layers[index] = this.builder.layer(this.drawing.name, name, this.drawn.view));
+    const { name = '0', off = false, frozen = false } = this.drawing.layers[index] ?? {};
+    const hidden = off || frozen || this.hidden.has(name.toLowerCase());
+    return (this.layers[index] = this.builder.layer(this.drawing.name, name, this.drawn.view, hidden));
   }
 
   /** Dashes and gaps in turn, mm on paper. A dot becomes a dash of no length, which a round pen shows as a dot. */

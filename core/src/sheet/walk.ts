@@ -30,6 +30,8 @@ interface Level {
   reference?: { insert: InsertEntity; block: Block; cell: number; outside: Affine };
   /** True in the block of a dimension, not in blocks within it. */
   inDimension: boolean;
+  /** The hidden layer of a reference around it, which hides whatever it shows. */
+  under?: number;
 }
 
 /** DXF: names of the blocks that dimensions are drawn with begin so. */
@@ -38,16 +40,20 @@ const DIMENSION_BLOCK = /^\*d/i;
 /**
  * Visits the visible entities of a space in painting order, block references opened to any depth without recursion.
  * Layers that are off hide what lies on them; frozen ones, and those in `hidden` (names in lower case), hide whole
- * block references too; layers that do not plot are left out.
+ * block references too; layers that do not plot are left out. With `everything` hidden layers are visited too; what a
+ * hidden reference hides counts as lying on its layer.
  */
 export function walk(
   drawing: Drawing,
   entities: readonly Entity[],
   visitor: Visitor,
   hidden: ReadonlySet<string> = new Set(),
+  everything = false,
 ): void {
   const frozen = drawing.layers.map((layer) => layer.frozen || hidden.has(layer.name.toLowerCase()));
-  const invisible = drawing.layers.map((layer, i) => frozen[i] || layer.off || !layer.plots);
+  const invisible = drawing.layers.map((layer, i) =>
+    everything ? !layer.plots : frozen[i] || layer.off || !layer.plots,
+  );
   const open = new Set<string>();
   const levels: Level[] = [{ entities, next: 0, map: IDENTITY, outer: topLevel(), inDimension: false }];
   let budget = MOST_ENTITIES;
@@ -76,14 +82,17 @@ export function walk(
     const entity = tilted ? listed.entity : listed;
     const map = tilted ? compose(level.map, listed.map) : level.map;
     const looks = resolve(drawing, entity.style, level.outer);
+    const under = (own: Resolved): Resolved => (level.under === undefined ? own : { ...own, layer: level.under });
     if (entity.kind !== 'insert') {
-      if (!invisible[looks.layer]) visitor.entity(entity, looks, map, level.inDimension);
+      if (!invisible[looks.layer]) visitor.entity(entity, under(looks), map, level.inDimension);
       continue;
     }
-    if (frozen[looks.layer]) continue;
+    if (frozen[looks.layer] && !everything) continue;
+    const hides = level.under ?? (frozen[looks.layer] ? looks.layer : undefined);
     for (const attribute of entity.attributes) {
       const own = resolve(drawing, attribute.style, looks);
-      if (!invisible[own.layer]) visitor.entity(attribute, own, map, false);
+      if (!invisible[own.layer])
+        visitor.entity(attribute, hides === undefined ? own : { ...own, layer: hides }, map, false);
     }
     const block = drawing.blocks.get(entity.block);
     if (!block) visitor.stopped('missing-block', entity.block);
@@ -96,7 +105,8 @@ export function walk(
       const inner = cellMap(reference);
       if (block.clip) visitor.clipBegins?.(block.clip, inner);
       const inDimension = DIMENSION_BLOCK.test(block.name);
-      levels.push({ entities: block.entities, next: 0, map: inner, outer: looks, reference, inDimension });
+      const above = hides === undefined ? {} : { under: hides };
+      levels.push({ entities: block.entities, next: 0, map: inner, outer: looks, reference, inDimension, ...above });
     }
   }
 }

@@ -49,6 +49,9 @@ export function recipeColumns(project: Pick<ProjectFacts, 'penSchedules'>): Colu
       kind: 'choice',
       choices: [
         ['shown', 'those shown'],
+        ['shown view', 'those shown, by view'],
+        ['all', 'all'],
+        ['all view', 'all, by view'],
         ['none', 'none'],
       ],
       share: 1.5,
@@ -58,8 +61,18 @@ export function recipeColumns(project: Pick<ProjectFacts, 'penSchedules'>): Colu
 
 export function recipeRow(recipe: Recipe): Row {
   const { id, name, colour, pens = 'as-drawn', leastWeight = 0, weightFactor = 1, layers } = recipe;
-  const { links = 'plain', version = '1.7' } = recipe;
-  return { id, name, colour, pens, leastWeight, weightFactor, links, version, layers };
+  const { links = 'plain', version = '1.7', layersByView } = recipe;
+  return {
+    id,
+    name,
+    colour,
+    pens,
+    leastWeight,
+    weightFactor,
+    links,
+    version,
+    layers: layersByView ? `${layers} view` : layers,
+  };
 }
 
 /** A recipe from its row; what is as usual is left out, and what the row does not show stays. */
@@ -69,13 +82,15 @@ export function recipeOf(row: Row, before: Recipe | undefined, id: string): Reci
     id,
     name: String(row['name']),
     colour: row['colour'] as ColourMode,
-    layers: row['layers'] as Recipe['layers'],
+    layers: String(row['layers']).split(' ')[0] as Recipe['layers'],
     pens: String(row['pens']),
     leastWeight: Number(row['leastWeight']),
     weightFactor: Number(row['weightFactor']),
     links: row['links'] as NonNullable<Recipe['links']>,
     version: row['version'] as NonNullable<Recipe['version']>,
   };
+  delete recipe.layersByView;
+  if (String(row['layers']).endsWith(' view')) recipe.layersByView = true;
   for (const key of Object.keys(USUAL) as (keyof typeof USUAL)[]) if (recipe[key] === USUAL[key]) delete recipe[key];
   return recipe;
 }
