@@ -2,21 +2,27 @@ import type { PDFDocument } from '@cantoo/pdf-lib';
 import { ProblemError, type Drawing, type ForeignObjects, type Page, type PictureSource } from '@folvex/core';
 import { embedPage, openPdf } from '@folvex/core/foreign';
 import { pictureObjects } from './rasters';
+import { isUntouched, placedSizes, refitted, type PictureWish } from './refit';
 import { deflate } from './tools';
 
 const KEPT = 4;
 const opened = new Map<string, Promise<PDFDocument>>();
 
 /** What a PDF needs of each picture that a page shows, in the page's order. */
-export async function embedPictures(page: Page, drawings: readonly Drawing[]): Promise<ForeignObjects[]> {
+export async function embedPictures(
+  page: Page,
+  drawings: readonly Drawing[],
+  wish: PictureWish = { colour: 'full' },
+): Promise<ForeignObjects[]> {
   const objects: ForeignObjects[] = [];
-  for (const picture of page.pictures) {
+  const sizes = placedSizes(page);
+  for (const [i, picture] of page.pictures.entries()) {
     const drawing = drawings.find(({ key }) => key === picture.drawing);
     const source = drawing?.pictures[picture.index];
     if (!drawing || !source) throw new Error(`picture ${picture.index} of a drawing is not there`);
     const key = `${picture.drawing} ${picture.index} ${drawing.name}`;
     try {
-      objects.push(await embedOne(source, drawing, picture.drawing, key));
+      objects.push(await embedOne(source, drawing, picture.drawing, key, sizes[i]!, wish));
     } catch {
       // Its header could be read, what it shows cannot.
       const what = source.kind === 'pdf' || source.kind === 'tiff' ? `Page ${source.page}` : 'A picture';
@@ -27,8 +33,21 @@ export async function embedPictures(page: Page, drawings: readonly Drawing[]): P
   return objects;
 }
 
-async function embedOne(source: PictureSource, drawing: Drawing, hash: string, key: string): Promise<ForeignObjects> {
-  if (source.kind !== 'pdf') return pictureObjects(source, key);
+async function embedOne(
+  source: PictureSource,
+  drawing: Drawing,
+  hash: string,
+  key: string,
+  size: [number, number],
+  wish: PictureWish,
+): Promise<ForeignObjects> {
+  if (source.kind !== 'pdf') {
+    if (isUntouched(wish)) return pictureObjects(source, key);
+    const made = await refitted(source, size, wish);
+    // The same picture at two sizes is two; left as it came it is one.
+    const apart = made === source ? '' : ` ${made.bytes.length} ${size.join('x')} ${JSON.stringify(wish)}`;
+    return pictureObjects(made, key + apart);
+  }
   const document = await openDocument(hash, source.bytes, drawing.name);
   return embedPage(document, source.page, drawing.name, key, deflate);
 }

@@ -39,6 +39,7 @@ import { loadDrawing, type DrawingFile } from './drawings';
 import { embedPictures } from './embed';
 import { WholeFile } from './files';
 import { shippedFonts } from './fonts';
+import type { PictureWish } from './refit';
 import { deflate } from './tools';
 
 /** One sheet to make, with everything it is made from. */
@@ -93,7 +94,7 @@ export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
     const start = performance.now();
     const { page, warnings, drawings, views } = await composed(task, task.recipe.layers === 'all');
     const inked = inkedFor(page, task);
-    const pictures = await embedPictures(page, drawings);
+    const pictures = await embedPictures(page, drawings, pictureWish(task.recipe));
     // Layers came with PDF 1.5.
     const layered = task.recipe.layers !== 'none' && task.recipe.version !== '1.4';
     const pages = pagesOf(inked, task);
@@ -106,6 +107,14 @@ export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
     const hash = file.sync();
     return { temporary: file.temporary, hash, milliseconds: performance.now() - start, warnings };
   });
+}
+
+function pictureWish({ colour, pictureDpi, pictureQuality }: Recipe): PictureWish {
+  return {
+    colour,
+    ...(pictureDpi !== undefined && { dpi: pictureDpi }),
+    ...(pictureQuality !== undefined && { quality: pictureQuality }),
+  };
 }
 
 /** A view as a reader that measures takes it. */

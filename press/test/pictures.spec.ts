@@ -1,8 +1,9 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { kindOf } from '@folvex/core';
-import { readDrawing, sha256 } from '../src/index';
+import { kindOf, PdfDocument, readPng, unpackParts, type Sheet } from '@folvex/core';
+import { makePart, pdfTools, readDrawing, sha256 } from '../src/index';
+import { refitted, type PictureWish } from '../src/refit';
 import { drawingOf, ownFolder, publish, tool } from './published';
 
 const folder = ownFolder();
@@ -162,3 +163,80 @@ function enlarged(tiff: Buffer, size: number): Buffer {
   }
   return bytes;
 }
+
+describe('pictures as a recipe wishes them', () => {
+  const photo = () => raw(600, 400, 3).jpeg({ quality: 95 }).toBuffer();
+  const refit = async (bytes: Uint8Array, kind: 'jpeg' | 'png', size: [number, number], wish: PictureWish) =>
+    refitted({ kind, bytes, page: 1 }, size, wish);
+  const facts = async (bytes: Uint8Array) => sharp(bytes).metadata();
+
+  it('have no more dots to the inch than wished, and are never sampled up', async () => {
+    const bytes = await photo();
+    // 600 pixels on 50.8 mm are 300 dpi.
+    const made = await refit(bytes, 'jpeg', [50.8, 33.867], { dpi: 150, colour: 'full' });
+    expect(await facts(made.bytes)).toMatchObject({ width: 300, height: 200, format: 'jpeg' });
+    expect((await refit(bytes, 'jpeg', [50.8, 33.867], { dpi: 600, colour: 'full' })).bytes).toBe(bytes);
+    // A tenth above is left alone: it would only be blurred.
+    expect((await refit(bytes, 'jpeg', [50.8, 33.867], { dpi: 280, colour: 'full' })).bytes).toBe(bytes);
+  });
+
+  it('are greys of the same luminance where the recipe prints greys', async () => {
+    const colour = { r: 140, g: 120, b: 83 };
+    const png = await sharp({ create: { width: 8, height: 8, channels: 3, background: colour } })
+      .png()
+      .toBuffer();
+    const made = await refit(png, 'png', [10, 10], { colour: 'greys' });
+    expect(readPng(made.bytes)).toMatchObject({ colourType: 0, bitDepth: 8 });
+    const data = await sharp(made.bytes).raw().toBuffer();
+    const linear = (part: number): number =>
+      part / 255 <= 0.04045 ? part / 255 / 12.92 : ((part / 255 + 0.055) / 1.055) ** 2.4;
+    // ITU-R BT.709 on linear components.
+    const wanted = 0.2126 * linear(colour.r) + 0.7152 * linear(colour.g) + 0.0722 * linear(colour.b);
+    expect(linear(data[0]!)).toBeCloseTo(wanted, 1);
+  });
+
+  it('become JPEG where a quality is wished, unless they are see-through', async () => {
+    const plain = await raw(64, 64, 3).png().toBuffer();
+    const clear = await raw(64, 64, 4).png().toBuffer();
+    expect((await refit(plain, 'png', [10, 10], { quality: 60, colour: 'full' })).kind).toBe('jpeg');
+    expect((await refit(clear, 'png', [10, 10], { quality: 60, colour: 'full' })).bytes).toBe(clear);
+  });
+
+  it('stand in the file at the resolution of the recipe, as poppler lists them', async () => {
+    const bytes = await raw(1200, 800, 3).jpeg().withMetadata({ density: 600 }).toBuffer();
+    const drawing = await drawingOf(bytes, 'photo.jpg');
+    const path = join(folder, 'photo.src.jpg');
+    writeFileSync(path, bytes);
+    const sheet: Sheet = {
+      id: 's',
+      number: '1',
+      title: '',
+      group: '',
+      paper: undefined,
+      frame: 'none',
+      titleBlock: undefined,
+      revision: undefined,
+      views: [],
+      from: { drawing: 'd', layout: drawing.spaces[1]!.name },
+    };
+    const made = await makePart({
+      project: { number: '', name: '', client: '', fields: {} },
+      sheet,
+      recipe: { id: '', name: '', colour: 'full', layers: 'none', pictureDpi: 150 },
+      drawings: [{ id: 'd', name: 'photo.jpg', path, hash: sha256(bytes), unit: undefined }],
+      folder,
+    });
+    if (!made.ok) throw new Error(made.problem.sentence);
+    const chunks: Uint8Array[] = [];
+    const about = { title: 't', author: '', producer: 'Folvex', date: '', id: 'AA'.repeat(16) };
+    const document = new PdfDocument({ write: (some) => chunks.push(some.slice()) }, await pdfTools(), about);
+    for (const part of unpackParts(readFileSync(made.value.temporary)))
+      document.addPage(part, { number: '1', title: '' });
+    document.finish();
+    const pdf = join(folder, 'small.pdf');
+    writeFileSync(pdf, Buffer.concat(chunks));
+    const [, , line] = tool('pdfimages', '-list', pdf).split('\n');
+    const columns = line!.trim().split(/\s+/);
+    expect([columns[3], columns[4], columns[12]]).toEqual(['300', '200', '150']);
+  });
+});

@@ -288,6 +288,8 @@ export const recipeSchema = only({
   pens: text.min(1),
   leastWeight: number.min(0).max(2),
   weightFactor: number.min(0.1).max(4),
+  pictureDpi: number.min(72).max(1200),
+  pictureQuality: number.integer().min(1).max(100),
   links: text.oneOf(['none', 'plain', 'underlined', 'tinted']),
   version: text.oneOf(['1.4', '1.7', '2.0', 'A-2b']),
   protect: only({

@@ -2,11 +2,8 @@ import type { Problem } from '../problem';
 
 type Rule = { path: RegExp; refuses: (value: unknown) => boolean };
 
-const always = (): boolean => true;
-
 /** What the format defines but Folvex does not do yet. Each entry goes when its feature comes. */
 const RULES: readonly Rule[] = [
-  { path: /^recipes\[\d+\]\.(pictureDpi)$/, refuses: always },
   { path: /^recipes\[\d+\]\.text$/, refuses: (value) => value === 'outlines' || value === 'picture' },
 ];
 

@@ -16,6 +16,10 @@ export interface Recipe {
   leastWeight?: number;
   /** By how much all lines are thinner or heavier; absent: 1. */
   weightFactor?: number;
+  /** Pictures have at most so many dots to the inch on paper, 72 to 1200; absent: as many as they have. */
+  pictureDpi?: number;
+  /** Quality of pictures as JPEG, 1 to 100; absent: without loss, or as they came. */
+  pictureQuality?: number;
   /** How links between sheets and to addresses look; `none`: there are no links. Absent: they are not seen. */
   links?: 'none' | 'plain' | 'underlined' | 'tinted';
   /** Version of PDF, or `A-2b` for keeping (ISO 19005-2); absent: 1.7. */

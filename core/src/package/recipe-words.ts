@@ -17,16 +17,8 @@ const LINKS = {
 
 /** What a recipe does, in one sentence. */
 export function recipeInWords(recipe: Recipe, project: { penSchedules?: PenSchedule[] }): string {
-  const {
-    colour,
-    pens,
-    leastWeight,
-    weightFactor = 1,
-    layers,
-    layersByView,
-    links = 'plain',
-    version = '1.7',
-  } = recipe;
+  const { colour, pens, leastWeight, weightFactor = 1, layers, layersByView } = recipe;
+  const { pictureDpi, pictureQuality, links = 'plain', version = '1.7' } = recipe;
   const schedule = schedulesOf(project).find(({ id }) => id === pens);
   const parts = [
     `Prints ${COLOURS[colour]}`,
@@ -34,6 +26,8 @@ export function recipeInWords(recipe: Recipe, project: { penSchedules?: PenSched
     ...(weightFactor !== 1 ? [`all weights × ${weightFactor}`] : []),
     ...(leastWeight ? [`no line under ${leastWeight} mm`] : []),
     `${version === '1.4' ? LAYERS.none : LAYERS[layers]}${layersByView && layers !== 'none' ? ' by view' : ''}`,
+    ...(pictureDpi ? [`pictures of at most ${pictureDpi} dpi`] : []),
+    ...(pictureQuality ? [`JPEG quality ${pictureQuality}`] : []),
     LINKS[links],
     ...(version === '1.7' ? [] : [version === 'A-2b' ? 'as PDF/A-2b, for keeping' : `as PDF ${version}`]),
   ];

@@ -21,6 +21,22 @@ export function recipeColumns(project: Pick<ProjectFacts, 'penSchedules'>): Colu
     { key: 'leastWeight', caption: 'Least weight, mm', kind: 'number', least: 0, most: 2 },
     { key: 'weightFactor', caption: 'Weights ×', kind: 'number', least: 0.1, most: 4 },
     {
+      key: 'pictureDpi',
+      caption: 'Pictures, dpi',
+      kind: 'text',
+      optional: true,
+      pattern: /^(7[2-9]|[89]\d|[1-9]\d\d|1[01]\d\d|1200)$/,
+      patternWords: 'a number from 72 to 1200, or blank for as they came',
+    },
+    {
+      key: 'pictureQuality',
+      caption: 'JPEG, %',
+      kind: 'text',
+      optional: true,
+      pattern: /^([1-9]\d?|100)$/,
+      patternWords: 'a number from 1 to 100, or blank for without loss',
+    },
+    {
       key: 'links',
       caption: 'Links',
       kind: 'choice',
@@ -61,7 +77,7 @@ export function recipeColumns(project: Pick<ProjectFacts, 'penSchedules'>): Colu
 
 export function recipeRow(recipe: Recipe): Row {
   const { id, name, colour, pens = 'as-drawn', leastWeight = 0, weightFactor = 1, layers } = recipe;
-  const { links = 'plain', version = '1.7', layersByView } = recipe;
+  const { links = 'plain', version = '1.7', layersByView, pictureDpi = '', pictureQuality = '' } = recipe;
   return {
     id,
     name,
@@ -90,6 +106,10 @@ export function recipeOf(row: Row, before: Recipe | undefined, id: string): Reci
     version: row['version'] as NonNullable<Recipe['version']>,
   };
   delete recipe.layersByView;
+  for (const key of ['pictureDpi', 'pictureQuality'] as const) {
+    if (String(row[key]).trim() === '') delete recipe[key];
+    else recipe[key] = Number(row[key]);
+  }
   if (String(row['layers']).endsWith(' view')) recipe.layersByView = true;
   for (const key of Object.keys(USUAL) as (keyof typeof USUAL)[]) if (recipe[key] === USUAL[key]) delete recipe[key];
   return recipe;
