@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import sharp from 'sharp';
 import type { ProjectInfo } from '@folvex/contract';
 import { expect, go, test } from './folvex';
 
@@ -85,4 +86,39 @@ test('a schedule is saved as CSV and read back', async ({ folvex: page }) => {
   await expect(page.getByLabel('Pen schedule')).toContainText('office');
   await page.getByRole('button', { name: 'Rules' }).click();
   await expect(page.getByLabel('Layer like of *EXST*')).toBeVisible();
+});
+
+test('what pictures take at each resolution is told and drawn, the choice of the recipe marked', async ({
+  folvex: page,
+}) => {
+  await go(page, 'Package');
+  await page.getByText('What pictures take at each resolution').click();
+  await expect(page.getByText('No sheet of this package has pictures')).toBeVisible();
+  await go(page, 'Gather');
+  const pixels = Buffer.alloc(600 * 400 * 3, 128).map((_, i) => (i * 31) % 251);
+  const photo = await sharp(pixels, { raw: { width: 600, height: 400, channels: 3 } })
+    .jpeg()
+    .toBuffer();
+  await page.getByLabel('Drawing files').setInputFiles([{ name: 'quay.jpg', mimeType: 'image/jpeg', buffer: photo }]);
+  await expect(page.locator('fx-drawing-card').filter({ hasText: 'quay.jpg' })).toHaveCount(1);
+  await go(page, 'Sheets');
+  await page.getByRole('option', { name: /A-202/ }).dblclick();
+  await page.getByRole('button', { name: 'Picture', exact: true }).click();
+  await page.getByLabel('Drawing or picture').selectOption({ label: 'quay.jpg' });
+  await expect(page.getByRole('button', { name: /^Take back notes of A-202/ })).toBeEnabled();
+  await page.getByRole('navigation').getByRole('link', { name: 'Settings' }).click();
+  await page.getByRole('navigation', { name: 'Settings' }).getByRole('button', { name: 'Recipes' }).click();
+  const dpi = page.getByLabel('Pictures, dpi of Full colour, layers');
+  await dpi.fill('50');
+  await dpi.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('a number from 72 to 1200');
+  await dpi.fill('100');
+  await dpi.press('Enter');
+  await expect(page.getByText('pictures of at most 100 dpi')).toBeVisible();
+  await go(page, 'Package');
+  await page.getByText('What pictures take at each resolution').click();
+  // 600 × 400 pixels fitted into 60 × 30 mm, 45 mm wide: 339 dpi. The square of 100 over that is 0.087.
+  const most = Math.round((photo.length * (100 / (600 / (45 / 25.4))) ** 2) / 1000);
+  await expect(page.getByText(`About ${most} kB of pictures at 100 dpi.`)).toBeVisible();
+  await expect(page.locator('fx-size-chart svg')).toContainText('100 dpi');
 });

@@ -18,6 +18,7 @@ const VIEWS = [
   { name: 'list', show: (page) => openList(page) },
   { name: 'sheet', show: (page) => openSheet(page) },
   { name: 'settings', show: (page) => openSettings(page) },
+  { name: 'pens', show: (page) => openPens(page) },
   { name: 'gather', show: (page) => openGather(page) },
   { name: 'drawing', show: (page) => openDrawing(page) },
   { name: 'changes', show: (page) => openChanges(page) },
@@ -67,6 +68,16 @@ async function openList(page) {
   await painted(page);
   await page.getByRole('button', { name: 'List' }).click();
   await page.getByRole('checkbox', { name: 'Choose A-102' }).check();
+}
+
+async function openPens(page) {
+  await page.getByRole('link', { name: 'Pens' }).click();
+  await page.getByLabel('On the sheet').selectOption({ label: 'A-101 Ground floor plan' });
+  await page
+    .getByRole('button', { name: /^A-WALL, / })
+    .first()
+    .click();
+  await page.locator('fx-pen-preview .piece:not([data-painted="0"])').waitFor();
 }
 
 async function openSettings(page) {

@@ -17,6 +17,7 @@ import type {
   Outside,
   PaperChoice,
   PaperSize,
+  PictureFacts,
   PlacedNote,
   Problem,
   ProjectFacts,
@@ -230,6 +231,8 @@ export interface SheetFacts {
   /** What of the paper the chosen plotter prints on, mm, and what lies beyond it. */
   printable: Box;
   outside: Outside;
+  /** Its pictures, as they would go into a file untouched. */
+  pictures: PictureFacts[];
   /** What of its drawings could not be shown. */
   warnings: Problem[];
 }

@@ -78,6 +78,7 @@ export { STEPS } from './naming/steps';
 export * from './package/fields';
 export * from './package/model';
 export * from './package/order';
+export * from './package/picture-sizes';
 export * from './package/plan';
 export * from './package/recipe-words';
 export * from './package/checks/finding';

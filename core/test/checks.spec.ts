@@ -1,4 +1,13 @@
-import { outputPlan, runChecks, STANDARD_NAMES, type Note, type ProjectFacts, type Sheet } from '../src/index';
+import {
+  estimatedBytes,
+  outputPlan,
+  RESOLUTIONS,
+  runChecks,
+  STANDARD_NAMES,
+  type Note,
+  type ProjectFacts,
+  type Sheet,
+} from '../src/index';
 
 const SHEET: Sheet = {
   id: 's',
@@ -78,5 +87,22 @@ describe('reference marks', () => {
     const found = findings([mark(refers), other]);
     expect(found.map(([code]) => code)).toEqual(said.map(() => 'mark.dangling'));
     said.forEach((words, i) => expect(found[i]![1]).toContain(`A-101 refers to ${words};`));
+  });
+});
+
+describe('what pictures take at a resolution', () => {
+  const picture = { key: 'a', bytes: 9_000_000, dpi: 300 };
+
+  it('grows with the square of the dots to the inch, up to what they have', () => {
+    expect(estimatedBytes([picture], 100)).toBeCloseTo(1_000_000, 6);
+    expect(estimatedBytes([picture], 600)).toBe(9_000_000);
+    const sizes = RESOLUTIONS.map((dpi) => estimatedBytes([picture], dpi));
+    expect([...sizes].sort((a, b) => a - b)).toEqual(sizes);
+  });
+
+  it('counts a picture of several sheets once, where it is largest', () => {
+    const larger = { ...picture, dpi: 150 };
+    expect(estimatedBytes([picture, larger, picture], 150)).toBe(9_000_000);
+    expect(estimatedBytes([picture, { ...picture, key: 'b' }], 300)).toBe(18_000_000);
   });
 });

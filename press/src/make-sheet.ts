@@ -18,6 +18,7 @@ import {
   type Page,
   type PlacedView,
   type PenSchedule,
+  type PictureFacts,
   type Tiling,
   type Affine,
   type Box,
@@ -39,7 +40,7 @@ import { loadDrawing, type DrawingFile } from './drawings';
 import { embedPictures } from './embed';
 import { WholeFile } from './files';
 import { shippedFonts } from './fonts';
-import type { PictureWish } from './refit';
+import { pictureFacts, type PictureWish } from './refit';
 import { deflate } from './tools';
 
 /** One sheet to make, with everything it is made from. */
@@ -85,6 +86,7 @@ export interface MadePage {
   /** What of the paper can be printed on, mm, and what lies beyond it. */
   printable: Box;
   outside: Outside;
+  pictures: PictureFacts[];
   warnings: Problem[];
 }
 
@@ -141,12 +143,22 @@ function pagesOf(page: Page, { tiling, sheet }: SheetTask): Page[] {
 /** Composes a sheet for the screen. */
 export function makePage(task: SheetTask): Promise<Outcome<MadePage>> {
   return attempt(task, async () => {
-    const { page, paper, views, notes, blanks, warnings } = await composed(task);
+    const { page, paper, views, notes, blanks, warnings, drawings } = await composed(task);
     const placed = views.map(({ view, scale, box, toPaper }) => ({ id: view.id, scale, box, toPaper }));
     const printable = printableArea(paper, task.project);
     // Marks of the frame lie at the very edge on purpose.
     const outside = marksOutside(page, printable, ['Frame']);
-    return { page: packPage(page), paper, views: placed, notes, blanks, printable, outside, warnings };
+    return {
+      page: packPage(page),
+      paper,
+      views: placed,
+      notes,
+      blanks,
+      printable,
+      outside,
+      pictures: pictureFacts(page, drawings),
+      warnings,
+    };
   });
 }
 

@@ -1,5 +1,13 @@
 import sharp from 'sharp';
-import { readJpeg, readPng, type ColourMode, type Page, type PictureSource } from '@folvex/core';
+import {
+  readJpeg,
+  readPng,
+  type ColourMode,
+  type Drawing,
+  type Page,
+  type PictureFacts,
+  type PictureSource,
+} from '@folvex/core';
 import { showablePicture } from './rasters';
 
 /** How pictures go into a file. */
@@ -23,6 +31,21 @@ export function placedSizes(page: Page): [width: number, height: number][] {
     const placed = page.placed.filter(({ picture }) => picture === i);
     const longest = (side: (one: (typeof placed)[number]) => number): number => Math.max(0, ...placed.map(side)) / 100;
     return [longest(({ a, b }) => Math.hypot(a, b)), longest(({ c, d }) => Math.hypot(c, d))];
+  });
+}
+
+/** Size and resolution of each picture of a page, as they would go into a file untouched; placed pages are not pictures. */
+export function pictureFacts(page: Page, drawings: readonly Drawing[]): PictureFacts[] {
+  const sizes = placedSizes(page);
+  return page.pictures.flatMap(({ drawing, index }, i) => {
+    const source = drawings.find(({ key }) => key === drawing)?.pictures[index];
+    const facts =
+      source?.kind === 'jpeg' ? readJpeg(source.bytes) : source?.kind === 'png' ? readPng(source.bytes) : undefined;
+    if (!source || !facts) return [];
+    const [wide] = sizes[i]!;
+    return wide > 0
+      ? [{ key: `${drawing} ${index}`, bytes: source.bytes.length, dpi: facts.width / (wide / MM_PER_INCH) }]
+      : [];
   });
 }
 

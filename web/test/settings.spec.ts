@@ -1,5 +1,8 @@
 import { TestBed } from '@angular/core/testing';
+import type { Recipe } from '@folvex/core';
+import { estimatedAt } from '../src/package/estimated-at';
 import { fieldOf, fieldRow, paperOfRow, styleOf, styleRow } from '../src/settings/lists';
+import { recipeColumns, recipeOf, recipeRow } from '../src/settings/recipe-rows';
 import { Rows, type Column, type Row } from '../src/settings/rows';
 import { freeId } from '../src/settings/settings-editor';
 
@@ -72,6 +75,42 @@ describe('a list of settings', () => {
     press('Move b up');
     press('Remove a');
     expect(changes).toEqual([[A, B, { name: 'new', size: 2.5, on: false }], [B, A], [B]]);
+  });
+});
+
+describe('a recipe as a row', () => {
+  const plain: Recipe = { id: 'r', name: 'Plain', colour: 'full', layers: 'shown' };
+  const full: Recipe = {
+    ...plain,
+    pens: 'iso-five',
+    leastWeight: 0.13,
+    weightFactor: 0.5,
+    pictureDpi: 150,
+    pictureQuality: 80,
+    links: 'tinted',
+    version: 'A-2b',
+    layers: 'all',
+    layersByView: true,
+  };
+
+  it('says all of it, leaves out what goes without saying, and keeps what it does not show', () => {
+    for (const recipe of [plain, full]) {
+      const row = recipeRow(recipe);
+      expect(recipeColumns({}).every(({ key }) => row[key] !== undefined)).toBe(true);
+      expect(recipeOf(row, recipe, 'r')).toEqual(recipe);
+      expect(recipeOf(row, undefined, 'r')).toEqual(recipe);
+    }
+    expect(recipeOf(recipeRow(plain), full, 'r')).toEqual(plain);
+  });
+});
+
+describe('a size between those that are told', () => {
+  it('lies on the line between its neighbours', () => {
+    const points = [
+      [100, 10],
+      [200, 40],
+    ] as const;
+    expect([50, 100, 150, 200].map((dpi) => estimatedAt(points, dpi))).toEqual([10, 10, 25, 40]);
   });
 });
 

@@ -37,6 +37,7 @@ import { PageStrip } from './page-strip';
 import { ProtectPanel } from './protect-panel';
 import { RunProgress } from './run-progress';
 import { SheetPicker } from './sheet-picker';
+import { SizeChart } from './size-chart';
 
 const BUNDLINGS: readonly { value: Bundling; words: string }[] = [
   { value: 'one', words: 'One file' },
@@ -66,6 +67,7 @@ const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
     RouterLink,
     RunProgress,
     SheetPicker,
+    SizeChart,
   ],
   templateUrl: './package-place.html',
   styleUrl: './package-place.scss',
@@ -86,11 +88,12 @@ export class PackagePlace {
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
   protected readonly ownPapers = computed(() => this.facts()?.papers ?? []);
   protected readonly namings = computed(() => this.facts()?.namings ?? []);
+  private readonly recipe = computed(
+    () => this.recipes().find(({ id }) => id === this.pack()?.recipe) ?? STANDARD_RECIPE,
+  );
   /** What the recipe does. */
-  protected readonly recipeWords = computed(() => {
-    const recipe = this.recipes().find(({ id }) => id === this.pack()?.recipe) ?? STANDARD_RECIPE;
-    return recipeInWords(recipe, this.facts() ?? {});
-  });
+  protected readonly recipeWords = computed(() => recipeInWords(this.recipe(), this.facts() ?? {}));
+  protected readonly dpi = computed(() => this.recipe().pictureDpi);
   protected readonly tilePapers = TILE_PAPERS;
   protected readonly tilePaper = computed(() => {
     const paper = this.pack()?.tiles?.paper;

@@ -76,8 +76,10 @@ export function recipeColumns(project: Pick<ProjectFacts, 'penSchedules'>): Colu
 }
 
 export function recipeRow(recipe: Recipe): Row {
-  const { id, name, colour, pens = 'as-drawn', leastWeight = 0, weightFactor = 1, layers } = recipe;
-  const { links = 'plain', version = '1.7', layersByView, pictureDpi = '', pictureQuality = '' } = recipe;
+  const { id, name, colour, layers, layersByView } = recipe;
+  const { pens = 'as-drawn', leastWeight = 0, weightFactor = 1 } = recipe;
+  const { pictureDpi = '', pictureQuality = '', links = 'plain', version = '1.7' } = recipe;
+  const shown = layersByView ? `${layers} view` : layers;
   return {
     id,
     name,
@@ -85,9 +87,11 @@ export function recipeRow(recipe: Recipe): Row {
     pens,
     leastWeight,
     weightFactor,
+    pictureDpi,
+    pictureQuality,
     links,
     version,
-    layers: layersByView ? `${layers} view` : layers,
+    layers: shown,
   };
 }
 

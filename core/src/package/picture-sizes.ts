@@ -1,0 +1,24 @@
+/** A picture of a sheet as it would go into a file untouched. */
+export interface PictureFacts {
+  /** The same key means the same picture, of which a file holds one. */
+  key: string;
+  bytes: number;
+  /** Dots to the inch where it is placed largest. */
+  dpi: number;
+}
+
+/** Resolutions that sizes are told for, dots to the inch (common practice). */
+export const RESOLUTIONS = [72, 100, 150, 200, 300, 400, 600, 800, 1200] as const;
+
+/**
+ * Bytes that pictures take at a resolution: the size of one grows with the square of its dots to the inch (common
+ * practice), and no more than it has. Each counts once, at its largest.
+ */
+export function estimatedBytes(pictures: readonly PictureFacts[], dpi: number): number {
+  const unique = new Map<string, PictureFacts>();
+  for (const picture of pictures) {
+    const known = unique.get(picture.key);
+    if (!known || picture.dpi < known.dpi) unique.set(picture.key, picture);
+  }
+  return [...unique.values()].reduce((sum, one) => sum + one.bytes * Math.min(1, (dpi / one.dpi) ** 2), 0);
+}
