@@ -1,4 +1,5 @@
-import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { composeSheet, contextOf, paperOf, readDxf, readJob, type Job } from '@folvex/core';
 import { shippedFonts } from '@folvex/press';
@@ -40,6 +41,30 @@ describe('the published demo', () => {
   it('is clean to qpdf', () => {
     for (const file of [combined, ...separate]) {
       expect(tool('qpdf', '--check', file)).toContain('No syntax or stream encoding errors found');
+    }
+  });
+
+  it('is drawn by poppler and MuPDF without a complaint', () => {
+    for (const file of [combined, ...separate]) {
+      const poppler = spawnSync('pdftoppm', ['-r', '20', '-png', file, join(folder, 'quiet')], { encoding: 'utf8' });
+      expect([poppler.status, poppler.stderr]).toEqual([0, '']);
+      const mupdf = spawnSync('mutool', ['draw', '-q', '-r', '20', '-o', join(folder, 'quiet-%d.png'), file], {
+        encoding: 'utf8',
+      });
+      expect(mupdf.status).toBe(0);
+      // Debian's MuPDF says of every file that it was built without colour management.
+      expect(mupdf.stderr.replace('warning: ICC support is not available\n', '')).toBe('');
+    }
+  });
+
+  it('takes at most 0.85 of what the same page takes through cairo', () => {
+    for (const file of separate) {
+      tool('pdftocairo', '-svg', file, join(folder, 'page.svg'));
+      tool('rsvg-convert', '-f', 'pdf', '-o', join(folder, 'cairo.pdf'), join(folder, 'page.svg'));
+      expect(statSync(file).size / statSync(join(folder, 'cairo.pdf')).size).toBeLessThan(0.85);
+      // With its texts as text, not as outlines: cairo's own writer leaves layers, links, metadata and outline out.
+      tool('pdftocairo', '-pdf', file, join(folder, 'plain.pdf'));
+      expect(statSync(file).size / statSync(join(folder, 'plain.pdf')).size).toBeLessThan(1);
     }
   });
 

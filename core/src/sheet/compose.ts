@@ -11,6 +11,7 @@ import type { Page } from '../page/page';
 import { inkColour, screened } from '../pens/ink';
 import { ProblemError, type Problem } from '../problem';
 import type { FontSet } from '../text/layout';
+import { drawFitted } from './fitted';
 import { drawFrameMarks } from './frame-marks';
 import { placeLayout } from './layout';
 import type { PaperChoice, ProjectFacts, Sheet, View } from './model';
@@ -193,17 +194,6 @@ function drawBlock(
   });
   const block = blockBox(template, frame);
   return blankCells(facts).map(({ cell, caption }) => ({ caption, box: cellBox(cell, block) }));
-}
-
-/** All that is visible of a drawing's model, or of a block of it, as large as it goes in the middle of a box. */
-function drawFitted(builder: PageBuilder, fonts: FontSet, drawing: Drawing, box: Box, block?: string): void {
-  const entities = (block === undefined ? drawing.spaces[0] : drawing.blocks.get(block.toLowerCase()))?.entities ?? [];
-  const window = visibleExtents(drawing, entities, fonts, new Set());
-  if (!window || !(width(window) > 0 || height(window) > 0)) return;
-  const factor = Math.min(width(box) / width(window), height(box) / height(window));
-  const x = (box.xmin + box.xmax - width(window) * factor) / 2;
-  const y = (box.ymin + box.ymax - height(window) * factor) / 2;
-  placeView(builder, fonts, drawing, entities, windowToPaper(window, 1, factor, x, y), box, new Set());
 }
 
 /** A layout taken over as a sheet, as its drawing lays it out. */

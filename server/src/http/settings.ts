@@ -77,18 +77,15 @@ function changed(settings: Settings, { project = {}, ...lists }: Omit<SettingsCh
   return { ...settings, ...lists, project: Object.fromEntries(facts) as unknown as Settings['project'] };
 }
 
-function inWords({ project = {}, groups, recipes }: Omit<SettingsChange, 'was'>): string {
-  const facts = Object.keys(project).map((key) => WORDS[key] ?? key);
+function inWords({ project: own = {}, groups, recipes }: Omit<SettingsChange, 'was'>): string {
+  const facts = Object.keys(own).map((key) => WORDS[key] ?? key);
   return [...facts, ...(groups ? ['groups'] : []), ...(recipes ? ['recipes'] : [])].join(' and ') || 'settings';
 }
 
 /** Refuses a change of what is no more as the person saw it. */
-function refuseChanged(now: Settings, { project = {}, ...lists }: Omit<SettingsChange, 'was'>): void {
+function refuseChanged(now: Settings, { project: own = {}, ...lists }: Omit<SettingsChange, 'was'>): void {
   const seen: [unknown, unknown][] = [
-    ...Object.entries(project).map(([key, value]): [unknown, unknown] => [
-      now.project[key as keyof typeof project],
-      value,
-    ]),
+    ...Object.entries(own).map(([key, value]): [unknown, unknown] => [now.project[key as keyof typeof own], value]),
     ...Object.entries(lists).map(([key, value]): [unknown, unknown] => [now[key as 'groups' | 'recipes'], value]),
   ];
   if (seen.every(([is, was]) => isDeepStrictEqual(plain(is), plain(was)))) return;

@@ -57,12 +57,10 @@ export class PensPlace {
   );
   protected readonly isOwn = computed(() => this.own().some(({ id }) => id === this.schedule().id));
   protected readonly sheets = computed(() => [...this.allSheets()].sort((a, b) => compareNumbers(a.number, b.number)));
-  private readonly wantedSheet = signal('');
+  private readonly lookedAt = signal('');
   protected readonly sheet = computed(() => {
     const all = this.sheets();
-    return (
-      all.find(({ id }) => id === this.wantedSheet()) ?? all.find(({ views }) => views.length > 0) ?? all[0] ?? null
-    );
+    return all.find(({ id }) => id === this.lookedAt()) ?? all.find(({ views }) => views.length > 0) ?? all[0] ?? null;
   });
   protected readonly source = computed(() => this.sources()[this.sheet()?.id ?? ''] ?? null);
   private readonly askedLines = rxResource({
@@ -126,7 +124,7 @@ export class PensPlace {
   }
 
   protected chooseSheet(id: string): void {
-    this.wantedSheet.set(id);
+    this.lookedAt.set(id);
   }
 
   protected calibrate(text: string): void {

@@ -2,8 +2,8 @@ import { recipeInWords, schedulesOf, type ColourMode, type ProjectFacts, type Re
 import type { Column, Row } from './rows';
 
 /** Columns of the recipes of a project; its pen schedules are among the choices. */
-export function recipeColumns(project: Pick<ProjectFacts, 'penSchedules'>): Column[] {
-  const pens = schedulesOf(project).map(({ id, name }) => [id, name] as const);
+export function recipeColumns(facts: Pick<ProjectFacts, 'penSchedules'>): Column[] {
+  const pens = schedulesOf(facts).map(({ id, name }) => [id, name] as const);
   return [
     { key: 'name', caption: 'Name', kind: 'text', share: 3 },
     {

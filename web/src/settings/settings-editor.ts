@@ -14,11 +14,11 @@ export class SettingsEditor {
   readonly recipes = this.store.selectSignal(projectFeature.selectRecipes);
 
   /** Changes some of what is said of the project. */
-  changeFacts(project: Partial<ProjectFacts>): void {
+  changeFacts(facts: Partial<ProjectFacts>): void {
     const now = this.facts();
     if (!now) return;
-    const was = Object.fromEntries(Object.keys(project).map((key) => [key, now[key as keyof ProjectFacts] ?? null]));
-    this.send({ project, was: { project: was as Partial<ProjectFacts> } });
+    const was = Object.fromEntries(Object.keys(facts).map((key) => [key, now[key as keyof ProjectFacts] ?? null]));
+    this.send({ project: facts, was: { project: was as Partial<ProjectFacts> } });
   }
 
   changeGroups(groups: Group[]): void {
