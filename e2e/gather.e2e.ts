@@ -131,7 +131,10 @@ test('a drawing is looked at closely: a line is named, a distance measured, a la
   expect(found).toBe(true);
   await expect(page.getByLabel('Chosen entity')).toContainText('8000');
 
-  await page.getByRole('button', { name: 'Measure' }).click();
+  const measure = page.getByRole('button', { name: 'Measure' });
+  await measure.click();
+  // What a press does changes with the next frame.
+  await expect(measure).toHaveAttribute('aria-pressed', 'true');
   // Ends of lines are caught: between two lines' lower ends, a whole number of metres.
   const low = box.y + box.height * 0.5;
   await page.mouse.click(box.x + box.width * 0.4, low);

@@ -122,3 +122,18 @@ test('what pictures take at each resolution is told and drawn, the choice of the
   await expect(page.getByText(`About ${most} kB of pictures at 100 dpi.`)).toBeVisible();
   await expect(page.locator('fx-size-chart svg')).toContainText('100 dpi');
 });
+
+test('a run is protected by a password, which the light table asks for', async ({ folvex: page }) => {
+  await go(page, 'Package');
+  await page.getByText('Protect the files of the next run').click();
+  await page.getByLabel('Password to open').fill('grey gull');
+  await page.getByRole('button', { name: /^Write 1 file/ }).click();
+  await page.getByRole('link', { name: 'Look at it', exact: true }).click();
+  const password = page.getByLabel('This file is protected. Type its password');
+  await password.fill('white gull');
+  await password.press('Enter');
+  const again = page.getByLabel('That is not its password. Type it again');
+  await again.fill('grey gull');
+  await again.press('Enter');
+  await expect(page.locator('fx-page-viewer .bar')).toContainText('1 / 9');
+});

@@ -186,7 +186,8 @@ test('every place is reached by its key, and the keys are listed', async ({ folv
   for (const [key, heading] of [
     ['1', 'Drawings'],
     ['2', 'Sheets'],
-    ['3', 'Package'],
+    ['3', 'Pens'],
+    ['4', 'Package'],
   ] as const) {
     await page.keyboard.press(key);
     await expect(page.getByRole('heading', { name: heading, level: 1 })).toBeAttached();

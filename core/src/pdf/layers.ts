@@ -53,8 +53,10 @@ export class LayerTable {
     const off = all.filter(({ layer }) => layer.off);
     const order = ` /Order [${this.order()}] /ListMode /AllPages`;
     const shown = `/Name ${textString(AS_SHOWN)}${off.length ? ` /OFF [${references(off)}]` : ''}${order}`;
-    const other = off.length ? ` /Configs [<< /Name ${textString(EVERYTHING)} /BaseState /ON${order} >>]` : '';
-    return `<< /OCGs [${references(all)}] /D << ${shown} >>${other} >>`;
+    const everything = `/Name ${textString(EVERYTHING)} /BaseState /ON${order}`;
+    // Some readers open with the first of the others, where there are others: it is the same as the standard one.
+    const others = off.length ? ` /Configs [<< ${shown} >> << ${everything} >>]` : '';
+    return `<< /OCGs [${references(all)}] /D << ${shown} >>${others} >>`;
   }
 
   /** Drawings in their order, under each its layers, or its views with theirs. */

@@ -44,8 +44,8 @@ export class Shortcuts {
     {
       title: 'Everywhere',
       lines: [
-        ['1 – 4', 'go to a place of the rail'],
-        ['Ctrl + Z', 'take the last change of a sheet back'],
+        ['1 – 5', 'go to a place of the rail'],
+        ['Ctrl + Z', 'take the last change of a sheet or setting back'],
         ['Ctrl + Shift + Z', 'do it again'],
         ['?', 'show these keys'],
       ],
@@ -75,10 +75,14 @@ export class Shortcuts {
       lines: [
         ['Arrows', 'move the chosen view by 1 mm; with Shift by 10 mm'],
         ['Delete', 'take the chosen view off'],
-        ['+ and -', 'zoom in, zoom out'],
+        ['+ and -, wheel', 'zoom in, zoom out'],
         ['0', 'whole sheet'],
-        ['Escape', 'choose nothing'],
+        ['Enter, Escape', 'close an outline; give it up, or choose nothing'],
       ],
+    },
+    {
+      title: 'Pens',
+      lines: [['Up, down', 'hang the chosen layer on the next rung']],
     },
     {
       title: 'Package',

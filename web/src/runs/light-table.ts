@@ -45,10 +45,17 @@ export class LightTable {
   private readonly url = computed(() =>
     this.shownId() ? path(ROUTES.runFile, { run: this.shownId(), index: this.fileAt() }) : undefined,
   );
+  /** Of a protected file, as it was typed last; for this file only. */
+  protected readonly password = linkedSignal({ source: this.url, computation: () => '' });
   protected readonly pdf = resource({
-    params: () => this.url(),
-    loader: ({ params }) => PdfFile.open(params),
+    params: () => {
+      const url = this.url();
+      return url === undefined ? undefined : { url, password: this.password() };
+    },
+    loader: ({ params: { url, password } }) => PdfFile.open(url, password),
   });
+  /** True where the file wants a password, another one than was typed. */
+  protected readonly locked = computed(() => this.pdf.error()?.name === 'PasswordException');
   protected readonly file = computed(() => (this.pdf.hasValue() ? this.pdf.value() : null));
   /** Page shown, counted from 1. */
   protected readonly page = linkedSignal({ source: this.url, computation: () => 1 });

@@ -19,6 +19,9 @@ export interface LayerGroup {
   layers: { id: string; name: string; visible: boolean }[];
 }
 
+/** A layer, or a heading with layers and headings under it. */
+type Listed = string | { name: string | null; order: Listed[] };
+
 /** Canvases beyond this many pixels fail in some browsers. */
 const MOST_PIXELS = 48e6;
 
@@ -33,10 +36,16 @@ export class PdfFile {
     readonly labels: readonly string[],
   ) {}
 
-  static async open(url: string): Promise<PdfFile> {
+  /** Rejects with an error called `PasswordException` where the password is missing or wrong. */
+  static async open(url: string, password = ''): Promise<PdfFile> {
     const pdfjs = await import('pdfjs-dist');
     pdfjs.GlobalWorkerOptions.workerSrc = '/pdfjs/pdf.worker.min.mjs';
-    const task = pdfjs.getDocument({ url, standardFontDataUrl: '/pdfjs/standard_fonts/', wasmUrl: '/pdfjs/wasm/' });
+    const task = pdfjs.getDocument({
+      url,
+      password,
+      standardFontDataUrl: '/pdfjs/standard_fonts/',
+      wasmUrl: '/pdfjs/wasm/',
+    });
     const document = await task.promise;
     const [layers, labels] = await Promise.all([document.getOptionalContentConfig(), document.getPageLabels()]);
     return new PdfFile(task, document, layers, labels ?? []);
@@ -106,14 +115,17 @@ export class PdfFile {
     return hits;
   }
 
-  /** The layers as the file lists them, drawing by drawing. */
+  /** The layers as the file lists them, drawing by drawing, and view by view where it does so. */
   layerGroups(): LayerGroup[] {
-    const order = (this.layers.getOrder() ?? []) as (string | { name: string | null; order: string[] })[];
-    return order.flatMap((entry) =>
-      typeof entry === 'string'
-        ? []
-        : [{ name: entry.name ?? '', layers: entry.order.map((id) => ({ id, ...this.layerOf(id) })) }],
-    );
+    const order = (this.layers.getOrder() ?? []) as Listed[];
+    return order.flatMap((entry) => (typeof entry === 'string' ? [] : this.groupsIn(entry, '')));
+  }
+
+  private groupsIn({ name, order }: Exclude<Listed, string>, above: string): LayerGroup[] {
+    const title = [above, name ?? ''].filter(Boolean).join(' · ');
+    const layers = order.flatMap((entry) => (typeof entry === 'string' ? [{ id: entry, ...this.layerOf(entry) }] : []));
+    const inner = order.flatMap((entry) => (typeof entry === 'string' ? [] : this.groupsIn(entry, title)));
+    return [...(layers.length > 0 ? [{ name: title, layers }] : []), ...inner];
   }
 
   setVisible(id: string, visible: boolean): void {
