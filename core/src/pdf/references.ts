@@ -13,9 +13,13 @@ export interface TextReference {
 }
 
 const ADDRESS = /https?:\/\/[^\s<>"]+[^\s<>".,;:!?)]/gi;
-/** A word with letters and figures such as A-501; before it maybe the number of a view and a stroke. */
-const NUMBERED =
-  /(?:\p{N}{1,3}\s*\/\s*)?(?<![\p{L}\p{N}])((?=[\p{L}\p{N}._-]*\p{L})(?=[\p{L}\p{N}._-]*\p{N})[\p{L}\p{N}](?:[\p{L}\p{N}._-]*[\p{L}\p{N}])?)/gu;
+/** Words; those with letters and figures, such as A-501, may be numbers of sheets. */
+const WORD = /[\p{L}\p{N}](?:[\p{L}\p{N}._-]*[\p{L}\p{N}])?/gu;
+const [FIGURE, LETTER] = [/\d/, /\p{L}/u];
+/** Before such a word maybe the number of a view and a stroke. */
+const OF_VIEW = /\d{1,3}\s*\/\s*$/;
+/** What must be there for a number of figures alone to count. */
+const POINTING = /see|sheet|drawing|\//i;
 /** A number of figures alone names a sheet only where something says so. */
 const FIGURES = /(?:\bsee\s+|\bsheet\s+|\bdrawing\s+|\p{N}{1,3}\s*\/\s*)(\p{N}{2,5})(?![\p{L}\p{N}])/giu;
 const MOST = 5000;
@@ -27,21 +31,35 @@ export function referencesIn(page: Page, fonts: FontSet): TextReference[] {
     const add = (kind: TextReference['kind'], names: string, from: number, length: number): void => {
       if (found.length < MOST) found.push({ kind, names, box: boxOf(text, fonts, from, length) });
     };
-    const addresses = [...text.text.matchAll(ADDRESS)];
-    for (const match of addresses) add('address', match[0], match.index, match[0].length);
-    if (addresses.length > 0) continue;
-    for (const match of text.text.matchAll(NUMBERED)) add('sheet', match[1]!, match.index, match[0].length);
-    for (const match of text.text.matchAll(FIGURES)) add('sheet', match[1]!, match.index, match[0].length);
+    const words = text.text;
+    if (words.includes('://')) {
+      for (const match of words.matchAll(ADDRESS)) add('address', match[0], match.index, match[0].length);
+      continue;
+    }
+    // Most texts of a drawing are dimensions or plain words: they are passed over quickly.
+    if (!FIGURE.test(words)) continue;
+    if (LETTER.test(words)) {
+      for (const [word, at] of wordsOf(words)) {
+        if (!FIGURE.test(word) || !LETTER.test(word)) continue;
+        const before = OF_VIEW.exec(words.slice(0, at))?.[0].length ?? 0;
+        add('sheet', word, at - before, word.length + before);
+      }
+    }
+    if (!POINTING.test(words)) continue;
+    for (const match of words.matchAll(FIGURES)) add('sheet', match[1]!, match.index, match[0].length);
   }
   return found;
+}
+
+function wordsOf(text: string): [word: string, at: number][] {
+  return [...text.matchAll(WORD)].map((match) => [match[0], match.index]);
 }
 
 /** Where some characters of a text lie, from a little below the baseline to the height of the em. */
 function boxOf(text: PageText, fonts: FontSet, from: number, length: number): TextReference['box'] {
   const advance = (part: string): number => textAdvance(fonts, text.font, part);
-  const whole = advance(text.text) || 1;
-  const start = (advance(text.text.slice(0, from)) / whole) * text.advance;
-  const end = (advance(text.text.slice(0, from + length)) / whole) * text.advance;
+  const start = advance(text.text.slice(0, from)) * text.size;
+  const end = start + advance(text.text.slice(from, from + length)) * text.size;
   const [low, high] = [-0.25 * text.size, 0.85 * text.size];
   const corners = [
     [start, low],
