@@ -7,21 +7,15 @@ import {
   type Note,
   type ProjectFacts,
   type Sheet,
+  type SheetPackage,
 } from '../src/index';
+import { SHEET } from './sheets';
 
-const SHEET: Sheet = {
-  id: 's',
-  number: 'A-101',
-  title: 'Plan',
-  group: '',
-  paper: undefined,
-  frame: 'none',
-  titleBlock: undefined,
-  revision: undefined,
-  views: [],
-};
-
-function findings(sheets: Sheet[], more: Partial<ProjectFacts> = {}): [code: string, sentence: string][] {
+function findings(
+  sheets: Sheet[],
+  more: Partial<ProjectFacts> = {},
+  tiles?: SheetPackage['tiles'],
+): [code: string, sentence: string][] {
   const input = {
     project: { number: '1', name: 'P', client: '', fields: {}, ...more },
     groups: [],
@@ -33,11 +27,26 @@ function findings(sheets: Sheet[], more: Partial<ProjectFacts> = {}): [code: str
       order: ['s'],
       bundling: 'one' as const,
       names: STANDARD_NAMES,
+      ...(tiles && { tiles }),
     },
     runDate: '2026-11-25',
   };
   return runChecks(input, outputPlan(input)).map(({ code, sentence }) => [code, sentence]);
 }
+
+describe('pages that sheets go on', () => {
+  const papers = [{ name: 'Roll', short: 297, long: 900 }];
+
+  it('must be there, and leave room for something new on each', () => {
+    const told = (name: string, overlap: number) =>
+      findings([SHEET], { papers }, { paper: { name, orientation: 'portrait' }, overlap });
+    expect(told('roll', 60)).toEqual([]);
+    expect(told('Rill', 15)).toEqual([
+      ['package.tiles', 'Sheets go on several pages of "Rill", a paper that is not there; choose another.'],
+    ]);
+    expect(findings([SHEET], {}, { paper: { size: [100, 200] }, overlap: 40 })[0]![0]).toBe('package.tiles');
+  });
+});
 
 describe('sheet fields of the project', () => {
   const sheetFields = [

@@ -12,29 +12,9 @@ import {
 import { MOVE } from '../src/geometry/path';
 import { block, dxf, groups, layer, line, read } from './dxf';
 import { FONTS } from './fonts';
+import { PROJECT, SHEET, VIEW as PLAN } from './sheets';
 
-const PROJECT = { number: '2617', name: 'Ferry terminal', client: 'Harbour', fields: {} };
-const VIEW: View = {
-  id: 'v1',
-  drawing: 'd',
-  space: 'model',
-  window: [0, 0, 20_000, 10_000],
-  scale: '1:50',
-  at: [30, 100],
-  layersOff: [],
-  label: '',
-};
-const SHEET: Sheet = {
-  id: 's',
-  number: 'A-101',
-  title: 'Ground floor plan',
-  group: '',
-  paper: { name: 'A1', orientation: 'landscape' },
-  frame: 'none',
-  titleBlock: undefined,
-  revision: undefined,
-  views: [VIEW],
-};
+const VIEW: View = { ...PLAN, window: [0, 0, 20_000, 10_000], at: [30, 100] };
 
 function compose(
   text: string,

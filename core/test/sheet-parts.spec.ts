@@ -1,61 +1,16 @@
 import {
-  composeSheet,
   contextOf,
-  deviationsOf,
-  foldsOf,
-  marksOutside,
   matches,
   orderAround,
-  paperOf,
-  printableArea,
-  settingsOf,
-  STROKE,
   tableRows,
-  templateFromBlock,
-  tileGrid,
-  tilePages,
-  titleBlocksIn,
   type ComposedSheet,
   type Drawing,
   type Note,
-  type ProjectFacts,
   type Sheet,
   type View,
 } from '../src/index';
 import { block, dxf, groups, layer, line, read } from './dxf';
-import { FONTS } from './fonts';
-
-const PROJECT: ProjectFacts = { number: '2617', name: 'Ferry terminal', client: '', fields: {} };
-const VIEW: View = {
-  id: 'v1',
-  drawing: 'd',
-  space: 'model',
-  window: [0, 0, 10_000, 5000],
-  scale: '1:50',
-  at: [100, 100],
-  layersOff: [],
-  label: '',
-};
-const SHEET: Sheet = {
-  id: 's',
-  number: 'A-101',
-  title: 'Ground floor plan',
-  group: '',
-  paper: { name: 'A1', orientation: 'landscape' },
-  frame: 'none',
-  titleBlock: undefined,
-  revision: undefined,
-  views: [],
-};
-
-function composed(
-  drawing: Drawing,
-  sheet: Partial<Sheet>,
-  { project = PROJECT, context = {} }: { project?: ProjectFacts; context?: ReturnType<typeof contextOf> } = {},
-): ComposedSheet {
-  const source = (id: string) => (id === 'd' ? { drawing, unit: 'mm' as const } : undefined);
-  return composeSheet({ project, sheet: { ...SHEET, ...sheet }, context, fonts: FONTS, source });
-}
+import { composed, PROJECT, SHEET, VIEW } from './sheets';
 
 const drawn = (parts: Parameters<typeof dxf>[0]): Drawing => read(dxf(parts)).drawing;
 const texts = ({ page }: ComposedSheet): string[] => page.texts.map(({ text }) => text);
@@ -246,166 +201,5 @@ describe('text styles and pictures among notes', () => {
     expect(points(made, 0)).toEqual([125, 100, 175, 100]);
     const gone = composed(drawn({}), { notes: [{ ...picture, drawing: 'x' }] });
     expect(gone.warnings).toMatchObject([{ code: 'note.drawing' }]);
-  });
-});
-
-describe('folding to A4 with a filing margin', () => {
-  // DIN 824 A (from memory): fields from the left, and heights from below.
-  it.each([
-    ['A0', [210, 109.5, 109.5, 190, 190, 190, 190], [297, 297, 247]],
-    ['A1', [210, 125.5, 125.5, 190, 190], [297, 297]],
-    ['A2', [210, 192, 192], [297, 123]],
-    ['A3', [125, 105, 190], [297]],
-  ])('%s', (name, across, up) => {
-    const paper = paperOf(name)!;
-    const folds = foldsOf(paper);
-    const fields = (at: number[], length: number): number[] => [...at, length].map((x, i) => x - (at[i - 1] ?? 0));
-    expect(fields(folds.across, paper.width)).toEqual(across);
-    expect(fields(folds.up, paper.height)).toEqual(up);
-  });
-
-  it('leaves A4 as it is', () => {
-    expect(foldsOf(paperOf('A4', 'portrait')!)).toEqual({ across: [], up: [] });
-  });
-});
-
-describe('the printable area', () => {
-  it('is the paper without the margins of the chosen plotter', () => {
-    const plotters = [{ id: 'p', name: 'Ours', margins: [17, 5, 5, 6] as [number, number, number, number] }];
-    const paper = { width: 841, height: 594 };
-    expect(printableArea(paper, { plotters, plotter: 'p' })).toEqual({ xmin: 17, ymin: 5, xmax: 836, ymax: 588 });
-    expect(printableArea(paper, {})).toEqual({ xmin: 0, ymin: 0, xmax: 841, ymax: 594 });
-  });
-
-  it('has what reaches beyond it counted, clipped content only as far as it shows', () => {
-    const drawing = drawn({ entities: line(0, 0, 50_000, 0) });
-    const at = (x: number, window: View['window']): ComposedSheet =>
-      composed(drawing, { views: [{ ...VIEW, at: [x, 100], window }] });
-    const area = printableArea(paperOf('A1')!, { plotter: 'roll' });
-    const beyond = marksOutside(at(700, [0, -10, 50_000, 10]).page, area);
-    expect(beyond.count).toBe(1);
-    expect(beyond.boxes[0]!.xmax).toBeGreaterThan(836);
-    expect(marksOutside(at(700, [0, -10, 5000, 10]).page, area).count).toBe(0);
-    expect(marksOutside(at(780, [0, -10, 5000, 10]).page, area).count).toBe(1);
-  });
-});
-
-describe('a sheet that goes on several pages', () => {
-  const A1 = paperOf('A1')!;
-  const A4 = { paper: paperOf('A4')!, overlap: 15 };
-
-  it('covers all of it at true size, each page no larger than its paper, neighbours overlapping', () => {
-    const grid = tileGrid(A1, A4)!;
-    expect(grid.tiles).toHaveLength(grid.rows * grid.columns);
-    for (const { area, column, row } of grid.tiles) {
-      expect(area.xmax - area.xmin).toBeLessThanOrEqual(grid.paper.width - 20 + 1e-9);
-      expect(area.ymax - area.ymin).toBeLessThanOrEqual(grid.paper.height - 20 + 1e-9);
-      const right = grid.tiles.find((tile) => tile.row === row && tile.column === column + 1);
-      if (right) expect(area.xmax - right.area.xmin).toBeCloseTo(15, 9);
-      else expect(area.xmax).toBe(A1.width);
-      const below = grid.tiles.find((tile) => tile.column === column && tile.row === row + 1);
-      if (below) expect(below.area.ymax - area.ymin).toBeCloseTo(15, 9);
-      else expect(area.ymin).toBe(0);
-    }
-  });
-
-  it('stays whole where it fits the paper lying either way', () => {
-    expect(tileGrid(paperOf('A4', 'portrait')!, A4)).toBeUndefined();
-    expect(tileGrid(paperOf('A3')!, { paper: paperOf('A3', 'portrait')!, overlap: 15 })).toBeUndefined();
-  });
-
-  it('shows each mark where it lies, and says which part it is', () => {
-    const drawing = drawn({ entities: line(0, 0, 10_000, 0) });
-    const { page } = composed(drawing, { views: [{ ...VIEW, at: [100, 400], window: [-10, -10, 10_010, 10] }] });
-    const grid = tileGrid(A1, A4)!;
-    const pages = tilePages(page, grid, A4.overlap, FONTS, 'A-101');
-    expect(pages).toHaveLength(grid.tiles.length);
-    const [, length] = [0, 20_000];
-    let shown = 0;
-    pages.forEach((tile, i) => {
-      const { area, row, column } = grid.tiles[i]!;
-      expect(tile.texts[0]!.text).toContain(`row ${row} of ${grid.rows}, column ${column} of ${grid.columns}`);
-      const own = tile.layers.findIndex(({ source }) => source !== '');
-      const marks = [...tile.layer].flatMap((one, mark) => (one === own && tile.kind[mark] === STROKE ? [mark] : []));
-      if (marks.length === 0) return;
-      shown++;
-      const [x0, , x1] = [...tile.coords.subarray(tile.coordStart[marks[0]!], tile.coordStart[marks[0]! + 1])];
-      expect(x1! - x0!).toBe(length);
-      // Its left end lies as far from the tile's corner as from the area's.
-      expect(x0! / 100 - 10).toBeCloseTo(100.2 - area.xmin, 2);
-    });
-    expect(shown).toBeGreaterThan(1);
-  });
-});
-
-describe('a title block from a block of a drawing', () => {
-  const blank = (tag: string, x: number, y: number): string =>
-    groups([0, 'ATTDEF'], [8, '0'], [10, x], [20, y], [40, 3.5], [1, ''], [3, `${tag}?`], [2, tag], [70, 0]);
-  const body =
-    line(0, 0, 170, 0) +
-    line(170, 0, 170, 40) +
-    line(170, 40, 0, 40) +
-    line(0, 40, 0, 0) +
-    blank('SHEET_TITLE', 5, 25) +
-    blank('SHEET_NO', 120, 5) +
-    blank('SCALE', 5, 5) +
-    blank('CHECKED_BY', 60, 5);
-  const drawing = drawn({ blocks: block('OFFICE', body) + block('DOOR', line(0, 0, 1, 1) + blank('NO', 0, 0)) });
-  const found = titleBlocksIn(drawing, FONTS);
-
-  it('is found by its blanks, with its size in mm', () => {
-    expect(found).toMatchObject([{ name: 'OFFICE', width: 170, height: 40 }]);
-    expect(found[0]!.blanks.map(({ tag, prompt }) => [tag, prompt])).toContainEqual(['SCALE', 'SCALE?']);
-  });
-
-  it('is filled with what the tags mean, at the places of the blanks; others are typed', () => {
-    const template = templateFromBlock('office', 'd', found[0]!);
-    const sheet: Partial<Sheet> = {
-      frame: 'plain',
-      titleBlock: { template: 'office', fields: { 'checked-by': 'O. L.' } },
-      views: [{ ...VIEW, window: [0, 0, 500, 500] }],
-    };
-    const made = composed(drawing, sheet, { project: { ...PROJECT, titleBlocks: [template] } });
-    const at = (text: string): number[] => {
-      const { x, y } = made.page.texts.find((one) => one.text === text)!;
-      return [x / 100, y / 100];
-    };
-    // The block lies in the lower right corner of a frame 10 mm inside the paper: its left edge at 841 - 10 - 170.
-    expect(at('Ground floor plan')).toEqual([666, 35]);
-    expect(at('A-101')).toEqual([781, 15]);
-    expect(at('1:50')).toEqual([666, 15]);
-    expect(at('O. L.')).toEqual([721, 15]);
-  });
-
-  it('draws what of it is no blank, and no lines round the blanks', () => {
-    const template = templateFromBlock('office', 'd', found[0]!);
-    const project = { ...PROJECT, titleBlocks: [template] };
-    const made = composed(drawing, { titleBlock: { template: 'office', fields: {} } }, { project });
-    const strokes = [...made.page.kind].filter((kind) => kind === STROKE);
-    // Four lines of the block, and the block's own outline.
-    expect(strokes).toHaveLength(5);
-  });
-});
-
-describe('sheets of a group', () => {
-  const group = { id: 'g', name: 'Plans', sheets: { paper: { name: 'A2', orientation: 'landscape' as const } } };
-
-  it('deviate in what the group says otherwise, and only in that', () => {
-    expect(deviationsOf(SHEET, group)).toEqual(['paper']);
-    expect(deviationsOf({ ...SHEET, paper: { orientation: 'landscape', name: 'A2' } }, group)).toEqual([]);
-    expect(deviationsOf(SHEET, { id: 'g', name: 'Plans' })).toEqual([]);
-    expect(deviationsOf(SHEET, undefined)).toEqual([]);
-    expect(deviationsOf({ ...SHEET, from: { drawing: 'd', layout: 'L' } }, group)).toEqual([]);
-  });
-
-  it('do not deviate from what was made of themselves, in whatever order marks are said', () => {
-    const sheet: Sheet = { ...SHEET, marks: ['grid', 'centring'], titleBlock: { fields: { owner: 'x' } } };
-    const sheets = settingsOf(sheet);
-    expect(deviationsOf(sheet, { ...group, sheets })).toEqual([]);
-    expect(deviationsOf({ ...sheet, marks: ['centring', 'grid'] }, { ...group, sheets })).toEqual([]);
-    expect(deviationsOf({ ...sheet, marks: undefined, titleBlock: undefined }, { ...group, sheets })).toEqual([
-      'marks',
-      'template',
-    ]);
   });
 });

@@ -2,6 +2,7 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSy
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { inspectDrawing, makePage, sha256, WholeFile } from '../src/index';
+import { SHEET } from './published';
 import { STANDARD_RECIPE, unpackPage, type Sheet } from '@folvex/core';
 
 const folder = mkdtempSync(join(tmpdir(), 'folvex-press-'));
@@ -67,17 +68,7 @@ describe('a sheet', () => {
     layersOff: [],
     label: '',
   };
-  const sheet: Sheet = {
-    id: 's',
-    number: 'A-1',
-    title: '',
-    group: '',
-    paper: { size: [200, 100] },
-    frame: 'none',
-    titleBlock: undefined,
-    revision: undefined,
-    views: [view],
-  };
+  const sheet: Sheet = { ...SHEET, number: 'A-1', paper: { size: [200, 100] }, views: [view] };
   const project = { number: '', name: '', client: '', fields: {} };
 
   it('cannot be made before the unit of its drawing is known', async () => {

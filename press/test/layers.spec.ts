@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { composeSheet, PdfDocument, writePart, type Sheet, type View } from '@folvex/core';
 import { pdfTools, shippedFonts } from '../src/index';
-import { drawingOf, ownFolder, tool } from './published';
+import { drawingOf, ownFolder, SHEET, tool } from './published';
 
 const folder = ownFolder();
 
@@ -41,14 +41,9 @@ const view = (id: string, label: string, layersOff: string[], y: number): View =
 async function publishedWith(everything: boolean, layersByView: boolean): Promise<string> {
   const drawing = await drawingOf(new TextEncoder().encode(plan()), 'plan.dxf');
   const sheet: Sheet = {
-    id: 's',
+    ...SHEET,
     number: 'A-101',
-    title: '',
-    group: '',
     paper: { size: [200, 200] },
-    frame: 'none',
-    titleBlock: undefined,
-    revision: undefined,
     views: [view('a', 'Plan', [], 20), view('b', 'Bare', ['A-FURN'], 110)],
   };
   const project = { number: '', name: '', client: '', fields: {} };

@@ -4,7 +4,7 @@ import sharp from 'sharp';
 import { kindOf, PdfDocument, readPng, unpackParts, type Sheet } from '@folvex/core';
 import { makePart, pdfTools, readDrawing, sha256 } from '../src/index';
 import { refitted, type PictureWish } from '../src/refit';
-import { drawingOf, ownFolder, publish, tool } from './published';
+import { drawingOf, ownFolder, publish, SHEET, tool } from './published';
 
 const folder = ownFolder();
 
@@ -207,18 +207,7 @@ describe('pictures as a recipe wishes them', () => {
     const drawing = await drawingOf(bytes, 'photo.jpg');
     const path = join(folder, 'photo.src.jpg');
     writeFileSync(path, bytes);
-    const sheet: Sheet = {
-      id: 's',
-      number: '1',
-      title: '',
-      group: '',
-      paper: undefined,
-      frame: 'none',
-      titleBlock: undefined,
-      revision: undefined,
-      views: [],
-      from: { drawing: 'd', layout: drawing.spaces[1]!.name },
-    };
+    const sheet: Sheet = { ...SHEET, from: { drawing: 'd', layout: drawing.spaces[1]!.name } };
     const made = await makePart({
       project: { number: '', name: '', client: '', fields: {} },
       sheet,

@@ -7,6 +7,8 @@ import { composeSheet, PdfDocument, ProblemError, writePart, type Drawing, type 
 import { embedPictures } from '../src/embed';
 import { deflate, pdfTools, readDrawing, shippedFonts } from '../src/index';
 
+export const MM_PER_POINT = 25.4 / 72;
+
 /** A folder that goes away with the tests of a file. */
 export function ownFolder(): string {
   const folder = mkdtempSync(join(tmpdir(), 'folvex-formats-'));
@@ -57,7 +59,8 @@ export async function publishSheets(
   return file;
 }
 
-const SHEET: Sheet = {
+/** A sheet of which nothing is said. */
+export const SHEET: Sheet = {
   id: 's',
   number: '1',
   title: '',

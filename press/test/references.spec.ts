@@ -4,7 +4,7 @@ import sharp from 'sharp';
 import { STANDARD_RECIPE, unpackPage, unpackParts, type Page, type Sheet } from '@folvex/core';
 import { makePage, makePart, sha256, sourceId, type DrawingFile } from '../src/index';
 import { readFileSync } from 'node:fs';
-import { ownFolder } from './published';
+import { ownFolder, SHEET } from './published';
 
 const folder = ownFolder();
 const PROJECT = { number: '', name: '', client: '', fields: {} };
@@ -16,14 +16,9 @@ function file(name: string, bytes: string | Uint8Array): DrawingFile {
 }
 
 const sheet: Sheet = {
-  id: 's',
+  ...SHEET,
   number: 'A-1',
-  title: '',
-  group: '',
   paper: { size: [300, 200] },
-  frame: 'none',
-  titleBlock: undefined,
-  revision: undefined,
   views: [
     {
       id: 'v',

@@ -2,10 +2,9 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { PdfDocument, unpackParts, type Sheet } from '@folvex/core';
 import { makePart, pdfTools, sha256 } from '../src/index';
-import { ownFolder, tool } from './published';
+import { MM_PER_POINT, ownFolder, SHEET, tool } from './published';
 
 const folder = ownFolder();
-const MM_PER_POINT = 25.4 / 72;
 
 /** A drawing of one line, 400 m long, along a sheet of A1. */
 function oneLine(): string {
@@ -18,14 +17,9 @@ describe('a sheet published on several pages', () => {
     const path = join(folder, 'axis.dxf');
     writeFileSync(path, oneLine());
     const sheet: Sheet = {
-      id: 's',
+      ...SHEET,
       number: 'A-101',
-      title: '',
-      group: '',
       paper: { name: 'A1', orientation: 'landscape' },
-      frame: 'none',
-      titleBlock: undefined,
-      revision: undefined,
       views: [
         {
           id: 'v',

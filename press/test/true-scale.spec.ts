@@ -1,10 +1,9 @@
 import { join } from 'node:path';
 import type { Drawing, Sheet, View } from '@folvex/core';
-import { drawingOf, ownFolder, publishSheets, tool } from './published';
+import { drawingOf, MM_PER_POINT, ownFolder, publishSheets, tool } from './published';
 
 const folder = ownFolder();
 /** PDF measures in points, 1/72 in (ISO 32000-1, 8.3.2.3). */
-const MM_PER_POINT = 25.4 / 72;
 const WALLS = 1;
 
 /** A drawing of lines on layers, in a unit by its number in DXF's `$INSUNITS`: 1 in, 2 ft, 4 mm, 6 m. */

@@ -1,76 +1,18 @@
-import { provideZonelessChangeDetection, type Type } from '@angular/core';
-import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { provideRouter } from '@angular/router';
-import { provideMockStore, MockStore } from '@ngrx/store/testing';
-import type { DrawingInfo, NamedWindow, SheetFields } from '@folvex/contract';
+import { TestBed } from '@angular/core/testing';
+import { MockStore } from '@ngrx/store/testing';
+import type { SheetFields } from '@folvex/contract';
 import type { View } from '@folvex/core';
-import { FramesPreview } from '../src/gather/frames-preview';
-import { NewSheetPanel } from '../src/gather/new-sheet-panel';
-import { NamedWindows } from '../src/drawing/named-windows';
 import { PlacedViews } from '../src/sheet/placed-views';
 import { OutlineTool } from '../src/sheet/outline-tool';
 import { Rulers } from '../src/sheet/rulers';
 import { SheetPanel } from '../src/sheet/sheet-panel';
 import { ViewPanel } from '../src/sheet/view-panel';
 import { SeveralPanel } from '../src/sheets/several-panel';
-import { projectFeature } from '../src/state/project.reducer';
-import { selectAllSheets, selectDrawingEntities } from '../src/state/project.selectors';
+import { drawing, enter, field, host, press, show } from './panels';
 import { sheet } from './sheet';
-
-const groups = [
-  { id: 'plans', name: 'Plans' },
-  { id: 'details', name: 'Details' },
-];
-
-async function show<T>(type: Type<T>, inputs: Record<string, unknown>): Promise<ComponentFixture<T>> {
-  TestBed.configureTestingModule({
-    providers: [
-      provideZonelessChangeDetection(),
-      provideRouter([]),
-      provideMockStore({
-        selectors: [
-          { selector: projectFeature.selectGroups, value: groups },
-          { selector: projectFeature.selectEditing, value: 0 },
-          { selector: projectFeature.selectFacts, value: { number: '', name: '', client: '', fields: {} } },
-          { selector: selectAllSheets, value: [] },
-          { selector: selectDrawingEntities, value: {} },
-        ],
-      }),
-    ],
-  });
-  const fixture = TestBed.createComponent(type);
-  for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
-  await fixture.whenStable();
-  return fixture;
-}
-
-const host = (fixture: ComponentFixture<unknown>): HTMLElement => fixture.nativeElement as HTMLElement;
-const field = (fixture: ComponentFixture<unknown>, caption: string): HTMLInputElement => {
-  const labels = [...host(fixture).querySelectorAll('label')];
-  const found = labels.find((label) => label.textContent!.includes(caption));
-  return found!.querySelector<HTMLInputElement>('input, select')!;
-};
-const enter = (input: HTMLInputElement, value: string): void => {
-  input.value = value;
-  input.dispatchEvent(new Event('input'));
-  input.dispatchEvent(new Event('change'));
-};
-const press = (fixture: ComponentFixture<unknown>, words: string): void =>
-  [...host(fixture).querySelectorAll('button')].find((button) => button.textContent!.includes(words))!.click();
 
 const view: View = { ...sheet('1:100').views[0]!, id: 'v', at: [100, 50] };
 const placed = { id: 'v', scale: 1 / 100, box: { xmin: 100, ymin: 50, xmax: 180, ymax: 90 } };
-const drawing = {
-  id: 'd',
-  name: 'd.dxf',
-  version: 3,
-  layers: [
-    { name: 'A-WALL', colour: 0, visible: true },
-    { name: 'A-FURN', colour: 0, visible: true },
-    { name: 'OFF', colour: 0, visible: false },
-  ],
-} as DrawingInfo;
-
 describe('what is said of a view', () => {
   async function panel(more: Partial<View> = {}) {
     const fixture = await show(ViewPanel, { view: { ...view, ...more }, placed, drawing });
@@ -338,75 +280,5 @@ describe('settings for several sheets', () => {
     press(fixture, 'Set on 2 sheets');
     const ids = [sheet('1:50').id, 'other'];
     expect(sent.at(-1)).toMatchObject({ change: { ids, set: { scale: '1:200', template: 'strip' } } });
-  });
-});
-
-describe('named windows of a drawing', () => {
-  const stair: NamedWindow = { name: 'Stair B', window: [0, 0, 1, 2] };
-
-  it('are kept under a name that is free, taken up, and removed', async () => {
-    const fixture = await show(NamedWindows, { windows: [stair], drawn: [5, 5, 9, 9] });
-    const changes: NamedWindow[][] = [];
-    const taken: NamedWindow[] = [];
-    fixture.componentInstance.changed.subscribe((windows) => changes.push(windows));
-    fixture.componentInstance.takenUp.subscribe((window) => taken.push(window));
-    const name = host(fixture).querySelector('input')!;
-    enter(name, 'stair b');
-    await fixture.whenStable();
-    expect(host(fixture).textContent).toContain('There is a window of that name already.');
-    enter(name, 'Lift');
-    await fixture.whenStable();
-    press(fixture, 'Keep');
-    press(fixture, 'Stair B');
-    host(fixture).querySelector<HTMLButtonElement>('[aria-label="Remove window Stair B"]')!.click();
-    expect(changes).toEqual([[stair, { name: 'Lift', window: [5, 5, 9, 9] }], []]);
-    expect(taken).toEqual([stair]);
-  });
-});
-
-describe('frames over the picture of a drawing', () => {
-  it('stand where they are, turned as they are, with the number each will get', async () => {
-    globalThis.IntersectionObserver ??= class {
-      observe(): void {}
-      disconnect(): void {}
-    } as unknown as typeof IntersectionObserver;
-    const inDrawing = { ...drawing, hash: 'h', extents: [0, 0, 1000, 500] } as unknown as DrawingInfo;
-    const frames = [
-      { number: 'D-01', window: [0, 250, 500, 500], rotation: 0 },
-      { number: 'D-02', window: [500, 0, 1000, 250], rotation: -5 },
-    ];
-    const fixture = await show(FramesPreview, { drawing: inDrawing, frames });
-    const rects = [...host(fixture).querySelectorAll('rect')];
-    const of = (rect: Element, name: string): number => Number(rect.getAttribute(name));
-    // 308 pixels for the longer side with a margin of 3 in 120 on either: 292.6 for 1000 units.
-    expect(of(rects[0]!, 'x')).toBeCloseTo(7.7, 6);
-    expect(of(rects[0]!, 'y')).toBeCloseTo(7.7, 6);
-    expect(of(rects[1]!, 'x')).toBeCloseTo(7.7 + 146.3, 6);
-    expect(of(rects[1]!, 'y')).toBeCloseTo(7.7 + 73.15, 6);
-    expect([...host(fixture).querySelectorAll('text')].map((text) => text.textContent!.trim())).toEqual([
-      'D-01',
-      'D-02',
-    ]);
-    const turns = [...host(fixture).querySelectorAll('g')].map((group) => group.getAttribute('transform')!);
-    expect(turns[1]).toMatch(/^rotate\(-5 /);
-  });
-});
-
-describe('a new sheet', () => {
-  it('keeps what was typed when a window of its drawing gets a name', async () => {
-    const inDrawing = { ...drawing, name: 'quay-plan.dxf', unit: 'mm', extents: [0, 0, 10_000, 5000], windows: [] };
-    const fixture = await show(NewSheetPanel, { drawing: inDrawing });
-    expect(field(fixture, 'Title').value).toBe('Quay plan');
-    enter(field(fixture, 'Title'), 'Typed');
-    enter(field(fixture, 'Scale'), '1:75');
-    fixture.componentRef.setInput('drawing', { ...inDrawing, windows: [{ name: 'Stair', window: [0, 0, 100, 50] }] });
-    await fixture.whenStable();
-    expect([field(fixture, 'Title').value, field(fixture, 'Scale').value]).toEqual(['Typed', '1:75']);
-    // Another window begins at the scale that fits it.
-    const shows = field(fixture, 'Shows');
-    shows.value = 'Stair';
-    shows.dispatchEvent(new Event('change'));
-    await fixture.whenStable();
-    expect(field(fixture, 'Scale').value).not.toBe('1:75');
   });
 });
