@@ -1,4 +1,5 @@
 export * from './problem';
+export * from './same';
 export * from './geometry/affine';
 export * as box from './geometry/box';
 export type { Box } from './geometry/box';

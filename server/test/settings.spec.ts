@@ -254,6 +254,19 @@ describe('a run with pens and passwords', () => {
       [run.id],
     );
     expect((rows[0] as { input: string }).input).not.toContain('grey-gull');
+    // Nor one that a recipe of a job file brings along.
+    await change({
+      recipes: [
+        ...recipes,
+        { id: 'kept', name: 'Kept', colour: 'full', layers: 'none', protect: { open: 'grey-gull' } },
+      ],
+    });
+    const kept = await server.services.connection.pool.query('select recipes::text as kept from projects');
+    expect(JSON.stringify(kept.rows)).toContain('Kept');
+    expect(
+      JSON.stringify((await server.services.connection.pool.query('select settings::text from edits')).rows),
+    ).not.toContain('grey-gull');
+    expect(JSON.stringify(kept.rows)).not.toContain('grey-gull');
     await change({ recipes: [...recipes, { id: 'old', name: 'Old', colour: 'full', layers: 'none', version: '1.4' }] });
     await request(server.app)
       .patch(path(ROUTES.package, { project: server.project, package: pack.id }))

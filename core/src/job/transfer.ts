@@ -1,4 +1,5 @@
 import type { Recipe, SheetPackage } from '../package/model';
+import { sameValue } from '../same';
 import type { Group } from '../sheet/groups';
 import type { ProjectFacts } from '../sheet/model';
 
@@ -57,7 +58,7 @@ export function settingOffers(from: Settings, to: Settings): SettingOffer[] {
     const here = itemsOf(to, kind);
     return itemsOf(from, kind).map(({ key, name, value }): SettingOffer => {
       const known = here.find((item) => same(item.key, key));
-      const state = !known ? 'new' : equal(known.value, value) ? 'same' : 'clash';
+      const state = !known ? 'new' : sameValue(known.value, value) ? 'same' : 'clash';
       return { kind, key, name, state };
     });
   });
@@ -108,8 +109,4 @@ function renamed(kind: SettingKind, { key, name, value }: Item, here: readonly I
 
 function same(a: string, b: string): boolean {
   return a.toLowerCase() === b.toLowerCase();
-}
-
-function equal(a: unknown, b: unknown): boolean {
-  return JSON.stringify(a) === JSON.stringify(b);
 }

@@ -1,7 +1,6 @@
-import { paperOf, type OwnPaper } from '../paper/sizes';
-import type { Tiling } from '../paper/tiles';
+import { paperOfChoice, type OwnPaper, type PaperChoice } from '../paper/sizes';
+import { leavesRoom, type Tiling } from '../paper/tiles';
 import type { ColourMode } from '../pens/ink';
-import type { PaperChoice } from '../sheet/model';
 
 /** How a package's pages are put into files. */
 export type Bundling = 'one' | 'sheet' | 'group';
@@ -45,18 +44,20 @@ export interface SheetPackage {
   tiles?: { paper: PaperChoice; overlap: number };
 }
 
-/** How the sheets of a package are tiled; undefined where they are not, or by a paper nobody knows. */
+/** How the sheets of a package are tiled; undefined where they are not, or cannot be by this paper and overlap. */
 export function tilingOf(
   { tiles }: Pick<SheetPackage, 'tiles'>,
   { papers }: { papers?: OwnPaper[] },
 ): Tiling | undefined {
   if (!tiles) return undefined;
-  const { paper: choice, overlap } = tiles;
-  const paper =
-    'size' in choice
-      ? { width: choice.size[0], height: choice.size[1] }
-      : paperOf(choice.name, choice.orientation, papers);
-  return paper && { paper, overlap };
+  const paper = paperOfChoice(tiles.paper, papers);
+  const tiling = paper && { paper, overlap: tiles.overlap };
+  return tiling && leavesRoom(tiling) ? tiling : undefined;
+}
+
+/** A recipe as it may be kept: passwords are not, they are asked for with each run. */
+export function withoutPasswords({ protect: _, ...recipe }: Recipe): Recipe {
+  return recipe;
 }
 
 export const STANDARD_RECIPE: Recipe = { id: '', name: 'Full colour, layers', colour: 'full', layers: 'shown' };

@@ -1,4 +1,5 @@
 import type { Box } from '../geometry/box';
+import { withOwn } from '../shipped';
 import type { PaperSize } from './sizes';
 
 /** Margins of a plotter or printer that it cannot print on, mm, as the paper lies. */
@@ -16,8 +17,8 @@ export const SHIPPED_PLOTTERS: readonly Plotter[] = [
 ];
 
 /** All plotters of a project: the shipped ones and its own, which may take the place of a shipped one. */
-export function plottersOf({ plotters: own = [] }: { plotters?: Plotter[] }): Plotter[] {
-  return [...SHIPPED_PLOTTERS.filter(({ id }) => !own.some((plotter) => plotter.id === id)), ...own];
+export function plottersOf({ plotters }: { plotters?: Plotter[] }): Plotter[] {
+  return withOwn(SHIPPED_PLOTTERS, plotters);
 }
 
 /** What of a paper the chosen plotter can print on, mm; all of it where none is chosen. */

@@ -1,4 +1,5 @@
 import { matches } from '../drawing/patterns';
+import { withOwn } from '../shipped';
 
 /** What a rule does to the lines that it matches; what is absent stays as it is drawn. */
 export interface PenOutcome {
@@ -132,6 +133,6 @@ export const SHIPPED_SCHEDULES: readonly PenSchedule[] = [
 ];
 
 /** All schedules of a project: the shipped ones and its own, which may take the place of a shipped one. */
-export function schedulesOf({ penSchedules: own = [] }: { penSchedules?: PenSchedule[] }): PenSchedule[] {
-  return [...SHIPPED_SCHEDULES.filter(({ id }) => !own.some((schedule) => schedule.id === id)), ...own];
+export function schedulesOf({ penSchedules }: { penSchedules?: PenSchedule[] }): PenSchedule[] {
+  return withOwn(SHIPPED_SCHEDULES, penSchedules);
 }

@@ -1,6 +1,8 @@
 import type { FrameKind } from '../paper/frame';
 import type { FrameMark } from '../paper/grid';
-import type { PaperChoice, Sheet } from './model';
+import type { PaperChoice } from '../paper/sizes';
+import { sameValue } from '../same';
+import type { Sheet } from './model';
 
 export interface Group {
   id: string;
@@ -24,9 +26,10 @@ export type GroupSetting = keyof GroupSettings;
 export function deviationsOf(sheet: Sheet, group: Group | undefined): GroupSetting[] {
   const settings = group?.sheets;
   if (!settings || sheet.from) return [];
-  const own: GroupSettings = settingsOf(sheet);
-  return (Object.keys(settings) as GroupSetting[]).filter(
-    (key) => settings[key] !== undefined && JSON.stringify(sorted(own[key])) !== JSON.stringify(sorted(settings[key])),
+  const own = inOrder(settingsOf(sheet));
+  const said = inOrder(settings);
+  return (Object.keys(said) as GroupSetting[]).filter(
+    (key) => said[key] !== undefined && !sameValue(own[key], said[key]),
   );
 }
 
@@ -40,9 +43,7 @@ export function settingsOf({ paper, frame, marks, titleBlock }: Sheet): GroupSet
   };
 }
 
-/** A value whose order of keys or entries is of no account. */
-function sorted(value: unknown): unknown {
-  if (Array.isArray(value)) return value.every((one) => typeof one === 'string') ? [...value].sort() : value;
-  if (typeof value !== 'object' || value === null) return value ?? null;
-  return Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1));
+/** The order in which marks are listed is of no account. */
+function inOrder(settings: GroupSettings): GroupSettings {
+  return settings.marks ? { ...settings, marks: [...settings.marks].sort() } : settings;
 }

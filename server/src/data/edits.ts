@@ -1,7 +1,6 @@
-import { isDeepStrictEqual } from 'node:util';
 import { and, asc, desc, eq, sql } from 'drizzle-orm';
 import type { EditHistory, EditStep } from '@folvex/contract';
-import { ProblemError, type Sheet } from '@folvex/core';
+import { ProblemError, sameValue, type Sheet } from '@folvex/core';
 import type { Database } from './database';
 import { edits, packages, sheets } from './schema';
 import { applySettings, type SettingsEdit } from './settings';
@@ -23,8 +22,8 @@ export async function edit(
   wanted: SheetEdit[],
   settings?: SettingsEdit,
 ): Promise<void> {
-  const changes = wanted.filter(({ before, after }) => !isDeepStrictEqual(plain(before), plain(after)));
-  if (changes.length === 0 && isDeepStrictEqual(plain(settings?.before), plain(settings?.after))) return;
+  const changes = wanted.filter(({ before, after }) => !sameValue(before, after));
+  if (changes.length === 0 && sameValue(settings?.before, settings?.after)) return;
   await db.transaction(async (tx) => {
     await lock(tx, projectId);
     for (const change of changes) await apply(tx, projectId, change);
@@ -72,11 +71,6 @@ function nextOf(db: Pick<Database, 'select'>, projectId: string, way: Way) {
 /** Edits of one project are done one after the other. */
 async function lock(tx: Transaction, projectId: string): Promise<void> {
   await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${`edits ${projectId}`}))`);
-}
-
-/** Something as it is stored: what is undefined is not there. */
-function plain(value: unknown): unknown {
-  return JSON.parse(JSON.stringify(value ?? null)) as unknown;
 }
 
 function turnedRound<T>({ before, after }: { before: T; after: T }): { before: T; after: T } {

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { basename, dirname, resolve } from 'node:path';
-import { ProblemError, readJob, type Job } from '@folvex/core';
+import { ProblemError, readJob, withoutPasswords, type Job } from '@folvex/core';
 import type { Press } from '@folvex/press';
 import type { Store } from '../files/store';
 import type { Database } from './database';
@@ -51,7 +51,6 @@ function withDrawingIds(job: Job, ids: ReadonlyMap<string, string>): Job {
     ...(sheet.from && { from: known(sheet.from) }),
   }));
   const titleBlocks = job.project.titleBlocks?.map((block) => ({ ...block, cells: block.cells.map(known) }));
-  // Passwords are not kept: they are asked for with each run.
-  const recipes = job.recipes.map(({ protect: _, ...recipe }) => recipe);
+  const recipes = job.recipes.map(withoutPasswords);
   return { ...job, recipes, project: { ...job.project, ...(titleBlocks && { titleBlocks }) }, sheets };
 }

@@ -1,6 +1,5 @@
-import { isDeepStrictEqual } from 'node:util';
 import { asc, eq } from 'drizzle-orm';
-import { ProblemError, type Group, type Settings } from '@folvex/core';
+import { ProblemError, sameValue, type Group, type Settings } from '@folvex/core';
 import type { Database } from './database';
 import { groups, projects } from './schema';
 
@@ -27,7 +26,7 @@ export async function settingsOf(db: Reader, projectId: string): Promise<Setting
 /** Changes settings that are still as the edit knew them. */
 export async function applySettings(db: Writer, projectId: string, { before, after }: SettingsEdit): Promise<void> {
   const now = await settingsOf(db, projectId);
-  if (!isDeepStrictEqual(plain(now), plain(before))) {
+  if (!sameValue(now, before)) {
     const sentence = 'The settings were changed by somebody else meanwhile; look at them again before you change them.';
     throw new ProblemError({ code: 'settings.changed', sentence, place: {} });
   }
@@ -37,9 +36,4 @@ export async function applySettings(db: Writer, projectId: string, { before, aft
   await db
     .insert(groups)
     .values(after.groups.map(({ id, name, sheets = null }, position) => ({ projectId, id, name, position, sheets })));
-}
-
-/** As it comes out of JSON. */
-function plain(value: unknown): unknown {
-  return JSON.parse(JSON.stringify(value ?? null)) as unknown;
 }

@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto';
-import { isDeepStrictEqual } from 'node:util';
 import { Router } from 'express';
 import {
   newProjectSchema,
@@ -9,7 +8,7 @@ import {
   type ProjectSummary,
   type SettingsChange,
 } from '@folvex/contract';
-import type { Job, Settings } from '@folvex/core';
+import { sameValue, withoutPasswords, type Job, type Settings } from '@folvex/core';
 import { edit } from '../data/edits';
 import { insertProject, sheetById } from '../data/projects';
 import { settingsOf } from '../data/settings';
@@ -74,7 +73,8 @@ function changed(settings: Settings, { project = {}, ...lists }: Omit<SettingsCh
   const facts = Object.entries({ ...settings.project, ...project }).filter(
     ([key, value]) => !(Array.isArray(value) && value.length === 0) && !(key === 'plotter' && value === ''),
   );
-  return { ...settings, ...lists, project: Object.fromEntries(facts) as unknown as Settings['project'] };
+  const recipes = (lists.recipes ?? settings.recipes).map(withoutPasswords);
+  return { ...settings, ...lists, recipes, project: Object.fromEntries(facts) as unknown as Settings['project'] };
 }
 
 function inWords({ project: own = {}, groups, recipes }: Omit<SettingsChange, 'was'>): string {
@@ -88,13 +88,12 @@ function refuseChanged(now: Settings, { project: own = {}, ...lists }: Omit<Sett
     ...Object.entries(own).map(([key, value]): [unknown, unknown] => [now.project[key as keyof typeof own], value]),
     ...Object.entries(lists).map(([key, value]): [unknown, unknown] => [now[key as 'groups' | 'recipes'], value]),
   ];
-  if (seen.every(([is, was]) => isDeepStrictEqual(plain(is), plain(was)))) return;
+  if (seen.every(([is, was]) => sameValue(filled(is), filled(was)))) return;
   const sentence = 'The settings were changed by somebody else meanwhile; they are shown as they are now.';
   throw new Refused(409, 'settings.changed', sentence);
 }
 
 /** What is empty and what is not there come to the same. */
-function plain(value: unknown): unknown {
-  const empty = value === '' || (Array.isArray(value) && value.length === 0);
-  return JSON.parse(JSON.stringify(empty ? null : (value ?? null))) as unknown;
+function filled(value: unknown): unknown {
+  return value === '' || (Array.isArray(value) && value.length === 0) ? undefined : value;
 }

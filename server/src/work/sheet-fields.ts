@@ -1,6 +1,5 @@
-import { isDeepStrictEqual } from 'node:util';
 import type { SheetChange, SheetFields } from '@folvex/contract';
-import type { Revision, Sheet } from '@folvex/core';
+import { sameValue, type Revision, type Sheet } from '@folvex/core';
 import { Refused } from '../http/answers';
 
 /** Fields that a sheet's picture depends on beyond plain text. */
@@ -52,16 +51,11 @@ function earlierThan({ revision, revisions = [] }: Sheet, next: Revision): Pick<
 /** Refuses a change of what is no more as the person saw it. */
 export function refuseChanged(sheet: Sheet, was: Partial<SheetFields>): void {
   for (const [field, seen] of Object.entries(was) as [keyof SheetFields, unknown][]) {
-    if (isDeepStrictEqual(plain(sheet[field]), plain(seen))) continue;
+    if (sameValue(sheet[field], seen)) continue;
     const words = FIELD_WORDS[field] ?? field;
     const sentence = `The ${words} of ${sheet.number} was changed by somebody else meanwhile; it is shown as it is now.`;
     throw new Refused(409, 'sheet.changed', sentence, { sheet: sheet.number });
   }
-}
-
-/** A value as it comes out of JSON. */
-function plain(value: unknown): unknown {
-  return JSON.parse(JSON.stringify(value ?? null)) as unknown;
 }
 
 /** A sheet whose views of a drawing are held at a version, or follow it. */

@@ -1,4 +1,5 @@
 import type { FontId } from '../../text/fonts';
+import { withOwn } from '../../shipped';
 import type { NoteStyle } from '../model';
 
 /** What may be written and drawn on a sheet itself; lengths in mm on the paper. */
@@ -48,8 +49,8 @@ const SHIPPED_STYLES: readonly [NoteStyle, ...NoteStyle[]] = [
 ];
 
 /** All text styles of a project: the shipped ones and its own, which may take the place of a shipped one. */
-export function noteStylesOf({ textStyles: own = [] }: { textStyles?: NoteStyle[] }): NoteStyle[] {
-  return [...SHIPPED_STYLES.filter(({ id }) => !own.some((style) => style.id === id)), ...own];
+export function noteStylesOf({ textStyles }: { textStyles?: NoteStyle[] }): NoteStyle[] {
+  return withOwn(SHIPPED_STYLES, textStyles);
 }
 
 /** How a note is lettered. */

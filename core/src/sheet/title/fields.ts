@@ -1,6 +1,7 @@
 import { scaleOfSheet, type Scale } from '../../measure/scale';
 import { applyRule, fieldsIn, parseRule, type Fields } from '../../naming/rule';
 import { describePaper, type PaperSize } from '../../paper/sizes';
+import { withOwn } from '../../shipped';
 import type { ProjectFacts, Sheet } from '../model';
 import { SHIPPED_TEMPLATES } from './shipped';
 import type { TitleCell, TitleTemplate } from './template';
@@ -28,8 +29,7 @@ const STANDARD = SHIPPED_TEMPLATES[0]!;
 
 /** All templates of a project: the shipped ones and its own, which may take the place of a shipped one. */
 export function templatesOf(project: Pick<ProjectFacts, 'titleBlocks'>): TitleTemplate[] {
-  const own = project.titleBlocks ?? [];
-  return [...SHIPPED_TEMPLATES.filter(({ id }) => !own.some((template) => template.id === id)), ...own];
+  return withOwn(SHIPPED_TEMPLATES, project.titleBlocks);
 }
 
 /** The template that a sheet's title block follows; undefined where there is none such. */
