@@ -176,6 +176,28 @@ describe('a job file', () => {
     expect(matchesSchema.errors).toBeNull();
   });
 
+  it('has papers lie as landscape where nothing is said, wherever they are named', () => {
+    const job = jobFrom(
+      changed((one) => {
+        const paper = { name: 'A3' };
+        one.sheets[0]!['paper'] = paper;
+        one.packages[0]!['tiles'] = { paper };
+        one['groups'] = [
+          { ...(one['groups'] as object[])[0], sheets: { paper } },
+          ...(one['groups'] as object[]).slice(1),
+        ];
+      }),
+    );
+    const lying = { name: 'A3', orientation: 'landscape' };
+    if (!job.ok) throw new Error(job.problems[0]!.sentence);
+    const { sheets, packages, groups } = job.job;
+    expect([sheets[0]!.paper, packages[0]!.tiles, groups[0]!.sheets]).toEqual([
+      lying,
+      { paper: lying, overlap: 15 },
+      { paper: lying },
+    ]);
+  });
+
   it('of the demo holds to the published schema', () => {
     matchesSchema(DEMO);
     expect(matchesSchema.errors).toBeNull();

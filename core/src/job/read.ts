@@ -1,9 +1,10 @@
 import { ValidationError } from 'yup';
 import type { Recipe } from '../package/model';
+import type { PaperChoice } from '../paper/sizes';
 import { schedulesOf, type PenSchedule } from '../pens/schedule';
 import type { Problem } from '../problem';
 import { numberAndTitle } from '../sheet/layout-name';
-import type { PaperChoice, Sheet } from '../sheet/model';
+import type { Sheet } from '../sheet/model';
 import type { Job } from './model';
 import { jobSchema } from './schema';
 import { unsupportedIn } from './unsupported';
@@ -49,24 +50,30 @@ function completed(cast: unknown): Job {
   return {
     project: { ...project, ...(penSchedules && { penSchedules }) },
     drawings: drawings.map(({ id, file, unit }) => ({ id, file, unit })),
-    groups,
-    // There is but one way yet.
+    groups: groups.map(({ sheets: said, ...group }) => ({
+      ...group,
+      ...(said && { sheets: { ...said, ...(said.paper && { paper: completedPaper(said.paper) }) } }),
+    })),
+    // `text` is the only way yet that lettering comes out, and the standard one.
     recipes: recipes.map(({ text: _, ...recipe }: Recipe & { text?: string }) => recipe),
     sheets: sheets.map(completedSheet),
-    packages,
+    packages: packages.map(({ tiles, ...pack }) => ({
+      ...pack,
+      ...(tiles && { tiles: { ...tiles, paper: completedPaper(tiles.paper) } }),
+    })),
   };
 }
 
 /** A sheet that takes a layout over has its number and title from the layout's name, unless they are said. */
 function completedSheet(sheet: Sheet): Sheet {
-  const paper = completedPaper(sheet.paper);
+  const paper = sheet.paper && completedPaper(sheet.paper);
   if (!sheet.from) return { ...sheet, paper };
   const named = numberAndTitle(sheet.from.layout);
   return { ...sheet, paper, number: sheet.number || named.number, title: sheet.title || named.title };
 }
 
-function completedPaper(paper: PaperChoice | undefined): PaperChoice | undefined {
-  return paper && 'name' in paper ? { name: paper.name, orientation: paper.orientation ?? 'landscape' } : paper;
+function completedPaper(paper: PaperChoice): PaperChoice {
+  return 'name' in paper ? { name: paper.name, orientation: paper.orientation ?? 'landscape' } : paper;
 }
 
 function problemsOf(error: ValidationError): Problem[] {

@@ -70,6 +70,21 @@ export interface OwnPaper {
   long: number;
 }
 
+/** Paper by name and orientation, or by its own size in mm. */
+export type PaperChoice = { name: string; orientation: Orientation } | { size: [width: number, height: number] };
+
+/** Every name that papers are chosen by: a project's own first. */
+export function paperNames(own: readonly OwnPaper[] = []): string[] {
+  return [...own, ...NAMED_SIZES].map(({ name }) => name);
+}
+
+/** The paper that is chosen; undefined for an unknown name. */
+export function paperOfChoice(choice: PaperChoice, own?: readonly OwnPaper[]): PaperSize | undefined {
+  return 'size' in choice
+    ? { width: choice.size[0], height: choice.size[1] }
+    : paperOf(choice.name, choice.orientation, own);
+}
+
 /** The paper of a named size, turned as asked; undefined for an unknown name. Names ignore case, own ones come first. */
 export function paperOf(
   name: string,

@@ -29,8 +29,18 @@ export interface TileGrid {
 /** Left free on each page for marks and key, and since few printers reach the edge, mm (common practice). */
 export const TILE_MARGIN_MM = 10;
 export const STANDARD_OVERLAP_MM = 15;
+/** From page to page at least so much of the sheet is new, mm: less is no use to anyone who sticks pages together. */
+const LEAST_STEP_MM = 50;
 
-/** The pages that a sheet goes on, in reading order; undefined where it fits the paper lying either way. */
+/** False where margins and overlap leave next to nothing of the paper. */
+export function leavesRoom({ paper, overlap }: Tiling): boolean {
+  return step(Math.min(paper.width, paper.height), overlap) >= LEAST_STEP_MM;
+}
+
+/**
+ * The pages that a sheet goes on, in reading order; undefined where it fits the paper lying either way. The tiling
+ * `leavesRoom`.
+ */
 export function tileGrid(sheet: PaperSize, { paper, overlap }: Tiling): TileGrid | undefined {
   const lying = [paper, { width: paper.height, height: paper.width }];
   if (lying.some(({ width, height }) => sheet.width <= width + 0.5 && sheet.height <= height + 0.5)) return undefined;
@@ -42,7 +52,7 @@ export function tileGrid(sheet: PaperSize, { paper, overlap }: Tiling): TileGrid
     }))
     .sort((a, b) => a.columns * a.rows - b.columns * b.rows);
   const { one, columns, rows } = best!;
-  const [stepX, stepY] = [one.width - 2 * TILE_MARGIN_MM - overlap, one.height - 2 * TILE_MARGIN_MM - overlap];
+  const [stepX, stepY] = [step(one.width, overlap), step(one.height, overlap)];
   const tiles: Tile[] = [];
   for (let row = 1; row <= rows; row++) {
     for (let column = 1; column <= columns; column++) {
@@ -61,6 +71,10 @@ export function tileGrid(sheet: PaperSize, { paper, overlap }: Tiling): TileGrid
 }
 
 function along(length: number, page: number, overlap: number): number {
-  const step = page - 2 * TILE_MARGIN_MM - overlap;
-  return Math.max(1, Math.ceil((length - overlap) / step - 1e-9));
+  return Math.max(1, Math.ceil((length - overlap) / step(page, overlap) - 1e-9));
+}
+
+/** How far it is from one page to the next on the sheet. */
+function step(page: number, overlap: number): number {
+  return page - 2 * TILE_MARGIN_MM - overlap;
 }

@@ -5,7 +5,7 @@ import { spaceOf, type Drawing, type Space } from '../drawing/model';
 import { fittingScale, isImperial, parseScale, type Scale } from '../measure/scale';
 import { MM_PER_UNIT, type LengthUnit } from '../measure/units';
 import { frameBox, FRAME_LINE_MM } from '../paper/frame';
-import { NAMED_SIZES, paperOf, type PaperSize } from '../paper/sizes';
+import { NAMED_SIZES, paperNames, paperOfChoice, type PaperChoice, type PaperSize } from '../paper/sizes';
 import { PageBuilder } from '../page/builder';
 import type { Page } from '../page/page';
 import { inkColour, screened } from '../pens/ink';
@@ -14,7 +14,7 @@ import type { FontSet } from '../text/layout';
 import { drawFitted } from './fitted';
 import { drawFrameMarks } from './frame-marks';
 import { placeLayout } from './layout';
-import type { PaperChoice, ProjectFacts, Sheet, View } from './model';
+import type { ProjectFacts, Sheet, View } from './model';
 import { visibleExtents } from './extents';
 import { markKey, type SheetContext } from './context';
 import { drawNotes, type PlacedNote } from './notes/draw';
@@ -241,22 +241,16 @@ function clipOf(item: SizedView, box: Box): Box {
 }
 
 /** The paper meant by a choice; throws a `ProblemError` for an unknown name. */
-export function choosePaper(
+function choosePaper(
   choice: PaperChoice,
   sheet: Pick<Sheet, 'number'>,
-  { papers = [] }: Pick<ProjectFacts, 'papers'> = {},
+  { papers }: Pick<ProjectFacts, 'papers'>,
 ): PaperSize {
-  if ('size' in choice) return { width: choice.size[0], height: choice.size[1] };
-  const paper = paperOf(choice.name, choice.orientation, papers);
-  if (!paper) {
-    const names = [...papers, ...NAMED_SIZES].map((size) => size.name).join(', ');
-    throw refuse(
-      'sheet.paper',
-      `There is no paper called "${choice.name}"; use one of ${names}, or a size in mm.`,
-      sheet,
-    );
-  }
-  return paper;
+  const paper = paperOfChoice(choice, papers);
+  if (paper) return paper;
+  const asked = 'name' in choice ? choice.name : '';
+  const sentence = `There is no paper called "${asked}"; use one of ${paperNames(papers).join(', ')}, or a size in mm.`;
+  throw refuse('sheet.paper', sentence, sheet);
 }
 
 function sizeView(view: View, { sheet, source, fonts }: ComposeInput): SizedView {

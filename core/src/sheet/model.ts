@@ -1,15 +1,12 @@
 import type { FrameKind, Margins } from '../paper/frame';
 import type { FrameMark } from '../paper/grid';
 import type { Plotter } from '../paper/plotters';
-import type { Orientation, OwnPaper } from '../paper/sizes';
+import type { OwnPaper, PaperChoice } from '../paper/sizes';
 import type { ColourMode } from '../pens/ink';
 import type { PenSchedule } from '../pens/schedule';
 import type { FontId } from '../text/fonts';
 import type { Note } from './notes/model';
 import type { TitleTemplate } from './title/template';
-
-/** Paper by name and orientation, or by its own size in mm. */
-export type PaperChoice = { name: string; orientation: Orientation } | { size: [width: number, height: number] };
 
 export interface Revision {
   index: string;

@@ -15,21 +15,13 @@ import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import {
-  fittingScale,
-  formatScale,
-  NAMED_SIZES,
-  paperOf,
-  parseScale,
-  roomForViews,
-  type Orientation,
-} from '@folvex/core';
+import { fittingScale, formatScale, paperOf, parseScale, roomForViews, type Orientation } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 import { GatherActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { selectAllSheets } from '../state/project.selectors';
 import { SCALES } from '../ui/choices';
-import { paperInWords, realSize } from '../ui/words';
+import { papersInWords, realSize } from '../ui/words';
 import { judgeFit } from './fit';
 
 /** Makes a sheet from a drawing: paper and scale, with what they come to said before anything is made. */
@@ -66,12 +58,7 @@ export class NewSheetPanel {
   protected readonly paper = linkedSignal((): string => this.groupPaper().name);
   protected readonly orientation = linkedSignal((): Orientation => this.groupPaper().orientation);
   private readonly ownPapers = computed(() => this.facts()?.papers ?? []);
-  protected readonly papers = computed(() =>
-    [...this.ownPapers(), ...NAMED_SIZES].map(({ name }) => {
-      const words = paperInWords(paperOf(name, this.orientation(), this.ownPapers())!);
-      return { name, words: words.startsWith(name) ? words : `${name} · ${words}` };
-    }),
-  );
+  protected readonly papers = computed(() => papersInWords(this.orientation(), this.ownPapers()));
   /** Name of the window to show; empty for all of the model. */
   protected readonly shows = signal('');
   private readonly shown = computed(

@@ -2,8 +2,6 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { Store } from '@ngrx/store';
 import {
   FRAME_MARKS,
-  NAMED_SIZES,
-  paperOf,
   usualMargins,
   type FrameMark,
   type Margins,
@@ -15,7 +13,7 @@ import type { SheetFields } from '@folvex/contract';
 import { ProjectActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { FRAMES } from '../ui/choices';
-import { paperInWords } from '../ui/words';
+import { paperInWords, papersInWords } from '../ui/words';
 import { OwnFields } from '../ui/own-fields';
 import { TitlePanel } from './title-panel';
 
@@ -55,13 +53,7 @@ export class SheetPanel {
     return paper && paper.height > paper.width ? 'portrait' : 'landscape';
   });
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
-  protected readonly papers = computed(() => {
-    const own = this.facts()?.papers ?? [];
-    return [...own, ...NAMED_SIZES].map(({ name }) => {
-      const words = paperInWords(paperOf(name, this.orientation(), own)!);
-      return { name, words: words.startsWith(name) ? words : `${name} · ${words}` };
-    });
-  });
+  protected readonly papers = computed(() => papersInWords(this.orientation(), this.facts()?.papers));
   protected readonly named = computed(() => {
     const { paper } = this.sheet();
     return paper && 'name' in paper ? paper.name : '';

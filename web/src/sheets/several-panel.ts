@@ -2,13 +2,13 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { FormsModule } from '@angular/forms';
 import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
-import { NAMED_SIZES, paperOf, parseScale, templatesOf, type Orientation, type Sheet } from '@folvex/core';
+import { parseScale, templatesOf, type Orientation, type Sheet } from '@folvex/core';
 import type { ManyChange } from '@folvex/contract';
 import { SheetActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { FRAMES, SCALES } from '../ui/choices';
 import { OwnFields } from '../ui/own-fields';
-import { counted, paperInWords } from '../ui/words';
+import { counted, papersInWords } from '../ui/words';
 import { CopySettings } from './copy-settings';
 import { SeveralLayers } from './several-layers';
 
@@ -113,16 +113,14 @@ export class SeveralPanel {
   /** While edits are on their way, the next waits. */
   private readonly editing = this.store.selectSignal(projectFeature.selectEditing);
   protected readonly busy = computed(() => this.editing() > 0);
-  protected readonly papers = computed(() => {
-    const own = this.facts()?.papers ?? [];
-    return (['landscape', 'portrait'] as const).flatMap((orientation) =>
-      [...own, ...NAMED_SIZES].map(({ name }) => {
-        const words = paperInWords(paperOf(name, orientation, own)!);
-        const named = words.startsWith(name) ? words : `${name} · ${words}`;
-        return { key: `${name}|${orientation}`, words: `${named}, ${orientation}` };
-      }),
-    );
-  });
+  protected readonly papers = computed(() =>
+    (['landscape', 'portrait'] as const).flatMap((orientation) =>
+      papersInWords(orientation, this.facts()?.papers).map(({ name, words }) => ({
+        key: `${name}|${orientation}`,
+        words: `${words}, ${orientation}`,
+      })),
+    ),
+  );
   protected readonly paper = signal('');
   protected readonly frame = signal('');
   /** Empty: as it is on each; null: none. */

@@ -3,7 +3,7 @@ import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
   compareNumbers,
-  NAMED_SIZES,
+  paperNames,
   parseScale,
   templatesOf,
   type Orientation,
@@ -68,7 +68,7 @@ export class SheetList {
   protected readonly words = signal('');
   protected readonly sorted = signal<{ key: Key; down: boolean }>({ key: 'number', down: false });
   protected readonly papersOffered = computed(() => {
-    const names = [...(this.facts()?.papers ?? []), ...NAMED_SIZES].map(({ name }) => name);
+    const names = paperNames(this.facts()?.papers);
     return (['landscape', 'portrait'] as const).flatMap((orientation) =>
       names.map((name) => ({ key: `${name}|${orientation}`, words: paperChoiceInWords({ name, orientation }) })),
     );

@@ -1,5 +1,16 @@
-import { box, describePaper, formatScale, MM_PER_UNIT, namesOf, paperOf, parseScale, scaleOfSheet } from '@folvex/core';
-import type { LengthUnit, PaperChoice, PaperSize, ProjectFacts, Sheet } from '@folvex/core';
+import {
+  box,
+  describePaper,
+  formatScale,
+  MM_PER_UNIT,
+  namesOf,
+  paperNames,
+  paperOf,
+  paperOfChoice,
+  parseScale,
+  scaleOfSheet,
+} from '@folvex/core';
+import type { LengthUnit, Orientation, OwnPaper, PaperChoice, PaperSize, ProjectFacts, Sheet } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 
 /** `1 file`, `14 files`. */
@@ -58,9 +69,18 @@ function inch(mm: number): string {
 /** The paper of a sheet where it is chosen; undefined where it follows from the views. */
 export function paperOfSheet(sheet: Sheet, project: Pick<ProjectFacts, 'papers'> | null): PaperSize | undefined {
   const { paper } = sheet;
-  if (!paper) return undefined;
-  if ('size' in paper) return { width: paper.size[0], height: paper.size[1] };
-  return paperOf(paper.name, paper.orientation, project?.papers);
+  return paper && paperOfChoice(paper, project?.papers);
+}
+
+/** Every paper that has a name, lying one way, with its size: `A1 · 841 × 594 mm`. */
+export function papersInWords(
+  orientation: Orientation,
+  own: readonly OwnPaper[] = [],
+): { name: string; words: string }[] {
+  return paperNames(own).map((name) => {
+    const words = paperInWords(paperOf(name, orientation, own)!);
+    return { name, words: words.startsWith(name) ? words : `${name} · ${words}` };
+  });
 }
 
 /** A chosen paper: `A1, landscape`. */

@@ -7,11 +7,13 @@ import { nameClashes } from './name-clashes';
 import { outOfDateViews } from './out-of-date';
 import { sheetFields } from './sheet-fields';
 import { sheetsPresent } from './sheets-present';
+import { tiles } from './tiles';
 import { titleBlocks } from './title-block';
 
 /** Every check, in the order in which findings are told. docs/checks.md lists them. */
 const CHECKS: readonly Check[] = [
   sheetsPresent,
+  tiles,
   blankFields,
   nameClashes,
   changedNames,
