@@ -119,14 +119,26 @@ describe('a job file', () => {
     expect(pathsOf(changed(change))).toContain(path);
   });
 
-  it.each<[string, (job: Demo) => void]>([['recipes[0].text', (job) => (job.recipes[0]!['text'] = 'outlines')]])(
-    'with %s, which the format has but the program does not yet, is refused as such',
-    (path, change) => {
-      const result = jobFrom(changed(change));
-      expect(result).toMatchObject({ ok: false, problems: [{ code: 'job.unsupported', place: { path } }] });
-      if (!result.ok) expect(result.problems[0]!.sentence).toContain('not yet supported');
-    },
-  );
+  it('may say everything there is about recipes, in both readings alike', () => {
+    const job = changed((one) => {
+      Object.assign(one.recipes[0]!, {
+        ...{ pens: 'iso-five', leastWeight: 0.13, weightFactor: 0.7, pictureDpi: 300, pictureQuality: 80 },
+        ...{ pictureTone: 'bilevel', links: 'tinted', version: '2.0', text: 'picture', turn: 90, opens: 'width' },
+        ...{ layersByView: true, layersLocked: ['A-GRID*'], layersPrintOnly: ['A-PRNT'], linearised: true },
+        protect: { open: 'a', change: 'b', allow: ['print'] },
+      });
+    });
+    expect(jobFrom(job)).toMatchObject({ ok: true });
+    expect(matchesSchema(job)).toBe(true);
+  });
+
+  it('has texts as text where a recipe says so, which goes without saying', () => {
+    const recipes = ['text', 'outlines'].map((text) => {
+      const result = jobFrom(changed((job) => (job.recipes[0]!['text'] = text)));
+      return result.ok && result.job.recipes[0]!.text;
+    });
+    expect(recipes).toEqual([undefined, 'outlines']);
+  });
 
   it('may say everything there is about sheets, in both readings alike', () => {
     const job = changed((one) => {

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import {
+  matches,
   PdfDocument,
   type DocumentFacts,
   type DocumentOptions,
@@ -24,7 +25,7 @@ export interface AssemblyInput {
   /** All sheets of the package with the files that they go into: what links lead to. */
   plan?: { files: readonly PlannedFile[]; sheets: readonly Pick<Sheet, 'id' | 'number'>[] };
   groups?: readonly Pick<Group, 'id' | 'name'>[];
-  recipe?: Pick<Recipe, 'links' | 'version' | 'layersByView'>;
+  recipe?: Partial<Recipe>;
   protection?: Protection;
   file: PlannedFile;
   /** SHA-256 of a sheet's packed part. */
@@ -42,7 +43,9 @@ export function assembleFile(input: AssemblyInput, tools: PdfTools, sink: Sink):
   const options: DocumentOptions = {
     ...(recipe.version === 'A-2b' ? { archival: true } : recipe.version && { version: recipe.version }),
     ...(protection && { protection }),
-    ...(recipe.layersByView && { layersByView: true }),
+    layers: layerStates(recipe),
+    ...(recipe.turn && { turn: recipe.turn }),
+    ...(recipe.opens && { opens: recipe.opens }),
     ...(recipe.links !== 'none' && { links: { target: targetsOf(input), look: lookOf(recipe.links) } }),
   };
   const document = new PdfDocument(sink, tools, factsOf(input, sheets), options);
@@ -57,6 +60,18 @@ export function assembleFile(input: AssemblyInput, tools: PdfTools, sink: Sink):
     pages += parts.length;
   }
   return { bytes: document.finish(), pages };
+}
+
+function layerStates({ layersByView, layersLocked = [], layersPrintOnly = [], version }: Partial<Recipe>) {
+  const any = (patterns: readonly string[]) => {
+    return ({ name }: { name: string }): boolean => patterns.some((pattern) => matches(pattern, name));
+  };
+  return {
+    ...(layersByView && { byView: true }),
+    ...(layersLocked.length && { locked: any(layersLocked) }),
+    // What is for print alone needs what files to keep may not have (ISO 19005-2, 6.9).
+    ...(layersPrintOnly.length && version !== 'A-2b' && { printOnly: any(layersPrintOnly) }),
+  };
 }
 
 function lookOf(links: Recipe['links']): LinkLook {

@@ -10,10 +10,12 @@ import {
   packParts,
   printableArea,
   ProblemError,
+  strokeLettering,
   withReferences,
   tileGrid,
   tilePages,
   writePart,
+  type ContentOptions,
   type MeasuredArea,
   type Page,
   type PlacedView,
@@ -102,7 +104,7 @@ export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
     const pages = pagesOf(inked, task);
     // A tile shows parts of views, of which none is measured.
     const measured = pages.length === 1 ? views.map(measuredArea) : [];
-    const extras = { pictures, measured, links: task.recipe.links !== 'none' };
+    const extras = { pictures, measured, links: task.recipe.links !== 'none', ...lettering(task.recipe) };
     const parts = pages.map((one) => writePart(one, shippedFonts(), layered, deflate, extras));
     const file = new WholeFile(task.folder);
     file.write(packParts(parts));
@@ -111,9 +113,17 @@ export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
   });
 }
 
-function pictureWish({ colour, pictureDpi, pictureQuality }: Recipe): PictureWish {
+/** How texts are written; single strokes are lines of the page already. */
+function lettering({ text, pictureDpi }: Recipe): ContentOptions {
+  return text === 'outlines' || text === 'picture'
+    ? { text, ...(pictureDpi !== undefined && { textDpi: pictureDpi }) }
+    : {};
+}
+
+function pictureWish({ colour, pictureDpi, pictureQuality, pictureTone }: Recipe): PictureWish {
   return {
     colour,
+    ...(pictureTone && { bilevel: true }),
     ...(pictureDpi !== undefined && { dpi: pictureDpi }),
     ...(pictureQuality !== undefined && { quality: pictureQuality }),
   };
@@ -131,7 +141,8 @@ function measuredArea({ view, scale, box }: PlacedView): MeasuredArea {
 function inkedFor(page: Page, { recipe, schedule }: SheetTask): Page {
   const { leastWeight, weightFactor } = recipe;
   const limits = { ...(leastWeight && { least: leastWeight }), ...(weightFactor && { factor: weightFactor }) };
-  return inkPage(inkBySchedule(page, schedule, limits), recipe.colour);
+  const lettered = recipe.text === 'strokes' ? strokeLettering(page, shippedFonts()) : page;
+  return inkPage(inkBySchedule(lettered, schedule, limits), recipe.colour);
 }
 
 /** The pages that a sheet goes on. */

@@ -18,11 +18,15 @@ export interface PictureWish {
   quality?: number;
   /** Greys and all black print pictures in greys. */
   colour: ColourMode;
+  /** In black and white only, a bit a pixel. */
+  bilevel?: true;
 }
 
 const MM_PER_INCH = 25.4;
 /** So little above the wanted resolution is left as it is: sampling anew would only blur it. */
 const TOLERANCE = 1.1;
+/** Lighter than this is white in black and white. */
+const HALF = 128;
 const MOST_PIXELS = 300_000_000;
 
 /** The largest size that each picture of a page is placed at, mm, along its own axes. */
@@ -50,8 +54,8 @@ export function pictureFacts(page: Page, drawings: readonly Drawing[]): PictureF
 }
 
 /** True where nothing is wished that would change a picture. */
-export function isUntouched({ dpi, quality, colour }: PictureWish): boolean {
-  return dpi === undefined && quality === undefined && colour === 'full';
+export function isUntouched({ dpi, quality, colour, bilevel }: PictureWish): boolean {
+  return dpi === undefined && quality === undefined && colour === 'full' && !bilevel;
 }
 
 /**
@@ -61,7 +65,7 @@ export function isUntouched({ dpi, quality, colour }: PictureWish): boolean {
 export async function refitted(
   source: PictureSource,
   [widthMm, heightMm]: [number, number],
-  { dpi, quality, colour }: PictureWish,
+  { dpi, quality, colour, bilevel }: PictureWish,
 ): Promise<PictureSource> {
   const bytes = await showablePicture(source);
   const facts = source.kind === 'jpeg' ? readJpeg(bytes) : readPng(bytes);
@@ -71,8 +75,8 @@ export async function refitted(
   const grey = colour !== 'full';
   const smaller = shrink > TOLERANCE;
   const transparent = 'transparent' in facts && facts.transparent;
-  const asJpeg = !transparent && (quality !== undefined || source.kind === 'jpeg');
-  if (!smaller && !grey && (source.kind === 'jpeg' || !asJpeg)) return source;
+  const asJpeg = !transparent && !bilevel && (quality !== undefined || source.kind === 'jpeg');
+  if (!smaller && !grey && !bilevel && (source.kind === 'jpeg' || !asJpeg)) return source;
   let picture = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'none' });
   if (smaller) {
     const [width, height] = [facts.width / shrink, facts.height / shrink].map((side) => Math.max(1, Math.round(side)));
@@ -80,6 +84,12 @@ export async function refitted(
   }
   // Luminance as elsewhere: libvips' grey has the same weights on linear light.
   if (grey) picture = picture.toColourspace('b-w');
+  if (bilevel) {
+    // What is see-through stands on paper: white.
+    const white = picture.flatten({ background: '#ffffff' }).toColourspace('b-w').threshold(HALF);
+    const png = await white.png({ colours: 2, dither: 0, compressionLevel: 9 }).toBuffer();
+    return { kind: 'png', bytes: new Uint8Array(png), page: 1 };
+  }
   const made = await (
     asJpeg ? picture.jpeg({ quality: quality ?? 85 }) : picture.png({ compressionLevel: 6 })
   ).toBuffer();

@@ -52,7 +52,9 @@ async function publishedWith(everything: boolean, layersByView: boolean): Promis
   const tools = await pdfTools();
   const chunks: Uint8Array[] = [];
   const facts = { title: 't', author: '', producer: 'Folvex', date: '', id: 'EF'.repeat(16) };
-  const document = new PdfDocument({ write: (bytes) => chunks.push(bytes.slice()) }, tools, facts, { layersByView });
+  const document = new PdfDocument({ write: (bytes) => chunks.push(bytes.slice()) }, tools, facts, {
+    layers: { byView: layersByView },
+  });
   document.addPage(writePart(page, tools.fonts, true, tools.deflate), { number: 'A-101', title: '' });
   document.finish();
   const path = join(folder, `${everything}-${layersByView}.pdf`);

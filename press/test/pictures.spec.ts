@@ -195,6 +195,27 @@ describe('pictures as a recipe wishes them', () => {
     expect(linear(data[0]!)).toBeCloseTo(wanted, 1);
   });
 
+  it('have one bit a pixel in black and white, what is see-through as paper', async () => {
+    const bytes = new Uint8Array(
+      await sharp({ create: { width: 8, height: 8, channels: 4, background: { r: 200, g: 200, b: 200, alpha: 1 } } })
+        .composite([
+          {
+            input: await sharp({ create: { width: 4, height: 8, channels: 4, background: '#303030' } })
+              .png()
+              .toBuffer(),
+            left: 0,
+            top: 0,
+          },
+        ])
+        .png()
+        .toBuffer(),
+    );
+    const made = await refit(bytes, 'png', [10, 10], { bilevel: true, colour: 'full' });
+    expect(await sharp(made.bytes).metadata()).toMatchObject({ bitsPerSample: 1 });
+    const { data } = await sharp(made.bytes).greyscale().raw().toBuffer({ resolveWithObject: true });
+    expect([...data.subarray(0, 8)]).toEqual([0, 0, 0, 0, 255, 255, 255, 255]);
+  });
+
   it('become JPEG where a quality is wished, unless they are see-through', async () => {
     const plain = await raw(64, 64, 3).png().toBuffer();
     const clear = await raw(64, 64, 4).png().toBuffer();

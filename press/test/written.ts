@@ -5,7 +5,9 @@ import {
   PageBuilder,
   textAdvance,
   writePart,
+  type ContentOptions,
   type MeasuredArea,
+  type Page,
   type PlannedFile,
   type Protection,
   type Recipe,
@@ -44,14 +46,16 @@ export const sheet = (id: string, number: string, group = ''): Sheet => ({
 });
 
 interface Wanted {
-  sheets: { sheet: Sheet; texts: string[]; measured?: MeasuredArea[] }[];
+  /** Texts, or whole pages, in place of drawings. */
+  sheets: { sheet: Sheet; texts?: string[]; page?: Page; measured?: MeasuredArea[] }[];
   files: { path: string; sheets: string[] }[];
-  recipe?: Pick<Recipe, 'links' | 'version'>;
+  recipe?: Partial<Recipe>;
+  lettering?: ContentOptions;
   protection?: Protection;
 }
 
 /** Writes files of sheets, with texts in place of drawings, into a folder of the tests; returns their paths. */
-export async function written({ sheets, files, recipe = {}, protection }: Wanted): Promise<string[]> {
+export async function written({ sheets, files, recipe = {}, lettering, protection }: Wanted): Promise<string[]> {
   const tools = await pdfTools();
   const pack: SheetPackage = {
     id: 'p',
@@ -79,8 +83,8 @@ export async function written({ sheets, files, recipe = {}, protection }: Wanted
         file,
         partHash: (id) => id,
         parts: (id) => {
-          const { texts, measured = [] } = sheets.find((one) => one.sheet.id === id)!;
-          return [writePart(pageWith(texts), tools.fonts, true, tools.deflate, { measured })];
+          const { texts = [], page = pageWith(texts), measured = [] } = sheets.find((one) => one.sheet.id === id)!;
+          return [writePart(page, tools.fonts, true, tools.deflate, { measured, ...lettering })];
         },
       },
       tools,

@@ -7,7 +7,6 @@ import { numberAndTitle } from '../sheet/layout-name';
 import type { Sheet } from '../sheet/model';
 import type { Job } from './model';
 import { jobSchema } from './schema';
-import { unsupportedIn } from './unsupported';
 
 export type JobResult = { ok: true; job: Job } | { ok: false; problems: Problem[] };
 
@@ -29,8 +28,6 @@ export function jobFrom(value: unknown): JobResult {
     const sentence = 'A job file is one JSON object that begins with "folvex": 1.';
     return { ok: false, problems: [{ code: 'job.json', sentence, place: {} }] };
   }
-  const unsupported = unsupportedIn(value);
-  if (unsupported.length > 0) return { ok: false, problems: unsupported };
   try {
     jobSchema.validateSync(value, { abortEarly: false });
   } catch (error) {
@@ -54,14 +51,18 @@ function completed(cast: unknown): Job {
       ...group,
       ...(said && { sheets: { ...said, ...(said.paper && { paper: completedPaper(said.paper) }) } }),
     })),
-    // `text` is the only way yet that lettering comes out, and the standard one.
-    recipes: recipes.map(({ text: _, ...recipe }: Recipe & { text?: string }) => recipe),
+    recipes: recipes.map(completedRecipe),
     sheets: sheets.map(completedSheet),
     packages: packages.map(({ tiles, ...pack }) => ({
       ...pack,
       ...(tiles && { tiles: { ...tiles, paper: completedPaper(tiles.paper) } }),
     })),
   };
+}
+
+/** Text as text goes without saying. */
+function completedRecipe({ text, ...recipe }: Omit<Recipe, 'text'> & { text?: Recipe['text'] | 'text' }): Recipe {
+  return { ...recipe, ...(text && text !== 'text' && { text }) };
 }
 
 /** A sheet that takes a layout over has its number and title from the layout's name, unless they are said. */

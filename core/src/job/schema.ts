@@ -280,6 +280,9 @@ export const groupSchema = only({
   }).default(undefined),
 });
 
+/** Patterns of layer names. */
+const patterns = yup.array().strict().of(text.min(1).max(200).required()).max(50).default(undefined);
+
 /** A recipe: how pages become PDF. */
 export const recipeSchema = only({
   id,
@@ -302,10 +305,16 @@ export const recipeSchema = only({
   }).default(undefined),
   layers: text.oneOf(['none', 'shown', 'all']).default('shown'),
   layersByView: yup.boolean().strict().oneOf([true]),
-  text: text.oneOf(['text']),
+  layersLocked: patterns,
+  layersPrintOnly: patterns,
+  text: text.oneOf(['text', 'strokes', 'outlines', 'picture']),
+  pictureTone: text.oneOf(['bilevel']),
+  turn: number.oneOf([90, 180, 270]),
+  opens: text.oneOf(['page', 'width', 'full-size']),
+  linearised: yup.boolean().strict().oneOf([true]),
 });
 
-/** The job file, version 1, as far as it is supported; `unsupported.ts` refuses the rest of the format before. */
+/** The job file, version 1. */
 export const jobSchema = only({
   folvex: number.oneOf([1]).required(),
   project: projectSchema.omit(['penSchedules']).noUnknown().strict(),

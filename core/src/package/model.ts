@@ -29,6 +29,22 @@ export interface Recipe {
   layers: 'none' | 'shown' | 'all';
   /** True where layers are listed by view under their drawings. */
   layersByView?: true;
+  /** Patterns of layers that readers cannot switch, and of those that print and are not seen on screen. */
+  layersLocked?: string[];
+  layersPrintOnly?: string[];
+  /**
+   * How texts are seen, over text that is found but not seen; absent: as text. `strokes`: single-stroke lettering as
+   * lines, the rest as text.
+   */
+  text?: 'strokes' | 'outlines' | 'picture';
+  /** Pictures in black and white only; absent: in the tones that the colours say. */
+  pictureTone?: 'bilevel';
+  /** By how many degrees clockwise pages are turned when shown and printed; absent: not. */
+  turn?: 90 | 180 | 270;
+  /** How the first page is shown when the file is opened; absent: the whole page. */
+  opens?: 'page' | 'width' | 'full-size';
+  /** True where the file is laid out so that its first page shows before the rest has come over a network. */
+  linearised?: true;
 }
 
 export interface SheetPackage {

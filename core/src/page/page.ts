@@ -11,6 +11,10 @@ export const PICTURE = 3;
 /** A fill by the nonzero winding rule; `FILL` is even-odd. */
 export const FILL_NONZERO = 4;
 
+/** Layers of what the sheet itself adds that many sheets have alike. */
+export const FRAME_LAYER = 'Frame';
+export const TITLE_LAYER = 'Title block';
+
 /** A layer as the published page knows it: which drawing it came with, and its name there. */
 export interface PageLayer {
   /** Drawing the layer belongs to; empty for what the sheet itself adds (frame, title block, labels). */
@@ -57,6 +61,8 @@ export interface PageText {
   y: number;
   /** Width along the baseline before the matrix, in page units. */
   advance: number;
+  /** It is there to be found; what is seen of it are other marks. */
+  unseen?: true;
 }
 
 /** A picture, or a page of a PDF, that a page shows: where its host finds it. */

@@ -125,6 +125,7 @@ export function paintMarks(canvas: Canvas2D, page: Page, map: Affine, painting: 
     endPath();
     if (kind === TEXT) {
       const text = page.texts[marks ? marks.order[mark]! : nextText++]!;
+      if (text.unseen) continue;
       if (text.size * Math.hypot(text.c, text.d) * scale < readablePx) paintBar(canvas, text, page.pens[pen]!);
       else {
         const wanted = `${SET_AT}px "${families[text.font]}"`;
@@ -140,6 +141,9 @@ export function paintMarks(canvas: Canvas2D, page: Page, map: Affine, painting: 
   endPath();
   if (clip) canvas.restore();
 }
+
+/** "Left-to-right override", a character that is not seen. */
+const LEFT_TO_RIGHT = '\u202d';
 
 export function cssColour(colour: number): string {
   return `#${colour.toString(16).padStart(6, '0')}`;
@@ -214,14 +218,16 @@ function tracePath(canvas: Canvas2D, page: Page, mark: number): void {
 
 /** A text on a canvas that has its typeface; leaves the canvas under `map`. */
 function paintText(canvas: Canvas2D, text: PageText, map: Affine): void {
-  const measured = canvas.measureText(text.text).width;
+  // The page has its characters from left to right already; the browser must not order them again.
+  const shown = LEFT_TO_RIGHT + text.text;
+  const measured = canvas.measureText(shown).width;
   // The page knows the width; the browser's own shaping must not change it.
   const stretch = measured > 0 ? text.advance / measured : text.size / SET_AT;
   const { a, b, c, d, x, y } = text;
   const height = -text.size / SET_AT;
   const whole = compose(map, { a: a * stretch, b: b * stretch, c: c * height, d: d * height, e: x, f: y });
   canvas.setTransform(whole.a, whole.b, whole.c, whole.d, whole.e, whole.f);
-  canvas.fillText(text.text, 0, 0);
+  canvas.fillText(shown, 0, 0);
   canvas.setTransform(map.a, map.b, map.c, map.d, map.e, map.f);
 }
 

@@ -1,11 +1,14 @@
 import { CURVE, LINE, MOVE } from '../geometry/path';
 import { POINTS_PER_MM } from '../measure/units';
+import { markOrder } from '../page/mark-boxes';
 import {
   FILL,
   FILL_NONZERO,
+  FRAME_LAYER,
   PICTURE,
   STROKE,
   TEXT,
+  TITLE_LAYER,
   UNITS_PER_MM,
   type ClipShape,
   type Page,
@@ -15,14 +18,36 @@ import {
 } from '../page/page';
 import { FONT_IDS, type FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
+import { letterOf } from '../text/reading';
 import { ByteWriter } from './bytes';
+import { writeBitmap, writeOutlines } from './glyph-ink';
 
 /** Glyphs of one typeface that a page shows: glyph → the (lowest) character it stands for. */
 export type UsedGlyphs = Map<number, number>;
 
-export interface PageContent {
-  /** The content stream, not yet deflated. Resources are named `/L<n>` (layer n), `/F<id>` and `/P<n>` (picture n). */
+/** How texts are seen: as text, or as outlines or pictures of their glyphs over text that is not seen. */
+export type TextMode = 'text' | 'outlines' | 'picture';
+
+/** How a page is written, where not as usual. */
+export interface ContentOptions {
+  text?: TextMode;
+  /** Of texts as pictures, dots to the inch. */
+  textDpi?: number;
+}
+
+/** Content that is likely the same on other pages: marks without layers, in page units. */
+export interface RepeatedContent {
   bytes: Uint8Array<ArrayBuffer>;
+  fonts: FontId[];
+}
+
+export interface PageContent {
+  /**
+   * The content stream, not yet deflated. Resources are named `/L<n>` (layer n), `/F<id>`, `/P<n>` (picture n) and
+   * `/R<n>` (repeated content n).
+   */
+  bytes: Uint8Array<ArrayBuffer>;
+  repeated: RepeatedContent[];
   fonts: Map<FontId, UsedGlyphs>;
   /** Indices of the layers that have marks. */
   layers: number[];
@@ -34,6 +59,14 @@ export interface PageContent {
 const LARGEST_SIDE = 14_400;
 /** Marks of one pen are gathered into one path up to this many: readers slow down on endless paths. */
 const MOST_SUBPATHS = 400;
+const STANDARD_TEXT_DPI = 300;
+/** Layers that many pages have alike, and whether their texts are alike too. */
+const REPEATED: ReadonlyMap<string, boolean> = new Map([
+  [FRAME_LAYER, true],
+  [TITLE_LAYER, false],
+]);
+/** What is shorter, bytes, is not worth an object of its own. */
+const LEAST_REPEATED = 300;
 
 const M = 109;
 const L = 108;
@@ -44,17 +77,19 @@ export function userUnit(page: Pick<Page, 'widthMm' | 'heightMm'>): number {
 }
 
 /** Writes the marks of a page as a PDF content stream: whole hundredths of a millimetre under one scaling matrix. */
-export function writeContent(page: Page, fonts: FontSet, layered: boolean): PageContent {
-  return new ContentWriter(page, fonts, layered).write();
+export function writeContent(page: Page, fonts: FontSet, layered: boolean, options: ContentOptions = {}): PageContent {
+  return new ContentWriter(page, fonts, layered, options).write();
 }
 
 interface GraphicsState {
   strokePen: number;
   fillColour: number;
   opacity: number;
+  /** True where texts are not seen. */
+  unseen: boolean;
 }
 
-const UNSET: GraphicsState = { strokePen: -1, fillColour: -1, opacity: 100 };
+const UNSET: GraphicsState = { strokePen: -1, fillColour: -1, opacity: 100, unseen: false };
 
 class ContentWriter {
   private readonly out: ByteWriter;
@@ -67,35 +102,90 @@ class ContentWriter {
   private openSubpaths = 0;
   private openPen = -1;
   private font = '';
-  private nextText = 0;
-  private nextPlaced = 0;
+  private readonly order: Uint32Array;
   private readonly opacities = new Set<number>();
+  private readonly repeated: RepeatedContent[] = [];
 
   constructor(
     private readonly page: Page,
     private readonly fonts: FontSet,
     private readonly layered: boolean,
+    private readonly options: ContentOptions,
+    private readonly within?: ContentWriter,
   ) {
-    this.out = new ByteWriter(page.coords.length * 6 + page.texts.length * 80 + 4096);
+    this.order = within?.order ?? markOrder(page);
+    this.out = new ByteWriter(within ? undefined : page.coords.length * 6 + page.texts.length * 80 + 4096);
   }
 
   write(): PageContent {
     const { page, out } = this;
     const scale = POINTS_PER_MM / UNITS_PER_MM / userUnit(page);
     out.raw(`${scale.toFixed(10)} 0 0 ${scale.toFixed(10)} 0 0 cm\n`);
-    for (let mark = 0; mark < page.markCount; mark++) {
-      this.enter(page.layer[mark]!, page.clip[mark]!, page.pen[mark]!, page.kind[mark]!);
-      const kind = page.kind[mark]!;
-      if (kind === TEXT) this.text(page.texts[this.nextText++]!);
-      else if (kind === PICTURE) this.picture(page.placed[this.nextPlaced++]!);
-      else this.path(mark, kind);
+    for (let mark = 0; mark < page.markCount;) {
+      const end = this.repeatedUntil(mark);
+      if (end > mark) this.repeat(mark, end);
+      else this.mark(mark);
+      mark = Math.max(end, mark + 1);
     }
     this.endPath();
     this.endLayer();
     if (this.clip) out.raw('Q\n');
     const layers = [...this.layersUsed].sort((a, b) => a - b);
     const opacities = [...this.opacities].sort((a, b) => a - b);
-    return { bytes: out.taken(), fonts: this.used, layers, opacities };
+    return { bytes: out.taken(), repeated: this.repeated, fonts: this.used, layers, opacities };
+  }
+
+  private mark(mark: number): void {
+    const { page } = this;
+    const kind = page.kind[mark]!;
+    this.enter(page.layer[mark]!, page.clip[mark]!, page.pen[mark]!, kind);
+    if (kind === TEXT) this.text(page.texts[this.order[mark]!]!);
+    else if (kind === PICTURE) this.picture(page.placed[this.order[mark]!]!);
+    else this.path(mark, kind);
+  }
+
+  /** Where the marks end that begin here and are likely the same on other pages; here where there are none. */
+  private repeatedUntil(first: number): number {
+    const { page } = this;
+    const layer = page.layer[first]!;
+    const { source, name } = page.layers[layer]!;
+    if (source !== '' || !REPEATED.has(name)) return first;
+    let end = first;
+    while (end < page.markCount && page.layer[end] === layer && page.clip[end] === 0) {
+      if (page.kind[end] !== PICTURE && page.pens[page.pen[end]!]!.opacity !== 100) break;
+      end++;
+    }
+    return end;
+  }
+
+  /** Writes what marks have alike with those of other pages apart, and then the others of them. */
+  private repeat(first: number, end: number): void {
+    const { page } = this;
+    const alike = (mark: number): boolean => {
+      const kind = page.kind[mark]!;
+      return kind !== PICTURE && (kind !== TEXT || REPEATED.get(page.layers[page.layer[mark]!]!.name)!);
+    };
+    const marks = Array.from({ length: end - first }, (_, i) => first + i);
+    const apart = new ContentWriter(page, this.fonts, false, this.options, this);
+    const content = apart.alone(marks.filter(alike));
+    if (content.bytes.length < LEAST_REPEATED) {
+      for (const mark of marks) this.mark(mark);
+      return;
+    }
+    this.endPath();
+    // As for a picture: what is written apart sets all else itself.
+    this.enter(page.layer[first]!, 0, 0, PICTURE);
+    this.out.raw(`/R${this.repeated.push(content) - 1} Do\n`);
+    for (const [font, glyphs] of apart.used) for (const [glyph, code] of glyphs) this.use(font, glyph, code);
+    for (const mark of marks) if (!alike(mark)) this.mark(mark);
+  }
+
+  /** Marks as content that depends on nothing set before. */
+  private alone(marks: readonly number[]): RepeatedContent {
+    this.out.raw('[] 0 d 0 Tr\n');
+    for (const mark of marks) this.mark(mark);
+    this.endPath();
+    return { bytes: this.out.taken(), fonts: FONT_IDS.filter((id) => this.used.has(id)) };
   }
 
   /** Brings layer, clipping and pen to what the next mark needs; says nothing when nothing changes. */
@@ -207,31 +297,34 @@ class ContentWriter {
 
   private text(text: PageText): void {
     const { out } = this;
+    const { text: mode = 'text', textDpi = STANDARD_TEXT_DPI } = this.options;
+    const face = this.fonts[text.font];
+    if (!text.unseen && mode === 'outlines') writeOutlines(out, text, face);
+    else if (!text.unseen && mode === 'picture') writeBitmap(out, text, face, textDpi);
+    const unseen = text.unseen === true || mode !== 'text';
     out.raw('BT\n');
+    if (unseen !== this.state.unseen) out.raw(unseen ? '3 Tr\n' : '0 Tr\n');
+    this.state.unseen = unseen;
     const font = `/F${FONT_IDS.indexOf(text.font)} ${text.size} Tf\n`;
     if (font !== this.font) out.raw((this.font = font));
     for (const part of [text.a, text.b, text.c, text.d]) out.decimal(part, 5);
     out.integer(text.x);
     out.integer(text.y);
     out.raw('Tm\n<');
-    const face = this.fonts[text.font];
-    const used = this.glyphsOf(text.font);
     for (const character of text.text) {
       const codePoint = character.codePointAt(0)!;
       const glyph = face.glyphOf(codePoint);
-      const known = used.get(glyph);
-      if (known === undefined || codePoint < known) used.set(glyph, codePoint);
+      this.use(text.font, glyph, letterOf(codePoint));
       out.hex16(glyph);
     }
     out.raw('> Tj\nET\n');
   }
 
-  private glyphsOf(font: FontId): UsedGlyphs {
-    const known = this.used.get(font);
-    if (known) return known;
-    const fresh: UsedGlyphs = new Map();
-    this.used.set(font, fresh);
-    return fresh;
+  private use(font: FontId, glyph: number, codePoint: number): void {
+    let used = this.used.get(font);
+    if (!used) this.used.set(font, (used = new Map()));
+    const known = used.get(glyph);
+    if (known === undefined || codePoint < known) used.set(glyph, codePoint);
   }
 }
 

@@ -1,11 +1,12 @@
 import { POINTS_PER_MM } from '../measure/units';
+import { UNITS_PER_MM } from '../page/page';
 import { FONT_IDS, type FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { userUnit } from './content';
 import { withNumbers, type ForeignObjects } from './foreign';
 import { fontObjects, type FontNumbers, type Subset } from './embed-font';
 import { FileWriter, type PdfVersion, type Protection, type Sink } from './file-writer';
-import { LayerTable } from './layers';
+import { LayerTable, type LayerStates } from './layers';
 import { linkAnnotation, tintForm, type LinkLook, type LinkTarget } from './links';
 import { viewport } from './measuring';
 import { writeOutline, type OutlineEntry } from './outline';
@@ -30,8 +31,11 @@ export interface DocumentOptions {
   /** Has the file say, and be, PDF/A-2b (ISO 19005-2): for keeping. */
   archival?: boolean;
   protection?: Protection;
-  /** Lists layers by view under their drawings. */
-  layersByView?: boolean;
+  layers?: LayerStates;
+  /** Degrees clockwise by which pages are turned when shown (ISO 32000-2, table 31). */
+  turn?: 90 | 180 | 270;
+  /** How the first page is shown when the file is opened; absent: the whole page. */
+  opens?: 'page' | 'width' | 'full-size';
   links?: {
     /** Where the number of a sheet leads that stands on a page; undefined: nowhere. A key is that of a page of the file. */
     target(names: string, from: PageFacts): { key: string } | LinkTarget | undefined;
@@ -54,12 +58,14 @@ const ASCII = new TextEncoder();
  * gives the same bytes.
  */
 export class PdfDocument {
-  private readonly pages: { object: number; facts: PageFacts; views: OutlineEntry[] }[] = [];
+  private readonly pages: { object: number; facts: PageFacts; height: number; views: OutlineEntry[] }[] = [];
   private readonly pageObjects = new Map<string, number>();
   private readonly layers: LayerTable;
   private readonly fonts = new Map<FontId, { numbers: FontNumbers; glyphs: Map<number, number> }>();
   /** Object number of what was taken in from elsewhere, by its key. */
   private readonly foreign = new Map<string, number>();
+  /** Object number of content that pages have alike, by all that it consists of. */
+  private readonly repeated = new Map<string, number>();
   private readonly opacities = new Map<number, number>();
   private readonly file: FileWriter;
   private readonly pageTree: number;
@@ -70,8 +76,8 @@ export class PdfDocument {
     private readonly facts: DocumentFacts,
     private readonly options: DocumentOptions = {},
   ) {
-    const { version = '1.7', protection, layersByView = false } = options;
-    this.layers = new LayerTable(layersByView);
+    const { version = '1.7', protection, layers } = options;
+    this.layers = new LayerTable(layers);
     this.file = new FileWriter(sink, tools.deflate, { version, ...(protection && { protection }) });
     this.pageTree = this.file.reserve();
   }
@@ -90,11 +96,13 @@ export class PdfDocument {
     const unit = userUnit(part);
     const perMm = POINTS_PER_MM / unit;
     const side = (mm: number): string => points(mm * perMm);
-    const fonts = part.fonts.map(([id, glyphs]) => `/F${FONT_IDS.indexOf(id)} ${this.fontFor(id, glyphs)} 0 R`);
+    const fonts = part.fonts.map(([id, glyphs]) => this.fontEntry(id, glyphs));
     const layers = part.layers.map(
       ([index, layer]) => `/L${index} ${this.layers.objectOf(layer, () => file.reserve())} 0 R`,
     );
     const pictures = part.pictures.map((picture, i) => `/P${i} ${this.foreignObject(picture)} 0 R`);
+    const repeated = part.repeated.map((one, i) => `/R${i} ${this.repeatedForm(part, one)} 0 R`);
+    const objects = [...pictures, ...repeated];
     const states = part.opacities.map((opacity) => `/G${opacity} ${this.opacityState(opacity)} 0 R`);
     const links = this.links(part, facts, perMm);
     const areas = this.options.version === '1.4' ? [] : part.measured.map((area) => viewport(area, unit));
@@ -103,11 +111,12 @@ export class PdfDocument {
       object,
       `<< /Type /Page /Parent ${this.pageTree} 0 R /MediaBox [0 0 ${side(part.widthMm)} ${side(part.heightMm)}]` +
         (unit > 1 ? ` /UserUnit ${unit}` : '') +
+        (this.options.turn ? ` /Rotate ${this.options.turn}` : '') +
         (links.length ? ` /Annots [${links.map((link) => `${link} 0 R`).join(' ')}]` : '') +
         (areas.length ? ` /VP [${areas.join(' ')}]` : '') +
         ` /Contents ${content} 0 R /Resources <<` +
         (fonts.length ? ` /Font << ${fonts.join(' ')} >>` : '') +
-        (pictures.length ? ` /XObject << ${pictures.join(' ')} >>` : '') +
+        (objects.length ? ` /XObject << ${objects.join(' ')} >>` : '') +
         (states.length ? ` /ExtGState << ${states.join(' ')} >>` : '') +
         (layers.length ? ` /Properties << ${layers.join(' ')} >>` : '') +
         ' >> >>',
@@ -118,7 +127,8 @@ export class PdfDocument {
       box: box.map((mm) => mm * perMm),
       entries: [],
     }));
-    this.pages.push({ object, facts, views: views.length > 1 ? views : [] });
+    const height = part.heightMm * perMm;
+    this.pages.push({ object, facts, height, views: views.length > 1 ? views : [] });
   }
 
   /** Annotations for what in the texts of a page leads somewhere; not to the page itself. */
@@ -158,12 +168,25 @@ export class PdfDocument {
     const root = file.object(
       `<< /Type /Catalog /Pages ${this.pageTree} 0 R /Outlines ${outline} 0 R /PageMode /UseOutlines` +
         ` /PageLabels << /Nums [${labels}] >> /Metadata ${xmp} 0 R /ViewerPreferences << /DisplayDocTitle true >>` +
+        this.openingView() +
         (this.layers.size ? ` /OCProperties ${this.layers.properties()}` : '') +
         (this.options.archival ? ` /OutputIntents [${this.outputIntent()}]` : '') +
         ' >>',
     );
     const { id } = this.facts;
     return file.finish({ root, id, ...(version !== '2.0' && { info: this.information() }) });
+  }
+
+  /** What is shown first (ISO 32000-2, 12.3.2). */
+  private openingView(): string {
+    const [first] = this.pages;
+    if (!first) return '';
+    const view = {
+      page: '/Fit',
+      width: `/FitH ${points(first.height)}`,
+      'full-size': `/XYZ 0 ${points(first.height)} 1`,
+    };
+    return ` /OpenAction [${first.object} 0 R ${view[this.options.opens ?? 'page']}]`;
   }
 
   /** What the colours of the file mean: sRGB (ISO 19005-2, 6.2.3). */
@@ -197,6 +220,21 @@ export class PdfDocument {
       else entries.push({ title: group, open: true, entries: [entry] });
     }
     return entries;
+  }
+
+  /** The form of content that pages have alike (ISO 32000-2, 8.10), in the units of their content; written once. */
+  private repeatedForm({ widthMm, heightMm }: SheetPart, { content, fonts }: SheetPart['repeated'][number]): number {
+    const box = [0, 0, widthMm, heightMm].map((mm) => Math.ceil(mm * UNITS_PER_MM)).join(' ');
+    const named = fonts.map((id) => this.fontEntry(id, []));
+    const entries = `/Type /XObject /Subtype /Form /BBox [${box}] /Resources << ${named.length ? `/Font << ${named.join(' ')} >> ` : ''}>>`;
+    const key = `${entries}\n${latin1Of(content)}`;
+    let object = this.repeated.get(key);
+    if (object === undefined) this.repeated.set(key, (object = this.file.stream(entries, content, true)));
+    return object;
+  }
+
+  private fontEntry(id: FontId, glyphs: readonly [number, number][]): string {
+    return `/F${FONT_IDS.indexOf(id)} ${this.fontFor(id, glyphs)} 0 R`;
   }
 
   private fontFor(id: FontId, glyphs: readonly [number, number][]): number {
@@ -260,4 +298,10 @@ export class PdfDocument {
     }
     return object;
   }
+}
+
+function latin1Of(bytes: Uint8Array): string {
+  let text = '';
+  for (const byte of bytes) text += String.fromCharCode(byte);
+  return text;
 }

@@ -1,17 +1,20 @@
+import type { FontId } from '../text/fonts';
 import type { ForeignObject } from './foreign';
 import type { SheetPart } from './part';
 
 /** A part's header: everything but bytes, of which it says how many there are. */
-type Header = Omit<SheetPart, 'content' | 'pictures'> & {
+type Header = Omit<SheetPart, 'content' | 'pictures' | 'repeated'> & {
   contentLength: number;
+  repeated: { length: number; fonts: FontId[] }[];
   pictures: { key: string; objects: PackedObject[] }[];
 };
 type PackedObject = Exclude<ForeignObject, { body: string }> | { body: string; streamLength?: number };
 
 /** A part as bytes, for the store: length of a JSON header (4 bytes, little-endian), the header, then its streams. */
 function packPart(part: SheetPart): Uint8Array<ArrayBuffer> {
-  const { content, pictures, ...rest } = part;
-  const streams = [content];
+  const { content, pictures, repeated, ...rest } = part;
+  const streams = [content, ...repeated.map((one) => one.content)];
+  const lengths = repeated.map((one) => ({ length: one.content.length, fonts: one.fonts }));
   const packed = pictures.map(({ key, objects }) => ({
     key,
     objects: objects.map((object): PackedObject => {
@@ -21,7 +24,7 @@ function packPart(part: SheetPart): Uint8Array<ArrayBuffer> {
     }),
   }));
   const header = new TextEncoder().encode(
-    JSON.stringify({ ...rest, contentLength: content.length, pictures: packed } satisfies Header),
+    JSON.stringify({ ...rest, contentLength: content.length, repeated: lengths, pictures: packed } satisfies Header),
   );
   const bytes = new Uint8Array(4 + header.length + streams.reduce((sum, stream) => sum + stream.length, 0));
   new DataView(bytes.buffer).setUint32(0, header.length, true);
@@ -60,7 +63,7 @@ export function unpackParts(bytes: Uint8Array): SheetPart[] {
 
 function unpackPart(bytes: Uint8Array): { part: SheetPart; length: number } {
   const length = new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true);
-  const { contentLength, pictures, ...rest } = JSON.parse(
+  const { contentLength, pictures, repeated, ...rest } = JSON.parse(
     new TextDecoder().decode(bytes.subarray(4, 4 + length)),
   ) as Header;
   let at = 4 + length;
@@ -69,6 +72,7 @@ function unpackPart(bytes: Uint8Array): { part: SheetPart; length: number } {
   const part: SheetPart = {
     ...rest,
     content,
+    repeated: repeated.map(({ length, fonts }) => ({ content: take(length), fonts })),
     pictures: pictures.map(({ key, objects }) => ({
       key,
       objects: objects.map((object): ForeignObject => {

@@ -1,7 +1,7 @@
 import type { Page, PageLayer } from '../page/page';
 import { FONT_IDS, type FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
-import { writeContent } from './content';
+import { writeContent, type ContentOptions } from './content';
 import type { ForeignObjects } from './foreign';
 import type { MeasuredArea } from './measuring';
 import { referencesIn, type TextReference } from './references';
@@ -26,6 +26,8 @@ export interface SheetPart {
   opacities: number[];
   /** Pictures and placed pages, by the number that the content names them with. */
   pictures: ForeignObjects[];
+  /** Deflated content that is likely the same on other pages, by the number that the content names it with. */
+  repeated: { content: Uint8Array; fonts: FontId[] }[];
   /** What in its texts may lead somewhere; the file around it knows where. */
   references: TextReference[];
   /** Rectangles that show something at one scale. */
@@ -35,7 +37,7 @@ export interface SheetPart {
 }
 
 /** What a part holds beside its content. */
-export interface PartExtras {
+export interface PartExtras extends ContentOptions {
   pictures?: ForeignObjects[];
   measured?: MeasuredArea[];
   /** False where nothing is to lead anywhere. */
@@ -51,9 +53,9 @@ export function writePart(
   fonts: FontSet,
   layered: boolean,
   deflate: Deflate,
-  { pictures = [], measured = [], links = true }: PartExtras = {},
+  { pictures = [], measured = [], links = true, ...options }: PartExtras = {},
 ): SheetPart {
-  const content = writeContent(page, fonts, layered);
+  const content = writeContent(page, fonts, layered, options);
   const used = FONT_IDS.filter((id) => content.fonts.has(id));
   return {
     widthMm: page.widthMm,
@@ -63,6 +65,7 @@ export function writePart(
     fonts: used.map((id) => [id, [...content.fonts.get(id)!].sort((a, b) => a[0] - b[0])]),
     opacities: content.opacities,
     pictures,
+    repeated: content.repeated.map(({ bytes, fonts }) => ({ content: deflate(bytes), fonts })),
     references: links ? referencesIn(page, fonts) : [],
     measured,
     marks: page.markCount,

@@ -7,7 +7,7 @@ import { MM_PER_UNIT, type LengthUnit } from '../measure/units';
 import { frameBox, FRAME_LINE_MM } from '../paper/frame';
 import { NAMED_SIZES, paperNames, paperOfChoice, type PaperChoice, type PaperSize } from '../paper/sizes';
 import { PageBuilder } from '../page/builder';
-import type { Page } from '../page/page';
+import { FRAME_LAYER, type Page } from '../page/page';
 import { inkColour, screened } from '../pens/ink';
 import { ProblemError, type Problem } from '../problem';
 import type { FontSet } from '../text/layout';
@@ -377,7 +377,7 @@ function smallestPaper(views: readonly SizedView[], sheet: Sheet, project: Proje
 }
 
 function drawFrame(builder: PageBuilder, frame: Box): void {
-  builder.stroke(boxPath(frame), builder.layer('', 'Frame'), builder.pen(FRAME_LINE_MM, INK, [], false));
+  builder.stroke(boxPath(frame), builder.layer('', FRAME_LAYER), builder.pen(FRAME_LINE_MM, INK, [], false));
 }
 
 function refuse(code: string, sentence: string, sheet: Pick<Sheet, 'number'>): ProblemError {

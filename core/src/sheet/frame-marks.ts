@@ -6,6 +6,7 @@ import { foldsOf } from '../paper/folding';
 import { CENTRING_INSIDE_MM, gridFields, type FrameMark, type GridField } from '../paper/grid';
 import type { PaperSize } from '../paper/sizes';
 import type { PageBuilder } from '../page/builder';
+import { FRAME_LAYER } from '../page/page';
 import type { FontSet } from '../text/layout';
 import { placeLettering } from './lettering';
 
@@ -29,7 +30,7 @@ export function drawFrameMarks(
   frame: Box,
   marks: readonly FrameMark[],
 ): void {
-  const layer = builder.layer('', 'Frame');
+  const layer = builder.layer('', FRAME_LAYER);
   if (marks.includes('grid')) drawGrid(builder, fonts, layer, paper, frame);
   if (marks.includes('centring')) {
     const [x, y] = [paper.width / 2, paper.height / 2];

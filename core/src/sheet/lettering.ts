@@ -2,6 +2,7 @@ import { apply, compose, rotation, translation, type Affine } from '../geometry/
 import { mappedBox, type Box } from '../geometry/box';
 import type { Drawing, TextEntity } from '../drawing/model';
 import { standIn, type FontId } from '../text/fonts';
+import { asSetFromLeft } from '../text/reading';
 import { textAdvance, textRuns, wrapLines, type FontSet } from '../text/layout';
 import type { PageText } from '../page/page';
 
@@ -70,7 +71,7 @@ export function placeLettering(
   const step = height * LINE_STEP * lettering.lineSpacing;
   const first = firstBaseline(lettering, step, em * descentOf(fonts, font));
   const placed: PlacedText[] = [];
-  lines.forEach((line, i) => {
+  lines.map(asSetFromLeft).forEach((line, i) => {
     const width = textAdvance(fonts, font, line) * em * widthFactor;
     let x = lettering.horizontal === 'left' ? 0 : lettering.horizontal === 'right' ? -width : -width / 2;
     for (const run of textRuns(fonts, font, line, missing)) {

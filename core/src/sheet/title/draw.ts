@@ -3,6 +3,7 @@ import { height, width, type Box } from '../../geometry/box';
 import { boxPath, linePath } from '../../geometry/outline';
 import type { Fields } from '../../naming/rule';
 import type { PageBuilder } from '../../page/builder';
+import { TITLE_LAYER } from '../../page/page';
 import type { FontId } from '../../text/fonts';
 import { textAdvance, type FontSet } from '../../text/layout';
 import { emOf, placeLettering } from '../lettering';
@@ -49,7 +50,7 @@ export function drawTitleBlock(
   drawn: DrawInto,
 ): void {
   const block = blockBox(template, frame);
-  const layer = builder.layer('', 'Title block');
+  const layer = builder.layer('', TITLE_LAYER);
   const pen = titlePen(builder, fonts, layer);
   builder.fill(boxPath(block), layer, builder.pen(0, 0xffffff));
   const fields = titleFields(facts);
