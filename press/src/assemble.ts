@@ -46,6 +46,7 @@ export function assembleFile(input: AssemblyInput, tools: PdfTools, sink: Sink):
     layers: layerStates(recipe),
     ...(recipe.turn && { turn: recipe.turn }),
     ...(recipe.opens && { opens: recipe.opens }),
+    ...(recipe.linearised && { linearised: true }),
     ...(recipe.links !== 'none' && { links: { target: targetsOf(input), look: lookOf(recipe.links) } }),
   };
   const document = new PdfDocument(sink, tools, factsOf(input, sheets), options);

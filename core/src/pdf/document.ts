@@ -5,8 +5,9 @@ import type { FontSet } from '../text/layout';
 import { userUnit } from './content';
 import { withNumbers, type ForeignObjects } from './foreign';
 import { fontObjects, type FontNumbers, type Subset } from './embed-font';
-import { FileWriter, type PdfVersion, type Protection, type Sink } from './file-writer';
+import { FileWriter, type ObjectWriter, type PdfVersion, type Protection, type Sink } from './file-writer';
 import { LayerTable, type LayerStates } from './layers';
+import { LinearFileWriter } from './linear-file';
 import { linkAnnotation, tintForm, type LinkLook, type LinkTarget } from './links';
 import { viewport } from './measuring';
 import { writeOutline, type OutlineEntry } from './outline';
@@ -36,6 +37,8 @@ export interface DocumentOptions {
   turn?: 90 | 180 | 270;
   /** How the first page is shown when the file is opened; absent: the whole page. */
   opens?: 'page' | 'width' | 'full-size';
+  /** Lays the file out so that its first page shows before the rest has come. */
+  linearised?: boolean;
   links?: {
     /** Where the number of a sheet leads that stands on a page; undefined: nowhere. A key is that of a page of the file. */
     target(names: string, from: PageFacts): { key: string } | LinkTarget | undefined;
@@ -67,7 +70,7 @@ export class PdfDocument {
   /** Object number of content that pages have alike, by all that it consists of. */
   private readonly repeated = new Map<string, number>();
   private readonly opacities = new Map<number, number>();
-  private readonly file: FileWriter;
+  private readonly file: ObjectWriter;
   private readonly pageTree: number;
 
   constructor(
@@ -78,7 +81,10 @@ export class PdfDocument {
   ) {
     const { version = '1.7', protection, layers } = options;
     this.layers = new LayerTable(layers);
-    this.file = new FileWriter(sink, tools.deflate, { version, ...(protection && { protection }) });
+    const fileOptions = { version, ...(protection && { protection }) };
+    this.file = options.linearised
+      ? new LinearFileWriter(sink, fileOptions)
+      : new FileWriter(sink, tools.deflate, fileOptions);
     this.pageTree = this.file.reserve();
   }
 
@@ -174,7 +180,8 @@ export class PdfDocument {
         ' >>',
     );
     const { id } = this.facts;
-    return file.finish({ root, id, ...(version !== '2.0' && { info: this.information() }) });
+    const order = pages.map(({ object }) => object);
+    return file.finish({ root, id, pages: order, ...(version !== '2.0' && { info: this.information() }) });
   }
 
   /** What is shown first (ISO 32000-2, 12.3.2). */

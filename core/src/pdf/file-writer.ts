@@ -27,6 +27,21 @@ export interface FileEnd {
   info?: number;
   /** 32 hexadecimal digits. */
   id: string;
+  /** Objects of the pages in their order. */
+  pages: readonly number[];
+}
+
+/** What numbers the objects of a file and writes them. */
+export interface ObjectWriter {
+  /** A number for an object that is defined later. */
+  reserve(): number;
+  object(body: string): number;
+  define(number: number, body: string): void;
+  stream(entries: string, bytes: Uint8Array, deflated: boolean, number?: number): number;
+  /** Writes a stream whose dictionary lacks only its length and end. */
+  rawStream(open: string, bytes: Uint8Array, number: number): number;
+  /** Ends the file. Returns its length in bytes. */
+  finish(end: FileEnd): number;
 }
 
 /** Objects that are put together into one object stream. */
@@ -39,7 +54,7 @@ const FIELDS = [1, 5, 2] as const;
  * without streams go deflated into object streams, which also makes it unnecessary to encipher strings one by one;
  * before, they stand in the file as they are.
  */
-export class FileWriter {
+export class FileWriter implements ObjectWriter {
   private readonly places: { offset: number; within?: number }[] = [{ offset: 0 }];
   private readonly packs: boolean;
   private pending: { number: number; body: string }[] = [];
@@ -54,7 +69,6 @@ export class FileWriter {
     this.write(`%PDF-${options.version}\n%\u00e2\u00e3\u00cf\u00d3\n`);
   }
 
-  /** A number for an object that is defined later. */
   reserve(): number {
     return this.places.push({ offset: 0 }) - 1;
   }
@@ -76,13 +90,11 @@ export class FileWriter {
     return this.rawStream(`<< ${entries}${filter}`, bytes, number);
   }
 
-  /** Writes a stream whose dictionary lacks only its length and end. */
   rawStream(open: string, bytes: Uint8Array, number: number): number {
     this.open(number, open, this.options.protection?.cipher(bytes, number) ?? bytes);
     return number;
   }
 
-  /** Ends the file. Returns its length in bytes. */
   finish({ root, info, id }: FileEnd): number {
     this.pack();
     const { protection } = this.options;
@@ -164,7 +176,8 @@ export class FileWriter {
   }
 }
 
-function latin1(text: string): Uint8Array<ArrayBuffer> {
+/** Characters below 256, one byte each. */
+export function latin1(text: string): Uint8Array<ArrayBuffer> {
   const bytes = new Uint8Array(text.length);
   for (let i = 0; i < text.length; i++) bytes[i] = text.charCodeAt(i);
   return bytes;

@@ -1,4 +1,4 @@
-import type { FileWriter } from './file-writer';
+import type { ObjectWriter } from './file-writer';
 import { points, textString } from './syntax';
 
 /** An entry of the outline: a group, a sheet, or a view of it. */
@@ -14,7 +14,7 @@ export interface OutlineEntry {
 }
 
 /** Writes the outline of a file (ISO 32000-2, 12.3.3). Returns the number of its root. */
-export function writeOutline(file: FileWriter, entries: readonly OutlineEntry[]): number {
+export function writeOutline(file: ObjectWriter, entries: readonly OutlineEntry[]): number {
   const root = file.reserve();
   const ends = writeLevel(file, root, entries);
   file.define(root, `<< /Type /Outlines${ends}${entries.length ? ` /Count ${shownIn(entries)}` : ''} >>`);
@@ -22,7 +22,7 @@ export function writeOutline(file: FileWriter, entries: readonly OutlineEntry[])
 }
 
 /** Writes the entries of one level; returns what the dictionary above says of its first and last. */
-function writeLevel(file: FileWriter, parent: number, entries: readonly OutlineEntry[]): string {
+function writeLevel(file: ObjectWriter, parent: number, entries: readonly OutlineEntry[]): string {
   const items = entries.map(() => file.reserve());
   entries.forEach((entry, i) => {
     const within = writeLevel(file, items[i]!, entry.entries);
