@@ -50,7 +50,8 @@ test('a layer is hung on another rung of the ladder, and prints at that weight',
 
   await page.getByRole('navigation').getByRole('link', { name: 'Settings' }).click();
   await page.getByRole('navigation', { name: 'Settings' }).getByRole('button', { name: 'Recipes' }).click();
-  await page.getByLabel('Pens of Full colour, layers').selectOption({ label: 'ISO five weights, ours' });
+  await page.getByRole('button', { name: /^Full colour, layers/ }).click();
+  await page.getByLabel('Pens', { exact: true }).selectOption({ label: 'ISO five weights, ours' });
   await expect(page.getByText('Prints in full colour, with the pens ISO five weights, ours')).toBeVisible();
 
   await go(page, 'Package');
@@ -108,10 +109,11 @@ test('what pictures take at each resolution is told and drawn, the choice of the
   await expect(page.getByRole('button', { name: /^Take back notes of A-202/ })).toBeEnabled();
   await page.getByRole('navigation').getByRole('link', { name: 'Settings' }).click();
   await page.getByRole('navigation', { name: 'Settings' }).getByRole('button', { name: 'Recipes' }).click();
-  const dpi = page.getByLabel('Pictures, dpi of Full colour, layers');
+  await page.getByRole('button', { name: /^Full colour, layers/ }).click();
+  const dpi = page.getByLabel('At most, dpi');
   await dpi.fill('50');
   await dpi.press('Enter');
-  await expect(page.getByRole('alert')).toContainText('a number from 72 to 1200');
+  await expect(page.getByRole('alert')).toContainText('a whole number from 72 to 1200');
   await dpi.fill('100');
   await dpi.press('Enter');
   await expect(page.getByText('pictures of at most 100 dpi')).toBeVisible();

@@ -2,7 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import type { Recipe } from '@folvex/core';
 import { estimatedAt } from '../src/package/estimated-at';
 import { fieldOf, fieldRow, paperOfRow, styleOf, styleRow } from '../src/settings/lists';
-import { recipeColumns, recipeOf, recipeRow } from '../src/settings/recipe-rows';
+import { asUsual, differs, recipeFields, shownValue, withField } from '../src/settings/recipe-fields';
 import { Rows, type Column, type Row } from '../src/settings/rows';
 import { freeId } from '../src/settings/settings-editor';
 
@@ -78,29 +78,39 @@ describe('a list of settings', () => {
   });
 });
 
-describe('a recipe as a row', () => {
+describe('the fields of a recipe', () => {
   const plain: Recipe = { id: 'r', name: 'Plain', colour: 'full', layers: 'shown' };
   const full: Recipe = {
     ...plain,
-    pens: 'iso-five',
-    leastWeight: 0.13,
-    weightFactor: 0.5,
-    pictureDpi: 150,
-    pictureQuality: 80,
-    links: 'tinted',
-    version: 'A-2b',
-    layers: 'all',
-    layersByView: true,
+    ...{ colour: 'greys', pens: 'iso-five', leastWeight: 0.13, weightFactor: 0.5, pictureDpi: 150, pictureQuality: 80 },
+    ...{ pictureTone: 'bilevel', links: 'tinted', version: 'A-2b', layers: 'all', layersByView: true, text: 'strokes' },
+    ...{ layersLocked: ['A-GRID*', 'A-DIMS'], layersPrintOnly: ['A-PRNT'], turn: 90, opens: 'width', linearised: true },
   };
+  const fields = recipeFields({});
 
-  it('says all of it, leaves out what goes without saying, and keeps what it does not show', () => {
-    for (const recipe of [plain, full]) {
-      const row = recipeRow(recipe);
-      expect(recipeColumns({}).every(({ key }) => row[key] !== undefined)).toBe(true);
-      expect(recipeOf(row, recipe, 'r')).toEqual(recipe);
-      expect(recipeOf(row, undefined, 'r')).toEqual(recipe);
-    }
-    expect(recipeOf(recipeRow(plain), full, 'r')).toEqual(plain);
+  it('show all of it: what they show, typed into a bare recipe, makes the same', () => {
+    const made = fields.reduce((recipe, field) => withField(recipe, field, shownValue(full, field))!, plain);
+    expect(made).toEqual(full);
+    expect(fields.every((field) => differs(full, field))).toBe(true);
+    expect(
+      Object.keys(full)
+        .filter((key) => !['id', 'name'].includes(key))
+        .sort(),
+    ).toEqual(fields.map(({ key }) => key).sort());
+  });
+
+  it('leave out what goes without saying, also when it is typed or set back', () => {
+    expect(fields.filter((field) => differs(plain, field))).toEqual([]);
+    expect(fields.reduce((recipe, field) => withField(recipe, field, shownValue(plain, field))!, plain)).toEqual(plain);
+    expect(fields.reduce((recipe, field) => asUsual(recipe, field), full)).toEqual(plain);
+  });
+
+  it('refuse numbers that cannot be, and take a comma for a point', () => {
+    const field = (key: string) => fields.find((one) => one.key === key)!;
+    expect(withField(plain, field('pictureDpi'), '50')).toBeUndefined();
+    expect(withField(plain, field('pictureDpi'), '100.5')).toBeUndefined();
+    expect(withField(plain, field('leastWeight'), 'thin')).toBeUndefined();
+    expect(withField(plain, field('leastWeight'), '0,13')).toEqual({ ...plain, leastWeight: 0.13 });
   });
 });
 

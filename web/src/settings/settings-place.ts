@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { Store } from '@ngrx/store';
 import { plottersOf, type Group, type KeptNames, type OwnPaper } from '@folvex/core';
 import { ProjectActions } from '../state/project.actions';
-import { selectAllPackages, selectAllSheets } from '../state/project.selectors';
+import { selectAllSheets } from '../state/project.selectors';
 import { counted, paperChoiceInWords } from '../ui/words';
 import {
   FIELD_COLUMNS,
@@ -18,7 +18,7 @@ import {
   styleOf,
   styleRow,
 } from './lists';
-import { recipeColumns, recipeOf, recipeRow, sentencesOf } from './recipe-rows';
+import { Recipes } from './recipes';
 import { Rows, type Column, type Row } from './rows';
 import { freeId, SettingsEditor } from './settings-editor';
 import { TakeOver } from './take-over';
@@ -40,14 +40,13 @@ const SECTIONS = [
 @Component({
   selector: 'fx-settings-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Rows, TakeOver, TitleBlocks],
+  imports: [Recipes, Rows, TakeOver, TitleBlocks],
   templateUrl: './settings-place.html',
   styleUrl: './settings-place.scss',
 })
 export class SettingsPlace {
   private readonly store = inject(Store);
   private readonly editor = inject(SettingsEditor);
-  private readonly packages = this.store.selectSignal(selectAllPackages);
   private readonly sheets = this.store.selectSignal(selectAllSheets);
   protected readonly facts = this.editor.facts;
   protected readonly sections = SECTIONS;
@@ -92,9 +91,6 @@ export class SettingsPlace {
   protected readonly plotterColumns = PLOTTER_COLUMNS;
   protected readonly plotters = computed(() => (this.facts()?.plotters ?? []).map(plotterRow));
   protected readonly allPlotters = computed(() => plottersOf(this.facts() ?? {}));
-  protected readonly recipeColumns = computed(() => recipeColumns(this.facts() ?? {}));
-  protected readonly recipes = computed(() => this.editor.recipes().map(recipeRow));
-  protected readonly sentences = computed(() => sentencesOf(this.editor.recipes(), this.facts() ?? {}));
   protected readonly namingColumns = NAMING_COLUMNS;
   protected readonly namings = computed(() => (this.facts()?.namings ?? []).map((names): Row => ({ ...names })));
 
@@ -156,27 +152,6 @@ export class SettingsPlace {
 
   protected choosePlotter(plotter: string): void {
     this.editor.changeFacts({ plotter });
-  }
-
-  /** A recipe that a package is published with cannot go. */
-  protected setRecipes(rows: Row[]): void {
-    const now = this.editor.recipes();
-    const gone = now.find(({ id }) => !rows.some((row) => row['id'] === id));
-    const used = this.packages().find(({ recipe }) => recipe === gone?.id);
-    if (gone && used) {
-      const sentence = `The package ${used.name} is published with the recipe ${gone.name}; give it another first.`;
-      const problem = { code: 'recipe.used', sentence, place: {} };
-      return this.store.dispatch(ProjectActions.requestRefused({ problem }));
-    }
-    const recipes = withIds(rows).map((row) => {
-      const id = String(row['id']);
-      return recipeOf(
-        row,
-        now.find((one) => one.id === id),
-        id,
-      );
-    });
-    this.editor.send({ recipes, was: { recipes: now } });
   }
 
   protected setNamings(rows: Row[]): void {
