@@ -16,6 +16,9 @@ import {
   type OutputPlan,
   type Problem,
   type SheetPackage,
+  resolvePackage,
+  STANDARD_RECIPE,
+  type PlanInput,
 } from '@folvex/core';
 import { createPress, lockFor, sha256, type DrawingFile, type Lock } from '@folvex/press';
 import { filesToInspect, readArguments, type PublishArguments } from './arguments';
@@ -41,12 +44,14 @@ export async function main(args: readonly string[]): Promise<number> {
     return UNREADABLE;
   }
   const { job } = read;
-  const pack = packageOf(job, options.package);
-  if (typeof pack === 'string') {
-    console.error(pack);
+  const asked = packageOf(job, options.package);
+  if (typeof asked === 'string') {
+    console.error(asked);
     return UNREADABLE;
   }
-  const input = { ...job, package: pack, runDate: today() };
+  const { package: pack, sheets } = resolvePackage(asked, job.sheets, job.project);
+  const recipe = job.recipes.find(({ id }) => id === pack.recipe) ?? STANDARD_RECIPE;
+  const input = { ...job, sheets, package: pack, runDate: today(), recipe };
   const plan = outputPlan(input);
   const findings = runChecks(input, plan);
   findings.forEach((finding) => console.error(`${finding.severity} ${finding.code}: ${worded(finding)}`));
@@ -56,7 +61,7 @@ export async function main(args: readonly string[]): Promise<number> {
   const found = findDrawings(job.drawings, dirname(resolve(options.jobFile)));
   tell(found.problems);
   if (found.problems.length > 0) return STOPPED;
-  return run(options, job, pack, plan, found.drawings);
+  return run(options, { ...job, sheets }, input, plan, found.drawings);
 }
 
 /** What the package's recipe protects its files by; undefined: nothing. */
@@ -79,7 +84,7 @@ async function inspect(files: readonly string[]): Promise<number> {
 async function run(
   options: PublishArguments,
   job: Job,
-  pack: SheetPackage,
+  planned: PlanInput,
   plan: OutputPlan,
   drawings: DrawingFile[],
 ): Promise<number> {
@@ -99,9 +104,9 @@ async function run(
       if (!warned.has(line)) console.error(line);
       warned.add(line);
     };
-    const lock = lockOf(job, pack);
+    const lock = lockOf(job, planned.package);
     const where = { out, replace: options.replace, ...(lock && { lock }) };
-    const input = { job, package: pack, plan, drawings, ...where, press, done: printFile, warn };
+    const input = { job, planned, plan, drawings, ...where, press, done: printFile, warn };
     const files = await publish(input);
     const good = files.filter((file) => file.outcome === 'written' || file.outcome === 'unchanged');
     const sum = (of: (file: FileReport) => number): number => good.reduce((total, file) => total + of(file), 0);
@@ -110,7 +115,10 @@ async function run(
       `${good.length} of ${files.length} files, ${sum((f) => f.pages)} pages, ${sum((f) => f.bytes)} bytes, ${milliseconds} ms`,
     );
     if (options.report)
-      writeFileSync(options.report, `${JSON.stringify({ package: pack.id, files, milliseconds }, null, 2)}\n`);
+      writeFileSync(
+        options.report,
+        `${JSON.stringify({ package: planned.package.id, files, milliseconds }, null, 2)}\n`,
+      );
     return good.length === files.length ? DONE : STOPPED;
   } finally {
     await press.close();

@@ -1,8 +1,9 @@
 import { mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import {
-  contextOf,
+  contextInPackage,
   drawingsShown,
+  recipeOfPage,
   schedulesOf,
   STANDARD_RECIPE,
   tilingOf,
@@ -10,10 +11,10 @@ import {
   type Job,
   type Outcome,
   type OutputPlan,
+  type PlanInput,
   type PlannedFile,
   type Problem,
   type Recipe,
-  type SheetPackage,
 } from '@folvex/core';
 import { sha256, type DrawingFile, type Lock, type MadePart, type Press } from '@folvex/press';
 
@@ -31,7 +32,8 @@ export interface FileReport {
 
 export interface PublishInput {
   job: Job;
-  package: SheetPackage;
+  /** What the plan was made from: the package with its rules worked out. */
+  planned: PlanInput;
   plan: OutputPlan;
   drawings: DrawingFile[];
   out: string;
@@ -66,20 +68,22 @@ export async function publish(input: PublishInput): Promise<FileReport[]> {
   }
 }
 
-function recipeOf({ job, package: pack }: Pick<PublishInput, 'job' | 'package'>): Recipe {
-  return job.recipes.find((candidate) => candidate.id === pack.recipe) ?? STANDARD_RECIPE;
+function recipeOf({ planned }: PublishInput): Recipe {
+  return planned.recipe ?? STANDARD_RECIPE;
 }
 
 /** The sheets that links may lead to. */
-function inPackage({ job, package: pack }: PublishInput): { id: string; number: string }[] {
+function inPackage({ job, planned: { package: pack } }: PublishInput): { id: string; number: string }[] {
   return job.sheets.filter(({ id }) => pack.order.includes(id)).map(({ id, number }) => ({ id, number }));
 }
 
 type Parts = ReadonlyMap<string, Promise<Outcome<MadePart>>>;
 
 /** Asks for every sheet of the plan, once. */
-function makeParts({ job, package: pack, plan, press, drawings, warn }: PublishInput, folder: string): Parts {
-  const recipe = recipeOf({ job, package: pack });
+function makeParts(input: PublishInput, folder: string): Parts {
+  const { job, planned, plan, press, drawings, warn } = input;
+  const pack = planned.package;
+  const recipe = recipeOf(input);
   const schedule = schedulesOf(job.project).find(({ id }) => id === recipe.pens);
   const tiling = tilingOf(pack, job.project);
   const wanted = new Set(plan.files.flatMap((file) => file.sheets));
@@ -90,8 +94,8 @@ function makeParts({ job, package: pack, plan, press, drawings, warn }: PublishI
     const made = await press.makePart({
       project: job.project,
       sheet,
-      context: contextOf(job.project, sheet, job.sheets, pack.order),
-      recipe,
+      context: contextInPackage(sheet, planned),
+      recipe: recipeOfPage(recipe, pack, id),
       ...(schedule && { schedule }),
       ...(tiling && { tiling }),
       drawings: used,
@@ -121,7 +125,7 @@ async function makeFile(input: PublishInput, work: string, file: PlannedFile, pa
   try {
     const assembled = await input.press.assemble({
       project: input.job.project,
-      package: input.package,
+      package: input.planned.package,
       sheets: input.job.sheets.filter(({ id }) => file.sheets.includes(id)),
       plan: { files: input.plan.files, sheets: inPackage(input) },
       groups: input.job.groups,

@@ -97,8 +97,8 @@ describe('bad input', () => {
     told(folvex('publish', join(folder, 'bad.json'), '--out', folder), UNREADABLE, 'is not JSON');
     const job = smallJob(folder, WALL_DXF, { layers: 3 });
     told(folvex('publish', job, '--out', folder), UNREADABLE, 'layers is not known in a job file');
-    const later = smallJob(folder, WALL_DXF, { recipes: [{ id: 'r', name: 'R', text: 'outlines' }] });
-    told(folvex('publish', later, '--out', folder), UNREADABLE, 'not yet supported');
+    const wrong = smallJob(folder, WALL_DXF, { recipes: [{ id: 'r', name: 'R', text: 'carved' }] });
+    told(folvex('publish', wrong, '--out', folder), UNREADABLE, 'recipes[0].text must be one of');
   });
 
   it.each([

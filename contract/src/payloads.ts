@@ -12,6 +12,7 @@ import type {
   Group,
   FramePaper,
   LengthUnit,
+  LetteringFacts,
   Margins,
   Note,
   Outside,
@@ -39,6 +40,8 @@ export interface DrawingInfo {
   hash: string;
   /** Counts up with each newer file that took its place. */
   version: number;
+  /** When that one came in. */
+  at: string;
   /** The versions before, the latest first. */
   earlier: EarlierVersion[];
   bytes: number;
@@ -233,6 +236,10 @@ export interface SheetFacts {
   outside: Outside;
   /** Its pictures, as they would go into a file untouched. */
   pictures: PictureFacts[];
+  /** What of it can be too small to print, and what its texts say of paper and scale. */
+  lettering: LetteringFacts;
+  /** Words in its texts that may be numbers of sheets. */
+  names: string[];
   /** What of its drawings could not be shown. */
   warnings: Problem[];
 }
@@ -274,6 +281,15 @@ export interface PackageChange {
   bundling?: Bundling;
   recipe?: string;
   names?: SheetPackage['names'];
+  purpose?: string;
+  date?: string;
+  notes?: string;
+  pages?: NonNullable<SheetPackage['pages']>;
+  extras?: NonNullable<SheetPackage['extras']>;
+  members?: NonNullable<SheetPackage['members']>;
+  after?: NonNullable<SheetPackage['after']>;
+  stamps?: NonNullable<SheetPackage['stamps']>;
+  accepted?: NonNullable<SheetPackage['accepted']>;
   /** Null: each sheet is one page. */
   tiles?: NonNullable<SheetPackage['tiles']> | null;
 }

@@ -6,6 +6,7 @@ import {
   marksSchema,
   noteSchema,
   projectSchema,
+  packageParts,
   recipeSchema,
   revisionSchema,
   tilesSchema,
@@ -154,6 +155,7 @@ export const packageChangeSchema = yup
     recipe: yup.string().strict().max(100),
     names: yup.object({ file: text(500), folder: text(500), bundle: text(500) }).default(undefined),
     tiles: tilesSchema.nullable(),
+    ...packageParts,
   })
   .noUnknown()
   .strict();
@@ -179,7 +181,7 @@ export const drawingChangeSchema = yup
   .strict();
 
 export const newPackageSchema = yup
-  .object({ name: text(200).min(1, 'A package needs a name') })
+  .object({ name: text(200).min(1, 'A package needs a name'), like: yup.string().strict().max(100) })
   .noUnknown()
   .strict();
 

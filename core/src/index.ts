@@ -28,6 +28,7 @@ export * from './read/picture/picture';
 export * from './read/picture/png';
 export * from './read/limits';
 export * from './read/recognise';
+export { letteringFacts, type LetteringFacts } from './page/lettering-facts';
 export * from './page/page';
 export * from './page/builder';
 export * from './page/excerpt';
@@ -81,10 +82,15 @@ export { STEPS } from './naming/steps';
 export * from './package/fields';
 export * from './package/model';
 export * from './package/order';
+export * from './package/composed-facts';
 export * from './package/picture-sizes';
 export * from './package/plan';
 export * from './package/recipe-words';
+export * from './package/resolve';
+export { contextInPackage, printedStamps } from './package/stamps';
+export type { PrintedStamp } from './sheet/stamps';
 export * from './package/checks/finding';
+export * from './package/checks/catalogue';
 export * from './package/checks/checks';
 export * from './job/model';
 export * from './job/read';
@@ -104,3 +110,4 @@ export {
   titleBlockSchema,
   viewSchema,
 } from './job/schema';
+export { packageParts } from './job/package-parts';

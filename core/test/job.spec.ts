@@ -119,6 +119,27 @@ describe('a job file', () => {
     expect(pathsOf(changed(change))).toContain(path);
   });
 
+  it('may say everything there is about packages, in both readings alike', () => {
+    const job = changed((one) => {
+      Object.assign(one['project'] as object, { checks: { 'text.small': 'off', 'number.gap': 'warning' } });
+      const [pack] = one.packages;
+      Object.assign(pack!, {
+        ...{ purpose: 'Permit', date: '2026-12-01', notes: 'Two copies.' },
+        pages: { [(pack!['order'] as string[])[0]!]: { skip: true, colour: 'black' } },
+        extras: [{ id: 'list', kind: 'index', number: '00', title: 'Sheets' }],
+        members: { groups: ['A'], without: ['*draft*'] },
+        after: { a: 'b' },
+        stamps: [{ text: 'PRELIMINARY [run.date]', at: 'middle', size: 20, colour: 0xb93a14 }],
+        accepted: [{ finding: 'text.small\nToo small.', reason: 'Wanted.' }],
+      });
+    });
+    expect(jobFrom(job)).toMatchObject({ ok: true });
+    expect(matchesSchema(job)).toBe(true);
+    const wrong = changed((one) => Object.assign(one.packages[0]!, { pages: { a: { skip: 'yes' } } }));
+    expect(jobFrom(wrong)).toMatchObject({ ok: false });
+    expect(matchesSchema(wrong)).toBe(false);
+  });
+
   it('may say everything there is about recipes, in both readings alike', () => {
     const job = changed((one) => {
       Object.assign(one.recipes[0]!, {

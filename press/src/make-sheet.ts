@@ -5,17 +5,20 @@ import {
   inkBySchedule,
   inkPage,
   isImperial,
+  letteringFacts,
   marksOutside,
   packPage,
   packParts,
   printableArea,
   ProblemError,
+  referencesIn,
   strokeLettering,
   withReferences,
   tileGrid,
   tilePages,
   writePart,
   type ContentOptions,
+  type LetteringFacts,
   type MeasuredArea,
   type Page,
   type PlacedView,
@@ -89,6 +92,9 @@ export interface MadePage {
   printable: Box;
   outside: Outside;
   pictures: PictureFacts[];
+  lettering: LetteringFacts;
+  /** Words in its texts that may be numbers of sheets. */
+  names: string[];
   warnings: Problem[];
 }
 
@@ -168,9 +174,16 @@ export function makePage(task: SheetTask): Promise<Outcome<MadePage>> {
       printable,
       outside,
       pictures: pictureFacts(page, drawings),
+      lettering: letteringFacts(page, shippedFonts()),
+      names: sheetNamesIn(page),
       warnings,
     };
   });
+}
+
+function sheetNamesIn(page: Page): string[] {
+  const sheets = referencesIn(page, shippedFonts()).filter(({ kind }) => kind === 'sheet');
+  return [...new Set(sheets.map(({ names }) => names))];
 }
 
 /** Stands in no id that anybody would write. */

@@ -2,11 +2,12 @@ import { provideZonelessChangeDetection, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type { RunInfo } from '@folvex/contract';
-import type { OutputPlan, PlannedFile } from '@folvex/core';
+import type { Finding, Fix, OutputPlan, PlannedFile } from '@folvex/core';
 import { Findings } from '../src/package/findings';
 import { NameRule } from '../src/package/name-rule';
 import { OutputTree } from '../src/package/output-tree';
 import { PageStrip, type Move } from '../src/package/page-strip';
+import type { StripPage } from '../src/state/project.selectors';
 import { RunProgress } from '../src/package/run-progress';
 import { sheet } from './sheet';
 
@@ -28,8 +29,11 @@ describe('the strip of pages', () => {
   const sheets = ['A-101', 'A-102', 'A-201'].map((number, i) => ({ ...sheet('1:50'), id: `s${i}`, number }));
   const sources = Object.fromEntries(sheets.map(({ id }) => [id, { url: id, version: '' }]));
 
-  async function strip() {
-    const fixture = await show(PageStrip, { sheets, sources });
+  async function strip(skipped = -1) {
+    const strip = sheets.map((one, i): StripPage => {
+      return { id: one.id, sheet: one, options: i === skipped ? { skip: true } : {}, byRule: false };
+    });
+    const fixture = await show(PageStrip, { strip, sources });
     const moves: Move[] = [];
     const out: number[] = [];
     fixture.componentInstance.moved.subscribe((move) => moves.push(move));
@@ -47,6 +51,15 @@ describe('the strip of pages', () => {
       'Page 1, A-101 Plan',
       'Page 2, A-102 Plan',
       'Page 3, A-201 Plan',
+    ]);
+  });
+
+  it('counts no page that is left out', async () => {
+    const { fixture } = await strip(1);
+    expect(all(fixture, '.page').map((page) => page.getAttribute('aria-label'))).toEqual([
+      'Page 1, A-101 Plan',
+      'Left out, at 2, A-102 Plan',
+      'Page 2, A-201 Plan',
     ]);
   });
 
@@ -126,6 +139,48 @@ describe('the checks', () => {
 
   it('say that all is well', async () => {
     expect(text(await show(Findings, { findings: [] }))).toContain('in order');
+  });
+});
+
+describe('a finding', () => {
+  const finding: Finding = {
+    ...{ code: 'sheet.empty', severity: 'warning', sentence: 'Nothing is drawn on A-101.' },
+    ...{ place: { sheet: 'A-101' }, about: 's0', fix: { words: 'Take it out', package: { order: [] } } },
+  };
+  const press = (fixture: ComponentFixture<unknown>, words: string): void =>
+    all(fixture, 'button')
+      .find((button) => button.textContent!.includes(words))!
+      .click();
+
+  it('offers what mends it, the way to its sheet, and to let it be with a reason only', async () => {
+    const fixture = await show(Findings, { findings: [finding] });
+    const [fixes, accepted]: [Fix[], string[]] = [[], []];
+    fixture.componentInstance.fixed.subscribe((fix) => fixes.push(fix));
+    fixture.componentInstance.accepted.subscribe(({ reason }) => accepted.push(reason));
+    press(fixture, 'Take it out');
+    expect(fixes).toEqual([finding.fix]);
+    expect(all(fixture, 'a')[0]!.getAttribute('href')).toBe('/sheets/s0');
+    press(fixture, 'Let it be …');
+    await fixture.whenStable();
+    press(fixture, 'Let it be');
+    expect(accepted).toEqual([]);
+    all(fixture, 'input').forEach((input) => ((input as HTMLInputElement).value = ' Drawn by hand '));
+    press(fixture, 'Let it be');
+    expect(accepted).toEqual(['Drawn by hand']);
+  });
+
+  it('that is let be says why, and is taken up again', async () => {
+    const fixture = await show(Findings, { findings: [{ ...finding, accepted: 'Drawn by hand' }] });
+    const reasons: string[] = [];
+    fixture.componentInstance.accepted.subscribe(({ reason }) => reasons.push(reason));
+    expect(text(fixture)).toContain('Let be: Drawn by hand');
+    press(fixture, 'Take up again');
+    expect(reasons).toEqual(['']);
+  });
+
+  it('that stops cannot be let be', async () => {
+    const fixture = await show(Findings, { findings: [{ ...finding, severity: 'stop' }] });
+    expect(text(fixture)).not.toContain('Let it be');
   });
 });
 

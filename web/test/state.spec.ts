@@ -1,5 +1,5 @@
 import type { DrawingInfo, ProjectInfo, RunInfo } from '@folvex/contract';
-import type { Sheet, SheetPackage } from '@folvex/core';
+import { runChecks, type Sheet, type SheetPackage } from '@folvex/core';
 import { GatherActions, PackageActions, ProjectActions, SheetActions } from '../src/state/project.actions';
 import { projectFeature, type ProjectState } from '../src/state/project.reducer';
 import {
@@ -11,6 +11,7 @@ import {
   selectPageSources,
   selectSheetsByGroup,
   selectSheetsOutside,
+  selectStripPages,
   selectUses,
 } from '../src/state/project.selectors';
 
@@ -44,7 +45,7 @@ const info: ProjectInfo = {
     { id: 'g', name: 'Plans' },
     { id: 'empty', name: 'Empty' },
   ],
-  drawings: [{ id: 'd', name: 'd.dxf', unit: null } as DrawingInfo],
+  drawings: [{ id: 'd', name: 'd.dxf', unit: null, at: '2026-11-20T10:00:00.000Z' } as DrawingInfo],
   sheets: [sheet('a', 'A-10'), sheet('b', 'A-2'), sheet('c', 'X-1', 'gone')],
   packages: [pack],
   recipes: [],
@@ -96,7 +97,25 @@ describe('what the project is', () => {
       packageId: 'p',
       change: { names: { ...pack.names, file: '[sheet.revision]' } },
     });
-    expect(selectOutput('2026-11-25')(after(arrived, blank)).findings[0]).toMatchObject({ severity: 'stop' });
+    const { input, plan } = selectOutput('2026-11-25')(after(arrived, blank));
+    expect(runChecks(input!, plan)[0]).toMatchObject({ severity: 'stop' });
+  });
+
+  it('shows what a package takes in by itself, what it adds and what it skips, and writes the rest', () => {
+    const change = {
+      order: ['x', 'b'],
+      members: { groups: ['g'] },
+      extras: [{ id: 'x', kind: 'divider' as const, number: 'D1', title: 'Plans' }],
+      pages: { b: { skip: true as const } },
+    };
+    const state = after(arrived, PackageActions.packageEdited({ packageId: 'p', change }));
+    const shown = selectStripPages(state).map(({ id, byRule, options }) => [id, byRule, options.skip ?? false]);
+    expect(shown).toEqual([
+      ['x', false, false],
+      ['b', false, true],
+      ['a', true, false],
+    ]);
+    expect(selectOutput('2026-11-25')(state).plan.files.map(({ path }) => path)).toEqual(['D1.pdf', 'A-10.pdf']);
   });
 
   it('paints a sheet anew when it, or the unit of a drawing, changed', () => {

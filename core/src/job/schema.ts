@@ -6,10 +6,8 @@ import { STANDARD_NAMES } from '../package/model';
 import { FONT_IDS } from '../text/fonts';
 import { NOTE_KINDS } from '../sheet/notes/model';
 import { BLOCK_PLACES, CELL_KINDS } from '../sheet/title/template';
-
-const id = yup.string().strict().min(1).required();
-const text = yup.string().strict();
-const number = yup.number().strict();
+import { packageParts } from './package-parts';
+import { byId, id, listOf, number, only, ownListOf, text } from './shapes';
 
 function readable(value: unknown): boolean {
   return typeof value !== 'string' || parseRule(value).ok;
@@ -19,15 +17,6 @@ function readable(value: unknown): boolean {
 function ruleProblem(path: string, value: unknown): string {
   const rule = parseRule(String(value));
   return `${path}: ${rule.ok ? '' : rule.problem.sentence}`;
-}
-
-/** An object that refuses keys it does not know; `yup` names them in the error. */
-function only<T extends yup.ObjectShape>(shape: T) {
-  return yup.object(shape).noUnknown().strict();
-}
-
-function listOf<T extends yup.ISchema<unknown>>(item: T) {
-  return yup.array().strict().of(item).default([]);
 }
 
 const texts = yup
@@ -158,10 +147,6 @@ export const plotterSchema = only({
 const side = number.min(10).max(20_000).required();
 export const paperSchema = only({ name: text.min(1).max(60).required(), short: side, long: side });
 
-function ownListOf<T extends yup.ISchema<unknown>>(item: T, most = 200) {
-  return yup.array().strict().of(item).max(most).default(undefined);
-}
-
 const hash = text.matches(/^#[0-9a-f]{6}$/i, '${path} must be a colour such as #1a4d8f');
 const weight = number.min(0).max(100);
 
@@ -200,6 +185,7 @@ export const projectSchema = only({
   plotter: text,
   papers: ownListOf(paperSchema),
   penSchedules: ownListOf(penScheduleSchema),
+  checks: byId(text.oneOf(['stop', 'warning', 'note', 'off']).required()),
   namings: ownListOf(
     only({
       id,
@@ -266,6 +252,7 @@ export const packageSchema = only({
     bundle: text.default(STANDARD_NAMES.bundle),
   }),
   tiles: tilesSchema,
+  ...packageParts,
 });
 
 /** A group of sheets, with what its sheets have unless they deviate. */

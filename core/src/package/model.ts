@@ -1,6 +1,7 @@
 import { paperOfChoice, type OwnPaper, type PaperChoice } from '../paper/sizes';
 import { leavesRoom, type Tiling } from '../paper/tiles';
 import type { ColourMode } from '../pens/ink';
+import type { PrintedStamp } from '../sheet/stamps';
 
 /** How a package's pages are put into files. */
 export type Bundling = 'one' | 'sheet' | 'group';
@@ -47,15 +48,54 @@ export interface Recipe {
   linearised?: true;
 }
 
+/** What of one page of a package is not as of the others. */
+export interface PageOptions {
+  /** It stays in its place but is not published. */
+  skip?: true;
+  /** Its colours, before the recipe's. */
+  colour?: ColourMode;
+}
+
+/** A page that a package adds between sheets: a title by itself, or the list of what follows with links. */
+export interface ExtraPage {
+  /** Stands in the order as those of sheets do. */
+  id: string;
+  kind: 'divider' | 'index';
+  number: string;
+  title: string;
+}
+
+/** Which sheets a package takes in by itself, beside those placed by hand. */
+export interface MemberRule {
+  /** Ids of groups. */
+  groups: string[];
+  /** Patterns of numbers or titles that stay out, such as drafts. */
+  without?: string[];
+}
+
 export interface SheetPackage {
   id: string;
   name: string;
+  /** What it is for, when, and what else there is to say. */
+  purpose?: string;
+  date?: string;
+  notes?: string;
   /** Id of the recipe; empty for the standard one. */
   recipe: string;
   /** Ids of sheets, in reading order. */
   order: string[];
   bundling: Bundling;
   names: { file: string; folder: string; bundle: string };
+  /** By page. */
+  pages?: Record<string, PageOptions>;
+  extras?: ExtraPage[];
+  members?: MemberRule;
+  /** Pages that stay right behind another, whatever the order is sorted by. */
+  after?: Record<string, string>;
+  /** Printed on every page; their texts may have fields. */
+  stamps?: PrintedStamp[];
+  /** Findings that are let be, by `findingKey`, and why. */
+  accepted?: { finding: string; reason: string }[];
   /** Has sheets larger than a paper go on several pages of it; absent: each sheet is one page. */
   tiles?: { paper: PaperChoice; overlap: number };
 }

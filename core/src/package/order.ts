@@ -20,6 +20,57 @@ export function movePage(order: readonly string[], from: number, to: number): st
   return rest;
 }
 
+/** How one order of pages differs from another. */
+export interface OrderDifference {
+  onlyHere: string[];
+  onlyThere: string[];
+  /** Pages of both that stand behind other pages of both than there. */
+  moved: string[];
+}
+
+/** Compares two orders; a page has moved where the page of both before it is another one. */
+export function compareOrders(here: readonly string[], there: readonly string[]): OrderDifference {
+  const [inHere, inThere] = [new Set(here), new Set(there)];
+  const before = (order: readonly string[]): Map<string, string> =>
+    new Map(order.map((id, i) => [id, order[i - 1] ?? '']));
+  const both = (order: readonly string[]): string[] => order.filter((id) => inHere.has(id) && inThere.has(id));
+  const [mine, theirs] = [before(both(here)), before(both(there))];
+  return {
+    onlyHere: here.filter((id) => !inThere.has(id)),
+    onlyThere: there.filter((id) => !inHere.has(id)),
+    moved: both(here).filter((id) => mine.get(id) !== theirs.get(id)),
+  };
+}
+
+/** Sheets in the order of their groups, in each by number; what is none stays before the sheet that it stood before. */
+export function sortedOrder(
+  order: readonly string[],
+  sheets: readonly { id: string; number: string; group: string }[],
+  groups: readonly { id: string }[],
+): string[] {
+  const byId = new Map(sheets.map((sheet) => [sheet.id, sheet]));
+  const rank = (group: string): number => {
+    const at = groups.findIndex(({ id }) => id === group);
+    return at < 0 ? groups.length : at;
+  };
+  const carried = new Map<string, string[]>();
+  let waiting: string[] = [];
+  const real: string[] = [];
+  for (const id of order) {
+    if (!byId.has(id)) waiting.push(id);
+    else {
+      carried.set(id, waiting);
+      waiting = [];
+      real.push(id);
+    }
+  }
+  const sorted = real.sort((a, b) => {
+    const [one, two] = [byId.get(a)!, byId.get(b)!];
+    return rank(one.group) - rank(two.group) || compareNumbers(one.number, two.number);
+  });
+  return [...sorted.flatMap((id) => [...carried.get(id)!, id]), ...waiting];
+}
+
 function partsOf(number: string): string[] {
   // Letters with accents sort beside their plain ones.
   const plain = number.normalize('NFD').replace(/\p{M}/gu, '').toUpperCase();

@@ -4,7 +4,8 @@ import { applyRule, fieldsIn, parseRule, type Fields, type NamingRule } from '..
 import type { Problem } from '../problem';
 import type { Group } from '../sheet/groups';
 import type { ProjectFacts, Sheet } from '../sheet/model';
-import type { SheetPackage } from './model';
+import type { Recipe, SheetPackage } from './model';
+import type { ComposedFacts } from './composed-facts';
 
 /** What an output plan is made from. */
 export interface PlanInput {
@@ -14,8 +15,17 @@ export interface PlanInput {
   package: SheetPackage;
   /** Day of the run, YYYY-MM-DD. */
   runDate: string;
-  /** Name and latest version of each drawing by id, where drawings have versions. */
-  latest?: ReadonlyMap<string, { name: string; version: number }>;
+  /**
+   * Of each drawing by id, where drawings have versions: its name and latest version, the day that one came in
+   * (YYYY-MM-DD), and the files that it refers to.
+   */
+  latest?: ReadonlyMap<string, { name: string; version: number; at?: string; references?: string[] }>;
+  /** The recipe of the package; absent: what depends on it is not looked at. */
+  recipe?: Recipe;
+  /** What composing each sheet told; sheets that are not composed yet are missing. */
+  pages?: ReadonlyMap<string, ComposedFacts>;
+  /** All packages of the project; absent: what depends on them is not looked at. */
+  packages?: readonly Pick<SheetPackage, 'order'>[];
 }
 
 /** A file that a run will write. */

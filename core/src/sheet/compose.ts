@@ -23,6 +23,7 @@ import { outlineOf, placeView, windowToPaper, type Lettered } from './place-view
 import { drawTitleBlock } from './title/draw';
 import { blankCells, templateOf, type TitleFacts } from './title/fields';
 import { besideBlock, blockBox, cellBox } from './title/template';
+import { drawStamps } from './stamps';
 import { drawLabel } from './view-label';
 import { warningsOf } from './view-warnings';
 
@@ -123,6 +124,7 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
     drawFrame(builder, frame);
     drawFrameMarks(builder, fonts, paper, frame, sheet.marks ?? []);
   }
+  drawStamps(builder, fonts, paper, input.context?.stamps ?? []);
   return { page: builder.build(), paper, views, notes, blanks, warnings };
 }
 
@@ -227,6 +229,7 @@ function composeLayout(input: ComposeInput, from: NonNullable<Sheet['from']>): C
     warnings.push({ code: 'sheet.viewport-outline', sentence, place: { file: drawing.name, sheet: sheet.number } });
   }
   const notes = drawSheetNotes(builder, input, warnings);
+  drawStamps(builder, fonts, paper, input.context?.stamps ?? []);
   return { page: builder.build(), paper, views: [], notes, blanks: [], warnings };
 }
 

@@ -1,5 +1,6 @@
 import type { NoteTarget } from './notes/model';
 import type { ProjectFacts, Sheet } from './model';
+import type { PrintedStamp } from './stamps';
 import { tellsPage, type PagePlace } from './title/fields';
 
 /** What a mark shows of what it refers to. */
@@ -14,6 +15,8 @@ export interface SheetContext {
   page?: PagePlace;
   /** By `markKey`; what is not there any more is missing. */
   marks?: Record<string, MarkWords>;
+  /** What its package prints over it. */
+  stamps?: PrintedStamp[];
 }
 
 export function markKey({ sheet, view }: NoteTarget): string {

@@ -186,6 +186,8 @@ export interface ProjectFacts {
   papers?: OwnPaper[];
   /** Pen schedules of the office's own. */
   penSchedules?: PenSchedule[];
+  /** Codes of findings that weigh otherwise than usual, or are not looked for; stops always stay stops. */
+  checks?: Record<string, 'stop' | 'warning' | 'note' | 'off'>;
   /** Naming rules kept under a name, for packages to take. */
   namings?: KeptNames[];
 }

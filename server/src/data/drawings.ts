@@ -38,13 +38,14 @@ export async function drawingInfoOf(db: Database, id: string): Promise<DrawingIn
 }
 
 function infoOf(row: DrawingRow, earlier: readonly EarlierRow[]): DrawingInfo {
-  const { id, name, hash, version, bytes, unit, facts, miniature, windows } = row;
+  const { id, name, hash, version, versionAt, bytes, unit, facts, miniature, windows } = row;
   const { format, entities, blocks, layers, layouts, extents, warnings, fonts, references, titleBlocks } = facts;
   return {
     id,
     name,
     hash,
     version,
+    at: versionAt.toISOString(),
     earlier: earlier
       .filter(({ drawingId }) => drawingId === id)
       .map((old) => ({

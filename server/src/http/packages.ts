@@ -12,11 +12,14 @@ export function packageRoutes({ db }: Services): Router {
     ROUTES.packages,
     handler(async (request, response) => {
       const projectId = parameter(request, 'project');
-      const { name } = bodyOf(request, newPackageSchema);
+      const { name, like } = bodyOf(request, newPackageSchema);
       const project = await projectFacts(db, projectId);
       if (!project) throw notFound('The project');
       const recipe = project.recipes[0]?.id ?? '';
-      const pack: SheetPackage = { id: randomUUID(), name, recipe, order: [], bundling: 'one', names: STANDARD_NAMES };
+      const model = like ? await packageById(db, projectId, like) : undefined;
+      if (like && !model) throw notFound('The package');
+      const blank = { recipe, order: [], bundling: 'one' as const, names: STANDARD_NAMES };
+      const pack: SheetPackage = { ...(model ?? blank), id: randomUUID(), name };
       await addPackage(db, projectId, pack);
       response.status(201).json(pack);
     }),

@@ -1,5 +1,5 @@
 import { performance } from 'node:perf_hooks';
-import { tilingOf, type Outcome, type Problem } from '@folvex/core';
+import { recipeOfPage, tilingOf, type Outcome, type Problem } from '@folvex/core';
 import type { Press } from '@folvex/press';
 import type { Database } from '../data/database';
 import {
@@ -90,7 +90,8 @@ async function partOf({ db, store, press }: Workshop, run: RunRow, position: num
   const { project, package: pack, sheets, contexts, recipe, drawings } = run.input;
   const sheet = sheets[position]!;
   // Runs of an earlier version kept none.
-  const task = sheetTask(store, project, sheet, contexts?.[sheet.id] ?? {}, recipe, drawings, tilingOf(pack, project));
+  const own = recipeOfPage(recipe, pack, sheet.id);
+  const task = sheetTask(store, project, sheet, contexts?.[sheet.id] ?? {}, own, drawings, tilingOf(pack, project));
   const key = inputHash(task);
   const known = await madeBefore(db, 'part', key);
   if (known && (await store.has(known))) return { ok: true, value: known };

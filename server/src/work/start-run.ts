@@ -1,14 +1,16 @@
 import { randomUUID } from 'node:crypto';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import {
-  contextOf,
+  contextInPackage,
   hasStop,
   outputPlan,
+  resolvePackage,
   runChecks,
   sourcesShown,
   titleDrawings,
   STANDARD_RECIPE,
   type Finding,
+  type PlanInput,
 } from '@folvex/core';
 import type { DrawingInfo, RunOptions } from '@folvex/contract';
 import { lockFor, sourceId } from '@folvex/press';
@@ -35,31 +37,33 @@ export async function startRun(
   { protect }: RunOptions = {},
 ): Promise<StartedRun> {
   const { db, pool } = connection;
-  const [info, pack, own, latest] = await Promise.all([
+  const [info, asked, own, latest] = await Promise.all([
     projectInfo(db, projectId),
     packageById(db, projectId, packageId),
     projectFacts(db, projectId),
     drawingInfos(db, projectId),
   ]);
-  if (!info || !pack || !own) return undefined;
+  if (!info || !asked || !own) return undefined;
+  const { package: pack, sheets: all } = resolvePackage(asked, info.sheets, own.facts);
+  const recipe = own.recipes.find(({ id }) => id === pack.recipe) ?? STANDARD_RECIPE;
   const input = {
     project: own.facts,
     groups: info.groups,
-    sheets: info.sheets,
+    sheets: all,
     package: pack,
     runDate,
     latest: byId(latest),
+    recipe,
   };
   const plan = outputPlan(input);
   const findings = runChecks(input, plan);
   if (hasStop(findings)) return { findings };
-  const sheets = pack.order.flatMap((id) => info.sheets.find((sheet) => sheet.id === id) ?? []);
+  const sheets = pack.order.flatMap((id) => all.find((sheet) => sheet.id === id) ?? []);
   const shown = new Set([
     ...sheets.flatMap(sourcesShown).map(({ drawing, held }) => sourceId(drawing, held)),
     ...sheets.flatMap((sheet) => titleDrawings(own.facts, sheet)),
   ]);
   const drawings = withReferred(await drawingSources(db, projectId), shown);
-  const recipe = own.recipes.find(({ id }) => id === pack.recipe) ?? STANDARD_RECIPE;
   if (protect && (recipe.version === '1.4' || recipe.version === 'A-2b')) {
     const why = recipe.version === '1.4' ? 'PDF 1.4, which cannot be protected safely' : 'PDF/A, which must stay open';
     const sentence = `The recipe ${recipe.name} writes ${why}; choose another recipe.`;
@@ -71,9 +75,7 @@ export async function startRun(
   const client = await pool.connect();
   try {
     await client.query('begin');
-    const contexts = Object.fromEntries(
-      sheets.map((sheet) => [sheet.id, contextOf(own.facts, sheet, info.sheets, pack.order)]),
-    );
+    const contexts = Object.fromEntries(sheets.map((sheet) => [sheet.id, contextInPackage(sheet, input)]));
     const frozen = {
       project: own.facts,
       package: pack,
@@ -101,6 +103,6 @@ export async function startRun(
   return { runId };
 }
 
-function byId(drawings: readonly DrawingInfo[]): Map<string, DrawingInfo> {
-  return new Map(drawings.map((drawing) => [drawing.id, drawing]));
+function byId(drawings: readonly DrawingInfo[]): NonNullable<PlanInput['latest']> {
+  return new Map(drawings.map((drawing) => [drawing.id, { ...drawing, at: drawing.at.slice(0, 10) }]));
 }

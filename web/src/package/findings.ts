@@ -1,22 +1,58 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, input, output, signal } from '@angular/core';
 import { MatIcon } from '@angular/material/icon';
-import type { Finding, Severity } from '@folvex/core';
+import { RouterLink } from '@angular/router';
+import { findingKey, type Finding, type Fix, type Severity } from '@folvex/core';
 
 const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'warning', note: 'info' };
 
-/** What the checks found, stops first. */
+/** What the checks found, stops first: each with the way to its sheet, what mends it, and the choice to let it be. */
 @Component({
   selector: 'fx-findings',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatIcon],
+  imports: [MatIcon, RouterLink],
   template: `
-    <ul aria-live="polite">
-      @for (finding of findings(); track finding.code + finding.sentence) {
-        <li [class]="finding.severity">
-          <mat-icon aria-hidden="true">{{ icons[finding.severity] }}</mat-icon>
-          <p>
-            <span class="fx-visually-hidden">{{ finding.severity }}: </span>{{ finding.sentence }}
-          </p>
+    <ul aria-live="polite" aria-label="Findings">
+      @for (finding of findings(); track key(finding)) {
+        <li [class]="finding.severity" [class.accepted]="finding.accepted">
+          <mat-icon aria-hidden="true">{{ finding.accepted ? 'check' : icons[finding.severity] }}</mat-icon>
+          <div>
+            <p>
+              <span class="fx-visually-hidden">{{ finding.severity }}: </span>{{ finding.sentence }}
+            </p>
+            @if (finding.accepted) {
+              <p class="quiet">
+                Let be: {{ finding.accepted }}
+                <button type="button" class="fx-link" (click)="accepted.emit({ finding, reason: '' })">
+                  Take up again
+                </button>
+              </p>
+            } @else {
+              <p class="ways">
+                @if (finding.fix; as fix) {
+                  <button type="button" class="fx-link" (click)="fixed.emit(fix)">{{ fix.words }}</button>
+                }
+                @if (finding.about; as sheet) {
+                  <a class="fx-link" [routerLink]="['/sheets', sheet]">Open {{ finding.place.sheet }}</a>
+                }
+                @if (finding.severity !== 'stop') {
+                  @if (letting() === key(finding)) {
+                    <input
+                      #reason
+                      class="fx-field"
+                      autofocus
+                      placeholder="Why it may stay"
+                      aria-label="Why it may stay"
+                      (keydown.enter)="letBe(finding, reason.value)"
+                      (keydown.escape)="letting.set('')"
+                    />
+                    <button type="button" class="fx-link" (click)="letBe(finding, reason.value)">Let it be</button>
+                  } @else {
+                    <button type="button" class="fx-link" (click)="letting.set(key(finding))">Let it be …</button>
+                  }
+                }
+              </p>
+            }
+          </div>
         </li>
       } @empty {
         <li class="good">
@@ -32,6 +68,11 @@ const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'war
       gap: var(--fx-gap-2);
       padding: 5px 0;
       border-bottom: 1px solid var(--fx-line);
+
+      > div {
+        flex: 1;
+        min-width: 0;
+      }
     }
     mat-icon {
       flex: none;
@@ -42,15 +83,44 @@ const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'war
     .warning mat-icon {
       color: var(--fx-signal);
     }
-    .stop p {
+    .stop p:first-child {
       font-weight: 600;
     }
-    .good mat-icon {
+    .good mat-icon,
+    .accepted mat-icon {
       color: var(--fx-good);
+    }
+    .accepted,
+    .quiet {
+      color: var(--fx-quiet);
+    }
+    .ways {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 0 var(--fx-gap-3);
+      font-size: 13px;
+
+      .fx-field {
+        flex: 1 1 120px;
+        min-width: 0;
+      }
     }
   `,
 })
 export class Findings {
   readonly findings = input.required<readonly Finding[]>();
+  readonly fixed = output<Fix>();
+  /** A finding that is let be, or with no reason is taken up again. */
+  readonly accepted = output<{ finding: Finding; reason: string }>();
   protected readonly icons = ICONS;
+  protected readonly key = findingKey;
+  /** The finding for which a reason is being typed. */
+  protected readonly letting = signal('');
+
+  protected letBe(finding: Finding, reason: string): void {
+    if (!reason.trim()) return;
+    this.accepted.emit({ finding, reason: reason.trim() });
+    this.letting.set('');
+  }
 }

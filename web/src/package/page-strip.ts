@@ -8,12 +8,14 @@ import {
   inject,
   Injector,
   input,
+  model,
   output,
   signal,
 } from '@angular/core';
 import { MatIcon } from '@angular/material/icon';
-import type { OwnPaper, PaperSize, Sheet } from '@folvex/core';
+import type { OwnPaper, PaperSize } from '@folvex/core';
 import type { PageSource } from '../engine/engine';
+import type { StripPage } from '../state/project.selectors';
 import { PagePicture } from '../ui/page-picture';
 import { paperOfSheet } from '../ui/words';
 
@@ -36,7 +38,7 @@ export interface Move {
 export class PageStrip {
   /** Papers of the project's own. */
   readonly ownPapers = input<OwnPaper[]>([]);
-  readonly sheets = input.required<readonly Sheet[]>();
+  readonly strip = input.required<readonly StripPage[]>();
   readonly sources = input.required<Readonly<Record<string, PageSource>>>();
   readonly picking = input(false);
   readonly moved = output<Move>();
@@ -47,18 +49,25 @@ export class PageStrip {
   private readonly injector = inject(Injector);
   private readonly measured = signal<Readonly<Record<string, PaperSize>>>({});
   /** The page that the keyboard is at. */
-  protected readonly at = signal(0);
+  readonly at = model(0);
   protected readonly pages = computed(() => {
-    const papers = this.sheets().map(
-      (sheet) => paperOfSheet(sheet, { papers: this.ownPapers() }) ?? this.measured()[sheet.id] ?? UNKNOWN,
+    const papers = this.strip().map(
+      ({ sheet }) => paperOfSheet(sheet, { papers: this.ownPapers() }) ?? this.measured()[sheet.id] ?? UNKNOWN,
     );
     const tallest = Math.max(1, ...papers.map((paper) => paper.height));
     const scale = BAND_PX / tallest;
-    return this.sheets().map((sheet, i) => {
+    let place = 0;
+    return this.strip().map((page, i) => {
       const { width, height } = papers[i]!;
-      return { sheet, width: Math.round(width * scale), height: Math.round(height * scale) };
+      if (!page.options.skip) place++;
+      return { ...page, place, width: Math.round(width * scale), height: Math.round(height * scale) };
     });
   });
+
+  protected nameOf({ sheet, options, place }: ReturnType<typeof this.pages>[number], at: number): string {
+    const left = options.skip ? `Left out, at ${at + 1}` : `Page ${place}`;
+    return `${left}, ${sheet.number} ${sheet.title}`;
+  }
 
   protected measure(id: string, paper: PaperSize): void {
     this.measured.update((known) => ({ ...known, [id]: paper }));
@@ -70,7 +79,7 @@ export class PageStrip {
   }
 
   protected onKey(event: KeyboardEvent, index: number): void {
-    const last = this.sheets().length - 1;
+    const last = this.strip().length - 1;
     const to = { ArrowLeft: index - 1, ArrowRight: index + 1, Home: 0, End: last }[event.key];
     if (to !== undefined) {
       const target = Math.max(0, Math.min(last, to));

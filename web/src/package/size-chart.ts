@@ -4,18 +4,11 @@ import {
   computed,
   effect,
   ElementRef,
-  inject,
   input,
   signal,
   viewChild,
 } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
-import { Store } from '@ngrx/store';
-import { forkJoin, map, of } from 'rxjs';
-import { estimatedBytes, RESOLUTIONS, type Sheet } from '@folvex/core';
-import { Api } from '../state/api';
-import { projectFeature } from '../state/project.reducer';
-import { selectPageSources } from '../state/project.selectors';
+import { estimatedBytes, RESOLUTIONS, type PictureFacts } from '@folvex/core';
 import { bytesInWords } from '../ui/words';
 
 /** How much the pictures of a package would take in its files at each resolution, the present choice marked. */
@@ -25,9 +18,7 @@ import { bytesInWords } from '../ui/words';
   template: `
     <details (toggle)="open.set($any($event.target).open)">
       <summary class="fx-caption">What pictures take at each resolution</summary>
-      @if (problem()) {
-        <p>{{ problem() }}</p>
-      } @else if (pictures(); as found) {
+      @if (pictures(); as found) {
         @if (found.length > 0) {
           <p>{{ sentence() }}</p>
         } @else {
@@ -50,32 +41,12 @@ import { bytesInWords } from '../ui/words';
   `,
 })
 export class SizeChart {
-  readonly sheets = input.required<readonly Sheet[]>();
+  /** Of all sheets of the package; null while they are being looked at. */
+  readonly pictures = input.required<readonly PictureFacts[] | null>();
   /** Of the recipe; undefined: as many dots as they have. */
   readonly dpi = input.required<number | undefined>();
 
-  private readonly api = inject(Api);
-  private readonly store = inject(Store);
-  private readonly project = this.store.selectSignal(projectFeature.selectId);
-  private readonly sources = this.store.selectSignal(selectPageSources);
   protected readonly open = signal(false);
-  private readonly asked = rxResource({
-    params: () => {
-      if (!this.open()) return undefined;
-      const ids = this.sheets().map(({ id }) => id);
-      return { project: this.project(), ids, versions: ids.map((id) => this.sources()[id]?.version).join() };
-    },
-    stream: ({ params: { project, ids } }) =>
-      ids.length === 0
-        ? of([])
-        : forkJoin(ids.map((id) => this.api.sheetFacts(project, id))).pipe(
-            map((all) => all.flatMap(({ pictures }) => pictures)),
-          ),
-  });
-  protected readonly pictures = computed(() => (this.asked.hasValue() ? this.asked.value() : null));
-  protected readonly problem = computed(() =>
-    this.asked.error() ? 'A sheet of this package cannot be made; see its picture for the reason.' : '',
-  );
   private readonly points = computed(() => {
     const pictures = this.pictures() ?? [];
     return RESOLUTIONS.map((dpi) => [dpi, estimatedBytes(pictures, dpi)] as [number, number]);

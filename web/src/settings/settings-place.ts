@@ -4,6 +4,7 @@ import { plottersOf, type Group, type KeptNames, type OwnPaper } from '@folvex/c
 import { ProjectActions } from '../state/project.actions';
 import { selectAllSheets } from '../state/project.selectors';
 import { counted, paperChoiceInWords } from '../ui/words';
+import { CheckWeights } from './check-weights';
 import {
   FIELD_COLUMNS,
   fieldOf,
@@ -33,6 +34,7 @@ const SECTIONS = [
   ['papers', 'Papers and plotters'],
   ['recipes', 'Recipes'],
   ['namings', 'Naming rules'],
+  ['checks', 'Checks'],
   ['others', 'From another project'],
 ] as const;
 
@@ -40,7 +42,7 @@ const SECTIONS = [
 @Component({
   selector: 'fx-settings-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Recipes, Rows, TakeOver, TitleBlocks],
+  imports: [CheckWeights, Recipes, Rows, TakeOver, TitleBlocks],
   templateUrl: './settings-place.html',
   styleUrl: './settings-place.scss',
 })

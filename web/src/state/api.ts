@@ -134,8 +134,9 @@ export class Api {
     return this.http.patch<Sheet>(path(ROUTES.sheet, { project, sheet }), change);
   }
 
-  makePackage(project: string, name: string): Observable<SheetPackage> {
-    return this.http.post<SheetPackage>(path(ROUTES.packages, { project }), { name });
+  /** Makes an empty package, or one like another. */
+  makePackage(project: string, name: string, like?: string): Observable<SheetPackage> {
+    return this.http.post<SheetPackage>(path(ROUTES.packages, { project }), { name, ...(like && { like }) });
   }
 
   changePackage(project: string, pack: string, change: PackageChange): Observable<SheetPackage> {

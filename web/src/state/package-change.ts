@@ -2,9 +2,9 @@ import type { PackageChange } from '@folvex/contract';
 import type { SheetPackage } from '@folvex/core';
 
 /** Everything of a package that is edited here, as it is sent to the server. */
-export function packageChange({ name, order, bundling, recipe, names, tiles }: SheetPackage): PackageChange {
+export function packageChange({ id: _, names, tiles, ...rest }: SheetPackage): PackageChange {
   const { file, folder, bundle } = names;
-  return { name, order, bundling, recipe, names: { file, folder, bundle }, tiles: tiles ?? null };
+  return { ...rest, names: { file, folder, bundle }, tiles: tiles ?? null };
 }
 
 /** A package with some of it changed. */

@@ -99,7 +99,7 @@ export const PackageActions = createActionGroup({
   source: 'Package',
   events: {
     'Package chosen': props<{ packageId: string }>(),
-    'Package asked for': props<{ name: string }>(),
+    'Package asked for': props<{ name: string; like?: string }>(),
     'Package made': props<{ pack: SheetPackage }>(),
     'Package edited': props<{ packageId: string; change: PackageChange }>(),
     'Package saved': props<{ pack: SheetPackage }>(),

@@ -217,8 +217,8 @@ export const makePackage = createEffect(
     actions.pipe(
       ofType(PackageActions.packageAskedFor),
       concatLatestFrom(() => store.select(projectFeature.selectId)),
-      exhaustMap(([{ name }, project]) =>
-        api.makePackage(project, name).pipe(
+      exhaustMap(([{ name, like }, project]) =>
+        api.makePackage(project, name, like).pipe(
           map((pack) => PackageActions.packageMade({ pack })),
           catchError(refused),
         ),

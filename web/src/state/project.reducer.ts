@@ -11,6 +11,7 @@ import type {
   SheetFields,
 } from '@folvex/contract';
 import type { Group, Problem, ProjectFacts, Recipe, Settings, Sheet, SheetPackage } from '@folvex/core';
+import { sameValue } from '@folvex/core';
 import { packageChange, withChange } from './package-change';
 import {
   EditActions,
@@ -313,5 +314,5 @@ function leftOutInWords(names: readonly string[]): string {
 }
 
 function samePackage(ours: SheetPackage | undefined, saved: SheetPackage): boolean {
-  return JSON.stringify(ours && packageChange(ours)) === JSON.stringify(packageChange(saved));
+  return ours !== undefined && sameValue(packageChange(ours), packageChange(saved));
 }

@@ -5,11 +5,17 @@ import {
   compareNumbers,
   contextOf,
   drawingsShown,
+  followed,
   orderAround,
   outOfDate,
   outputPlan,
-  runChecks,
+  resolvePackage,
+  STANDARD_RECIPE,
+  withMembers,
+  type ExtraPage,
   type OutputPlan,
+  type PageOptions,
+  type PlanInput,
   type Sheet,
 } from '@folvex/core';
 import {
@@ -28,6 +34,7 @@ const {
   selectRuns,
   selectUploads,
   selectGroups,
+  selectRecipes,
   selectFacts,
   selectChosenPackage,
   selectDrafts,
@@ -76,20 +83,56 @@ export const selectPackage = createSelector(
   (packages, chosen) => packages.find((pack) => pack.id === chosen) ?? packages[0] ?? null,
 );
 
-/** The sheets of the chosen package in reading order. */
-export const selectPackageSheets = createSelector(selectPackage, selectSheetEntities, (pack, entities) =>
-  (pack?.order ?? []).flatMap((id) => entities[id] ?? []),
+/** One page of a package, as it stands in its strip. */
+export interface StripPage {
+  id: string;
+  /** What is published there: a sheet of the project, or one that the package adds. */
+  sheet: Sheet;
+  extra?: ExtraPage;
+  options: PageOptions;
+  /** True where the rule of the package took it in. */
+  byRule: boolean;
+}
+
+/** The pages of the chosen package in reading order, those left out this time among them. */
+export const selectStripPages = createSelector(
+  selectPackage,
+  selectAllSheets,
+  selectFacts,
+  (pack, sheets, facts): StripPage[] => {
+    if (!pack || !facts) return [];
+    const placed = new Set(pack.order);
+    const order = followed(withMembers(pack, sheets), pack.after ?? {});
+    const made = resolvePackage({ ...pack, pages: {} }, sheets, facts).sheets;
+    const byId = new Map(made.map((sheet) => [sheet.id, sheet]));
+    return order.flatMap((id) => {
+      const [sheet, extra] = [byId.get(id), pack.extras?.find((one) => one.id === id)];
+      const options = pack.pages?.[id] ?? {};
+      return sheet ? [{ id, sheet, options, byRule: !placed.has(id), ...(extra && { extra }) }] : [];
+    });
+  },
+);
+
+/** The sheets of the project in the chosen package, in reading order. */
+export const selectPackageSheets = createSelector(selectStripPages, (pages) =>
+  pages.filter(({ extra }) => !extra).map(({ sheet }) => sheet),
 );
 
 /** Sheets of the project that the chosen package does not hold, by number. */
-export const selectSheetsOutside = createSelector(selectPackage, selectAllSheets, (pack, sheets) => {
-  const inside = new Set(pack?.order ?? []);
+export const selectSheetsOutside = createSelector(selectStripPages, selectAllSheets, (pages, sheets) => {
+  const inside = new Set(pages.map(({ id }) => id));
   return sheets.filter((sheet) => !inside.has(sheet.id)).sort((a, b) => compareNumbers(a.number, b.number));
 });
 
 const EMPTY_PLAN: OutputPlan = { files: [], problems: [] };
 
-/** What publishing the chosen package today would write, and what stands against it. */
+/** What a run would write, and what that follows from. */
+export interface Output {
+  plan: OutputPlan;
+  input: PlanInput | null;
+}
+
+/** What publishing the chosen package today would write. */
 export const selectOutput = (runDate: string) =>
   createSelector(
     selectPackage,
@@ -97,12 +140,15 @@ export const selectOutput = (runDate: string) =>
     selectGroups,
     selectFacts,
     selectAllDrawings,
-    (pack, sheets, groups, project, drawings) => {
-      if (!pack || !project) return { plan: EMPTY_PLAN, findings: [] };
-      const latest = new Map(drawings.map((drawing) => [drawing.id, drawing]));
-      const input = { project, groups, sheets, package: pack, runDate, latest };
-      const plan = outputPlan(input);
-      return { plan, findings: runChecks(input, plan) };
+    selectRecipes,
+    selectAllPackages,
+    (pack, sheets, groups, project, drawings, recipes, packages): Output => {
+      if (!pack || !project) return { plan: EMPTY_PLAN, input: null };
+      const latest = new Map(drawings.map((drawing) => [drawing.id, { ...drawing, at: drawing.at.slice(0, 10) }]));
+      const resolved = resolvePackage(pack, sheets, project);
+      const recipe = recipes.find(({ id }) => id === pack.recipe) ?? STANDARD_RECIPE;
+      const input = { project, groups, ...resolved, runDate, latest, recipe, packages };
+      return { plan: outputPlan(input), input };
     },
   );
 

@@ -6,6 +6,7 @@ export const blankFields: Check = (input, plan) => {
   return plan.files.flatMap((file) => {
     const about = file.sheets.length === 1 ? numberOf.get(file.sheets[0]!)! : `${file.sheets.length} sheets`;
     const place = file.sheets.length === 1 ? { sheet: about } : {};
+    const which = file.sheets.length === 1 ? { about: file.sheets[0]! } : {};
     return [
       ...file.unknown.map((field) => ({
         code: 'name.unknown-field',
@@ -18,6 +19,7 @@ export const blankFields: Check = (input, plan) => {
         severity: 'stop' as const,
         sentence: `[${field}] is blank for ${about}; fill it in, or make it optional as (? [${field}]).`,
         place,
+        ...which,
       })),
     ];
   });

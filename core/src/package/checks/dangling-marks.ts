@@ -16,6 +16,6 @@ export const danglingMarks: Check = ({ sheets, package: pack }) =>
             ? `a view of ${target.number} that is not there`
             : 'a sheet that is not there';
         const sentence = `A mark on ${about} refers to ${gone}; choose what it refers to on the sheet.`;
-        return [{ code: 'mark.dangling', severity: 'warning', sentence, place: { sheet: about } }];
+        return [{ code: 'mark.dangling', severity: 'warning', sentence, place: { sheet: about }, about: sheet.id }];
       }),
     );

@@ -1,12 +1,69 @@
 import type { Problem } from '../../problem';
+import type { Sheet } from '../../sheet/model';
+import type { ComposedFacts } from '../composed-facts';
 import type { OutputPlan, PlanInput } from '../plan';
+import type { SheetPackage } from '../model';
 
 /** How much a finding matters: a *stop* must be mended before a run. */
 export type Severity = 'stop' | 'warning' | 'note';
 
+/** What mends a finding with one press. */
+export type Fix =
+  | { words: string; package: Partial<Pick<SheetPackage, 'order' | 'names'>> }
+  | { words: string; follow: { sheet: string; drawing: string } };
+
 export interface Finding extends Problem {
   severity: Severity;
+  /** Id of the sheet that it is about. */
+  about?: string;
+  fix?: Fix;
+  /** Why somebody lets it be. */
+  accepted?: string;
 }
 
 /** One check: looks at a package and its output plan. */
 export type Check = (input: PlanInput, plan: OutputPlan) => Finding[];
+
+/** The sheets of the project that a package holds, in its order, each once; pages that it adds are none. */
+export function sheetsOf({ sheets, package: pack }: Pick<PlanInput, 'sheets' | 'package'>): Sheet[] {
+  const byId = new Map(sheets.map((sheet) => [sheet.id, sheet]));
+  const added = new Set(pack.extras?.map(({ id }) => id));
+  return [...new Set(pack.order)].flatMap((id) => (added.has(id.split('~')[0]!) ? [] : (byId.get(id) ?? [])));
+}
+
+/** What people call a sheet. */
+export function nameOf({ number, id }: Pick<Sheet, 'number' | 'id'>): string {
+  return number || id;
+}
+
+/** What people call a view of a sheet, at the beginning of a sentence. */
+export function viewOn({ views }: Pick<Sheet, 'views'>, id: string): string {
+  const label = views.find((view) => view.id === id)?.label;
+  return `The view ${label || id}`;
+}
+
+/** A check of each sheet of a package by itself. */
+export function ofEachSheet(
+  look: (sheet: Sheet, input: PlanInput) => readonly (Omit<Finding, 'place' | 'about'> | undefined)[],
+): Check {
+  return (input) =>
+    sheetsOf(input).flatMap((sheet) =>
+      look(sheet, input).flatMap((finding) =>
+        finding ? [{ ...finding, place: { sheet: nameOf(sheet) }, about: sheet.id }] : [],
+      ),
+    );
+}
+
+/** The same of each sheet that was composed already; the others are not looked at. */
+export function ofEachPage(
+  look: (
+    page: ComposedFacts,
+    sheet: Sheet,
+    input: PlanInput,
+  ) => readonly (Omit<Finding, 'place' | 'about'> | undefined)[],
+): Check {
+  return ofEachSheet((sheet, input) => {
+    const page = input.pages?.get(sheet.id);
+    return page ? look(page, sheet, input) : [];
+  });
+}

@@ -18,6 +18,11 @@ export const nameClashes: Check = (input, plan) => {
     taken.set(key, other ?? about(file.sheets));
     if (other === undefined) return [];
     const sentence = `${about(file.sheets)} and ${other} would both be written as "${file.path}"; add [sheet.number] or [page] to the rule.`;
-    return [{ code: 'name.clash', severity: 'stop' as const, sentence, place }];
+    const { names, bundling } = input.package;
+    const part = bundling === 'sheet' ? 'file' : 'bundle';
+    const distinct = bundling === 'sheet' ? `[page > pad 3] ${names.file}` : `${names.bundle} [group.name]`;
+    const fix = { words: `Use ${distinct}`, package: { names: { ...names, [part]: distinct } } };
+    const which = file.sheets.length === 1 ? { about: file.sheets[0]! } : {};
+    return [{ code: 'name.clash', severity: 'stop' as const, sentence, place, ...which, fix }];
   });
 };

@@ -11,5 +11,5 @@ export const sheetFields: Check = ({ project, sheets, package: pack }) =>
       if (blank.length === 0) return [];
       const about = sheet.number || sheet.id;
       const sentence = `${about} has no ${blank.join(', ')}; fill that in on the sheet.`;
-      return [{ code: 'sheet.field-blank', severity: 'warning', sentence, place: { sheet: about } }];
+      return [{ code: 'sheet.field-blank', severity: 'warning', sentence, place: { sheet: about }, about: sheet.id }];
     });

@@ -1,4 +1,4 @@
-import type { Check } from './finding';
+import type { Check, Finding } from './finding';
 
 /** The package is empty, or holds sheets that are gone, stand in it twice, or share a number. */
 export const sheetsPresent: Check = ({ package: pack, sheets }) => {
@@ -8,11 +8,12 @@ export const sheetsPresent: Check = ({ package: pack, sheets }) => {
   }
   const byId = new Map(sheets.map((sheet) => [sheet.id, sheet]));
   const seen = new Map<string, string>();
-  return pack.order.flatMap((id) => {
+  return pack.order.flatMap((id, at): Finding[] => {
     const sheet = byId.get(id);
     if (!sheet) {
       const sentence = `${pack.name} holds a sheet "${id}" that is not in the project; take it out.`;
-      return [{ code: 'package.missing-sheet', severity: 'stop' as const, sentence, place: { sheet: id } }];
+      const fix = { words: 'Take it out', package: { order: pack.order.filter((other) => other !== id) } };
+      return [{ code: 'package.missing-sheet', severity: 'stop', sentence, place: { sheet: id }, fix }];
     }
     const key = sheet.number.toLowerCase();
     const other = seen.get(key);
@@ -23,8 +24,13 @@ export const sheetsPresent: Check = ({ package: pack, sheets }) => {
       ? `Sheet ${sheet.number} stands in the package twice; take one out.`
       : `Two sheets have the number ${sheet.number}; renumber one of them.`;
     const code = twice ? 'package.doubled-sheet' : 'package.doubled-number';
+    const fix = { words: 'Take one out', package: { order: pack.order.filter((_, i) => i !== at) } };
     return [
-      { code, severity: twice ? ('stop' as const) : ('warning' as const), sentence, place: { sheet: sheet.number } },
+      {
+        ...{ code, sentence, place: { sheet: sheet.number }, about: id },
+        severity: twice ? 'stop' : 'warning',
+        ...(twice && { fix }),
+      },
     ];
   });
 };

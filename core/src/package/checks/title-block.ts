@@ -10,12 +10,12 @@ export const titleBlocks: Check = ({ project, sheets, package: pack }) =>
       const about = sheet.number || sheet.id;
       if (!templateOf(project, sheet.titleBlock)) {
         const sentence = `${about} asks for the title-block template "${sheet.titleBlock.template}", which is not there; choose another.`;
-        return [{ code: 'title.template', severity: 'stop', sentence, place: { sheet: about } }];
+        return [{ code: 'title.template', severity: 'stop', sentence, place: { sheet: about }, about: sheet.id }];
       }
       // Paper and scale always have a value, whatever it is.
       const facts = { project, sheet, paper: { width: 0, height: 0 }, scales: [], imperial: false };
       const blank = blankCells(facts).map(({ caption }) => caption);
       if (blank.length === 0) return [];
       const sentence = `The title block of ${about} has no ${blank.join(', ')}; fill that in on the sheet.`;
-      return [{ code: 'title.blank', severity: 'warning', sentence, place: { sheet: about } }];
+      return [{ code: 'title.blank', severity: 'warning', sentence, place: { sheet: about }, about: sheet.id }];
     });

@@ -1,0 +1,44 @@
+import * as yup from 'yup';
+import { byId, id, number, only, ownListOf, text } from './shapes';
+
+/** What a package may say beyond its sheets, names and files. */
+export const packageParts = {
+  purpose: text.max(200),
+  date: text.matches(/^(\d{4}-\d{2}-\d{2})?$/, '${path} must be a date as YYYY-MM-DD'),
+  notes: text.max(5000),
+  pages: byId(
+    only({ skip: yup.boolean().strict().oneOf([true]), colour: text.oneOf(['full', 'greys', 'black']) }).required(),
+  ),
+  extras: ownListOf(
+    only({
+      id,
+      kind: text.oneOf(['divider', 'index']).required(),
+      number: text.max(60).default(''),
+      title: text.max(200).default(''),
+    }),
+  ),
+  members: only({
+    groups: yup.array().strict().of(text.min(1).required()).max(500).required(),
+    without: yup.array().strict().of(text.min(1).max(200).required()).max(50).default(undefined),
+  }).default(undefined),
+  after: byId(text.min(1).required()),
+  stamps: yup
+    .array()
+    .strict()
+    .of(
+      only({
+        text: text.min(1).max(300).required(),
+        at: text.oneOf(['top', 'bottom', 'middle']).required(),
+        size: number.min(1).max(100).required(),
+        colour: number.integer().min(0).max(0xffffff).required(),
+      }).required(),
+    )
+    .max(10)
+    .default(undefined),
+  accepted: yup
+    .array()
+    .strict()
+    .of(only({ finding: text.min(1).max(2000).required(), reason: text.min(1).max(500).required() }).required())
+    .max(1000)
+    .default(undefined),
+};

@@ -1,0 +1,38 @@
+import { nameOf, ofEachPage, sheetsOf, type Check } from './finding';
+
+/** A text names a sheet that is not in the package, or, in the form of a number that sheets have, one that is not at all. */
+export const danglingTexts: Check = (input, plan) => {
+  const inside = new Set(sheetsOf(input).map(({ number }) => number.toLowerCase()));
+  const project = new Map(input.sheets.map(({ number }) => [number.toLowerCase(), number]));
+  const forms = new Set(input.sheets.map(({ number }) => formOf(number)).filter(Boolean));
+  return ofEachPage(({ names }, sheet) => {
+    const outside = names.filter((name) => project.has(name.toLowerCase()) && !inside.has(name.toLowerCase()));
+    const nowhere = names.filter((name) => !project.has(name.toLowerCase()) && forms.has(formOf(name)));
+    return [
+      outside.length
+        ? {
+            code: 'text.outside',
+            severity: 'note',
+            sentence: `${nameOf(sheet)} names ${listed(outside)}, not in this package: no link leads there.`,
+          }
+        : undefined,
+      nowhere.length
+        ? {
+            code: 'text.dangling',
+            severity: 'warning',
+            sentence: `${nameOf(sheet)} names ${listed(nowhere)}, of which there is no sheet; correct the text or add the sheet.`,
+          }
+        : undefined,
+    ];
+  })(input, plan);
+};
+
+/** Letters of a number as they are, its figures as 9: A-101 and A-205 have one form. */
+function formOf(number: string): string {
+  return /\d/.test(number) && /\p{L}/u.test(number) ? number.toUpperCase().replace(/\d/g, '9') : '';
+}
+
+function listed(names: readonly string[]): string {
+  const unique = [...new Set(names)];
+  return unique.slice(0, 8).join(', ') + (unique.length > 8 ? ` and ${unique.length - 8} more` : '');
+}

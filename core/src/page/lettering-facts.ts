@@ -1,0 +1,46 @@
+import type { FontSet } from '../text/layout';
+import { markOrder } from './mark-boxes';
+import { STROKE, TEXT, UNITS_PER_MM, type Page } from './page';
+
+/** What of a page can be too small to print, and what its texts say of paper and scale. Lengths in mm. */
+export interface LetteringFacts {
+  /** The lowest text, by the height of its capitals. */
+  least?: { height: number; text: string };
+  /** The thinnest line that drawings bring along, and a layer of it. */
+  thinnest?: { width: number; layer: string };
+  /** Texts that are the name of an A size or a scale and nothing else. */
+  papers: string[];
+  scales: string[];
+  /** Marks that drawings bring along. */
+  drawn: number;
+}
+
+const PAPER = /^(?:ISO\s*)?(A[0-4])$/i;
+const SCALE = /^(?:scale\s*:?\s*)?(1\s*:\s*\d{1,5})$/i;
+
+/** Looks a page over as it is composed, before it is inked. */
+export function letteringFacts(page: Page, fonts: FontSet): LetteringFacts {
+  const order = markOrder(page);
+  const found: LetteringFacts = { papers: [], scales: [], drawn: 0 };
+  const note = (list: string[], text: string | undefined): void => {
+    if (text && !list.includes(text)) list.push(text);
+  };
+  for (let mark = 0; mark < page.markCount; mark++) {
+    const { source, name } = page.layers[page.layer[mark]!]!;
+    if (source !== '') found.drawn++;
+    if (page.kind[mark] === STROKE && source !== '') {
+      const width = page.pens[page.pen[mark]!]!.width / UNITS_PER_MM;
+      if (!found.thinnest || width < found.thinnest.width) found.thinnest = { width, layer: name };
+    }
+    if (page.kind[mark] !== TEXT) continue;
+    const { text, size, font, c, d } = page.texts[order[mark]!]!;
+    const face = fonts[font];
+    const height = (size * Math.hypot(c, d) * face.capHeight) / face.unitsPerEm / UNITS_PER_MM;
+    // A hundredth below is how heights are rounded.
+    const rounded = Math.round(height * 100) / 100;
+    if (text.trim() && (!found.least || rounded < found.least.height)) found.least = { height: rounded, text };
+    note(found.papers, PAPER.exec(text.trim())?.[1]?.toUpperCase());
+    note(found.scales, SCALE.exec(text.trim())?.[1]?.replace(/\s/g, ''));
+  }
+  return found;
+}

@@ -1,0 +1,45 @@
+import { compose, rotation, translation, type Affine } from '../geometry/affine';
+import type { PageBuilder } from '../page/builder';
+import type { PaperSize } from '../paper/sizes';
+import type { FontSet } from '../text/layout';
+import { placeLettering, type Lettering } from './lettering';
+
+/** A text printed over a page by its package. */
+export interface PrintedStamp {
+  text: string;
+  /** Along the upper or lower edge, or from corner to corner as a tint. */
+  at: 'top' | 'bottom' | 'middle';
+  /** Height of capitals, mm. */
+  size: number;
+  /** 0xRRGGBB. */
+  colour: number;
+}
+
+/** Space left to the edge of the paper, mm, and how far what is below shows through in the middle, per cent. */
+const EDGE_MM = 4;
+const TINT = 25;
+
+/** Prints stamps over all else, on a layer of their own. */
+export function drawStamps(
+  builder: PageBuilder,
+  fonts: FontSet,
+  { width, height }: PaperSize,
+  stamps: readonly PrintedStamp[],
+): void {
+  for (const { text, at, size, colour } of stamps) {
+    const places: Readonly<Record<PrintedStamp['at'], Affine>> = {
+      top: translation(width / 2, height - EDGE_MM - size),
+      bottom: translation(width / 2, EDGE_MM),
+      middle: compose(translation(width / 2, height / 2), rotation(Math.atan2(height, width))),
+    };
+    const lettering: Lettering = {
+      ...{ lines: [text], font: 'condensed', height: size, widthFactor: 1, lineSpacing: 1 },
+      horizontal: 'centre',
+      vertical: at === 'middle' ? 'middle' : 'baseline',
+    };
+    const pen = builder.pen(0, colour, [], true, at === 'middle' ? TINT : 100);
+    for (const placed of placeLettering(fonts, lettering, places[at])) {
+      builder.text(placed.text, placed.box, builder.layer('', 'Stamps'), pen);
+    }
+  }
+}

@@ -1,0 +1,44 @@
+import { inject, Injectable } from '@angular/core';
+import { catchError, EMPTY, from, map, mergeMap, of, scan, startWith, tap, type Observable } from 'rxjs';
+import type { SheetFacts } from '@folvex/contract';
+import { Api } from '../state/api';
+
+/** A sheet in a certain state; the version changes with everything that it is composed from. */
+export interface Wanted {
+  id: string;
+  version: string;
+}
+
+const AT_ONCE = 4;
+
+/** How the sheets of a package came out, asked for once in each state and told as it comes in. */
+@Injectable({ providedIn: 'root' })
+export class Composed {
+  private readonly api = inject(Api);
+  private readonly known = new Map<string, { version: string; facts: SheetFacts }>();
+
+  /** What is known at once, then more and more; sheets that cannot be composed stay missing. */
+  of(project: string, wanted: readonly Wanted[]): Observable<ReadonlyMap<string, SheetFacts>> {
+    const there = new Map<string, SheetFacts>();
+    const missing: Wanted[] = [];
+    for (const one of wanted) {
+      const known = this.known.get(one.id);
+      if (known?.version === one.version) there.set(one.id, known.facts);
+      else missing.push(one);
+    }
+    if (missing.length === 0) return of(there);
+    return from(missing).pipe(
+      mergeMap(
+        ({ id, version }) =>
+          this.api.sheetFacts(project, id).pipe(
+            tap((facts) => this.known.set(id, { version, facts })),
+            map((facts) => [id, facts] as const),
+            catchError(() => EMPTY),
+          ),
+        AT_ONCE,
+      ),
+      scan((all, [id, facts]) => new Map(all).set(id, facts), there),
+      startWith(there),
+    );
+  }
+}
