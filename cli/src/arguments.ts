@@ -1,4 +1,5 @@
 import { parseArgs } from 'node:util';
+import { RELINK_USAGE } from './relink';
 
 export interface PublishArguments {
   jobFile: string;
@@ -21,7 +22,9 @@ export const USAGE = `folvex publish JOB.json --package ID --out DIR
   --replace        replace files that are there already and differ
 
 folvex inspect FILE…
-  prints as JSON what is in drawings: format, unit, extents, layouts and their named sizes, layers, fonts, warnings`;
+  prints as JSON what is in drawings: format, unit, extents, layouts and their named sizes, layers, fonts, warnings
+
+${RELINK_USAGE}`;
 
 /** The files of `folvex inspect`; undefined for another command. */
 export function filesToInspect(args: readonly string[]): string[] | undefined {

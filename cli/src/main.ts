@@ -24,6 +24,7 @@ import { createPress, lockFor, sha256, type DrawingFile, type Lock } from '@folv
 import { filesToInspect, readArguments, type PublishArguments } from './arguments';
 import { inspectFile, type Inspected } from './inspect';
 import { publish, type FileReport } from './publish';
+import { relinkArguments, relinkFolder } from './relink';
 
 const DONE = 0;
 const STOPPED = 1;
@@ -33,6 +34,12 @@ const UNREADABLE = 2;
 export async function main(args: readonly string[]): Promise<number> {
   const inspected = filesToInspect(args);
   if (inspected) return inspect(inspected);
+  const relinking = relinkArguments(args);
+  if (typeof relinking === 'string') {
+    console.error(relinking);
+    return UNREADABLE;
+  }
+  if (relinking) return relinkFolder(relinking);
   const options = readArguments(args, cpus().length);
   if (typeof options === 'string') {
     console.error(options);

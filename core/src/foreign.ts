@@ -6,3 +6,4 @@ export * from './read/pdf/open';
 export * from './read/pdf/pdf';
 export * from './pdf/embed-page';
 export * from './read/svg/svg';
+export * from './relink/pdf-links';

@@ -78,6 +78,7 @@ export * from './paint/canvas';
 export * from './paint/gathered';
 export * from './naming/rule';
 export * from './naming/legal';
+export * from './naming/paths';
 export { STEPS } from './naming/steps';
 export * from './package/fields';
 export * from './package/model';
@@ -111,3 +112,5 @@ export {
   viewSchema,
 } from './job/schema';
 export { packageParts } from './job/package-parts';
+export * from './relink/plan';
+export * from './relink/rename';

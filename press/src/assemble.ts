@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import {
   matches,
   PdfDocument,
+  relativePath,
   type DocumentFacts,
   type DocumentOptions,
   type Group,
@@ -90,14 +91,6 @@ function targetsOf({ plan, file, sheets }: AssemblyInput): NonNullable<DocumentO
     const other = files.find((one) => one.sheets.includes(id));
     return other && { kind: 'file', path: relativePath(file.path, other.path), page: other.sheets.indexOf(id) };
   };
-}
-
-/** A path as it is said from the folder of another one. */
-function relativePath(from: string, to: string): string {
-  const [here, there] = [from.split('/').slice(0, -1), to.split('/')];
-  let shared = 0;
-  while (shared < here.length && shared < there.length - 1 && here[shared] === there[shared]) shared++;
-  return [...here.slice(shared).map(() => '..'), ...there.slice(shared)].join('/');
 }
 
 /** What the file says of itself; all of it follows from its content, so that the same input gives the same bytes. */

@@ -28,6 +28,7 @@ const FLOW = [
   'pdf',
   'paint',
   'package',
+  'relink',
   'job',
 ];
 
