@@ -35,8 +35,8 @@ export const test = base.extend<{ folvex: Page }, { address: string }>({
   },
 });
 
-export async function go(page: Page, place: 'Gather' | 'Sheets' | 'Package' | 'Light table'): Promise<void> {
-  await page.getByRole('navigation').getByRole('link', { name: place }).click();
+export async function go(page: Page, place: 'Gather' | 'Sheets' | 'Package' | 'Light table' | 'Issues'): Promise<void> {
+  await page.getByRole('navigation').getByRole('link', { name: place, exact: true }).click();
 }
 
 /** Numbers of the pages on the strip, in reading order. */

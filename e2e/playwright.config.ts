@@ -11,7 +11,7 @@ export default defineConfig({
   expect: { timeout: 15_000 },
   forbidOnly: true,
   // A project each, so that each file begins with the demo as it was.
-  projects: ['publishing', 'own-drawing', 'gather', 'sheet', 'settings', 'pens', 'pictures'].map((name) => ({
+  projects: ['publishing', 'own-drawing', 'gather', 'sheet', 'settings', 'pens', 'pictures', 'issues'].map((name) => ({
     name,
     testMatch: `${name}.e2e.ts`,
   })),

@@ -331,6 +331,18 @@ export interface RunOptions {
   protect?: { open: string; change: string; allow: { print: boolean; change: boolean; copy: boolean } };
 }
 
+/** A run to be made an issue. */
+export interface NewIssue {
+  run: string;
+  /** YYYY-MM-DD. */
+  date: string;
+  purpose: string;
+  recipients: string[];
+  remarks?: string;
+  /** Id of the issue that it takes the place of. */
+  supersedes?: string;
+}
+
 /** The answer when checks stop a run before it begins. */
 export interface StoppedRun {
   findings: Finding[];

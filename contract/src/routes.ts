@@ -36,6 +36,9 @@ export const ROUTES = {
   runCancel: '/api/runs/:run/cancel',
   runFile: '/api/runs/:run/files/:index',
   runZip: '/api/runs/:run/files.zip',
+  issues: '/api/projects/:project/issues',
+  register: '/api/projects/:project/issues/register.xlsx',
+  transmittal: '/api/projects/:project/issues/:issue/transmittal.pdf',
   font: '/api/fonts/:font',
 } as const;
 

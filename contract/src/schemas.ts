@@ -185,6 +185,28 @@ export const newPackageSchema = yup
   .noUnknown()
   .strict();
 
+export const newIssueSchema = yup
+  .object({
+    run: text(100).min(1).required(),
+    date: yup
+      .string()
+      .strict()
+      .matches(/^\d{4}-\d{2}-\d{2}$/, 'An issue needs its date as YYYY-MM-DD')
+      .required(),
+    purpose: text(200).trim().min(1, 'An issue needs a purpose').required('An issue needs a purpose'),
+    recipients: yup
+      .array()
+      .strict()
+      .of(text(200).min(1).required())
+      .min(1, 'An issue needs a recipient')
+      .max(200)
+      .required(),
+    remarks: yup.string().strict().max(5000),
+    supersedes: yup.string().strict().max(100),
+  })
+  .noUnknown()
+  .strict();
+
 export const settingsChangeSchema = yup
   .object({
     project: projectSchema.default(undefined),

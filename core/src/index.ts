@@ -112,5 +112,8 @@ export {
   viewSchema,
 } from './job/schema';
 export { packageParts } from './job/package-parts';
+export * from './issues/model';
+export * from './issues/register';
+export { transmittalPages } from './issues/transmittal';
 export * from './relink/plan';
 export * from './relink/rename';

@@ -29,6 +29,7 @@ const FLOW = [
   'paint',
   'package',
   'relink',
+  'issues',
   'job',
 ];
 

@@ -4,3 +4,4 @@ export function startPageWorker(): Pick<Worker, 'postMessage' | 'addEventListene
 }
 
 export const startDrawingWorker = startPageWorker;
+export const startRelinkWorker = startPageWorker;

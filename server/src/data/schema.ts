@@ -12,7 +12,7 @@ import {
   uniqueIndex,
 } from 'drizzle-orm/pg-core';
 import type { NamedWindow } from '@folvex/contract';
-import type { GroupSettings, Problem, ProjectFacts, Recipe, Sheet, SheetPackage } from '@folvex/core';
+import type { GroupSettings, Issue, Problem, ProjectFacts, Recipe, Sheet, SheetPackage } from '@folvex/core';
 import type { DrawingFacts } from '@folvex/press';
 import type { RunInput } from '../work/run-input';
 import type { SheetEdit } from './edits';
@@ -181,4 +181,22 @@ export const made = pgTable(
     hash: text('hash').notNull(),
   },
   (t) => [uniqueIndex('made_key').on(t.kind, t.inputHash)],
+);
+
+/** Runs that were formally handed over. Rows are written once and never changed. */
+export const issues = pgTable(
+  'issues',
+  {
+    id: text('id').primaryKey(),
+    projectId: text('project_id')
+      .notNull()
+      .references(() => projects.id),
+    number: integer('number').notNull(),
+    runId: text('run_id')
+      .notNull()
+      .references(() => runs.id),
+    issue: jsonb('issue').$type<Issue>().notNull(),
+    createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [uniqueIndex('issue_number').on(t.projectId, t.number)],
 );

@@ -9,6 +9,7 @@ import { answerErrors, handler, notFound, parameter } from './answers';
 import { drawingContentRoutes } from './drawing-content';
 import { drawingRoutes } from './drawings';
 import { frameRoutes } from './frames';
+import { issueRoutes } from './issues';
 import { packageRoutes } from './packages';
 import { runRoutes } from './runs';
 import type { Services } from './services';
@@ -28,7 +29,7 @@ export function createApp(services: Services, webFolder?: string): Express {
     sheetRoutes(services),
     packageRoutes(services),
   );
-  app.use(drawingContentRoutes(services), frameRoutes(services), runRoutes(services));
+  app.use(drawingContentRoutes(services), frameRoutes(services), runRoutes(services), issueRoutes(services));
   app.use('/api', (_request, _response, next) => next(notFound('That address')));
   if (webFolder) {
     app.use(express.static(webFolder, { index: false, maxAge: '1h' }));

@@ -7,6 +7,7 @@ export const PLACES = [
   { path: 'pens', name: 'Pens', icon: 'line_weight', key: '3' },
   { path: 'package', name: 'Package', icon: 'auto_stories', key: '4' },
   { path: 'light-table', name: 'Light table', icon: 'wb_incandescent', key: '5' },
+  { path: 'issues', name: 'Issues', icon: 'table_chart_view', key: '6' },
 ] as const;
 
 export const ROUTES: Routes = [
@@ -33,6 +34,11 @@ export const ROUTES: Routes = [
     path: 'light-table',
     title: 'Light table · Folvex',
     loadComponent: () => import('../runs/light-table').then((m) => m.LightTable),
+  },
+  {
+    path: 'issues',
+    title: 'Issues · Folvex',
+    loadComponent: () => import('../issues/issues-place').then((m) => m.IssuesPlace),
   },
   {
     path: 'settings',

@@ -6,3 +6,7 @@ export function startPageWorker(): Worker {
 export function startDrawingWorker(): Worker {
   return new Worker(new URL('./drawing.worker', import.meta.url), { type: 'module' });
 }
+
+export function startRelinkWorker(): Worker {
+  return new Worker(new URL('./relink.worker', import.meta.url), { type: 'module' });
+}

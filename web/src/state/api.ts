@@ -11,6 +11,7 @@ import {
   type FramesInfo,
   type ManyChange,
   type NewFrameSheets,
+  type NewIssue,
   type NewProject,
   type NewSheet,
   type OfferAnswer,
@@ -26,7 +27,16 @@ import {
   type SheetFacts,
   type SpaceInfo,
 } from '@folvex/contract';
-import type { DrawingChanges, EntityFacts, FrameOrder, Problem, Settings, Sheet, SheetPackage } from '@folvex/core';
+import type {
+  DrawingChanges,
+  EntityFacts,
+  FrameOrder,
+  Issue,
+  Problem,
+  Settings,
+  Sheet,
+  SheetPackage,
+} from '@folvex/core';
 
 /** The server's interface, a method a route. */
 @Injectable({ providedIn: 'root' })
@@ -132,6 +142,14 @@ export class Api {
 
   changeSheet(project: string, sheet: string, change: SheetChange): Observable<Sheet> {
     return this.http.patch<Sheet>(path(ROUTES.sheet, { project, sheet }), change);
+  }
+
+  issues(project: string): Observable<Issue[]> {
+    return this.http.get<Issue[]>(path(ROUTES.issues, { project }));
+  }
+
+  makeIssue(project: string, issue: NewIssue): Observable<Issue> {
+    return this.http.post<Issue>(path(ROUTES.issues, { project }), issue);
   }
 
   /** Makes an empty package, or one like another. */

@@ -1,0 +1,59 @@
+import { Router } from 'express';
+import { newIssueSchema, ROUTES, type NewIssue } from '@folvex/contract';
+import { issueById, issuesOf } from '../data/issues';
+import { projectFacts } from '../data/projects';
+import { issueRun } from '../work/issue-run';
+import { registerWorkbook } from '../work/register-workbook';
+import { transmittalPdf } from '../work/transmittal';
+import { bodyOf, handler, notFound, parameter } from './answers';
+import type { Services } from './services';
+
+const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
+
+/** Issues are made and read; there is no way to change one. */
+export function issueRoutes(services: Services): Router {
+  const { db } = services;
+  const router = Router();
+  router.get(
+    ROUTES.issues,
+    handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
+      if (!(await projectFacts(db, projectId))) throw notFound('The project');
+      response.json(await issuesOf(db, projectId));
+    }),
+  );
+  router.post(
+    ROUTES.issues,
+    handler(async (request, response) => {
+      const wanted = bodyOf(request, newIssueSchema) as NewIssue;
+      response.status(201).json(await issueRun(db, parameter(request, 'project'), wanted));
+    }),
+  );
+  router.get(
+    ROUTES.register,
+    handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
+      const project = await projectFacts(db, projectId);
+      if (!project) throw notFound('The project');
+      const { number, name } = project.facts;
+      const book = await registerWorkbook([number, name].filter(Boolean).join(' '), await issuesOf(db, projectId));
+      response.setHeader('Content-Disposition', 'attachment; filename="Issue register.xlsx"');
+      response.type(XLSX).send(Buffer.from(book));
+    }),
+  );
+  router.get(
+    ROUTES.transmittal,
+    handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
+      const [project, issue] = await Promise.all([
+        projectFacts(db, projectId),
+        issueById(db, projectId, parameter(request, 'issue')),
+      ]);
+      if (!project || !issue) throw notFound('The issue');
+      const pdf = await transmittalPdf(services, project.facts, issue);
+      response.setHeader('Content-Disposition', `inline; filename="Transmittal ${issue.number}.pdf"`);
+      response.type('application/pdf').send(Buffer.from(pdf));
+    }),
+  );
+  return router;
+}

@@ -1,0 +1,20 @@
+import type { LinkedFile, Problem, RelinkPlan } from '@folvex/core';
+
+/** A file as a person gives it: PDFs, or ZIP archives of them. */
+export interface GivenFile {
+  path: string;
+  bytes: Uint8Array<ArrayBuffer>;
+}
+
+export interface LookedOver {
+  files: LinkedFile[];
+  problems: Problem[];
+}
+
+/** Reads and mends the links of PDF sets. The files stay in its thread. */
+export interface RelinkEngine {
+  /** Takes the place of what was looked at before; `progress` is told how many files are done. */
+  look(given: GivenFile[], progress: (done: number, all: number) => void): Promise<LookedOver>;
+  /** All files with their new names and links, as a ZIP archive. */
+  apply(plan: RelinkPlan, progress: (done: number, all: number) => void): Promise<Uint8Array<ArrayBuffer>>;
+}
