@@ -10,7 +10,7 @@ async function publish(page: Parameters<typeof go>[0], name: RegExp): Promise<vo
   await page.getByRole('button', { name }).click();
   await page.getByRole('button', { name: /^Write/ }).click();
   await expect(page.getByText(/ is published: /)).toBeVisible();
-  await page.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('button', { name: 'Dismiss' }).click();
 }
 
 async function issue(page: Parameters<typeof go>[0], purpose: string, replaced?: string): Promise<void> {

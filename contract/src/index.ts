@@ -1,3 +1,4 @@
 export * from './payloads';
 export * from './routes';
 export * from './schemas';
+export * from './told';

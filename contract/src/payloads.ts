@@ -311,6 +311,20 @@ export interface RunFileInfo {
   bytes: number;
   sha256: string;
   sheets: string[];
+  /** What reading it again found; null until then. */
+  proof: FileProof | null;
+}
+
+/** What readers that know nothing of the writer found in a file, and in what that differs from what went in. */
+export interface FileProof {
+  pages: number;
+  characters: number;
+  fonts: number;
+  layers: number;
+  links: number;
+  measured: number;
+  differences: string[];
+  unread?: string;
 }
 
 export interface RunInfo {

@@ -36,6 +36,8 @@ export const ROUTES = {
   runCancel: '/api/runs/:run/cancel',
   runFile: '/api/runs/:run/files/:index',
   runZip: '/api/runs/:run/files.zip',
+  runReport: '/api/runs/:run/report.:format',
+  runAgain: '/api/runs/:run/again',
   issues: '/api/projects/:project/issues',
   register: '/api/projects/:project/issues/register.xlsx',
   transmittal: '/api/projects/:project/issues/:issue/transmittal.pdf',

@@ -10,6 +10,7 @@ export type * from './frames';
 export * from './inspect';
 export * from './make-sheet';
 export * from './pool';
+export type * from './proof';
 export type * from './shown-picture';
 export * from './tools';
 export type * from './unlock';

@@ -5,6 +5,7 @@ import type { ChangesTask, FoundChanges } from './changes';
 import type { DrawingFile } from './drawings';
 import type { FrameOnLayer, FrameTask } from './frames';
 import type { InspectedDrawing } from './inspect';
+import type { Proof, ProofTask } from './proof';
 import type { PictureTask, ShownPicture } from './shown-picture';
 import type { UnlockTask } from './unlock';
 import type { DrawingView, ViewTask } from './view';
@@ -16,6 +17,7 @@ export interface Press {
   makePage(task: SheetTask): Promise<Outcome<MadePage>>;
   inspect(file: Pick<DrawingFile, 'name' | 'path' | 'hash'>): Promise<Outcome<InspectedDrawing>>;
   assemble(task: AssemblyTask): Promise<AssembledFile>;
+  proof(task: ProofTask): Promise<Proof>;
   frames(task: FrameTask): Promise<{ layer: string; frames: FrameOnLayer[] }[]>;
   /** A picture of a drawing as browsers show it; undefined where there is none such. */
   picture(task: PictureTask): Promise<ShownPicture | undefined>;
@@ -39,6 +41,7 @@ export function createPress(threadFile: string, threads: number): Press {
     makePage: (task) => pool.run(task, { name: 'makePage' }) as Promise<Outcome<MadePage>>,
     inspect: (file) => pool.run(file, { name: 'inspectDrawing' }) as Promise<Outcome<InspectedDrawing>>,
     assemble: (task) => pool.run(task, { name: 'assembleToFile' }) as Promise<AssembledFile>,
+    proof: (task) => pool.run(task, { name: 'proofOf' }) as Promise<Proof>,
     frames: (task) => pool.run(task, { name: 'framesOf' }) as Promise<{ layer: string; frames: FrameOnLayer[] }[]>,
     picture: (task) => pool.run(task, { name: 'pictureOf' }) as Promise<ShownPicture | undefined>,
     changes: (task) => pool.run(task, { name: 'changesOf' }) as Promise<Outcome<FoundChanges>>,

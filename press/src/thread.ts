@@ -5,5 +5,6 @@ export { makePage, makePart } from './make-sheet';
 export { assembleToFile } from './assemble-to-file';
 export { pictureOf } from './shown-picture';
 export { changesOf } from './changes';
+export { proofOf } from './proof';
 export { unlockPdf } from './unlock';
 export { entityOf, viewOf } from './view';

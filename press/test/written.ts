@@ -21,7 +21,7 @@ const folder = ownFolder();
 const PROJECT = { number: '1', name: 'P', client: '', fields: {} };
 
 /** A page with texts in a column from 20, 200 downwards. */
-function pageWith(texts: string[]) {
+export function pageWith(texts: string[]) {
   const builder = new PageBuilder(420, 297);
   texts.forEach((text, i) => {
     const advance = textAdvance(shippedFonts(), 'sans', text) * 5;

@@ -1,5 +1,5 @@
 import request from 'supertest';
-import { path, ROUTES, type PackageChange, type RunInfo } from '@folvex/contract';
+import { path, ROUTES, type PackageChange, type ProjectInfo, type RunInfo } from '@folvex/contract';
 import { sha256 } from '@folvex/press';
 import { TODAY, until, useServer } from './harness';
 
@@ -46,6 +46,41 @@ describe('a run', () => {
     ]);
     // Nine sheets of the permit set and eight of the tender, no more.
     expect(made.rows[0]).toEqual({ n: 17 });
+  }, 60_000);
+
+  it('is read again by others, and reported as JSON, CSV and a workbook', async () => {
+    const run = await published('permit');
+    const read = await until(
+      () => runOf(run.id),
+      ({ files }) => files.every(({ proof }) => proof !== null),
+    );
+    expect(read.files[0]!.proof).toMatchObject({ pages: 9, differences: [] });
+    expect(read.files[0]!.proof!.measured).toBeGreaterThan(8);
+    const report = (format: string) => request(server.app).get(path(ROUTES.runReport, { run: run.id, format }));
+    const { body } = await report('json');
+    expect(body).toMatchObject({ totals: { files: 1, pages: 9, failedSheets: 0 }, state: 'done' });
+    expect(body.files[0]).toMatchObject({ sha256: run.files[0]!.sha256, outcome: 'written, and as it should be' });
+    expect(body.sheets.every(({ worker }: { worker: string }) => / \d+$/.test(worker))).toBe(true);
+    const csv = await report('csv');
+    expect(csv.text.split('\r\n')[1]).toContain(`,9,${run.files[0]!.bytes},`);
+    const book = await report('xlsx').responseType('blob');
+    expect((book.body as Buffer).subarray(0, 2).toString()).toBe('PK');
+    await report('doc').expect(404);
+  }, 60_000);
+
+  it('is made again from what it was made from, whatever has changed since', async () => {
+    const first = await published('permit');
+    const { body } = await request(server.app).get(path(ROUTES.project, { project: server.project }));
+    const sheet = (body as ProjectInfo).sheets.find(({ number }) => number === 'A-101')!;
+    const retitle = (title: string) =>
+      request(server.app)
+        .patch(path(ROUTES.sheet, { project: server.project, sheet: sheet.id }))
+        .send({ title });
+    await retitle('Another title').expect(200);
+    const again = await request(server.app).post(path(ROUTES.runAgain, { run: first.id }));
+    const second = await until(() => runOf((again.body as RunInfo).id), ended);
+    expect(second.files.map(({ sha256 }) => sha256)).toEqual(first.files.map(({ sha256 }) => sha256));
+    await retitle(sheet.title).expect(200);
   }, 60_000);
 
   it('tells its progress as server-sent events until it is over', async () => {

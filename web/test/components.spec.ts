@@ -217,10 +217,34 @@ describe('the latest run', () => {
       finishedAt: '2026-11-25T10:00:02.500Z',
       problem: { code: 'run.partial', sentence: 'One sheet could not be made.', place: {} },
       sheets: [run.sheets[0]!, { ...run.sheets[1]!, state: 'failed', problem: failed }],
-      files: [{ path: 'a.pdf', pages: 1, bytes: 2_000_000, sha256: '', sheets: ['a'] }],
+      files: [{ path: 'a.pdf', pages: 1, bytes: 2_000_000, sha256: '', sheets: ['a'], proof: null }],
     };
     const words = text(await show(RunProgress, { run: done }));
     expect(words).toContain('1 file, 2.0 MB, in 2.5 s');
     expect(words).toContain('A-2 It shows nothing.');
+  });
+
+  it('says what reading the files again found, and offers to try what failed', async () => {
+    const proof = { pages: 1, characters: 120, fonts: 1, layers: 3, links: 2, measured: 1, differences: [] };
+    const file = { path: 'a.pdf', pages: 1, bytes: 10, sha256: '', sheets: ['a'] };
+    const shown = (differences: string[]) =>
+      show(RunProgress, {
+        run: {
+          ...run,
+          state: 'failed',
+          files: [{ ...file, proof: { ...proof, differences } }],
+          sheets: [{ ...run.sheets[1]!, state: 'failed' }],
+        },
+      });
+    const good = await shown([]);
+    expect(text(good)).toContain('found as it should be: 1 page, 120 characters, 2 links, 1 view to scale.');
+    let again = 0;
+    good.componentInstance.again.subscribe(() => again++);
+    all(good, 'button')
+      .find((button) => button.textContent!.includes('again'))!
+      .click();
+    expect(again).toBe(1);
+    TestBed.resetTestingModule();
+    expect(text(await shown(['Page 1 measures 10 mm.']))).toContain('a.pdf: Page 1 measures 10 mm.');
   });
 });

@@ -1,4 +1,4 @@
-import type { Page, PageLayer } from '../page/page';
+import { UNITS_PER_MM, type Page, type PageLayer } from '../page/page';
 import { FONT_IDS, type FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { writeContent, type ContentOptions } from './content';
@@ -34,6 +34,11 @@ export interface SheetPart {
   measured: MeasuredArea[];
   marks: number;
   texts: number;
+  /**
+   * Characters of its texts that readers find, but for spaces: those on the paper, and with those at its very edge,
+   * which some find and others leave out.
+   */
+  characters: [least: number, most: number];
 }
 
 /** What a part holds beside its content. */
@@ -70,5 +75,27 @@ export function writePart(
     measured,
     marks: page.markCount,
     texts: page.texts.length,
+    characters: charactersOnPaper(page, fonts),
   };
+}
+
+/** How many characters begin on the paper, surely and perhaps. */
+function charactersOnPaper({ widthMm, heightMm, texts }: Page, fonts: FontSet): SheetPart['characters'] {
+  const [right, top] = [widthMm * UNITS_PER_MM, heightMm * UNITS_PER_MM];
+  let [least, most] = [0, 0];
+  for (const text of texts) {
+    const face = fonts[text.font];
+    const reach = text.size * Math.max(Math.hypot(text.a, text.b), Math.hypot(text.c, text.d));
+    let along = 0;
+    for (const character of text.text) {
+      const [x, y] = [text.x + text.a * along, text.y + text.b * along];
+      const inside = Math.min(x, y, right - x, top - y);
+      if (character.trim()) {
+        if (inside >= reach) least++;
+        if (inside >= -reach) most++;
+      }
+      along += (face.advanceOf(face.glyphOf(character.codePointAt(0)!)) / face.unitsPerEm) * text.size;
+    }
+  }
+  return [least, most];
 }

@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { RunInfo } from '@folvex/contract';
 import type { Problem } from '@folvex/core';
+import type { Proof } from '@folvex/press';
 import type { RunInput } from '../work/run-input';
 import type { Database } from './database';
 import { made, runFiles, runs, runSheets } from './schema';
@@ -71,7 +72,7 @@ async function infosOf(db: Database, rows: readonly RunRow[]): Promise<RunInfo[]
       }),
     files: fileRows
       .filter((file) => file.runId === row.id)
-      .map(({ path, pages, bytes, hash, sheets }) => ({ path, pages, bytes, sha256: hash, sheets })),
+      .map(({ path, pages, bytes, hash, sheets, proof }) => ({ path, pages, bytes, sha256: hash, sheets, proof })),
   }));
 }
 
@@ -102,6 +103,8 @@ export interface SheetResult {
   partHash: string | null;
   milliseconds: number;
   problem: Problem | null;
+  startedAt: Date;
+  worker: string;
 }
 
 /** Writes what became of a sheet, once: a second worker that made it too changes nothing. */
@@ -143,6 +146,13 @@ export async function finishRun(
     if (files.length > 0) await tx.insert(runFiles).values([...files]);
     return true;
   });
+}
+
+export async function rememberProof(db: Database, runId: string, position: number, proof: Proof): Promise<void> {
+  await db
+    .update(runFiles)
+    .set({ proof })
+    .where(and(eq(runFiles.runId, runId), eq(runFiles.position, position)));
 }
 
 export async function cancelRun(db: Database, runId: string): Promise<void> {

@@ -13,7 +13,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { NamedWindow } from '@folvex/contract';
 import type { GroupSettings, Issue, Problem, ProjectFacts, Recipe, Sheet, SheetPackage } from '@folvex/core';
-import type { DrawingFacts } from '@folvex/press';
+import type { DrawingFacts, Proof } from '@folvex/press';
 import type { RunInput } from '../work/run-input';
 import type { SheetEdit } from './edits';
 import type { SettingsEdit } from './settings';
@@ -150,6 +150,9 @@ export const runSheets = pgTable(
     partHash: text('part_hash'),
     milliseconds: integer('milliseconds'),
     problem: jsonb('problem').$type<Problem>(),
+    /** When its making began, and which process did it. */
+    startedAt: timestamp('started_at', { withTimezone: true }),
+    worker: text('worker'),
   },
   (t) => [primaryKey({ columns: [t.runId, t.position] })],
 );
@@ -166,6 +169,10 @@ export const runFiles = pgTable(
     bytes: bigint('bytes', { mode: 'number' }).notNull(),
     pages: integer('pages').notNull(),
     sheets: jsonb('sheets').$type<string[]>().notNull(),
+    startedAt: timestamp('started_at', { withTimezone: true }),
+    milliseconds: integer('milliseconds'),
+    /** What reading it again found; null until then. */
+    proof: jsonb('proof').$type<Proof>(),
   },
   (t) => [primaryKey({ columns: [t.runId, t.position] })],
 );

@@ -1,12 +1,14 @@
 import { Router, type Request, type Response } from 'express';
 import { ZipFile } from 'yazl';
-import { ROUTES, runOptionsSchema, type RunOptions } from '@folvex/contract';
+import { ROUTES, runIsTold, runOptionsSchema, type RunOptions } from '@folvex/contract';
 import { cancelRun, runById, runFileAt, runFilesOf, runInfo } from '../data/runs';
-import { startRun } from '../work/start-run';
+import { reportCsv, reportWorkbook, runReport } from '../work/run-report';
+import { repeatRun, startRun } from '../work/start-run';
 import { bodyOf, handler, notFound, parameter } from './answers';
 import type { Services } from './services';
 
 const LOOK_EVERY_MS = 250;
+const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 
 export function runRoutes(services: Services): Router {
   const { connection, db, store, queue, today } = services;
@@ -40,6 +42,26 @@ export function runRoutes(services: Services): Router {
     handler(async (request, response) => {
       await cancelRun(db, parameter(request, 'run'));
       response.json(await runInfo(db, parameter(request, 'run')));
+    }),
+  );
+  router.post(
+    ROUTES.runAgain,
+    handler(async (request, response) => {
+      const again = await repeatRun(connection, queue, parameter(request, 'run'));
+      if (!again) throw notFound('The run');
+      response.status(201).json(await runInfo(db, again));
+    }),
+  );
+  router.get(
+    ROUTES.runReport,
+    handler(async (request, response) => {
+      const report = await runReport(db, parameter(request, 'run'));
+      const format = parameter(request, 'format');
+      if (!report || !['json', 'csv', 'xlsx'].includes(format)) throw notFound('The report');
+      response.setHeader('Content-Disposition', `attachment; filename="Report.${format}"`);
+      if (format === 'json') response.json(report);
+      else if (format === 'csv') response.type('text/csv; charset=utf-8').send(reportCsv(report));
+      else response.type(XLSX).send(Buffer.from(await reportWorkbook(report)));
     }),
   );
   router.get(
@@ -98,7 +120,7 @@ async function sendProgress({ db }: Services, request: Request, response: Respon
     const text = JSON.stringify(info);
     if (info && text !== last) response.write(`data: ${text}\n\n`);
     last = text ?? last;
-    if (info && info.state !== 'waiting' && info.state !== 'running') break;
+    if (info && runIsTold(info, Date.now())) break;
     await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS));
   }
   response.end();

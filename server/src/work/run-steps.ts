@@ -1,3 +1,4 @@
+import { hostname } from 'node:os';
 import { performance } from 'node:perf_hooks';
 import { recipeOfPage, tilingOf, type Outcome, type Problem } from '@folvex/core';
 import type { Press } from '@folvex/press';
@@ -8,7 +9,9 @@ import {
   finishRunSheet,
   madeBefore,
   rememberMade,
+  rememberProof,
   runById,
+  runFilesOf,
   runSheetAt,
   runSheetsOf,
   waitingSheets,
@@ -38,9 +41,11 @@ export async function sheetStep(shop: Workshop, job: SheetJob, retries: number):
   const run = await runById(db, job.runId);
   if (!row || !run) return;
   if (row.state === 'waiting') {
-    const start = performance.now();
+    const [start, begun] = [performance.now(), new Date()];
     const result = retries >= MOST_DEATHS ? gaveUp(run, job) : await partOf(shop, run, job.position);
     await finishRunSheet(db, job.runId, job.position, {
+      startedAt: begun,
+      worker: `${hostname()} ${process.pid}`,
       state: result.ok ? 'done' : 'failed',
       partHash: result.ok ? result.value : null,
       problem: result.ok ? null : result.problem,
@@ -51,9 +56,11 @@ export async function sheetStep(shop: Workshop, job: SheetJob, retries: number):
 }
 
 /** Puts the files of a run together and ends it. Done twice, the second time changes nothing. */
-export async function assembleStep({ db, store, press }: Workshop, runId: string): Promise<void> {
-  const run = await runById(db, runId);
-  if (!run || (run.state !== 'running' && run.state !== 'waiting')) return;
+export async function assembleStep(shop: Workshop, runId: string): Promise<void> {
+  const run = await runById(shop.db, runId);
+  if (!run) return;
+  if (run.state !== 'running' && run.state !== 'waiting') return proofFiles(shop, run);
+  const { db, store, press } = shop;
   const parts = new Map((await runSheetsOf(db, runId)).map((row) => [row.sheetId, row]));
   const { project, package: pack, sheets, groups = [], recipe, plan, lock } = run.input;
   const numbers = sheets.map(({ id, number }) => ({ id, number }));
@@ -61,7 +68,8 @@ export async function assembleStep({ db, store, press }: Workshop, runId: string
   for (const [position, file] of plan.files.entries()) {
     if (!file.sheets.every((id) => parts.get(id)?.partHash)) continue;
     const used = file.sheets.map((id) => [id, parts.get(id)!.partHash!] as const);
-    const { temporary, hash, bytes, pages } = await press.assemble({
+    const startedAt = new Date();
+    const { temporary, hash, bytes, pages, milliseconds } = await press.assemble({
       project,
       package: pack,
       sheets: sheets.filter(({ id }) => file.sheets.includes(id)),
@@ -74,7 +82,18 @@ export async function assembleStep({ db, store, press }: Workshop, runId: string
       folder: store.workFolder,
     });
     store.adopt(temporary, hash);
-    files.push({ runId, position, path: file.path, hash, bytes, pages, sheets: file.sheets });
+    const took = Math.round(milliseconds);
+    files.push({
+      runId,
+      position,
+      path: file.path,
+      hash,
+      bytes,
+      pages,
+      sheets: file.sheets,
+      startedAt,
+      milliseconds: took,
+    });
   }
   const failed = [...parts.values()].filter((row) => row.state === 'failed');
   await finishRun(
@@ -84,6 +103,24 @@ export async function assembleStep({ db, store, press }: Workshop, runId: string
     files,
     failed.length > 0 ? summary(failed.length, files.length) : null,
   );
+  await proofFiles(shop, run);
+}
+
+/** Has every file of a run that is over read again, once. The run is there to be used meanwhile. */
+async function proofFiles({ db, store, press }: Workshop, { id, input }: RunRow): Promise<void> {
+  const sheets = new Map((await runSheetsOf(db, id)).map(({ sheetId, partHash }) => [sheetId, partHash]));
+  for (const file of await runFilesOf(db, id)) {
+    if (file.proof) continue;
+    const hashes = file.sheets.map((sheet) => sheets.get(sheet));
+    if (!hashes.every((hash) => typeof hash === 'string')) continue;
+    const proof = await press.proof({
+      path: store.path(file.hash),
+      parts: hashes.map((hash) => store.path(hash)),
+      recipe: input.recipe,
+      locked: input.lock !== undefined,
+    });
+    await rememberProof(db, id, file.position, proof);
+  }
 }
 
 async function partOf({ db, store, press }: Workshop, run: RunRow, position: number): Promise<Outcome<string>> {

@@ -17,10 +17,11 @@ import { lockFor, sourceId } from '@folvex/press';
 import type { Connection } from '../data/database';
 import { drawingInfos, drawingSources, withReferred } from '../data/drawings';
 import { packageById, projectFacts, projectInfo } from '../data/projects';
-import { insertRun } from '../data/runs';
+import { insertRun, runById } from '../data/runs';
 import * as schema from '../data/schema';
 import { Refused } from '../http/answers';
 import type { Queue } from './queue';
+import type { RunInput } from './run-input';
 
 export type StartedRun = { runId: string } | { findings: Finding[] } | undefined;
 
@@ -36,7 +37,7 @@ export async function startRun(
   runDate: string,
   { protect }: RunOptions = {},
 ): Promise<StartedRun> {
-  const { db, pool } = connection;
+  const { db } = connection;
   const [info, asked, own, latest] = await Promise.all([
     projectInfo(db, projectId),
     packageById(db, projectId, packageId),
@@ -71,26 +72,32 @@ export async function startRun(
   }
   // Only what follows from the passwords is kept, and they do not follow from that.
   const lock = protect && lockFor(protect, protect.allow);
+  const contexts = Object.fromEntries(sheets.map((sheet) => [sheet.id, contextInPackage(sheet, input)]));
+  const frozen: RunInput = {
+    ...{ project: own.facts, package: pack, recipe, sheets, groups: info.groups, contexts, drawings, plan },
+    ...(lock && { lock }),
+  };
+  return { runId: await begin(connection, queue, projectId, frozen) };
+}
+
+/**
+ * Makes a run again from exactly what it was made from, whatever has changed since: what it made then is taken from the
+ * store, and only what failed, or is gone, is made anew. Undefined where there is no such run.
+ */
+export async function repeatRun(connection: Connection, queue: Queue, id: string): Promise<string | undefined> {
+  const run = await runById(connection.db, id);
+  return run && begin(connection, queue, run.projectId, run.input);
+}
+
+/** Writes a run and its jobs in one transaction. */
+async function begin({ pool }: Connection, queue: Queue, projectId: string, input: RunInput): Promise<string> {
   const runId = randomUUID();
   const client = await pool.connect();
   try {
     await client.query('begin');
-    const contexts = Object.fromEntries(sheets.map((sheet) => [sheet.id, contextInPackage(sheet, input)]));
-    const frozen = {
-      project: own.facts,
-      package: pack,
-      recipe,
-      sheets,
-      groups: info.groups,
-      contexts,
-      drawings,
-      plan,
-      ...(lock && { lock }),
-    };
-    const run = { id: runId, projectId, input: frozen };
-    await insertRun(drizzle(client, { schema }), run);
+    await insertRun(drizzle(client, { schema }), { id: runId, projectId, input });
     await queue.addSheets(
-      sheets.map((_, position) => ({ runId, position })),
+      input.sheets.map((_, position) => ({ runId, position })),
       client,
     );
     await client.query('commit');
@@ -100,7 +107,7 @@ export async function startRun(
   } finally {
     client.release();
   }
-  return { runId };
+  return runId;
 }
 
 function byId(drawings: readonly DrawingInfo[]): NonNullable<PlanInput['latest']> {

@@ -284,6 +284,10 @@ export class PackagePlace {
     );
   }
 
+  protected again(): void {
+    this.store.dispatch(PackageActions.repeatAskedFor({ runId: this.run()!.id }));
+  }
+
   protected cancel(): void {
     this.store.dispatch(PackageActions.cancelAskedFor({ runId: this.run()!.id }));
   }

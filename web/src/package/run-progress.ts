@@ -3,7 +3,7 @@ import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { MatProgressBar } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
-import { path, ROUTES, type RunInfo } from '@folvex/contract';
+import { path, ROUTES, type FileProof, type RunInfo } from '@folvex/contract';
 import { bytesInWords, counted, durationInWords, momentInWords } from '../ui/words';
 
 /** The latest run of a package: how far it is, or what came of it. */
@@ -17,6 +17,9 @@ import { bytesInWords, counted, durationInWords, momentInWords } from '../ui/wor
 export class RunProgress {
   readonly run = input.required<RunInfo>();
   readonly cancelled = output();
+  /** The run is to be made again, as it was. */
+  readonly again = output();
+  protected readonly formats = ['xlsx', 'csv', 'json'] as const;
 
   protected readonly open = computed(() => this.run().state === 'waiting' || this.run().state === 'running');
   protected readonly made = computed(() => this.run().sheets.filter((sheet) => sheet.state !== 'waiting').length);
@@ -30,5 +33,40 @@ export class RunProgress {
     const took = durationInWords(Date.parse(finishedAt ?? createdAt) - Date.parse(createdAt));
     return `${counted(files.length, 'file')}, ${bytes}, in ${took}`;
   });
+  /** About how long the sheets that wait will take, by those that are made. */
+  protected readonly left = computed(() => {
+    const [made, all] = [this.made(), this.run().sheets.length];
+    if (made < 2 || made === all) return '';
+    const took = Date.now() - Date.parse(this.run().createdAt);
+    return `, about ${durationInWords((took / made) * (all - made))} left`;
+  });
+  protected readonly differs = computed(() =>
+    this.run().files.flatMap(({ path, proof }) => (proof?.differences ?? []).map((what) => `${path}: ${what}`)),
+  );
+  /** What reading the files again found. */
+  protected readonly proof = computed(() => {
+    const proofs = this.run().files.flatMap(({ proof }) => proof ?? []);
+    if (proofs.length === 0) return '';
+    const read = proofs.filter(({ unread }) => !unread);
+    const sum = (of: (proof: FileProof) => number): number => read.reduce((all, proof) => all + of(proof), 0);
+    if (read.length === 0) return `Not read again: ${proofs[0]!.unread}`;
+    const found = `${counted(
+      sum((p) => p.pages),
+      'page',
+    )}, ${sum((p) => p.characters)} characters, ${counted(
+      sum((p) => p.links),
+      'link',
+    )}, ${counted(
+      sum((p) => p.measured),
+      'view',
+    )} to scale`;
+    return this.differs().length > 0
+      ? 'Read again, some of it is not as it should be:'
+      : `Read again and found as it should be: ${found}.`;
+  });
   protected readonly zip = computed(() => path(ROUTES.runZip, { run: this.run().id }));
+
+  protected report(format: string): string {
+    return path(ROUTES.runReport, { run: this.run().id, format });
+  }
 }

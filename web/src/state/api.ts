@@ -4,6 +4,7 @@ import { filter, map, Observable } from 'rxjs';
 import {
   path,
   ROUTES,
+  runIsTold,
   type DrawingChange,
   type DrawingInfo,
   type EditHistory,
@@ -172,18 +173,23 @@ export class Api {
     return this.http.post<RunInfo>(path(ROUTES.runs, { project, package: pack }), options);
   }
 
+  /** Makes a run again from exactly what it was made from. */
+  repeat(run: string): Observable<RunInfo> {
+    return this.http.post<RunInfo>(path(ROUTES.runAgain, { run }), {});
+  }
+
   cancel(run: string): Observable<RunInfo> {
     return this.http.post<RunInfo>(path(ROUTES.runCancel, { run }), {});
   }
 
-  /** A run whenever it changes, until it is over. The browser reconnects by itself when the server restarts. */
+  /** A run whenever it changes, until it is over and read again. The browser reconnects by itself when the server restarts. */
   watch(run: string): Observable<RunInfo> {
     return new Observable((subscriber) => {
       const events = new EventSource(path(ROUTES.runEvents, { run }));
       events.onmessage = ({ data }: MessageEvent<string>) => {
         const info = JSON.parse(data) as RunInfo;
         subscriber.next(info);
-        if (info.state !== 'waiting' && info.state !== 'running') {
+        if (runIsTold(info, Date.now())) {
           events.close();
           subscriber.complete();
         }

@@ -104,6 +104,7 @@ export const PackageActions = createActionGroup({
     'Package edited': props<{ packageId: string; change: PackageChange }>(),
     'Package saved': props<{ pack: SheetPackage }>(),
     'Publish asked for': props<{ packageId: string; options?: RunOptions }>(),
+    'Repeat asked for': props<{ runId: string }>(),
     'Run stopped by checks': props<{ findings: Finding[] }>(),
     'Run begun': props<{ run: RunInfo }>(),
     'Run advanced': props<{ run: RunInfo }>(),

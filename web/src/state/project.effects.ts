@@ -271,6 +271,20 @@ export const saveOnLeaving = createEffect(
   { functional: true, dispatch: false },
 );
 
+export const repeatRun = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(PackageActions.repeatAskedFor),
+      exhaustMap(({ runId }) =>
+        api.repeat(runId).pipe(
+          map((run) => PackageActions.runBegun({ run })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
 /** Publishes what is on the screen: the package is saved first, whether its last edit was sent or not. */
 export const publish = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>

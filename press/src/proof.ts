@@ -1,0 +1,130 @@
+import { readFileSync } from 'node:fs';
+import { PDFArray, PDFDict, PDFName, PDFNumber, type PDFDocument } from '@cantoo/pdf-lib';
+import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { POINTS_PER_MM, unpackParts, type Recipe, type SheetPart } from '@folvex/core';
+import { openPdf } from '@folvex/core/foreign';
+
+/** A finished file to be read again, with what it was made from. */
+export interface ProofTask {
+  path: string;
+  /** Where the packed parts of its sheets lie, in order. */
+  parts: string[];
+  recipe: Recipe;
+  /** True where it is protected; then nothing but its maker's word stands for it. */
+  locked: boolean;
+}
+
+/** What readers that know nothing of the writer found in a file, and in what that differs from what went in. */
+export interface Proof {
+  pages: number;
+  /** Characters of text but for spaces. */
+  characters: number;
+  fonts: number;
+  layers: number;
+  links: number;
+  /** Views whose measuring dictionary gives their scale. */
+  measured: number;
+  differences: string[];
+  /** Why it was not read. */
+  unread?: string;
+}
+
+/** Sizes agree to this, mm; scales to this part of them. */
+const [SIZE_MM, SCALE] = [0.005, 1e-6];
+const MOST_DIFFERENCES = 20;
+
+/** Reads a file again: pages, sizes, text, layers and links by pdf.js; fonts and measuring by a general PDF library. */
+export async function proofOf({ path, parts, recipe, locked }: ProofTask): Promise<Proof> {
+  const proof: Proof = { pages: 0, characters: 0, fonts: 0, layers: 0, links: 0, measured: 0, differences: [] };
+  if (locked) return { ...proof, unread: 'It is protected by a password, which is not kept.' };
+  const expected = parts.flatMap((part) => unpackParts(readFileSync(part)).map(factsOf));
+  const bytes = new Uint8Array(readFileSync(path));
+  const opened = await openPdf(bytes, path);
+  if (!opened.ok) return { ...proof, differences: [opened.problem.sentence] };
+  let task: ReturnType<typeof getDocument> | undefined;
+  try {
+    measure(opened.value.document, expected, recipe, proof);
+    task = getDocument({ data: bytes, verbosity: 0 });
+    const document = await task.promise;
+    proof.pages = document.numPages;
+    if (proof.pages !== expected.length) differ(proof, `It has ${proof.pages} pages, not ${expected.length}.`);
+    proof.layers = [...(await document.getOptionalContentConfig())].length;
+    if (proof.layers === 0 && expected.some(({ layered }) => layered)) differ(proof, 'Its layers are not found.');
+    for (const [i, wanted] of expected.entries()) {
+      if (i >= proof.pages) break;
+      const page = await document.getPage(i + 1);
+      const [, , width, height] = page.view.map((points) => (points * page.userUnit) / POINTS_PER_MM) as [
+        number,
+        number,
+        number,
+        number,
+      ];
+      if (Math.abs(width - wanted.width) > SIZE_MM || Math.abs(height - wanted.height) > SIZE_MM) {
+        const [found, meant] = [
+          [width, height],
+          [wanted.width, wanted.height],
+        ].map((size) => size.map((side) => side.toFixed(2)).join(' × '));
+        differ(proof, `Page ${i + 1} measures ${found} mm, not ${meant}.`);
+      }
+      const { items } = await page.getTextContent({ disableNormalization: true });
+      const characters = items.reduce((sum, item) => sum + ('str' in item ? countOf(item.str) : 0), 0);
+      proof.characters += characters;
+      const [least, most] = wanted.characters;
+      if (characters < least || characters > most) {
+        differ(proof, `Page ${i + 1} has ${characters} characters of text, not ${most}.`);
+      }
+      proof.links += (await page.getAnnotations()).length;
+      page.cleanup();
+    }
+  } catch (error) {
+    differ(proof, `It cannot be read to its end (${(error as Error).message}).`);
+  } finally {
+    await task?.destroy();
+  }
+  return proof;
+}
+
+interface PageFacts {
+  width: number;
+  height: number;
+  characters: SheetPart['characters'];
+  layered: boolean;
+  scales: number[];
+}
+
+function factsOf({ widthMm, heightMm, characters, layers, measured }: SheetPart): PageFacts {
+  const scales = measured.map(({ scale, unit }) => scale * (unit === 'm' ? 1000 : 304.8));
+  return { width: widthMm, height: heightMm, characters, layered: layers.length > 0, scales };
+}
+
+/** Fonts that are all there, and what a unit of each view measures. */
+function measure(document: PDFDocument, expected: readonly PageFacts[], recipe: Recipe, proof: Proof): void {
+  const name = (text: string): PDFName => PDFName.of(text);
+  for (const [, object] of document.context.enumerateIndirectObjects()) {
+    if (!(object instanceof PDFDict) || object.get(name('Type'))?.toString() !== '/FontDescriptor') continue;
+    proof.fonts++;
+    if (!object.has(name('FontFile2'))) differ(proof, `The font ${object.get(name('FontName'))} is not in the file.`);
+  }
+  if (recipe.version === '1.4') return;
+  document.getPages().forEach(({ node }, i) => {
+    const wanted = expected[i]?.scales ?? [];
+    const areas = node.lookupMaybe(name('VP'), PDFArray);
+    const unit = node.lookupMaybe(name('UserUnit'), PDFNumber)?.asNumber() ?? 1;
+    wanted.forEach((scale, k) => {
+      const lengths = areas?.lookup(k, PDFDict).lookup(name('Measure'), PDFDict).lookup(name('X'), PDFArray);
+      const factor = lengths?.lookup(0, PDFDict).lookup(name('C'), PDFNumber).asNumber() ?? 0;
+      // A mm of paper in the real unit, by the file and by the view.
+      const found = (factor * POINTS_PER_MM) / unit;
+      if (Math.abs(found * scale - 1) < SCALE) proof.measured++;
+      else differ(proof, `View ${k + 1} on page ${i + 1} does not measure true.`);
+    });
+  });
+}
+
+function differ(proof: Proof, sentence: string): void {
+  if (proof.differences.length < MOST_DIFFERENCES) proof.differences.push(sentence);
+}
+
+function countOf(text: string): number {
+  return [...text].filter((character) => character.trim() !== '').length;
+}

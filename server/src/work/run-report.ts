@@ -1,0 +1,105 @@
+import ExcelJS from 'exceljs';
+import Papa from 'papaparse';
+import type { Proof } from '@folvex/press';
+import type { Database } from '../data/database';
+import { runById, runFilesOf, runSheetsOf } from '../data/runs';
+
+/** What a run did, file by file and sheet by sheet. */
+export interface RunReport {
+  run: string;
+  package: string;
+  state: string;
+  started: string;
+  finished: string | null;
+  files: {
+    path: string;
+    format: 'PDF';
+    pages: number;
+    bytes: number;
+    started: string | null;
+    milliseconds: number | null;
+    sha256: string;
+    outcome: string;
+    proof: Proof | null;
+  }[];
+  sheets: {
+    number: string;
+    title: string;
+    outcome: string;
+    started: string | null;
+    milliseconds: number | null;
+    worker: string | null;
+    problem: string | null;
+  }[];
+  totals: { files: number; pages: number; bytes: number; failedSheets: number };
+}
+
+/** The report of a run; undefined where there is none such. */
+export async function runReport(db: Database, id: string): Promise<RunReport | undefined> {
+  const run = await runById(db, id);
+  if (!run) return undefined;
+  const [files, sheets] = [await runFilesOf(db, id), await runSheetsOf(db, id)];
+  const sheetOf = new Map(run.input.sheets.map((sheet) => [sheet.id, sheet]));
+  return {
+    ...{ run: id, package: run.packageName, state: run.state },
+    started: run.createdAt.toISOString(),
+    finished: run.finishedAt?.toISOString() ?? null,
+    files: files.map(({ path, pages, bytes, startedAt, milliseconds, hash, proof }) => ({
+      ...{ path, format: 'PDF' as const, pages, bytes, milliseconds, sha256: hash, proof },
+      started: startedAt?.toISOString() ?? null,
+      outcome: outcomeOf(proof),
+    })),
+    sheets: sheets.map(({ sheetId, state, startedAt, milliseconds, worker, problem }) => ({
+      number: sheetOf.get(sheetId)?.number ?? '',
+      title: sheetOf.get(sheetId)?.title ?? '',
+      ...{ outcome: state, milliseconds, worker },
+      started: startedAt?.toISOString() ?? null,
+      problem: problem?.sentence ?? null,
+    })),
+    totals: {
+      files: files.length,
+      pages: files.reduce((sum, file) => sum + file.pages, 0),
+      bytes: files.reduce((sum, file) => sum + file.bytes, 0),
+      failedSheets: sheets.filter(({ state }) => state === 'failed').length,
+    },
+  };
+}
+
+function outcomeOf(proof: Proof | null): string {
+  if (!proof) return 'written, not yet read again';
+  if (proof.unread) return `written; not read again: ${proof.unread}`;
+  return proof.differences.length === 0
+    ? 'written, and as it should be'
+    : `written, but differs: ${proof.differences.join(' ')}`;
+}
+
+const FILE_HEADINGS = ['Path', 'Format', 'Pages', 'Bytes', 'Started', 'Milliseconds', 'SHA-256', 'Outcome'];
+
+function fileRows({ files }: RunReport): (string | number)[][] {
+  return files.map(({ path, format, pages, bytes, started, milliseconds, sha256, outcome }) => [
+    ...[path, format, pages, bytes, started ?? '', milliseconds ?? '', sha256, outcome],
+  ]);
+}
+
+/** A line a file. */
+export function reportCsv(report: RunReport): string {
+  return `${Papa.unparse([FILE_HEADINGS, ...fileRows(report)])}\r\n`;
+}
+
+/** Files and sheets, a page each. */
+export async function reportWorkbook(report: RunReport): Promise<Uint8Array> {
+  const book = new ExcelJS.Workbook();
+  // The clock has no say in a file.
+  book.created = book.modified = new Date(report.finished ?? report.started);
+  const files = book.addWorksheet('Files');
+  files.addRow(FILE_HEADINGS).font = { bold: true };
+  files.addRows(fileRows(report));
+  files.getColumn(1).width = 48;
+  const sheets = book.addWorksheet('Sheets');
+  sheets.addRow(['Sheet', 'Title', 'Outcome', 'Started', 'Milliseconds', 'Worker', 'Problem']).font = { bold: true };
+  for (const { number, title, outcome, started, milliseconds, worker, problem } of report.sheets) {
+    sheets.addRow([number, title, outcome, started, milliseconds, worker, problem]);
+  }
+  sheets.getColumn(2).width = 40;
+  return new Uint8Array(await book.xlsx.writeBuffer());
+}
