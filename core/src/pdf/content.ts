@@ -121,12 +121,18 @@ class ContentWriter {
     const { page, out } = this;
     const scale = POINTS_PER_MM / UNITS_PER_MM / userUnit(page);
     out.raw(`${scale.toFixed(10)} 0 0 ${scale.toFixed(10)} 0 0 cm\n`);
-    for (let mark = 0; mark < page.markCount;) {
+    const alike = page.layers.map(({ source, name }) => source === '' && REPEATED.has(name));
+    let plain = 0;
+    for (let mark = 0; mark < page.markCount; mark++) {
+      if (!alike[page.layer[mark]!]) continue;
       const end = this.repeatedUntil(mark);
-      if (end > mark) this.repeat(mark, end);
-      else this.mark(mark);
-      mark = Math.max(end, mark + 1);
+      if (end === mark) continue;
+      this.marks(plain, mark);
+      this.repeat(mark, end);
+      plain = end;
+      mark = end - 1;
     }
+    this.marks(plain, page.markCount);
     this.endPath();
     this.endLayer();
     if (this.clip) out.raw('Q\n');
@@ -135,21 +141,21 @@ class ContentWriter {
     return { bytes: out.taken(), repeated: this.repeated, fonts: this.used, layers, opacities };
   }
 
-  private mark(mark: number): void {
-    const { page } = this;
-    const kind = page.kind[mark]!;
-    this.enter(page.layer[mark]!, page.clip[mark]!, page.pen[mark]!, kind);
-    if (kind === TEXT) this.text(page.texts[this.order[mark]!]!);
-    else if (kind === PICTURE) this.picture(page.placed[this.order[mark]!]!);
-    else this.path(mark, kind);
+  private marks(from: number, to: number): void {
+    const { page, order } = this;
+    for (let mark = from; mark < to; mark++) {
+      const kind = page.kind[mark]!;
+      this.enter(page.layer[mark]!, page.clip[mark]!, page.pen[mark]!, kind);
+      if (kind === TEXT) this.text(page.texts[order[mark]!]!);
+      else if (kind === PICTURE) this.picture(page.placed[order[mark]!]!);
+      else this.path(mark, kind);
+    }
   }
 
-  /** Where the marks end that begin here and are likely the same on other pages; here where there are none. */
+  /** Where the marks end that begin here, on a layer that pages have alike; here where they cannot be written apart. */
   private repeatedUntil(first: number): number {
     const { page } = this;
     const layer = page.layer[first]!;
-    const { source, name } = page.layers[layer]!;
-    if (source !== '' || !REPEATED.has(name)) return first;
     let end = first;
     while (end < page.markCount && page.layer[end] === layer && page.clip[end] === 0) {
       if (page.kind[end] !== PICTURE && page.pens[page.pen[end]!]!.opacity !== 100) break;
@@ -169,21 +175,21 @@ class ContentWriter {
     const apart = new ContentWriter(page, this.fonts, false, this.options, this);
     const content = apart.alone(marks.filter(alike));
     if (content.bytes.length < LEAST_REPEATED) {
-      for (const mark of marks) this.mark(mark);
+      this.marks(first, end);
       return;
     }
     this.endPath();
     // As for a picture: what is written apart sets all else itself.
     this.enter(page.layer[first]!, 0, 0, PICTURE);
     this.out.raw(`/R${this.repeated.push(content) - 1} Do\n`);
-    for (const [font, glyphs] of apart.used) for (const [glyph, code] of glyphs) this.use(font, glyph, code);
-    for (const mark of marks) if (!alike(mark)) this.mark(mark);
+    for (const [font, glyphs] of apart.used) for (const [glyph, code] of glyphs) use(this.glyphsOf(font), glyph, code);
+    for (const mark of marks) if (!alike(mark)) this.marks(mark, mark + 1);
   }
 
   /** Marks as content that depends on nothing set before. */
   private alone(marks: readonly number[]): RepeatedContent {
     this.out.raw('[] 0 d 0 Tr\n');
-    for (const mark of marks) this.mark(mark);
+    for (const mark of marks) this.marks(mark, mark + 1);
     this.endPath();
     return { bytes: this.out.taken(), fonts: FONT_IDS.filter((id) => this.used.has(id)) };
   }
@@ -311,21 +317,26 @@ class ContentWriter {
     out.integer(text.x);
     out.integer(text.y);
     out.raw('Tm\n<');
+    const used = this.glyphsOf(text.font);
     for (const character of text.text) {
       const codePoint = character.codePointAt(0)!;
       const glyph = face.glyphOf(codePoint);
-      this.use(text.font, glyph, letterOf(codePoint));
+      use(used, glyph, letterOf(codePoint));
       out.hex16(glyph);
     }
     out.raw('> Tj\nET\n');
   }
 
-  private use(font: FontId, glyph: number, codePoint: number): void {
+  private glyphsOf(font: FontId): UsedGlyphs {
     let used = this.used.get(font);
     if (!used) this.used.set(font, (used = new Map()));
-    const known = used.get(glyph);
-    if (known === undefined || codePoint < known) used.set(glyph, codePoint);
+    return used;
   }
+}
+
+function use(used: UsedGlyphs, glyph: number, codePoint: number): void {
+  const known = used.get(glyph);
+  if (known === undefined || codePoint < known) used.set(glyph, codePoint);
 }
 
 function clipOperators(shape: ClipShape): string {

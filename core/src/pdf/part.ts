@@ -86,6 +86,14 @@ function charactersOnPaper({ widthMm, heightMm, texts }: Page, fonts: FontSet): 
   for (const text of texts) {
     const face = fonts[text.font];
     const reach = text.size * Math.max(Math.hypot(text.a, text.b), Math.hypot(text.c, text.d));
+    const [endX, endY] = [text.x + text.a * text.advance, text.y + text.b * text.advance];
+    // Nearly all texts lie well within the paper.
+    if (Math.min(text.x, text.y, endX, endY, right - text.x, top - text.y, right - endX, top - endY) >= reach) {
+      const count = countOf(text.text);
+      least += count;
+      most += count;
+      continue;
+    }
     let along = 0;
     for (const character of text.text) {
       const [x, y] = [text.x + text.a * along, text.y + text.b * along];
@@ -98,4 +106,16 @@ function charactersOnPaper({ widthMm, heightMm, texts }: Page, fonts: FontSet): 
     }
   }
   return [least, most];
+}
+
+/** Characters but for spaces; those of two halves count once. */
+function countOf(text: string): number {
+  let count = 0;
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    const second = code >= 0xdc00 && code <= 0xdfff;
+    const space = code < 33 || (code > 126 && text[i]!.trim() === '');
+    if (!second && !space) count++;
+  }
+  return count;
 }
