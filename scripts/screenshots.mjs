@@ -24,6 +24,9 @@ const VIEWS = [
   { name: 'changes', show: (page) => openChanges(page) },
   { name: 'package', show: (page) => openPackage(page) },
   { name: 'light-table', show: (page) => openLightTable(page) },
+  { name: 'recipe', show: (page) => openRecipe(page) },
+  { name: 'issues', show: (page) => openIssues(page) },
+  { name: 'relink', show: (page) => openRelink(page) },
 ];
 
 await runMain(async () => {
@@ -36,7 +39,8 @@ await runMain(async () => {
   const browser = await chromium.launch(CHROMIUM);
   try {
     for (const { name, dark, show } of VIEWS) {
-      const page = await browser.newPage({ viewport: SIZE, colorScheme: dark ? 'dark' : 'light' });
+      const baseURL = `http://127.0.0.1:${port}`;
+      const page = await browser.newPage({ viewport: SIZE, colorScheme: dark ? 'dark' : 'light', baseURL });
       await page.goto(`http://127.0.0.1:${port}`);
       await show(page);
       await page.screenshot({ path: join(folder, `${name}.png`) });
@@ -78,6 +82,50 @@ async function openPens(page) {
     .first()
     .click();
   await page.locator('fx-pen-preview .piece:not([data-painted="0"])').waitFor();
+}
+
+async function openRecipe(page) {
+  await page.getByRole('link', { name: 'Settings' }).click();
+  await page.getByRole('button', { name: 'Recipes' }).click();
+  await page.getByRole('button', { name: /^Greys, no layers/ }).click();
+}
+
+/** Two runs issued, the one that stands open shown. */
+async function openIssues(page) {
+  for (const [pack, purpose] of [
+    [/^Permit set/, 'Building permit'],
+    [/^Tender/, 'Tender'],
+  ]) {
+    await page.getByRole('link', { name: 'Package', exact: true }).click();
+    await page.getByRole('button', { name: pack }).click();
+    await page.getByRole('button', { name: /^Write/ }).click();
+    await page.getByText(/ is published: /).waitFor();
+    await page.getByRole('button', { name: 'Dismiss' }).click();
+    await page.getByRole('link', { name: 'Issues' }).click();
+    await page.getByRole('button', { name: 'Issue a run …' }).click();
+    await page.getByLabel('Purpose').fill(purpose);
+    await page.getByLabel('Recipients').fill('Plan checker, Contractor');
+    await page.getByRole('button', { name: 'Issue it' }).click();
+    await page.getByLabel('The chosen issue').getByText(purpose, { exact: true }).waitFor();
+  }
+}
+
+/** The files of the tender, renamed outside, with the rule that mends their links. */
+async function openRelink(page) {
+  const [{ id }] = await (await page.request.get('/api/projects')).json();
+  const { runs } = await (await page.request.get(`/api/projects/${id}`)).json();
+  const { id: run, files } = runs.find((one) => one.files.length > 1);
+  const set = await Promise.all(
+    files.map(async ({ path }, i) => {
+      const buffer = await (await page.request.get(`/api/runs/${run}/files/${i}`)).body();
+      return { name: `TQ_${path.split('/').pop()}`, mimeType: 'application/pdf', buffer };
+    }),
+  );
+  await page.getByRole('link', { name: 'Issues' }).click();
+  await page.getByRole('button', { name: 'Relink' }).click();
+  await page.getByLabel('PDFs or ZIP').setInputFiles(set);
+  await page.getByLabel('Put in front').fill('TQ_');
+  await page.getByText(/links?: /).waitFor();
 }
 
 async function openSettings(page) {
@@ -129,10 +177,10 @@ async function openChanges(page) {
 }
 
 async function openPackage(page) {
-  await page.getByRole('link', { name: 'Package' }).click();
+  await page.getByRole('link', { name: 'Package', exact: true }).click();
   await page.getByRole('button', { name: /Tender/ }).click();
   await page.getByRole('button', { name: /^Write/ }).click();
-  await page.getByText('Latest run').waitFor();
+  await page.getByText(/Read again and found/).waitFor();
   await painted(page);
 }
 

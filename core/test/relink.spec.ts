@@ -67,6 +67,23 @@ describe('where links should lead', () => {
     expect(plan.links).toEqual([{ file: 'TQ_A-101.pdf', target: 'TQ_A-501.pdf', state: 'works', to: 'A-501.pdf' }]);
   });
 
+  it('finds files that moved to another folder, and numbers among others in a name', () => {
+    const flat = [
+      { path: 'TQ_2617-A-101-Plan_P03.pdf', targets: ['../details/2617-A-501-Details_P01.pdf', 'old A 501.pdf'] },
+      { path: 'TQ_2617-A-501-Details_P01.pdf', targets: ['B-7.pdf'] },
+      { path: 'TQ_2617-A-502-Hinge_P01.pdf', targets: [] },
+    ];
+    const states = (rule: RelinkWish['rule']) =>
+      relinkPlan(flat, { ...WISH, rule }).links.map(({ state, to }) => [state, to]);
+    const details = 'TQ_2617-A-501-Details_P01.pdf';
+    expect(states({ prefix: 'TQ_' })).toEqual([
+      ['mended', details],
+      ['suggested', details],
+      ['dangling', undefined],
+    ]);
+    expect(states({})[0]).toEqual(['suggested', details]);
+  });
+
   it('tells of names that two files would have, letter case aside', () => {
     const set = ['a1.pdf', 'A2.pdf'].map((path) => ({ path, targets: [] }));
     const rule = { find: '1', replace: '2' };

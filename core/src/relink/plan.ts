@@ -50,7 +50,10 @@ export function relinkPlan(files: readonly LinkedFile[], { rule, table, rename }
   const nothing = isIdle(rule) && table.length === 0;
   const moved = files.map(({ path }) => ({ from: path, to: rename && !nothing ? called(path) : path }));
   const there = new Map(moved.map(({ from, to }) => [clashKey(from), to]));
-  const numbers = byNumber(moved.map(({ from }) => from));
+  const names = unique(moved.map(({ from }) => [clashKey(nameIn(from)), from]));
+  const numbers = unique(
+    moved.flatMap(({ from }) => numbersIn(from).map((number): [string, string] => [number, from])),
+  );
   const links = files.flatMap(({ path, targets }, i) => {
     const own = moved[i]!.to;
     return targets.map((target): PlannedLink => {
@@ -64,7 +67,10 @@ export function relinkPlan(files: readonly LinkedFile[], { rule, table, rename }
       // Renamed before: the link says the old name, and the file has the new one.
       const now = there.get(clashKey(called(wanted)));
       if (now !== undefined) return found(now, 'mended');
-      const guess = numbers.get(numberIn(wanted));
+      // In another folder than the link says, under its name or its new one.
+      const elsewhere = names.get(clashKey(nameIn(wanted))) ?? names.get(clashKey(nameIn(called(wanted))));
+      if (elsewhere !== undefined) return found(there.get(clashKey(elsewhere))!, 'mended');
+      const guess = numbersIn(wanted).flatMap((number) => numbers.get(number) ?? [])[0];
       if (guess !== undefined) return found(there.get(clashKey(guess))!, 'suggested');
       return { file: path, target, state: 'dangling' };
     });
@@ -89,22 +95,19 @@ export function readRenameTable(csv: string): [old: string, now: string][] {
   );
 }
 
-/** Files by the number of a sheet in their names; numbers that several have lead nowhere. */
-function byNumber(paths: readonly string[]): Map<string, string> {
+/** What leads to one path only; what leads to several leads nowhere. */
+function unique(entries: readonly (readonly [string, string])[]): Map<string, string> {
   const found = new Map<string, string | undefined>();
-  for (const path of paths) {
-    const number = numberIn(path);
-    if (number) found.set(number, found.has(number) ? undefined : path);
-  }
-  return new Map([...found].flatMap(([number, path]) => (path === undefined ? [] : [[number, path] as const])));
+  for (const [key, path] of entries) found.set(key, found.has(key) && found.get(key) !== path ? undefined : path);
+  return new Map([...found].flatMap(([key, path]) => (path === undefined ? [] : [[key, path] as const])));
 }
 
-/** Letters and figures together, such as A-501, as they stand in a name; the last of them, signs aside. */
-function numberIn(path: string): string {
+/** Letters and figures together in a name, such as A-501, signs between them aside: numbers of sheets are among them. */
+function numbersIn(path: string): string[] {
   const all = nameIn(path)
     .replace(/\.pdf$/i, '')
-    .match(/\p{L}{1,4}[-_. ]?\d{1,4}(?:[-_.]\d{1,4})*/gu);
-  return (all?.[0] ?? '').replace(/[-_. ]/g, '').toUpperCase();
+    .match(/\p{L}{1,4}[-_. ]?\d{1,4}/gu);
+  return (all ?? []).map((one) => one.replace(/[-_. ]/g, '').toUpperCase());
 }
 
 function nameIn(path: string): string {
