@@ -69,6 +69,7 @@ test('a set that was renamed outside has its links mended', async ({ folvex: pag
   await expect(page.getByText(/8 files, \d+ links: /)).toBeVisible();
   await page.getByLabel('Put in front').fill('TQ_');
   await expect(page.getByText(/8 files, \d+ links: \d+ mended\./)).toBeVisible();
+  await expect(page.getByRole('status')).toHaveCount(0);
   const mended = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Download them mended' }).click();
   const out = unzipSync(new Uint8Array(readFileSync(await (await mended).path())));

@@ -33,6 +33,8 @@ const MOST_SHOWN = 300;
 export class RelinkPanel implements OnDestroy {
   private worker: Worker | undefined;
   private engine: Remote<RelinkEngine> | undefined;
+  /** Counts what was begun. */
+  private works = 0;
   protected readonly files = signal<readonly LinkedFile[]>([]);
   protected readonly problems = signal<readonly Problem[]>([]);
   /** What is being done, with how far it is; blank when nothing is. */
@@ -126,8 +128,12 @@ export class RelinkPanel implements OnDestroy {
     this.busy.set('');
   }
 
+  /** What is told of work that is over comes too late, and is not shown. */
   private progress(what: string): (done: number, all: number) => void {
-    return (done, all) => this.busy.set(`${what} ${done} of ${all} …`);
+    const work = ++this.works;
+    return (done, all) => {
+      if (work === this.works && this.busy()) this.busy.set(`${what} ${done} of ${all} …`);
+    };
   }
 
   private started(): Remote<RelinkEngine> {
