@@ -9,26 +9,23 @@ import {
   outputPlan,
   placeInWords,
   readJob,
+  resolvePackage,
   runChecks,
+  STANDARD_RECIPE,
   tooLargeSentence,
   type Job,
   type JobDrawing,
   type OutputPlan,
+  type PlanInput,
   type Problem,
   type SheetPackage,
-  resolvePackage,
-  STANDARD_RECIPE,
-  type PlanInput,
 } from '@folvex/core';
 import { createPress, lockFor, sha256, type DrawingFile, type Lock } from '@folvex/press';
 import { filesToInspect, readArguments, type PublishArguments } from './arguments';
 import { inspectFile, type Inspected } from './inspect';
+import { DONE, STOPPED, UNREADABLE } from './outcomes';
 import { publish, type FileReport } from './publish';
 import { relinkArguments, relinkFolder } from './relink';
-
-const DONE = 0;
-const STOPPED = 1;
-const UNREADABLE = 2;
 
 /** Runs the command; returns its exit code (0 all written, 1 stopped or failed, 2 the job file cannot be read). */
 export async function main(args: readonly string[]): Promise<number> {

@@ -1,5 +1,5 @@
 import { execFileSync, spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
@@ -93,10 +93,37 @@ describe('a folder of 100 linked PDFs that a script renamed', () => {
   });
 
   it('keeps its own folder: the same one is refused with a sentence', () => {
-    expect(relink(set, '--out', set).err).toContain('another folder');
+    expect(relink(set, '--out', set)).toMatchObject({ code: 2, err: expect.stringContaining('another folder') });
     expect(relink(join(folder, 'nowhere'), '--out', folder)).toMatchObject({ code: 2 });
     expect(basename(set)).toBe('set');
   });
+});
+
+it('never writes over a file that is there and differs', () => {
+  const out = join(folder, 'back');
+  const there = readFileSync(join(out, 'A-101.pdf'));
+  cpSync(out, join(folder, 'back-again'), { recursive: true });
+  cpSync(join(out, 'A-102.pdf'), join(folder, 'back-again', 'A-101.pdf'));
+  const { code, err } = relink(join(folder, 'back-again'), '--out', out);
+  expect([code, err]).toEqual([1, expect.stringContaining('A-101.pdf is there already and differs')]);
+  expect(readFileSync(join(out, 'A-101.pdf')).equals(there)).toBe(true);
+  // The same again is no trouble, and nothing half written stays.
+  expect(relink(join(folder, 'back'), '--out', join(folder, 'copy')).code).toBe(0);
+  expect(relink(join(folder, 'back'), '--out', join(folder, 'copy')).code).toBe(0);
+  expect(readdirSync(out).filter((name) => !name.endsWith('.pdf'))).toEqual([]);
+});
+
+it('leaves links to other kinds of files alone, and protected files as they are', async () => {
+  const { linksIn, relinked } = await import('@folvex/core/foreign');
+  const plain = readFileSync(join(folder, 'back', 'A-101.pdf'), 'latin1');
+  const sheet = Buffer.from(plain.replaceAll('A-102.pdf', 'A-102.dwf'), 'latin1');
+  expect(await linksIn(sheet, 'A-101.pdf')).toEqual({ ok: true, value: ['A-138.pdf'] });
+  writeFileSync(join(folder, 'open.pdf'), plain, 'latin1');
+  const locked = join(folder, 'locked.pdf');
+  execFileSync('qpdf', ['--encrypt', '', 'secret', '256', '--', join(folder, 'open.pdf'), locked]);
+  for (const tried of [linksIn(readFileSync(locked), 'l.pdf'), relinked(readFileSync(locked), 'l.pdf', new Map())]) {
+    expect(await tried).toMatchObject({ ok: false, problem: { code: 'relink.protected' } });
+  }
 });
 
 it('mends files with cross-reference streams, and names that are not ASCII', async () => {

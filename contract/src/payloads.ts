@@ -22,6 +22,7 @@ import type {
   PlacedNote,
   Problem,
   ProjectFacts,
+  Proof,
   Recipe,
   Revision,
   Settings,
@@ -228,6 +229,8 @@ export interface SheetFacts {
   paper: PaperSize;
   /** Its views on the paper, mm, with the scale each came to. */
   views: { id: string; scale: number; box: Box; toPaper: Affine }[];
+  /** The same of the viewports of a layout, where its unit is known. */
+  viewports: { scale: number; box: Box }[];
   notes: PlacedNote[];
   /** Required cells of the title block without a value. */
   blanks: BlankCell[];
@@ -312,19 +315,7 @@ export interface RunFileInfo {
   sha256: string;
   sheets: string[];
   /** What reading it again found; null until then. */
-  proof: FileProof | null;
-}
-
-/** What readers that know nothing of the writer found in a file, and in what that differs from what went in. */
-export interface FileProof {
-  pages: number;
-  characters: number;
-  fonts: number;
-  layers: number;
-  links: number;
-  measured: number;
-  differences: string[];
-  unread?: string;
+  proof: Proof | null;
 }
 
 export interface RunInfo {

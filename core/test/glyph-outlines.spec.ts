@@ -1,8 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import * as fontkit from 'fontkit';
-import { drawOutline, glyphOutline, readFontFace } from '../src/index';
+import { readFontFace } from '../src/index';
 import { textBitmap } from '../src/text/bitmap';
+import { drawOutline, glyphOutline } from '../src/text/glyph-outlines';
 
 const require = createRequire(import.meta.url);
 const FONTS = [

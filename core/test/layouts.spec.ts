@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import {
   composeSheet,
+  type LengthUnit,
   describePaper,
   numberAndTitle,
   type ComposedSheet,
@@ -32,13 +33,13 @@ function layoutSheet(layout: string): Sheet {
   return { ...sheet, from: { drawing: 'd', layout } } as Sheet;
 }
 
-function composed(drawing: Drawing, layout: string): ComposedSheet {
+function composed(drawing: Drawing, layout: string, unit?: LengthUnit): ComposedSheet {
   const project = { number: '', name: '', client: '', fields: {} };
   return composeSheet({
     project,
     sheet: layoutSheet(layout),
     fonts: FONTS,
-    source: () => ({ drawing, unit: undefined }),
+    source: () => ({ drawing, unit }),
   });
 }
 
@@ -80,6 +81,16 @@ describe('layouts taken over as sheets', () => {
     // The view's middle, x = 106 000, lies at the viewport's, 400 mm from the origin, which is 8 mm from the edge.
     expect(wall![0]).toBeCloseTo(8 + 400 - 6000 / 50, 2);
     expect(wall![1]).toBeCloseTo(7 + 300, 2);
+  });
+
+  it('tell at which scale each viewport shows the model, where its unit is known', () => {
+    const layout = 'A-101 Ground floor';
+    expect(composed(drawing, layout).viewports).toEqual([]);
+    const { viewports } = composed(drawing, layout, 'mm');
+    expect(viewports).toHaveLength(1);
+    expect(viewports[0]!.scale).toBeCloseTo(1 / 50, 9);
+    // A drawing in metres stands at another scale on the very same paper.
+    expect(composed(drawing, layout, 'm').viewports[0]!.scale).toBeCloseTo(1 / 50_000, 12);
   });
 
   it('leave out what a viewport freezes, and draw its border', () => {

@@ -3,6 +3,7 @@ import {
   FINDINGS,
   findingKey,
   outputPlan,
+  resolvePackage,
   runChecks,
   STANDARD_NAMES,
   STANDARD_RECIPE,
@@ -16,6 +17,7 @@ import { PROJECT, SHEET, VIEW } from './sheets';
 const PAGE: ComposedFacts = {
   paper: { width: 841, height: 594 },
   views: [],
+  viewports: [],
   outside: { count: 0, boxes: [] },
   lettering: { papers: [], scales: [], drawn: 10 },
   names: [],
@@ -76,7 +78,7 @@ describe('checks of composed sheets', () => {
     [
       'sheet.scale-said',
       { from: { drawing: 'd', layout: 'l' } },
-      { ...lettering({ scales: ['1:50'] }), views: [{ id: 'v', scale: 1 / 100, box: box(0, 0, 9, 9) }] },
+      { ...lettering({ scales: ['1:50'] }), viewports: [{ scale: 1 / 100, box: box(0, 0, 9, 9) }] },
       'A-101 says 1:50',
     ],
     ['view.odd-scale', { views: [VIEW] }, { views: [{ id: VIEW.id, scale: 1 / 73, box: box(0, 0, 9, 9) }] }, '1:73'],
@@ -113,6 +115,20 @@ describe('checks of composed sheets', () => {
       found([{}], [page], { recipe: { ...STANDARD_RECIPE, version } }).map(({ code }) => code);
     expect(codes('1.4')).toContain('sheet.giant');
     expect(codes('1.7')).not.toContain('sheet.giant');
+  });
+
+  it('take pages that the package adds for no sheets: their numbers have no form, and they need no revision', () => {
+    const extras = [{ id: 'd', kind: 'divider' as const, number: 'D1', title: 'Details' }];
+    const order = ['s0', 'd'];
+    const resolved = resolvePackage({ ...STANDARD, order, extras }, [{ ...SHEET, id: 's0', number: 'A-101' }], PROJECT);
+    const input: PlanInput = {
+      ...{ project: PROJECT, groups: [], runDate: '2026-11-26', recipe: STANDARD_RECIPE, ...resolved },
+      pages: new Map([['s0', { ...PAGE, names: ['D2', 'A-102'] }]]),
+    };
+    const sentences = runChecks(input, outputPlan(input)).map(({ sentence }) => sentence);
+    expect(sentences).toContainEqual(expect.stringContaining('names A-102, of which'));
+    expect(sentences.join()).not.toContain('D2');
+    expect(sentences.join()).not.toContain('D1 has no revision');
   });
 
   it('tell of several sizes in one file', () => {

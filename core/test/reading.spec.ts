@@ -31,6 +31,10 @@ describe('lines with letters from right to left', () => {
     ]);
   });
 
+  it('know letters of other languages by Unicode itself: Persian gaf and chacheem', () => {
+    expect([...asSetFromLeft('گچ')].map((letter) => letter.codePointAt(0)!.toString(16))).toEqual(['fb7b', 'fb94']);
+  });
+
   it('have forms for every letter that Unicode decomposes to the letter itself', () => {
     for (let code = 0xfe81; code <= 0xfef4; code++) {
       const letter = String.fromCodePoint(code).normalize('NFKC');

@@ -10,7 +10,6 @@ export type * from './frames';
 export * from './inspect';
 export * from './make-sheet';
 export * from './pool';
-export type * from './proof';
 export type * from './shown-picture';
 export * from './tools';
 export type * from './unlock';

@@ -16,6 +16,7 @@ import {
   withReferences,
   tileGrid,
   tilePages,
+  userUnit,
   writePart,
   type ContentOptions,
   type LetteringFacts,
@@ -85,6 +86,8 @@ export interface MadePage {
   paper: { width: number; height: number };
   /** The views on the paper, mm, with their scales as paper over real length. */
   views: { id: string; scale: number; box: Box; toPaper: Affine }[];
+  /** The same of the viewports of a layout, where its unit is known. */
+  viewports: { scale: number; box: Box }[];
   notes: PlacedNote[];
   /** Required cells of the title block that have no value. */
   blanks: BlankCell[];
@@ -102,14 +105,15 @@ export interface MadePage {
 export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
   return attempt(task, async () => {
     const start = performance.now();
-    const { page, warnings, drawings, views } = await composed(task, task.recipe.layers === 'all');
+    const { page, warnings, drawings, views, viewports } = await composed(task, task.recipe.layers === 'all');
+    refuseGiant(page, task);
     const inked = inkedFor(page, task);
     const pictures = await embedPictures(page, drawings, pictureWish(task.recipe));
     // Layers came with PDF 1.5.
     const layered = task.recipe.layers !== 'none' && task.recipe.version !== '1.4';
     const pages = pagesOf(inked, task);
     // A tile shows parts of views, of which none is measured.
-    const measured = pages.length === 1 ? views.map(measuredArea) : [];
+    const measured = pages.length === 1 ? [...views.map(measuredArea), ...viewports.map(measuredViewport)] : [];
     const extras = { pictures, measured, links: task.recipe.links !== 'none', ...lettering(task.recipe) };
     const parts = pages.map((one) => writePart(one, shippedFonts(), layered, deflate, extras));
     const file = new WholeFile(task.folder);
@@ -117,6 +121,13 @@ export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
     const hash = file.sync();
     return { temporary: file.temporary, hash, milliseconds: performance.now() - start, warnings };
   });
+}
+
+/** Sides beyond 14 400 units came to PDF with version 1.6. */
+function refuseGiant(page: Page, { recipe, sheet }: SheetTask): void {
+  if (recipe.version !== '1.4' || userUnit(page) === 1) return;
+  const sentence = `Sheet ${sheet.number || sheet.id} is longer than PDF 1.4 can say; choose a recipe with a later version.`;
+  throw new ProblemError({ code: 'sheet.giant', sentence, place: {} });
 }
 
 /** How texts are written; single strokes are lines of the page already. */
@@ -133,6 +144,14 @@ function pictureWish({ colour, pictureDpi, pictureQuality, pictureTone }: Recipe
     ...(pictureDpi !== undefined && { dpi: pictureDpi }),
     ...(pictureQuality !== undefined && { quality: pictureQuality }),
   };
+}
+
+/** A viewport of a layout as a reader that measures takes it; it has no name of its own. */
+function measuredViewport({ scale, box, unit }: ComposedSheet['viewports'][number], at: number): MeasuredArea {
+  const imperial = unit === 'in' || unit === 'ft';
+  const corners: MeasuredArea['box'] = [box.xmin, box.ymin, box.xmax, box.ymax];
+  const words = formatScale(scale, imperial ? 'imperial' : 'metric');
+  return { name: `Viewport ${at + 1}`, box: corners, scale, words, unit: imperial ? 'ft' : 'm' };
 }
 
 /** A view as a reader that measures takes it. */
@@ -160,7 +179,7 @@ function pagesOf(page: Page, { tiling, sheet }: SheetTask): Page[] {
 /** Composes a sheet for the screen. */
 export function makePage(task: SheetTask): Promise<Outcome<MadePage>> {
   return attempt(task, async () => {
-    const { page, paper, views, notes, blanks, warnings, drawings } = await composed(task);
+    const { page, paper, views, viewports, notes, blanks, warnings, drawings } = await composed(task);
     const placed = views.map(({ view, scale, box, toPaper }) => ({ id: view.id, scale, box, toPaper }));
     const printable = printableArea(paper, task.project);
     // Marks of the frame lie at the very edge on purpose.
@@ -169,6 +188,7 @@ export function makePage(task: SheetTask): Promise<Outcome<MadePage>> {
       page: packPage(page),
       paper,
       views: placed,
+      viewports: viewports.map(({ scale, box }) => ({ scale, box })),
       notes,
       blanks,
       printable,

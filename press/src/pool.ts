@@ -1,11 +1,11 @@
 import { Piscina } from 'piscina';
-import type { EntityFacts, Outcome } from '@folvex/core';
+import type { EntityFacts, Outcome, Proof } from '@folvex/core';
 import type { AssembledFile, AssemblyTask } from './assemble-to-file';
 import type { ChangesTask, FoundChanges } from './changes';
 import type { DrawingFile } from './drawings';
 import type { FrameOnLayer, FrameTask } from './frames';
 import type { InspectedDrawing } from './inspect';
-import type { Proof, ProofTask } from './proof';
+import type { ProofTask } from './proof';
 import type { PictureTask, ShownPicture } from './shown-picture';
 import type { UnlockTask } from './unlock';
 import type { DrawingView, ViewTask } from './view';

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { PDFArray, PDFDict, PDFName, PDFNumber, type PDFDocument } from '@cantoo/pdf-lib';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
-import { POINTS_PER_MM, unpackParts, type Recipe, type SheetPart } from '@folvex/core';
+import { POINTS_PER_MM, unpackParts, type Proof, type Recipe, type SheetPart } from '@folvex/core';
 import { openPdf } from '@folvex/core/foreign';
 
 /** A finished file to be read again, with what it was made from. */
@@ -12,21 +12,6 @@ export interface ProofTask {
   recipe: Recipe;
   /** True where it is protected; then nothing but its maker's word stands for it. */
   locked: boolean;
-}
-
-/** What readers that know nothing of the writer found in a file, and in what that differs from what went in. */
-export interface Proof {
-  pages: number;
-  /** Characters of text but for spaces. */
-  characters: number;
-  fonts: number;
-  layers: number;
-  links: number;
-  /** Views whose measuring dictionary gives their scale. */
-  measured: number;
-  differences: string[];
-  /** Why it was not read. */
-  unread?: string;
 }
 
 /** Sizes agree to this, mm; scales to this part of them. */

@@ -1,3 +1,7 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
 import request from 'supertest';
 import { path, ROUTES, type PackageChange, type ProjectInfo, type RunInfo } from '@folvex/contract';
 import { sha256 } from '@folvex/press';
@@ -66,6 +70,40 @@ describe('a run', () => {
     const book = await report('xlsx').responseType('blob');
     expect((book.body as Buffer).subarray(0, 2).toString()).toBe('PK');
     await report('doc').expect(404);
+  }, 60_000);
+
+  it('has what the package adds to its sheets: a list with links, stamps, colours of a page; and not what it skips', async () => {
+    const { body } = await request(server.app).get(path(ROUTES.project, { project: server.project }));
+    const { packages, sheets } = body as ProjectInfo;
+    const pack = packages.find(({ id }) => id === 'permit')!;
+    const idOf = (number: string): string => sheets.find((sheet) => sheet.number === number)!.id;
+    await change('permit', {
+      order: ['list', ...pack.order],
+      extras: [{ id: 'list', kind: 'index', number: '00', title: 'Sheets' }],
+      stamps: [{ text: 'PRELIMINARY [run.date], [sheet.number]', at: 'top', size: 3.5, colour: 0xb93a14 }],
+      pages: { [idOf('A-102')]: { skip: true }, [idOf('A-201')]: { colour: 'black' } },
+    }).expect(200);
+    const run = await published('permit');
+    const file = await request(server.app)
+      .get(path(ROUTES.runFile, { run: run.id, index: 0 }))
+      .responseType('blob');
+    const pdf = join(mkdtempSync(join(tmpdir(), 'folvex-package-')), 'permit.pdf');
+    writeFileSync(pdf, file.body as Buffer);
+    const pages = execFileSync('pdftotext', ['-layout', pdf, '-'], { encoding: 'utf8' }).split('\f');
+    expect(pages).toHaveLength(9 + 1);
+    expect(pages[0]).toMatch(/A-101\s+Ground floor plan\s+P03/);
+    expect(pages[0]).not.toContain('A-102');
+    expect(pages[2]).toContain(`PRELIMINARY ${TODAY}, A-101`);
+    // Coloured inks of the elevations are all black on this page only, by MuPDF.
+    const colours = (page: number): string =>
+      execFileSync('mutool', ['draw', '-F', 'trace', pdf, String(page)], { encoding: 'utf8', maxBuffer: 1e9 });
+    const inks = (page: number): Set<string> =>
+      new Set([...colours(page).matchAll(/<stroke_path [^>]*color="([^"]*)"/g)].map(([, ink]) => ink!));
+    const elevations = run.sheets.findIndex(({ number }) => number === 'A-201') + 1;
+    expect([...inks(elevations)]).toEqual(['0']);
+    expect(inks(3).size).toBeGreaterThan(1);
+    rmSync(dirname(pdf), { recursive: true, force: true });
+    await change('permit', { order: pack.order, extras: [], stamps: [], pages: {} }).expect(200);
   }, 60_000);
 
   it('is made again from what it was made from, whatever has changed since', async () => {

@@ -145,7 +145,7 @@ describe('the checks', () => {
 describe('a finding', () => {
   const finding: Finding = {
     ...{ code: 'sheet.empty', severity: 'warning', sentence: 'Nothing is drawn on A-101.' },
-    ...{ place: { sheet: 'A-101' }, about: 's0', fix: { words: 'Take it out', package: { order: [] } } },
+    ...{ place: { sheet: 'A-101' }, about: 's0', fix: { words: 'Take it out', takeOut: 's0', keepFirst: false } },
   };
   const press = (fixture: ComponentFixture<unknown>, words: string): void =>
     all(fixture, 'button')

@@ -8,6 +8,7 @@ import type { Problem } from '../problem';
 export interface ComposedFacts {
   paper: PaperSize;
   views: { id: string; scale: number; box: Box }[];
+  viewports: { scale: number; box: Box }[];
   outside: Outside;
   lettering: LetteringFacts;
   /** Words in its texts that may be numbers of sheets. */

@@ -11,6 +11,14 @@ const [TITLE, SUBTITLE, ROW_TEXT, ROW] = [10, 5, 3.5, 2];
 /** Widest and narrowest column of an index, mm. */
 const [WIDEST, NARROWEST] = [260, 130];
 
+/** Between the id of an extra page and the number of one that follows from it. */
+const FURTHER = '~';
+
+/** True where an id of an order is that of a page that the package adds, not of a sheet. */
+export function isExtraPage({ extras = [] }: Pick<SheetPackage, 'extras'>, id: string): boolean {
+  return extras.some((extra) => id === extra.id || id.startsWith(extra.id + FURTHER));
+}
+
 /** A page with a title and nothing else. */
 export function dividerPage({ id, number, title }: ExtraPage, paper: PaperChoice): Sheet {
   const { height } = sizeOf(paper, []);
@@ -55,8 +63,8 @@ export function indexPages(
         size: ROW_TEXT,
       });
     }
-    const more = page === 0 ? '' : `~${page + 1}`;
-    return blank(id + more, number + more.replace('~', '.'), title, paper, notes);
+    const [further, more] = page === 0 ? ['', ''] : [`${FURTHER}${page + 1}`, `.${page + 1}`];
+    return blank(id + further, number + more, title, paper, notes);
   });
 }
 

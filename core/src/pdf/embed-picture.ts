@@ -1,5 +1,6 @@
 import type { JpegFacts } from '../read/picture/jpeg';
 import { goesThrough, type PngFacts } from '../read/picture/png';
+import { joined } from './bytes';
 import { foreignReference, type ForeignObjects } from './foreign';
 
 const SPACES: Readonly<Record<number, string>> = { 1: '/DeviceGray', 3: '/DeviceRGB', 4: '/DeviceCMYK' };
@@ -40,14 +41,4 @@ function pictureOf(png: PngFacts, more: string): { body: string; stream: Uint8Ar
     ` /BitsPerComponent ${bitDepth}${more} /Filter /FlateDecode` +
     ` /DecodeParms << /Predictor 15 /Colors ${colours} /BitsPerComponent ${bitDepth} /Columns ${width} >>`;
   return { body, stream: joined(png.data) };
-}
-
-function joined(pieces: readonly Uint8Array[]): Uint8Array {
-  const whole = new Uint8Array(pieces.reduce((sum, piece) => sum + piece.length, 0));
-  let at = 0;
-  for (const piece of pieces) {
-    whole.set(piece, at);
-    at += piece.length;
-  }
-  return whole;
 }

@@ -1,3 +1,4 @@
+import { latin1 } from './bytes';
 import type { Deflate } from './part';
 
 /** Takes the bytes of a file in order. */
@@ -174,11 +175,4 @@ export class FileWriter implements ObjectWriter {
     this.sink.write(bytes);
     this.position += bytes.length;
   }
-}
-
-/** Characters below 256, one byte each. */
-export function latin1(text: string): Uint8Array<ArrayBuffer> {
-  const bytes = new Uint8Array(text.length);
-  for (let i = 0; i < text.length; i++) bytes[i] = text.charCodeAt(i);
-  return bytes;
 }

@@ -1,6 +1,6 @@
 import { changedTokens, referencesOf } from './body-tokens';
+import { joined, latin1 } from './bytes';
 import type { FileEnd, FileOptions, ObjectWriter, Sink } from './file-writer';
-import { latin1 } from './file-writer';
 import { hintTables, type FileHints, type PlacedObjects } from './hint-tables';
 
 interface KeptObject {
@@ -23,6 +23,8 @@ interface Parts {
 
 /** So long are the linearization dictionary and the first trailer at most; filled up with spaces. */
 const [DICTIONARY_BYTES, TRAILER_BYTES] = [200, 300];
+/** A line of a cross-reference table (ISO 32000-2, 7.5.4). */
+const ENTRY_BYTES = 20;
 
 /**
  * Writes a file so that its first page can be shown before the rest has come (ISO 32000-2, annex F). All objects are kept
@@ -62,75 +64,57 @@ export class LinearFileWriter implements ObjectWriter {
 
   finish(end: FileEnd): number {
     const parts = partsOf(this.objects, end);
+    const [first, rest] = [parts.pages[0]!, [...parts.pages.slice(1).flat(), ...parts.shared, ...parts.others]];
+    const numbered = numbersFor(end.root, first, rest, this.options.protection !== undefined);
+    const { numbers, dictionary, lock, size } = numbered;
     const { protection } = this.options;
-    // Numbers: first what comes last in the file, then what comes first, as its two cross-reference tables want.
-    const order = [...parts.pages.slice(1).flat(), ...parts.shared, ...parts.others];
-    const numbers = new Map(order.map((old, i) => [old, i + 1]));
-    const dictionary = order.length + 1;
-    numbers.set(end.root, dictionary + 1);
-    const lock = protection ? dictionary + 2 : undefined;
-    const hintNumber = (lock ?? dictionary + 1) + 1;
-    parts.pages[0]!.forEach((old, i) => numbers.set(old, hintNumber + 1 + i));
-    const size = hintNumber + parts.pages[0]!.length + 1;
-    const bytesOf = (old: number): Uint8Array => this.written(old, numbers);
-    const locked = protection && latin1(`${lock} 0 obj\n${protection.dictionary}\nendobj\n`);
     const header = latin1(`%PDF-${this.options.version}\n%\u00e2\u00e3\u00cf\u00d3\n`);
-    const entries = trailerEntries(end, numbers, lock);
+    const locked = latin1(protection ? `${lock} 0 obj\n${protection.dictionary}\nendobj\n` : '');
+    const root = this.written(end.root, numbers);
+    const written = new Map([...first, ...rest].map((old) => [old, this.written(old, numbers)]));
+    const lengthOf = (old: number): number => written.get(old)!.length;
 
     // Two cross-reference tables: of the first part here, of the second at the end.
     const firstTable = header.length + DICTIONARY_BYTES;
-    const tableLength = `xref\n${dictionary} ${size - dictionary}\n`.length + 20 * (size - dictionary);
-    const rootAt = firstTable + tableLength + TRAILER_BYTES;
-    const root = bytesOf(end.root);
+    const tableHead = `xref\n${dictionary} ${size - dictionary}\n`;
+    const rootAt = firstTable + tableHead.length + ENTRY_BYTES * (size - dictionary) + TRAILER_BYTES;
     const lockAt = rootAt + root.length;
-    const hintAt = lockAt + (locked?.length ?? 0);
-
+    const hintAt = lockAt + locked.length;
     // All else as if there were no hint stream, which is how hints count.
-    const first = parts.pages[0]!.map(bytesOf);
-    const rest = order.map(bytesOf);
     const offsets = new Map<number, number>();
     let at = hintAt;
-    for (const [i, old] of [...parts.pages[0]!, ...order].entries()) {
+    for (const [old, bytes] of written) {
       offsets.set(old, at);
-      at += (first[i] ?? rest[i - first.length]!).length;
+      at += bytes.length;
     }
-    const lengthOf = (old: number): number => (first[parts.pages[0]!.indexOf(old)] ?? rest[order.indexOf(old)]!).length;
-    const hints = hintTables(hintsOf(parts, numbers, offsets, lengthOf));
-    const hint = this.hintObject(hintNumber, hints);
-    const shift = hint.length;
-    const endOfFirst = hintAt + shift + first.reduce((sum, bytes) => sum + bytes.length, 0);
-    const mainTable = at + shift;
+    const hint = this.hintObject(numbered.hint, hintTables(hintsOf(parts, numbers, offsets, lengthOf)));
+    const entryOf = (old: number): string => entry(offsets.get(old)! + hint.length);
+
+    const mainTable = at + hint.length;
     const mainHead = `xref\n0 ${dictionary}\n`;
     const main = latin1(
-      `${mainHead}0000000000 65535 f \n` +
-        order.map((old) => entry(offsets.get(old)! + shift)).join('') +
+      `${mainHead}0000000000 65535 f \n${rest.map(entryOf).join('')}` +
         `trailer\n<< /Size ${dictionary} >>\nstartxref\n${firstTable}\n%%EOF\n`,
     );
     const length = mainTable + main.length;
+    const endOfFirst = hintAt + hint.length + first.reduce((sum, old) => sum + lengthOf(old), 0);
     const linearized =
-      `${dictionary} 0 obj\n<< /Linearized 1 /L ${length} /H [${hintAt} ${hint.length}] /O ${numbers.get(parts.pages[0]![0]!)}` +
+      `${dictionary} 0 obj\n<< /Linearized 1 /L ${length} /H [${hintAt} ${hint.length}] /O ${numbers.get(first[0]!)}` +
       ` /E ${endOfFirst} /N ${parts.pages.length} /T ${mainTable + mainHead.length - 1} >>\nendobj\n`;
     const firstEntries = [
       entry(header.length),
       entry(rootAt),
-      ...(locked ? [entry(lockAt)] : []),
+      ...(protection ? [entry(lockAt)] : []),
       entry(hintAt),
-      ...parts.pages[0]!.map((old) => entry(offsets.get(old)! + shift)),
+      ...first.map(entryOf),
     ];
+    const entries = trailerEntries(end, numbers, lock);
     const trailer = `trailer\n<< /Size ${size} /Prev ${mainTable} ${entries} >>\nstartxref\n0\n%%EOF\n`;
-    const pieces: Uint8Array[] = [
-      header,
-      latin1(linearized.padEnd(DICTIONARY_BYTES - 1) + '\n'),
-      latin1(`xref\n${dictionary} ${size - dictionary}\n${firstEntries.join('')}`),
-      latin1(trailer.padEnd(TRAILER_BYTES - 1) + '\n'),
-      root,
-      ...(locked ? [locked] : []),
-      hint,
-      ...first,
-      ...rest,
-      main,
-    ];
-    for (const piece of pieces) this.sink.write(piece);
+    this.sink.write(header);
+    this.sink.write(filledUp(linearized, DICTIONARY_BYTES));
+    this.sink.write(latin1(tableHead + firstEntries.join('')));
+    this.sink.write(filledUp(trailer, TRAILER_BYTES));
+    for (const piece of [root, locked, hint, ...written.values(), main]) this.sink.write(piece);
     return length;
   }
 
@@ -161,6 +145,23 @@ export class LinearFileWriter implements ObjectWriter {
       latin1('\nendstream\nendobj\n'),
     ]);
   }
+}
+
+/** New numbers: first what comes last in the file, then what comes first, as its two cross-reference tables want. */
+function numbersFor(root: number, first: readonly number[], rest: readonly number[], locked: boolean) {
+  const numbers = new Map(rest.map((old, i) => [old, i + 1]));
+  const dictionary = rest.length + 1;
+  numbers.set(root, dictionary + 1);
+  const lock = locked ? dictionary + 2 : undefined;
+  const hint = (lock ?? dictionary + 1) + 1;
+  first.forEach((old, i) => numbers.set(old, hint + 1 + i));
+  return { numbers, dictionary, lock, hint, size: hint + first.length + 1 };
+}
+
+/** A text with spaces behind it, up to a line end at a length; longer ones would move everything behind them. */
+function filledUp(text: string, length: number): Uint8Array {
+  if (text.length >= length) throw new Error(`${text.length} bytes do not go into ${length}`);
+  return latin1(`${text.padEnd(length - 1)}\n`);
 }
 
 function trailerEntries({ root, info, id }: FileEnd, numbers: ReadonlyMap<number, number>, lock?: number): string {
@@ -249,14 +250,4 @@ function entry(offset: number): string {
 
 function hex(bytes: Uint8Array): string {
   return Array.from(bytes, (byte) => byte.toString(16).padStart(2, '0')).join('');
-}
-
-function joined(pieces: readonly Uint8Array[]): Uint8Array {
-  const whole = new Uint8Array(pieces.reduce((sum, piece) => sum + piece.length, 0));
-  let at = 0;
-  for (const piece of pieces) {
-    whole.set(piece, at);
-    at += piece.length;
-  }
-  return whole;
 }

@@ -1,4 +1,5 @@
 import type { FontId } from '../text/fonts';
+import { joined } from './bytes';
 import type { ForeignObject } from './foreign';
 import type { SheetPart } from './part';
 
@@ -26,27 +27,14 @@ function packPart(part: SheetPart): Uint8Array<ArrayBuffer> {
   const header = new TextEncoder().encode(
     JSON.stringify({ ...rest, contentLength: content.length, repeated: lengths, pictures: packed } satisfies Header),
   );
-  const bytes = new Uint8Array(4 + header.length + streams.reduce((sum, stream) => sum + stream.length, 0));
-  new DataView(bytes.buffer).setUint32(0, header.length, true);
-  bytes.set(header, 4);
-  let at = 4 + header.length;
-  for (const stream of streams) {
-    bytes.set(stream, at);
-    at += stream.length;
-  }
-  return bytes;
+  const length = new Uint8Array(4);
+  new DataView(length.buffer).setUint32(0, header.length, true);
+  return joined([length, header, ...streams]);
 }
 
 /** The parts of a sheet one after the other: mostly one, several where it goes on several pages. */
 export function packParts(parts: readonly SheetPart[]): Uint8Array<ArrayBuffer> {
-  const packed = parts.map(packPart);
-  const bytes = new Uint8Array(packed.reduce((sum, part) => sum + part.length, 0));
-  let at = 0;
-  for (const part of packed) {
-    bytes.set(part, at);
-    at += part.length;
-  }
-  return bytes;
+  return joined(parts.map(packPart));
 }
 
 /** The parts that `packParts` packed; their streams lie in `bytes`. */

@@ -9,26 +9,21 @@ import {
   type PDFDocument,
   type PDFObject,
 } from '@cantoo/pdf-lib';
-import { latin1 } from '../pdf/file-writer';
 import { textString } from '../pdf/syntax';
 import type { Outcome } from '../problem';
 import { openPdf } from '../read/pdf/open';
+import { withUpdate } from './incremental-update';
 
 const [S, F, UF, URI] = ['S', 'F', 'UF', 'URI'].map((name) => PDFName.of(name)) as [PDFName, PDFName, PDFName, PDFName];
 /** A place in a file that an address may add behind its name. */
 const PLACE = /[#?].*$/;
-/** Bytes of an entry of a cross-reference stream: kind, offset, generation. */
-const ROW = 7;
+const [PDF, SCHEME] = [/\.pdf$/i, /^[a-z][a-z0-9+.-]*:/i];
 
 /** The files that links of a PDF lead to, each once, as they are said there. */
 export async function linksIn(bytes: Uint8Array, name: string): Promise<Outcome<string[]>> {
-  const opened = await openPdf(bytes, name);
+  const opened = await openUnprotected(bytes, name);
   if (!opened.ok) return opened;
-  const { document, wasEncrypted } = opened.value;
-  if (wasEncrypted) {
-    const sentence = `${name} is protected, and its links cannot be changed; ask for it without protection.`;
-    return { ok: false, problem: { code: 'relink.protected', sentence, place: { file: name } } };
-  }
+  const document = opened.value;
   const found = new Set<string>();
   for (const [, object] of document.context.enumerateIndirectObjects()) {
     eachAction(object, (action) => {
@@ -48,9 +43,9 @@ export async function relinked(
   name: string,
   changes: ReadonlyMap<string, string>,
 ): Promise<Outcome<Uint8Array>> {
-  const opened = await openPdf(bytes, name);
+  const opened = await openUnprotected(bytes, name);
   if (!opened.ok) return opened;
-  const { document } = opened.value;
+  const document = opened.value;
   const changed: [PDFRef, PDFObject][] = [];
   for (const [reference, object] of document.context.enumerateIndirectObjects()) {
     let any = false;
@@ -65,6 +60,16 @@ export async function relinked(
   return { ok: true, value: changed.length === 0 ? bytes : withUpdate(bytes, document, changed) };
 }
 
+/** What is added to a protected file would have to be enciphered as it is. */
+async function openUnprotected(bytes: Uint8Array, name: string): Promise<Outcome<PDFDocument>> {
+  const opened = await openPdf(bytes, name);
+  if (!opened.ok) return opened;
+  const { document, wasEncrypted } = opened.value;
+  if (!wasEncrypted) return { ok: true, value: document };
+  const sentence = `${name} is protected, and its links cannot be changed; ask for it without protection.`;
+  return { ok: false, problem: { code: 'relink.protected', sentence, place: { file: name } } };
+}
+
 /** Every action to another file or address within an object; not in those that it refers to. */
 function eachAction(object: PDFObject, act: (action: PDFDict) => void): void {
   if (object instanceof PDFRawStream) return;
@@ -77,17 +82,17 @@ function eachAction(object: PDFObject, act: (action: PDFDict) => void): void {
   }
 }
 
-/** The file that an action leads to; undefined for addresses on the web and what names none. */
+/** The PDF that an action leads to; undefined for addresses on the web, for other files and for what names none. */
 function targetOf(action: PDFDict, { context }: PDFDocument): string | undefined {
   const said = action.get(S)?.toString() === '/URI' ? action.get(URI) : action.get(F);
   const value = said instanceof PDFRef ? context.lookup(said) : said;
   const inner = value instanceof PDFDict ? (value.get(UF) ?? value.get(F)) : value;
   const text = inner instanceof PDFString || inner instanceof PDFHexString ? inner.decodeText() : undefined;
   if (text === undefined) return undefined;
-  if (action.get(S)?.toString() !== '/URI') return text;
-  const path = text.replace(PLACE, '');
-  if (/^[a-z][a-z0-9+.-]*:/i.test(path) || !/\.pdf$/i.test(path)) return undefined;
-  return decoded(path);
+  const isAddress = action.get(S)?.toString() === '/URI';
+  const path = isAddress ? text.replace(PLACE, '') : text;
+  if (!PDF.test(path) || (isAddress && SCHEME.test(path))) return undefined;
+  return isAddress ? decoded(path) : path;
 }
 
 function setTarget(action: PDFDict, to: string, { context }: PDFDocument): void {
@@ -109,78 +114,6 @@ function setTarget(action: PDFDict, to: string, { context }: PDFDocument): void 
   own.set(F, text());
   if (own.has(UF)) own.set(UF, text());
   action.set(F, own);
-}
-
-/** The file with objects added behind it, by a cross-reference of the kind that its last one is. */
-function withUpdate(bytes: Uint8Array, document: PDFDocument, changed: readonly [PDFRef, PDFObject][]): Uint8Array {
-  const { context } = document;
-  const start = lastCrossReference(bytes);
-  const table = ascii(bytes.subarray(start, start + 4)) === 'xref';
-  const pieces: Uint8Array[] = [bytes, latin1('\n')];
-  let at = bytes.length + 1;
-  const add = (text: string): void => {
-    const piece = latin1(text);
-    pieces.push(piece);
-    at += piece.length;
-  };
-  const placed = [...changed].sort(([a], [b]) => a.objectNumber - b.objectNumber);
-  const offsets = placed.map(([reference, object]) => {
-    const offset = at;
-    const { objectNumber: number, generationNumber: generation } = reference;
-    add(`${number} ${generation} obj\n`);
-    const body = new Uint8Array(object.sizeInBytes());
-    object.copyBytesInto(body, 0);
-    pieces.push(body);
-    at += body.length;
-    add('\nendobj\n');
-    return { number, generation, offset };
-  });
-  const { Root, Info, ID } = context.trailerInfo;
-  const size = context.largestObjectNumber + 1;
-  const common = `/Root ${Root!.toString()}${Info ? ` /Info ${Info.toString()}` : ''}${ID ? ` /ID ${ID.toString()}` : ''} /Prev ${start}`;
-  const crossReference = at;
-  if (table) {
-    const entries = offsets.map(
-      ({ number, generation, offset }) =>
-        `${number} 1\n${String(offset).padStart(10, '0')} ${String(generation).padStart(5, '0')} n \n`,
-    );
-    add(`xref\n${entries.join('')}trailer\n<< /Size ${size} ${common} >>\n`);
-  } else {
-    const all = [...offsets, { number: size, generation: 0, offset: crossReference }];
-    const rows = new Uint8Array(all.length * ROW);
-    const view = new DataView(rows.buffer);
-    all.forEach(({ generation, offset }, i) => {
-      view.setUint8(ROW * i, 1);
-      view.setUint32(ROW * i + 1, offset);
-      view.setUint16(ROW * i + 5, generation);
-    });
-    const index = all.map(({ number }) => `${number} 1`).join(' ');
-    add(
-      `${size} 0 obj\n<< /Type /XRef /Size ${size + 1} /W [1 4 2] /Index [${index}] ${common} /Length ${rows.length} >>\nstream\n`,
-    );
-    pieces.push(rows);
-    at += rows.length;
-    add('\nendstream\nendobj\n');
-  }
-  add(`startxref\n${crossReference}\n%%EOF\n`);
-  const whole = new Uint8Array(at);
-  let end = 0;
-  for (const piece of pieces) {
-    whole.set(piece, end);
-    end += piece.length;
-  }
-  return whole;
-}
-
-/** Where the last cross-reference of a file begins. */
-function lastCrossReference(bytes: Uint8Array): number {
-  const tail = ascii(bytes.subarray(Math.max(0, bytes.length - 2048)));
-  const all = [...tail.matchAll(/startxref\s+(\d+)/g)];
-  return Number(all.at(-1)?.[1] ?? 0);
-}
-
-function ascii(bytes: Uint8Array): string {
-  return Array.from(bytes, (byte) => String.fromCharCode(byte)).join('');
 }
 
 function escaped(text: string): string {

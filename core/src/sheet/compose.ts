@@ -60,6 +60,8 @@ export interface ComposedSheet {
   page: Page;
   paper: PaperSize;
   views: PlacedView[];
+  /** What the viewports of a layout show, where the drawing's unit is known. */
+  viewports: { scale: Scale; box: Box; unit: LengthUnit }[];
   notes: PlacedNote[];
   /** Required cells of the title block that have no value, mm on the paper. */
   blanks: BlankCell[];
@@ -125,7 +127,7 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
     drawFrameMarks(builder, fonts, paper, frame, sheet.marks ?? []);
   }
   drawStamps(builder, fonts, paper, input.context?.stamps ?? []);
-  return { page: builder.build(), paper, views, notes, blanks, warnings };
+  return { page: builder.build(), paper, views, viewports: [], notes, blanks, warnings };
 }
 
 function drawSheetNotes(
@@ -201,7 +203,7 @@ function drawBlock(
 /** A layout taken over as a sheet, as its drawing lays it out. */
 function composeLayout(input: ComposeInput, from: NonNullable<Sheet['from']>): ComposedSheet {
   const { sheet, source, fonts } = input;
-  const drawing = source(from.drawing, from.held)?.drawing;
+  const { drawing, unit } = source(from.drawing, from.held) ?? {};
   if (!drawing) {
     const sentence = `The sheet takes over a layout of the drawing "${from.drawing}", which is not there; add it or choose another.`;
     throw refuse('sheet.drawing', sentence, sheet);
@@ -230,7 +232,10 @@ function composeLayout(input: ComposeInput, from: NonNullable<Sheet['from']>): C
   }
   const notes = drawSheetNotes(builder, input, warnings);
   drawStamps(builder, fonts, paper, input.context?.stamps ?? []);
-  return { page: builder.build(), paper, views: [], notes, blanks: [], warnings };
+  const viewports = placed.viewports.flatMap(({ mmPerModelUnit, box }) =>
+    unit ? [{ scale: mmPerModelUnit / MM_PER_UNIT[unit], box, unit }] : [],
+  );
+  return { page: builder.build(), paper, views: [], viewports, notes, blanks: [], warnings };
 }
 
 /** What becomes of the colours of a view. */

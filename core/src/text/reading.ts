@@ -2,45 +2,39 @@ import createBidi from 'bidi-js';
 
 /** Letters that are written from right to left, and what else asks for that. */
 const RIGHT_TO_LEFT = /[\u0590-\u08ff\u200f\u202b\u202e\ufb1d-\ufdff\ufe70-\ufeff]/;
-const ARABIC = /[\u0621-\u06cc]/;
-
-/**
- * Arabic letters with the first of their forms in the Unicode blocks "Arabic presentation forms"; in turn alone, at the
- * end, and for those that join on both sides (`joins`) at the beginning and in the middle.
- */
-const FORMS: readonly [letters: string, first: number, joins: boolean][] = [
-  ['\u0622', 0xfe81, false],
-  ['\u0623', 0xfe83, false],
-  ['\u0624', 0xfe85, false],
-  ['\u0625', 0xfe87, false],
-  ['\u0626', 0xfe89, true],
-  ['\u0627', 0xfe8d, false],
-  ['\u0628', 0xfe8f, true],
-  ['\u0629', 0xfe93, false],
-  ['\u062a\u062b\u062c\u062d\u062e', 0xfe95, true],
-  ['\u062f\u0630\u0631\u0632', 0xfea9, false],
-  ['\u0633\u0634\u0635\u0636\u0637\u0638\u0639\u063a', 0xfeb1, true],
-  ['\u0641\u0642\u0643\u0644\u0645\u0646\u0647', 0xfed1, true],
-  ['\u0648\u0649', 0xfeed, false],
-  ['\u064a', 0xfef1, true],
-  ['\u067e', 0xfb56, true],
-  ['\u0686', 0xfb7a, true],
-  ['\u0698', 0xfb8a, false],
-  ['\u06a9', 0xfb8e, true],
-  ['\u06af', 0xfb92, true],
-  ['\u06cc', 0xfbfc, true],
-];
+const ARABIC = /[\u0621-\u06d3]/;
 
 interface Joining {
+  /** The form that a letter has alone; its final one comes next, then, where it joins on both sides, two more. */
   first: number;
   joins: boolean;
 }
 
-const JOINING: ReadonlyMap<string, Joining> = new Map(
-  FORMS.flatMap(([letters, first, joins]) =>
-    [...letters].map((letter, i): [string, Joining] => [letter, { first: first + i * (joins ? 4 : 2), joins }]),
-  ),
-);
+/** The Unicode blocks of Arabic presentation forms: what is most used first. */
+const FORMS: readonly (readonly [from: number, to: number])[] = [
+  [0xfe80, 0xfef4],
+  [0xfb50, 0xfbff],
+];
+
+/** Letters with their forms, which stand in a row: Unicode itself says which letter each is a form of. */
+function readJoining(): Map<string, Joining> {
+  const joining = new Map<string, Joining>();
+  for (const [from, to] of FORMS) {
+    for (let code = from; code <= to;) {
+      const letter = String.fromCodePoint(code).normalize('NFKC');
+      let end = code + 1;
+      while (end <= to && String.fromCodePoint(end).normalize('NFKC') === letter) end++;
+      const forms = end - code;
+      if (forms >= 2 && [...letter].length === 1 && !joining.has(letter)) {
+        joining.set(letter, { first: code, joins: forms === 4 });
+      }
+      code = end;
+    }
+  }
+  return joining;
+}
+
+let joining: Map<string, Joining> | undefined;
 /** Vowel signs above and below letters, across which those join. */
 const MARK = /[\u064b-\u065f\u0670]/;
 
@@ -64,15 +58,16 @@ export function letterOf(codePoint: number): number {
 }
 
 function joinArabic(line: string): string {
+  const known = (joining ??= readJoining());
   const letters = [...line];
   const neighbour = (from: number, step: 1 | -1): Joining | undefined => {
     let at = from + step;
     while (letters[at] !== undefined && MARK.test(letters[at]!)) at += step;
-    return JOINING.get(letters[at] ?? '');
+    return known.get(letters[at] ?? '');
   };
   return letters
     .map((letter, i) => {
-      const own = JOINING.get(letter);
+      const own = known.get(letter);
       if (!own) return letter;
       const before = neighbour(i, -1)?.joins === true;
       const after = own.joins && neighbour(i, 1) !== undefined;

@@ -1,7 +1,6 @@
 import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { RunInfo } from '@folvex/contract';
-import type { Problem } from '@folvex/core';
-import type { Proof } from '@folvex/press';
+import type { Problem, Proof } from '@folvex/core';
 import type { RunInput } from '../work/run-input';
 import type { Database } from './database';
 import { made, runFiles, runs, runSheets } from './schema';

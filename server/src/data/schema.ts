@@ -12,8 +12,8 @@ import {
   uniqueIndex,
 } from 'drizzle-orm/pg-core';
 import type { NamedWindow } from '@folvex/contract';
-import type { GroupSettings, Issue, Problem, ProjectFacts, Recipe, Sheet, SheetPackage } from '@folvex/core';
-import type { DrawingFacts, Proof } from '@folvex/press';
+import type { GroupSettings, Issue, Problem, ProjectFacts, Proof, Recipe, Sheet, SheetPackage } from '@folvex/core';
+import type { DrawingFacts } from '@folvex/press';
 import type { RunInput } from '../work/run-input';
 import type { SheetEdit } from './edits';
 import type { SettingsEdit } from './settings';

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { NewIssue } from '@folvex/contract';
-import type { Issue } from '@folvex/core';
+import { isExtraPage, type Issue } from '@folvex/core';
 import type { Database } from '../data/database';
 import { addIssue, issuesOf } from '../data/issues';
 import { runById, runFilesOf } from '../data/runs';
@@ -30,7 +30,7 @@ export async function issueRun(db: Database, projectId: string, wanted: NewIssue
     ...(replaced && { supersedes: replaced.id }),
     sheets: run.input.sheets
       // Pages that the package added are no sheets of the project.
-      .filter(({ id }) => !run.input.package.extras?.some((extra) => extra.id === id.split('~')[0]))
+      .filter(({ id }) => !isExtraPage(run.input.package, id))
       .map(({ id, number, title, revision }) => ({ id, number, title, revision: revision?.index ?? '' })),
     files: files.map(({ path, pages, bytes, hash }) => ({ path, pages, bytes, sha256: hash })),
   });

@@ -1,6 +1,6 @@
 import ExcelJS from 'exceljs';
 import Papa from 'papaparse';
-import type { Proof } from '@folvex/press';
+import type { Proof } from '@folvex/core';
 import type { Database } from '../data/database';
 import { runById, runFilesOf, runSheetsOf } from '../data/runs';
 

@@ -7,10 +7,7 @@ import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
-  compareOrders,
-  findingKey,
   hasStop,
-  movePage,
   recipeInWords,
   runChecks,
   sortedOrder,
@@ -19,6 +16,7 @@ import {
   tileGrid,
   tilingOf,
   type Bundling,
+  type ExtraPage,
   type Finding,
   type Fix,
   type SheetPackage,
@@ -33,17 +31,17 @@ import {
   selectPackage,
   selectPackageSheets,
   selectPageSources,
-  selectSheetEntities,
   selectSheetsOutside,
   selectStripPages,
 } from '../state/project.selectors';
 import { EmptyState } from '../ui/empty-state';
-import { without } from '../ui/without';
 import { counted, paperOfSheet, today } from '../ui/words';
+import { BesidePackage } from './beside-package';
 import { Composed } from './composed';
 import { Findings } from './findings';
 import { NameRule } from './name-rule';
 import { OutputTree } from './output-tree';
+import { extraAdded, findingAccepted, idTakenOut, pageMoved, pageTakenOut, shownOrder } from './package-edits';
 import { PackageRules } from './package-rules';
 import { PageOptionsBar } from './page-options';
 import { PageStrip } from './page-strip';
@@ -66,6 +64,7 @@ const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
   selector: 'fx-package-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
+    BesidePackage,
     EmptyState,
     Findings,
     FormsModule,
@@ -89,6 +88,7 @@ const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
 })
 export class PackagePlace {
   private readonly store = inject(Store);
+  private readonly looker = inject(Composed);
   protected readonly bundlings = BUNDLINGS;
   protected readonly standardRecipe = STANDARD_RECIPE;
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
@@ -98,9 +98,7 @@ export class PackagePlace {
   protected readonly sheets = this.store.selectSignal(selectPackageSheets);
   protected readonly strip = this.store.selectSignal(selectStripPages);
   protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
-  private readonly entities = this.store.selectSignal(selectSheetEntities);
   private readonly project = this.store.selectSignal(projectFeature.selectId);
-  private readonly facts$ = inject(Composed);
   protected readonly outside = this.store.selectSignal(selectSheetsOutside);
   protected readonly sources = this.store.selectSignal(selectPageSources);
   protected readonly output = this.store.selectSignal(selectOutput(today()));
@@ -130,8 +128,7 @@ export class PackagePlace {
       project: this.project(),
       wanted: this.sheets().map(({ id }) => ({ id, version: this.sources()[id]?.version ?? '' })),
     }),
-    stream: ({ params: { project, wanted } }) => this.facts$.of(project, wanted),
-    equal: (a, b) => a === b,
+    stream: ({ params: { project, wanted } }) => this.looker.of(project, wanted),
   });
   private readonly composedNow = computed(() => (this.composed.hasValue() ? this.composed.value() : undefined));
   protected readonly pictures = computed(() => {
@@ -152,24 +149,6 @@ export class PackagePlace {
   protected readonly published = computed(() => this.output().input?.sheets ?? []);
   protected readonly at = signal(0);
   protected readonly page = computed(() => this.strip()[this.at()] ?? this.strip()[0]);
-  protected readonly besideId = signal('');
-  /** How the order differs from that of another package. */
-  protected readonly besideWords = computed(() => {
-    const [pack, other] = [this.pack(), this.packages().find(({ id }) => id === this.besideId())];
-    if (!pack || !other || other.id === pack.id) return [];
-    const named = (ids: string[]): string =>
-      ids.map((id) => this.strip().find((page) => page.id === id)?.sheet.number ?? this.numberOf(id)).join(', ');
-    const { onlyHere, onlyThere, moved } = compareOrders(
-      this.strip().map(({ id }) => id),
-      other.order,
-    );
-    const lines = [
-      onlyHere.length ? `Only here: ${named(onlyHere)}.` : '',
-      onlyThere.length ? `Only in ${other.name}: ${named(onlyThere)}.` : '',
-      moved.length ? `Behind another page than there: ${named(moved)}.` : '',
-    ].filter(Boolean);
-    return lines.length > 0 ? lines : [`The same pages in the same order as ${other.name}.`];
-  });
   protected readonly stopped = computed(() => hasStop(this.findings()));
   protected readonly promise = computed(() => {
     const { files } = this.output().plan;
@@ -200,65 +179,37 @@ export class PackagePlace {
     if (pack) this.store.dispatch(PackageActions.packageEdited({ packageId: pack.id, change }));
   }
 
-  /** Moving a page by hand frees it from the one it was to follow, and places what the rule took in. */
   protected move(from: number, to: number): void {
-    const order = this.shownOrder();
-    const { after } = this.pack()!;
-    this.edit({ order: movePage(order, from, to), ...(after && { after: without(after, order[from]!) }) });
+    this.edit(pageMoved(this.pack()!, this.strip(), from, to));
   }
 
-  /** A page that the rule takes in stays, left out. */
   protected takeOut(at: number): void {
-    const page = this.strip()[at]!;
-    const pack = this.pack()!;
-    if (page.byRule) return this.edit({ pages: { ...pack.pages, [page.id]: { ...page.options, skip: true } } });
-    const extras = pack.extras?.filter(({ id }) => id !== page.id);
-    this.edit({ order: pack.order.filter((id) => id !== page.id), ...(extras && { extras }) });
+    this.edit(pageTakenOut(this.pack()!, this.strip()[at]!));
   }
 
   protected add(sheetId: string): void {
     this.edit({ order: [...this.pack()!.order, sheetId] });
   }
 
-  /** Puts a page of the package's own before the one that the keyboard is at. */
-  protected addExtra(kind: 'divider' | 'index'): void {
-    const pack = this.pack()!;
-    const extras = pack.extras ?? [];
-    const free = (n: number): string => (extras.some(({ id }) => id === `${kind}-${n}`) ? free(n + 1) : `${kind}-${n}`);
-    const id = free(1);
-    const extra =
-      kind === 'index'
-        ? { number: '00', title: 'List of sheets' }
-        : { number: `D${id.split('-')[1]}`, title: 'Divider' };
-    const order = this.shownOrder();
-    const at = kind === 'index' ? 0 : this.at();
-    this.edit({ extras: [...extras, { id, kind, ...extra }], order: [...order.slice(0, at), id, ...order.slice(at)] });
+  protected addExtra(kind: ExtraPage['kind']): void {
+    const { change, at } = extraAdded(this.pack()!, this.strip(), kind, this.at());
+    this.edit(change);
     this.at.set(at);
   }
 
   protected sort(): void {
-    this.edit({ order: sortedOrder(this.shownOrder(), this.sheets(), this.groups()) });
-  }
-
-  private shownOrder(): string[] {
-    return this.strip().map(({ id }) => id);
-  }
-
-  private numberOf(id: string): string {
-    return this.entities()[id]?.number ?? id;
+    this.edit({ order: sortedOrder(shownOrder(this.strip()), this.sheets(), this.groups()) });
   }
 
   protected mend(fix: Fix): void {
-    if ('package' in fix) return this.edit(fix.package);
+    if ('names' in fix) return this.edit({ names: fix.names });
+    if ('takeOut' in fix) return this.edit(idTakenOut(this.pack()!, fix.takeOut, fix.keepFirst));
     const { sheet, drawing } = fix.follow;
     this.store.dispatch(SheetActions.sheetEdited({ sheetId: sheet, change: { hold: { drawing, held: false } } }));
   }
 
-  /** Remembers why a finding is let be; without a reason it is taken up again. */
   protected accept({ finding, reason }: { finding: Finding; reason: string }): void {
-    const key = findingKey(finding);
-    const others = (this.pack()!.accepted ?? []).filter((one) => one.finding !== key);
-    this.edit({ accepted: reason ? [...others, { finding: key, reason }] : others });
+    this.edit(findingAccepted(this.pack()!, finding, reason));
   }
 
   protected tile(paper: string): void {

@@ -3,7 +3,8 @@ import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { MatProgressBar } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
-import { path, ROUTES, type FileProof, type RunInfo } from '@folvex/contract';
+import { path, ROUTES, type RunInfo } from '@folvex/contract';
+import type { Proof } from '@folvex/core';
 import { bytesInWords, counted, durationInWords, momentInWords } from '../ui/words';
 
 /** The latest run of a package: how far it is, or what came of it. */
@@ -48,7 +49,7 @@ export class RunProgress {
     const proofs = this.run().files.flatMap(({ proof }) => proof ?? []);
     if (proofs.length === 0) return '';
     const read = proofs.filter(({ unread }) => !unread);
-    const sum = (of: (proof: FileProof) => number): number => read.reduce((all, proof) => all + of(proof), 0);
+    const sum = (of: (proof: Proof) => number): number => read.reduce((all, proof) => all + of(proof), 0);
     if (read.length === 0) return `Not read again: ${proofs[0]!.unread}`;
     const found = `${counted(
       sum((p) => p.pages),

@@ -1,10 +1,11 @@
-import { nameOf, ofEachPage, sheetsOf, type Check } from './finding';
+import { nameOf, ofEachPage, sheetsOf, sheetsOfProject, type Check } from './finding';
 
 /** A text names a sheet that is not in the package, or, in the form of a number that sheets have, one that is not at all. */
 export const danglingTexts: Check = (input, plan) => {
   const inside = new Set(sheetsOf(input).map(({ number }) => number.toLowerCase()));
-  const project = new Map(input.sheets.map(({ number }) => [number.toLowerCase(), number]));
-  const forms = new Set(input.sheets.map(({ number }) => formOf(number)).filter(Boolean));
+  const all = sheetsOfProject(input).map(({ number }) => number);
+  const project = new Set(all.map((number) => number.toLowerCase()));
+  const forms = new Set(all.map(formOf).filter(Boolean));
   return ofEachPage(({ names }, sheet) => {
     const outside = names.filter((name) => project.has(name.toLowerCase()) && !inside.has(name.toLowerCase()));
     const nowhere = names.filter((name) => !project.has(name.toLowerCase()) && forms.has(formOf(name)));

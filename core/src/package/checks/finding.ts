@@ -1,6 +1,7 @@
 import type { Problem } from '../../problem';
 import type { Sheet } from '../../sheet/model';
 import type { ComposedFacts } from '../composed-facts';
+import { isExtraPage } from '../extra-pages';
 import type { OutputPlan, PlanInput } from '../plan';
 import type { SheetPackage } from '../model';
 
@@ -9,7 +10,9 @@ export type Severity = 'stop' | 'warning' | 'note';
 
 /** What mends a finding with one press. */
 export type Fix =
-  | { words: string; package: Partial<Pick<SheetPackage, 'order' | 'names'>> }
+  | { words: string; names: SheetPackage['names'] }
+  /** Takes a page out of the order, all of its places or all but the first. */
+  | { words: string; takeOut: string; keepFirst: boolean }
   | { words: string; follow: { sheet: string; drawing: string } };
 
 export interface Finding extends Problem {
@@ -27,8 +30,12 @@ export type Check = (input: PlanInput, plan: OutputPlan) => Finding[];
 /** The sheets of the project that a package holds, in its order, each once; pages that it adds are none. */
 export function sheetsOf({ sheets, package: pack }: Pick<PlanInput, 'sheets' | 'package'>): Sheet[] {
   const byId = new Map(sheets.map((sheet) => [sheet.id, sheet]));
-  const added = new Set(pack.extras?.map(({ id }) => id));
-  return [...new Set(pack.order)].flatMap((id) => (added.has(id.split('~')[0]!) ? [] : (byId.get(id) ?? [])));
+  return [...new Set(pack.order)].flatMap((id) => (isExtraPage(pack, id) ? [] : (byId.get(id) ?? [])));
+}
+
+/** The sheets of the project, without the pages that the package adds. */
+export function sheetsOfProject({ sheets, package: pack }: Pick<PlanInput, 'sheets' | 'package'>): Sheet[] {
+  return sheets.filter(({ id }) => !isExtraPage(pack, id));
 }
 
 /** What people call a sheet. */

@@ -21,7 +21,7 @@ export const nameClashes: Check = (input, plan) => {
     const { names, bundling } = input.package;
     const part = bundling === 'sheet' ? 'file' : 'bundle';
     const distinct = bundling === 'sheet' ? `[page > pad 3] ${names.file}` : `${names.bundle} [group.name]`;
-    const fix = { words: `Use ${distinct}`, package: { names: { ...names, [part]: distinct } } };
+    const fix = { words: `Use ${distinct}`, names: { ...names, [part]: distinct } };
     const which = file.sheets.length === 1 ? { about: file.sheets[0]! } : {};
     return [{ code: 'name.clash', severity: 'stop' as const, sentence, place, ...which, fix }];
   });

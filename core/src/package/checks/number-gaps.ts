@@ -1,5 +1,5 @@
 import { compareNumbers } from '../order';
-import { sheetsOf, type Check, type Finding } from './finding';
+import { sheetsOf, sheetsOfProject, type Check, type Finding } from './finding';
 
 /** Longer gaps are taken for the beginning of another series. */
 const LONGEST_GAP = 5;
@@ -10,7 +10,7 @@ export const numberGaps: Check = (input) => {
     .map(({ number }) => number)
     .filter(Boolean)
     .sort(compareNumbers);
-  const all = new Set(input.sheets.map(({ number }) => number.toLowerCase()));
+  const all = new Set(sheetsOfProject(input).map(({ number }) => number.toLowerCase()));
   return numbers.flatMap((number, i): Finding[] => {
     const [before, after] = [splitNumber(number), splitNumber(numbers[i + 1] ?? '')];
     if (!before || !after || before.letters !== after.letters || before.digits.length !== after.digits.length)

@@ -8,7 +8,7 @@ export const oddScales: Check = ofEachPage(({ views }, sheet) =>
     if ([...METRIC_SCALES, ...IMPERIAL_SCALES].some(near)) return undefined;
     const view = sheet.views.find((one) => one.id === id);
     const said = view && isImperial(view.scale) ? 'imperial' : 'metric';
-    const sentence = `${viewOn(sheet, id)} on ${nameOf(sheet)} is at ${formatScale(scale, said)}, which no scale rule has; give it a usual one, or say that it is not to scale.`;
+    const sentence = `${viewOn(sheet, id)} on ${nameOf(sheet)} is at ${formatScale(scale, said)}, which no scale rule has; give it a usual one.`;
     return { code: 'view.odd-scale', severity: 'warning', sentence };
   }),
 );

@@ -1,6 +1,6 @@
 import { nameOf, ofEachPage, type Check } from './finding';
 
-/** Something lies where the plotter, or the frame, leaves no room. */
+/** Something lies beyond what the chosen plotter can print, or beyond the paper where none is chosen. */
 export const outsidePrintable: Check = ofEachPage(({ outside }, sheet) => [
   outside.count === 0
     ? undefined

@@ -8,11 +8,11 @@ export const sheetsPresent: Check = ({ package: pack, sheets }) => {
   }
   const byId = new Map(sheets.map((sheet) => [sheet.id, sheet]));
   const seen = new Map<string, string>();
-  return pack.order.flatMap((id, at): Finding[] => {
+  return pack.order.flatMap((id): Finding[] => {
     const sheet = byId.get(id);
     if (!sheet) {
       const sentence = `${pack.name} holds a sheet "${id}" that is not in the project; take it out.`;
-      const fix = { words: 'Take it out', package: { order: pack.order.filter((other) => other !== id) } };
+      const fix = { words: 'Take it out', takeOut: id, keepFirst: false };
       return [{ code: 'package.missing-sheet', severity: 'stop', sentence, place: { sheet: id }, fix }];
     }
     const key = sheet.number.toLowerCase();
@@ -24,7 +24,7 @@ export const sheetsPresent: Check = ({ package: pack, sheets }) => {
       ? `Sheet ${sheet.number} stands in the package twice; take one out.`
       : `Two sheets have the number ${sheet.number}; renumber one of them.`;
     const code = twice ? 'package.doubled-sheet' : 'package.doubled-number';
-    const fix = { words: 'Take one out', package: { order: pack.order.filter((_, i) => i !== at) } };
+    const fix = { words: 'Take one out', takeOut: id, keepFirst: true };
     return [
       {
         ...{ code, sentence, place: { sheet: sheet.number }, about: id },

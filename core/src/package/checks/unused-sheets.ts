@@ -1,10 +1,10 @@
-import { nameOf, sheetsOf, type Check } from './finding';
+import { nameOf, sheetsOf, sheetsOfProject, type Check } from './finding';
 
 /** Sheets that no package holds. */
 export const unusedSheets: Check = (input) => {
   if (!input.packages) return [];
   const used = new Set([input.package, ...input.packages].flatMap(({ order }) => order));
-  const unused = input.sheets.filter(({ id }) => !used.has(id));
+  const unused = sheetsOfProject(input).filter(({ id }) => !used.has(id));
   if (unused.length === 0 || sheetsOf(input).length === 0) return [];
   const names = unused.slice(0, 8).map(nameOf).join(', ');
   const more = unused.length > 8 ? ` and ${unused.length - 8} more` : '';

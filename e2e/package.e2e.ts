@@ -1,0 +1,122 @@
+import { readFileSync } from 'node:fs';
+import type { ProjectInfo } from '@folvex/contract';
+import { expect, go, names, strip, test } from './folvex';
+
+type Page = Parameters<typeof go>[0];
+
+async function projectOf(page: Page, address: string): Promise<ProjectInfo> {
+  const [project] = (await (await page.request.get(`${address}/api/projects`)).json()) as { id: string }[];
+  return (await (await page.request.get(`${address}/api/projects/${project!.id}`)).json()) as ProjectInfo;
+}
+
+test('a list of sheets and a divider are pages of the package; what is left out stays in its place', async ({
+  folvex: page,
+}) => {
+  await go(page, 'Package');
+  await expect(page.getByRole('listitem', { name: /A-502/ })).toBeVisible();
+  const before = await strip(page);
+  await page.getByRole('button', { name: 'List of sheets' }).click();
+  await expect(page.getByRole('button', { name: 'Write 1 file, 10 pages' })).toBeVisible();
+  await page.getByRole('listitem', { name: /A-501/ }).focus();
+  await page.getByRole('button', { name: 'Divider before it' }).click();
+  await page.getByLabel('Title', { exact: true }).fill('Details');
+  await page.getByLabel('Title', { exact: true }).press('Enter');
+  await page.getByRole('listitem', { name: /A-102/ }).focus();
+  await page.getByLabel('leave out this time').check();
+  const at = before.indexOf('A-501');
+  await expect.poll(() => strip(page)).toEqual(['00', ...before.slice(0, at), 'D1', ...before.slice(at)]);
+  await expect(page.getByRole('listitem', { name: /^Left out, at \d+, A-102/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Write 1 file, 10 pages' })).toBeVisible();
+  // A page that is to stay behind another does, wherever that one goes.
+  await page.getByRole('listitem', { name: /A-301/ }).focus();
+  await page.getByLabel('Stays right behind').selectOption({ label: 'A-001 Site plan' });
+  const order = await strip(page);
+  expect(order[order.indexOf('A-001') + 1]).toBe('A-301');
+  await page.getByRole('button', { name: 'Sort by number' }).click();
+  await expect
+    .poll(async () => (await strip(page)).filter((number) => /^A-[14]/.test(number)))
+    .toEqual(['A-101', 'A-102', 'A-401']);
+  const sorted = await strip(page);
+  expect(sorted[sorted.indexOf('A-001') + 1]).toBe('A-301');
+});
+
+test('two files of one name are told apart from their finding, with one press', async ({ folvex: page }) => {
+  await go(page, 'Package');
+  await page.getByRole('button', { name: /^Tender/ }).click();
+  const rule = page.getByLabel('File name');
+  await rule.fill('[project.number]');
+  const finding = page.getByRole('list', { name: 'Findings' }).getByRole('listitem').first();
+  await expect(finding).toContainText('would both be written as');
+  await expect(page.getByRole('button', { name: /^Write/ })).toBeDisabled();
+  await finding.getByRole('button', { name: /^Use / }).click();
+  await expect(rule).toHaveValue('[page > pad 3] [project.number]');
+  await expect.poll(async () => (await names(page)).filter((name) => name.endsWith('.pdf'))[0]).toBe('001 2617.pdf');
+  await expect(page.getByRole('button', { name: /^Write 8 files/ })).toBeEnabled();
+});
+
+test('a blank field is found, and filled in on the sheet that its finding leads to', async ({
+  folvex: page,
+  address,
+}) => {
+  const { id, sheets } = await projectOf(page, address);
+  const sheet = sheets.find(({ number }) => number === 'A-202')!;
+  await page.request.patch(`${address}/api/projects/${id}/sheets/${sheet.id}`, { data: { title: '' } });
+  await page.reload();
+  await go(page, 'Package');
+  await page.getByRole('button', { name: /^Tender/ }).click();
+  await page.getByLabel('File name').fill('[sheet.number] [sheet.title]');
+  const finding = page.getByRole('listitem').filter({ hasText: '[sheet.title] is blank for A-202' });
+  await finding.getByRole('link', { name: 'Open A-202' }).click();
+  const title = page.getByLabel('Title', { exact: true }).first();
+  await title.fill('Elevation east');
+  await title.press('Enter');
+  await expect(page.getByRole('button', { name: /^Take back title of A-202/ })).toBeEnabled();
+  await go(page, 'Package');
+  await expect(finding).toHaveCount(0);
+  await expect.poll(() => names(page)).toContain('A-202 Elevation east.pdf');
+});
+
+test('a finding is let be with a reason, which stays; a project may not look for it at all', async ({
+  folvex: page,
+}) => {
+  await go(page, 'Package');
+  await page.getByRole('button', { name: /^Permit set/ }).click();
+  const sizes = page.getByRole('listitem').filter({ hasText: 'pages of 3 sizes' });
+  await sizes.getByRole('button', { name: 'Let it be …' }).click();
+  await page.getByLabel('Why it may stay').fill('Agreed with the printer');
+  await page.getByLabel('Why it may stay').press('Enter');
+  await expect(sizes).toContainText('Let be: Agreed with the printer');
+  await page.reload();
+  await expect(sizes).toContainText('Let be: Agreed with the printer');
+  await page.getByRole('navigation').getByRole('link', { name: 'Settings' }).click();
+  await page.getByRole('navigation', { name: 'Settings' }).getByRole('button', { name: 'Checks' }).click();
+  await page.getByLabel('Weight of Pages of several sizes in one file').selectOption('off');
+  await expect(page.getByRole('button', { name: /^Take back/ })).toBeEnabled();
+  await go(page, 'Package');
+  await expect(page.getByRole('list', { name: 'Findings' })).toBeVisible();
+  await expect(sizes).toHaveCount(0);
+});
+
+test('the same run twice writes the same files; each is read again, and reported', async ({
+  folvex: page,
+  address,
+}) => {
+  const hashes: string[][] = [];
+  for (const count of [1, 2]) {
+    await go(page, 'Package');
+    await page.getByRole('button', { name: /^Tender/ }).click();
+    await page.getByRole('button', { name: /^Write/ }).click();
+    const done = async () => (await projectOf(page, address)).runs.filter(({ state }) => state === 'done');
+    await expect.poll(async () => (await done()).length).toBe(count);
+    hashes.push((await done())[0]!.files.map(({ sha256 }) => sha256));
+    await expect(page.getByText('Read again and found as it should be: 8 pages')).toBeVisible();
+  }
+  expect(hashes[1]).toEqual(hashes[0]);
+  const saving = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'CSV' }).click();
+  const csv = readFileSync(await (await saving).path(), 'utf8')
+    .trim()
+    .split('\r\n');
+  expect(csv).toHaveLength(9);
+  for (const line of csv.slice(1)) expect(line).toContain('as it should be');
+});

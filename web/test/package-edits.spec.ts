@@ -1,0 +1,54 @@
+import type { SheetPackage } from '@folvex/core';
+import { extraAdded, findingAccepted, idTakenOut, pageMoved, pageTakenOut } from '../src/package/package-edits';
+import type { StripPage } from '../src/state/project.selectors';
+import { sheet } from './sheet';
+
+const pack: SheetPackage = {
+  ...{ id: 'p', name: 'Permit', recipe: '', order: ['a', 'b'], bundling: 'one' },
+  names: { file: '', folder: '', bundle: '' },
+};
+/** Two pages placed by hand, and one that the rule of the package took in. */
+const strip = ['a', 'b', 'c'].map((id): StripPage => {
+  return { id, sheet: { ...sheet('1:50'), id }, options: {}, byRule: id === 'c' };
+});
+
+describe('edits of a package', () => {
+  it('move a page and place what the rule took in; it follows no other page any more', () => {
+    expect(pageMoved(pack, strip, 2, 0)).toEqual({ order: ['c', 'a', 'b'] });
+    const after = { a: 'b', b: 'c' };
+    expect(pageMoved({ ...pack, after }, strip, 0, 1)).toEqual({ order: ['b', 'a', 'c'], after: { b: 'c' } });
+  });
+
+  it('take a page out, with what it is; one of the rule is left out, since the rule would bring it back', () => {
+    const extras: SheetPackage['extras'] = [{ id: 'a', kind: 'divider', number: 'D1', title: '' }];
+    expect(pageTakenOut({ ...pack, extras }, strip[0]!)).toEqual({ order: ['b'], extras: [] });
+    expect(pageTakenOut(pack, strip[2]!)).toEqual({ pages: { c: { skip: true } } });
+  });
+
+  it('mend the order that a package has itself, whatever its rules make of it', () => {
+    const doubled = { ...pack, order: ['a', 'b', 'a', 'gone'], pages: { b: { skip: true as const } } };
+    expect(idTakenOut(doubled, 'a', true)).toEqual({ order: ['a', 'b', 'gone'] });
+    expect(idTakenOut(doubled, 'gone', false)).toEqual({ order: ['a', 'b', 'a'] });
+  });
+
+  it('put a divider before a page and a list before all, each with an id of its own', () => {
+    const first = extraAdded(pack, strip, 'divider', 1);
+    expect(first).toMatchObject({ at: 1, change: { order: ['a', 'divider-1', 'b', 'c'] } });
+    const second = extraAdded({ ...pack, extras: first.change.extras! }, strip, 'divider', 0);
+    expect(second.change.extras!.map(({ id, number }) => [id, number])).toEqual([
+      ['divider-1', 'D1'],
+      ['divider-2', 'D2'],
+    ]);
+    expect(extraAdded(pack, strip, 'index', 2)).toMatchObject({ at: 0, change: { order: ['index-1', 'a', 'b', 'c'] } });
+  });
+
+  it('remember why a finding is let be, once, until it is taken up again', () => {
+    const finding = { code: 'x', severity: 'note' as const, sentence: 'y', place: {} };
+    const once = findingAccepted(pack, finding, 'Why').accepted!;
+    expect(once).toEqual([{ finding: 'x\ny', reason: 'Why' }]);
+    expect(findingAccepted({ ...pack, accepted: once }, finding, 'Because').accepted).toEqual([
+      { finding: 'x\ny', reason: 'Because' },
+    ]);
+    expect(findingAccepted({ ...pack, accepted: once }, finding, '').accepted).toEqual([]);
+  });
+});
