@@ -113,6 +113,17 @@ it('never writes over a file that is there and differs', () => {
   expect(readdirSync(out).filter((name) => !name.endsWith('.pdf'))).toEqual([]);
 });
 
+it('tells of a file that is no PDF but by its name, and takes it along as it is', () => {
+  const [damaged, out] = [join(folder, 'damaged'), join(folder, 'damaged-out')];
+  mkdirSync(damaged);
+  writeFileSync(join(damaged, 'A-101.pdf'), '%PDF-1.7 nothing');
+  expect(relink(damaged, '--out', out)).toMatchObject({
+    code: 1,
+    err: expect.stringContaining('A-101.pdf is damaged'),
+  });
+  expect(readFileSync(join(out, 'A-101.pdf'), 'utf8')).toBe('%PDF-1.7 nothing');
+});
+
 it('leaves links to other kinds of files alone, and protected files as they are', async () => {
   const { linksIn, relinked } = await import('@folvex/core/foreign');
   const plain = readFileSync(join(folder, 'back', 'A-101.pdf'), 'latin1');

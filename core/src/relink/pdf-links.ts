@@ -65,6 +65,11 @@ async function openUnprotected(bytes: Uint8Array, name: string): Promise<Outcome
   const opened = await openPdf(bytes, name);
   if (!opened.ok) return opened;
   const { document, wasEncrypted } = opened.value;
+  // The library makes something of nearly everything; without a root there is no document.
+  if (!document.context.trailerInfo.Root) {
+    const sentence = `${name} is damaged, and its links cannot be read; ask for it again.`;
+    return { ok: false, problem: { code: 'relink.damaged', sentence, place: { file: name } } };
+  }
   if (!wasEncrypted) return { ok: true, value: document };
   const sentence = `${name} is protected, and its links cannot be changed; ask for it without protection.`;
   return { ok: false, problem: { code: 'relink.protected', sentence, place: { file: name } } };

@@ -28,6 +28,12 @@ import { MatIcon } from '@angular/material/icon';
     p {
       max-width: 46ch;
     }
+    /* A button among the words is higher than a line of them. */
+    :host ::ng-deep p .mat-mdc-button-base {
+      display: flex;
+      width: max-content;
+      margin: var(--fx-gap-3) auto;
+    }
   `,
 })
 export class EmptyState {
