@@ -1,6 +1,15 @@
 const MINUS = 45;
 const ZERO = 48;
 const DOT = 46;
+/** Beyond this, bits no longer hold a whole number. */
+const SMALL = 1_000_000;
+/** The figures of 0 to 999, three bytes each: three are written for one division. */
+const FIGURES = new Uint8Array(3000);
+for (let i = 0; i < 1000; i++) {
+  FIGURES[i * 3] = ZERO + Math.floor(i / 100);
+  FIGURES[i * 3 + 1] = ZERO + (Math.floor(i / 10) % 10);
+  FIGURES[i * 3 + 2] = ZERO + (i % 10);
+}
 
 /** Writes PDF syntax into a growing byte array. Numbers are written straight as digits, never through strings. */
 export class ByteWriter {
@@ -43,16 +52,21 @@ export class ByteWriter {
   pair(x: number, y: number, operator: number): void {
     this.room(28);
     const { bytes } = this;
-    this.digits(x);
-    bytes[this.at++] = 32;
-    this.digits(y);
-    bytes[this.at++] = 32;
-    bytes[this.at++] = operator;
-    bytes[this.at++] = 10;
+    let at = putDigits(bytes, this.at, x);
+    bytes[at++] = 32;
+    at = putDigits(bytes, at, y);
+    bytes[at] = 32;
+    bytes[at + 1] = operator;
+    bytes[at + 2] = 10;
+    this.at = at + 3;
   }
 
   /** A number with up to `decimals` decimals (trailing zeros left out) and a space. */
   decimal(value: number, decimals: number): this {
+    if (Number.isInteger(value)) {
+      this.integer(value);
+      return this;
+    }
     const factor = 10 ** decimals;
     let scaled = Math.round(value * factor);
     this.room(24);
@@ -84,21 +98,7 @@ export class ByteWriter {
   }
 
   private digits(value: number): void {
-    const { bytes } = this;
-    let rest = value;
-    if (rest < 0) {
-      bytes[this.at++] = MINUS;
-      rest = -rest;
-    }
-    let end =
-      this.at +
-      (rest < 10 ? 1 : rest < 100 ? 2 : rest < 1000 ? 3 : rest < 10000 ? 4 : rest < 100000 ? 5 : digitCount(rest));
-    this.at = end;
-    do {
-      const next = Math.floor(rest / 10);
-      bytes[--end] = ZERO + (rest - next * 10);
-      rest = next;
-    } while (rest > 0);
+    this.at = putDigits(this.bytes, this.at, value);
   }
 
   private room(more: number): void {
@@ -109,10 +109,29 @@ export class ByteWriter {
   }
 }
 
-function digitCount(value: number): number {
-  let count = 6;
-  for (let limit = 1_000_000; value >= limit; limit *= 10) count++;
-  return count;
+/** Writes a whole number as digits; returns where it ends. */
+function putDigits(bytes: Uint8Array, start: number, value: number): number {
+  let at = start;
+  let rest = value;
+  if (rest < 0) {
+    bytes[at++] = MINUS;
+    rest = -rest;
+  }
+  if (rest >= SMALL) {
+    for (const figure of String(rest)) bytes[at++] = figure.charCodeAt(0);
+    return at;
+  }
+  const thousands = (rest / 1000) | 0;
+  const leading = thousands || rest;
+  if (leading >= 100) bytes[at++] = FIGURES[leading * 3]!;
+  if (leading >= 10) bytes[at++] = FIGURES[leading * 3 + 1]!;
+  bytes[at++] = FIGURES[leading * 3 + 2]!;
+  if (thousands === 0) return at;
+  const last = (rest - thousands * 1000) * 3;
+  bytes[at] = FIGURES[last]!;
+  bytes[at + 1] = FIGURES[last + 1]!;
+  bytes[at + 2] = FIGURES[last + 2]!;
+  return at + 3;
 }
 
 /** Characters below 256, one byte each. */

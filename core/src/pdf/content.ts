@@ -114,7 +114,7 @@ class ContentWriter {
     private readonly within?: ContentWriter,
   ) {
     this.order = within?.order ?? markOrder(page);
-    this.out = new ByteWriter(within ? undefined : page.coords.length * 6 + page.texts.length * 80 + 4096);
+    this.out = new ByteWriter(within ? undefined : page.coords.length * 7 + page.texts.length * 160 + 4096);
   }
 
   write(): PageContent {

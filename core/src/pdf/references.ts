@@ -38,7 +38,7 @@ export function referencesIn(page: Page, fonts: FontSet): TextReference[] {
     }
     // Most texts of a drawing are dimensions or plain words: they are passed over quickly.
     if (!FIGURE.test(words)) continue;
-    if (LETTER.test(words)) {
+    if (mayMix(words)) {
       for (const [word, at] of wordsOf(words)) {
         if (!FIGURE.test(word) || !LETTER.test(word)) continue;
         const before = OF_VIEW.exec(words.slice(0, at))?.[0].length ?? 0;
@@ -49,6 +49,19 @@ export function referencesIn(page: Page, fonts: FontSet): TextReference[] {
     for (const match of words.matchAll(FIGURES)) add('sheet', match[1]!, match.index, match[0].length);
   }
   return found;
+}
+
+/** Whether a word of a text may have both figures and letters; surely not where it says no. */
+function mayMix(text: string): boolean {
+  let [figure, letter] = [false, false];
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    if (code >= 48 && code <= 57) figure = true;
+    else if (code > 64) letter = true;
+    else if (code === 32) figure = letter = false;
+    if (figure && letter) return true;
+  }
+  return false;
 }
 
 function wordsOf(text: string): [word: string, at: number][] {
