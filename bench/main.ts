@@ -6,7 +6,7 @@ import { performance } from 'node:perf_hooks';
 import DxfParser from 'dxf-parser';
 import { readDxf, writeContent } from '@folvex/core';
 import { pdfTools } from '@folvex/press';
-import { ENTITIES, sampleDxf } from './sample-dxf';
+import { ENTITIES, pageDxf, sampleDxf } from './sample-dxf';
 import { pageOf, sample, SEGMENTS, TEXTS } from './sample-page';
 import { convertSvg, writeOwn, writeSvg, writeWithPdfkit } from './writers';
 
@@ -125,6 +125,7 @@ function memory(): void {
 const folder = mkdtempSync(join(tmpdir(), 'folvex-bench-'));
 try {
   if (process.argv[2] === 'sample') writeFileSync(process.argv[3]!, sampleDxf(BUILDING_PARTS));
+  else if (process.argv[2] === 'page') writeFileSync(process.argv[3]!, pageDxf(sample(1)));
   else if (process.argv[2] === 'pages') {
     const { writeMany } = await import('./many-pages');
     await writeMany(Number(process.argv[3]), join(folder, 'many.pdf'));

@@ -1,4 +1,4 @@
-import { numbersFrom } from './sample-page';
+import { numbersFrom, type Sample } from './sample-page';
 
 export const ENTITIES = 150_000;
 
@@ -52,6 +52,24 @@ export function sampleDxf(reach = SIDE): string {
         `${head('TEXT')}10\n${number()}\n20\n${number()}\n30\n0.0\n40\n${reach < SIDE ? 50 : 250}.0\n1\nRoom ${i} m2\n50\n0.0\n`,
       );
     }
+  }
+  parts.push('0\nENDSEC\n0\nEOF\n');
+  return parts.join('');
+}
+
+/** The sample page as a DXF in millimetres, one to one. */
+export function pageDxf({ lines, texts }: Sample): string {
+  const parts = ['0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n'];
+  for (const { layer, weight, points } of lines) {
+    const head = `8\nL${layer}\n370\n${Math.round(weight * 100)}\n`;
+    const xy: string[] = [];
+    for (let i = 0; i < points.length; i += 2) {
+      xy.push(`10\n${points[i]!.toFixed(3)}\n20\n${points[i + 1]!.toFixed(3)}\n`);
+    }
+    parts.push(`0\nLWPOLYLINE\n${head}90\n${xy.length}\n70\n0\n${xy.join('')}`);
+  }
+  for (const { layer, text, size, x, y } of texts) {
+    parts.push(`0\nTEXT\n8\nL${layer}\n10\n${x.toFixed(3)}\n20\n${y.toFixed(3)}\n40\n${size}\n1\n${text}\n`);
   }
   parts.push('0\nENDSEC\n0\nEOF\n');
   return parts.join('');

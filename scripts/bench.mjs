@@ -1,4 +1,5 @@
-// Measures writing and reading in one run, beside other tools; prints ratios and peak memory.
+// Measures writing and reading in one run, beside other tools, and whole runs with one worker and two; prints ratios and
+// peak memory. `runs` behind it: only the latter.
 import { spawnSync } from 'node:child_process';
 import { rmSync } from 'node:fs';
 import { join, dirname } from 'node:path';
@@ -15,9 +16,14 @@ await runMain(async () => {
   const { buildNode, DIST } = await import('./build-node.mjs');
   await buildNode();
   const bench = (...args) => spawnSync(process.execPath, [join(DIST, 'bench.mjs'), ...args], { stdio: 'inherit' });
-  process.exitCode = bench().status ?? 1;
   const folder = ownFolder('folvex-bench-');
   try {
+    const page = join(folder, 'page.dxf');
+    bench('page', page);
+    const { benchRuns } = await import('./lib/bench-runs.mjs');
+    if (process.argv[2] === 'runs') return await benchRuns(page);
+    process.exitCode = bench().status ?? 1;
+    await benchRuns(page);
     const sample = join(folder, 'bench.dxf');
     bench('sample', sample);
     const { onScreen } = await import('./lib/on-screen.mjs');

@@ -6,6 +6,7 @@ import {
   recipeOfPage,
   schedulesOf,
   STANDARD_RECIPE,
+  paperOfPage,
   tilingOf,
   titleDrawings,
   type Job,
@@ -91,13 +92,14 @@ function makeParts(input: PublishInput, folder: string): Parts {
     const sheet = job.sheets.find((candidate) => candidate.id === id)!;
     const shown = [...drawingsShown(sheet), ...titleDrawings(job.project, sheet)];
     const used = drawings.filter((drawing) => shown.includes(drawing.id));
+    const onto = paperOfPage(pack, id, job.project);
     const made = await press.makePart({
       project: job.project,
       sheet,
       context: contextInPackage(sheet, planned),
       recipe: recipeOfPage(recipe, pack, id),
       ...(schedule && { schedule }),
-      ...(tiling && { tiling }),
+      ...(onto ? { onto } : tiling && { tiling }),
       drawings: used,
       referable: drawings,
       folder,

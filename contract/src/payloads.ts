@@ -284,6 +284,7 @@ export interface PackageChange {
   bundling?: Bundling;
   recipe?: string;
   names?: SheetPackage['names'];
+  blanks?: NonNullable<SheetPackage['blanks']>;
   purpose?: string;
   date?: string;
   notes?: string;
@@ -304,8 +305,13 @@ export interface RunSheetInfo {
   number: string;
   title: string;
   state: 'waiting' | 'done' | 'failed';
+  /** When it was begun, by which worker; null while it waits. */
+  startedAt: string | null;
+  worker: string | null;
   milliseconds: number | null;
   problem: Problem | null;
+  /** Names what was made of it: pages of two runs with the same are the same. Null until then. */
+  content: string | null;
 }
 
 export interface RunFileInfo {
@@ -314,6 +320,9 @@ export interface RunFileInfo {
   bytes: number;
   sha256: string;
   sheets: string[];
+  /** When putting it together began, and how long it took. */
+  startedAt: string | null;
+  milliseconds: number | null;
   /** What reading it again found; null until then. */
   proof: Proof | null;
 }

@@ -52,12 +52,16 @@ export function assembleFile(input: AssemblyInput, tools: PdfTools, sink: Sink):
   };
   const document = new PdfDocument(sink, tools, factsOf(input, sheets), options);
   let pages = 0;
+  const placed = new Set<string>();
   for (const { id, number, title, group } of sheets) {
     const name = input.groups?.find((one) => one.id === group)?.name ?? '';
     const parts = input.parts(id);
+    // Links lead to the first of several copies.
+    const first = !placed.has(id);
+    placed.add(id);
     parts.forEach((part, i) => {
       const shown = parts.length > 1 ? `${number} (${i + 1}/${parts.length})` : number;
-      document.addPage(part, { number: shown, title, group: name, ...(i === 0 && { key: id }) });
+      document.addPage(part, { number: shown, title, group: name, ...(first && i === 0 && { key: id }) });
     });
     pages += parts.length;
   }
@@ -96,7 +100,7 @@ function targetsOf({ plan, file, sheets }: AssemblyInput): NonNullable<DocumentO
 /** What the file says of itself; all of it follows from its content, so that the same input gives the same bytes. */
 function factsOf(input: AssemblyInput, sheets: readonly Sheet[]): DocumentFacts {
   const { project, package: pack } = input;
-  const only = sheets.length === 1 ? sheets[0] : undefined;
+  const only = new Set(sheets).size === 1 ? sheets[0] : undefined;
   const title = only ? `${only.number} ${only.title}`.trim() : `${project.name} - ${pack.name}`;
   const date =
     sheets

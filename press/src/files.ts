@@ -11,8 +11,8 @@ export function sha256(bytes: Uint8Array | string): string {
 const BUFFER = 1 << 20;
 
 /**
- * A file that appears whole or not at all: written under a temporary name beside its place, synced, then renamed.
- * Small writes are gathered. The hash of all bytes is known at the end.
+ * A file that appears whole or not at all: written under a temporary name beside its place, synced, then renamed; thrown
+ * away when any of that fails. Small writes are gathered. The hash of all bytes is known at the end.
  */
 export class WholeFile implements Sink {
   /** Where the bytes lie until the file has its place. */
@@ -31,32 +31,48 @@ export class WholeFile implements Sink {
 
   write(bytes: Uint8Array): void {
     this.hash.update(bytes);
-    if (this.filled + bytes.length > BUFFER) this.flush();
-    if (bytes.length > BUFFER) writeAll(this.descriptor, bytes);
-    else {
-      this.buffer.set(bytes, this.filled);
-      this.filled += bytes.length;
-    }
+    this.orDiscard(() => {
+      if (this.filled + bytes.length > BUFFER) this.flush();
+      if (bytes.length > BUFFER) writeAll(this.descriptor, bytes);
+      else {
+        this.buffer.set(bytes, this.filled);
+        this.filled += bytes.length;
+      }
+    });
   }
 
   /** Ends the writing; the bytes lie safely under the temporary name. Returns their SHA-256. */
   sync(): string {
-    this.flush();
-    fsyncSync(this.descriptor);
+    this.orDiscard(() => {
+      this.flush();
+      fsyncSync(this.descriptor);
+    });
     this.close();
     return this.hash.digest('hex');
   }
 
   /** Gives the file its place; whatever stood there is replaced. */
   moveTo(path: string): void {
-    mkdirSync(dirname(path), { recursive: true });
-    renameSync(this.temporary, path);
+    this.orDiscard(() => {
+      mkdirSync(dirname(path), { recursive: true });
+      renameSync(this.temporary, path);
+    });
   }
 
   /** Throws the file away. */
   discard(): void {
     this.close();
     rmSync(this.temporary, { force: true });
+  }
+
+  /** A full disk must not keep half a file as well. */
+  private orDiscard(work: () => void): void {
+    try {
+      work();
+    } catch (error) {
+      this.discard();
+      throw error;
+    }
   }
 
   private close(): void {

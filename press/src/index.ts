@@ -11,6 +11,7 @@ export * from './inspect';
 export * from './make-sheet';
 export * from './pool';
 export type * from './shown-picture';
+export * from './store-trouble';
 export * from './tools';
 export type * from './unlock';
 export type * from './view';

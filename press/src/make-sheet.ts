@@ -1,52 +1,61 @@
 import { performance } from 'node:perf_hooks';
 import {
+  type Affine,
+  type BlankCell,
+  type Box,
+  type ComposedSheet,
   composeSheet,
+  type ContentOptions,
+  describePaper,
+  type Drawing,
   formatScale,
   inkBySchedule,
   inkPage,
   isImperial,
+  type LengthUnit,
+  type LetteringFacts,
   letteringFacts,
   marksOutside,
-  packPage,
-  packParts,
-  printableArea,
-  ProblemError,
-  referencesIn,
-  strokeLettering,
-  withReferences,
-  tileGrid,
-  tilePages,
-  userUnit,
-  writePart,
-  type ContentOptions,
-  type LetteringFacts,
   type MeasuredArea,
-  type Page,
-  type PlacedView,
-  type PenSchedule,
-  type PictureFacts,
-  type Tiling,
-  type Affine,
-  type Box,
-  type ComposedSheet,
-  type Drawing,
-  type LengthUnit,
   type Outcome,
   type Outside,
+  packPage,
+  packParts,
+  type Page,
+  type PaperSize,
+  type PenSchedule,
+  type PictureFacts,
+  type PlacedNote,
+  type PlacedView,
+  printableArea,
+  type PrintedStamp,
   type Problem,
+  ProblemError,
   type ProjectFacts,
   type Recipe,
+  referencesIn,
+  resizedBox,
+  resizedPage,
+  type Resizing,
+  resizingInWords,
+  resizingOnto,
   type Sheet,
   type SheetContext,
   type SourceDrawing,
-  type BlankCell,
-  type PlacedNote,
+  strokeLettering,
+  tileGrid,
+  tilePages,
+  type Tiling,
+  userUnit,
+  withReferences,
+  writePart,
 } from '@folvex/core';
 import { loadDrawing, type DrawingFile } from './drawings';
 import { embedPictures } from './embed';
 import { WholeFile } from './files';
 import { shippedFonts } from './fonts';
 import { pictureFacts, type PictureWish } from './refit';
+import { storeTrouble } from './store-trouble';
 import { deflate } from './tools';
 
 /** One sheet to make, with everything it is made from. */
@@ -60,10 +69,15 @@ export interface SheetTask {
   schedule?: PenSchedule;
   /** Has sheets larger than a paper go on several pages of it. */
   tiling?: Tiling;
+  /** The paper that it is printed on, mm; absent: its own. */
+  onto?: PaperSize;
   drawings: DrawingFile[];
   /** Files that the drawings may refer to by name; read where they do. */
   referable?: DrawingFile[];
 }
+
+/** Height of what is said of pages on another paper, mm. */
+const SAID_MM = 3.5;
 
 /** A sheet to make into a part, and the folder that the part is put into. */
 export interface PartTask extends SheetTask {
@@ -105,21 +119,56 @@ export interface MadePage {
 export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
   return attempt(task, async () => {
     const start = performance.now();
-    const { page, warnings, drawings, views, viewports } = await composed(task, task.recipe.layers === 'all');
-    refuseGiant(page, task);
-    const inked = inkedFor(page, task);
-    const pictures = await embedPictures(page, drawings, pictureWish(task.recipe));
+    const { resizing, ...sheet } = await composedOnto(task);
+    const { warnings, drawings } = sheet;
+    const inked = resized(inkedFor(sheet.page, task), resizing, task);
+    refuseGiant(inked, task);
+    const pictures = await embedPictures(inked, drawings, pictureWish(task.recipe));
     // Layers came with PDF 1.5.
     const layered = task.recipe.layers !== 'none' && task.recipe.version !== '1.4';
     const pages = pagesOf(inked, task);
     // A tile shows parts of views, of which none is measured.
-    const measured = pages.length === 1 ? [...views.map(measuredArea), ...viewports.map(measuredViewport)] : [];
+    const measured = pages.length === 1 ? measuredOn(sheet, resizing) : [];
     const extras = { pictures, measured, links: task.recipe.links !== 'none', ...lettering(task.recipe) };
     const parts = pages.map((one) => writePart(one, shippedFonts(), layered, deflate, extras));
     const file = new WholeFile(task.folder);
     file.write(packParts(parts));
     const hash = file.sync();
     return { temporary: file.temporary, hash, milliseconds: performance.now() - start, warnings };
+  });
+}
+
+/** Composes a sheet; one that goes on another paper says so at its lower edge, in letters of the usual size. */
+async function composedOnto(task: SheetTask): Promise<Awaited<ReturnType<typeof composed>> & { resizing?: Resizing }> {
+  const everything = task.recipe.layers === 'all';
+  const made = await composed(task, everything);
+  const resizing = task.onto && resizingOnto(made.paper, task.onto);
+  if (!resizing) return made;
+  const { factor, paper } = resizing;
+  const text = resizingInWords(factor, describePaper(made.paper), describePaper(paper));
+  const said: PrintedStamp = { text, at: 'bottom', size: SAID_MM / factor, colour: 0 };
+  // How large it must be written follows from the paper, which only composing tells.
+  const stamps = [...(task.context?.stamps ?? []), said];
+  return { ...(await composed({ ...task, context: { ...task.context, stamps } }, everything)), resizing };
+}
+
+function resized(page: Page, resizing: Resizing | undefined, { recipe }: SheetTask): Page {
+  return resizing ? resizedPage(page, resizing, recipe.leastWeight) : page;
+}
+
+/** What of a sheet can be measured, where it lies on the paper that it is printed on. */
+function measuredOn(
+  { views, viewports }: Pick<ComposedSheet, 'views' | 'viewports'>,
+  resizing?: Resizing,
+): MeasuredArea[] {
+  const areas = [...views.map(measuredArea), ...viewports.map(measuredViewport)];
+  if (!resizing) return areas;
+  return areas.map((area) => {
+    const [xmin, ymin, xmax, ymax] = area.box;
+    const box = resizedBox({ xmin, ymin, xmax, ymax }, resizing);
+    const scale = area.scale * resizing.factor;
+    const words = formatScale(scale, area.unit === 'ft' ? 'imperial' : 'metric');
+    return { ...area, box: [box.xmin, box.ymin, box.xmax, box.ymax], scale, words };
   });
 }
 
@@ -263,6 +312,8 @@ async function attempt<T>(task: SheetTask, make: () => Promise<T>): Promise<Outc
     if (error instanceof ProblemError) {
       return { ok: false, problem: { ...error.problem, place: { ...error.problem.place, ...place } } };
     }
+    const trouble = storeTrouble(error);
+    if (trouble) return { ok: false, problem: { ...trouble, place } };
     const reason = error instanceof Error ? error.message : String(error);
     const sentence = `Sheet ${place.sheet} could not be made (${reason}); try again, and report it if it stays so.`;
     return { ok: false, problem: { code: 'sheet.failed', sentence, place } };

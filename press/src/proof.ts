@@ -1,4 +1,6 @@
+import { execFile } from 'node:child_process';
 import { readFileSync } from 'node:fs';
+import { promisify } from 'node:util';
 import { PDFArray, PDFDict, PDFName, PDFNumber, type PDFDocument } from '@cantoo/pdf-lib';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { POINTS_PER_MM, unpackParts, type Proof, type Recipe, type SheetPart } from '@folvex/core';
@@ -18,7 +20,10 @@ export interface ProofTask {
 const [SIZE_MM, SCALE] = [0.005, 1e-6];
 const MOST_DIFFERENCES = 20;
 
-/** Reads a file again: pages, sizes, text, layers and links by pdf.js; fonts and measuring by a general PDF library. */
+/**
+ * Reads a file again: pages, sizes, text, layers and links by pdf.js; fonts and measuring by a general PDF library; its
+ * structure by qpdf, where that is on the machine.
+ */
 export async function proofOf({ path, parts, recipe, locked }: ProofTask): Promise<Proof> {
   const proof: Proof = { pages: 0, characters: 0, fonts: 0, layers: 0, links: 0, measured: 0, differences: [] };
   if (locked) return { ...proof, unread: 'It is protected by a password, which is not kept.' };
@@ -26,6 +31,7 @@ export async function proofOf({ path, parts, recipe, locked }: ProofTask): Promi
   const bytes = new Uint8Array(readFileSync(path));
   const opened = await openPdf(bytes, path);
   if (!opened.ok) return { ...proof, differences: [opened.problem.sentence] };
+  await checkStructure(path, proof);
   let task: ReturnType<typeof getDocument> | undefined;
   try {
     measure(opened.value.document, expected, recipe, proof);
@@ -67,6 +73,28 @@ export async function proofOf({ path, parts, recipe, locked }: ProofTask): Promi
     await task?.destroy();
   }
   return proof;
+}
+
+const run = promisify(execFile);
+const MOST_CHECK_MS = 60_000;
+
+async function checkStructure(path: string, proof: Proof): Promise<void> {
+  try {
+    await run('qpdf', ['--check', path], { timeout: MOST_CHECK_MS, maxBuffer: 1 << 24 });
+    proof.sound = true;
+  } catch (error) {
+    const {
+      code,
+      stdout = '',
+      stderr = '',
+      killed,
+    } = error as { code?: unknown; killed?: boolean; stdout?: string; stderr?: string };
+    // Not on this machine, or not done in time: that says nothing of the file.
+    if (code === 'ENOENT' || killed) return;
+    const said =
+      [...stderr.split('\n'), ...stdout.split('\n')].find((line) => /warning|error/i.test(line)) ?? 'it is damaged';
+    differ(proof, `qpdf finds a fault in it: ${said.replaceAll(path, 'the file').trim()}.`);
+  }
 }
 
 interface PageFacts {

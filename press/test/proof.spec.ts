@@ -36,9 +36,20 @@ async function made(name: string) {
 describe('reading a finished file again', () => {
   it('finds pages, sizes, texts, fonts, layers, links and scales as they went in', async () => {
     const proof = await proofOf(await made('good'));
-    expect(proof).toMatchObject({ pages: 2, links: 1, layers: 1, measured: 2, differences: [] });
+    expect(proof).toMatchObject({ pages: 2, links: 1, layers: 1, measured: 2, sound: true, differences: [] });
     expect(proof.characters).toBe(TEXTS.flat().join('').replace(/\s/g, '').length);
     expect(proof.fonts).toBeGreaterThan(0);
+  });
+
+  it('tells of a stream that does not unpack to its end, by qpdf', async () => {
+    const task = await made('flipped');
+    const bytes = readFileSync(task.path);
+    const stream = bytes.indexOf('stream\n') + 20;
+    bytes[stream] = bytes[stream]! ^ 0xff;
+    writeFileSync(task.path, bytes);
+    const { sound, differences } = await proofOf(task);
+    expect(sound).toBeUndefined();
+    expect(differences.join('\n')).toMatch(/qpdf finds a fault in it: .*the file/);
   });
 
   it('tells of pages that are missing or of another size', async () => {

@@ -7,6 +7,7 @@ export interface Instance {
   readonly ready: Promise<void>;
   readonly server: KeptProcess;
   readonly databaseUrl: string;
+  readonly databaseFolder: string | undefined;
   worker(): KeptProcess;
   stop(): Promise<void>;
 }

@@ -7,7 +7,8 @@ import { keepRunning } from './services.mjs';
 /**
  * Brings up a whole Folvex with its data in a folder: database (unless `databaseUrl` names one), server with the demo,
  * worker. `ready` resolves once all of it runs; `stop` may be called at any time. `server` and `worker()` are the
- * kept processes.
+ * kept processes, `databaseFolder` is where the database lies where it is one of its own,
+ * `environment` what another worker needs.
  */
 export async function startInstance(data, { databaseUrl, settings = {} } = {}) {
   await ensureNodeBuild();
@@ -35,5 +36,13 @@ export async function startInstance(data, { databaseUrl, settings = {} } = {}) {
     worker = keepRunning('worker', environment);
     return worker.ready;
   });
-  return { ready, stop, server, worker: () => worker, databaseUrl: database.url };
+  return {
+    ready,
+    stop,
+    server,
+    worker: () => worker,
+    databaseUrl: database.url,
+    databaseFolder: database.data,
+    environment,
+  };
 }

@@ -8,12 +8,16 @@ import { settingsFrom } from './settings';
 import { openQueue } from './work/queue';
 import { startWorker } from './work/worker';
 
+/** Nothing takes that long to write, ms: what is older was left by a process that was killed. */
+const DAY = 86_400_000;
+
 /** A worker process: takes publishing jobs from the queue until told to stop. */
 async function main(): Promise<void> {
   const settings = settingsFrom(process.env, fileURLToPath(new URL('./press-thread.mjs', import.meta.url)));
   const log = pino({ level: process.env['FOLVEX_LOG'] ?? 'warn' });
   const connection = connect(settings.databaseUrl);
   const store = createFolderStore(join(settings.dataFolder, 'store'));
+  store.sweep(Date.now() - DAY);
   const press = createPress(settings.threadFile, settings.threads);
   const queue = await openQueue(settings.databaseUrl, connection.pool);
   const worker = startWorker({ db: connection.db, store, press, queue }, settings.threads, log);

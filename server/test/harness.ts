@@ -29,8 +29,11 @@ export interface Harness {
   work(): void;
 }
 
-/** A server with a real database, store and worker threads of its own, and the demo in it; gone after the suite. */
-export function useServer(): Harness {
+/**
+ * A server with a real database, store and worker threads of its own, and the demo in it; gone after the suite.
+ * `prepare` may put a disk of its own where the store will lie; it returns how to take it away.
+ */
+export function useServer(prepare?: (store: string) => () => void): Harness {
   const harness = {} as Harness;
   const ending: (() => Promise<unknown> | unknown)[] = [];
   beforeAll(async () => {
@@ -41,6 +44,8 @@ export function useServer(): Harness {
     const connection = connect(postgres.url);
     ending.push(() => connection.close());
     await migrateDatabase(connection, file('../drizzle'));
+    const unprepare = prepare?.(join(data, 'store'));
+    if (unprepare) ending.push(unprepare);
     const store = createFolderStore(join(data, 'store'));
     const press = createPress(file('../../dist/press-thread.mjs'), 2);
     ending.push(() => press.close());

@@ -185,6 +185,8 @@ describe('a finding', () => {
 });
 
 describe('the latest run', () => {
+  const made = { startedAt: null, worker: null, content: null };
+  const took = { startedAt: null, milliseconds: null };
   const run: RunInfo = {
     id: 'r',
     packageId: 'p',
@@ -194,8 +196,8 @@ describe('the latest run', () => {
     finishedAt: null,
     problem: null,
     sheets: [
-      { sheetId: 'a', number: 'A-1', title: '', state: 'done', milliseconds: 5, problem: null },
-      { sheetId: 'b', number: 'A-2', title: '', state: 'waiting', milliseconds: null, problem: null },
+      { ...{ sheetId: 'a', number: 'A-1', title: '', state: 'done', milliseconds: 5, problem: null }, ...made },
+      { ...{ sheetId: 'b', number: 'A-2', title: '', state: 'waiting', milliseconds: null, problem: null }, ...made },
     ],
     files: [],
   };
@@ -217,7 +219,7 @@ describe('the latest run', () => {
       finishedAt: '2026-11-25T10:00:02.500Z',
       problem: { code: 'run.partial', sentence: 'One sheet could not be made.', place: {} },
       sheets: [run.sheets[0]!, { ...run.sheets[1]!, state: 'failed', problem: failed }],
-      files: [{ path: 'a.pdf', pages: 1, bytes: 2_000_000, sha256: '', sheets: ['a'], proof: null }],
+      files: [{ path: 'a.pdf', pages: 1, bytes: 2_000_000, sha256: '', sheets: ['a'], proof: null, ...took }],
     };
     const words = text(await show(RunProgress, { run: done }));
     expect(words).toContain('1 file, 2.0 MB, in 2.5 s');
@@ -226,7 +228,7 @@ describe('the latest run', () => {
 
   it('says what reading the files again found, and offers to try what failed', async () => {
     const proof = { pages: 1, characters: 120, fonts: 1, layers: 3, links: 2, measured: 1, differences: [] };
-    const file = { path: 'a.pdf', pages: 1, bytes: 10, sha256: '', sheets: ['a'] };
+    const file = { path: 'a.pdf', pages: 1, bytes: 10, sha256: '', sheets: ['a'], ...took };
     const shown = (differences: string[]) =>
       show(RunProgress, {
         run: {

@@ -3,11 +3,20 @@ import { byId, id, number, only, ownListOf, text } from './shapes';
 
 /** What a package may say beyond its sheets, names and files. */
 export const packageParts = {
+  blanks: text.oneOf(['stop', 'skip']),
   purpose: text.max(200),
   date: text.matches(/^(\d{4}-\d{2}-\d{2})?$/, '${path} must be a date as YYYY-MM-DD'),
   notes: text.max(5000),
   pages: byId(
-    only({ skip: yup.boolean().strict().oneOf([true]), colour: text.oneOf(['full', 'greys', 'black']) }).required(),
+    only({
+      skip: yup.boolean().strict().oneOf([true]),
+      colour: text.oneOf(['full', 'greys', 'black']),
+      paper: only({
+        name: text.min(1).max(60).required(),
+        orientation: text.oneOf(['landscape', 'portrait']).default('landscape'),
+      }).default(undefined),
+      copies: number.integer().min(1).max(99),
+    }).required(),
   ),
   extras: ownListOf(
     only({

@@ -14,12 +14,15 @@ export const REPLACEMENTS: Readonly<{ [character: string]: string }> = {
   '*': '',
 };
 
+/** Ends a name that was cut. */
+const CUT = '\u2026';
+
 const RESERVED = /^(con|prn|aux|nul|com[1-9]|lpt[1-9])(\.|$)/i;
 
 /**
  * A name as every usual system takes it: composed Unicode (NFC), illegal characters replaced by the table above,
- * control characters and trailing dots and spaces dropped, reserved names with `_` behind, cut to 255 bytes with the
- * extension kept. Empty when nothing legal is left.
+ * control characters and trailing dots and spaces dropped, reserved names with `_` behind, what is longer than 255 bytes
+ * cut, which `…` shows, with the extension kept. Empty when nothing legal is left.
  */
 export function legalName(name: string, extension = ''): string {
   const plain = [...name.normalize('NFC')]
@@ -28,7 +31,8 @@ export function legalName(name: string, extension = ''): string {
     .join('');
   const trimmed = plain.trim().replace(/[. ]+$/, '');
   const safe = RESERVED.test(trimmed) ? trimmed.replace(/^[^.]+/, '$&_') : trimmed;
-  const cut = cutToBytes(safe, MOST_BYTES - utf8Length(extension)).replace(/[. ]+$/, '');
+  const most = MOST_BYTES - utf8Length(extension);
+  const cut = utf8Length(safe) <= most ? safe : cutToBytes(safe, most - utf8Length(CUT)).replace(/[. ]+$/, '') + CUT;
   return cut === '' ? '' : cut + extension;
 }
 

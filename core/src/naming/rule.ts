@@ -35,11 +35,35 @@ export function parseRule(source: string): Outcome<NamingRule> {
   return { ok: true, value: { source, pieces } };
 }
 
+/** What becomes of blank fields: they are told, or left out with the separator beside them. */
+export type Blanks = 'stop' | 'skip';
+
 /** Applies a rule to fields. */
-export function applyRule(rule: NamingRule, fields: Fields): NameResult {
+export function applyRule(rule: NamingRule, fields: Fields, blanks: Blanks = 'stop'): NameResult {
   const blank: string[] = [];
-  const name = rule.pieces.map((piece) => valueOf(piece, fields, blank)).join('');
-  return { name, blank };
+  const values = rule.pieces.map((piece) => valueOf(piece, fields, blank));
+  if (blanks === 'skip') return { name: withoutBlanks(rule.pieces, values), blank: [] };
+  return { name: values.join(''), blank };
+}
+
+const SEPARATOR_BEFORE = /[\s_.,;+\u2013\u2014-]+$/;
+const SEPARATOR_BEHIND = /^[\s_.,;+\u2013\u2014-]+/;
+
+/** The name without blank fields, each with the separator before it; at the beginning of a name the one behind it. */
+function withoutBlanks(pieces: readonly RulePiece[], values: readonly string[]): string {
+  let name = '';
+  let cutNext = false;
+  pieces.forEach((piece, i) => {
+    const value = values[i]!;
+    if (piece.kind === 'field' && value.trim() === '') {
+      name = name.replace(SEPARATOR_BEFORE, '');
+      cutNext = name === '';
+      return;
+    }
+    name += cutNext && piece.kind === 'text' ? value.replace(SEPARATOR_BEHIND, '') : value;
+    cutNext &&= value === '';
+  });
+  return name;
 }
 
 /** Paths of all fields that a rule names. */

@@ -49,7 +49,7 @@ export const STEPS: Readonly<{ [name: string]: Step }> = {
     },
   },
   ascii: {
-    help: 'plain letters without accents',
+    help: 'plain letters without accents; Greek and Cyrillic in Latin ones',
     check: none,
     run: (text) =>
       [...text.normalize('NFD')]
@@ -59,7 +59,29 @@ export const STEPS: Readonly<{ [name: string]: Step }> = {
   },
 };
 
+/** Letters of two scripts side by side with Latin ones; those with several have them between spaces. */
+function inLatin(letters: string, latin: string): [string, string][] {
+  const plain = latin.split(' ');
+  return [...letters].flatMap((letter, i): [string, string][] => {
+    const to = plain[i]!;
+    return [
+      [letter, to],
+      [letter.toUpperCase(), to.charAt(0).toUpperCase() + to.slice(1)],
+    ];
+  });
+}
+
 const PLAIN: Readonly<{ [letter: string]: string }> = {
+  // As in ISO 843 type 2, letter by letter (from memory).
+  ...Object.fromEntries(inLatin('αβγδεζηθικλμνξοπρστυφχψω', 'a v g d e z i th i k l m n x o p r s t y f ch ps o')),
+  ς: 's',
+  // Common practice for names in Latin letters; й and ё come as и and е with a mark, which is dropped.
+  ...Object.fromEntries(
+    inLatin(
+      'абвгдежзиклмнопрстуфхцчшщыэюяієґ',
+      'a b v g d e zh z i k l m n o p r s t u f kh ts ch sh shch y e yu ya i ye g',
+    ),
+  ),
   ß: 'ss',
   æ: 'ae',
   Æ: 'AE',

@@ -1,4 +1,5 @@
-import { paperOfChoice, type OwnPaper, type PaperChoice } from '../paper/sizes';
+import type { Blanks } from '../naming/rule';
+import { paperOfChoice, type OwnPaper, type PaperChoice, type PaperSize } from '../paper/sizes';
 import { leavesRoom, type Tiling } from '../paper/tiles';
 import type { ColourMode } from '../pens/ink';
 import type { PrintedStamp } from '../sheet/stamps';
@@ -54,6 +55,10 @@ export interface PageOptions {
   skip?: true;
   /** Its colours, before the recipe's. */
   colour?: ColourMode;
+  /** The paper that it is printed on, enlarged or reduced; absent: its own. */
+  paper?: PaperChoice;
+  /** How often it stands in its file, one behind the other; absent: once. */
+  copies?: number;
 }
 
 /** A page that a package adds between sheets: a title by itself, or the list of what follows with links. */
@@ -86,6 +91,8 @@ export interface SheetPackage {
   order: string[];
   bundling: Bundling;
   names: { file: string; folder: string; bundle: string };
+  /** What becomes of fields of names that are blank; absent: `stop`. */
+  blanks?: Blanks;
   /** By page. */
   pages?: Record<string, PageOptions>;
   extras?: ExtraPage[];
@@ -109,6 +116,16 @@ export function tilingOf(
   const paper = paperOfChoice(tiles.paper, papers);
   const tiling = paper && { paper, overlap: tiles.overlap };
   return tiling && leavesRoom(tiling) ? tiling : undefined;
+}
+
+/** The paper that a page is printed on, mm; undefined where it is its own. */
+export function paperOfPage(
+  { pages }: Pick<SheetPackage, 'pages'>,
+  id: string,
+  { papers }: { papers?: OwnPaper[] },
+): PaperSize | undefined {
+  const choice = pages?.[id]?.paper;
+  return choice && paperOfChoice(choice, papers);
 }
 
 /** A recipe as it may be kept: passwords are not, they are asked for with each run. */

@@ -32,7 +32,7 @@ export interface PlanInput {
 export interface PlannedFile {
   /** Folders and name, with slashes; legal on every usual system. Empty when no name could be made. */
   path: string;
-  /** The sheets on its pages, in order. */
+  /** The sheets on its pages, in order; more often than once where there are copies. */
   sheets: string[];
   /** Name as the rule gave it, before illegal characters were replaced. */
   wanted: string;
@@ -66,8 +66,14 @@ export function outputPlan(input: PlanInput): OutputPlan {
 
 function bundlesOf({ package: pack, sheets }: PlanInput): Sheet[][] {
   const byId = new Map(sheets.map((sheet) => [sheet.id, sheet]));
-  const ordered = pack.order.flatMap((id) => byId.get(id) ?? []);
-  if (pack.bundling === 'sheet') return ordered.map((sheet) => [sheet]);
+  const ordered = pack.order.flatMap((id) => {
+    const sheet = byId.get(id);
+    return sheet ? Array<Sheet>(pack.pages?.[id]?.copies ?? 1).fill(sheet) : [];
+  });
+  if (pack.bundling === 'sheet') {
+    // Copies stand in the one file of their sheet.
+    return [...new Set(ordered)].map((sheet) => ordered.filter((one) => one === sheet));
+  }
   if (pack.bundling === 'one') return ordered.length ? [ordered] : [];
   const groups = new Map<string, Sheet[]>();
   for (const sheet of ordered) groups.set(sheet.group, [...(groups.get(sheet.group) ?? []), sheet]);
@@ -76,10 +82,11 @@ function bundlesOf({ package: pack, sheets }: PlanInput): Sheet[][] {
 
 function plannedFile(input: PlanInput, sheets: Sheet[], name: NamingRule, folder: NamingRule): PlannedFile {
   const fields = fieldsOf(contextOf(input, sheets));
-  const file = applyRule(name, fields);
-  const place = applyRule(folder, fields);
+  const { blanks } = input.package;
+  const file = applyRule(name, fields, blanks);
+  const place = applyRule(folder, fields, blanks);
   // Values must not make folders of their own: a title with a slash is still one name.
-  const legalFolder = legalPath(applyRule(folder, withoutSlashes(fields)).name);
+  const legalFolder = legalPath(applyRule(folder, withoutSlashes(fields), blanks).name);
   const legal = legalName(file.name, EXTENSION);
   return {
     path: legal === '' ? '' : legalFolder ? `${legalFolder}/${legal}` : legal,

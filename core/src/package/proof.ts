@@ -6,6 +6,8 @@ export interface Proof {
   fonts: number;
   layers: number;
   links: number;
+  /** True where qpdf is on the machine and found no fault in the file's structure. */
+  sound?: true;
   /** Views whose measuring dictionary gives their scale. */
   measured: number;
   differences: string[];

@@ -31,3 +31,14 @@ export async function migrateDatabase({ pool }: Connection, folder: string): Pro
     client.release();
   }
 }
+
+/** Class 57 of PostgreSQL's codes that it gives while it starts or ends (its manual, appendix A), and no connection. */
+const AWAY: ReadonlySet<unknown> = new Set(['57P01', '57P02', '57P03', 'ECONNREFUSED', 'ECONNRESET']);
+
+/** Whether an error only says that the database is away, such as while it is started again. */
+export function databaseAway(error: unknown): boolean {
+  if (typeof error !== 'object' || error === null) return false;
+  const { code, message = '', cause } = error as { code?: unknown; message?: string; cause?: unknown };
+  if (AWAY.has(code) || message.startsWith('Connection terminated')) return true;
+  return databaseAway(cause);
+}

@@ -35,7 +35,7 @@ export async function runById(db: Database, id: string): Promise<RunRow | undefi
 
 export async function runsOf(db: Database, projectId: string): Promise<RunInfo[]> {
   const rows = await db
-    .select()
+    .select(TOLD)
     .from(runs)
     .where(eq(runs.projectId, projectId))
     .orderBy(desc(runs.createdAt))
@@ -44,11 +44,27 @@ export async function runsOf(db: Database, projectId: string): Promise<RunInfo[]
 }
 
 export async function runInfo(db: Database, id: string): Promise<RunInfo | undefined> {
-  const row = await runById(db, id);
-  return row && (await infosOf(db, [row]))[0];
+  return (await infosOf(db, await db.select(TOLD).from(runs).where(eq(runs.id, id))))[0];
 }
 
-async function infosOf(db: Database, rows: readonly RunRow[]): Promise<RunInfo[]> {
+/** What is told of a run: its input, which may be megabytes long, stays in the database but for the names of its sheets. */
+const TOLD = {
+  id: runs.id,
+  packageId: runs.packageId,
+  packageName: runs.packageName,
+  state: runs.state,
+  createdAt: runs.createdAt,
+  finishedAt: runs.finishedAt,
+  problem: runs.problem,
+  named: sql<Record<string, [number: string, title: string]>>`(
+    select jsonb_object_agg(sheet->>'id', jsonb_build_array(sheet->'number', sheet->'title'))
+    from jsonb_array_elements(${runs.input}->'sheets') as sheet)`,
+};
+
+async function infosOf(
+  db: Database,
+  rows: readonly (Omit<RunRow, 'input' | 'projectId'> & { named: Record<string, [string, string]> | null })[],
+): Promise<RunInfo[]> {
   const ids = rows.map((row) => row.id);
   if (ids.length === 0) return [];
   const [sheetRows, fileRows] = await Promise.all([
@@ -65,20 +81,26 @@ async function infosOf(db: Database, rows: readonly RunRow[]): Promise<RunInfo[]
     problem: row.problem,
     sheets: sheetRows
       .filter((sheet) => sheet.runId === row.id)
-      .map(({ sheetId, state, milliseconds, problem }) => {
-        const sheet = row.input.sheets.find((s) => s.id === sheetId);
-        return { sheetId, number: sheet?.number ?? '', title: sheet?.title ?? '', state, milliseconds, problem };
+      .map(({ sheetId, state, startedAt, worker, milliseconds, problem, partHash }) => {
+        const [number = '', title = ''] = row.named?.[sheetId] ?? [];
+        const begun = startedAt?.toISOString() ?? null;
+        return { sheetId, number, title, state, startedAt: begun, worker, milliseconds, problem, content: partHash };
       }),
     files: fileRows
       .filter((file) => file.runId === row.id)
-      .map(({ path, pages, bytes, hash, sheets, proof }) => ({ path, pages, bytes, sha256: hash, sheets, proof })),
+      .map(({ path, pages, bytes, hash, sheets, proof, startedAt, milliseconds }) => {
+        const begun = startedAt?.toISOString() ?? null;
+        return { path, pages, bytes, sha256: hash, sheets, proof, startedAt: begun, milliseconds };
+      }),
   }));
 }
 
-export async function runSheetAt(db: Database, runId: string, position: number) {
+/** States of a run and of one of its sheets; undefined where there is none such. */
+export async function statesAt(db: Database, runId: string, position: number) {
   const [row] = await db
-    .select()
+    .select({ run: runs.state, sheet: runSheets.state })
     .from(runSheets)
+    .innerJoin(runs, eq(runs.id, runSheets.runId))
     .where(and(eq(runSheets.runId, runId), eq(runSheets.position, position)));
   return row;
 }
@@ -87,14 +109,12 @@ export async function runSheetsOf(db: Database, runId: string) {
   return db.select().from(runSheets).where(eq(runSheets.runId, runId)).orderBy(asc(runSheets.position));
 }
 
-/** Marks a run as begun; false when it was cancelled or is over. */
-export async function beginRun(db: Database, runId: string): Promise<boolean> {
-  const rows = await db
+/** Marks a run as begun, unless it was already, or was cancelled meanwhile. */
+export async function beginRun(db: Database, runId: string): Promise<void> {
+  await db
     .update(runs)
     .set({ state: 'running' })
-    .where(and(eq(runs.id, runId), inArray(runs.state, [...OPEN])))
-    .returning({ id: runs.id });
-  return rows.length > 0;
+    .where(and(eq(runs.id, runId), eq(runs.state, 'waiting')));
 }
 
 export interface SheetResult {

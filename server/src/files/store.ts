@@ -1,4 +1,15 @@
-import { closeSync, existsSync, fsyncSync, mkdirSync, openSync, renameSync, rmSync, writeSync } from 'node:fs';
+import {
+  closeSync,
+  existsSync,
+  fsyncSync,
+  mkdirSync,
+  openSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeSync,
+} from 'node:fs';
 import { readFile, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { sha256, WholeFile } from '@folvex/press';
@@ -16,6 +27,8 @@ export interface Store {
   readonly workFolder: string;
   /** Takes in a finished file of known content from the work folder. */
   adopt(file: string, hash: string): void;
+  /** Removes what was begun before a moment, ms, and never finished: its process was killed. Returns how many. */
+  sweep(before: number): number;
 }
 
 /** A store in a local folder: two levels of folders by the first digits of the SHA-256. */
@@ -45,6 +58,12 @@ export function createFolderStore(folder: string): Store {
       if (existsSync(place(hash))) return rmSync(file, { force: true });
       mkdirSync(dirname(place(hash)), { recursive: true });
       renameSync(file, place(hash));
+    },
+    sweep: (before) => {
+      const begun = readdirSync(join(folder, 'new')).map((name) => join(folder, 'new', name));
+      const dead = begun.filter((file) => (statSync(file, { throwIfNoEntry: false })?.mtimeMs ?? before) < before);
+      for (const file of dead) rmSync(file, { force: true });
+      return dead.length;
     },
     path: place,
     put: (bytes) => {

@@ -2,6 +2,8 @@ import type { NextFunction, Request, RequestHandler, Response } from 'express';
 import { ProblemError, type Problem } from '@folvex/core';
 import type { Schema } from 'yup';
 import { ValidationError } from 'yup';
+import { databaseAway } from '../data/database';
+import { storeTrouble } from '@folvex/press';
 
 /** A refusal with its HTTP status. */
 export class Refused extends ProblemError {
@@ -62,7 +64,14 @@ export function answerErrors(log: (error: unknown) => void) {
       const sentence = `The request could not be read (${(error as Error).message}); load the page again.`;
       return void response.status(status).json({ problem: { code: 'request.unreadable', sentence, place: {} } });
     }
+    if (databaseAway(error)) {
+      const sentence = 'The database does not answer at the moment; nothing was changed. Try again in a few seconds.';
+      return void response.status(503).json({ problem: { code: 'database.away', sentence, place: {} } });
+    }
     log(error);
+    const trouble = storeTrouble(error);
+    // Insufficient storage (RFC 4918, 11.5).
+    if (trouble) return void response.status(507).json({ problem: trouble });
     const sentence = 'The server met an error it did not expect; nothing was changed. Try again in a moment.';
     response.status(500).json({ problem: { code: 'server.error', sentence, place: {} } });
   };

@@ -15,20 +15,30 @@ export function receiveFile(request: Request, store: Store): Promise<OfferedFile
       const name = plainName(String(info.filename));
       const target = store.create();
       let bytes = 0;
+      let over = false;
       const giveUp = (error: Error): void => {
+        over = true;
         target.discard();
         request.unpipe(form);
         request.resume();
         reject(error);
       };
+      const orGiveUp = (work: () => void): void => {
+        try {
+          work();
+        } catch (error) {
+          giveUp(error as Error);
+        }
+      };
       stream.on('data', (chunk: Buffer) => {
+        if (over) return;
         bytes += chunk.length;
-        target.file.write(chunk);
+        orGiveUp(() => target.file.write(chunk));
       });
       stream.on('limit', () => giveUp(tooLarge(name)));
       stream.on('error', giveUp);
       stream.on('end', () => {
-        if (!stream.truncated) resolve({ name, hash: target.keep(), bytes });
+        if (!stream.truncated && !over) orGiveUp(() => resolve({ name, hash: target.keep(), bytes }));
       });
       request.on('aborted', () =>
         giveUp(new Refused(400, 'upload.aborted', `${name} was not sent whole; send it again.`)),

@@ -1,16 +1,17 @@
 import PgBoss from 'pg-boss';
 import type pg from 'pg';
 
-export type QueueName = 'sheet' | 'assemble';
-
+/** A sheet or a file of a run. */
 export interface SheetJob {
   runId: string;
   position: number;
 }
 
-export interface Job<T> {
+export type Work = ({ kind: 'sheet' | 'proof' } & SheetJob) | { kind: 'assemble'; runId: string };
+
+export interface Job {
   id: string;
-  data: T;
+  work: Work;
   /** How often it was begun before. */
   retries: number;
 }
@@ -19,12 +20,22 @@ export interface Job<T> {
 export interface Queue {
   addSheets(jobs: readonly SheetJob[], client: pg.ClientBase): Promise<void>;
   addAssembly(runId: string): Promise<void>;
-  fetch<T extends object>(name: QueueName): Promise<Job<T> | undefined>;
-  complete(name: QueueName, id: string): Promise<void>;
-  fail(name: QueueName, id: string, reason: string): Promise<void>;
+  /** Has a file of a run read again. */
+  addProof(file: SheetJob): Promise<void>;
+  /** The most pressing job that nobody has. */
+  fetch(): Promise<Job | undefined>;
+  complete(id: string): Promise<void>;
+  fail(id: string, reason: string): Promise<void>;
   close(): Promise<void>;
 }
 
+const NAME = 'publishing';
+/**
+ * What ends a run goes first, then sheets, and last what nobody waits for. Sheets of small runs go before those of large
+ * ones: who needs one sheet does not wait for three hundred.
+ */
+const PRIORITY = { assemble: 3, smallRun: 2, sheet: 1, proof: 0 } as const;
+const SMALL_RUN = 10;
 /** A job whose worker shows no sign of life for so long is given to another. */
 const EXPIRES_SECONDS = 2;
 const HEARTBEAT_MS = 500;
@@ -45,8 +56,10 @@ export async function openQueue(url: string, pool: pg.Pool): Promise<Queue> {
   boss.on('error', () => undefined);
   await boss.start();
   const options = { expireInSeconds: EXPIRES_SECONDS, retryLimit: MOST_RETRIES, retryDelay: 0 };
-  for (const name of ['sheet', 'assemble'] as const)
-    await boss.createQueue(name, { name, policy: 'standard', ...options });
+  await boss.createQueue(NAME, { name: NAME, policy: 'standard', ...options });
+  const add = async (work: Work, priority: number): Promise<void> => {
+    await boss.send(NAME, work, { ...options, priority });
+  };
   const active = new Set<string>();
   const beat = setInterval(() => {
     if (active.size === 0) return;
@@ -55,28 +68,29 @@ export async function openQueue(url: string, pool: pg.Pool): Promise<Queue> {
   }, HEARTBEAT_MS);
   return {
     addSheets: async (jobs, client) => {
+      const priority = jobs.length <= SMALL_RUN ? PRIORITY.smallRun : PRIORITY.sheet;
       const db = { executeSql: (text: string, values: unknown[]) => client.query(text, values) };
+      const works = jobs.map((job): Work => ({ kind: 'sheet', ...job }));
       await boss.insert(
-        jobs.map((data) => ({ name: 'sheet', data, ...options })),
+        works.map((data) => ({ name: NAME, data, priority, ...options })),
         { db },
       );
     },
-    addAssembly: async (runId) => {
-      await boss.send('assemble', { runId }, options);
-    },
-    fetch: async <T extends object>(name: QueueName) => {
-      const [job] = await boss.fetch<T>(name, { batchSize: 1, includeMetadata: true });
+    addAssembly: (runId) => add({ kind: 'assemble', runId }, PRIORITY.assemble),
+    addProof: (file) => add({ kind: 'proof', ...file }, PRIORITY.proof),
+    fetch: async () => {
+      const [job] = await boss.fetch<Work>(NAME, { batchSize: 1, includeMetadata: true });
       if (!job) return undefined;
       active.add(job.id);
-      return { id: job.id, data: job.data, retries: job.retryCount };
+      return { id: job.id, work: job.data, retries: job.retryCount };
     },
-    complete: async (name, id) => {
+    complete: async (id) => {
       active.delete(id);
-      await boss.complete(name, id);
+      await boss.complete(NAME, id);
     },
-    fail: async (name, id, reason) => {
+    fail: async (id, reason) => {
       active.delete(id);
-      await boss.fail(name, id, { reason });
+      await boss.fail(NAME, id, { reason });
     },
     close: async () => {
       clearInterval(beat);

@@ -6,7 +6,6 @@ import {
   type Recipe,
   type Sheet,
   type SheetContext,
-  type Tiling,
 } from '@folvex/core';
 import { sha256, sourceId, type SheetTask } from '@folvex/press';
 import { withReferred, type DrawingSource } from '../data/drawings';
@@ -23,7 +22,7 @@ export function sheetTask(
   context: SheetContext,
   recipe: Recipe,
   drawings: readonly DrawingSource[],
-  tiling?: Tiling,
+  { tiling, onto }: Pick<SheetTask, 'tiling' | 'onto'> = {},
 ): SheetTask {
   const shown = new Set([
     ...sourcesShown(sheet).map(({ drawing, held }) => sourceId(drawing, held)),
@@ -42,6 +41,7 @@ export function sheetTask(
     recipe,
     ...(schedule && { schedule }),
     ...(tiling && { tiling }),
+    ...(onto && { onto }),
     drawings: used.map(({ id, name, hash, unit }) => ({
       id,
       name,
@@ -54,9 +54,19 @@ export function sheetTask(
 
 /** Identifies everything that a sheet is made from, wherever the store lies. */
 export function inputHash(task: SheetTask): string {
-  const { project, sheet, context, recipe, schedule, tiling } = task;
+  const { project, sheet, context, recipe, schedule, tiling, onto } = task;
   const drawings = task.drawings.map(({ id, name, hash, unit }) => ({ id, name, hash, unit: unit ?? null }));
   return sha256(
-    JSON.stringify({ engine: ENGINE, project, sheet, context: context ?? {}, recipe, schedule, tiling, drawings }),
+    JSON.stringify({
+      engine: ENGINE,
+      project,
+      sheet,
+      context: context ?? {},
+      recipe,
+      schedule,
+      tiling,
+      onto,
+      drawings,
+    }),
   );
 }

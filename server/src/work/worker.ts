@@ -1,6 +1,6 @@
 import type { Logger } from 'pino';
-import type { QueueName, SheetJob } from './queue';
-import { assembleStep, sheetStep, type Workshop } from './run-steps';
+import type { Job } from './queue';
+import { assembleStep, proofStep, sheetStep, type Workshop } from './run-steps';
 
 const IDLE_MS = 150;
 const TROUBLE_MS = 500;
@@ -11,7 +11,7 @@ export function startWorker(shop: Workshop, slots: number, log: Logger): { stop(
   const slot = async (): Promise<void> => {
     while (!stopping) {
       try {
-        const busy = (await takeOne(shop, 'assemble', log)) || (await takeOne(shop, 'sheet', log));
+        const busy = await takeOne(shop, log);
         if (!busy) await pause(IDLE_MS);
       } catch (error) {
         log.warn({ err: error }, 'the queue cannot be reached; trying again');
@@ -28,19 +28,29 @@ export function startWorker(shop: Workshop, slots: number, log: Logger): { stop(
   };
 }
 
-async function takeOne(shop: Workshop, name: QueueName, log: Logger): Promise<boolean> {
-  const job = await shop.queue.fetch<SheetJob>(name);
+async function takeOne(shop: Workshop, log: Logger): Promise<boolean> {
+  const job = await shop.queue.fetch();
   if (!job) return false;
   try {
-    if (name === 'assemble') await assembleStep(shop, job.data.runId);
-    else await sheetStep(shop, job.data, job.retries);
-    await shop.queue.complete(name, job.id);
+    await done(shop, job);
+    await shop.queue.complete(job.id);
   } catch (error) {
-    log.error({ err: error, job: job.data }, 'a job failed and will be tried again');
-    await shop.queue.fail(name, job.id, error instanceof Error ? error.message : String(error));
+    log.error({ err: error, job: job.work }, 'a job failed and will be tried again');
+    await shop.queue.fail(job.id, error instanceof Error ? error.message : String(error));
     await pause(TROUBLE_MS);
   }
   return true;
+}
+
+function done(shop: Workshop, { work, retries }: Job): Promise<void> {
+  switch (work.kind) {
+    case 'assemble':
+      return assembleStep(shop, work.runId, retries);
+    case 'sheet':
+      return sheetStep(shop, work, retries);
+    case 'proof':
+      return proofStep(shop, work);
+  }
 }
 
 function pause(milliseconds: number): Promise<void> {

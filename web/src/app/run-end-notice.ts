@@ -4,6 +4,7 @@ import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { RunInfo } from '@folvex/contract';
 import { selectAllRuns, selectOpenRun } from '../state/project.selectors';
+import { notify } from '../ui/notify';
 import { counted } from '../ui/words';
 
 /** The one notice at the end of a run that was followed here; it stays until it is dismissed or another run begins. */
@@ -61,11 +62,23 @@ export class RunEndNotice {
   });
   protected readonly words = computed(() => (this.ended() ? wordsOf(this.ended()!) : ''));
 
+  private told = '';
+
   constructor() {
     effect(() => {
       const open = this.openRun();
       if (open) untracked(() => this.followed.set(open.id));
     });
+    effect(() => {
+      const run = this.ended();
+      if (run) untracked(() => this.tell(run));
+    });
+  }
+
+  /** Once: a run goes on being told of, with what reading its files again found. */
+  private tell({ id }: RunInfo): void {
+    if (this.told !== id) notify(this.words());
+    this.told = id;
   }
 
   protected dismiss(): void {

@@ -10,3 +10,7 @@ export function startDrawingWorker(): Worker {
 export function startRelinkWorker(): Worker {
   return new Worker(new URL('./relink.worker', import.meta.url), { type: 'module' });
 }
+
+export function startCompareWorker(): Worker {
+  return new Worker(new URL('./compare.worker', import.meta.url), { type: 'module' });
+}

@@ -6,70 +6,24 @@ import {
   ElementRef,
   input,
   output,
+  signal,
   viewChild,
 } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { MatMenu, MatMenuItem, MatMenuTrigger } from '@angular/material/menu';
-import { FIELD_HELP, parseRule } from '@folvex/core';
+import { completionAt, FIELD_HELP, NAME_PRESETS, parseRule, stretchesOf } from '@folvex/core';
 
-/** A naming rule to edit: the text itself, with a menu that puts fields into it where the cursor is. */
+/**
+ * A naming rule to edit: one text, with its fields shown apart behind it, what can follow offered while writing, and menus
+ * that put in a field or begin from a rule that offices often use.
+ */
 @Component({
   selector: 'fx-name-rule',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatButton, MatIcon, MatMenu, MatMenuItem, MatMenuTrigger],
-  template: `
-    <div class="head">
-      <label class="fx-caption" [for]="id">{{ caption() }}</label>
-      <button mat-button type="button" [matMenuTriggerFor]="menu"><mat-icon>data_array</mat-icon>Field</button>
-      <mat-menu #menu>
-        @for (field of offered(); track field.path) {
-          <button mat-menu-item type="button" (click)="insert(field.path)">
-            <span class="path">[{{ field.path }}]</span> {{ field.help }}
-          </button>
-        }
-      </mat-menu>
-    </div>
-    <textarea
-      #text
-      rows="2"
-      class="fx-field"
-      [id]="id"
-      [value]="rule()"
-      (input)="edited.emit(oneLine(text.value))"
-      (keydown.enter)="$event.preventDefault()"
-      [attr.aria-invalid]="wrong() !== ''"
-      [attr.aria-describedby]="id + 'w'"
-      spellcheck="false"
-      autocomplete="off"
-    ></textarea>
-    <p class="wrong" [id]="id + 'w'">{{ wrong() }}</p>
-  `,
-  styles: `
-    :host {
-      display: block;
-    }
-    .head {
-      display: flex;
-      align-items: center;
-      justify-content: space-between;
-    }
-    textarea {
-      height: auto;
-      padding-block: 4px;
-      resize: none;
-      font-family: var(--fx-code);
-      font-size: 13px;
-    }
-    .wrong:not(:empty) {
-      margin-top: 2px;
-      color: var(--fx-signal);
-    }
-    .path {
-      font-family: var(--fx-code);
-      font-size: 13px;
-    }
-  `,
+  templateUrl: './name-rule.html',
+  styleUrl: './name-rule.scss',
 })
 export class NameRule {
   readonly caption = input.required<string>();
@@ -85,22 +39,58 @@ export class NameRule {
     const parsed = parseRule(this.rule());
     return parsed.ok ? '' : parsed.problem.sentence;
   });
-  protected readonly offered = computed(() =>
-    Object.entries(FIELD_HELP)
-      .filter(([path]) => this.ofSheet() || !/^(sheet\.|page$)/.test(path))
-      .map(([path, help]) => ({ path, help })),
+  protected readonly stretches = computed(() => stretchesOf(this.rule()));
+  protected readonly presets = NAME_PRESETS;
+  private readonly fields = computed(() =>
+    Object.fromEntries(Object.entries(FIELD_HELP).filter(([path]) => this.ofSheet() || !/^(sheet\.|page$)/.test(path))),
   );
+  protected readonly offered = computed(() => Object.entries(this.fields()).map(([path, help]) => ({ path, help })));
+
+  /** Where the cursor is while somebody writes; undefined while nobody does, or after Escape. */
+  private readonly place = signal<number | undefined>(undefined);
+  protected readonly completion = computed(() => {
+    const place = this.place();
+    return place === undefined ? undefined : completionAt(this.rule(), place, this.fields());
+  });
+  protected readonly at = signal(0);
 
   /** A rule is one line; breaks that came with a paste become spaces. */
-  protected oneLine(text: string): string {
-    return text.replace(/\s*\n\s*/g, ' ');
+  protected write(text: string): void {
+    this.edited.emit(text.replace(/\s*\n\s*/g, ' '));
+    this.at.set(0);
+    this.place.set(this.text().nativeElement.selectionStart);
+  }
+
+  protected key(event: KeyboardEvent): void {
+    const options = this.completion()?.options;
+    const { key } = event;
+    if (key === 'Enter' || (options && ['ArrowDown', 'ArrowUp', 'Tab', 'Escape'].includes(key))) event.preventDefault();
+    if (!options) return;
+    if (key === 'ArrowDown') this.at.update((at) => (at + 1) % options.length);
+    if (key === 'ArrowUp') this.at.update((at) => (at + options.length - 1) % options.length);
+    if (key === 'Enter' || key === 'Tab') this.complete(options[this.at()]!.text);
+    if (key === 'Escape') this.leave();
+  }
+
+  protected leave(): void {
+    this.place.set(undefined);
+  }
+
+  protected complete(text: string): void {
+    const { from, to } = this.completion()!;
+    const closes = !text.includes(' ') && this.rule()[to] !== ']' && text in this.fields();
+    this.replace(closes ? `${text}]` : text, from, to);
+    this.leave();
   }
 
   protected insert(path: string): void {
+    const { selectionStart, selectionEnd, value } = this.text().nativeElement;
+    this.replace(`[${path}]`, selectionStart ?? value.length, selectionEnd ?? value.length);
+  }
+
+  private replace(text: string, from: number, to: number): void {
     const { nativeElement: field } = this.text();
-    const { selectionStart, selectionEnd, value } = field;
-    const [from, to] = [selectionStart ?? value.length, selectionEnd ?? value.length];
-    field.setRangeText(`[${path}]`, from, to, 'end');
+    field.setRangeText(text, from, to, 'end');
     field.focus();
     this.edited.emit(field.value);
   }

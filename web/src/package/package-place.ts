@@ -19,7 +19,6 @@ import {
   type ExtraPage,
   type Finding,
   type Fix,
-  type SheetPackage,
 } from '@folvex/core';
 import type { PackageChange, RunOptions } from '@folvex/contract';
 import { PackageActions, SheetActions } from '../state/project.actions';
@@ -39,7 +38,7 @@ import { counted, paperOfSheet, today } from '../ui/words';
 import { BesidePackage } from './beside-package';
 import { Composed } from './composed';
 import { Findings } from './findings';
-import { NameRule } from './name-rule';
+import { NamesPanel } from './names-panel';
 import { OutputTree } from './output-tree';
 import { extraAdded, findingAccepted, idTakenOut, pageMoved, pageTakenOut, shownOrder } from './package-edits';
 import { PackageRules } from './package-rules';
@@ -72,7 +71,7 @@ const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
     MatButtonToggle,
     MatButtonToggleGroup,
     MatIcon,
-    NameRule,
+    NamesPanel,
     OutputTree,
     PackageRules,
     PageOptionsBar,
@@ -215,15 +214,6 @@ export class PackagePlace {
   protected tile(paper: string): void {
     const choice = { name: paper, orientation: 'landscape' as const };
     this.edit({ tiles: paper ? { paper: choice, overlap: STANDARD_OVERLAP_MM } : null });
-  }
-
-  protected takeNames(id: string): void {
-    const kept = this.namings().find((rules) => rules.id === id);
-    if (kept) this.edit({ names: { file: kept.file, folder: kept.folder, bundle: kept.bundle } });
-  }
-
-  protected rename(part: keyof SheetPackage['names'], rule: string): void {
-    this.edit({ names: { ...this.pack()!.names, [part]: rule } });
   }
 
   protected publish(): void {

@@ -1,8 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { PackageChange } from '@folvex/contract';
-import type { ColourMode, SheetPackage } from '@folvex/core';
+import type { ColourMode, PageOptions, SheetPackage } from '@folvex/core';
 import type { StripPage } from '../state/project.selectors';
 import { without } from '../ui/without';
+
+const MOST_COPIES = 99;
+/** What sets are often reduced to, or enlarged (common practice). */
+const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)', 'D (ASME)', 'E (ASME)'];
 
 /** What is said of one page of a package, for this package only. */
 @Component({
@@ -39,6 +43,27 @@ import { without } from '../ui/without';
       </select>
     </label>
     <label>
+      <span class="fx-caption">Paper</span>
+      <select #paper class="fx-field" (change)="say({ paper: paperOf(paper.value) })">
+        <option value="">its own</option>
+        @for (name of papers; track name) {
+          <option [value]="name" [selected]="name === paperNow()">{{ name }}</option>
+        }
+      </select>
+    </label>
+    <label>
+      <span class="fx-caption">Copies</span>
+      <input
+        #copies
+        class="fx-field short"
+        type="number"
+        min="1"
+        max="99"
+        [value]="chosen.options.copies ?? 1"
+        (change)="say({ copies: copiesOf(copies.valueAsNumber) })"
+      />
+    </label>
+    <label>
       <span class="fx-caption">Stays right behind</span>
       <select #behind class="fx-field" (change)="follow(behind.value)">
         <option value="">no page in particular</option>
@@ -53,6 +78,9 @@ import { without } from '../ui/without';
       <span class="quiet">Here by the package's rule.</span>
     }
     <span class="more">
+      @if (paperNow(); as name) {
+        <button type="button" class="fx-link" (click)="allOn()">All pages on {{ name }}</button>
+      }
       <button type="button" class="fx-link" (click)="extraAskedFor.emit('divider')">Divider before it</button>
       <button type="button" class="fx-link" (click)="extraAskedFor.emit('index')">List of sheets</button>
       <button type="button" class="fx-link" (click)="sortAskedFor.emit()">Sort by number</button>
@@ -108,6 +136,11 @@ export class PageOptionsBar {
     ['greys', 'greys'],
     ['black', 'all black'],
   ];
+  protected readonly papers = PAPERS;
+  protected readonly paperNow = computed(() => {
+    const paper = this.page().options.paper;
+    return paper && 'name' in paper ? paper.name : '';
+  });
   protected readonly others = computed(() => this.pages().filter(({ id }) => id !== this.page().id));
   protected readonly leader = computed(() => this.pack().after?.[this.page().id] ?? '');
 
@@ -115,7 +148,24 @@ export class PageOptionsBar {
     return value === '' ? undefined : (value as ColourMode);
   }
 
-  protected say(options: { skip?: true | undefined; colour?: ColourMode | undefined }): void {
+  protected paperOf(name: string): PageOptions['paper'] {
+    return name === '' ? undefined : { name, orientation: 'landscape' };
+  }
+
+  protected copiesOf(count: number): number | undefined {
+    const copies = Math.min(MOST_COPIES, Math.round(count));
+    return copies > 1 ? copies : undefined;
+  }
+
+  /** Prints every page on the paper of this one: a set of half its size, say. */
+  protected allOn(): void {
+    const { paper } = this.page().options;
+    const now = this.pack().pages ?? {};
+    const pages = Object.fromEntries(this.pages().map(({ id }) => [id, { ...now[id], ...(paper && { paper }) }]));
+    this.changed.emit({ pages });
+  }
+
+  protected say(options: Partial<Record<keyof PageOptions, unknown>>): void {
     const now: Record<string, unknown> = { ...this.page().options, ...options };
     for (const key of Object.keys(now)) if (now[key] === undefined) delete now[key];
     const others = without(this.pack().pages, this.page().id);

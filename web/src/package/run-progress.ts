@@ -5,13 +5,15 @@ import { MatProgressBar } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import type { Proof } from '@folvex/core';
+import { askToNotify, mayAskToNotify } from '../ui/notify';
 import { bytesInWords, counted, durationInWords, momentInWords } from '../ui/words';
+import { RunTimeline } from './run-timeline';
 
 /** The latest run of a package: how far it is, or what came of it. */
 @Component({
   selector: 'fx-run-progress',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, MatIcon, MatProgressBar, RouterLink],
+  imports: [MatButton, MatIcon, MatProgressBar, RouterLink, RunTimeline],
   templateUrl: './run-progress.html',
   styleUrl: './run-progress.scss',
 })
@@ -20,6 +22,8 @@ export class RunProgress {
   readonly cancelled = output();
   /** The run is to be made again, as it was. */
   readonly again = output();
+  protected readonly mayAsk = mayAskToNotify;
+  protected readonly ask = askToNotify;
   protected readonly formats = ['xlsx', 'csv', 'json'] as const;
 
   protected readonly open = computed(() => this.run().state === 'waiting' || this.run().state === 'running');
@@ -63,7 +67,7 @@ export class RunProgress {
     )} to scale`;
     return this.differs().length > 0
       ? 'Read again, some of it is not as it should be:'
-      : `Read again and found as it should be: ${found}.`;
+      : `Read again and found as it should be: ${found}${read.every(({ sound }) => sound) ? '; qpdf finds no fault' : ''}.`;
   });
   protected readonly zip = computed(() => path(ROUTES.runZip, { run: this.run().id }));
 

@@ -18,14 +18,12 @@ import { projectFeature } from '../state/project.reducer';
 import { selectAllDrawings, selectAllSheets, selectPageSources } from '../state/project.selectors';
 import { freeId, SettingsEditor } from '../settings/settings-editor';
 import { Rows, type Row } from '../settings/rows';
+import { keepScreenPixelsPerMm, screenPixelsPerMm } from '../ui/screen';
 import { counted } from '../ui/words';
 import { ladderOf, nextRung, withWeight, type Hanging } from './ladder';
 import { PenPreview } from './pen-preview';
 import { BLANK_RULE, RULE_COLUMNS, ruleOfRow, ruleRow } from './rule-rows';
 
-/** CSS pixels to a millimetre, as CSS has it; a screen is measured once by its user. */
-const CSS_PIXELS_PER_MM = 96 / 25.4;
-const SCREEN_KEY = 'folvex.pixelsPerMm';
 /** Length of the line that is measured, CSS pixels. */
 const MEASURED_PX = 300;
 
@@ -116,7 +114,7 @@ export class PensPlace {
   protected readonly blank = BLANK_RULE;
   protected readonly rows = computed(() => this.schedule().rules.map(ruleRow));
   protected readonly measured = MEASURED_PX;
-  protected readonly pixelsPerMm = signal(Number(localStorage.getItem(SCREEN_KEY)) || CSS_PIXELS_PER_MM);
+  protected readonly pixelsPerMm = signal(screenPixelsPerMm());
   private dragged: Hanging | null = null;
 
   protected choose(id: string): void {
@@ -133,7 +131,7 @@ export class PensPlace {
       return this.refuse('The line is 20 to 300 mm long on any screen; measure it with a ruler and write that.');
     }
     this.pixelsPerMm.set(MEASURED_PX / mm);
-    localStorage.setItem(SCREEN_KEY, String(MEASURED_PX / mm));
+    keepScreenPixelsPerMm(MEASURED_PX / mm);
   }
 
   protected roundedLength(): string {

@@ -8,6 +8,7 @@ import {
   linkedSignal,
   resource,
   signal,
+  viewChild,
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
@@ -15,23 +16,31 @@ import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import { projectFeature } from '../state/project.reducer';
 import { selectAllRuns } from '../state/project.selectors';
 import { EmptyState } from '../ui/empty-state';
+import { momentInWords } from '../ui/words';
+import { CompareLayer, type CompareMode } from './compare-layer';
+import { ComparePanel } from './compare-panel';
 import { LayerList } from './layer-list';
+import { PageComparer } from './page-comparer';
 import { PageViewer } from './page-viewer';
 import { PdfFile } from './pdf-file';
 import { RunFiles } from './run-files';
+import { comparedRuns, positionOf, sheetAt } from './run-pairs';
 
 /** A run's files as they were written, page by page, by an independent reader. */
 @Component({
   selector: 'fx-light-table',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [EmptyState, LayerList, PageViewer, RouterLink, RunFiles],
+  imports: [CompareLayer, ComparePanel, EmptyState, LayerList, PageViewer, RouterLink, RunFiles],
   templateUrl: './light-table.html',
   styleUrl: './light-table.scss',
 })
 export class LightTable {
   /** Id of a run, from the address; the latest one without it. */
   readonly run = input<string>();
+  /** Id of the run that it is compared with, from the address. */
+  readonly with = input<string>();
 
+  private readonly comparer = inject(PageComparer);
   private readonly router = inject(Router);
   private readonly store = inject(Store);
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
@@ -62,15 +71,67 @@ export class LightTable {
   /** Counts changes of layers, so that the page is painted again. */
   protected readonly layersTurn = signal(0);
 
+  /** What is searched for in the file shown. */
+  protected readonly wanted = linkedSignal({ source: this.shownId, computation: () => '' });
+
+  protected readonly earlier = computed(() => this.runs().find(({ id }) => id === this.with()) ?? null);
+  protected readonly sinceWords = computed(() => (this.earlier() ? momentInWords(this.earlier()!.createdAt) : ''));
+  protected readonly compared = computed(() => {
+    const [run, earlier] = [this.shown(), this.earlier()];
+    return run && earlier && run.id !== earlier.id ? comparedRuns(run, earlier) : undefined;
+  });
+  private readonly sheet = computed(() => {
+    const run = this.shown();
+    return run ? sheetAt(run, { file: this.fileAt(), page: this.page() }) : undefined;
+  });
+  protected readonly pageState = computed(() => this.compared()?.states.get(this.sheet() ?? ''));
+  /** Where the page shown lies in the earlier run, if it is another one there. */
+  private readonly then = computed(() => {
+    const [earlier, sheet] = [this.earlier(), this.sheet()];
+    return earlier && sheet && this.pageState() === 'changed' ? positionOf(earlier, sheet) : undefined;
+  });
+  private readonly earlierUrl = computed(() =>
+    this.then() ? path(ROUTES.runFile, { run: this.earlier()!.id, index: this.then()!.file }) : undefined,
+  );
+  private readonly earlierPdf = resource({
+    params: () => this.earlierUrl(),
+    loader: ({ params: url }) => PdfFile.open(url),
+  });
+  private readonly earlierFile = computed(() => (this.earlierPdf.hasValue() ? this.earlierPdf.value() : null));
+  private readonly comparing = resource({
+    params: () => {
+      const [file, earlier, then] = [this.file(), this.earlierFile(), this.then()];
+      if (!file || !earlier || !then) return undefined;
+      return { after: { file, page: this.page() }, before: { file: earlier, page: then.page } };
+    },
+    loader: ({ params: { before, after } }) => this.comparer.compare(before, after),
+  });
+  protected readonly found = computed(() => (this.comparing.hasValue() ? this.comparing.value() : undefined));
+  private readonly sized = resource({
+    params: () => (this.file() ? { file: this.file()!, page: this.page() } : undefined),
+    loader: ({ params: { file, page } }) => file.paper(page),
+  });
+  protected readonly paper = computed(() => (this.sized.hasValue() ? this.sized.value() : undefined));
+  protected readonly layer = viewChild(CompareLayer);
+  protected readonly mode = signal<CompareMode>('together');
+  protected readonly lineAt = signal(50);
+  protected readonly areaAt = linkedSignal({ source: this.found, computation: () => -1 });
+
   constructor() {
-    effect((onCleanup) => {
-      const file = this.file();
-      onCleanup(() => file?.close());
-    });
+    for (const open of [this.file, this.earlierFile]) {
+      effect((onCleanup) => {
+        const file = open();
+        onCleanup(() => file?.close());
+      });
+    }
   }
 
   protected choose(id: string): void {
     void this.router.navigate([], { queryParams: { run: id } });
+  }
+
+  protected compareWith(id: string): void {
+    void this.router.navigate([], { queryParams: { run: this.shownId(), ...(id && { with: id }) } });
   }
 
   protected go(fileAt: number, page: number): void {

@@ -10,16 +10,18 @@ import {
   model,
   resource,
   signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import { MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { MatTooltip } from '@angular/material/tooltip';
+import { screenPixelsPerMm } from '../ui/screen';
 import { counted, paperInWords } from '../ui/words';
 import type { Hit, PdfFile } from './pdf-file';
 
 const STEP = 1.25;
-const LARGEST = 8;
+const LARGEST = 12;
 const MARGIN_PX = 24;
 
 /** One page of a PDF, with its measured paper, zoom and search. */
@@ -35,6 +37,8 @@ export class PageViewer {
   readonly file = input.required<PdfFile>();
   /** Page shown, counted from 1. */
   readonly page = model.required<number>();
+  /** What is searched for. */
+  readonly wanted = model('');
   /** Grows when layers were switched. */
   readonly layersTurn = input(0);
 
@@ -45,7 +49,6 @@ export class PageViewer {
   /** 1 shows the whole page. */
   protected readonly zoom = signal(1);
   protected readonly painting = signal(true);
-  protected readonly wanted = signal('');
   private readonly hitAt = signal(0);
   private readonly sized = resource({
     params: () => ({ file: this.file(), page: this.page() }),
@@ -53,10 +56,15 @@ export class PageViewer {
   });
   protected readonly paper = computed(() => (this.sized.hasValue() ? this.sized.value() : undefined));
   protected readonly paperWords = computed(() => (this.paper() ? paperInWords(this.paper()!) : ''));
-  protected readonly size = computed(() => {
+  /** CSS pixels to a millimetre of paper at which the whole page is seen. */
+  private readonly whole = computed(() => {
     const [paper, room] = [this.paper(), this.room()];
     if (!paper || room.width === 0) return undefined;
-    const whole = Math.min((room.width - 2 * MARGIN_PX) / paper.width, (room.height - 2 * MARGIN_PX) / paper.height);
+    return Math.min((room.width - 2 * MARGIN_PX) / paper.width, (room.height - 2 * MARGIN_PX) / paper.height);
+  });
+  protected readonly size = computed(() => {
+    const [paper, whole] = [this.paper(), this.whole()];
+    if (!paper || whole === undefined) return undefined;
     const pixelsPerMm = whole * this.zoom();
     return { width: paper.width * pixelsPerMm, height: paper.height * pixelsPerMm };
   });
@@ -86,7 +94,10 @@ export class PageViewer {
       if (size) void this.paint(this.file(), this.page(), size.width);
     });
     effect(() => {
-      if (this.hits().length > 0) this.showHit(0);
+      const hits = this.hits();
+      if (hits.length === 0) return;
+      const here = hits.findIndex(({ page }) => page >= untracked(this.page));
+      this.showHit(Math.max(0, here));
     });
   }
 
@@ -98,8 +109,14 @@ export class PageViewer {
     this.zoom.update((zoom) => Math.max(0.5, Math.min(LARGEST, zoom * factor)));
   }
 
-  protected whole(): void {
+  protected showWhole(): void {
     this.zoom.set(1);
+  }
+
+  /** As large as it will be printed. */
+  protected showTrue(): void {
+    const whole = this.whole();
+    if (whole) this.zoom.set(screenPixelsPerMm() / whole);
   }
 
   protected larger(): void {
@@ -127,7 +144,8 @@ export class PageViewer {
     else if (event.key === 'PageUp') this.turn(-1);
     else if (event.key === '+' || event.key === '=') this.larger();
     else if (event.key === '-') this.smaller();
-    else if (event.key === '0') this.whole();
+    else if (event.key === '0') this.showWhole();
+    else if (event.key === '1') this.showTrue();
     else if (event.key === '/') this.search().nativeElement.focus();
     else return;
     event.preventDefault();

@@ -66,16 +66,8 @@ export class PdfFile {
   async paint(number: number, canvas: HTMLCanvasElement, widthPx: number): Promise<boolean> {
     const page = await this.document.getPage(number);
     this.rendering?.cancel();
-    const viewport = page.getViewport({ scale: this.scaleFor(page, widthPx * devicePixelRatio) });
     // Painted apart and shown whole: the page now on the screen stays until the next one is ready.
-    const apart = document.createElement('canvas');
-    apart.width = Math.round(viewport.width);
-    apart.height = Math.round(viewport.height);
-    const rendering = page.render({
-      canvas: apart,
-      viewport,
-      optionalContentConfigPromise: Promise.resolve(this.layers),
-    });
+    const { apart, rendering } = this.begin(page, widthPx * devicePixelRatio);
     this.rendering = rendering;
     try {
       await rendering.promise;
@@ -87,6 +79,22 @@ export class PdfFile {
     canvas.height = apart.height;
     canvas.getContext('2d')!.drawImage(apart, 0, 0);
     return true;
+  }
+
+  /** A page by itself, so many pixels wide. */
+  async picture(number: number, widthPx: number): Promise<HTMLCanvasElement> {
+    const { apart, rendering } = this.begin(await this.document.getPage(number), widthPx);
+    await rendering.promise;
+    return apart;
+  }
+
+  private begin(page: PDFPageProxy, pixels: number): { apart: HTMLCanvasElement; rendering: RenderTask } {
+    const viewport = page.getViewport({ scale: this.scaleFor(page, pixels) });
+    const apart = document.createElement('canvas');
+    apart.width = Math.round(viewport.width);
+    apart.height = Math.round(viewport.height);
+    const optionalContentConfigPromise = Promise.resolve(this.layers);
+    return { apart, rendering: page.render({ canvas: apart, viewport, optionalContentConfigPromise }) };
   }
 
   /** Every text that contains what is searched, in page order; letter case does not matter. */

@@ -1,12 +1,12 @@
-import type { Check } from './finding';
+import { isOfOne, type Check } from './finding';
 
 /** A field that the naming rule needs is blank, or does not exist. */
 export const blankFields: Check = (input, plan) => {
   const numberOf = new Map(input.sheets.map((sheet) => [sheet.id, sheet.number || sheet.id]));
   return plan.files.flatMap((file) => {
-    const about = file.sheets.length === 1 ? numberOf.get(file.sheets[0]!)! : `${file.sheets.length} sheets`;
-    const place = file.sheets.length === 1 ? { sheet: about } : {};
-    const which = file.sheets.length === 1 ? { about: file.sheets[0]! } : {};
+    const about = isOfOne(file) ? numberOf.get(file.sheets[0]!)! : `${file.sheets.length} sheets`;
+    const place = isOfOne(file) ? { sheet: about } : {};
+    const which = isOfOne(file) ? { about: file.sheets[0]! } : {};
     return [
       ...file.unknown.map((field) => ({
         code: 'name.unknown-field',

@@ -7,6 +7,8 @@ export const FINDINGS: readonly (readonly [code: string, severity: Severity, fin
   ['package.doubled-sheet', 'stop', 'a sheet that stands in the package twice'],
   ['package.doubled-number', 'warning', 'two sheets with one number'],
   ['package.tiles', 'stop', 'a tiling on a paper that is not there, or with no room for something new on each page'],
+  ['page.paper', 'stop', 'a page to be printed on a paper that is not there'],
+  ['page.resized', 'note', 'a page printed on another paper than its own, so that its scales do not hold'],
   ['naming.rule', 'stop', 'a naming rule that cannot be read, with what is wrong in it'],
   ['name.unknown-field', 'stop', 'a field that does not exist'],
   ['name.blank-field', 'stop', 'a field that the rule needs is blank, with its sheet'],

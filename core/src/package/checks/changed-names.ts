@@ -1,4 +1,4 @@
-import type { Check } from './finding';
+import { isOfOne, type Check } from './finding';
 
 /** A name held characters that some system does not allow, or was too long, and was changed. Outer blanks do not count. */
 export const changedNames: Check = (input, plan) => {
@@ -8,7 +8,7 @@ export const changedNames: Check = (input, plan) => {
     // A name with a blank field is told as such; what else is wrong with it shows once it is filled in.
     if (file.path === '' || file.blank.length > 0 || written === `${file.wanted.trim()}.pdf`) return [];
     const sentence = `"${file.wanted}" is not a name on every system; "${written}" is written instead.`;
-    const place = file.sheets.length === 1 ? { sheet: numberOf.get(file.sheets[0]!)! } : {};
+    const place = isOfOne(file) ? { sheet: numberOf.get(file.sheets[0]!)! } : {};
     return [{ code: 'name.changed', severity: 'note' as const, sentence, place }];
   });
 };

@@ -19,6 +19,7 @@ import { outOfDateViews } from './out-of-date';
 import { outsidePrintable } from './outside-printable';
 import { overlappingViews } from './overlapping-views';
 import { saidOtherwise } from './said-otherwise';
+import { resizedPages } from './resized-pages';
 import { sheetFields } from './sheet-fields';
 import { sheetsPresent } from './sheets-present';
 import { smallTexts } from './small-texts';
@@ -32,6 +33,7 @@ import { unusedSheets } from './unused-sheets';
 const CHECKS: readonly Check[] = [
   sheetsPresent,
   tiles,
+  resizedPages,
   blankFields,
   nameClashes,
   changedNames,

@@ -2,7 +2,7 @@ import type { Problem } from '../../problem';
 import type { Sheet } from '../../sheet/model';
 import type { ComposedFacts } from '../composed-facts';
 import { isExtraPage } from '../extra-pages';
-import type { OutputPlan, PlanInput } from '../plan';
+import type { OutputPlan, PlanInput, PlannedFile } from '../plan';
 import type { SheetPackage } from '../model';
 
 /** How much a finding matters: a *stop* must be mended before a run. */
@@ -36,6 +36,11 @@ export function sheetsOf({ sheets, package: pack }: Pick<PlanInput, 'sheets' | '
 /** The sheets of the project, without the pages that the package adds. */
 export function sheetsOfProject({ sheets, package: pack }: Pick<PlanInput, 'sheets' | 'package'>): Sheet[] {
   return sheets.filter(({ id }) => !isExtraPage(pack, id));
+}
+
+/** Whether a file holds one sheet, be it in copies. */
+export function isOfOne({ sheets }: PlannedFile): boolean {
+  return new Set(sheets).size === 1;
 }
 
 /** What people call a sheet. */

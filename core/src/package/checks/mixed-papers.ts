@@ -1,4 +1,5 @@
 import { describePaper } from '../../paper/sizes';
+import { paperOfPage } from '../model';
 import { type Check, type Finding } from './finding';
 
 /** Pages of one file have different papers. */
@@ -6,7 +7,7 @@ export const mixedPapers: Check = (input, plan) =>
   plan.files.flatMap((file): Finding[] => {
     const papers = new Set(
       file.sheets.flatMap((id) => {
-        const paper = input.pages?.get(id)?.paper;
+        const paper = paperOfPage(input.package, id, input.project) ?? input.pages?.get(id)?.paper;
         return paper ? [describePaper(paper, input.project.papers)] : [];
       }),
     );

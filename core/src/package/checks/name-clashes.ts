@@ -1,14 +1,14 @@
 import { clashKey } from '../../naming/legal';
-import type { Check } from './finding';
+import { isOfOne, type Check } from './finding';
 
 /** Two files would get names that are the same on a system that ignores case, or one gets no name at all. */
 export const nameClashes: Check = (input, plan) => {
   const numberOf = new Map(input.sheets.map((sheet) => [sheet.id, sheet.number || sheet.id]));
   const about = (sheets: readonly string[]): string =>
-    sheets.length === 1 ? numberOf.get(sheets[0]!)! : `${sheets.length} sheets`;
+    new Set(sheets).size === 1 ? numberOf.get(sheets[0]!)! : `${sheets.length} sheets`;
   const taken = new Map<string, string>();
   return plan.files.flatMap((file) => {
-    const place = file.sheets.length === 1 ? { sheet: about(file.sheets) } : {};
+    const place = isOfOne(file) ? { sheet: about(file.sheets) } : {};
     if (file.path === '') {
       const sentence = `The naming rule leaves no name for ${about(file.sheets)}; add a field that has a value.`;
       return [{ code: 'name.empty', severity: 'stop' as const, sentence, place }];
@@ -22,7 +22,7 @@ export const nameClashes: Check = (input, plan) => {
     const part = bundling === 'sheet' ? 'file' : 'bundle';
     const distinct = bundling === 'sheet' ? `[page > pad 3] ${names.file}` : `${names.bundle} [group.name]`;
     const fix = { words: `Use ${distinct}`, names: { ...names, [part]: distinct } };
-    const which = file.sheets.length === 1 ? { about: file.sheets[0]! } : {};
+    const which = isOfOne(file) ? { about: file.sheets[0]! } : {};
     return [{ code: 'name.clash', severity: 'stop' as const, sentence, place, ...which, fix }];
   });
 };

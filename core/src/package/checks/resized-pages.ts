@@ -1,0 +1,21 @@
+import { resizingInWords, resizingOnto } from '../../page/resize';
+import { describePaper, paperOfChoice } from '../../paper/sizes';
+import { paperOfPage } from '../model';
+import { nameOf, ofEachSheet, type Check } from './finding';
+
+/** Sheets that are printed on another paper than their own, where their scales hold no longer. */
+export const resizedPages: Check = ofEachSheet((sheet, { package: pack, project, pages }) => {
+  const onto = paperOfPage(pack, sheet.id, project);
+  if (!onto) {
+    const wanted = pack.pages?.[sheet.id]?.paper;
+    if (!wanted || !('name' in wanted)) return [];
+    const sentence = `${nameOf(sheet)} is to be printed on ${wanted.name}, which is no paper of the project; choose another for it.`;
+    return [{ code: 'page.paper', severity: 'stop', sentence }];
+  }
+  const paper = pages?.get(sheet.id)?.paper ?? (sheet.paper && paperOfChoice(sheet.paper, project.papers));
+  const resizing = paper && resizingOnto(paper, onto);
+  if (!resizing) return [];
+  const words = resizingInWords(resizing.factor, describePaper(paper), describePaper(resizing.paper));
+  const sentence = `${nameOf(sheet)} is not to its scales: ${words}, which is said at its lower edge.`;
+  return [{ code: 'page.resized', severity: 'note', sentence }];
+});

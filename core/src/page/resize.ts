@@ -1,0 +1,86 @@
+import type { Box } from '../geometry/box';
+import type { ClipShape, Page } from './page';
+import { UNITS_PER_MM } from './page';
+
+interface Size {
+  width: number;
+  height: number;
+}
+
+/** How a page goes on another paper: enlarged or reduced by `factor`, its lower left corner moved by `dx`, `dy`, mm. */
+export interface Resizing {
+  factor: number;
+  dx: number;
+  dy: number;
+  /** The paper, lying as the page does, mm. */
+  paper: Size;
+}
+
+/** Papers that differ by less need no resizing, mm. */
+const SAME_MM = 0.5;
+
+/** How a page fits a paper, lying as it does and in the middle; undefined where it is of that size already. */
+export function resizingOnto(page: Size, onto: Size): Resizing | undefined {
+  const turned = page.width >= page.height !== onto.width >= onto.height;
+  const paper = turned ? { width: onto.height, height: onto.width } : onto;
+  if (Math.abs(paper.width - page.width) < SAME_MM && Math.abs(paper.height - page.height) < SAME_MM) return undefined;
+  const factor = Math.min(paper.width / page.width, paper.height / page.height);
+  return { factor, dx: (paper.width - page.width * factor) / 2, dy: (paper.height - page.height * factor) / 2, paper };
+}
+
+/** A page on another paper. Lines get thinner or heavier with it, but no thinner than `least`, mm; those without width stay so. */
+export function resizedPage(page: Page, { factor, dx, dy, paper }: Resizing, least = 0): Page {
+  const [x0, y0] = [dx * UNITS_PER_MM, dy * UNITS_PER_MM];
+  const along = (value: number, i: number): number => Math.round(value * factor + (i % 2 ? y0 : x0));
+  const width = (value: number): number => {
+    return value === 0 ? 0 : Math.max(1, Math.round(value * factor), Math.round(least * UNITS_PER_MM));
+  };
+  const clip = (shape: ClipShape): ClipShape => shape.map((loop) => loop.map(along));
+  return {
+    ...page,
+    widthMm: paper.width,
+    heightMm: paper.height,
+    pens: page.pens.map((pen) => ({
+      ...pen,
+      width: width(pen.width),
+      dashes: pen.dashes.map((dash) => Math.round(dash * factor)),
+    })),
+    clips: page.clips.map((shapes) => shapes.map(clip)),
+    // The size stays and the matrix shrinks: sizes are whole numbers.
+    texts: page.texts.map((text) => ({
+      ...text,
+      a: text.a * factor,
+      b: text.b * factor,
+      c: text.c * factor,
+      d: text.d * factor,
+      x: along(text.x, 0),
+      y: along(text.y, 1),
+    })),
+    placed: page.placed.map(({ picture, a, b, c, d, e, f }) => ({
+      picture,
+      a: a * factor,
+      b: b * factor,
+      c: c * factor,
+      d: d * factor,
+      e: e * factor + x0,
+      f: f * factor + y0,
+    })),
+    coords: page.coords.map(along),
+  };
+}
+
+/** Where a box of a page lies on its other paper, mm. */
+export function resizedBox({ xmin, ymin, xmax, ymax }: Box, { factor, dx, dy }: Resizing): Box {
+  return {
+    xmin: xmin * factor + dx,
+    ymin: ymin * factor + dy,
+    xmax: xmax * factor + dx,
+    ymax: ymax * factor + dy,
+  };
+}
+
+/** What is said of a page that is printed on another paper, so that nobody measures on it by its own scale. */
+export function resizingInWords(factor: number, from: string, onto: string): string {
+  const how = Math.abs(factor - 0.5) < 0.005 ? 'Half scale' : `At ${Math.round(factor * 100)} % of its scale`;
+  return `${how}: ${from} printed on ${onto}`;
+}

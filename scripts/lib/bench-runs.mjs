@@ -1,0 +1,116 @@
+import { readFileSync, rmSync } from 'node:fs';
+import { basename } from 'node:path';
+import { performance } from 'node:perf_hooks';
+import { startInstance } from './instance.mjs';
+import { ownFolder } from './own-folder.mjs';
+import { freePort } from './postgres.mjs';
+import { keepRunning } from './services.mjs';
+
+const FEW = 100;
+const MANY = 1000;
+const LOOK_EVERY_MS = 200;
+
+/**
+ * Publishes sheets of a drawing through a whole Folvex of its own, with one worker and with two, of one thread each;
+ * prints ratios and the peak memory of workers.
+ */
+export async function benchRuns(drawing) {
+  const data = ownFolder('folvex-bench-runs-');
+  const port = await freePort();
+  const settings = { FOLVEX_PORT: String(port), FOLVEX_THREADS: '1' };
+  const instance = await startInstance(data, { settings });
+  let second;
+  try {
+    await instance.ready;
+    const client = clientOf(`http://127.0.0.1:${port}`);
+    const set = await newSet(client, drawing, MANY);
+    console.log(`\nPublishing sheets of the sample page through the queue, a file a run, workers of one thread`);
+    // Threads read and keep the drawing, and find their pace.
+    await set.publish(10, 'warm up');
+    const one = await set.publish(FEW, 'one worker');
+    line(`${FEW} sheets, one worker`, `${seconds(one)} s`);
+    second = keepRunning('worker', { ...process.env, ...instance.environment });
+    await second.ready;
+    await set.publish(10, 'warm up again');
+    const two = await set.publish(FEW, 'two workers');
+    line(`${FEW} sheets, two workers`, `${seconds(two)} s`);
+    line('one worker over two', `× ${(one / two).toFixed(2)}`, 'wanted: at least 1.7');
+    const many = await set.publish(MANY, 'many');
+    line(`${MANY} sheets in one file, two workers`, `${seconds(many)} s`);
+    const ratio = many / MANY / (two / FEW);
+    line(`a sheet of ${MANY} over a sheet of ${FEW}`, `× ${ratio.toFixed(2)}`, 'wanted: at most 1.15');
+    const peaks = [instance.worker().pid, second.pid].map(peakMb);
+    line('peak memory of a worker', `${Math.max(...peaks)} MB`, 'wanted: under 700');
+    const again = await set.publishAfterOneChange(MANY, 'many');
+    const share = (100 * again) / many;
+    line('the same again after one sheet changed', `${seconds(again)} s`, `${share.toFixed(1)} %, wanted: under 5 %`);
+  } finally {
+    await second?.stop();
+    await instance.stop();
+    rmSync(data, { recursive: true, force: true });
+  }
+}
+
+function clientOf(base) {
+  return async (method, path, body) => {
+    const form = body instanceof FormData;
+    const response = await fetch(base + path, {
+      method,
+      ...(body && { body: form ? body : JSON.stringify(body) }),
+      ...(body && !form && { headers: { 'Content-Type': 'application/json' } }),
+    });
+    if (!response.ok) throw new Error(`${response.status} ${await response.text()}`);
+    return response.json();
+  };
+}
+
+/** So many sheets of a drawing in the demo's project, and a package to publish the first of them with. */
+async function newSet(client, drawing, sheets) {
+  const [{ id: project }] = await client('GET', '/api/projects');
+  const at = `/api/projects/${project}`;
+  const form = new FormData();
+  form.append('file', new Blob([readFileSync(drawing)]), basename(drawing));
+  const { drawing: sent } = await client('POST', `${at}/drawings`, form);
+  const paper = { name: 'A1', orientation: 'landscape' };
+  const first = { drawing: sent.id, number: 'B-1', title: 'Bench', group: 'plans', paper, scale: '1:1' };
+  const ids = [(await client('POST', `${at}/sheets`, first)).id];
+  while (ids.length < sheets) ids.push((await client('POST', `${at}/sheets/${ids[0]}/copies`)).id);
+  const pack = await client('POST', `${at}/packages`, { name: 'Bench' });
+  const run = async (count, said) => {
+    const package_ = `${at}/packages/${pack.id}`;
+    // A stamp that says something else makes every page another one.
+    const stamps = [{ text: said, at: 'bottom', size: 3, colour: 0 }];
+    await client('PATCH', package_, { order: ids.slice(0, count), stamps });
+    const begun = performance.now();
+    const { id } = await client('POST', `${package_}/runs`, {});
+    let took;
+    for (;;) {
+      const { state, problem, files } = await client('GET', `/api/runs/${id}`);
+      if (state === 'failed') throw new Error(problem.sentence);
+      if (state === 'done') took ??= performance.now() - begun;
+      // Reading the files again comes after the run, and must not fall into the next one.
+      if (took && files.every(({ proof }) => proof)) return took;
+      await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS));
+    }
+  };
+  return {
+    /** Time of a run of the first sheets, none of them made before. */
+    publish: run,
+    publishAfterOneChange: async (count, said) => {
+      await client('PATCH', `${at}/sheets/${ids[0]}`, { title: 'Changed' });
+      return run(count, said);
+    },
+  };
+}
+
+function peakMb(pid) {
+  return Math.round(Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))[1]) / 1024);
+}
+
+function seconds(milliseconds) {
+  return (milliseconds / 1000).toFixed(1);
+}
+
+function line(what, value, remark = '') {
+  console.log(`${what.padEnd(44)}${value.padStart(12)}  ${remark}`);
+}

@@ -1,0 +1,85 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import type { PackageChange } from '@folvex/contract';
+import { REPLACEMENTS, type KeptNames, type SheetPackage } from '@folvex/core';
+import { NameRule } from './name-rule';
+
+/** How the files and folders of a package are named, and what is done about blanks and characters that cannot stay. */
+@Component({
+  selector: 'fx-names-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [NameRule],
+  template: `
+    @let pack = this.pack();
+    @if (kept().length > 0) {
+      <label>
+        <span class="fx-caption">Take kept naming rules</span>
+        <select #take class="fx-field" (change)="takeNames(take.value); take.value = ''">
+          <option value="">choose some …</option>
+          @for (rules of kept(); track rules.id) {
+            <option [value]="rules.id">{{ rules.name }}</option>
+          }
+        </select>
+      </label>
+    }
+    @if (pack.bundling === 'sheet') {
+      <fx-name-rule caption="File name" [rule]="pack.names.file" ofSheet (edited)="rename('file', $event)" />
+    } @else {
+      <fx-name-rule caption="File name" [rule]="pack.names.bundle" (edited)="rename('bundle', $event)" />
+    }
+    <fx-name-rule caption="Folder (none when empty)" [rule]="pack.names.folder" (edited)="rename('folder', $event)" />
+    <label>
+      <span class="fx-caption">Blank fields in names</span>
+      <select #blanks class="fx-field" (change)="changed.emit({ blanks: blanks.value === 'skip' ? 'skip' : 'stop' })">
+        <option value="stop" [selected]="pack.blanks !== 'skip'">stop the run, with the sheet they are of</option>
+        <option value="skip" [selected]="pack.blanks === 'skip'">are left out with the separator before them</option>
+      </select>
+    </label>
+    <details>
+      <summary class="fx-caption">What cannot stay in a name</summary>
+      <p>
+        {{ replaced }}. Dots and spaces at the end are dropped, names that Windows keeps for itself get _ behind, and
+        what is longer than 255 bytes is cut, which … shows.
+      </p>
+    </details>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      gap: var(--fx-gap-3);
+    }
+    label {
+      display: block;
+    }
+    summary {
+      cursor: pointer;
+    }
+    p {
+      color: var(--fx-quiet);
+    }
+  `,
+})
+export class NamesPanel {
+  readonly pack = input.required<SheetPackage>();
+  readonly kept = input.required<readonly KeptNames[]>();
+  readonly changed = output<PackageChange>();
+  protected readonly replaced = inWords();
+
+  protected readonly names = computed(() => this.pack().names);
+
+  protected takeNames(id: string): void {
+    const kept = this.kept().find((rules) => rules.id === id);
+    if (kept) this.changed.emit({ names: { file: kept.file, folder: kept.folder, bundle: kept.bundle } });
+  }
+
+  protected rename(part: keyof SheetPackage['names'], rule: string): void {
+    this.changed.emit({ names: { ...this.names(), [part]: rule } });
+  }
+}
+
+/** The table of replacements as a sentence without its end. */
+function inWords(): string {
+  const entries = Object.entries(REPLACEMENTS);
+  const become = entries.filter(([, to]) => to !== '').map(([from, to]) => `${from} becomes ${to}`);
+  const dropped = entries.filter(([, to]) => to === '').map(([from]) => from);
+  return `${become.join(', ')}; ${dropped.join(' and ')} are dropped`;
+}

@@ -1,0 +1,109 @@
+import { ChangeDetectionStrategy, Component, computed, input, model, output } from '@angular/core';
+import { MatButtonToggle, MatButtonToggleGroup } from '@angular/material/button-toggle';
+import type { PaperSize } from '@folvex/core';
+import type { CompareMode } from './compare-layer';
+import type { ComparedPage } from './page-comparer';
+import type { PageState } from './run-pairs';
+
+const MODES: readonly { value: CompareMode; words: string }[] = [
+  { value: 'together', words: 'Together' },
+  { value: 'line', words: 'At a line' },
+  { value: 'turns', words: 'In turns' },
+];
+
+/** What became of a page since an earlier run: how that is shown, and where it differs. */
+@Component({
+  selector: 'fx-compare-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonToggle, MatButtonToggleGroup],
+  template: `
+    <h2>Since {{ since() }}</h2>
+    @switch (state()) {
+      @case ('same') {
+        <p>This page is the very same as then.</p>
+      }
+      @case ('new') {
+        <p>This page was not there then.</p>
+      }
+      @case ('changed') {
+        @if (compared(); as found) {
+          <mat-button-toggle-group
+            [value]="mode()"
+            (change)="mode.set($event.value)"
+            aria-label="How both are shown"
+            hideSingleSelectionIndicator
+          >
+            @for (option of modes; track option.value) {
+              <mat-button-toggle [value]="option.value">{{ option.words }}</mat-button-toggle>
+            }
+          </mat-button-toggle-group>
+          @switch (mode()) {
+            @case ('together') {
+              <p class="legend"><span class="came"></span> came <span class="went"></span> went</p>
+            }
+            @case ('line') {
+              <label>
+                <span class="fx-caption">Left of the line, as it was</span>
+                <input #line type="range" min="0" max="100" [value]="at()" (input)="at.set(line.valueAsNumber)" />
+              </label>
+            }
+            @case ('turns') {
+              <button type="button" class="fx-link" (click)="turned.emit()">Turn now</button>
+            }
+          }
+          <ol>
+            @for (area of areas(); track $index) {
+              <li>
+                <button type="button" [class.here]="$index === current()" (click)="current.set($index)">
+                  {{ area.words }} <span>{{ area.size }}</span>
+                </button>
+              </li>
+            } @empty {
+              <li class="none">Nothing looks different; what changed cannot be seen at this size, such as a link.</li>
+            }
+          </ol>
+        } @else if (other()) {
+          <p>The paper has another size than then, so that nothing is laid over it.</p>
+        } @else {
+          <p role="status">Comparing …</p>
+        }
+      }
+      @default {
+        <p>What this page was then is not known: its sheet goes on several pages.</p>
+      }
+    }
+    @if (gone().length > 0) {
+      <h2>Not there any more</h2>
+      <ul>
+        @for (page of gone(); track page) {
+          <li>{{ page }}</li>
+        }
+      </ul>
+    }
+    <button type="button" class="fx-link" (click)="closed.emit()">Compare no longer</button>
+  `,
+  styleUrl: './compare-panel.scss',
+})
+export class ComparePanel {
+  readonly since = input.required<string>();
+  readonly state = input.required<PageState | undefined>();
+  readonly compared = input.required<ComparedPage | null | undefined>();
+  readonly paper = input.required<PaperSize | undefined>();
+  readonly gone = input.required<readonly string[]>();
+  readonly mode = model.required<CompareMode>();
+  readonly at = model.required<number>();
+  readonly current = model.required<number>();
+  readonly turned = output();
+  readonly closed = output();
+  protected readonly modes = MODES;
+  /** True where the papers differ. */
+  protected readonly other = computed(() => this.compared() === null);
+  protected readonly areas = computed(() => {
+    const { width, height } = this.paper() ?? { width: 0, height: 0 };
+    const mm = (share: number, of: number): string => (share * of).toFixed(0);
+    return (this.compared()?.areas ?? []).map((area) => ({
+      words: area.removed === 0 ? 'came' : area.added === 0 ? 'went' : 'changed',
+      size: `${mm(area.width, width)} × ${mm(area.height, height)} mm, at ${mm(area.left, width)}, ${mm(1 - area.top - area.height, height)} mm`,
+    }));
+  });
+}
