@@ -22,14 +22,14 @@ test('a list of sheets and a divider are pages of the package; what is left out 
   await page.getByLabel('Title', { exact: true }).fill('Details');
   await page.getByLabel('Title', { exact: true }).press('Enter');
   await page.getByRole('listitem', { name: /A-102/ }).focus();
-  await page.getByLabel('leave out this time').check();
+  await page.getByLabel('leave out').check();
   const at = before.indexOf('A-501');
   await expect.poll(() => strip(page)).toEqual(['00', ...before.slice(0, at), 'D1', ...before.slice(at)]);
   await expect(page.getByRole('listitem', { name: /^Left out, at \d+, A-102/ })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Write 1 file, 10 pages' })).toBeVisible();
   // A page that is to stay behind another does, wherever that one goes.
   await page.getByRole('listitem', { name: /A-301/ }).focus();
-  await page.getByLabel('Stays right behind').selectOption({ label: 'A-001 Site plan' });
+  await page.getByLabel('Stays behind').selectOption({ label: 'A-001 Site plan' });
   const order = await strip(page);
   expect(order[order.indexOf('A-001') + 1]).toBe('A-301');
   await page.getByRole('button', { name: 'Sort by number' }).click();
@@ -119,4 +119,51 @@ test('the same run twice writes the same files; each is read again, and reported
     .split('\r\n');
   expect(csv).toHaveLength(9);
   for (const line of csv.slice(1)) expect(line).toContain('as it should be');
+});
+
+test('a rule is completed while it is written, and blank fields are left out by choice', async ({ folvex: page }) => {
+  await go(page, 'Package');
+  await page.getByRole('button', { name: /^Tender/ }).click();
+  const rule = page.getByLabel('File name');
+  await rule.fill('');
+  await rule.pressSequentially('[sheet.n');
+  await expect(page.getByRole('option', { name: /^sheet\.number/ })).toHaveAttribute('aria-selected', 'true');
+  await rule.press('Enter');
+  await expect(rule).toHaveValue('[sheet.number]');
+  await rule.pressSequentially('_[project.client > up');
+  await rule.press('Tab');
+  await rule.press('End');
+  await rule.pressSequentially(']');
+  await expect(rule).toHaveValue('[sheet.number]_[project.client > upper]');
+  await expect.poll(async () => (await names(page))[0]).toBe('A-101_TERN QUAY HARBOUR TRUST.pdf');
+  // No revision on some sheets, say: the field and what stands before it go.
+  await rule.fill('[sheet.number]_[group.missing]');
+  await expect(page.getByText('[group.missing], which does not exist').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Ready rules' }).click();
+  await page.getByRole('menuitem', { name: /^Number and title/ }).click();
+  await expect(rule).toHaveValue('[sheet.number] [sheet.title]');
+});
+
+test('sheets are picked by filters; a page is printed smaller and twice, as its files say', async ({
+  folvex: page,
+}) => {
+  await go(page, 'Package');
+  await page.getByRole('button', { name: /^Permit set/ }).click();
+  await page.getByRole('button', { name: 'New package' }).click();
+  await page.getByLabel('Name of the new package').fill('Half size');
+  await page.getByLabel('Name of the new package').press('Enter');
+  await page.getByRole('button', { name: 'Add the first sheets' }).click();
+  await page.getByLabel('Number or title').fill('a-5');
+  await page.getByRole('button', { name: 'Add all 2' }).click();
+  await expect.poll(() => strip(page)).toEqual(['A-501', 'A-502']);
+  await page.getByRole('listitem', { name: /A-501/ }).focus();
+  await page.locator('fx-page-options').getByRole('combobox', { name: 'Paper' }).selectOption('A3');
+  await page.getByLabel('Copies').fill('2');
+  await page.getByLabel('Copies').press('Tab');
+  await expect(page.getByText('A-501 is not to its scales: Half scale: A1').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Write 1 file, 3 pages' }).click();
+  await expect(page.getByText(/Read again and found as it should be: 3 pages/)).toBeVisible();
+  await page.getByText('How the time went').click();
+  await expect(page.getByText(/2 sheets by 1 worker/)).toBeVisible();
+  await expect(page.locator('fx-run-timeline svg text', { hasText: 'worker 1' })).toBeVisible();
 });

@@ -11,11 +11,20 @@ export default defineConfig({
   expect: { timeout: 15_000 },
   forbidOnly: true,
   // A project each, so that each file begins with the demo as it was.
-  projects: ['publishing', 'own-drawing', 'gather', 'sheet', 'settings', 'pens', 'pictures', 'issues', 'package'].map(
-    (name) => ({
-      name,
-      testMatch: `${name}.e2e.ts`,
-    }),
-  ),
+  projects: [
+    'publishing',
+    'own-drawing',
+    'gather',
+    'sheet',
+    'settings',
+    'pens',
+    'pictures',
+    'issues',
+    'package',
+    'light-table',
+  ].map((name) => ({
+    name,
+    testMatch: `${name}.e2e.ts`,
+  })),
   use: { viewport: { width: 1280, height: 800 }, launchOptions: CHROMIUM, acceptDownloads: true },
 });

@@ -24,6 +24,7 @@ const VIEWS = [
   { name: 'changes', show: (page) => openChanges(page) },
   { name: 'package', show: (page) => openPackage(page) },
   { name: 'light-table', show: (page) => openLightTable(page) },
+  { name: 'compare', show: (page) => openCompare(page) },
   { name: 'recipe', show: (page) => openRecipe(page) },
   { name: 'issues', show: (page) => openIssues(page) },
   { name: 'relink', show: (page) => openRelink(page) },
@@ -190,9 +191,27 @@ async function openLightTable(page) {
   await page.getByRole('button', { name: /^Write/ }).click();
   await page.getByRole('link', { name: 'Look at it', exact: true }).click();
   await page.getByRole('button', { name: /A-101/ }).click();
-  await page.getByRole('searchbox').fill('waiting room');
+  await page.getByLabel('Search the text').fill('waiting room');
   await page.locator('.sheet[data-painted="2"]').waitFor();
   await page.locator('.hit.current').waitFor();
+}
+
+/** The run before, and one after a sheet was given another title. */
+async function openCompare(page) {
+  const projects = await (await page.request.get('/api/projects')).json();
+  const at = `/api/projects/${projects[0].id}`;
+  const { sheets } = await (await page.request.get(at)).json();
+  const { id, title } = sheets.find(({ number }) => number === 'A-101');
+  await page.request.patch(`${at}/sheets/${id}`, { data: { title: `${title}, with canopy` } });
+  const run = await (await page.request.post(`${at}/packages/permit/runs`, { data: {} })).json();
+  for (let state = ''; state !== 'done';) state = (await (await page.request.get(`/api/runs/${run.id}`)).json()).state;
+  await page.reload();
+  await page.getByRole('link', { name: 'Light table' }).click();
+  await page.getByLabel('Compare with').selectOption({ index: 1 });
+  await page.getByRole('button', { name: /A-101/ }).click();
+  await page.locator('fx-compare-layer').waitFor();
+  await page.locator('fx-compare-panel li button').first().click();
+  await page.request.patch(`${at}/sheets/${id}`, { data: { title } });
 }
 
 /** Waits until every picture in sight is there. */

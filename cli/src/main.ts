@@ -1,4 +1,4 @@
-import { accessSync, constants, mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { accessSync, constants, existsSync, mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { basename, dirname, resolve } from 'node:path';
 import { performance } from 'node:perf_hooks';
@@ -13,6 +13,7 @@ import {
   runChecks,
   STANDARD_RECIPE,
   tooLargeSentence,
+  type Finding,
   type Job,
   type JobDrawing,
   type OutputPlan,
@@ -25,7 +26,10 @@ import { filesToInspect, readArguments, type PublishArguments } from './argument
 import { inspectFile, type Inspected } from './inspect';
 import { DONE, STOPPED, UNREADABLE } from './outcomes';
 import { publish, type FileReport } from './publish';
+import { composedFacts } from './sheet-task';
 import { relinkArguments, relinkFolder } from './relink';
+
+const THREAD = fileURLToPath(new URL('./press-thread.mjs', import.meta.url));
 
 /** Runs the command; returns its exit code (0 all written, 1 stopped or failed, 2 the job file cannot be read). */
 export async function main(args: readonly string[]): Promise<number> {
@@ -58,14 +62,53 @@ export async function main(args: readonly string[]): Promise<number> {
   const input = { ...job, sheets, package: pack, runDate: today(), recipe };
   const plan = outputPlan(input);
   const findings = runChecks(input, plan);
-  findings.forEach((finding) => console.error(`${finding.severity} ${finding.code}: ${worded(finding)}`));
-  if (options.check) printPlan(plan);
+  const told = tellFindings(findings);
+  if (options.check) {
+    printPlan(plan);
+    tellReplaced(plan, options);
+  }
   if (hasStop(findings)) return STOPPED;
-  if (options.check) return DONE;
   const found = findDrawings(job.drawings, dirname(resolve(options.jobFile)));
   tell(found.problems);
   if (found.problems.length > 0) return STOPPED;
+  if (options.check) return look(input, plan, found.drawings, options.workers, told);
   return run(options, { ...job, sheets }, input, plan, found.drawings);
+}
+
+/** Composes every sheet and tells what checks find on them beyond what is told already. */
+async function look(
+  planned: PlanInput,
+  plan: OutputPlan,
+  drawings: DrawingFile[],
+  workers: number,
+  told: ReadonlySet<string>,
+): Promise<number> {
+  const press = createPress(THREAD, workers);
+  try {
+    const findings = runChecks({ ...planned, pages: await composedFacts(planned, drawings, press) }, plan);
+    tellFindings(findings, told);
+    return hasStop(findings) ? STOPPED : DONE;
+  } finally {
+    await press.close();
+  }
+}
+
+/** Tells findings but those that were told before; returns all of them as they are told. */
+function tellFindings(findings: readonly Finding[], before: ReadonlySet<string> = new Set()): Set<string> {
+  const lines = findings.map((finding) => `${finding.severity} ${finding.code}: ${worded(finding)}`);
+  for (const line of lines) if (!before.has(line)) console.error(line);
+  return new Set(lines);
+}
+
+/** Tells the files that are where a run would write its own. */
+function tellReplaced(plan: OutputPlan, { out, replace }: PublishArguments): void {
+  for (const { path } of plan.files) {
+    if (!out || !existsSync(resolve(out, path))) continue;
+    const what = replace
+      ? 'is replaced where it differs'
+      : 'stays where it differs, and the run fails; or say --replace';
+    console.error(`warning file.there: ${path} is in ${out} already; it ${what}.`);
+  }
 }
 
 /** What the package's recipe protects its files by; undefined: nothing. */
@@ -98,7 +141,7 @@ async function run(
     tell([trouble]);
     return STOPPED;
   }
-  const press = createPress(fileURLToPath(new URL('./press-thread.mjs', import.meta.url)), options.workers);
+  const press = createPress(THREAD, options.workers);
   try {
     const out = resolve(options.out);
     const warned = new Set<string>();

@@ -1,14 +1,7 @@
 import { mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import {
-  contextInPackage,
-  drawingsShown,
-  recipeOfPage,
-  schedulesOf,
   STANDARD_RECIPE,
-  paperOfPage,
-  tilingOf,
-  titleDrawings,
   type Job,
   type Outcome,
   type OutputPlan,
@@ -18,6 +11,7 @@ import {
   type Recipe,
 } from '@folvex/core';
 import { sha256, type DrawingFile, type Lock, type MadePart, type Press } from '@folvex/press';
+import { taskOf } from './sheet-task';
 
 /** What became of one file. */
 export interface FileReport {
@@ -81,29 +75,10 @@ function inPackage({ job, planned: { package: pack } }: PublishInput): { id: str
 type Parts = ReadonlyMap<string, Promise<Outcome<MadePart>>>;
 
 /** Asks for every sheet of the plan, once. */
-function makeParts(input: PublishInput, folder: string): Parts {
-  const { job, planned, plan, press, drawings, warn } = input;
-  const pack = planned.package;
-  const recipe = recipeOf(input);
-  const schedule = schedulesOf(job.project).find(({ id }) => id === recipe.pens);
-  const tiling = tilingOf(pack, job.project);
+function makeParts({ planned, plan, drawings, press, warn }: PublishInput, folder: string): Parts {
   const wanted = new Set(plan.files.flatMap((file) => file.sheets));
   const make = async (id: string): Promise<Outcome<MadePart>> => {
-    const sheet = job.sheets.find((candidate) => candidate.id === id)!;
-    const shown = [...drawingsShown(sheet), ...titleDrawings(job.project, sheet)];
-    const used = drawings.filter((drawing) => shown.includes(drawing.id));
-    const onto = paperOfPage(pack, id, job.project);
-    const made = await press.makePart({
-      project: job.project,
-      sheet,
-      context: contextInPackage(sheet, planned),
-      recipe: recipeOfPage(recipe, pack, id),
-      ...(schedule && { schedule }),
-      ...(onto ? { onto } : tiling && { tiling }),
-      drawings: used,
-      referable: drawings,
-      folder,
-    });
+    const made = await press.makePart({ ...taskOf(planned, id, drawings), folder });
     if (made.ok) made.value.warnings.forEach(warn);
     return made;
   };

@@ -65,6 +65,18 @@ describe('folvex publish', () => {
     expect(readdirSync(folder).sort()).toEqual(['job.json', 'wall.dxf']);
   });
 
+  it('with --check looks at composed sheets too, and tells what is there already', () => {
+    const folder = fresh();
+    const text = '0\nTEXT\n8\nNOTE\n10\n100\n20\n100\n40\n50\n1\nA millimetre high at 1:50\n';
+    const job = smallJob(folder, `0\nSECTION\n2\nENTITIES\n${text}0\nENDSEC\n0\nEOF\n`);
+    const { code, err } = folvex('publish', job, '--check');
+    expect([code, err]).toEqual([DONE, expect.stringContaining('note text.small:')]);
+    const out = join(folder, 'out');
+    folvex('publish', job, '--out', out);
+    expect(folvex('publish', job, '--out', out, '--check').err).toContain('warning file.there: Set.pdf is in');
+    expect(folvex('publish', job, '--out', out, '--check', '--replace').err).toContain('is replaced where it differs');
+  });
+
   it('knows an unchanged file, never replaces another one unasked', () => {
     const folder = fresh();
     const out = join(folder, 'out');

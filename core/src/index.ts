@@ -92,6 +92,7 @@ export * from './package/picture-sizes';
 export * from './package/plan';
 export type * from './package/proof';
 export * from './package/recipe-words';
+export * from './package/filters';
 export * from './package/resolve';
 export { contextInPackage } from './package/page-context';
 export type { PrintedStamp } from './sheet/stamps';

@@ -125,7 +125,15 @@ describe('a job file', () => {
       const [pack] = one.packages;
       Object.assign(pack!, {
         ...{ purpose: 'Permit', date: '2026-12-01', notes: 'Two copies.' },
-        pages: { [(pack!['order'] as string[])[0]!]: { skip: true, colour: 'black' } },
+        pages: {
+          [(pack!['order'] as string[])[0]!]: {
+            skip: true,
+            colour: 'black',
+            paper: { name: 'A3', orientation: 'landscape' },
+            copies: 2,
+          },
+        },
+        blanks: 'skip',
         extras: [{ id: 'list', kind: 'index', number: '00', title: 'Sheets' }],
         members: { groups: ['A'], without: ['*draft*'] },
         after: { a: 'b' },

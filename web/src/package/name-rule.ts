@@ -3,6 +3,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  effect,
   ElementRef,
   input,
   output,
@@ -53,6 +54,12 @@ export class NameRule {
     return place === undefined ? undefined : completionAt(this.rule(), place, this.fields());
   });
   protected readonly at = signal(0);
+  private readonly list = viewChild<ElementRef<HTMLElement>>('list');
+
+  constructor() {
+    // The list may open below the edge of what scrolls.
+    effect(() => this.list()?.nativeElement.scrollIntoView({ block: 'nearest' }));
+  }
 
   /** A rule is one line; breaks that came with a paste become spaces. */
   protected write(text: string): void {

@@ -21,6 +21,7 @@ import {
   type Fix,
 } from '@folvex/core';
 import type { PackageChange, RunOptions } from '@folvex/contract';
+import { Api } from '../state/api';
 import { PackageActions, SheetActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import {
@@ -88,6 +89,7 @@ const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
 export class PackagePlace {
   private readonly store = inject(Store);
   private readonly looker = inject(Composed);
+  private readonly api = inject(Api);
   protected readonly bundlings = BUNDLINGS;
   protected readonly standardRecipe = STANDARD_RECIPE;
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
@@ -100,6 +102,17 @@ export class PackagePlace {
   private readonly project = this.store.selectSignal(projectFeature.selectId);
   protected readonly outside = this.store.selectSignal(selectSheetsOutside);
   protected readonly sources = this.store.selectSignal(selectPageSources);
+  private readonly drawings = this.store.selectSignal(projectFeature.selectDrawings);
+  protected readonly latest = computed(() => {
+    const drawings = this.drawings();
+    return (id: string) => drawings.entities[id]?.version;
+  });
+  /** What was handed over, for those who look for what changed since. */
+  private readonly handedOver = rxResource({
+    params: () => (this.picking() ? this.project() || undefined : undefined),
+    stream: ({ params }) => this.api.issues(params),
+  });
+  protected readonly issues = computed(() => (this.handedOver.hasValue() ? this.handedOver.value() : []));
   protected readonly output = this.store.selectSignal(selectOutput(today()));
   protected readonly run = this.store.selectSignal(selectLatestRun);
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
@@ -186,8 +199,8 @@ export class PackagePlace {
     this.edit(pageTakenOut(this.pack()!, this.strip()[at]!));
   }
 
-  protected add(sheetId: string): void {
-    this.edit({ order: [...this.pack()!.order, sheetId] });
+  protected add(ids: readonly string[]): void {
+    this.edit({ order: [...this.pack()!.order, ...ids] });
   }
 
   protected addExtra(kind: ExtraPage['kind']): void {

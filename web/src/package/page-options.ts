@@ -32,7 +32,7 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
         [checked]="chosen.options.skip === true"
         (change)="say({ skip: skip.checked ? true : undefined })"
       />
-      leave out this time
+      leave out
     </label>
     <label>
       <span class="fx-caption">Colours</span>
@@ -64,9 +64,9 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
       />
     </label>
     <label>
-      <span class="fx-caption">Stays right behind</span>
+      <span class="fx-caption">Stays behind</span>
       <select #behind class="fx-field" (change)="follow(behind.value)">
-        <option value="">no page in particular</option>
+        <option value="">no other page</option>
         @for (other of others(); track other.id) {
           <option [value]="other.id" [selected]="other.id === leader()">
             {{ other.sheet.number }} {{ other.sheet.title }}
@@ -92,7 +92,7 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
       flex: none;
       flex-wrap: wrap;
       align-items: end;
-      gap: var(--fx-gap-4);
+      gap: var(--fx-gap-2) var(--fx-gap-3);
       padding: var(--fx-gap-2) var(--fx-gap-4);
       border-top: 1px solid var(--fx-line);
       background: var(--fx-raised);
@@ -105,20 +105,20 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
     label:not(.check) {
       display: flex;
       align-items: center;
-      gap: var(--fx-gap-2);
+      gap: var(--fx-gap-1);
     }
     .more {
       display: flex;
       flex: none;
       align-self: center;
-      gap: var(--fx-gap-3);
+      gap: var(--fx-gap-2);
       margin-left: auto;
     }
     .short {
-      width: 64px;
+      width: 52px;
     }
     select {
-      max-width: 150px;
+      width: 118px;
     }
   `,
 })

@@ -51,7 +51,10 @@ export class RunProgress {
   /** What reading the files again found. */
   protected readonly proof = computed(() => {
     const proofs = this.run().files.flatMap(({ proof }) => proof ?? []);
+    const all = this.run().files.length;
     if (proofs.length === 0) return '';
+    if (proofs.length < all && this.differs().length === 0)
+      return `Reading the files again: ${proofs.length} of ${all} …`;
     const read = proofs.filter(({ unread }) => !unread);
     const sum = (of: (proof: Proof) => number): number => read.reduce((all, proof) => all + of(proof), 0);
     if (read.length === 0) return `Not read again: ${proofs[0]!.unread}`;

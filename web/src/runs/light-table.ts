@@ -98,13 +98,16 @@ export class LightTable {
     loader: ({ params: url }) => PdfFile.open(url),
   });
   private readonly earlierFile = computed(() => (this.earlierPdf.hasValue() ? this.earlierPdf.value() : null));
+  private readonly viewer = viewChild(PageViewer);
   private readonly comparing = resource({
     params: () => {
       const [file, earlier, then] = [this.file(), this.earlierFile(), this.then()];
-      if (!file || !earlier || !then) return undefined;
-      return { after: { file, page: this.page() }, before: { file: earlier, page: then.page } };
+      const wide = this.viewer()?.size()?.width;
+      if (!file || !earlier || !then || wide === undefined) return undefined;
+      const shownPx = Math.round(wide * devicePixelRatio);
+      return { after: { file, page: this.page() }, before: { file: earlier, page: then.page }, shownPx };
     },
-    loader: ({ params: { before, after } }) => this.comparer.compare(before, after),
+    loader: ({ params: { before, after, shownPx } }) => this.comparer.compare(before, after, shownPx),
   });
   protected readonly found = computed(() => (this.comparing.hasValue() ? this.comparing.value() : undefined));
   private readonly sized = resource({

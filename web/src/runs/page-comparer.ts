@@ -18,8 +18,8 @@ export interface ComparedPage {
   areas: ChangedArea[];
 }
 
-/** Long sides of compared pictures, pixels: about 70 dots to the inch on A1. */
-const LONG_SIDE_PX = 2400;
+/** Compared pictures are as wide as the page is shown, within these, pixels. */
+const [LEAST_PX, MOST_PX] = [1000, 4800];
 /** Papers that differ by less are the same, mm. */
 const SAME_MM = 0.5;
 
@@ -29,10 +29,10 @@ export class PageComparer {
   private engine: Remote<CompareEngine> | undefined;
 
   /** Null where the papers differ: then there is nothing to lay over. */
-  async compare(before: FilePage, after: FilePage): Promise<ComparedPage | null> {
+  async compare(before: FilePage, after: FilePage, shownPx: number): Promise<ComparedPage | null> {
     const [was, is] = await Promise.all([before.file.paper(before.page), after.file.paper(after.page)]);
     if (Math.abs(was.width - is.width) > SAME_MM || Math.abs(was.height - is.height) > SAME_MM) return null;
-    const wide = Math.round((LONG_SIDE_PX * is.width) / Math.max(is.width, is.height));
+    const wide = Math.round(Math.min(MOST_PX, Math.max(LEAST_PX, shownPx)));
     const [one, other] = await Promise.all([
       before.file.picture(before.page, wide),
       after.file.picture(after.page, wide),

@@ -62,7 +62,8 @@ export class PageViewer {
     if (!paper || room.width === 0) return undefined;
     return Math.min((room.width - 2 * MARGIN_PX) / paper.width, (room.height - 2 * MARGIN_PX) / paper.height);
   });
-  protected readonly size = computed(() => {
+  /** Of the page as it is shown, CSS pixels. */
+  readonly size = computed(() => {
     const [paper, whole] = [this.paper(), this.whole()];
     if (!paper || whole === undefined) return undefined;
     const pixelsPerMm = whole * this.zoom();

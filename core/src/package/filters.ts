@@ -1,0 +1,49 @@
+import { describePaper, paperOfChoice } from '../paper/sizes';
+import { outOfDate, type ProjectFacts, type Sheet } from '../sheet/model';
+
+/** Which sheets are looked for; what is absent says nothing. */
+export interface SheetFilter {
+  /** Words, all of which its number or title has, letter case aside. */
+  text?: string;
+  /** Id of its group; empty for sheets in none. */
+  group?: string;
+  /** Its paper, as people say it. */
+  paper?: string;
+  /** Index of its revision; empty for sheets without one. */
+  revision?: string;
+  /** True: only those that show something held behind its drawing. */
+  outOfDate?: boolean;
+  /** Only those that this issue did not have, or had at another revision. */
+  changedSince?: { sheets: readonly { id: string; revision: string }[] };
+}
+
+/** What sheets are compared with besides themselves. */
+export interface FilterFacts {
+  project: Pick<ProjectFacts, 'papers'>;
+  /** Latest version of a drawing by its id. */
+  latest(drawing: string): number | undefined;
+}
+
+/** The sheets that a filter lets through, in their order. */
+export function filteredSheets(sheets: readonly Sheet[], filter: SheetFilter, facts: FilterFacts): Sheet[] {
+  const words = (filter.text ?? '').toLowerCase().split(/\s+/).filter(Boolean);
+  const issued = filter.changedSince && new Map(filter.changedSince.sheets.map(({ id, revision }) => [id, revision]));
+  return sheets.filter((sheet) => {
+    const said = `${sheet.number} ${sheet.title}`.toLowerCase();
+    const index = sheet.revision?.index ?? '';
+    return (
+      words.every((word) => said.includes(word)) &&
+      (filter.group === undefined || sheet.group === filter.group) &&
+      (filter.paper === undefined || paperWords(sheet, facts) === filter.paper) &&
+      (filter.revision === undefined || index === filter.revision) &&
+      (!filter.outOfDate || outOfDate(sheet, facts.latest).length > 0) &&
+      (!issued || issued.get(sheet.id) !== index)
+    );
+  });
+}
+
+/** The paper of a sheet in words; empty where only composing tells it. */
+export function paperWords({ paper }: Pick<Sheet, 'paper'>, { project }: Pick<FilterFacts, 'project'>): string {
+  const size = paper && paperOfChoice(paper, project.papers);
+  return size ? describePaper(size, project.papers) : '';
+}
