@@ -237,6 +237,8 @@ export interface SheetFacts {
   /** What of the paper the chosen plotter prints on, mm, and what lies beyond it. */
   printable: Box;
   outside: Outside;
+  /** Marks that reach over its frame. */
+  overFrame: number;
   /** Its pictures, as they would go into a file untouched. */
   pictures: PictureFacts[];
   /** What of it can be too small to print, and what its texts say of paper and scale. */

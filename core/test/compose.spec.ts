@@ -1,5 +1,6 @@
 import {
   composeSheet,
+  marksOutside,
   ProblemError,
   STROKE,
   TEXT,
@@ -12,7 +13,7 @@ import {
 import { MOVE } from '../src/geometry/path';
 import { block, dxf, groups, layer, line, read } from './dxf';
 import { FONTS } from './fonts';
-import { PROJECT, SHEET, VIEW as PLAN } from './sheets';
+import { composed, PROJECT, SHEET, VIEW as PLAN } from './sheets';
 
 const VIEW: View = { ...PLAN, window: [0, 0, 20_000, 10_000], at: [30, 100] };
 
@@ -258,6 +259,34 @@ describe('frame and title block', () => {
   it('labels the view with its title and scale', () => {
     expect(texts(page)).toContain('Ground floor');
     expect(texts(page).filter((text) => text === '1:50')).toHaveLength(2);
+  });
+});
+
+describe('stamps of a package', () => {
+  const { drawing } = read(dxf({ entities: line(0, 0, 1000, 0) }));
+  const stamp = { text: 'PRELIMINARY', at: 'middle' as const, size: 20, colour: 0 };
+  const kinds = (under: boolean): number[] => {
+    const stamps = [{ ...stamp, ...(under && { under: true as const }) }];
+    return [...composed(drawing, { views: [VIEW] }, { context: { stamps } }).page.kind];
+  };
+
+  it('lie over the drawing, or under it', () => {
+    expect(kinds(false)).toEqual([STROKE, TEXT]);
+    expect(kinds(true)).toEqual([TEXT, STROKE]);
+  });
+});
+
+describe('where the frame runs', () => {
+  const at = (xmin: number) => {
+    const view: Partial<View> = { at: [xmin, 100], window: [0, 0, 1000, 1000] };
+    const { page, frame } = compose(dxf({ entities: line(0, 0, 1000, 0) }), view, { frame: 'iso5457' });
+    return marksOutside(page, frame!, ['Frame', 'Stamps']).count;
+  };
+
+  it('is told, so that what reaches over it is found', () => {
+    // ISO 5457: 20 mm for filing at the left.
+    expect([at(21), at(19)]).toEqual([0, 1]);
+    expect(compose(dxf({ entities: line(0, 0, 1000, 0) })).frame).toBeUndefined();
   });
 });
 

@@ -137,7 +137,7 @@ describe('a job file', () => {
         extras: [{ id: 'list', kind: 'index', number: '00', title: 'Sheets' }],
         members: { groups: ['A'], without: ['*draft*'] },
         after: { a: 'b' },
-        stamps: [{ text: 'PRELIMINARY [run.date]', at: 'middle', size: 20, colour: 0xb93a14 }],
+        stamps: [{ text: 'PRELIMINARY [run.date]', at: 'middle', size: 20, colour: 0xb93a14, under: true }],
         accepted: [{ finding: 'text.small\nToo small.', reason: 'Wanted.' }],
       });
     });

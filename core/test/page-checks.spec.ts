@@ -19,6 +19,7 @@ const PAGE: ComposedFacts = {
   views: [],
   viewports: [],
   outside: { count: 0, boxes: [] },
+  overFrame: 0,
   lettering: { papers: [], scales: [], drawn: 10 },
   names: [],
   warnings: [],
@@ -60,6 +61,7 @@ const lettering = (more: Partial<ComposedFacts['lettering']>) => ({ lettering: {
 describe('checks of composed sheets', () => {
   it.each<[string, Partial<Sheet>, Partial<ComposedFacts>, string]>([
     ['sheet.empty', {}, lettering({ drawn: 0 }), 'Nothing is drawn on A-101'],
+    ['sheet.over-frame', {}, { overFrame: 2 }, '2 lines or texts reach over the frame of A-101'],
     ['sheet.outside', {}, { outside: { count: 3, boxes: [] } }, '3 marks lie beyond what can be printed of A-101'],
     ['text.small', {}, lettering({ least: { height: 1.5, text: 'Door 12' } }), '“Door 12” on A-101 is 1.5 mm high'],
     [

@@ -108,6 +108,8 @@ export interface MadePage {
   /** What of the paper can be printed on, mm, and what lies beyond it. */
   printable: Box;
   outside: Outside;
+  /** Marks that reach over its frame; 0 where it has none. */
+  overFrame: number;
   pictures: PictureFacts[];
   lettering: LetteringFacts;
   /** Words in its texts that may be numbers of sheets. */
@@ -228,7 +230,7 @@ function pagesOf(page: Page, { tiling, sheet }: SheetTask): Page[] {
 /** Composes a sheet for the screen. */
 export function makePage(task: SheetTask): Promise<Outcome<MadePage>> {
   return attempt(task, async () => {
-    const { page, paper, views, viewports, notes, blanks, warnings, drawings } = await composed(task);
+    const { page, paper, frame, views, viewports, notes, blanks, warnings, drawings } = await composed(task);
     const placed = views.map(({ view, scale, box, toPaper }) => ({ id: view.id, scale, box, toPaper }));
     const printable = printableArea(paper, task.project);
     // Marks of the frame lie at the very edge on purpose.
@@ -242,6 +244,8 @@ export function makePage(task: SheetTask): Promise<Outcome<MadePage>> {
       blanks,
       printable,
       outside,
+      // What stamps say along the edge of the paper is meant to lie there.
+      overFrame: frame ? marksOutside(page, frame, ['Frame', 'Stamps']).count : 0,
       pictures: pictureFacts(page, drawings),
       lettering: letteringFacts(page, shippedFonts()),
       names: sheetNamesIn(page),

@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { readFileSync, statSync } from 'node:fs';
 import { promisify } from 'node:util';
 import { PDFArray, PDFDict, PDFName, PDFNumber, type PDFDocument } from '@cantoo/pdf-lib';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
@@ -19,14 +19,21 @@ export interface ProofTask {
 /** Sizes agree to this, mm; scales to this part of them. */
 const [SIZE_MM, SCALE] = [0.005, 1e-6];
 const MOST_DIFFERENCES = 20;
+/** What is larger is read again by qpdf only: the other readers hold all of a file, and more, in memory. */
+const MOST_BYTES = 150e6;
 
 /**
  * Reads a file again: pages, sizes, text, layers and links by pdf.js; fonts and measuring by a general PDF library; its
  * structure by qpdf, where that is on the machine.
  */
-export async function proofOf({ path, parts, recipe, locked }: ProofTask): Promise<Proof> {
+export async function proofOf({ path, parts, recipe, locked }: ProofTask, mostBytes = MOST_BYTES): Promise<Proof> {
   const proof: Proof = { pages: 0, characters: 0, fonts: 0, layers: 0, links: 0, measured: 0, differences: [] };
   if (locked) return { ...proof, unread: 'It is protected by a password, which is not kept.' };
+  if (statSync(path).size > mostBytes) {
+    await checkStructure(path, proof);
+    const unread = `It is larger than ${Math.round(mostBytes / 1e6)} MB; only its structure was looked at.`;
+    return { ...proof, unread };
+  }
   const expected = parts.flatMap((part) => unpackParts(readFileSync(part)).map(factsOf));
   const bytes = new Uint8Array(readFileSync(path));
   const opened = await openPdf(bytes, path);

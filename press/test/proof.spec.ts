@@ -52,6 +52,17 @@ describe('reading a finished file again', () => {
     expect(differences.join('\n')).toMatch(/qpdf finds a fault in it: .*the file/);
   });
 
+  it('leaves files alone that are too large to be held in memory, but for their structure', async () => {
+    const task = await made('large');
+    const proof = await proofOf(task, 1000);
+    expect(proof).toMatchObject({
+      pages: 0,
+      sound: true,
+      differences: [],
+      unread: expect.stringContaining('larger than'),
+    });
+  });
+
   it('tells of pages that are missing or of another size', async () => {
     const task = await made('cut');
     const document = await PDFDocument.load(readFileSync(task.path));

@@ -40,6 +40,7 @@ export const packageParts = {
         at: text.oneOf(['top', 'bottom', 'middle']).required(),
         size: number.min(1).max(100).required(),
         colour: number.integer().min(0).max(0xffffff).required(),
+        under: yup.boolean().strict().oneOf([true]),
       }).required(),
     )
     .max(10)

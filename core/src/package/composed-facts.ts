@@ -10,6 +10,8 @@ export interface ComposedFacts {
   views: { id: string; scale: number; box: Box }[];
   viewports: { scale: number; box: Box }[];
   outside: Outside;
+  /** Marks that reach over its frame; 0 where it has none. */
+  overFrame: number;
   lettering: LetteringFacts;
   /** Words in its texts that may be numbers of sheets. */
   names: string[];

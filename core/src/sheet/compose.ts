@@ -59,6 +59,8 @@ export interface PlacedView {
 export interface ComposedSheet {
   page: Page;
   paper: PaperSize;
+  /** Where its frame runs, mm; absent where it has none of its own. */
+  frame?: Box;
   views: PlacedView[];
   /** What the viewports of a layout show, where the drawing's unit is known. */
   viewports: { scale: Scale; box: Box; unit: LengthUnit }[];
@@ -102,6 +104,7 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
   const frame = frameBox(paper, sheet.frame, sheet.margins);
   const builder = new PageBuilder(paper.width, paper.height);
   const warnings: Problem[] = [];
+  drawStamps(builder, fonts, paper, input.context?.stamps, 'under');
   const views = sized.map((item) => {
     const placed = placeOnPaper(item, drawingArea(frame, sheet, project), sheet);
     const { view, drawing, space } = item;
@@ -126,8 +129,9 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
     drawFrame(builder, frame);
     drawFrameMarks(builder, fonts, paper, frame, sheet.marks ?? []);
   }
-  drawStamps(builder, fonts, paper, input.context?.stamps ?? []);
-  return { page: builder.build(), paper, views, viewports: [], notes, blanks, warnings };
+  drawStamps(builder, fonts, paper, input.context?.stamps, 'over');
+  const framed = sheet.frame !== 'none' && { frame };
+  return { page: builder.build(), paper, ...framed, views, viewports: [], notes, blanks, warnings };
 }
 
 function drawSheetNotes(
@@ -224,6 +228,7 @@ function composeLayout(input: ComposeInput, from: NonNullable<Sheet['from']>): C
     throw refuse('sheet.paper', sentence, sheet);
   }
   const builder = new PageBuilder(paper.width, paper.height);
+  drawStamps(builder, fonts, paper, input.context?.stamps, 'under');
   const placed = placeLayout(builder, fonts, drawing, space, space.plot, input.everything);
   const warnings = placed.notes.flatMap((notes) => warningsOf(notes, drawing.name, sheet));
   if (placed.viewports.some(({ outlineMissing }) => outlineMissing)) {
@@ -231,7 +236,7 @@ function composeLayout(input: ComposeInput, from: NonNullable<Sheet['from']>): C
     warnings.push({ code: 'sheet.viewport-outline', sentence, place: { file: drawing.name, sheet: sheet.number } });
   }
   const notes = drawSheetNotes(builder, input, warnings);
-  drawStamps(builder, fonts, paper, input.context?.stamps ?? []);
+  drawStamps(builder, fonts, paper, input.context?.stamps, 'over');
   const viewports = placed.viewports.flatMap(({ mmPerModelUnit, box }) =>
     unit ? [{ scale: mmPerModelUnit / MM_PER_UNIT[unit], box, unit }] : [],
   );

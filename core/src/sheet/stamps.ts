@@ -13,20 +13,24 @@ export interface PrintedStamp {
   size: number;
   /** 0xRRGGBB. */
   colour: number;
+  /** True where the drawing covers it; else it lies over all. */
+  under?: true;
 }
 
 /** Space left to the edge of the paper, mm, and how far what is below shows through in the middle, per cent. */
 const EDGE_MM = 4;
 const TINT = 25;
 
-/** Prints stamps over all else, on a layer of their own. */
+/** Prints the stamps that lie under the drawing, before it, or those over all, after it; on a layer of their own. */
 export function drawStamps(
   builder: PageBuilder,
   fonts: FontSet,
   { width, height }: PaperSize,
-  stamps: readonly PrintedStamp[],
+  stamps: readonly PrintedStamp[] = [],
+  where: 'under' | 'over',
 ): void {
-  for (const { text, at, size, colour } of stamps) {
+  for (const { text, at, size, colour, under } of stamps) {
+    if ((where === 'under') !== (under === true)) continue;
     const places: Readonly<Record<PrintedStamp['at'], Affine>> = {
       top: translation(width / 2, height - EDGE_MM - size),
       bottom: translation(width / 2, EDGE_MM),

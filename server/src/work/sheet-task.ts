@@ -12,7 +12,7 @@ import { withReferred, type DrawingSource } from '../data/drawings';
 import type { Store } from '../files/store';
 
 /** Raised when composing or writing changes what comes out, so that nothing older is taken for it. */
-export const ENGINE = 19;
+export const ENGINE = 20;
 
 /** The task that makes a sheet, with the drawings it shows taken from the store. */
 export function sheetTask(

@@ -91,6 +91,10 @@ const hexOf = (colour: number): string => `#${colour.toString(16).padStart(6, '0
             (change)="stampSays(at, { colour: number(colour.value) })"
           />
           <button type="button" class="fx-link" (click)="removeStamp(at)">Remove</button>
+          <label class="under">
+            <input #under type="checkbox" [checked]="stamp.under" (change)="layStamp(at, under.checked)" />
+            under the drawing
+          </label>
         </div>
       }
       <button type="button" class="fx-link" (click)="addStamp()">Add a stamp</button>
@@ -132,7 +136,8 @@ const hexOf = (colour: number): string => `#${colour.toString(16).padStart(6, '0
       gap: var(--fx-gap-2);
       margin: var(--fx-gap-2) 0;
 
-      > :first-child {
+      > :first-child,
+      > .under {
         grid-column: 1 / -1;
       }
     }
@@ -202,6 +207,15 @@ export class PackageRules {
   protected stampSays(at: number, said: Partial<PrintedStamp>): void {
     if (said.text?.trim() === '') return this.removeStamp(at);
     this.say({ stamps: this.stamps().map((stamp, i) => (i === at ? { ...stamp, ...said } : stamp)) });
+  }
+
+  protected layStamp(at: number, below: boolean): void {
+    const stamps = this.stamps().map((stamp, i): PrintedStamp => {
+      if (i !== at) return stamp;
+      const { under: _, ...over } = stamp;
+      return below ? { ...over, under: true } : over;
+    });
+    this.say({ stamps });
   }
 
   protected addStamp(): void {

@@ -20,6 +20,7 @@ export const FINDINGS: readonly (readonly [code: string, severity: Severity, fin
   ['sheet.empty', 'warning', 'a sheet on which nothing is drawn'],
   ['view.cut', 'warning', 'a view that reaches beyond the paper'],
   ['sheet.outside', 'warning', 'something beyond what the chosen plotter can print, or beyond the paper'],
+  ['sheet.over-frame', 'warning', 'something that reaches over the frame of its sheet'],
   ['sheet.unnumbered', 'warning', 'a sheet without a number'],
   ['revision.missing', 'warning', 'a sheet without a revision where others have one'],
   ['revision.old', 'warning', 'a revision older than the latest version of a drawing on the sheet'],

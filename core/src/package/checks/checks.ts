@@ -17,6 +17,7 @@ import { oddScales } from './odd-scales';
 import { oldRevisions } from './old-revisions';
 import { outOfDateViews } from './out-of-date';
 import { outsidePrintable } from './outside-printable';
+import { overFrame } from './over-frame';
 import { overlappingViews } from './overlapping-views';
 import { saidOtherwise } from './said-otherwise';
 import { resizedPages } from './resized-pages';
@@ -42,6 +43,7 @@ const CHECKS: readonly Check[] = [
   emptySheets,
   cutViews,
   outsidePrintable,
+  overFrame,
   unnumbered,
   missingRevisions,
   oldRevisions,
