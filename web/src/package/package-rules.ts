@@ -212,8 +212,8 @@ export class PackageRules {
   protected layStamp(at: number, below: boolean): void {
     const stamps = this.stamps().map((stamp, i): PrintedStamp => {
       if (i !== at) return stamp;
-      const { under: _, ...over } = stamp;
-      return below ? { ...over, under: true } : over;
+      const { text, at: place, size, colour } = stamp;
+      return { text, at: place, size, colour, ...(below && { under: true as const }) };
     });
     this.say({ stamps });
   }
