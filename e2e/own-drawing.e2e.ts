@@ -37,7 +37,7 @@ test('a drafter uploads a drawing, makes a sheet from it and publishes that', as
   await page.getByRole('button', { name: 'Write 1 file, 1 page' }).click();
   await page.getByRole('link', { name: 'Look at it', exact: true }).click();
   await expect(page.locator('fx-page-viewer .bar')).toContainText('A3 · 420 × 297 mm');
-  await page.getByRole('searchbox').fill('boat shed');
+  await page.getByLabel('Search the text').fill('boat shed');
   await expect(page.getByText(/of 2 places/)).toBeVisible();
 });
 

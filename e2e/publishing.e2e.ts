@@ -116,10 +116,10 @@ test('publishing goes on behind, and its files open on the light table', async (
   const before = await coloursOf(page, 'fx-page-viewer canvas');
   expect(before).toBeGreaterThan(10);
 
-  await page.getByRole('searchbox').fill('waiting');
+  await page.getByLabel('Search the text').fill('waiting');
   await expect(page.getByText('1 of 1 place')).toBeVisible();
   await expect(page.locator('.hit.current')).toBeVisible();
-  await page.getByRole('searchbox').fill('swimming pool');
+  await page.getByLabel('Search the text').fill('swimming pool');
   await expect(page.getByText('not in this file')).toBeVisible();
 
   for (const group of ['Sheet', 'ground-floor.dxf'])
