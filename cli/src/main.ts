@@ -85,9 +85,11 @@ async function look(
 ): Promise<number> {
   const press = createPress(THREAD, workers);
   try {
-    const findings = runChecks({ ...planned, pages: await composedFacts(planned, drawings, press) }, plan);
+    const { pages, problems } = await composedFacts(planned, drawings, press);
+    const findings = runChecks({ ...planned, pages }, plan);
+    tell(problems);
     tellFindings(findings, told);
-    return hasStop(findings) ? STOPPED : DONE;
+    return hasStop(findings) || problems.length > 0 ? STOPPED : DONE;
   } finally {
     await press.close();
   }

@@ -1,14 +1,14 @@
 import {
   contextInPackage,
   drawingsShown,
-  paperOfPage,
+  layingOf,
   recipeOfPage,
   schedulesOf,
   STANDARD_RECIPE,
-  tilingOf,
   titleDrawings,
   type ComposedFacts,
   type PlanInput,
+  type Problem,
 } from '@folvex/core';
 import type { DrawingFile, Press, SheetTask } from '@folvex/press';
 
@@ -18,30 +18,31 @@ export function taskOf(planned: PlanInput, id: string, drawings: DrawingFile[]):
   const sheet = planned.sheets.find((candidate) => candidate.id === id)!;
   const shown = [...drawingsShown(sheet), ...titleDrawings(project, sheet)];
   const schedule = schedulesOf(project).find((one) => one.id === recipe.pens);
-  const [tiling, onto] = [tilingOf(pack, project), paperOfPage(pack, id, project)];
   return {
     project,
     sheet,
     context: contextInPackage(sheet, planned),
     recipe: recipeOfPage(recipe, pack, id),
     ...(schedule && { schedule }),
-    ...(onto ? { onto } : tiling && { tiling }),
+    ...layingOf(pack, id, project),
     drawings: drawings.filter((drawing) => shown.includes(drawing.id)),
     referable: drawings,
   };
 }
 
-/** What composing its sheets tells of a package, for checks; sheets that cannot be made are missing. */
+/** What composing its sheets tells of a package, for checks, and why some of them cannot be made. */
 export async function composedFacts(
   planned: PlanInput,
   drawings: DrawingFile[],
   press: Press,
-): Promise<Map<string, ComposedFacts>> {
+): Promise<{ pages: Map<string, ComposedFacts>; problems: Problem[] }> {
   const made = await Promise.all(
-    [...new Set(planned.package.order)].map(async (id) => {
-      const page = await press.makePage(taskOf(planned, id, drawings));
-      return page.ok ? [[id, page.value] as const] : [];
-    }),
+    [...new Set(planned.package.order)].map(
+      async (id) => [id, await press.makePage(taskOf(planned, id, drawings))] as const,
+    ),
   );
-  return new Map(made.flat());
+  return {
+    pages: new Map(made.flatMap(([id, page]) => (page.ok ? [[id, page.value] as const] : []))),
+    problems: made.flatMap(([, page]) => (page.ok ? [] : [page.problem])),
+  };
 }

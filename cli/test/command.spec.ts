@@ -65,6 +65,12 @@ describe('folvex publish', () => {
     expect(readdirSync(folder).sort()).toEqual(['job.json', 'wall.dxf']);
   });
 
+  it('with --check tells of a sheet that cannot be made', () => {
+    const folder = fresh();
+    const job = smallJob(folder, 'no drawing at all');
+    told(folvex('publish', job, '--check'), STOPPED, 'wall.dxf');
+  });
+
   it('with --check looks at composed sheets too, and tells what is there already', () => {
     const folder = fresh();
     const text = '0\nTEXT\n8\nNOTE\n10\n100\n20\n100\n40\n50\n1\nA millimetre high at 1:50\n';

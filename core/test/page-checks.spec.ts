@@ -58,6 +58,29 @@ function found(
 const box = (xmin: number, ymin: number, xmax: number, ymax: number) => ({ xmin, ymin, xmax, ymax });
 const lettering = (more: Partial<ComposedFacts['lettering']>) => ({ lettering: { ...PAGE.lettering, ...more } });
 
+describe('a sheet printed on a smaller paper', () => {
+  const onA3 = (page: Partial<ComposedFacts>, name = 'A3') =>
+    found([{}], [page], {
+      package: {
+        ...{ id: 'p', name: 'Permit', recipe: '', order: ['s0'], bundling: 'one', names: STANDARD_NAMES },
+        pages: { s0: { paper: { name, orientation: 'landscape' } } },
+      },
+    }).map(({ code, sentence }) => `${code} ${sentence}`);
+
+  it('has its lettering and lines looked at as they are printed', () => {
+    const told = onA3({
+      ...lettering({ least: { height: 2.5, text: 'Door 12' }, thinnest: { width: 0.18, layer: 'A-FURN' } }),
+    });
+    expect(told).toContainEqual(expect.stringMatching(/^text\.small “Door 12” on A-101 is 1\.25 mm high/));
+    expect(told).toContainEqual(expect.stringMatching(/^line\.thin Lines on A-FURN of A-101 print 0\.09 mm thin/));
+    expect(told).toContainEqual(expect.stringMatching(/^page\.resized .*Half scale: A1.* printed on A3/));
+  });
+
+  it('is stopped where the paper is not there', () => {
+    expect(onA3({}, 'A33')[0]).toMatch(/^page\.paper A-101 is to be printed on A33, which is no paper/);
+  });
+});
+
 describe('checks of composed sheets', () => {
   it.each<[string, Partial<Sheet>, Partial<ComposedFacts>, string]>([
     ['sheet.empty', {}, lettering({ drawn: 0 }), 'Nothing is drawn on A-101'],

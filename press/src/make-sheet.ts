@@ -4,9 +4,9 @@ import {
   type BlankCell,
   type Box,
   type ComposedSheet,
+  type ComposeInput,
   composeSheet,
   type ContentOptions,
-  describePaper,
   type Drawing,
   formatScale,
   inkBySchedule,
@@ -28,7 +28,6 @@ import {
   type PlacedNote,
   type PlacedView,
   printableArea,
-  type PrintedStamp,
   type Problem,
   ProblemError,
   type ProjectFacts,
@@ -37,8 +36,6 @@ import {
   resizedBox,
   resizedPage,
   type Resizing,
-  resizingInWords,
-  resizingOnto,
   type Sheet,
   type SheetContext,
   type SourceDrawing,
@@ -75,9 +72,6 @@ export interface SheetTask {
   /** Files that the drawings may refer to by name; read where they do. */
   referable?: DrawingFile[];
 }
-
-/** Height of what is said of pages on another paper, mm. */
-const SAID_MM = 3.5;
 
 /** A sheet to make into a part, and the folder that the part is put into. */
 export interface PartTask extends SheetTask {
@@ -121,16 +115,17 @@ export interface MadePage {
 export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
   return attempt(task, async () => {
     const start = performance.now();
-    const { resizing, ...sheet } = await composedOnto(task);
+    const everything = task.recipe.layers === 'all';
+    const sheet = await composed(task, { everything, ...(task.onto && { onto: task.onto }) });
     const { warnings, drawings } = sheet;
-    const inked = resized(inkedFor(sheet.page, task), resizing, task);
+    const inked = resized(inkedFor(sheet.page, task), sheet.resizing, task);
     refuseGiant(inked, task);
     const pictures = await embedPictures(inked, drawings, pictureWish(task.recipe));
     // Layers came with PDF 1.5.
     const layered = task.recipe.layers !== 'none' && task.recipe.version !== '1.4';
     const pages = pagesOf(inked, task);
     // A tile shows parts of views, of which none is measured.
-    const measured = pages.length === 1 ? measuredOn(sheet, resizing) : [];
+    const measured = pages.length === 1 ? measuredOn(sheet) : [];
     const extras = { pictures, measured, links: task.recipe.links !== 'none', ...lettering(task.recipe) };
     const parts = pages.map((one) => writePart(one, shippedFonts(), layered, deflate, extras));
     const file = new WholeFile(task.folder);
@@ -140,29 +135,12 @@ export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
   });
 }
 
-/** Composes a sheet; one that goes on another paper says so at its lower edge, in letters of the usual size. */
-async function composedOnto(task: SheetTask): Promise<Awaited<ReturnType<typeof composed>> & { resizing?: Resizing }> {
-  const everything = task.recipe.layers === 'all';
-  const made = await composed(task, everything);
-  const resizing = task.onto && resizingOnto(made.paper, task.onto);
-  if (!resizing) return made;
-  const { factor, paper } = resizing;
-  const text = resizingInWords(factor, describePaper(made.paper), describePaper(paper));
-  const said: PrintedStamp = { text, at: 'bottom', size: SAID_MM / factor, colour: 0 };
-  // How large it must be written follows from the paper, which only composing tells.
-  const stamps = [...(task.context?.stamps ?? []), said];
-  return { ...(await composed({ ...task, context: { ...task.context, stamps } }, everything)), resizing };
-}
-
 function resized(page: Page, resizing: Resizing | undefined, { recipe }: SheetTask): Page {
   return resizing ? resizedPage(page, resizing, recipe.leastWeight) : page;
 }
 
 /** What of a sheet can be measured, where it lies on the paper that it is printed on. */
-function measuredOn(
-  { views, viewports }: Pick<ComposedSheet, 'views' | 'viewports'>,
-  resizing?: Resizing,
-): MeasuredArea[] {
+function measuredOn({ views, viewports, resizing }: ComposedSheet): MeasuredArea[] {
   const areas = [...views.map(measuredArea), ...viewports.map(measuredViewport)];
   if (!resizing) return areas;
   return areas.map((area) => {
@@ -273,7 +251,10 @@ export function isHeld(id: string): boolean {
 }
 
 /** Composes; what reading the drawings could not show counts among the warnings. */
-async function composed(task: SheetTask, everything = false): Promise<ComposedSheet & { drawings: Drawing[] }> {
+async function composed(
+  task: SheetTask,
+  how: Pick<ComposeInput, 'everything' | 'onto'> = {},
+): Promise<ComposedSheet & { drawings: Drawing[] }> {
   const sources = new Map<string, SourceDrawing>();
   const warnings: Problem[] = [];
   const loaded: Drawing[] = [];
@@ -301,7 +282,7 @@ async function composed(task: SheetTask, everything = false): Promise<ComposedSh
     project,
     sheet,
     ...(context && { context }),
-    everything,
+    ...how,
     fonts: shippedFonts(),
     source: (id, held) => sources.get(sourceId(id, held)),
   });

@@ -103,7 +103,9 @@ asRoot('a run on a disk of 24 MB', () => {
     await retitle('Changed while it could only be read');
     execFileSync('mount', ['-o', 'remount,ro', disk]);
     const run = await published();
+    const sent = await upload();
     execFileSync('mount', ['-o', 'remount,rw', disk]);
+    expect([sent.status, sent.body.problem.sentence]).toEqual([507, expect.stringContaining('can only be read')]);
     expect(run).toMatchObject({ state: 'failed', files: [] });
     expect(run.sheets.filter(({ state }) => state === 'done').length).toBe(6);
     expect(run.sheets.find(({ state }) => state === 'failed')!.problem!.sentence).toContain('can only be read');

@@ -6,6 +6,7 @@ import { sha256 } from '@folvex/press';
 import { startInstance, type Instance } from '../../scripts/lib/instance.mjs';
 import { ownFolder } from '../../scripts/lib/own-folder.mjs';
 import { freePort } from '../../scripts/lib/postgres.mjs';
+import { numbers } from '../../core/test/numbers';
 import { until } from './harness';
 
 const SHEETS = 8;
@@ -13,17 +14,6 @@ const ROUNDS = 4;
 const KILLS_A_ROUND = 5;
 /** Kills come up to so many looks at the run after one another. */
 const MOST_LOOKS = 30;
-
-/** Repeatable numbers in 0…1 (mulberry32). */
-function numbersFrom(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4_294_967_296;
-  };
-}
 
 /** Real processes, killed the hard way while they work. */
 describe('runs whose processes are killed', () => {
@@ -73,7 +63,7 @@ describe('runs whose processes are killed', () => {
     }
     const pack = await call<SheetPackage>(path(ROUTES.packages, at), { name: 'Heavy set' });
     await call(path(ROUTES.package, { ...at, package: pack.id }), { order }, 'PATCH');
-    const next = numbersFrom(20);
+    const next = numbers(20);
     const killed: string[] = [];
     const runs: string[] = [];
     /** Titles that the first sheet may have: the last one that was answered, and what was asked for after it. */

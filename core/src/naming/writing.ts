@@ -40,11 +40,12 @@ export function completionAt(
   if (!open || source[open.index - 1] === '\\') return undefined;
   const behind = open[2]!;
   const typed = (behind === '' ? open[1]! : behind.slice(behind.lastIndexOf('>') + 1)).trimStart();
-  if (/\s/.test(typed)) return undefined;
   const known: Readonly<Record<string, string>> =
     behind === '' ? fields : Object.fromEntries(Object.entries(STEPS).map(([name, { help }]) => [name, help]));
+  // Whoever has written a name whole wants to go on, not to be offered longer ones.
+  if (/\s/.test(typed) || typed in known) return undefined;
   const options = Object.entries(known)
-    .filter(([name]) => name.toLowerCase().includes(typed.toLowerCase()) && name !== typed)
+    .filter(([name]) => name.toLowerCase().includes(typed.toLowerCase()))
     .map(([text, help]) => ({ text, help }));
   return options.length ? { from: place - typed.length, to: place, options } : undefined;
 }

@@ -1,5 +1,5 @@
 import type { Blanks } from '../naming/rule';
-import { paperOfChoice, type OwnPaper, type PaperChoice, type PaperSize } from '../paper/sizes';
+import { paperOfChoice, type NamedPaper, type OwnPaper, type PaperChoice, type PaperSize } from '../paper/sizes';
 import { leavesRoom, type Tiling } from '../paper/tiles';
 import type { ColourMode } from '../pens/ink';
 import type { PrintedStamp } from '../sheet/stamps';
@@ -56,7 +56,7 @@ export interface PageOptions {
   /** Its colours, before the recipe's. */
   colour?: ColourMode;
   /** The paper that it is printed on, enlarged or reduced; absent: its own. */
-  paper?: PaperChoice;
+  paper?: NamedPaper;
   /** How often it stands in its file, one behind the other; absent: once. */
   copies?: number;
 }
@@ -126,6 +126,18 @@ export function paperOfPage(
 ): PaperSize | undefined {
   const choice = pages?.[id]?.paper;
   return choice && paperOfChoice(choice, papers);
+}
+
+/** How a page goes on paper: on another one than its own, on several of one, or, with neither, on its own. */
+export function layingOf(
+  pack: Pick<SheetPackage, 'pages' | 'tiles'>,
+  id: string,
+  project: { papers?: OwnPaper[] },
+): { onto?: PaperSize; tiling?: Tiling } {
+  const onto = paperOfPage(pack, id, project);
+  if (onto) return { onto };
+  const tiling = tilingOf(pack, project);
+  return tiling ? { tiling } : {};
 }
 
 /** A recipe as it may be kept: passwords are not, they are asked for with each run. */

@@ -1,11 +1,6 @@
 import type { Box } from '../geometry/box';
-import type { ClipShape, Page } from './page';
-import { UNITS_PER_MM } from './page';
-
-interface Size {
-  width: number;
-  height: number;
-}
+import type { PaperSize } from '../paper/sizes';
+import { UNITS_PER_MM, type ClipShape, type Page } from './page';
 
 /** How a page goes on another paper: enlarged or reduced by `factor`, its lower left corner moved by `dx`, `dy`, mm. */
 export interface Resizing {
@@ -13,14 +8,14 @@ export interface Resizing {
   dx: number;
   dy: number;
   /** The paper, lying as the page does, mm. */
-  paper: Size;
+  paper: PaperSize;
 }
 
 /** Papers that differ by less need no resizing, mm. */
 const SAME_MM = 0.5;
 
 /** How a page fits a paper, lying as it does and in the middle; undefined where it is of that size already. */
-export function resizingOnto(page: Size, onto: Size): Resizing | undefined {
+export function resizingOnto(page: PaperSize, onto: PaperSize): Resizing | undefined {
   const turned = page.width >= page.height !== onto.width >= onto.height;
   const paper = turned ? { width: onto.height, height: onto.width } : onto;
   if (Math.abs(paper.width - page.width) < SAME_MM && Math.abs(paper.height - page.height) < SAME_MM) return undefined;

@@ -70,8 +70,13 @@ export interface OwnPaper {
   long: number;
 }
 
+export interface NamedPaper {
+  name: string;
+  orientation: Orientation;
+}
+
 /** Paper by name and orientation, or by its own size in mm. */
-export type PaperChoice = { name: string; orientation: Orientation } | { size: [width: number, height: number] };
+export type PaperChoice = NamedPaper | { size: [width: number, height: number] };
 
 /** Every name that papers are chosen by: a project's own first. */
 export function paperNames(own: readonly OwnPaper[] = []): string[] {

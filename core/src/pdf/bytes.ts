@@ -1,7 +1,7 @@
 const MINUS = 45;
 const ZERO = 48;
 const DOT = 46;
-/** Beyond this, bits no longer hold a whole number. */
+/** Whole numbers below are written with two looks into the table of figures; what is larger is rare. */
 const SMALL = 1_000_000;
 /** The figures of 0 to 999, three bytes each: three are written for one division. */
 const FIGURES = new Uint8Array(3000);

@@ -17,13 +17,14 @@ import { placeLayout } from './layout';
 import type { ProjectFacts, Sheet, View } from './model';
 import { visibleExtents } from './extents';
 import { markKey, type SheetContext } from './context';
+import { resizingOnto, type Resizing } from '../page/resize';
 import { drawNotes, type PlacedNote } from './notes/draw';
 import { noteStylesOf } from './notes/model';
 import { outlineOf, placeView, windowToPaper, type Lettered } from './place-view';
 import { drawTitleBlock } from './title/draw';
 import { blankCells, templateOf, type TitleFacts } from './title/fields';
 import { besideBlock, blockBox, cellBox } from './title/template';
-import { drawStamps } from './stamps';
+import { drawStamps, stampsOn, type PrintedStamp } from './stamps';
 import { drawLabel } from './view-label';
 import { warningsOf } from './view-warnings';
 
@@ -42,6 +43,8 @@ export interface ComposeInput {
   context?: SheetContext;
   /** Draws hidden layers too, marked as switched off. */
   everything?: boolean;
+  /** The paper that it will be printed on, mm, which it then says; absent: its own. */
+  onto?: PaperSize;
   /** The drawing of an id (the version held, where one is), or undefined when the project has none such. */
   source(id: string, held?: number): SourceDrawing | undefined;
 }
@@ -59,6 +62,8 @@ export interface PlacedView {
 export interface ComposedSheet {
   page: Page;
   paper: PaperSize;
+  /** How it goes on the paper that it is printed on; absent where that is its own. */
+  resizing?: Resizing;
   /** Where its frame runs, mm; absent where it has none of its own. */
   frame?: Box;
   views: PlacedView[];
@@ -104,7 +109,8 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
   const frame = frameBox(paper, sheet.frame, sheet.margins);
   const builder = new PageBuilder(paper.width, paper.height);
   const warnings: Problem[] = [];
-  drawStamps(builder, fonts, paper, input.context?.stamps, 'under');
+  const { stamps, ...resized } = printing(input, paper);
+  drawStamps(builder, fonts, paper, stamps, 'under');
   const views = sized.map((item) => {
     const placed = placeOnPaper(item, drawingArea(frame, sheet, project), sheet);
     const { view, drawing, space } = item;
@@ -129,9 +135,9 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
     drawFrame(builder, frame);
     drawFrameMarks(builder, fonts, paper, frame, sheet.marks ?? []);
   }
-  drawStamps(builder, fonts, paper, input.context?.stamps, 'over');
+  drawStamps(builder, fonts, paper, stamps, 'over');
   const framed = sheet.frame !== 'none' && { frame };
-  return { page: builder.build(), paper, ...framed, views, viewports: [], notes, blanks, warnings };
+  return { page: builder.build(), paper, ...resized, ...framed, views, viewports: [], notes, blanks, warnings };
 }
 
 function drawSheetNotes(
@@ -228,7 +234,8 @@ function composeLayout(input: ComposeInput, from: NonNullable<Sheet['from']>): C
     throw refuse('sheet.paper', sentence, sheet);
   }
   const builder = new PageBuilder(paper.width, paper.height);
-  drawStamps(builder, fonts, paper, input.context?.stamps, 'under');
+  const { stamps, ...resized } = printing(input, paper);
+  drawStamps(builder, fonts, paper, stamps, 'under');
   const placed = placeLayout(builder, fonts, drawing, space, space.plot, input.everything);
   const warnings = placed.notes.flatMap((notes) => warningsOf(notes, drawing.name, sheet));
   if (placed.viewports.some(({ outlineMissing }) => outlineMissing)) {
@@ -236,11 +243,20 @@ function composeLayout(input: ComposeInput, from: NonNullable<Sheet['from']>): C
     warnings.push({ code: 'sheet.viewport-outline', sentence, place: { file: drawing.name, sheet: sheet.number } });
   }
   const notes = drawSheetNotes(builder, input, warnings);
-  drawStamps(builder, fonts, paper, input.context?.stamps, 'over');
+  drawStamps(builder, fonts, paper, stamps, 'over');
   const viewports = placed.viewports.flatMap(({ mmPerModelUnit, box }) =>
     unit ? [{ scale: mmPerModelUnit / MM_PER_UNIT[unit], box, unit }] : [],
   );
-  return { page: builder.build(), paper, views: [], viewports, notes, blanks: [], warnings };
+  return { page: builder.build(), paper, ...resized, views: [], viewports, notes, blanks: [], warnings };
+}
+
+/** How a page of a paper goes on the one that it is printed on, and the stamps that follow from it. */
+function printing(
+  { onto, context }: ComposeInput,
+  paper: PaperSize,
+): { resizing?: Resizing; stamps: readonly PrintedStamp[] } {
+  const resizing = onto && resizingOnto(paper, onto);
+  return { ...(resizing && { resizing }), stamps: stampsOn(paper, resizing, context?.stamps) };
 }
 
 /** What becomes of the colours of a view. */

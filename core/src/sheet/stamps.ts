@@ -1,6 +1,7 @@
 import { compose, rotation, translation, type Affine } from '../geometry/affine';
 import type { PageBuilder } from '../page/builder';
-import type { PaperSize } from '../paper/sizes';
+import { resizingInWords, type Resizing } from '../page/resize';
+import { describePaper, type PaperSize } from '../paper/sizes';
 import type { FontSet } from '../text/layout';
 import { placeLettering, type Lettering } from './lettering';
 
@@ -17,16 +18,29 @@ export interface PrintedStamp {
   under?: true;
 }
 
+/** Height of what is said of pages on another paper, mm. */
+const SAID_MM = 3.5;
 /** Space left to the edge of the paper, mm, and how far what is below shows through in the middle, per cent. */
 const EDGE_MM = 4;
 const TINT = 25;
+
+/** The stamps of a page; one that goes on another paper says so at its lower edge, in letters of the usual size there. */
+export function stampsOn(
+  paper: PaperSize,
+  resizing: Resizing | undefined,
+  stamps: readonly PrintedStamp[] = [],
+): readonly PrintedStamp[] {
+  if (!resizing) return stamps;
+  const text = resizingInWords(resizing.factor, describePaper(paper), describePaper(resizing.paper));
+  return [...stamps, { text, at: 'bottom', size: SAID_MM / resizing.factor, colour: 0 }];
+}
 
 /** Prints the stamps that lie under the drawing, before it, or those over all, after it; on a layer of their own. */
 export function drawStamps(
   builder: PageBuilder,
   fonts: FontSet,
   { width, height }: PaperSize,
-  stamps: readonly PrintedStamp[] = [],
+  stamps: readonly PrintedStamp[],
   where: 'under' | 'over',
 ): void {
   for (const { text, at, size, colour, under } of stamps) {

@@ -13,7 +13,14 @@ export function receiveFile(request: Request, store: Store): Promise<OfferedFile
     form.on('file', (_field, stream, info) => {
       seen = true;
       const name = plainName(String(info.filename));
-      const target = store.create();
+      let target: ReturnType<Store['create']>;
+      try {
+        target = store.create();
+      } catch (error) {
+        stream.resume();
+        reject(error as Error);
+        return;
+      }
       let bytes = 0;
       let over = false;
       const giveUp = (error: Error): void => {

@@ -1,6 +1,6 @@
 import { hostname } from 'node:os';
 import { performance } from 'node:perf_hooks';
-import { paperOfPage, recipeOfPage, tilingOf, type Outcome, type Problem } from '@folvex/core';
+import { layingOf, recipeOfPage, type Outcome, type Problem } from '@folvex/core';
 import { storeTrouble, type Press } from '@folvex/press';
 import type { Database } from '../data/database';
 import {
@@ -58,10 +58,13 @@ export async function sheetStep(shop: Workshop, job: SheetJob, retries: number):
 }
 
 const KEPT_RUNS = 4;
-const kept = new Map<string, RunRow>();
+/** What of a run never changes. */
+type FrozenRun = Pick<RunRow, 'id' | 'input'>;
 
-/** A run as it was begun: what it is made from never changes, and is read once for all its sheets. */
-async function frozen(db: Database, runId: string): Promise<RunRow | undefined> {
+const kept = new Map<string, FrozenRun>();
+
+/** A run as it was begun, read once for all its sheets. */
+async function frozen(db: Database, runId: string): Promise<FrozenRun | undefined> {
   const known = kept.get(runId) ?? (await runById(db, runId));
   if (known) kept.set(runId, known);
   if (kept.size > KEPT_RUNS) kept.delete(kept.keys().next().value!);
@@ -89,7 +92,7 @@ type RunSheets = Awaited<ReturnType<typeof runSheetsOf>>;
 /** Assembles every file whose sheets are all made. */
 async function filesOf(
   { store, press }: Workshop,
-  { id: runId, input }: RunRow,
+  { id: runId, input }: FrozenRun,
   made: RunSheets,
 ): Promise<Outcome<RunFileRow[]>> {
   const parts = new Map(made.map((row) => [row.sheetId, row]));
@@ -154,14 +157,20 @@ export async function proofStep({ db, store, press }: Workshop, { runId, positio
   await rememberProof(db, runId, position, proof);
 }
 
-async function partOf({ db, store, press }: Workshop, run: RunRow, position: number): Promise<Outcome<string>> {
+async function partOf({ db, store, press }: Workshop, run: FrozenRun, position: number): Promise<Outcome<string>> {
   const { project, package: pack, sheets, contexts, recipe, drawings } = run.input;
   const sheet = sheets[position]!;
   // Runs of an earlier version kept none.
   const own = recipeOfPage(recipe, pack, sheet.id);
-  const onto = paperOfPage(pack, sheet.id, project);
-  const page = { tiling: onto ? undefined : tilingOf(pack, project), onto };
-  const task = sheetTask(store, project, sheet, contexts?.[sheet.id] ?? {}, own, drawings, page);
+  const task = sheetTask(
+    store,
+    project,
+    sheet,
+    contexts?.[sheet.id] ?? {},
+    own,
+    drawings,
+    layingOf(pack, sheet.id, project),
+  );
   const key = inputHash(task);
   const known = await madeBefore(db, 'part', key);
   if (known && (await store.has(known))) return { ok: true, value: known };
@@ -177,7 +186,7 @@ async function partOf({ db, store, press }: Workshop, run: RunRow, position: num
   return { ok: true, value: made.value.hash };
 }
 
-function gaveUp(run: RunRow, job: SheetJob): Outcome<never> {
+function gaveUp(run: FrozenRun, job: SheetJob): Outcome<never> {
   const sheet = run.input.sheets[job.position]?.number ?? '';
   const sentence = `Sheet ${sheet} stopped its worker ${MOST_DEATHS} times and was given up; look whether its drawing is extraordinarily large.`;
   return { ok: false, problem: { code: 'sheet.given-up', sentence, place: { sheet } } };

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import type { PackageChange } from '@folvex/contract';
 import { REPLACEMENTS, type KeptNames, type SheetPackage } from '@folvex/core';
 import { NameRule } from './name-rule';
@@ -64,15 +64,13 @@ export class NamesPanel {
   readonly changed = output<PackageChange>();
   protected readonly replaced = inWords();
 
-  protected readonly names = computed(() => this.pack().names);
-
   protected takeNames(id: string): void {
     const kept = this.kept().find((rules) => rules.id === id);
     if (kept) this.changed.emit({ names: { file: kept.file, folder: kept.folder, bundle: kept.bundle } });
   }
 
   protected rename(part: keyof SheetPackage['names'], rule: string): void {
-    this.changed.emit({ names: { ...this.names(), [part]: rule } });
+    this.changed.emit({ names: { ...this.pack().names, [part]: rule } });
   }
 }
 

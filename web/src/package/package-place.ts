@@ -8,20 +8,19 @@ import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
   hasStop,
+  layingOf,
   recipeInWords,
   runChecks,
   sortedOrder,
   STANDARD_OVERLAP_MM,
   STANDARD_RECIPE,
   tileGrid,
-  tilingOf,
   type Bundling,
   type ExtraPage,
   type Finding,
   type Fix,
 } from '@folvex/core';
 import type { PackageChange, RunOptions } from '@folvex/contract';
-import { Api } from '../state/api';
 import { PackageActions, SheetActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import {
@@ -89,7 +88,6 @@ const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
 export class PackagePlace {
   private readonly store = inject(Store);
   private readonly looker = inject(Composed);
-  private readonly api = inject(Api);
   protected readonly bundlings = BUNDLINGS;
   protected readonly standardRecipe = STANDARD_RECIPE;
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
@@ -102,17 +100,6 @@ export class PackagePlace {
   private readonly project = this.store.selectSignal(projectFeature.selectId);
   protected readonly outside = this.store.selectSignal(selectSheetsOutside);
   protected readonly sources = this.store.selectSignal(selectPageSources);
-  private readonly drawings = this.store.selectSignal(projectFeature.selectDrawings);
-  protected readonly latest = computed(() => {
-    const drawings = this.drawings();
-    return (id: string) => drawings.entities[id]?.version;
-  });
-  /** What was handed over, for those who look for what changed since. */
-  private readonly handedOver = rxResource({
-    params: () => (this.picking() ? this.project() || undefined : undefined),
-    stream: ({ params }) => this.api.issues(params),
-  });
-  protected readonly issues = computed(() => (this.handedOver.hasValue() ? this.handedOver.value() : []));
   protected readonly output = this.store.selectSignal(selectOutput(today()));
   protected readonly run = this.store.selectSignal(selectLatestRun);
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
@@ -172,7 +159,7 @@ export class PackagePlace {
   private pagesOf(sheetId: string): number {
     const [facts, pack] = [this.facts(), this.pack()];
     const sheet = this.published().find(({ id }) => id === sheetId);
-    const tiling = pack && facts ? tilingOf(pack, facts) : undefined;
+    const { tiling } = pack && facts ? layingOf(pack, sheetId, facts) : {};
     const paper = sheet && paperOfSheet(sheet, facts);
     return (tiling && paper && tileGrid(paper, tiling)?.tiles.length) ?? 1;
   }

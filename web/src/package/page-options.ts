@@ -137,10 +137,7 @@ export class PageOptionsBar {
     ['black', 'all black'],
   ];
   protected readonly papers = PAPERS;
-  protected readonly paperNow = computed(() => {
-    const paper = this.page().options.paper;
-    return paper && 'name' in paper ? paper.name : '';
-  });
+  protected readonly paperNow = computed(() => this.page().options.paper?.name ?? '');
   protected readonly others = computed(() => this.pages().filter(({ id }) => id !== this.page().id));
   protected readonly leader = computed(() => this.pack().after?.[this.page().id] ?? '');
 

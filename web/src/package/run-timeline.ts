@@ -1,40 +1,22 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  ElementRef,
-  input,
-  signal,
-  viewChild,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { RunInfo } from '@folvex/contract';
 import { counted, durationInWords } from '../ui/words';
+import { LateChart, type DrawChart } from './late-chart';
 import { stepsOf } from './run-steps';
 
 /** How the time of a run went: what each worker made when. */
 @Component({
   selector: 'fx-run-timeline',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [LateChart],
   template: `
-    <details (toggle)="open.set($any($event.target).open)">
-      <summary class="fx-caption">How the time went</summary>
+    <fx-late-chart caption="How the time went" [sentence]="sentence()" [height]="height()" [draw]="draw()">
       <p>{{ sentence() }}</p>
-      <div #chart class="chart" [style.height.px]="height()" role="img" [attr.aria-label]="sentence()"></div>
-    </details>
-  `,
-  styles: `
-    p {
-      color: var(--fx-quiet);
-    }
-    .chart {
-      width: 100%;
-    }
+    </fx-late-chart>
   `,
 })
 export class RunTimeline {
   readonly run = input.required<RunInfo>();
-  protected readonly open = signal(false);
   private readonly steps = computed(() => stepsOf(this.run()));
   private readonly rows = computed(() => [...new Set(this.steps().map(({ row }) => row))]);
   protected readonly height = computed(() => 74 + 30 * this.rows().length);
@@ -49,21 +31,9 @@ export class RunTimeline {
   private readonly workers = computed(
     () => new Set(this.steps().flatMap(({ kind, row }) => (kind === 'file' ? [] : [row]))).size,
   );
-  private readonly chart = viewChild.required<ElementRef<HTMLElement>>('chart');
-
-  constructor() {
-    effect((onCleanup) => {
-      const [steps, rows] = [this.steps(), this.rows()];
-      if (!this.open() || steps.length === 0) return;
-      let gone = false;
-      let dispose = (): void => undefined;
-      void import('./draw-timeline').then(({ drawTimeline }) => {
-        if (!gone) dispose = drawTimeline(this.chart().nativeElement, steps, rows);
-      });
-      onCleanup(() => {
-        gone = true;
-        dispose();
-      });
-    });
-  }
+  protected readonly draw = computed((): DrawChart | null => {
+    const [steps, rows] = [this.steps(), this.rows()];
+    if (steps.length === 0) return null;
+    return async (element) => (await import('./draw-timeline')).drawTimeline(element, steps, rows);
+  });
 }

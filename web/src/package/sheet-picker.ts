@@ -1,14 +1,10 @@
-import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
-import {
-  filteredSheets,
-  paperWords,
-  type Group,
-  type Issue,
-  type OwnPaper,
-  type Sheet,
-  type SheetFilter,
-} from '@folvex/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { Store } from '@ngrx/store';
+import { filteredSheets, paperWords, type OwnPaper, type Sheet, type SheetFilter } from '@folvex/core';
 import type { PageSource } from '../engine/engine';
+import { Api } from '../state/api';
+import { projectFeature } from '../state/project.reducer';
 import { PagePicture } from '../ui/page-picture';
 import { paperOfSheet } from '../ui/words';
 
@@ -138,17 +134,26 @@ export class SheetPicker {
   /** Papers of the project's own. */
   readonly ownPapers = input<OwnPaper[]>([]);
   readonly sheets = input.required<readonly Sheet[]>();
-  readonly groups = input<readonly Group[]>([]);
-  readonly issues = input<readonly Issue[]>([]);
-  /** Latest versions of drawings by id. */
-  readonly latest = input<(drawing: string) => number | undefined>(() => undefined);
   readonly sources = input.required<Readonly<Record<string, PageSource>>>();
   readonly picked = output<string>();
   /** Ids of all sheets that the filters let through. */
   readonly allPicked = output<string[]>();
   readonly closed = output();
   private readonly filter = signal<SheetFilter>({});
-  private readonly facts = computed(() => ({ project: { papers: this.ownPapers() }, latest: this.latest() }));
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  private readonly project = this.store.selectSignal(projectFeature.selectId);
+  private readonly drawings = this.store.selectSignal(projectFeature.selectDrawings);
+  protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
+  private readonly handedOver = rxResource({
+    params: () => this.project() || undefined,
+    stream: ({ params }) => this.api.issues(params),
+  });
+  protected readonly issues = computed(() => (this.handedOver.hasValue() ? this.handedOver.value() : []));
+  private readonly facts = computed(() => {
+    const { entities } = this.drawings();
+    return { project: { papers: this.ownPapers() }, latest: (id: string) => entities[id]?.version };
+  });
   protected readonly shown = computed(() => filteredSheets(this.sheets(), this.filter(), this.facts()));
   protected readonly ids = computed(() => this.shown().map(({ id }) => id));
   protected readonly papers = computed(() => sorted(this.sheets().map((sheet) => paperWords(sheet, this.facts()))));

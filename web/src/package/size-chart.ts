@@ -1,23 +1,20 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  ElementRef,
-  input,
-  signal,
-  viewChild,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { estimatedBytes, RESOLUTIONS, type PictureFacts } from '@folvex/core';
 import { bytesInWords } from '../ui/words';
+import { LateChart, type DrawChart } from './late-chart';
 
 /** How much the pictures of a package would take in its files at each resolution, the present choice marked. */
 @Component({
   selector: 'fx-size-chart',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [LateChart],
   template: `
-    <details (toggle)="open.set($any($event.target).open)">
-      <summary class="fx-caption">What pictures take at each resolution</summary>
+    <fx-late-chart
+      caption="What pictures take at each resolution"
+      [sentence]="sentence()"
+      [height]="170"
+      [draw]="draw()"
+    >
       @if (pictures(); as found) {
         @if (found.length > 0) {
           <p>{{ sentence() }}</p>
@@ -27,17 +24,7 @@ import { bytesInWords } from '../ui/words';
       } @else {
         <p role="status">Looking at the pictures …</p>
       }
-      <div #chart class="chart" [hidden]="!pictures()?.length" role="img" [attr.aria-label]="sentence()"></div>
-    </details>
-  `,
-  styles: `
-    p {
-      color: var(--fx-quiet);
-    }
-    .chart {
-      width: 100%;
-      height: 170px;
-    }
+    </fx-late-chart>
   `,
 })
 export class SizeChart {
@@ -46,7 +33,6 @@ export class SizeChart {
   /** Of the recipe; undefined: as many dots as they have. */
   readonly dpi = input.required<number | undefined>();
 
-  protected readonly open = signal(false);
   private readonly points = computed(() => {
     const pictures = this.pictures() ?? [];
     return RESOLUTIONS.map((dpi) => [dpi, estimatedBytes(pictures, dpi)] as [number, number]);
@@ -58,21 +44,9 @@ export class SizeChart {
       ? `About ${bytes} of pictures, as they came.`
       : `About ${bytes} of pictures at ${dpi} dpi.`;
   });
-  private readonly chart = viewChild.required<ElementRef<HTMLElement>>('chart');
-
-  constructor() {
-    effect((onCleanup) => {
-      const [points, dpi, any] = [this.points(), this.dpi(), (this.pictures()?.length ?? 0) > 0];
-      if (!any || !this.open()) return;
-      let gone = false;
-      let dispose = (): void => undefined;
-      void import('./draw-sizes').then(({ drawSizes }) => {
-        if (!gone) dispose = drawSizes(this.chart().nativeElement, points, dpi);
-      });
-      onCleanup(() => {
-        gone = true;
-        dispose();
-      });
-    });
-  }
+  protected readonly draw = computed((): DrawChart | null => {
+    const [points, dpi] = [this.points(), this.dpi()];
+    if (!this.pictures()?.length) return null;
+    return async (element) => (await import('./draw-sizes')).drawSizes(element, points, dpi);
+  });
 }

@@ -8,6 +8,7 @@ import {
   input,
   signal,
   viewChild,
+  viewChildren,
 } from '@angular/core';
 import type { ComparedPage } from './page-comparer';
 
@@ -33,6 +34,7 @@ const TURN_MS = 700;
     }
     @for (area of compared().areas; track $index) {
       <span
+        #place
         class="area"
         [class.current]="$index === current()"
         [style.left.%]="100 * area.left"
@@ -81,6 +83,7 @@ export class CompareLayer {
   /** In turns: whether the page is shown as it is now. */
   protected readonly now = signal(false);
   private readonly together = viewChild.required<ElementRef<HTMLCanvasElement>>('together');
+  private readonly spans = viewChildren<ElementRef<HTMLElement>>('place');
   private readonly then = viewChild.required<ElementRef<HTMLCanvasElement>>('then');
 
   constructor() {
@@ -91,6 +94,10 @@ export class CompareLayer {
       one.getContext('2d')!.drawImage(before, 0, 0);
       [other.width, other.height] = [differences.width, differences.height];
       other.getContext('2d')!.putImageData(differences, 0, 0);
+    });
+    effect(() => {
+      const chosen = this.spans()[this.current()];
+      chosen?.nativeElement.scrollIntoView({ block: 'center', inline: 'center' });
     });
     // Who wants nothing to move turns by hand.
     const still = matchMedia('(prefers-reduced-motion: reduce)').matches;

@@ -62,6 +62,8 @@ const MODES: readonly { value: CompareMode; words: string }[] = [
               <li class="none">Nothing looks different; what changed cannot be seen at this size, such as a link.</li>
             }
           </ol>
+        } @else if (trouble(); as words) {
+          <p role="alert">{{ words }}</p>
         } @else if (other()) {
           <p>The paper has another size than then, so that nothing is laid over it.</p>
         } @else {
@@ -87,6 +89,8 @@ const MODES: readonly { value: CompareMode; words: string }[] = [
 export class ComparePanel {
   readonly since = input.required<string>();
   readonly state = input.required<PageState | undefined>();
+  /** Why it cannot be compared; empty where it can. */
+  readonly trouble = input.required<string>();
   readonly compared = input.required<ComparedPage | null | undefined>();
   readonly paper = input.required<PaperSize | undefined>();
   readonly gone = input.required<readonly string[]>();

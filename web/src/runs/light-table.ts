@@ -19,12 +19,11 @@ import { EmptyState } from '../ui/empty-state';
 import { momentInWords } from '../ui/words';
 import { CompareLayer, type CompareMode } from './compare-layer';
 import { ComparePanel } from './compare-panel';
+import { comparison } from './comparison';
 import { LayerList } from './layer-list';
-import { PageComparer } from './page-comparer';
 import { PageViewer } from './page-viewer';
 import { PdfFile } from './pdf-file';
 import { RunFiles } from './run-files';
-import { comparedRuns, positionOf, sheetAt } from './run-pairs';
 
 /** A run's files as they were written, page by page, by an independent reader. */
 @Component({
@@ -40,7 +39,6 @@ export class LightTable {
   /** Id of the run that it is compared with, from the address. */
   readonly with = input<string>();
 
-  private readonly comparer = inject(PageComparer);
   private readonly router = inject(Router);
   private readonly store = inject(Store);
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
@@ -76,40 +74,17 @@ export class LightTable {
 
   protected readonly earlier = computed(() => this.runs().find(({ id }) => id === this.with()) ?? null);
   protected readonly sinceWords = computed(() => (this.earlier() ? momentInWords(this.earlier()!.createdAt) : ''));
-  protected readonly compared = computed(() => {
-    const [run, earlier] = [this.shown(), this.earlier()];
-    return run && earlier && run.id !== earlier.id ? comparedRuns(run, earlier) : undefined;
-  });
-  private readonly sheet = computed(() => {
-    const run = this.shown();
-    return run ? sheetAt(run, { file: this.fileAt(), page: this.page() }) : undefined;
-  });
-  protected readonly pageState = computed(() => this.compared()?.states.get(this.sheet() ?? ''));
-  /** Where the page shown lies in the earlier run, if it is another one there. */
-  private readonly then = computed(() => {
-    const [earlier, sheet] = [this.earlier(), this.sheet()];
-    return earlier && sheet && this.pageState() === 'changed' ? positionOf(earlier, sheet) : undefined;
-  });
-  private readonly earlierUrl = computed(() =>
-    this.then() ? path(ROUTES.runFile, { run: this.earlier()!.id, index: this.then()!.file }) : undefined,
-  );
-  private readonly earlierPdf = resource({
-    params: () => this.earlierUrl(),
-    loader: ({ params: url }) => PdfFile.open(url),
-  });
-  private readonly earlierFile = computed(() => (this.earlierPdf.hasValue() ? this.earlierPdf.value() : null));
   private readonly viewer = viewChild(PageViewer);
-  private readonly comparing = resource({
-    params: () => {
-      const [file, earlier, then] = [this.file(), this.earlierFile(), this.then()];
-      const wide = this.viewer()?.size()?.width;
-      if (!file || !earlier || !then || wide === undefined) return undefined;
-      const shownPx = Math.round(wide * devicePixelRatio);
-      return { after: { file, page: this.page() }, before: { file: earlier, page: then.page }, shownPx };
-    },
-    loader: ({ params: { before, after, shownPx } }) => this.comparer.compare(before, after, shownPx),
+  protected readonly comparison = comparison({
+    run: this.shown,
+    earlier: this.earlier,
+    position: computed(() => ({ file: this.fileAt(), page: this.page() })),
+    file: this.file,
+    shownPx: computed(() => {
+      const size = this.viewer()?.size();
+      return size && Math.round(size.width * devicePixelRatio);
+    }),
   });
-  protected readonly found = computed(() => (this.comparing.hasValue() ? this.comparing.value() : undefined));
   private readonly sized = resource({
     params: () => (this.file() ? { file: this.file()!, page: this.page() } : undefined),
     loader: ({ params: { file, page } }) => file.paper(page),
@@ -118,15 +93,13 @@ export class LightTable {
   protected readonly layer = viewChild(CompareLayer);
   protected readonly mode = signal<CompareMode>('together');
   protected readonly lineAt = signal(50);
-  protected readonly areaAt = linkedSignal({ source: this.found, computation: () => -1 });
+  protected readonly areaAt = linkedSignal({ source: this.comparison.page, computation: () => -1 });
 
   constructor() {
-    for (const open of [this.file, this.earlierFile]) {
-      effect((onCleanup) => {
-        const file = open();
-        onCleanup(() => file?.close());
-      });
-    }
+    effect((onCleanup) => {
+      const file = this.file();
+      onCleanup(() => file?.close());
+    });
   }
 
   protected choose(id: string): void {

@@ -1,13 +1,5 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  DestroyRef,
-  effect,
-  ElementRef,
-  inject,
-  input,
-  signal,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, input } from '@angular/core';
+import { onceSeen } from '../ui/seen';
 import type { PdfFile } from './pdf-file';
 
 /** Room of a picture, CSS pixels. */
@@ -38,14 +30,9 @@ export class PageThumb {
   readonly file = input.required<PdfFile>();
   readonly page = input.required<number>();
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
-  private readonly seen = signal(false);
+  private readonly seen = onceSeen();
 
   constructor() {
-    const watcher = new IntersectionObserver(([entry]) => {
-      if (entry?.isIntersecting) this.seen.set(true);
-    });
-    watcher.observe(this.host);
-    inject(DestroyRef).onDestroy(() => watcher.disconnect());
     effect(() => {
       if (this.seen()) void this.paint(this.file(), this.page());
     });

@@ -83,6 +83,7 @@ export class RunSearch {
   protected readonly shown = computed(() => this.hits().slice(0, MOST_SHOWN));
   protected readonly words = computed(() => {
     const { files, closed } = this.looked();
+    if (this.finding.error()) return 'A file of the run could not be opened; search again.';
     if (this.finding.isLoading()) return `Looking in file ${files + 1} of ${this.run().files.length} …`;
     const locked = closed ? ` ${counted(closed, 'protected file')} not looked into.` : '';
     return this.hits().length ? `On ${counted(this.hits().length, 'page')}.${locked}` : `On no page.${locked}`;

@@ -12,6 +12,7 @@ import {
 } from '@angular/core';
 import type { ColourMode, Problem } from '@folvex/core';
 import { Engine, type PageSource } from '../engine/engine';
+import { onceSeen } from './seen';
 
 /** A page as a picture, painted by the engine once it comes into sight, and again when its source or width changes. */
 @Component({
@@ -68,21 +69,13 @@ export class PagePicture {
 
   protected readonly painted = signal(false);
   protected readonly problem = signal<Problem | null>(null);
-  private readonly seen = signal(false);
+  private readonly seen = onceSeen('200px');
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly engine = inject(Engine);
   private turn = 0;
 
   constructor() {
-    const host = inject<ElementRef<HTMLElement>>(ElementRef);
-    const watcher = new IntersectionObserver(([entry]) => entry?.isIntersecting && this.seen.set(true), {
-      rootMargin: '200px',
-    });
-    watcher.observe(host.nativeElement);
-    inject(DestroyRef).onDestroy(() => {
-      watcher.disconnect();
-      this.turn = -1;
-    });
+    inject(DestroyRef).onDestroy(() => (this.turn = -1));
     effect(() => {
       if (this.seen()) void this.paint(this.source(), this.width(), this.colour());
     });

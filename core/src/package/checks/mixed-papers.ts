@@ -1,14 +1,14 @@
 import { describePaper } from '../../paper/sizes';
-import { paperOfPage } from '../model';
 import { type Check, type Finding } from './finding';
+import { printedOn } from './printed';
 
 /** Pages of one file have different papers. */
 export const mixedPapers: Check = (input, plan) =>
   plan.files.flatMap((file): Finding[] => {
     const papers = new Set(
       file.sheets.flatMap((id) => {
-        const paper = paperOfPage(input.package, id, input.project) ?? input.pages?.get(id)?.paper;
-        return paper ? [describePaper(paper, input.project.papers)] : [];
+        const own = input.pages?.get(id)?.paper;
+        return own ? [describePaper(printedOn(input, { id }, own).paper, input.project.papers)] : [];
       }),
     );
     if (papers.size < 2) return [];

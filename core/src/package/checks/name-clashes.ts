@@ -1,23 +1,24 @@
 import { clashKey } from '../../naming/legal';
+import type { PlannedFile } from '../plan';
 import { isOfOne, type Check } from './finding';
 
 /** Two files would get names that are the same on a system that ignores case, or one gets no name at all. */
 export const nameClashes: Check = (input, plan) => {
   const numberOf = new Map(input.sheets.map((sheet) => [sheet.id, sheet.number || sheet.id]));
-  const about = (sheets: readonly string[]): string =>
-    new Set(sheets).size === 1 ? numberOf.get(sheets[0]!)! : `${sheets.length} sheets`;
+  const about = (file: PlannedFile): string =>
+    isOfOne(file) ? numberOf.get(file.sheets[0]!)! : `${file.sheets.length} sheets`;
   const taken = new Map<string, string>();
   return plan.files.flatMap((file) => {
-    const place = isOfOne(file) ? { sheet: about(file.sheets) } : {};
+    const place = isOfOne(file) ? { sheet: about(file) } : {};
     if (file.path === '') {
-      const sentence = `The naming rule leaves no name for ${about(file.sheets)}; add a field that has a value.`;
+      const sentence = `The naming rule leaves no name for ${about(file)}; add a field that has a value.`;
       return [{ code: 'name.empty', severity: 'stop' as const, sentence, place }];
     }
     const key = clashKey(file.path);
     const other = taken.get(key);
-    taken.set(key, other ?? about(file.sheets));
+    taken.set(key, other ?? about(file));
     if (other === undefined) return [];
-    const sentence = `${about(file.sheets)} and ${other} would both be written as "${file.path}"; add [sheet.number] or [page] to the rule.`;
+    const sentence = `${about(file)} and ${other} would both be written as "${file.path}"; add [sheet.number] or [page] to the rule.`;
     const { names, bundling } = input.package;
     const part = bundling === 'sheet' ? 'file' : 'bundle';
     const distinct = bundling === 'sheet' ? `[page > pad 3] ${names.file}` : `${names.bundle} [group.name]`;

@@ -8,7 +8,7 @@ export const resizedPages: Check = ofEachSheet((sheet, { package: pack, project,
   const onto = paperOfPage(pack, sheet.id, project);
   if (!onto) {
     const wanted = pack.pages?.[sheet.id]?.paper;
-    if (!wanted || !('name' in wanted)) return [];
+    if (!wanted) return [];
     const sentence = `${nameOf(sheet)} is to be printed on ${wanted.name}, which is no paper of the project; choose another for it.`;
     return [{ code: 'page.paper', severity: 'stop', sentence }];
   }

@@ -1,12 +1,15 @@
 import { nameOf, ofEachPage, type Check } from './finding';
+import { printedOn } from './printed';
 
 /** The thinnest line of ISO 128-20, mm. */
 const LEAST_LINE_MM = 0.13;
 
 /** Lines as thin as some plotters leave out, where neither pens nor recipe make them heavier. */
-export const thinLines: Check = ofEachPage(({ lettering: { thinnest } }, sheet, { recipe }) => {
+export const thinLines: Check = ofEachPage(({ paper, lettering: { thinnest } }, sheet, input) => {
+  const { recipe } = input;
   if (!thinnest || !recipe || (recipe.pens !== undefined && recipe.pens !== 'as-drawn')) return [];
-  const width = Math.max(thinnest.width * (recipe.weightFactor ?? 1), recipe.leastWeight ?? 0);
+  const { factor } = printedOn(input, sheet, paper);
+  const width = Math.max(thinnest.width * (recipe.weightFactor ?? 1) * factor, recipe.leastWeight ?? 0);
   if (width >= LEAST_LINE_MM - 0.005) return [];
   const sentence = `Lines on ${thinnest.layer} of ${nameOf(sheet)} print ${Math.round(width * 100) / 100} mm thin; let the recipe print none under ${LEAST_LINE_MM} mm.`;
   return [{ code: 'line.thin', severity: 'note', sentence }];
