@@ -139,6 +139,9 @@ const hexOf = (colour: number): string => `#${colour.toString(16).padStart(6, '0
       > :first-child,
       > .under {
         grid-column: 1 / -1;
+        display: flex;
+        align-items: center;
+        gap: 4px;
       }
     }
     [type='color'] {

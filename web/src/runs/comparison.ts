@@ -51,7 +51,8 @@ export function comparison({ run, earlier, position, file, shownPx }: Looked) {
     page: computed(() => (compared.hasValue() ? compared.value() : undefined)),
     /** Why the page cannot be compared; empty where it can. */
     trouble: computed(() => {
-      if (opened.error()?.name === 'PasswordException') return 'The file of then is protected by a password.';
+      if (opened.error()?.name === 'PasswordException')
+        return 'The file of then is protected by a password; choose that run above to look at it.';
       if (opened.error()) return 'The file of then could not be opened; it may have been removed from the store.';
       return compared.error() ? 'The two pages could not be laid over each other; turn the page and come back.' : '';
     }),

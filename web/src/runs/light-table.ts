@@ -16,7 +16,7 @@ import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import { projectFeature } from '../state/project.reducer';
 import { selectAllRuns } from '../state/project.selectors';
 import { EmptyState } from '../ui/empty-state';
-import { momentInWords } from '../ui/words';
+import { secondInWords } from '../ui/words';
 import { CompareLayer, type CompareMode } from './compare-layer';
 import { ComparePanel } from './compare-panel';
 import { comparison } from './comparison';
@@ -73,7 +73,7 @@ export class LightTable {
   protected readonly wanted = linkedSignal({ source: this.shownId, computation: () => '' });
 
   protected readonly earlier = computed(() => this.runs().find(({ id }) => id === this.with()) ?? null);
-  protected readonly sinceWords = computed(() => (this.earlier() ? momentInWords(this.earlier()!.createdAt) : ''));
+  protected readonly sinceWords = computed(() => (this.earlier() ? secondInWords(this.earlier()!.createdAt) : ''));
   private readonly viewer = viewChild(PageViewer);
   protected readonly comparison = comparison({
     run: this.shown,

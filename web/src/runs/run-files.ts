@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
 import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { path, ROUTES, type RunInfo } from '@folvex/contract';
-import { bytesInWords, counted, momentInWords } from '../ui/words';
+import { bytesInWords, counted, secondInWords } from '../ui/words';
 import { PageThumb } from './page-thumb';
 import type { PdfFile } from './pdf-file';
 import type { ComparedRuns } from './run-pairs';
@@ -32,7 +32,7 @@ export class RunFiles {
   readonly pageChosen = output<{ file: number; page: number }>();
 
   protected readonly offered = computed(() =>
-    this.runs().map((run) => ({ id: run.id, words: `${momentInWords(run.createdAt)}  ${run.packageName}` })),
+    this.runs().map((run) => ({ id: run.id, words: `${secondInWords(run.createdAt)}  ${run.packageName}` })),
   );
   protected readonly others = computed(() => this.offered().filter(({ id }) => id !== this.run().id));
   protected readonly files = computed(() =>

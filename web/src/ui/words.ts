@@ -40,6 +40,11 @@ export function momentInWords(iso: string): string {
   return `${day} ${two(at.getHours())}:${two(at.getMinutes())}`;
 }
 
+/** The same to the second, where runs are told apart by it. */
+export function secondInWords(iso: string): string {
+  return `${momentInWords(iso)}:${String(new Date(iso).getSeconds()).padStart(2, '0')}`;
+}
+
 export function today(): string {
   return momentInWords(new Date().toISOString()).slice(0, 10);
 }
