@@ -1,6 +1,7 @@
 import { mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import {
+  besideOf,
   STANDARD_RECIPE,
   type Job,
   type Outcome,
@@ -10,7 +11,7 @@ import {
   type Problem,
   type Recipe,
 } from '@folvex/core';
-import { sha256, type DrawingFile, type Lock, type MadePart, type Press } from '@folvex/press';
+import { sha256, type DrawingFile, type Lock, type MadeBeside, type MadePart, type Press } from '@folvex/press';
 import { taskOf } from './sheet-task';
 
 /** What became of one file. */
@@ -50,7 +51,10 @@ export async function publish(input: PublishInput): Promise<FileReport[]> {
   const work = mkdtempSync(join(input.out, '.folvex-'));
   try {
     const parts = makeParts(input, work);
-    const files = input.plan.files.map((file) => makeFile(input, work, file, parts));
+    const beside = makeBeside(input, work);
+    const files = input.plan.files.map((file) =>
+      file.format ? placeBeside(input, file, beside) : makeFile(input, work, file, parts),
+    );
     const reports: FileReport[] = [];
     for (const file of files) {
       const report = await file;
@@ -85,21 +89,50 @@ function makeParts({ planned, plan, drawings, press, warn }: PublishInput, folde
   return new Map([...wanted].map((id) => [id, make(id)]));
 }
 
-async function makeFile(input: PublishInput, work: string, file: PlannedFile, parts: Parts): Promise<FileReport> {
-  const report: FileReport = {
-    path: file.path,
-    pages: file.sheets.length,
-    bytes: 0,
-    milliseconds: 0,
-    sha256: '',
-    outcome: 'failed',
-    problems: [],
+type Beside = ReadonlyMap<string, Promise<Outcome<MadeBeside>>>;
+
+/** Asks for what is written beside PDF, a sheet at a time. */
+function makeBeside({ planned, plan, drawings, press }: PublishInput, folder: string): Beside {
+  const { beside } = planned.package;
+  const wanted = new Set(plan.files.flatMap((file) => (file.format ? file.sheets : [])));
+  const make = (id: string): Promise<Outcome<MadeBeside>> => {
+    const formats = besideOf(planned.package, id);
+    const dpi = beside?.dpi;
+    return press.makeBeside({ ...taskOf(planned, id, drawings), formats, folder, ...(dpi !== undefined && { dpi }) });
   };
+  return new Map([...wanted].map((id) => [id, make(id)]));
+}
+
+async function placeBeside(input: PublishInput, file: PlannedFile, beside: Beside): Promise<FileReport> {
+  const report: FileReport = { ...nothingOf(file), pages: 1 };
+  const made = await beside.get(file.sheets[0]!)!;
+  if (!made.ok) return { ...report, problems: [made.problem] };
+  const found = made.value.files.find(({ format }) => format === file.format)!;
+  const facts = { bytes: found.bytes, sha256: found.hash, milliseconds: Math.round(made.value.milliseconds) };
+  return orUnwritten(report, () => ({ ...report, ...facts, ...place(input, file.path, found) }));
+}
+
+function nothingOf({ path, sheets }: PlannedFile): FileReport {
+  return { path, pages: sheets.length, bytes: 0, milliseconds: 0, sha256: '', outcome: 'failed', problems: [] };
+}
+
+/** What writing a file comes to, or why it could not be written. */
+async function orUnwritten(report: FileReport, write: () => FileReport | Promise<FileReport>): Promise<FileReport> {
+  try {
+    return await write();
+  } catch (error) {
+    const sentence = `${report.path} could not be written (${(error as Error).message}); see that the folder is there and has room.`;
+    return { ...report, problems: [{ code: 'file.write', sentence, place: { file: report.path } }] };
+  }
+}
+
+async function makeFile(input: PublishInput, work: string, file: PlannedFile, parts: Parts): Promise<FileReport> {
+  const report = nothingOf(file);
   const made = await Promise.all(file.sheets.map(async (id) => [id, await parts.get(id)!] as const));
   const problems = made.flatMap(([, part]) => (part.ok ? [] : [part.problem]));
   if (problems.length > 0) return { ...report, problems };
   const making = made.reduce((sum, [, part]) => sum + (part.ok ? part.value.milliseconds : 0), 0);
-  try {
+  return orUnwritten(report, async () => {
     const assembled = await input.press.assemble({
       project: input.job.project,
       package: input.planned.package,
@@ -126,10 +159,7 @@ async function makeFile(input: PublishInput, work: string, file: PlannedFile, pa
       ...placed,
       milliseconds: Math.round(making + assembled.milliseconds),
     };
-  } catch (error) {
-    const sentence = `${file.path} could not be written (${(error as Error).message}); see that the folder is there and has room.`;
-    return { ...report, problems: [{ code: 'file.write', sentence, place: { file: file.path } }] };
-  }
+  });
 }
 
 /** Gives a finished file its place, unless another one stands there. */

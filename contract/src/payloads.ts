@@ -3,6 +3,7 @@ import type {
   BlankCell,
   BlockFacts,
   Box,
+  BesideFormat,
   Bundling,
   Finding,
   FontId,
@@ -298,6 +299,8 @@ export interface PackageChange {
   accepted?: NonNullable<SheetPackage['accepted']>;
   /** Null: each sheet is one page. */
   tiles?: NonNullable<SheetPackage['tiles']> | null;
+  /** Null: nothing beside PDF. */
+  beside?: NonNullable<SheetPackage['beside']> | null;
 }
 
 export type RunState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
@@ -318,6 +321,8 @@ export interface RunSheetInfo {
 
 export interface RunFileInfo {
   path: string;
+  /** Null: PDF. */
+  format: BesideFormat | null;
   pages: number;
   bytes: number;
   sha256: string;

@@ -9,6 +9,7 @@ import {
   packageParts,
   recipeSchema,
   revisionSchema,
+  besideSchema,
   tilesSchema,
   titleBlockSchema,
   viewSchema,
@@ -155,6 +156,7 @@ export const packageChangeSchema = yup
     recipe: yup.string().strict().max(100),
     names: yup.object({ file: text(500), folder: text(500), bundle: text(500) }).default(undefined),
     tiles: tilesSchema.nullable(),
+    beside: besideSchema.nullable(),
     ...packageParts,
   })
   .noUnknown()

@@ -76,7 +76,9 @@ export type { Subset } from './pdf/embed-font';
 export type { DocumentFacts } from './pdf/metadata';
 export { userUnit, writeContent, type ContentOptions, type TextMode } from './pdf/content';
 export * from './paint/canvas';
+export * from './paint/dxf';
 export * from './paint/gathered';
+export * from './paint/svg';
 export * from './naming/rule';
 export * from './naming/legal';
 export * from './naming/paths';
@@ -84,6 +86,7 @@ export * from './naming/presets';
 export { STEPS } from './naming/steps';
 export * from './naming/writing';
 export * from './package/fields';
+export * from './package/beside';
 export * from './package/model';
 export * from './package/order';
 export * from './package/composed-facts';
@@ -117,7 +120,7 @@ export {
   titleBlockSchema,
   viewSchema,
 } from './job/schema';
-export { packageParts } from './job/package-parts';
+export { besideSchema, packageParts } from './job/package-parts';
 export * from './issues/model';
 export * from './issues/register';
 export { transmittalPages } from './issues/transmittal';

@@ -3,6 +3,7 @@ import {
   hasStop,
   movePage,
   outputPlan,
+  resolvePackage,
   runChecks,
   type PlanInput,
   type Sheet,
@@ -72,6 +73,53 @@ describe('the output plan', () => {
     expect(paths(input({}))).toEqual(['A-101.pdf', 'A-102.pdf', 'A-201.pdf']);
     expect(paths(input({ bundling: 'one' }))).toEqual(['Permit.pdf']);
     expect(paths(input({ bundling: 'group' }))).toEqual(['Permit Plans.pdf', 'Permit Elevations.pdf']);
+  });
+
+  it('writes sheets in formats beside PDF, by the rule for a file per sheet, whatever the bundling', () => {
+    const beside = { formats: ['png' as const, 'dxf' as const] };
+    expect(paths(input({ bundling: 'one', beside, order: ['c', 'a'] }))).toEqual([
+      ...['Permit.pdf', 'A-201.dxf', 'A-101.dxf', 'A-201.png', 'A-101.png'],
+    ]);
+    const names = { file: '[sheet.number]', folder: '[group.name]', bundle: '[package.name]' };
+    const apart = { formats: ['tiff' as const], apart: true as const };
+    expect(paths(input({ names, beside: apart, order: ['a', 'c'] }))).toEqual([
+      ...['Plans/A-101.pdf', 'Elevations/A-201.pdf', 'Plans/TIFF/A-101.tif', 'Elevations/TIFF/A-201.tif'],
+    ]);
+  });
+
+  it('writes pages in formats of their own, once whatever their copies, and none of the pages that a package adds', () => {
+    const pages = { a: { beside: ['svg' as const], copies: 3 }, b: { beside: [] } };
+    const extras = [{ id: 'x', kind: 'divider' as const, number: '0', title: 'Plans' }];
+    const given = input({ bundling: 'one', beside: { formats: ['jpeg'] }, pages, extras, order: ['x', 'a', 'b', 'c'] });
+    const resolved = resolvePackage(given.package, given.sheets, given.project);
+    expect(paths({ ...given, ...resolved })).toEqual(['Permit.pdf', 'A-101.svg', 'A-201.jpg']);
+  });
+
+  it('finds names of formats that clash or have blanks, and a rule for them that cannot be read', () => {
+    const names = { file: 'same', folder: '', bundle: '[package.name]' };
+    expect(codes(input({ bundling: 'one', names, beside: { formats: ['svg'] } }))).toContain('stop name.clash');
+    const blank = { ...names, file: '[sheet.revision]' };
+    expect(codes(input({ bundling: 'one', names: blank, beside: { formats: ['svg'] } }))).toContain(
+      'stop name.blank-field',
+    );
+    const wrong = { ...names, file: '[sheet.number' };
+    expect(codes(input({ bundling: 'one', names: wrong }))).not.toContain('stop naming.rule');
+    expect(codes(input({ bundling: 'one', names: wrong, beside: { formats: ['svg'] } }))).toContain('stop naming.rule');
+  });
+
+  it('stops pictures that would be too large, and says that DXF has no pictures', () => {
+    // A1 is 841 × 594 mm (ISO 216): 557 million pixels at 800 dots to the inch.
+    expect(codes(input({ beside: { formats: ['png'], dpi: 800 } }))).toContain('stop picture.too-large');
+    expect(codes(input({ beside: { formats: ['png'], dpi: 400 } }))).not.toContain('stop picture.too-large');
+    expect(codes(input({ beside: { formats: ['svg'], dpi: 800 } }))).not.toContain('stop picture.too-large');
+    const view = { id: 'v', drawing: 'scan', space: 'model', scale: '1:1', layersOff: [], label: '' };
+    const scanned = sheet('a', 'A-101', { views: [{ ...view, window: 'extents', at: 'centre' }] });
+    const latest = new Map([['scan', { name: 'scan.pdf', version: 1, format: 'PDF 1.7' }]]);
+    const given = { ...input({ beside: { formats: ['dxf'] } }, [scanned]), latest };
+    expect(codes(given)).toContain('note dxf.pictures');
+    expect(codes({ ...given, package: { ...given.package, beside: { formats: ['svg'] } } })).not.toContain(
+      'note dxf.pictures',
+    );
   });
 
   it('follows the reading order, not the numbers', () => {

@@ -20,6 +20,7 @@ const PAGE: ComposedFacts = {
   viewports: [],
   outside: { count: 0, boxes: [] },
   overFrame: 0,
+  pictures: [],
   lettering: { papers: [], scales: [], drawn: 10 },
   names: [],
   warnings: [],

@@ -87,7 +87,7 @@ function lookOf(links: Recipe['links']): LinkLook {
 /** Where the numbers of sheets lead: to a page of this file, or to that of another one of the run. */
 function targetsOf({ plan, file, sheets }: AssemblyInput): NonNullable<DocumentOptions['links']>['target'] {
   const byNumber = new Map((plan?.sheets ?? sheets).map(({ number, id }) => [number.toLowerCase(), id]));
-  const files = plan?.files ?? [file];
+  const files = (plan?.files ?? [file]).filter(({ format }) => !format);
   return (names, from) => {
     const id = byNumber.get(names.toLowerCase());
     if (id === undefined || id === from.key) return undefined;

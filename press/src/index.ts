@@ -1,5 +1,6 @@
 export * from './assemble';
 export type * from './assemble-to-file';
+export type * from './beside';
 export type * from './changes';
 export * from './drawings';
 export * from './embed';

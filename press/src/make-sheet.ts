@@ -111,14 +111,26 @@ export interface MadePage {
   warnings: Problem[];
 }
 
+/** A sheet as its recipe prints it, and the drawings that its pictures are in. */
+export interface PrintedSheet extends ComposedSheet {
+  /** The page inked, on the paper that it is printed on. */
+  printed: Page;
+  drawings: Drawing[];
+}
+
+/** Composes and inks a sheet. Throws a `ProblemError` where a person must mend something. */
+export async function printedSheet(task: SheetTask): Promise<PrintedSheet> {
+  const everything = task.recipe.layers === 'all';
+  const sheet = await composed(task, { everything, ...(task.onto && { onto: task.onto }) });
+  return { ...sheet, printed: resized(inkedFor(sheet.page, task), sheet.resizing, task) };
+}
+
 /** Composes, inks and writes a sheet into a file; what a person must mend comes back as a problem. */
 export function makePart(task: PartTask): Promise<Outcome<MadePart>> {
   return attempt(task, async () => {
     const start = performance.now();
-    const everything = task.recipe.layers === 'all';
-    const sheet = await composed(task, { everything, ...(task.onto && { onto: task.onto }) });
-    const { warnings, drawings } = sheet;
-    const inked = resized(inkedFor(sheet.page, task), sheet.resizing, task);
+    const sheet = await printedSheet(task);
+    const { warnings, drawings, printed: inked } = sheet;
     refuseGiant(inked, task);
     const pictures = await embedPictures(inked, drawings, pictureWish(task.recipe));
     // Layers came with PDF 1.5.
@@ -166,7 +178,7 @@ function lettering({ text, pictureDpi }: Recipe): ContentOptions {
     : {};
 }
 
-function pictureWish({ colour, pictureDpi, pictureQuality, pictureTone }: Recipe): PictureWish {
+export function pictureWish({ colour, pictureDpi, pictureQuality, pictureTone }: Recipe): PictureWish {
   return {
     colour,
     ...(pictureTone && { bilevel: true }),
@@ -289,7 +301,8 @@ async function composed(
   return { ...made, warnings: [...warnings, ...made.warnings], drawings: loaded };
 }
 
-async function attempt<T>(task: SheetTask, make: () => Promise<T>): Promise<Outcome<T>> {
+/** What comes of work on a sheet; what a person must mend, or what went wrong, comes back as a problem. */
+export async function attempt<T>(task: SheetTask, make: () => Promise<T>): Promise<Outcome<T>> {
   const place = { sheet: task.sheet.number || task.sheet.id };
   try {
     return { ok: true, value: await make() };

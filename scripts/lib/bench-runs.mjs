@@ -1,5 +1,5 @@
-import { readFileSync, rmSync } from 'node:fs';
-import { basename } from 'node:path';
+import { readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import { startInstance } from './instance.mjs';
 import { ownFolder } from './own-folder.mjs';
@@ -17,13 +17,15 @@ const LOOK_EVERY_MS = 200;
 export async function benchRuns(drawing) {
   const data = ownFolder('folvex-bench-runs-');
   const port = await freePort();
-  const settings = { FOLVEX_PORT: String(port), FOLVEX_THREADS: '1' };
+  const job = join(data, 'bench.job.json');
+  writeFileSync(job, JSON.stringify(jobOf(drawing, MANY)));
+  const settings = { FOLVEX_PORT: String(port), FOLVEX_THREADS: '1', FOLVEX_DEMO: job };
   const instance = await startInstance(data, { settings });
   let second;
   try {
     await instance.ready;
     const client = clientOf(`http://127.0.0.1:${port}`);
-    const set = await newSet(client, drawing, MANY);
+    const set = await openSet(client);
     console.log(`\nPublishing sheets of the sample page through the queue, a file a run, workers of one thread`);
     // Threads read and keep the drawing, and find their pace.
     await set.publish(10, 'warm up');
@@ -64,18 +66,38 @@ function clientOf(base) {
   };
 }
 
-/** So many sheets of a drawing in the demo's project, and a package to publish the first of them with. */
-async function newSet(client, drawing, sheets) {
+/** A job of so many sheets, each of which shows all of a drawing. */
+function jobOf(drawing, sheets) {
+  const paper = { name: 'A1', orientation: 'landscape' };
+  const view = { drawing: 'page', space: 'model', window: 'extents', scale: '1:1', at: 'centre', label: '' };
+  return {
+    folvex: 1,
+    project: { number: '1', name: 'Bench' },
+    drawings: [{ id: 'page', file: drawing }],
+    groups: [],
+    recipes: [{ id: 'colour', name: 'Full colour, layers', colour: 'full', layers: 'shown' }],
+    sheets: Array.from({ length: sheets }, (_, at) => ({
+      ...{ id: `s${at}`, number: `B-${at + 1}`, title: 'Bench', group: '', paper, frame: 'iso5457' },
+      views: [{ id: 'v1', ...view }],
+    })),
+    packages: [
+      {
+        ...{ id: 'bench', name: 'Bench', recipe: 'colour', order: [], bundling: 'one' },
+        names: { file: '[sheet.number]', folder: '', bundle: '[package.name]' },
+      },
+    ],
+  };
+}
+
+/** The project of that job, and its package to publish the first of its sheets with. */
+async function openSet(client) {
   const [{ id: project }] = await client('GET', '/api/projects');
   const at = `/api/projects/${project}`;
-  const form = new FormData();
-  form.append('file', new Blob([readFileSync(drawing)]), basename(drawing));
-  const { drawing: sent } = await client('POST', `${at}/drawings`, form);
-  const paper = { name: 'A1', orientation: 'landscape' };
-  const first = { drawing: sent.id, number: 'B-1', title: 'Bench', group: 'plans', paper, scale: '1:1' };
-  const ids = [(await client('POST', `${at}/sheets`, first)).id];
-  while (ids.length < sheets) ids.push((await client('POST', `${at}/sheets/${ids[0]}/copies`)).id);
-  const pack = await client('POST', `${at}/packages`, { name: 'Bench' });
+  const {
+    sheets,
+    packages: [pack],
+  } = await client('GET', at);
+  const ids = sheets.map(({ id }) => id);
   const run = async (count, said) => {
     const package_ = `${at}/packages/${pack.id}`;
     // A stamp that says something else makes every page another one.

@@ -219,7 +219,9 @@ describe('the latest run', () => {
       finishedAt: '2026-11-25T10:00:02.500Z',
       problem: { code: 'run.partial', sentence: 'One sheet could not be made.', place: {} },
       sheets: [run.sheets[0]!, { ...run.sheets[1]!, state: 'failed', problem: failed }],
-      files: [{ path: 'a.pdf', pages: 1, bytes: 2_000_000, sha256: '', sheets: ['a'], proof: null, ...took }],
+      files: [
+        { path: 'a.pdf', pages: 1, bytes: 2_000_000, format: null, sha256: '', sheets: ['a'], proof: null, ...took },
+      ],
     };
     const words = text(await show(RunProgress, { run: done }));
     expect(words).toContain('1 file, 2.0 MB, in 2.5 s');

@@ -80,7 +80,7 @@ describe('a package', () => {
     const api = { changePackage: (_: string, __: string, change: PackageChange) => (saved.push(change), of(pack)) };
     run(effects.savePackage, api, PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } }));
     expect(saved).toEqual([
-      { name: 'Permit', recipe: '', order: ['a'], bundling: 'sheet', names: pack.names, tiles: null },
+      { name: 'Permit', recipe: '', order: ['a'], bundling: 'sheet', names: pack.names, tiles: null, beside: null },
     ]);
   });
 

@@ -18,7 +18,16 @@ const run: RunInfo = {
   ],
   files: [
     {
-      ...{ path: 'a.pdf', pages: 1, bytes: 1, sha256: '', sheets: ['A-1'], proof: null, milliseconds: 40 },
+      ...{
+        path: 'a.pdf',
+        pages: 1,
+        bytes: 1,
+        format: null,
+        sha256: '',
+        sheets: ['A-1'],
+        proof: null,
+        milliseconds: 40,
+      },
       startedAt: '2026-11-25T10:00:03.000Z',
     },
   ],

@@ -1,6 +1,19 @@
 import * as yup from 'yup';
 import { byId, id, number, only, ownListOf, text } from './shapes';
 
+const formats = yup
+  .array()
+  .strict()
+  .of(text.oneOf(['dxf', 'svg', 'png', 'tiff', 'jpeg']).required())
+  .max(5);
+
+/** What a package writes beside PDF. */
+export const besideSchema = only({
+  formats: formats.required(),
+  dpi: number.integer().min(36).max(1200),
+  apart: yup.boolean().strict().oneOf([true]),
+}).default(undefined);
+
 /** What a package may say beyond its sheets, names and files. */
 export const packageParts = {
   blanks: text.oneOf(['stop', 'skip']),
@@ -16,6 +29,7 @@ export const packageParts = {
         orientation: text.oneOf(['landscape', 'portrait']).default('landscape'),
       }).default(undefined),
       copies: number.integer().min(1).max(99),
+      beside: formats.default(undefined),
     }).required(),
   ),
   extras: ownListOf(

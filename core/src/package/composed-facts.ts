@@ -12,6 +12,8 @@ export interface ComposedFacts {
   outside: Outside;
   /** Marks that reach over its frame; 0 where it has none. */
   overFrame: number;
+  /** Its pictures; those of placed PDF pages are none. */
+  pictures: readonly unknown[];
   lettering: LetteringFacts;
   /** Words in its texts that may be numbers of sheets. */
   names: string[];

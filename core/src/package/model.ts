@@ -3,6 +3,7 @@ import { paperOfChoice, type NamedPaper, type OwnPaper, type PaperChoice, type P
 import { leavesRoom, type Tiling } from '../paper/tiles';
 import type { ColourMode } from '../pens/ink';
 import type { PrintedStamp } from '../sheet/stamps';
+import type { Beside, BesideFormat } from './beside';
 
 /** How a package's pages are put into files. */
 export type Bundling = 'one' | 'sheet' | 'group';
@@ -59,6 +60,8 @@ export interface PageOptions {
   paper?: NamedPaper;
   /** How often it stands in its file, one behind the other; absent: once. */
   copies?: number;
+  /** The formats that it is written in beside PDF; absent: those of the package. */
+  beside?: BesideFormat[];
 }
 
 /** A page that a package adds between sheets: a title by itself, or the list of what follows with links. */
@@ -105,6 +108,8 @@ export interface SheetPackage {
   accepted?: { finding: string; reason: string }[];
   /** Has sheets larger than a paper go on several pages of it; absent: each sheet is one page. */
   tiles?: { paper: PaperChoice; overlap: number };
+  /** What its sheets are written in beside PDF; absent: nothing. */
+  beside?: Beside;
 }
 
 /** How the sheets of a package are tiled; undefined where they are not, or cannot be by this paper and overlap. */

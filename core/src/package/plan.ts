@@ -4,6 +4,7 @@ import { applyRule, fieldsIn, parseRule, type Fields, type NamingRule } from '..
 import type { Problem } from '../problem';
 import type { Group } from '../sheet/groups';
 import type { ProjectFacts, Sheet } from '../sheet/model';
+import { besideOf, BESIDE_FORMATS, EXTENSIONS, FORMAT_NAMES, type BesideFormat } from './beside';
 import type { Recipe, SheetPackage } from './model';
 import type { ComposedFacts } from './composed-facts';
 
@@ -17,9 +18,9 @@ export interface PlanInput {
   runDate: string;
   /**
    * Of each drawing by id, where drawings have versions: its name and latest version, the day that one came in
-   * (YYYY-MM-DD), and the files that it refers to.
+   * (YYYY-MM-DD), the files that it refers to, and what it was read from.
    */
-  latest?: ReadonlyMap<string, { name: string; version: number; at?: string; references?: string[] }>;
+  latest?: ReadonlyMap<string, { name: string; version: number; at?: string; references?: string[]; format?: string }>;
   /** The recipe of the package; absent: what depends on it is not looked at. */
   recipe?: Recipe;
   /** What composing each sheet told; sheets that are not composed yet are missing. */
@@ -32,6 +33,8 @@ export interface PlanInput {
 export interface PlannedFile {
   /** Folders and name, with slashes; legal on every usual system. Empty when no name could be made. */
   path: string;
+  /** Absent: PDF. */
+  format?: BesideFormat;
   /** The sheets on its pages, in order; more often than once where there are copies. */
   sheets: string[];
   /** Name as the rule gave it, before illegal characters were replaced. */
@@ -48,20 +51,40 @@ export interface OutputPlan {
   problems: Problem[];
 }
 
-const EXTENSION = '.pdf';
-
-/** The exact files that a run of the package will write, in order. Sheets the project does not have are left out. */
+/**
+ * The exact files that a run of the package will write, in order: the PDFs, then what is written beside them, format by
+ * format. Sheets the project does not have are left out.
+ */
 export function outputPlan(input: PlanInput): OutputPlan {
   const { names, bundling } = input.package;
+  const beside = besideFiles(input);
   const single = bundling === 'sheet';
-  const name = parseRule(single ? names.file : names.bundle);
+  const file = parseRule(names.file);
+  const bundle = parseRule(names.bundle);
   const folder = parseRule(names.folder);
-  const problems = [name, folder].flatMap((rule, i) =>
-    rule.ok ? [] : [{ ...rule.problem, place: { path: i ? 'names.folder' : single ? 'names.file' : 'names.bundle' } }],
+  const used = [
+    ...(single || beside.length > 0 ? [['file', file] as const] : []),
+    ...(single ? [] : [['bundle', bundle] as const]),
+    ['folder', folder] as const,
+  ];
+  const problems = used.flatMap(([part, rule]) =>
+    rule.ok ? [] : [{ ...rule.problem, place: { path: `names.${part}` } }],
   );
-  if (!name.ok || !folder.ok) return { files: [], problems };
-  const files = bundlesOf(input).map((sheets) => plannedFile(input, sheets, name.value, folder.value));
-  return { files, problems };
+  if (problems.length > 0 || !folder.ok) return { files: [], problems };
+  const of = (rule: typeof file, sheets: Sheet[], format?: BesideFormat): PlannedFile[] =>
+    rule.ok ? [plannedFile(input, sheets, rule.value, folder.value, format)] : [];
+  const files = bundlesOf(input).flatMap((sheets) => of(single ? file : bundle, sheets));
+  const more = beside.flatMap(({ sheet, format }) => of(file, [sheet], format));
+  return { files: [...files, ...more], problems };
+}
+
+/** Each sheet of a package once in each format that it is written in beside PDF. */
+function besideFiles({ package: pack, sheets }: PlanInput): { sheet: Sheet; format: BesideFormat }[] {
+  const byId = new Map(sheets.map((sheet) => [sheet.id, sheet]));
+  const ordered = [...new Set(pack.order)].flatMap((id) => byId.get(id) ?? []);
+  return BESIDE_FORMATS.flatMap((format) =>
+    ordered.flatMap((sheet) => (besideOf(pack, sheet.id).includes(format) ? [{ sheet, format }] : [])),
+  );
 }
 
 function bundlesOf({ package: pack, sheets }: PlanInput): Sheet[][] {
@@ -80,16 +103,24 @@ function bundlesOf({ package: pack, sheets }: PlanInput): Sheet[][] {
   return [...groups.values()];
 }
 
-function plannedFile(input: PlanInput, sheets: Sheet[], name: NamingRule, folder: NamingRule): PlannedFile {
-  const fields = fieldsOf(contextOf(input, sheets));
-  const { blanks } = input.package;
+function plannedFile(
+  input: PlanInput,
+  sheets: Sheet[],
+  name: NamingRule,
+  folder: NamingRule,
+  format?: BesideFormat,
+): PlannedFile {
+  const { blanks, beside, bundling } = input.package;
+  const fields = fieldsOf(contextOf(input, sheets, bundling === 'sheet' || format !== undefined));
   const file = applyRule(name, fields, blanks);
   const place = applyRule(folder, fields, blanks);
   // Values must not make folders of their own: a title with a slash is still one name.
-  const legalFolder = legalPath(applyRule(folder, withoutSlashes(fields), blanks).name);
-  const legal = legalName(file.name, EXTENSION);
+  const ruled = legalPath(applyRule(folder, withoutSlashes(fields), blanks).name);
+  const own = format && beside?.apart ? FORMAT_NAMES[format] : '';
+  const legal = legalName(file.name, EXTENSIONS[format ?? 'pdf']);
   return {
-    path: legal === '' ? '' : legalFolder ? `${legalFolder}/${legal}` : legal,
+    path: legal === '' ? '' : [ruled, own, legal].filter(Boolean).join('/'),
+    ...(format && { format }),
     sheets: sheets.map((sheet) => sheet.id),
     wanted: file.name,
     blank: [...new Set([...file.blank, ...place.blank])].filter((path) => path in fields),
@@ -98,12 +129,12 @@ function plannedFile(input: PlanInput, sheets: Sheet[], name: NamingRule, folder
 }
 
 /** Fields of a file: those of its sheet; of a bundle, the group's if it has just one, and no sheet's. */
-function contextOf(input: PlanInput, sheets: Sheet[]): NamingContext {
+function contextOf(input: PlanInput, sheets: Sheet[], single: boolean): NamingContext {
   const { project, package: pack, runDate, groups } = input;
   const base = { project, package: { name: pack.name }, runDate, pages: pack.order.length };
   const shared = new Set(sheets.map((sheet) => sheet.group)).size === 1 ? sheets[0]?.group : undefined;
   const group = groups.find(({ id }) => id === shared);
-  if (pack.bundling !== 'sheet') return { ...base, ...(group && { group }) };
+  if (!single) return { ...base, ...(group && { group }) };
   const sheet = sheets[0]!;
   return { ...base, sheet, page: pack.order.indexOf(sheet.id) + 1, ...(group && { group }) };
 }

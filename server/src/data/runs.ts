@@ -1,6 +1,8 @@
 import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { RunInfo } from '@folvex/contract';
 import type { Problem, Proof } from '@folvex/core';
+import type { MadeBesideFile } from '../work/beside-files';
+import type { SheetFiles } from '../work/known-sheets';
 import type { RunInput } from '../work/run-input';
 import type { Database } from './database';
 import { made, runFiles, runs, runSheets } from './schema';
@@ -11,7 +13,11 @@ export type RunFileRow = typeof runFiles.$inferInsert;
 const OPEN = ['waiting', 'running'] as const;
 const SHOWN_RUNS = 50;
 
-export async function insertRun(db: Database, run: { id: string; projectId: string; input: RunInput }): Promise<void> {
+/** Writes a run that is to be made; sheets that are known already, by their positions, are done. */
+export async function insertRun(
+  db: Database,
+  { known, ...run }: { id: string; projectId: string; input: RunInput; known: ReadonlyMap<number, SheetFiles> },
+): Promise<void> {
   const { input } = run;
   await db.insert(runs).values({
     ...run,
@@ -20,12 +26,13 @@ export async function insertRun(db: Database, run: { id: string; projectId: stri
     state: 'waiting',
   });
   await db.insert(runSheets).values(
-    input.sheets.map((sheet, position) => ({
-      runId: run.id,
-      position,
-      sheetId: sheet.id,
-      state: 'waiting' as const,
-    })),
+    input.sheets.map((sheet, position) => {
+      const row = { runId: run.id, position, sheetId: sheet.id };
+      const files = known.get(position);
+      if (!files) return { ...row, state: 'waiting' as const };
+      const beside = files.beside.length > 0 ? files.beside : null;
+      return { ...row, state: 'done' as const, partHash: files.part, beside, milliseconds: 0 };
+    }),
   );
 }
 
@@ -47,7 +54,7 @@ export async function runInfo(db: Database, id: string): Promise<RunInfo | undef
   return (await infosOf(db, await db.select(TOLD).from(runs).where(eq(runs.id, id))))[0];
 }
 
-/** What is told of a run: its input, which may be megabytes long, stays in the database but for the names of its sheets. */
+/** What is told of a run: its input, which may be megabytes long, stays in the database. */
 const TOLD = {
   id: runs.id,
   packageId: runs.packageId,
@@ -56,18 +63,34 @@ const TOLD = {
   createdAt: runs.createdAt,
   finishedAt: runs.finishedAt,
   problem: runs.problem,
-  named: sql<Record<string, [number: string, title: string]>>`(
-    select jsonb_object_agg(sheet->>'id', jsonb_build_array(sheet->'number', sheet->'title'))
-    from jsonb_array_elements(${runs.input}->'sheets') as sheet)`,
 };
 
-async function infosOf(
-  db: Database,
-  rows: readonly (Omit<RunRow, 'input' | 'projectId'> & { named: Record<string, [string, string]> | null })[],
-): Promise<RunInfo[]> {
+type SheetNames = Readonly<Record<string, [number: string, title: string]>>;
+
+const KEPT_NAMES = 200;
+const names = new Map<string, SheetNames>();
+
+/** Numbers and titles of the sheets of runs, which never change: looked up once, since a run that goes on is told often. */
+async function namesOf(db: Database, ids: readonly string[]): Promise<ReadonlyMap<string, SheetNames>> {
+  const found = new Map(ids.flatMap((id) => (names.has(id) ? [[id, names.get(id)!] as const] : [])));
+  const missing = ids.filter((id) => !found.has(id));
+  if (missing.length === 0) return found;
+  const named = sql<SheetNames | null>`(
+    select jsonb_object_agg(sheet->>'id', jsonb_build_array(sheet->'number', sheet->'title'))
+    from jsonb_array_elements(${runs.input}->'sheets') as sheet)`;
+  for (const row of await db.select({ id: runs.id, named }).from(runs).where(inArray(runs.id, missing))) {
+    found.set(row.id, row.named ?? {});
+    names.set(row.id, row.named ?? {});
+    if (names.size > KEPT_NAMES) names.delete(names.keys().next().value!);
+  }
+  return found;
+}
+
+async function infosOf(db: Database, rows: readonly Omit<RunRow, 'input' | 'projectId'>[]): Promise<RunInfo[]> {
   const ids = rows.map((row) => row.id);
   if (ids.length === 0) return [];
-  const [sheetRows, fileRows] = await Promise.all([
+  const [named, sheetRows, fileRows] = await Promise.all([
+    namesOf(db, ids),
     db.select().from(runSheets).where(inArray(runSheets.runId, ids)).orderBy(asc(runSheets.position)),
     db.select().from(runFiles).where(inArray(runFiles.runId, ids)).orderBy(asc(runFiles.position)),
   ]);
@@ -82,15 +105,15 @@ async function infosOf(
     sheets: sheetRows
       .filter((sheet) => sheet.runId === row.id)
       .map(({ sheetId, state, startedAt, worker, milliseconds, problem, partHash }) => {
-        const [number = '', title = ''] = row.named?.[sheetId] ?? [];
+        const [number = '', title = ''] = named.get(row.id)?.[sheetId] ?? [];
         const begun = startedAt?.toISOString() ?? null;
         return { sheetId, number, title, state, startedAt: begun, worker, milliseconds, problem, content: partHash };
       }),
     files: fileRows
       .filter((file) => file.runId === row.id)
-      .map(({ path, pages, bytes, hash, sheets, proof, startedAt, milliseconds }) => {
+      .map(({ path, format, pages, bytes, hash, sheets, proof, startedAt, milliseconds }) => {
         const begun = startedAt?.toISOString() ?? null;
-        return { path, pages, bytes, sha256: hash, sheets, proof, startedAt: begun, milliseconds };
+        return { path, format, pages, bytes, sha256: hash, sheets, proof, startedAt: begun, milliseconds };
       }),
   }));
 }
@@ -120,6 +143,7 @@ export async function beginRun(db: Database, runId: string): Promise<void> {
 export interface SheetResult {
   state: 'done' | 'failed';
   partHash: string | null;
+  beside: MadeBesideFile[] | null;
   milliseconds: number;
   problem: Problem | null;
   startedAt: Date;
@@ -201,6 +225,20 @@ export async function madeBefore(db: Database, kind: MadeKind, inputHash: string
     .from(made)
     .where(and(eq(made.kind, kind), eq(made.inputHash, inputHash)));
   return row?.hash;
+}
+
+/** The same of many inputs at once: what was made by the input's hash. */
+export async function allMadeBefore(
+  db: Database,
+  kind: MadeKind,
+  inputHashes: readonly string[],
+): Promise<Map<string, string>> {
+  if (inputHashes.length === 0) return new Map();
+  const rows = await db
+    .select()
+    .from(made)
+    .where(and(eq(made.kind, kind), inArray(made.inputHash, [...inputHashes])));
+  return new Map(rows.map(({ inputHash, hash }) => [inputHash, hash]));
 }
 
 export async function rememberMade(db: Database, kind: MadeKind, inputHash: string, hash: string): Promise<void> {

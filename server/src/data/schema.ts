@@ -12,9 +12,20 @@ import {
   uniqueIndex,
 } from 'drizzle-orm/pg-core';
 import type { NamedWindow } from '@folvex/contract';
-import type { GroupSettings, Issue, Problem, ProjectFacts, Proof, Recipe, Sheet, SheetPackage } from '@folvex/core';
+import type {
+  BesideFormat,
+  GroupSettings,
+  Issue,
+  Problem,
+  ProjectFacts,
+  Proof,
+  Recipe,
+  Sheet,
+  SheetPackage,
+} from '@folvex/core';
 import type { DrawingFacts } from '@folvex/press';
 import type { RunInput } from '../work/run-input';
+import type { MadeBesideFile } from '../work/beside-files';
 import type { SheetEdit } from './edits';
 import type { SettingsEdit } from './settings';
 
@@ -150,6 +161,8 @@ export const runSheets = pgTable(
     partHash: text('part_hash'),
     milliseconds: integer('milliseconds'),
     problem: jsonb('problem').$type<Problem>(),
+    /** What was written of it beside PDF. */
+    beside: jsonb('beside').$type<MadeBesideFile[]>(),
     /** When its making began, and which process did it. */
     startedAt: timestamp('started_at', { withTimezone: true }),
     worker: text('worker'),
@@ -165,6 +178,8 @@ export const runFiles = pgTable(
       .references(() => runs.id),
     position: integer('position').notNull(),
     path: text('path').notNull(),
+    /** Null: PDF. */
+    format: text('format').$type<BesideFormat>(),
     hash: text('hash').notNull(),
     bytes: bigint('bytes', { mode: 'number' }).notNull(),
     pages: integer('pages').notNull(),
@@ -182,7 +197,7 @@ export const made = pgTable(
   'made',
   {
     kind: text('kind')
-      .$type<'part' | 'page' | 'page-facts' | 'changes' | 'changes-picture' | 'space' | 'space-page'>()
+      .$type<'part' | 'beside' | 'page' | 'page-facts' | 'changes' | 'changes-picture' | 'space' | 'space-page'>()
       .notNull(),
     inputHash: text('input_hash').notNull(),
     hash: text('hash').notNull(),

@@ -28,11 +28,12 @@ export function packageRoutes({ db }: Services): Router {
     ROUTES.package,
     handler(async (request, response) => {
       const projectId = parameter(request, 'project');
-      const { tiles, ...change } = bodyOf(request, packageChangeSchema) as PackageChange;
+      const { tiles, beside, ...change } = bodyOf(request, packageChangeSchema) as PackageChange;
       const pack = await packageById(db, projectId, parameter(request, 'package'));
       if (!pack) throw notFound('The package');
-      const changed: SheetPackage = { ...pack, ...change, ...(tiles && { tiles }) };
+      const changed: SheetPackage = { ...pack, ...change, ...(tiles && { tiles }), ...(beside && { beside }) };
       if (tiles === null) delete changed.tiles;
+      if (beside === null) delete changed.beside;
       await savePackage(db, projectId, changed);
       response.json(changed);
     }),

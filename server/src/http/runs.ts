@@ -1,6 +1,7 @@
 import { Router, type Request, type Response } from 'express';
 import { ZipFile } from 'yazl';
 import { ROUTES, runIsTold, runOptionsSchema, type RunOptions } from '@folvex/contract';
+import type { BesideFormat } from '@folvex/core';
 import { cancelRun, runById, runFileAt, runFilesOf, runInfo } from '../data/runs';
 import { reportCsv, reportWorkbook, runReport } from '../work/run-report';
 import { repeatRun, startRun } from '../work/start-run';
@@ -8,17 +9,24 @@ import { bodyOf, handler, notFound, parameter } from './answers';
 import type { Services } from './services';
 
 const LOOK_EVERY_MS = 250;
+const TYPES: Readonly<Record<BesideFormat | 'pdf', string>> = {
+  pdf: 'application/pdf',
+  dxf: 'image/vnd.dxf',
+  svg: 'image/svg+xml',
+  png: 'image/png',
+  tiff: 'image/tiff',
+  jpeg: 'image/jpeg',
+};
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 
 export function runRoutes(services: Services): Router {
-  const { connection, db, store, queue, today } = services;
+  const { db, store, today } = services;
   const router = Router();
   router.post(
     ROUTES.runs,
     handler(async (request, response) => {
       const started = await startRun(
-        connection,
-        queue,
+        services,
         parameter(request, 'project'),
         parameter(request, 'package'),
         today(),
@@ -47,7 +55,7 @@ export function runRoutes(services: Services): Router {
   router.post(
     ROUTES.runAgain,
     handler(async (request, response) => {
-      const again = await repeatRun(connection, queue, parameter(request, 'run'));
+      const again = await repeatRun(services, parameter(request, 'run'));
       if (!again) throw notFound('The run');
       response.status(201).json(await runInfo(db, again));
     }),
@@ -77,7 +85,7 @@ export function runRoutes(services: Services): Router {
       const kind = 'save' in request.query ? 'attachment' : 'inline';
       response.setHeader('Content-Disposition', `${kind}; filename*=UTF-8''${encodeURIComponent(name)}`);
       response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
-      response.type('application/pdf').sendFile(store.path(file.hash), { dotfiles: 'allow' });
+      response.type(TYPES[file.format ?? 'pdf']).sendFile(store.path(file.hash), { dotfiles: 'allow' });
     }),
   );
   router.get(
@@ -87,9 +95,11 @@ export function runRoutes(services: Services): Router {
       const files = await runFilesOf(db, parameter(request, 'run'));
       if (!run || files.length === 0) throw notFound('The run');
       const zip = new ZipFile();
-      // PDF content is deflated already; the date is the run's, so that the same run gives the same archive.
-      for (const { path, hash } of files)
-        zip.addFile(store.path(hash), path, { compress: false, mtime: run.createdAt });
+      // Most formats are packed already; the date is the run's, so that the same run gives the same archive.
+      for (const { path, hash, format } of files) {
+        const compress = format === 'dxf' || format === 'svg';
+        zip.addFile(store.path(hash), path, { compress, mtime: run.createdAt });
+      }
       zip.end();
       response.setHeader(
         'Content-Disposition',

@@ -1,6 +1,6 @@
 import ExcelJS from 'exceljs';
 import Papa from 'papaparse';
-import type { Proof } from '@folvex/core';
+import { FORMAT_NAMES, type Proof } from '@folvex/core';
 import type { Database } from '../data/database';
 import { runById, runFilesOf, runSheetsOf } from '../data/runs';
 
@@ -13,7 +13,7 @@ export interface RunReport {
   finished: string | null;
   files: {
     path: string;
-    format: 'PDF';
+    format: string;
     pages: number;
     bytes: number;
     started: string | null;
@@ -44,15 +44,15 @@ export async function runReport(db: Database, id: string): Promise<RunReport | u
     ...{ run: id, package: run.packageName, state: run.state },
     started: run.createdAt.toISOString(),
     finished: run.finishedAt?.toISOString() ?? null,
-    files: files.map(({ path, pages, bytes, startedAt, milliseconds, hash, proof }) => ({
-      ...{ path, format: 'PDF' as const, pages, bytes, milliseconds, sha256: hash, proof },
+    files: files.map(({ path, format, pages, bytes, startedAt, milliseconds, hash, proof }) => ({
+      ...{ path, format: FORMAT_NAMES[format ?? 'pdf'], pages, bytes, milliseconds, sha256: hash, proof },
       started: startedAt?.toISOString() ?? null,
       outcome: outcomeOf(proof),
     })),
     sheets: sheets.map(({ sheetId, state, startedAt, milliseconds, worker, problem }) => ({
       number: sheetOf.get(sheetId)?.number ?? '',
       title: sheetOf.get(sheetId)?.title ?? '',
-      ...{ outcome: state, milliseconds, worker },
+      ...{ outcome: state === 'done' && worker === null ? 'made before' : state, milliseconds, worker },
       started: startedAt?.toISOString() ?? null,
       problem: problem?.sentence ?? null,
     })),

@@ -1,7 +1,7 @@
 import { hostname } from 'node:os';
 import { performance } from 'node:perf_hooks';
-import { layingOf, recipeOfPage, type Outcome, type Problem } from '@folvex/core';
-import { storeTrouble, type Press } from '@folvex/press';
+import { type Outcome, type PlannedFile, type Problem } from '@folvex/core';
+import { storeTrouble, type Press, type SheetTask } from '@folvex/press';
 import type { Database } from '../data/database';
 import {
   beginRun,
@@ -20,8 +20,10 @@ import {
   type RunRow,
 } from '../data/runs';
 import type { Store } from '../files/store';
+import { besideFiles, type MadeBesideFile } from './beside-files';
 import type { Queue, SheetJob } from './queue';
-import { inputHash, sheetTask } from './sheet-task';
+import type { SheetFiles } from './known-sheets';
+import { inputHash, taskOfSheet } from './sheet-task';
 
 /** What the steps of a run need. */
 export interface Workshop {
@@ -44,12 +46,13 @@ export async function sheetStep(shop: Workshop, job: SheetJob, retries: number):
   if (!run) return;
   if (states.sheet === 'waiting') {
     const [start, begun] = [performance.now(), new Date()];
-    const result = retries >= MOST_DEATHS ? gaveUp(run, job) : await partOf(shop, run, job.position);
+    const result = retries >= MOST_DEATHS ? gaveUp(run, job) : await sheetFiles(shop, run, job.position);
     await finishRunSheet(db, job.runId, job.position, {
       startedAt: begun,
       worker: `${hostname()} ${process.pid}`,
       state: result.ok ? 'done' : 'failed',
-      partHash: result.ok ? result.value : null,
+      partHash: result.ok ? result.value.part : null,
+      beside: result.ok && result.value.beside.length > 0 ? result.value.beside : null,
       problem: result.ok ? null : result.problem,
       milliseconds: Math.round(performance.now() - start),
     });
@@ -99,7 +102,15 @@ async function filesOf(
   const { project, package: pack, sheets, groups = [], recipe, plan, lock } = input;
   const numbers = sheets.map(({ id, number }) => ({ id, number }));
   const files: RunFileRow[] = [];
-  for (const [position, file] of plan.files.entries()) {
+  for (const file of plan.files) {
+    // Files that could not be made have no place among them.
+    const position = files.length;
+    if (file.format) {
+      const row = parts.get(file.sheets[0]!);
+      const made = row?.beside?.find(({ format }) => format === file.format);
+      if (row && made) files.push(besideRow(runId, position, file, made, row));
+      continue;
+    }
     if (!file.sheets.every((id) => parts.get(id)?.partHash)) continue;
     const used = file.sheets.map((id) => [id, parts.get(id)!.partHash!] as const);
     const startedAt = new Date();
@@ -133,6 +144,16 @@ async function filesOf(
   return { ok: true, value: files };
 }
 
+function besideRow(
+  runId: string,
+  position: number,
+  { path, sheets }: PlannedFile,
+  { format, hash, bytes }: MadeBesideFile,
+  { startedAt, milliseconds }: RunSheets[number],
+): RunFileRow {
+  return { runId, position, path, format, hash, bytes, pages: 1, sheets, startedAt, milliseconds };
+}
+
 /** What comes of work on the store, or what is wrong with its disk. */
 async function orTrouble<T>(work: () => Promise<T>): Promise<Outcome<T>> {
   try {
@@ -148,29 +169,35 @@ async function orTrouble<T>(work: () => Promise<T>): Promise<Outcome<T>> {
 export async function proofStep({ db, store, press }: Workshop, { runId, position }: SheetJob): Promise<void> {
   const [run, file] = [await frozen(db, runId), await runFileAt(db, runId, position)];
   if (!run || !file || file.proof) return;
-  const sheets = new Map((await runSheetsOf(db, runId)).map(({ sheetId, partHash }) => [sheetId, partHash]));
+  const rows = await runSheetsOf(db, runId);
+  const { recipe, lock, package: pack } = run.input;
+  if (file.format) {
+    const made = rows.find(({ sheetId }) => sheetId === file.sheets[0])?.beside?.find(({ hash }) => hash === file.hash);
+    if (!made) return;
+    const { format, width, height } = made;
+    const dpi = pack.beside?.dpi;
+    const task = { path: store.path(file.hash), format, width, height, ...(dpi !== undefined && { dpi }) };
+    return rememberProof(db, runId, position, await press.proofBeside(task));
+  }
+  const sheets = new Map(rows.map(({ sheetId, partHash }) => [sheetId, partHash]));
   const hashes = file.sheets.map((sheet) => sheets.get(sheet));
   if (!hashes.every((hash) => typeof hash === 'string')) return;
-  const { recipe, lock } = run.input;
   const parts = hashes.map((hash) => store.path(hash));
   const proof = await press.proof({ path: store.path(file.hash), parts, recipe, locked: lock !== undefined });
   await rememberProof(db, runId, position, proof);
 }
 
-async function partOf({ db, store, press }: Workshop, run: FrozenRun, position: number): Promise<Outcome<string>> {
-  const { project, package: pack, sheets, contexts, recipe, drawings } = run.input;
-  const sheet = sheets[position]!;
-  // Runs of an earlier version kept none.
-  const own = recipeOfPage(recipe, pack, sheet.id);
-  const task = sheetTask(
-    store,
-    project,
-    sheet,
-    contexts?.[sheet.id] ?? {},
-    own,
-    drawings,
-    layingOf(pack, sheet.id, project),
-  );
+/** What is made of a sheet of a run: its part of PDFs, and what is written beside them. */
+async function sheetFiles(shop: Workshop, run: FrozenRun, position: number): Promise<Outcome<SheetFiles>> {
+  const task = taskOfSheet(shop.store, run.input, position);
+  const part = await partOf(shop, task);
+  if (!part.ok) return part;
+  const tried = await orTrouble(() => besideFiles(shop, run.input, task));
+  const beside = tried.ok ? tried.value : tried;
+  return beside.ok ? { ok: true, value: { part: part.value, beside: beside.value } } : beside;
+}
+
+async function partOf({ db, store, press }: Workshop, task: SheetTask): Promise<Outcome<string>> {
   const key = inputHash(task);
   const known = await madeBefore(db, 'part', key);
   if (known && (await store.has(known))) return { ok: true, value: known };

@@ -1,4 +1,6 @@
 import {
+  layingOf,
+  recipeOfPage,
   schedulesOf,
   sourcesShown,
   titleDrawings,
@@ -10,6 +12,7 @@ import {
 import { sha256, sourceId, type SheetTask } from '@folvex/press';
 import { withReferred, type DrawingSource } from '../data/drawings';
 import type { Store } from '../files/store';
+import type { RunInput } from './run-input';
 
 /** Raised when composing or writing changes what comes out, so that nothing older is taken for it. */
 export const ENGINE = 20;
@@ -52,21 +55,26 @@ export function sheetTask(
   };
 }
 
+/** The task that makes a sheet of a run, as the run was begun. */
+export function taskOfSheet(store: Store, input: RunInput, position: number): SheetTask {
+  const { project, package: pack, sheets, contexts, recipe, drawings } = input;
+  const sheet = sheets[position]!;
+  // Runs of an earlier version kept no contexts.
+  const context = contexts?.[sheet.id] ?? {};
+  const own = recipeOfPage(recipe, pack, sheet.id);
+  return sheetTask(store, project, sheet, context, own, drawings, layingOf(pack, sheet.id, project));
+}
+
 /** Identifies everything that a sheet is made from, wherever the store lies. */
 export function inputHash(task: SheetTask): string {
   const { project, sheet, context, recipe, schedule, tiling, onto } = task;
   const drawings = task.drawings.map(({ id, name, hash, unit }) => ({ id, name, hash, unit: unit ?? null }));
-  return sha256(
-    JSON.stringify({
-      engine: ENGINE,
-      project,
-      sheet,
-      context: context ?? {},
-      recipe,
-      schedule,
-      tiling,
-      onto,
-      drawings,
-    }),
-  );
+  const input = { engine: ENGINE, project, sheet, context: context ?? {}, recipe, schedule, tiling, onto, drawings };
+  return sha256(JSON.stringify(input, sorted));
+}
+
+/** The same whatever order its properties came in: the database has one of its own. */
+function sorted(_: string, value: unknown): unknown {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return value;
+  return Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)));
 }

@@ -19,9 +19,18 @@ import { drawingInfos, drawingSources, withReferred } from '../data/drawings';
 import { packageById, projectFacts, projectInfo } from '../data/projects';
 import { insertRun, runById } from '../data/runs';
 import * as schema from '../data/schema';
+import type { Store } from '../files/store';
 import { Refused } from '../http/answers';
 import type { Queue } from './queue';
+import { knownSheets } from './known-sheets';
 import type { RunInput } from './run-input';
+
+/** What starting a run needs. */
+export interface Desk {
+  connection: Connection;
+  queue: Queue;
+  store: Store;
+}
 
 export type StartedRun = { runId: string } | { findings: Finding[] } | undefined;
 
@@ -30,14 +39,13 @@ export type StartedRun = { runId: string } | { findings: Finding[] } | undefined
  * a crash leaves either both or neither. Undefined when there is no such package.
  */
 export async function startRun(
-  connection: Connection,
-  queue: Queue,
+  desk: Desk,
   projectId: string,
   packageId: string,
   runDate: string,
   { protect }: RunOptions = {},
 ): Promise<StartedRun> {
-  const { db } = connection;
+  const { db } = desk.connection;
   const [info, asked, own, latest] = await Promise.all([
     projectInfo(db, projectId),
     packageById(db, projectId, packageId),
@@ -77,27 +85,34 @@ export async function startRun(
     ...{ project: own.facts, package: pack, recipe, sheets, groups: info.groups, contexts, drawings, plan },
     ...(lock && { lock }),
   };
-  return { runId: await begin(connection, queue, projectId, frozen) };
+  return { runId: await begin(desk, projectId, frozen) };
 }
 
 /**
  * Makes a run again from exactly what it was made from, whatever has changed since: what it made then is taken from the
  * store, and only what failed, or is gone, is made anew. Undefined where there is no such run.
  */
-export async function repeatRun(connection: Connection, queue: Queue, id: string): Promise<string | undefined> {
-  const run = await runById(connection.db, id);
-  return run && begin(connection, queue, run.projectId, run.input);
+export async function repeatRun(desk: Desk, id: string): Promise<string | undefined> {
+  const run = await runById(desk.connection.db, id);
+  return run && begin(desk, run.projectId, run.input);
 }
 
-/** Writes a run and its jobs in one transaction. */
-async function begin({ pool }: Connection, queue: Queue, projectId: string, input: RunInput): Promise<string> {
+/**
+ * Writes a run and its jobs in one transaction. What was made before has no job of its own: of a thousand sheets
+ * of which one has changed, one is made.
+ */
+async function begin({ connection, queue, store }: Desk, projectId: string, input: RunInput): Promise<string> {
+  const { db, pool } = connection;
   const runId = randomUUID();
+  const known = await knownSheets({ db, store }, input);
+  const wanted = input.sheets.map((_, position) => position).filter((position) => !known.has(position));
   const client = await pool.connect();
   try {
     await client.query('begin');
-    await insertRun(drizzle(client, { schema }), { id: runId, projectId, input });
+    await insertRun(drizzle(client, { schema }), { id: runId, projectId, input, known });
     await queue.addSheets(
-      input.sheets.map((_, position) => ({ runId, position })),
+      // Where all is known, a job for the first sheet finds that and has the files put together.
+      (wanted.length > 0 ? wanted : [0]).map((position) => ({ runId, position })),
       client,
     );
     await client.query('commit');

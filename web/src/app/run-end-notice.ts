@@ -89,6 +89,6 @@ export class RunEndNotice {
 function wordsOf(run: RunInfo): string {
   if (run.state === 'cancelled') return `${run.packageName} was cancelled; nothing was written.`;
   if (run.problem) return `${run.packageName}: ${run.problem.sentence}`;
-  const pages = run.files.reduce((sum, file) => sum + file.pages, 0);
+  const pages = run.files.reduce((sum, file) => sum + (file.format === null ? file.pages : 0), 0);
   return `${run.packageName} is published: ${counted(run.files.length, 'file')}, ${counted(pages, 'page')}.`;
 }

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { PackageChange } from '@folvex/contract';
 import { REPLACEMENTS, type KeptNames, type SheetPackage } from '@folvex/core';
 import { NameRule } from './name-rule';
@@ -25,6 +25,14 @@ import { NameRule } from './name-rule';
       <fx-name-rule caption="File name" [rule]="pack.names.file" ofSheet (edited)="rename('file', $event)" />
     } @else {
       <fx-name-rule caption="File name" [rule]="pack.names.bundle" (edited)="rename('bundle', $event)" />
+      @if (ofSheets()) {
+        <fx-name-rule
+          caption="Name of the files beside PDF"
+          [rule]="pack.names.file"
+          ofSheet
+          (edited)="rename('file', $event)"
+        />
+      }
     }
     <fx-name-rule caption="Folder (none when empty)" [rule]="pack.names.folder" (edited)="rename('folder', $event)" />
     <label>
@@ -63,6 +71,11 @@ export class NamesPanel {
   readonly kept = input.required<readonly KeptNames[]>();
   readonly changed = output<PackageChange>();
   protected readonly replaced = inWords();
+  /** Whether sheets have files of their own beside the PDFs. */
+  protected readonly ofSheets = computed(() => {
+    const { beside, pages = {} } = this.pack();
+    return beside !== undefined || Object.values(pages).some((page) => page.beside?.length);
+  });
 
   protected takeNames(id: string): void {
     const kept = this.kept().find((rules) => rules.id === id);

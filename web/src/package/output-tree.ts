@@ -1,11 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, input, signal } from '@angular/core';
 import { MatIcon } from '@angular/material/icon';
-import type { OutputPlan, PlannedFile, Sheet } from '@folvex/core';
+import { isPicture, type OutputPlan, type PlannedFile, type Sheet } from '@folvex/core';
 import { counted } from '../ui/words';
 
 interface Folder {
   path: string;
-  files: { file: PlannedFile; name: string; pages: string[] }[];
+  files: { file: PlannedFile; name: string; icon: string; pages: string[] }[];
 }
 
 /** The files of an output plan by folder, each with its pages. */
@@ -27,7 +27,7 @@ interface Folder {
               [attr.aria-expanded]="item.pages.length > 1 ? open().has(item.file.path) : null"
               [disabled]="item.pages.length < 2"
             >
-              <mat-icon aria-hidden="true">{{ item.name ? 'draft' : 'error' }}</mat-icon>
+              <mat-icon aria-hidden="true">{{ item.icon }}</mat-icon>
               <span class="name" [class.none]="!item.name">{{ item.name || 'no name' }}</span>
               <span class="count">{{ item.pages.length > 1 ? counted(item.pages.length, 'page') : '' }}</span>
             </button>
@@ -62,7 +62,8 @@ export class OutputTree {
       const folder = byPath.get(path) ?? { path, files: [] };
       byPath.set(path, folder);
       const pages = file.sheets.map((id) => `${byId.get(id)?.number ?? id}  ${byId.get(id)?.title ?? ''}`);
-      folder.files.push({ file, name: file.path.slice(slash + 1), pages });
+      const icon = file.path === '' ? 'error' : file.format && isPicture(file.format) ? 'image' : 'draft';
+      folder.files.push({ file, name: file.path.slice(slash + 1), icon, pages });
     }
     return [...byPath.values()];
   });

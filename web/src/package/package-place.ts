@@ -38,6 +38,7 @@ import { counted, paperOfSheet, today } from '../ui/words';
 import { BesidePackage } from './beside-package';
 import { Composed } from './composed';
 import { Findings } from './findings';
+import { FormatsPanel } from './formats-panel';
 import { NamesPanel } from './names-panel';
 import { OutputTree } from './output-tree';
 import { extraAdded, findingAccepted, idTakenOut, pageMoved, pageTakenOut, shownOrder } from './package-edits';
@@ -66,6 +67,7 @@ const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
     BesidePackage,
     EmptyState,
     Findings,
+    FormatsPanel,
     FormsModule,
     MatButton,
     MatButtonToggle,
@@ -151,7 +153,9 @@ export class PackagePlace {
   protected readonly stopped = computed(() => hasStop(this.findings()));
   protected readonly promise = computed(() => {
     const { files } = this.output().plan;
-    const pages = files.reduce((sum, file) => sum + file.sheets.reduce((all, id) => all + this.pagesOf(id), 0), 0);
+    const pages = files
+      .filter(({ format }) => !format)
+      .reduce((sum, file) => sum + file.sheets.reduce((all, id) => all + this.pagesOf(id), 0), 0);
     return `Write ${counted(files.length, 'file')}, ${counted(pages, 'page')}`;
   });
 

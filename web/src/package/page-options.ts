@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { PackageChange } from '@folvex/contract';
-import type { ColourMode, PageOptions, SheetPackage } from '@folvex/core';
+import { BESIDE_FORMATS, FORMAT_NAMES, type ColourMode, type PageOptions, type SheetPackage } from '@folvex/core';
 import type { StripPage } from '../state/project.selectors';
 import { without } from '../ui/without';
 
@@ -74,6 +74,21 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
         }
       </select>
     </label>
+    @if (!chosen.extra) {
+      <label>
+        <span class="fx-caption">Beside PDF</span>
+        <select #beside class="fx-field" (change)="say({ beside: besideOf(beside.value) })">
+          <option value="">as the package</option>
+          <option value="-" [selected]="besideNow() === '-'">nothing</option>
+          @for (format of formats; track format) {
+            <option [value]="format" [selected]="besideNow() === format">{{ formatNames[format] }}</option>
+          }
+          @if (besideNow().includes(' ')) {
+            <option [value]="besideNow()" selected>{{ besideNow() }}</option>
+          }
+        </select>
+      </label>
+    }
     @if (chosen.byRule) {
       <span class="quiet">Here by the package's rule.</span>
     }
@@ -137,6 +152,13 @@ export class PageOptionsBar {
     ['black', 'all black'],
   ];
   protected readonly papers = PAPERS;
+  protected readonly formats = BESIDE_FORMATS;
+  protected readonly formatNames = FORMAT_NAMES;
+  /** Formats of this page with blanks between, a dash for none, empty where they are the package's. */
+  protected readonly besideNow = computed(() => {
+    const { beside } = this.page().options;
+    return beside ? beside.join(' ') || '-' : '';
+  });
   protected readonly paperNow = computed(() => this.page().options.paper?.name ?? '');
   protected readonly others = computed(() => this.pages().filter(({ id }) => id !== this.page().id));
   protected readonly leader = computed(() => this.pack().after?.[this.page().id] ?? '');
@@ -147,6 +169,11 @@ export class PageOptionsBar {
 
   protected paperOf(name: string): PageOptions['paper'] {
     return name === '' ? undefined : { name, orientation: 'landscape' };
+  }
+
+  protected besideOf(value: string): PageOptions['beside'] {
+    if (value === '') return undefined;
+    return value === '-' ? [] : BESIDE_FORMATS.filter((format) => value.split(' ').includes(format));
   }
 
   protected copiesOf(count: number): number | undefined {

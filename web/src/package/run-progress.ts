@@ -55,9 +55,12 @@ export class RunProgress {
     if (proofs.length === 0) return '';
     if (proofs.length < all && this.differs().length === 0)
       return `Reading the files again: ${proofs.length} of ${all} …`;
-    const read = proofs.filter(({ unread }) => !unread);
+    const read = this.run().files.flatMap(({ format, proof }) =>
+      format === null && proof && !proof.unread ? [proof] : [],
+    );
     const sum = (of: (proof: Proof) => number): number => read.reduce((all, proof) => all + of(proof), 0);
-    if (read.length === 0) return `Not read again: ${proofs[0]!.unread}`;
+    if (read.length === 0)
+      return `Not read again: ${proofs.find(({ unread }) => unread)?.unread ?? 'nothing of it is a PDF.'}`;
     const found = `${counted(
       sum((p) => p.pages),
       'page',

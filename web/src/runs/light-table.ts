@@ -13,6 +13,7 @@ import {
 import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { path, ROUTES, type RunInfo } from '@folvex/contract';
+import { joinedPath } from '@folvex/core';
 import { projectFeature } from '../state/project.reducer';
 import { selectAllRuns } from '../state/project.selectors';
 import { EmptyState } from '../ui/empty-state';
@@ -43,9 +44,19 @@ export class LightTable {
   private readonly store = inject(Store);
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   private readonly allRuns = this.store.selectSignal(selectAllRuns);
-  protected readonly runs = computed(() => this.allRuns().filter((run) => run.files.length > 0));
+  /** Runs with their PDFs, which come before what is beside them. */
+  protected readonly runs = computed(() =>
+    this.allRuns()
+      .map((run) => ({ ...run, files: run.files.filter(({ format }) => format === null) }))
+      .filter((run) => run.files.length > 0),
+  );
   protected readonly shown = computed<RunInfo | null>(
     () => this.runs().find(({ id }) => id === this.run()) ?? this.runs()[0] ?? null,
+  );
+  protected readonly beside = computed(() =>
+    (this.allRuns().find(({ id }) => id === this.shown()?.id)?.files ?? []).flatMap((file, at) =>
+      file.format === null ? [] : [{ ...file, at }],
+    ),
   );
   private readonly shownId = computed(() => this.shown()?.id ?? '');
   protected readonly fileAt = linkedSignal({ source: this.shownId, computation: () => 0 });
@@ -108,6 +119,14 @@ export class LightTable {
 
   protected compareWith(id: string): void {
     void this.router.navigate([], { queryParams: { run: this.shownId(), ...(id && { with: id }) } });
+  }
+
+  /** A link to another file of the run. */
+  protected follow({ path: said, page }: { path: string; page: number }): void {
+    const files = this.shown()?.files ?? [];
+    const target = joinedPath(files[this.fileAt()]?.path ?? '', said);
+    const at = files.findIndex((file) => file.path === target);
+    if (at >= 0) this.go(at, page);
   }
 
   protected go(fileAt: number, page: number): void {

@@ -8,6 +8,7 @@ import {
   inject,
   input,
   model,
+  output,
   resource,
   signal,
   untracked,
@@ -18,6 +19,8 @@ import { MatIcon } from '@angular/material/icon';
 import { MatTooltip } from '@angular/material/tooltip';
 import { screenPixelsPerMm } from '../ui/screen';
 import { counted, paperInWords } from '../ui/words';
+import type { LinkEnd } from './page-link';
+import { PageLinks } from './page-links';
 import type { Hit, PdfFile } from './pdf-file';
 
 const STEP = 1.25;
@@ -28,7 +31,7 @@ const MARGIN_PX = 24;
 @Component({
   selector: 'fx-page-viewer',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatIcon, MatIconButton, MatTooltip],
+  imports: [MatIcon, MatIconButton, MatTooltip, PageLinks],
   templateUrl: './page-viewer.html',
   styleUrl: './page-viewer.scss',
   host: { '(document:keydown)': 'onKey($event)' },
@@ -41,6 +44,8 @@ export class PageViewer {
   readonly wanted = model('');
   /** Grows when layers were switched. */
   readonly layersTurn = input(0);
+  /** A link to another file was followed. */
+  readonly fileAskedFor = output<{ path: string; page: number }>();
 
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly table = viewChild.required<ElementRef<HTMLElement>>('table');
@@ -104,6 +109,11 @@ export class PageViewer {
 
   protected turn(by: number): void {
     this.page.update((page) => Math.max(1, Math.min(this.file().pageCount, page + by)));
+  }
+
+  protected follow(to: LinkEnd): void {
+    if (to.kind === 'page') this.page.set(to.page);
+    else if (to.kind === 'file') this.fileAskedFor.emit(to);
   }
 
   protected enlarge(factor: number): void {

@@ -1,6 +1,7 @@
 import type { OptionalContentConfig } from 'pdfjs-dist/types/src/display/optional_content_config';
 import type { PDFDocumentLoadingTask, PDFDocumentProxy, PDFPageProxy, RenderTask } from 'pdfjs-dist';
 import { POINTS_PER_MM, type PaperSize } from '@folvex/core';
+import { remoteEnd, type LinkEnd, type PageLink } from './page-link';
 
 /** A text found on a page: its box turned about its lower left corner, as shares of the page's width and height. */
 export interface Hit {
@@ -21,6 +22,16 @@ export interface LayerGroup {
 
 /** A layer, or a heading with layers and headings under it. */
 type Listed = string | { name: string | null; order: Listed[] };
+
+/** What is used of an annotation as pdf.js tells it. */
+interface LinkAnnotation {
+  subtype: string;
+  rect: number[];
+  url?: string;
+  /** Of links to other files: no address that a browser could follow. */
+  unsafeUrl?: string;
+  dest?: string | unknown[] | null;
+}
 
 /** Canvases beyond this many pixels fail in some browsers. */
 const MOST_PIXELS = 48e6;
@@ -121,6 +132,36 @@ export class PdfFile {
       }
     }
     return hits;
+  }
+
+  /** The links of a page (counted from 1) that lead somewhere. */
+  async links(number: number): Promise<PageLink[]> {
+    const page = await this.document.getPage(number);
+    const viewport = page.getViewport({ scale: 1 });
+    const found: PageLink[] = [];
+    for (const annotation of (await page.getAnnotations()) as LinkAnnotation[]) {
+      if (annotation.subtype !== 'Link') continue;
+      const to = await this.endOf(annotation);
+      if (!to) continue;
+      const [x0, y0, x1, y1] = viewport.convertToViewportRectangle(annotation.rect) as [number, number, number, number];
+      found.push({
+        to,
+        left: (100 * Math.min(x0, x1)) / viewport.width,
+        top: (100 * Math.min(y0, y1)) / viewport.height,
+        width: (100 * Math.abs(x1 - x0)) / viewport.width,
+        height: (100 * Math.abs(y1 - y0)) / viewport.height,
+      });
+    }
+    return found;
+  }
+
+  private async endOf({ url, unsafeUrl, dest }: LinkAnnotation): Promise<LinkEnd | undefined> {
+    if (url) return { kind: 'address', url };
+    if (unsafeUrl) return remoteEnd(unsafeUrl);
+    const explicit = typeof dest === 'string' ? await this.document.getDestination(dest) : dest;
+    const target = explicit?.[0] as number | Parameters<PDFDocumentProxy['getPageIndex']>[0] | undefined;
+    if (target === undefined || target === null) return undefined;
+    return { kind: 'page', page: (typeof target === 'number' ? target : await this.document.getPageIndex(target)) + 1 };
   }
 
   /** The layers as the file lists them, drawing by drawing, and view by view where it does so. */

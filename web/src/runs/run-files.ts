@@ -18,6 +18,8 @@ import { RunSearch } from './run-search';
 })
 export class RunFiles {
   readonly runs = input.required<readonly RunInfo[]>();
+  /** What the run wrote beside PDF, with the places in it. */
+  readonly beside = input.required<readonly (RunInfo['files'][number] & { at: number })[]>();
   readonly run = input.required<RunInfo>();
   readonly fileAt = input.required<number>();
   readonly page = input.required<number>();
@@ -42,6 +44,13 @@ export class RunFiles {
       facts: `${counted(file.pages, 'page')}, ${bytesInWords(file.bytes)}`,
       save: `${path(ROUTES.runFile, { run: this.run().id, index: at })}?save`,
       pages: file.sheets.map((id) => ({ title: this.titleOf(id), state: this.compared()?.states.get(id) })),
+    })),
+  );
+  protected readonly besideFiles = computed(() =>
+    this.beside().map(({ at, path: name, bytes, proof }) => ({
+      name,
+      facts: bytesInWords(bytes) + (proof?.differences.length ? `; ${proof.differences.join(' ')}` : ''),
+      save: `${path(ROUTES.runFile, { run: this.run().id, index: at })}?save`,
     })),
   );
   protected readonly zip = computed(() => path(ROUTES.runZip, { run: this.run().id }));

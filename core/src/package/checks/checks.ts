@@ -7,6 +7,7 @@ import { danglingTexts } from './dangling-texts';
 import { emptySheets } from './empty-sheets';
 import type { Check, Finding, Severity } from './finding';
 import { giantPages } from './giant-pages';
+import { largePictures } from './large-pictures';
 import { missingFiles } from './missing-files';
 import { missingGlyphs } from './missing-glyphs';
 import { missingRevisions } from './missing-revisions';
@@ -20,6 +21,7 @@ import { outsidePrintable } from './outside-printable';
 import { overFrame } from './over-frame';
 import { overlappingViews } from './overlapping-views';
 import { saidOtherwise } from './said-otherwise';
+import { picturesLeftOut } from './pictures-left-out';
 import { resizedPages } from './resized-pages';
 import { sheetFields } from './sheet-fields';
 import { sheetsPresent } from './sheets-present';
@@ -39,6 +41,7 @@ const CHECKS: readonly Check[] = [
   nameClashes,
   changedNames,
   giantPages,
+  largePictures,
   outOfDateViews,
   emptySheets,
   cutViews,
@@ -58,6 +61,7 @@ const CHECKS: readonly Check[] = [
   overlappingViews,
   smallTexts,
   thinLines,
+  picturesLeftOut,
   numberGaps,
   mixedPapers,
   unusedSheets,

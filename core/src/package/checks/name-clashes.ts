@@ -20,8 +20,9 @@ export const nameClashes: Check = (input, plan) => {
     if (other === undefined) return [];
     const sentence = `${about(file)} and ${other} would both be written as "${file.path}"; add [sheet.number] or [page] to the rule.`;
     const { names, bundling } = input.package;
-    const part = bundling === 'sheet' ? 'file' : 'bundle';
-    const distinct = bundling === 'sheet' ? `[page > pad 3] ${names.file}` : `${names.bundle} [group.name]`;
+    const single = bundling === 'sheet' || file.format !== undefined;
+    const part = single ? 'file' : 'bundle';
+    const distinct = single ? `[page > pad 3] ${names.file}` : `${names.bundle} [group.name]`;
     const fix = { words: `Use ${distinct}`, names: { ...names, [part]: distinct } };
     const which = isOfOne(file) ? { about: file.sheets[0]! } : {};
     return [{ code: 'name.clash', severity: 'stop' as const, sentence, place, ...which, fix }];

@@ -1,0 +1,332 @@
+import { colourFromIndex } from '../drawing/colours';
+import type { Box } from '../geometry/box';
+import { clipFillToLoops } from '../geometry/clip-areas';
+import { clipFill, clipStroke } from '../geometry/clip-path';
+import { insideLoops, isInside } from '../geometry/clip-loops';
+import { flattened } from '../geometry/flatten';
+import { CLOSE, CURVE, LINE, MOVE, Path } from '../geometry/path';
+import { markPath } from '../page/mark-path';
+import { PICTURE, STROKE, TEXT, UNITS_PER_MM, type ClipShape, type Page, type PageText, type Pen } from '../page/page';
+import type { FontId } from '../text/fonts';
+import { FONT_IDS } from '../text/fonts';
+import type { FontSet } from '../text/layout';
+import { DxfFile, type Groups, type WrittenLineType } from './dxf-file';
+
+/** Line weights that the format can say, 1/100 mm (published DXF reference, group 370). */
+const WEIGHTS = [0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100, 106, 120, 140, 158, 200, 211];
+/** Families as systems know them. */
+const FAMILIES: Readonly<Record<FontId, string>> = {
+  sans: 'SourceSans3-Regular',
+  condensed: 'RobotoCondensed-Regular',
+  serif: 'Tinos-Regular',
+  mono: 'ShareTechMono-Regular',
+  technical: 'Jura-Regular',
+  symbols: 'DejaVuSans',
+};
+const PALETTE = Array.from({ length: 255 }, (_, i) => colourFromIndex(i + 1));
+const FOREGROUND = 7;
+/** Transparency is a byte with this above it. */
+const CLEAR = 0x02000000;
+const [SOLID_HATCH, EXTERNAL_LOOP, POLYLINE_LOOP] = ['SOLID', 1, 2];
+/** "Fit": a text between two points, stretched to reach the second. */
+const FIT = 5;
+
+/**
+ * A page as a DXF drawing at its true size on paper, in millimetres: lines with weights, line types and layers, curves
+ * as splines, solid hatches, texts that fill the width they have on the page. Nothing in the format clips: what clips
+ * hide is cut away. Of pictures there is the outline only.
+ */
+export function dxfOf(page: Page, fonts: FontSet): string {
+  return new PageWriter(page, fonts).write();
+}
+
+class PageWriter {
+  private readonly path = new Path();
+  private readonly clipped = new Path();
+  private readonly file: DxfFile;
+  private readonly layerNames: string[];
+  private readonly lineTypes: WrittenLineType[] = [];
+  private readonly looks: Groups[];
+  private nextText = 0;
+  private nextPlaced = 0;
+
+  constructor(
+    private readonly page: Page,
+    private readonly fonts: FontSet,
+  ) {
+    this.layerNames = layerNames(page);
+    this.looks = page.pens.map((pen) => [...this.lineTypeOf(pen), ...looksOf(pen)]);
+    const offOf = (name: string): boolean => page.layers.every(({ off }, i) => this.layerNames[i] !== name || off);
+    this.file = new DxfFile({
+      widthMm: page.widthMm,
+      heightMm: page.heightMm,
+      layers: ['0', ...new Set(this.layerNames)].map((name) => ({ name, off: name !== '0' && offOf(name) })),
+      lineTypes: this.lineTypes,
+      styles: [
+        { name: 'Standard', family: FAMILIES.sans },
+        ...FONT_IDS.map((id) => ({ name: id, family: FAMILIES[id] })),
+      ],
+    });
+  }
+
+  write(): string {
+    const { page } = this;
+    for (let mark = 0; mark < page.markCount; mark++) this.mark(mark);
+    return this.file.toString();
+  }
+
+  private mark(mark: number): void {
+    const { page, path } = this;
+    const clips = page.clip[mark]! > 0 ? page.clips[page.clip[mark]! - 1]! : [];
+    const entity = (type: string, own: Groups): void => {
+      this.file.entity(type, this.layerNames[page.layer[mark]!]!, this.looks[page.pen[mark]!] ?? [], own);
+    };
+    switch (page.kind[mark]) {
+      case TEXT:
+        return this.text(page.texts[this.nextText++]!, clips, entity);
+      case PICTURE: {
+        const { a, b, c, d, e, f } = page.placed[this.nextPlaced++]!;
+        path.clear();
+        [
+          [e, f],
+          [e + a, f + b],
+          [e + a + c, f + b + d],
+          [e + c, f + d],
+        ].forEach(([x, y], i) => (i === 0 ? path.moveTo(x!, y!) : path.lineTo(x!, y!)));
+        path.close();
+        return strokes(this.cut(path, clips, true), entity);
+      }
+      case STROKE:
+        return strokes(this.cut(markPath(page, mark, path), clips, true), entity);
+      default:
+        return fill(this.cut(markPath(page, mark, path), clips, false), entity);
+    }
+  }
+
+  /** What of a path its clips leave. */
+  private cut(path: Path, clips: readonly ClipShape[], stroked: boolean): Path {
+    let current = path;
+    for (const shape of clips) {
+      const next = new Path();
+      const box = boxOf(shape);
+      if (stroked && box) clipStroke(current, box, next);
+      else if (stroked) strokeInLoops(current, shape, next);
+      else if (box) clipFill(current, box, next);
+      else clipFillToLoops(current, shape, next);
+      current = next;
+    }
+    return current;
+  }
+
+  private text(text: PageText, clips: readonly ClipShape[], entity: Entity): void {
+    const { a, b, c, d, x, y, size, advance, font } = text;
+    const [right, up] = [Math.hypot(a, b), Math.hypot(c, d)];
+    if (text.unseen || !text.text.trim() || !(right > 0 && up > 0)) return;
+    const face = this.fonts[font];
+    const height = (size * face.capHeight) / face.unitsPerEm;
+    // Of a text that is cut, all shows or nothing: its middle says which.
+    const [mx, my] = [x + (a * advance + c * height) / 2, y + (b * advance + d * height) / 2];
+    if (!clips.every((shape) => shows(shape, mx, my))) return;
+    const turned = (Math.atan2(b, a) * 180) / Math.PI;
+    const mirrored = a * d - b * c < 0;
+    const slant = 90 - ((Math.atan2(d, c) - Math.atan2(b, a)) * 180) / Math.PI;
+    const oblique = mirrored ? 0 : ((slant + 540) % 360) - 180;
+    entity('TEXT', [
+      ...[100, 'AcDbText', 10, mm(x), 20, mm(y), 30, 0, 40, mm(height * up), 1, spelled(text.text), 50, turned],
+      ...(Math.abs(oblique) > 0.01 && Math.abs(oblique) < 85 ? [51, oblique] : []),
+      ...[7, font, ...(mirrored ? [71, 4] : []), 72, FIT],
+      ...[11, mm(x + a * advance), 21, mm(y + b * advance), 31, 0, 100, 'AcDbText', 73, 0],
+    ]);
+  }
+
+  private lineTypeOf({ dashes, lineType = 'dashes' }: Pen): Groups {
+    if (dashes.length === 0) return [];
+    const lengths = dashes.map(mm);
+    const known = this.lineTypes.find((one) => String(one.dashes) === String(lengths));
+    if (known) return [6, known.name];
+    const name = `${legal(lineType)} ${this.lineTypes.length + 1}`;
+    this.lineTypes.push({ name, dashes: lengths });
+    return [6, name];
+  }
+}
+
+type Entity = (type: string, own: Groups) => void;
+
+/** Straight runs of a path as polylines, curved ones as splines of degree 3, which curves of a page are already. */
+function strokes({ verbs, coords, verbCount }: Path, entity: Entity): void {
+  let [run, curve, at]: [number[], number[], number] = [[], [], 0];
+  let start: [number, number] = [0, 0];
+  const endRun = (closed = false): void => {
+    if (run.length >= 4) entity('LWPOLYLINE', polyline(run, closed));
+    run = run.slice(-2);
+  };
+  const endCurve = (): void => {
+    if (curve.length) entity('SPLINE', spline(curve));
+    curve = [];
+  };
+  for (let v = 0; v < verbCount; v++) {
+    const [x, y] = [coords[at]!, coords[at + 1]!];
+    switch (verbs[v]) {
+      case MOVE:
+        endCurve();
+        endRun();
+        run = [x, y];
+        start = [x, y];
+        at += 2;
+        break;
+      case LINE:
+        endCurve();
+        run.push(x, y);
+        at += 2;
+        break;
+      case CURVE: {
+        if (curve.length === 0) {
+          endRun();
+          curve = [run.at(-2)!, run.at(-1)!];
+        }
+        for (let k = 0; k < 6; k++) curve.push(coords[at + k]!);
+        run = curve.slice(-2);
+        at += 6;
+        break;
+      }
+      case CLOSE: {
+        endCurve();
+        const whole = run.length >= 4 && run[0] === start[0] && run[1] === start[1];
+        if (whole) endRun(true);
+        else if (run.at(-2) !== start[0] || run.at(-1) !== start[1]) {
+          run.push(...start);
+          endRun();
+        }
+        run = [...start];
+      }
+    }
+  }
+  endCurve();
+  endRun();
+}
+
+function polyline(points: readonly number[], closed: boolean): Groups {
+  const vertices = points.map((value, i) => [i % 2 ? 20 : 10, mm(value)]).flat();
+  return [100, 'AcDbPolyline', 90, points.length / 2, 70, closed ? 1 : 0, 43, 0, ...vertices];
+}
+
+/** Bézier curves one behind the other as one B-spline: each inner knot three times. */
+function spline(points: readonly number[]): Groups {
+  const curves = (points.length / 2 - 1) / 3;
+  const knots = Array.from({ length: curves + 1 }, (_, i) =>
+    Array<number>(i === 0 || i === curves ? 4 : 3).fill(i),
+  ).flat();
+  const control = points.map((value, i) => (i % 2 ? [20, mm(value), 30, 0] : [10, mm(value)])).flat();
+  const counts = [72, knots.length, 73, points.length / 2, 74, 0];
+  return [
+    100,
+    'AcDbSpline',
+    210,
+    0,
+    220,
+    0,
+    230,
+    1,
+    70,
+    8,
+    71,
+    3,
+    ...counts,
+    ...knots.flatMap((k) => [40, k]),
+    ...control,
+  ];
+}
+
+function fill(path: Path, entity: Entity): void {
+  const loops = flattened(path)
+    .map(opened)
+    .filter((loop) => loop.length >= 6);
+  if (loops.length === 0) return;
+  const boundaries = loops.flatMap((loop) => [
+    ...[92, EXTERNAL_LOOP | POLYLINE_LOOP, 72, 0, 73, 1, 93, loop.length / 2],
+    ...loop.map((value, i) => [i % 2 ? 20 : 10, mm(value)]).flat(),
+    ...[97, 0],
+  ]);
+  const head = [100, 'AcDbHatch', 10, 0, 20, 0, 30, 0, 210, 0, 220, 0, 230, 1, 2, SOLID_HATCH, 70, 1, 71, 0];
+  entity('HATCH', [...head, 91, loops.length, ...boundaries, 75, 0, 76, 1, 98, 0]);
+}
+
+/** A loop without the point that repeats its first. */
+function opened(loop: number[]): number[] {
+  return loop.at(-2) === loop[0] && loop.at(-1) === loop[1] ? loop.slice(0, -2) : loop;
+}
+
+/** What of a stroked path lies inside loops, as straight pieces. */
+function strokeInLoops(path: Path, loops: ClipShape, out: Path): void {
+  for (const points of flattened(path)) {
+    let [lastX, lastY] = [NaN, NaN];
+    for (let i = 0; i + 3 < points.length; i += 2) {
+      const [x0, y0, x1, y1] = [points[i]!, points[i + 1]!, points[i + 2]!, points[i + 3]!];
+      const inside = insideLoops(loops, x0, y0, x1, y1);
+      for (let k = 0; k < inside.length; k += 2) {
+        const at = (place: number): [number, number] => [x0 + place * (x1 - x0), y0 + place * (y1 - y0)];
+        const [[fx, fy], [tx, ty]] = [at(inside[k]!), at(inside[k + 1]!)];
+        if (fx !== lastX || fy !== lastY) out.moveTo(fx, fy);
+        out.lineTo(tx, ty);
+        [lastX, lastY] = [tx, ty];
+      }
+    }
+  }
+}
+
+/** A clip that is a rectangle. */
+function boxOf(shape: ClipShape): Box | undefined {
+  const loop = shape[0];
+  if (shape.length !== 1 || loop?.length !== 4) return undefined;
+  const [xmin, ymin, xmax, ymax] = loop as [number, number, number, number];
+  return { xmin, ymin, xmax, ymax };
+}
+
+function shows(shape: ClipShape, x: number, y: number): boolean {
+  const box = boxOf(shape);
+  return box ? x >= box.xmin && x <= box.xmax && y >= box.ymin && y <= box.ymax : isInside(shape, x, y);
+}
+
+function looksOf({ colour, width, opacity }: Pen): Groups {
+  // Black is the foreground: it shows on dark screens too, and prints black.
+  const colours = colour === 0 ? [62, FOREGROUND] : [62, nearestIndex(colour), 420, colour];
+  const clear = opacity < 100 ? [440, CLEAR + Math.round((opacity / 100) * 255)] : [];
+  return [...colours, 370, nearestWeight(width), ...clear];
+}
+
+function nearestWeight(width: number): number {
+  return WEIGHTS.reduce((best, weight) => (Math.abs(weight - width) < Math.abs(best - width) ? weight : best));
+}
+
+/** For readers that know indices only. */
+function nearestIndex(colour: number): number {
+  const parts = (rgb: number): number[] => [rgb >> 16, (rgb >> 8) & 255, rgb & 255];
+  const wanted = parts(colour);
+  const far = (rgb: number): number => parts(rgb).reduce((sum, part, i) => sum + (part - wanted[i]!) ** 2, 0);
+  let best = 0;
+  PALETTE.forEach((rgb, i) => {
+    if (rgb >= 0 && (PALETTE[best]! < 0 || far(rgb) < far(PALETTE[best]!))) best = i;
+  });
+  return best + 1;
+}
+
+/** Layers by drawing and name; those of several views under one name. */
+function layerNames({ layers }: Page): string[] {
+  return layers.map(({ source, name }) => legal(source ? `${source.replace(/\.\w{1,5}$/, '')} - ${name}` : name));
+}
+
+/** Names of tables hold no such characters (published DXF reference, symbol table names), and are at most this long. */
+function legal(name: string): string {
+  const clean = [...name].map((c) => (c < ' ' || '<>/\\":;?*|=`,'.includes(c) ? '_' : c)).join('');
+  return clean.trim().slice(0, 255) || '_';
+}
+
+/** Signs that the format reads as codes are spelled out. */
+function spelled(text: string): string {
+  const plain = [...text].map((c) => (c < ' ' ? ' ' : c)).join('');
+  return plain.replace(/%%/g, '%%%%%%').replace(/\^/g, '^ ');
+}
+
+function mm(units: number): number {
+  return units / UNITS_PER_MM;
+}

@@ -1,0 +1,224 @@
+import { CURVE, LINE, MOVE } from '../geometry/path';
+import {
+  FILL,
+  PICTURE,
+  STROKE,
+  TEXT,
+  UNITS_PER_MM,
+  type ClipShape,
+  type Page,
+  type PageText,
+  type Pen,
+  type PlacedPicture,
+} from '../page/page';
+import { drawOutline, glyphOutline } from '../text/glyph-outlines';
+import type { FontId } from '../text/fonts';
+import type { FontSet } from '../text/layout';
+import { cssColour } from './canvas';
+
+export interface SvgOptions {
+  /** What is in the picture file behind each of `Page.pictures`, as an address or data; those without are left out. */
+  pictures?: readonly (string | undefined)[];
+  /** Texts as outlines of these typefaces; absent: as text, which every reader sets in what it has, as wide as here. */
+  outlines?: FontSet;
+  title?: string;
+  /** Its size in pixels; absent: in mm. */
+  pixels?: { width: number; height: number };
+}
+
+/** Real names of the typefaces, and what may stand in for them. */
+const FAMILIES: Readonly<Record<FontId, string>> = {
+  sans: "'Source Sans 3','Source Sans Pro',sans-serif",
+  condensed: "'Roboto Condensed',sans-serif",
+  serif: "Tinos,'Times New Roman',serif",
+  mono: "'Share Tech Mono',monospace",
+  technical: 'Jura,sans-serif',
+  symbols: "'DejaVu Sans',sans-serif",
+};
+
+/** Lines without a width are as thin as the device can in PDF, in SVG they are not there: 0.05 mm. */
+const HAIRLINE = 5;
+
+/**
+ * A page as an SVG 1.1 picture in its true size. A unit is 1/100 mm, as in the page; the vertical axis runs downwards.
+ * Neighbouring marks of one layer form a group with the layer's name as its label and a class that stands for it.
+ */
+export function svgOf(page: Page, options: SvgOptions = {}): string {
+  const { widthMm, heightMm } = page;
+  const { pixels } = options;
+  const [width, height] = [widthMm * UNITS_PER_MM, heightMm * UNITS_PER_MM].map(Math.round) as [number, number];
+  const out = [
+    `<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"`,
+    ` width="${pixels?.width ?? `${widthMm}mm`}" height="${pixels?.height ?? `${heightMm}mm`}"`,
+    `${pixels ? ' preserveAspectRatio="none"' : ''} viewBox="0 0 ${width} ${height}">\n`,
+    options.title ? `<title>${escaped(options.title)}</title>\n` : '',
+    `<style>${styleOf(page)}</style>\n`,
+    defsOf(page, height),
+    `<rect width="${width}" height="${height}" fill="#fff"/>\n`,
+  ];
+  const writer = new MarkWriter(page, height, options, out);
+  for (let mark = 0; mark < page.markCount; mark++) writer.mark(mark);
+  writer.end();
+  out.push('</svg>\n');
+  return out.join('');
+}
+
+function styleOf({ pens, layers }: Page): string {
+  const rules = ['text{white-space:pre;direction:ltr;unicode-bidi:bidi-override}.u{fill:none}'];
+  for (const [font, family] of Object.entries(FAMILIES)) rules.push(`.f-${font}{font-family:${family}}`);
+  pens.forEach((pen, i) => rules.push(`.s${i}{${strokeOf(pen)}}.p${i}{${fillOf(pen)}}`));
+  layers.forEach(({ off }, i) => off && rules.push(`.l${i}{display:none}`));
+  return rules.join('');
+}
+
+function strokeOf({ width, colour, dashes, round, opacity }: Pen): string {
+  const ends = round ? ';stroke-linecap:round;stroke-linejoin:round' : '';
+  const dashed = dashes.length ? `;stroke-dasharray:${dashes.join(' ')}` : '';
+  const clear = opacity < 100 ? `;stroke-opacity:${opacity / 100}` : '';
+  return `fill:none;stroke:${cssColour(colour)};stroke-width:${width || HAIRLINE}${ends}${dashed}${clear}`;
+}
+
+function fillOf({ colour, opacity }: Pen): string {
+  return `fill:${cssColour(colour)}${opacity < 100 ? `;fill-opacity:${opacity / 100}` : ''}`;
+}
+
+/** Clips of several areas are chained: each area is clipped by the one before it. */
+function defsOf({ clips }: Page, height: number): string {
+  if (clips.length === 0) return '';
+  const paths = clips.flatMap((shapes, i) =>
+    shapes.map((shape, k) => {
+      const before = k > 0 ? ` clip-path="url(#c${i + 1}-${k - 1})"` : '';
+      const id = k === shapes.length - 1 ? `c${i + 1}` : `c${i + 1}-${k}`;
+      return `<clipPath id="${id}"${before}><path clip-rule="evenodd" d="${clipPath(shape, height)}"/></clipPath>`;
+    }),
+  );
+  return `<defs>${paths.join('')}</defs>\n`;
+}
+
+function clipPath(shape: ClipShape, height: number): string {
+  return shape
+    .map((loop) => {
+      if (shape.length === 1 && loop.length === 4) {
+        const [xmin, ymin, xmax, ymax] = loop as [number, number, number, number];
+        return `M${xmin} ${height - ymin}H${xmax}V${height - ymax}H${xmin}Z`;
+      }
+      const points: string[] = [];
+      for (let i = 0; i + 1 < loop.length; i += 2) points.push(`${loop[i]} ${height - loop[i + 1]!}`);
+      return `M${points.join('L')}Z`;
+    })
+    .join('');
+}
+
+/** Writes marks in painting order; opens and closes the groups of their clips and layers. */
+class MarkWriter {
+  private clip = 0;
+  private layer = -1;
+  private nextText = 0;
+  private nextPlaced = 0;
+
+  constructor(
+    private readonly page: Page,
+    private readonly height: number,
+    private readonly options: SvgOptions,
+    private readonly out: string[],
+  ) {}
+
+  mark(mark: number): void {
+    const { page, out } = this;
+    const kind = page.kind[mark]!;
+    this.group(page.clip[mark]!, page.layer[mark]!);
+    const pen = page.pen[mark]!;
+    if (kind === TEXT) this.text(page.texts[this.nextText++]!, pen);
+    else if (kind === PICTURE) this.picture(page.placed[this.nextPlaced++]!);
+    else if (kind === STROKE) out.push(`<path class="s${pen}" d="${this.path(mark)}"/>\n`);
+    else out.push(`<path class="p${pen}"${kind === FILL ? ' fill-rule="evenodd"' : ''} d="${this.path(mark)}"/>\n`);
+  }
+
+  end(): void {
+    if (this.layer >= 0) this.out.push('</g>');
+    if (this.clip > 0) this.out.push('</g>');
+  }
+
+  private group(clip: number, layer: number): void {
+    if (clip === this.clip && layer === this.layer) return;
+    this.end();
+    const { source, name } = this.page.layers[layer]!;
+    if (clip > 0) this.out.push(`<g clip-path="url(#c${clip})">`);
+    const label = escaped(source ? `${source}: ${name}` : name);
+    this.out.push(`<g class="l${layer}" aria-label="${label}">\n`);
+    [this.clip, this.layer] = [clip, layer];
+  }
+
+  private path(mark: number): string {
+    const { verbs, coords, verbStart, coordStart } = this.page;
+    const { height } = this;
+    let [at, path] = [coordStart[mark]!, ''];
+    for (let i = verbStart[mark]!; i < verbStart[mark + 1]!; i++) {
+      const verb = verbs[i];
+      const points = verb === CURVE ? 3 : verb === MOVE || verb === LINE ? 1 : 0;
+      path += points === 0 ? 'Z' : verb === CURVE ? 'C' : verb === MOVE ? 'M' : 'L';
+      for (let k = 0; k < points; k++, at += 2) {
+        path += `${k ? ' ' : ''}${coords[at]} ${height - coords[at + 1]!}`;
+      }
+    }
+    return path;
+  }
+
+  private text(text: PageText, pen: number): void {
+    const { a, b, c, d, x, y, size, advance } = text;
+    const { outlines } = this.options;
+    if (outlines) {
+      if (!text.unseen) this.outline(text, pen, outlines);
+      return;
+    }
+    const matrix = [a, -b, -c, d].map(rounded).join(' ');
+    const hidden = text.unseen ? ' class="u"' : ` class="p${pen}"`;
+    const long =
+      text.text.trim() && advance > 0 ? ` textLength="${rounded(advance)}" lengthAdjust="spacingAndGlyphs"` : '';
+    this.out.push(
+      `<g class="f-${text.font}"><text${hidden} transform="matrix(${matrix} ${x} ${this.height - y})" font-size="${size}"${long}>`,
+      `${escaped(text.text)}</text></g>\n`,
+    );
+  }
+
+  private outline({ text, font, size, a, b, c, d, x, y }: PageText, pen: number, fonts: FontSet): void {
+    const face = fonts[font];
+    const scale = size / face.unitsPerEm;
+    let [along, path] = [0, ''];
+    const point = (px: number, py: number): string => {
+      const [u, v] = [(px + along) * scale, py * scale];
+      return `${rounded(a * u + c * v + x)} ${rounded(this.height - (b * u + d * v + y))}`;
+    };
+    for (const character of text) {
+      const glyph = face.glyphOf(character.codePointAt(0)!);
+      drawOutline(glyphOutline(face, glyph), {
+        move: (px, py) => (path += `M${point(px, py)}`),
+        line: (px, py) => (path += `L${point(px, py)}`),
+        curve: (hx, hy, px, py) => (path += `Q${point(hx, hy)} ${point(px, py)}`),
+        close: () => (path += 'Z'),
+      });
+      along += face.advanceOf(glyph);
+    }
+    if (path) this.out.push(`<path class="p${pen}" d="${path}"/>\n`);
+  }
+
+  private picture({ picture, a, b, c, d, e, f }: PlacedPicture): void {
+    const href = this.options.pictures?.[picture];
+    if (!href) return;
+    // The unit square of the page stands on its lower left corner, a picture hangs from its upper left one.
+    const matrix = [a, -b, -c, d, e + c, this.height - f - d].map(rounded).join(' ');
+    this.out.push(
+      `<image width="1" height="1" preserveAspectRatio="none" transform="matrix(${matrix})" xlink:href="${href}"/>\n`,
+    );
+  }
+}
+
+function rounded(value: number): number {
+  return Math.round(value * 1e4) / 1e4 || 0;
+}
+
+function escaped(text: string): string {
+  // What XML has no place for cannot be said at all.
+  const legal = [...text].filter((c) => c === '\t' || c >= ' ').join('');
+  return legal.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
+}

@@ -1,0 +1,2 @@
+ALTER TABLE "run_files" ADD COLUMN "format" text;--> statement-breakpoint
+ALTER TABLE "run_sheets" ADD COLUMN "beside" jsonb;

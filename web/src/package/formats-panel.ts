@@ -1,0 +1,103 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import type { PackageChange } from '@folvex/contract';
+import {
+  BESIDE_FORMATS,
+  DEFAULT_DPI,
+  FORMAT_NAMES,
+  isPicture,
+  type Beside,
+  type BesideFormat,
+  type SheetPackage,
+} from '@folvex/core';
+
+/** Resolutions for screens, letters, and print (common practice). */
+const RESOLUTIONS = [72, 96, 150, 200, 300, 400, 600];
+const USES: Readonly<Record<BesideFormat, string>> = {
+  dxf: 'lines at paper size, for drafting',
+  svg: 'lines, for the web and for layout',
+  png: 'picture without loss',
+  tiff: 'picture for print shops and archives',
+  jpeg: 'small picture',
+};
+
+/** What the sheets of a package are written in beside PDF. */
+@Component({
+  selector: 'fx-formats-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <details>
+      <summary class="fx-caption">Beside PDF: {{ words() }}</summary>
+      <p class="quiet">A file a sheet, named by the rule for a file per sheet.</p>
+      @for (format of formats; track format) {
+        <label class="format">
+          <input #on type="checkbox" [checked]="chosen().includes(format)" (change)="toggle(format, on.checked)" />
+          {{ names[format] }} <span class="quiet">{{ uses[format] }}</span>
+        </label>
+      }
+      @if (chosen().length > 0) {
+        <label class="format">
+          <input #apart type="checkbox" [checked]="beside().apart === true" (change)="say({ apart: apart.checked })" />
+          each format in a folder of its own
+        </label>
+      }
+      @if (pictures()) {
+        <label class="dpi">
+          <span class="fx-caption">Dots to the inch of pictures</span>
+          <select #dpi class="fx-field measure" (change)="say({ dpi: +dpi.value })">
+            @for (one of resolutions(); track one) {
+              <option [value]="one" [selected]="one === dpiNow()">{{ one }}</option>
+            }
+          </select>
+        </label>
+      }
+    </details>
+  `,
+  styles: `
+    details {
+      display: grid;
+    }
+    .format,
+    .dpi {
+      display: flex;
+      align-items: center;
+      gap: 4px;
+      min-height: var(--fx-row);
+    }
+    .quiet {
+      margin: 0;
+      color: var(--fx-quiet);
+    }
+    select {
+      width: 84px;
+    }
+  `,
+})
+export class FormatsPanel {
+  readonly pack = input.required<SheetPackage>();
+  readonly changed = output<PackageChange>();
+
+  protected readonly formats = BESIDE_FORMATS;
+  protected readonly names = FORMAT_NAMES;
+  protected readonly uses = USES;
+  protected readonly beside = computed((): Beside => this.pack().beside ?? { formats: [] });
+  protected readonly chosen = computed(() => this.beside().formats);
+  protected readonly pictures = computed(() => this.chosen().some(isPicture));
+  protected readonly dpiNow = computed(() => this.beside().dpi ?? DEFAULT_DPI);
+  protected readonly resolutions = computed(() => [...new Set([...RESOLUTIONS, this.dpiNow()])].sort((a, b) => a - b));
+  protected readonly words = computed(() => {
+    if (this.chosen().length === 0) return 'nothing';
+    const named = BESIDE_FORMATS.filter((format) => this.chosen().includes(format)).map((one) => FORMAT_NAMES[one]);
+    return named.join(', ') + (this.pictures() ? `; ${this.dpiNow()} dots to the inch` : '');
+  });
+
+  protected toggle(format: BesideFormat, on: boolean): void {
+    const others = this.chosen().filter((one) => one !== format);
+    this.say({ formats: on ? [...others, format] : others });
+  }
+
+  protected say(said: { formats?: BesideFormat[]; apart?: boolean; dpi?: number }): void {
+    const { formats, dpi, apart } = { ...this.beside(), ...said };
+    const beside: Beside = { formats, ...(dpi !== undefined && { dpi }), ...(apart && { apart: true }) };
+    this.changed.emit({ beside: formats.length > 0 ? beside : null });
+  }
+}
