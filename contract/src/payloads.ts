@@ -263,6 +263,9 @@ export interface EditStep {
   removed: string[];
   /** Where it changed those. */
   settings?: Settings;
+  /** The package that it changed, or the id of one that is not there any more. */
+  pack?: SheetPackage;
+  packGone?: string;
   history: EditHistory;
 }
 
@@ -301,6 +304,10 @@ export interface PackageChange {
   tiles?: NonNullable<SheetPackage['tiles']> | null;
   /** Null: nothing beside PDF. */
   beside?: NonNullable<SheetPackage['beside']> | null;
+  /** Null: they are downloaded. */
+  destination?: NonNullable<SheetPackage['destination']> | null;
+  /** What the changed fields were when the person saw them: if they are not so any more, nothing is changed. */
+  was?: Record<string, unknown>;
 }
 
 export type RunState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
@@ -332,6 +339,18 @@ export interface RunFileInfo {
   milliseconds: number | null;
   /** What reading it again found; null until then. */
   proof: Proof | null;
+  /** What became of it at the destination; null where it is not delivered, or not yet. */
+  delivered: Delivered | null;
+}
+
+/** Where a file lies at its destination, or why it does not. */
+export type Delivered = { path: string; how: 'new' | 'replaced' | 'numbered' | 'there already' } | { problem: Problem };
+
+/** Of the files that a package would write, those at its destination already. */
+export interface AtDestination {
+  /** Where the destination's folder lies on the server. */
+  root: string;
+  paths: string[];
 }
 
 export interface RunInfo {
@@ -348,6 +367,8 @@ export interface RunInfo {
 
 /** What is said of one run only. */
 export interface RunOptions {
+  /** What of its package is otherwise this time, and is not kept. */
+  pack?: PackageChange;
   /** Has its files protected. The passwords are not kept. */
   protect?: { open: string; change: string; allow: { print: boolean; change: boolean; copy: boolean } };
 }

@@ -10,6 +10,7 @@ import {
   recipeSchema,
   revisionSchema,
   besideSchema,
+  destinationSchema,
   tilesSchema,
   titleBlockSchema,
   viewSchema,
@@ -157,6 +158,8 @@ export const packageChangeSchema = yup
     names: yup.object({ file: text(500), folder: text(500), bundle: text(500) }).default(undefined),
     tiles: tilesSchema.nullable(),
     beside: besideSchema.nullable(),
+    destination: destinationSchema.nullable(),
+    was: yup.object().strict().default(undefined),
     ...packageParts,
   })
   .noUnknown()
@@ -224,8 +227,15 @@ export const newProjectSchema = yup
   .noUnknown()
   .strict();
 
+/** Which of so many files are at a destination already. */
+export const destinationAskedSchema = yup
+  .object({ folder: text(1000), paths: yup.array(text(1000)).max(20_000).required() })
+  .noUnknown()
+  .strict();
+
 export const runOptionsSchema = yup
   .object({
+    pack: packageChangeSchema.default(undefined),
     protect: yup
       .object({
         open: text(127),

@@ -87,6 +87,7 @@ export { STEPS } from './naming/steps';
 export * from './naming/writing';
 export * from './package/fields';
 export * from './package/beside';
+export * from './package/destination';
 export * from './package/model';
 export * from './package/order';
 export * from './package/composed-facts';
@@ -120,7 +121,7 @@ export {
   titleBlockSchema,
   viewSchema,
 } from './job/schema';
-export { besideSchema, packageParts } from './job/package-parts';
+export { besideSchema, destinationSchema, packageParts } from './job/package-parts';
 export * from './issues/model';
 export * from './issues/register';
 export { transmittalPages } from './issues/transmittal';

@@ -1,4 +1,11 @@
-import { registerOf, superseded, transmittalPages, type Issue } from '../src/index';
+import {
+  filteredRegister,
+  registerOf,
+  superseded,
+  transmittalPages,
+  type Issue,
+  type RegisterFilter,
+} from '../src/index';
 
 const issue = (
   number: number,
@@ -26,6 +33,40 @@ describe('the register', () => {
       ['A-1', ['P01', 'P02', 'P03']],
       ['A-2', ['', undefined, undefined]],
     ]);
+  });
+
+  it('shows of itself only what is asked for', () => {
+    const issues = [
+      issue(1, [
+        ['a', 'A-10', 'P01'],
+        ['b', 'A-2', 'P01'],
+      ]),
+      issue(2, [['a', 'A-10', 'P02']], { purpose: 'Tender', recipients: ['Contractor', 'Client'] }),
+      issue(
+        3,
+        [
+          ['a', 'A-10', 'P02'],
+          ['b', 'A-2', 'P01'],
+        ],
+        { supersedes: 'i1' },
+      ),
+    ];
+    const shown = (filter: RegisterFilter) => {
+      const { issues: columns, rows } = filteredRegister(issues, filter);
+      return [columns.map(({ number }) => number), rows.map(({ number }) => number)];
+    };
+    expect(shown({})).toEqual([
+      [1, 2, 3],
+      ['A-2', 'A-10'],
+    ]);
+    expect(shown({ purpose: 'Tender' })).toEqual([[2], ['A-10']]);
+    expect(shown({ recipient: 'Client' })).toEqual([[2], ['A-10']]);
+    expect(shown({ current: true })).toEqual([
+      [2, 3],
+      ['A-2', 'A-10'],
+    ]);
+    expect(shown({ purpose: 'Permit', changed: true })).toEqual([[1, 3], ['A-10']]);
+    expect(shown({ text: 'title a-2' })).toEqual([[1, 2, 3], ['A-2']]);
   });
 
   it('knows which issues another one took the place of', () => {

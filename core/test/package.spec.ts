@@ -2,6 +2,8 @@ import {
   compareNumbers,
   hasStop,
   movePage,
+  destinationFolder,
+  numberedPath,
   outputPlan,
   resolvePackage,
   runChecks,
@@ -105,6 +107,31 @@ describe('the output plan', () => {
     const wrong = { ...names, file: '[sheet.number' };
     expect(codes(input({ bundling: 'one', names: wrong }))).not.toContain('stop naming.rule');
     expect(codes(input({ bundling: 'one', names: wrong, beside: { formats: ['svg'] } }))).toContain('stop naming.rule');
+  });
+
+  it('says which files are at the destination already, by what becomes of them, and how to keep both', () => {
+    const found = (there: 'stop' | 'both' | 'replace', paths: string[], folder = '[project.number]') => {
+      const given = { ...input({ destination: { folder, there } }), there: new Set(paths) };
+      return runChecks(given, outputPlan(given)).filter(({ code }) => code.startsWith('destination'));
+    };
+    expect(found('stop', ['A-900.pdf'])).toEqual([]);
+    const [stopped] = found('stop', ['A-101.pdf']);
+    expect(stopped).toMatchObject({ severity: 'stop', fix: { destination: { there: 'both' } } });
+    expect(stopped!.sentence).toMatch(/^A-101.pdf is at the destination already; /);
+    const [replaced] = found('replace', ['A-101.pdf', 'A-102.pdf', 'A-201.pdf']);
+    expect(replaced!.severity).toBe('warning');
+    expect(replaced!.sentence).toMatch(/^3 files are .*A-101.pdf, A-102.pdf, A-201.pdf\)/);
+    expect(found('both', ['A-101.pdf'])).toMatchObject([{ severity: 'note' }]);
+    expect(found('stop', [], '[project.number')).toMatchObject([{ code: 'destination.rule', severity: 'stop' }]);
+  });
+
+  it('delivers to a folder made from the fields of the project, never above it', () => {
+    const folderOf = (folder: string) => destinationFolder(input({ destination: { folder, there: 'stop' } }));
+    expect(folderOf('[project.number]/[run.date > date YYMMDD]')).toEqual({ ok: true, value: '2617/261125' });
+    expect(folderOf('../../[project.name]')).toEqual({ ok: true, value: 'Terminal' });
+    expect(destinationFolder(input({}))).toBeUndefined();
+    expect(numberedPath('Plans/A-1.01.pdf', 2)).toBe('Plans/A-1.01 (2).pdf');
+    expect(numberedPath('v1.2/plan', 3)).toBe('v1.2/plan (3)');
   });
 
   it('stops pictures that would be too large, and says that DXF has no pictures', () => {

@@ -25,7 +25,8 @@ async function main(): Promise<void> {
     await importJob(connection.db, store, press, settings.demoJob);
   }
   const queue = await openQueue(settings.databaseUrl, connection.pool);
-  const services = { connection, db: connection.db, store, press, queue, log, today };
+  const { deliveryFolder } = settings;
+  const services = { connection, db: connection.db, store, press, queue, deliveryFolder, log, today };
   const server = createServer(createApp(services, settings.webFolder));
   server.on('error', (error: NodeJS.ErrnoException) => {
     const { host, port } = settings;

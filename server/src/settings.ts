@@ -1,10 +1,12 @@
 import { cpus } from 'node:os';
-import { resolve } from 'node:path';
+import { join, resolve } from 'node:path';
 
 /** What the server and the worker are told by their environment. */
 export interface Settings {
   databaseUrl: string;
   dataFolder: string;
+  /** Packages are delivered below it. */
+  deliveryFolder: string;
   host: string;
   port: number;
   threads: number;
@@ -19,6 +21,7 @@ export function settingsFrom(environment: NodeJS.ProcessEnv, threadFile: string)
   const {
     DATABASE_URL,
     FOLVEX_DATA,
+    FOLVEX_DELIVERY,
     FOLVEX_HOST,
     FOLVEX_PORT,
     FOLVEX_THREADS,
@@ -29,6 +32,7 @@ export function settingsFrom(environment: NodeJS.ProcessEnv, threadFile: string)
   return {
     databaseUrl: DATABASE_URL ?? '',
     dataFolder: resolve(FOLVEX_DATA ?? '.folvex'),
+    deliveryFolder: resolve(FOLVEX_DELIVERY ?? join(FOLVEX_DATA ?? '.folvex', 'delivered')),
     host: FOLVEX_HOST ?? '127.0.0.1',
     port: Number(FOLVEX_PORT ?? 4780),
     threads: Number(FOLVEX_THREADS ?? cpus().length),

@@ -20,7 +20,8 @@ async function main(): Promise<void> {
   store.sweep(Date.now() - DAY);
   const press = createPress(settings.threadFile, settings.threads);
   const queue = await openQueue(settings.databaseUrl, connection.pool);
-  const worker = startWorker({ db: connection.db, store, press, queue }, settings.threads, log);
+  const { deliveryFolder } = settings;
+  const worker = startWorker({ db: connection.db, store, press, queue, deliveryFolder }, settings.threads, log);
   process.send?.('working');
   const stop = (): void => {
     worker

@@ -52,10 +52,20 @@ export function useServer(prepare?: (store: string) => () => void): Harness {
     const queue = await openQueue(postgres.url, connection.pool);
     ending.push(() => queue.close());
     const log = pino({ level: 'silent' });
-    const services: Services = { connection, db: connection.db, store, press, queue, log, today: () => TODAY };
+    const deliveryFolder = join(data, 'delivered');
+    const services: Services = {
+      connection,
+      db: connection.db,
+      store,
+      press,
+      queue,
+      deliveryFolder,
+      log,
+      today: () => TODAY,
+    };
     const project = await importJob(connection.db, store, press, DEMO);
     const work = (): void => {
-      const worker = startWorker({ db: connection.db, store, press, queue }, 2, log);
+      const worker = startWorker({ db: connection.db, store, press, queue, deliveryFolder }, 2, log);
       ending.push(() => worker.stop());
     };
     Object.assign(harness, { app: createApp(services), services, project, data, work });

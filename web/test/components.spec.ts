@@ -220,7 +220,17 @@ describe('the latest run', () => {
       problem: { code: 'run.partial', sentence: 'One sheet could not be made.', place: {} },
       sheets: [run.sheets[0]!, { ...run.sheets[1]!, state: 'failed', problem: failed }],
       files: [
-        { path: 'a.pdf', pages: 1, bytes: 2_000_000, format: null, sha256: '', sheets: ['a'], proof: null, ...took },
+        {
+          path: 'a.pdf',
+          pages: 1,
+          bytes: 2_000_000,
+          format: null,
+          delivered: null,
+          sha256: '',
+          sheets: ['a'],
+          proof: null,
+          ...took,
+        },
       ],
     };
     const words = text(await show(RunProgress, { run: done }));
@@ -230,7 +240,16 @@ describe('the latest run', () => {
 
   it('says what reading the files again found, and offers to try what failed', async () => {
     const proof = { pages: 1, characters: 120, fonts: 1, layers: 3, links: 2, measured: 1, differences: [] };
-    const file = { path: 'a.pdf', pages: 1, bytes: 10, sha256: '', sheets: ['a'], ...took };
+    const file = {
+      path: 'a.pdf',
+      format: null,
+      delivered: null,
+      pages: 1,
+      bytes: 10,
+      sha256: '',
+      sheets: ['a'],
+      ...took,
+    };
     const shown = (differences: string[]) =>
       show(RunProgress, {
         run: {

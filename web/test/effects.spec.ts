@@ -75,13 +75,11 @@ describe('loading', () => {
 });
 
 describe('a package', () => {
-  it('is saved whole, as it is after the edit', () => {
+  it('is saved in what was edited of it, and in what that was before', () => {
     const saved: PackageChange[] = [];
     const api = { changePackage: (_: string, __: string, change: PackageChange) => (saved.push(change), of(pack)) };
     run(effects.savePackage, api, PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } }));
-    expect(saved).toEqual([
-      { name: 'Permit', recipe: '', order: ['a'], bundling: 'sheet', names: pack.names, tiles: null, beside: null },
-    ]);
+    expect(saved).toEqual([{ bundling: 'sheet', was: { bundling: 'one' } }]);
   });
 
   it('gets chosen sheets at its end, those it holds already left where they are', () => {
@@ -106,12 +104,51 @@ describe('a package', () => {
         throwError(() => new HttpErrorResponse({ status: 409, error: { findings } }))
       ),
     };
-    const actions = run(effects.publish, api, PackageActions.publishAskedFor({ packageId: 'p' }));
+    const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } });
+    const actions = run(effects.publish, api, edited, PackageActions.publishAskedFor({ packageId: 'p' }));
     expect(order).toEqual(['saved', 'published']);
     expect(actions).toEqual([
+      PackageActions.packageSaved({ pack, sent: { ...pack, bundling: 'sheet' } }),
       PackageActions.runStoppedByChecks({ findings }),
       ProjectActions.requestRefused({ problem: findings[0]! }),
     ]);
+  });
+
+  it('that cannot be saved is not published: what the server has is shown, and why', () => {
+    const problem = { code: 'package.changed', sentence: 'It was changed.', place: {} };
+    const publish = jest.fn();
+    const api = {
+      changePackage: () => throwError(() => new HttpErrorResponse({ status: 409, error: { problem } })),
+      project: () => of(info),
+      publish,
+    };
+    const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } });
+    const actions = run(effects.publish, api, edited, PackageActions.publishAskedFor({ packageId: 'p' }));
+    expect(actions).toEqual([
+      PackageActions.packagesShownAnew({ packages: [pack] }),
+      ProjectActions.requestRefused({ problem }),
+    ]);
+    expect(publish).not.toHaveBeenCalled();
+  });
+
+  it('that is changed for one run only is published so, and not saved', () => {
+    const changePackage = jest.fn();
+    const asked: unknown[] = [];
+    const begun = { id: 'r', state: 'waiting' } as RunInfo;
+    const api = {
+      changePackage,
+      publish: (_: string, __: string, options: unknown) => (asked.push(options), of(begun)),
+    };
+    const actions = run(
+      effects.publish,
+      api,
+      PackageActions.trialBegun({ packageId: 'p' }),
+      PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } }),
+      PackageActions.publishAskedFor({ packageId: 'p' }),
+    );
+    expect(changePackage).not.toHaveBeenCalled();
+    expect(asked).toEqual([{ pack: { bundling: 'sheet' } }]);
+    expect(actions).toEqual([PackageActions.runBegun({ run: begun })]);
   });
 
   it('that is published is followed until it is over', () => {

@@ -4,7 +4,16 @@ import { comparedRuns, positionOf, sheetAt } from '../src/runs/run-pairs';
 /** A run of files, each a list of sheets as `id:content`. */
 function run(...files: string[][]): RunInfo {
   const all = files.flat().map((text) => text.split(':') as [string, string]);
-  const base = { path: '', bytes: 0, format: null, sha256: '', proof: null, startedAt: null, milliseconds: null };
+  const base = {
+    path: '',
+    bytes: 0,
+    format: null,
+    delivered: null,
+    sha256: '',
+    proof: null,
+    startedAt: null,
+    milliseconds: null,
+  };
   return {
     ...{ id: 'r', packageId: 'p', packageName: 'P', state: 'done', createdAt: '', finishedAt: '', problem: null },
     sheets: all.map(([sheetId, content]) => ({

@@ -23,6 +23,7 @@ const run: RunInfo = {
         pages: 1,
         bytes: 1,
         format: null,
+        delivered: null,
         sha256: '',
         sheets: ['A-1'],
         proof: null,

@@ -1,6 +1,6 @@
 import type { DrawingInfo, ProjectInfo, RunInfo } from '@folvex/contract';
 import { runChecks, type Sheet, type SheetPackage } from '@folvex/core';
-import { GatherActions, PackageActions, ProjectActions, SheetActions } from '../src/state/project.actions';
+import { EditActions, GatherActions, PackageActions, ProjectActions, SheetActions } from '../src/state/project.actions';
 import { projectFeature, type ProjectState } from '../src/state/project.reducer';
 import {
   selectLatestRun,
@@ -132,11 +132,49 @@ describe('edits of a package', () => {
     PackageActions.packageEdited({ packageId: 'p', change: { names: { ...pack.names, file } } });
 
   it('are unsaved until the server has the last of them', () => {
-    const saved = (file: string) => PackageActions.packageSaved({ pack: { ...pack, names: { ...pack.names, file } } });
+    const saved = (file: string) => {
+      const sent = { ...pack, names: { ...pack.names, file } };
+      return PackageActions.packageSaved({ pack: sent, sent });
+    };
     expect(after(arrived).project.unsaved).toEqual([]);
     expect(after(arrived, edited('a'), edited('ab')).project.unsaved).toEqual(['p']);
     expect(after(arrived, edited('a'), edited('ab'), saved('a')).project.unsaved).toEqual(['p']);
     expect(after(arrived, edited('a'), edited('ab'), saved('a'), saved('ab')).project.unsaved).toEqual([]);
+  });
+});
+
+describe('a package on two screens', () => {
+  const packIn = (...actions: Action[]): SheetPackage => after(arrived, ...actions).project.packages.entities['p']!;
+
+  it('takes what another screen changed, beside what is edited here', () => {
+    const notes = PackageActions.packageEdited({ packageId: 'p', change: { notes: 'ours' } });
+    const later = PackageActions.packageEdited({ packageId: 'p', change: { purpose: 'later' } });
+    const answer = { ...pack, notes: 'ours', date: '2026-12-01' };
+    const saved = PackageActions.packageSaved({ pack: answer, sent: { ...pack, notes: 'ours' } });
+    expect(packIn(notes, later, saved)).toEqual({ ...answer, purpose: 'later' });
+    expect(after(arrived, notes, later, saved).project.unsaved).toEqual(['p']);
+    expect(after(arrived, notes, saved).project.unsaved).toEqual([]);
+  });
+
+  it('is changed for one run only, until that is kept or dropped', () => {
+    const begun = PackageActions.trialBegun({ packageId: 'p' });
+    const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'group' } });
+    expect(packIn(begun, edited).bundling).toBe('group');
+    expect(after(arrived, begun, edited).project.unsaved).toEqual([]);
+    const dropped = PackageActions.trialEnded({ packageId: 'p', keep: false });
+    expect(packIn(begun, edited, dropped)).toEqual(pack);
+    const kept = PackageActions.trialEnded({ packageId: 'p', keep: true });
+    expect(packIn(begun, edited, kept).bundling).toBe('group');
+    expect(after(arrived, begun, edited, kept).project.unsaved).toEqual(['p']);
+  });
+
+  it('comes back and goes with steps back', () => {
+    const history = { undo: null, redo: null };
+    const step = { words: 'package Permit', sheets: [], removed: [], history };
+    const gone = EditActions.stepped({ way: 'undo', step: { ...step, packGone: 'p' } });
+    const back = EditActions.stepped({ way: 'redo', step: { ...step, pack } });
+    expect(after(arrived, gone).project.packages.ids).toEqual([]);
+    expect(packIn(gone, back)).toEqual(pack);
   });
 });
 

@@ -11,6 +11,39 @@ export interface RegisterRow {
   revisions: (string | undefined)[];
 }
 
+/** What of a register is shown; what is absent says nothing. */
+export interface RegisterFilter {
+  /** Words, all of which a sheet's number or title has, letter case aside. */
+  text?: string;
+  /** Only issues for this purpose, and to this recipient. */
+  purpose?: string;
+  recipient?: string;
+  /** True: only issues that no other one took the place of. */
+  current?: boolean;
+  /** True: only sheets that are not in all of those issues at one revision. */
+  changed?: boolean;
+}
+
+/** The issues and sheets of a register that a filter lets through. */
+export function filteredRegister(
+  issues: readonly Issue[],
+  { text = '', purpose, recipient, current, changed }: RegisterFilter,
+): { issues: Issue[]; rows: RegisterRow[] } {
+  const gone = superseded(issues);
+  const shown = issues.filter(
+    (issue) =>
+      (purpose === undefined || issue.purpose === purpose) &&
+      (recipient === undefined || issue.recipients.includes(recipient)) &&
+      (!current || !gone.has(issue.id)),
+  );
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const rows = registerOf(shown).filter(({ number, title, revisions }) => {
+    const said = `${number} ${title}`.toLowerCase();
+    return words.every((word) => said.includes(word)) && (!changed || new Set(revisions).size > 1);
+  });
+  return { issues: shown, rows };
+}
+
 /** Sheets against issues, sheets by their number, issues as they are given. */
 export function registerOf(issues: readonly Issue[]): RegisterRow[] {
   const rows = new Map<string, RegisterRow>();

@@ -14,6 +14,12 @@ export const besideSchema = only({
   apart: yup.boolean().strict().oneOf([true]),
 }).default(undefined);
 
+/** Where a package's files are delivered to. */
+export const destinationSchema = only({
+  folder: text.max(500).default(''),
+  there: text.oneOf(['replace', 'both', 'stop']).default('stop'),
+}).default(undefined);
+
 /** What a package may say beyond its sheets, names and files. */
 export const packageParts = {
   blanks: text.oneOf(['stop', 'skip']),

@@ -6,7 +6,7 @@ import { STANDARD_NAMES } from '../package/model';
 import { FONT_IDS } from '../text/fonts';
 import { NOTE_KINDS } from '../sheet/notes/model';
 import { BLOCK_PLACES, CELL_KINDS } from '../sheet/title/template';
-import { besideSchema, packageParts } from './package-parts';
+import { besideSchema, destinationSchema, packageParts } from './package-parts';
 import { byId, id, listOf, number, only, ownListOf, text } from './shapes';
 
 function readable(value: unknown): boolean {
@@ -253,6 +253,7 @@ export const packageSchema = only({
   }),
   tiles: tilesSchema,
   beside: besideSchema,
+  destination: destinationSchema,
   ...packageParts,
 });
 

@@ -53,3 +53,8 @@ export function fieldsOf(context: NamingContext): Fields {
     'group.name': context.group?.name ?? '',
   };
 }
+
+/** Fields whose values make no folders of their own. */
+export function withoutSlashes(fields: Fields): Fields {
+  return Object.fromEntries(Object.entries(fields).map(([path, value]) => [path, value.replace(/[/\\]/g, '-')]));
+}

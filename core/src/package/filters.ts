@@ -13,6 +13,8 @@ export interface SheetFilter {
   revision?: string;
   /** True: only those that show something held behind its drawing. */
   outOfDate?: boolean;
+  /** Only those of these ids: the sheets of a package, say. */
+  within?: readonly string[];
   /** Only those that this issue did not have, or had at another revision. */
   changedSince?: { sheets: readonly { id: string; revision: string }[] };
 }
@@ -27,6 +29,7 @@ export interface FilterFacts {
 /** The sheets that a filter lets through, in their order. */
 export function filteredSheets(sheets: readonly Sheet[], filter: SheetFilter, facts: FilterFacts): Sheet[] {
   const words = (filter.text ?? '').toLowerCase().split(/\s+/).filter(Boolean);
+  const within = filter.within && new Set(filter.within);
   const issued = filter.changedSince && new Map(filter.changedSince.sheets.map(({ id, revision }) => [id, revision]));
   return sheets.filter((sheet) => {
     const said = `${sheet.number} ${sheet.title}`.toLowerCase();
@@ -37,6 +40,7 @@ export function filteredSheets(sheets: readonly Sheet[], filter: SheetFilter, fa
       (filter.paper === undefined || paperWords(sheet, facts) === filter.paper) &&
       (filter.revision === undefined || index === filter.revision) &&
       (!filter.outOfDate || outOfDate(sheet, facts.latest).length > 0) &&
+      (!within || within.has(sheet.id)) &&
       (!issued || issued.get(sheet.id) !== index)
     );
   });

@@ -4,6 +4,7 @@ import { leavesRoom, type Tiling } from '../paper/tiles';
 import type { ColourMode } from '../pens/ink';
 import type { PrintedStamp } from '../sheet/stamps';
 import type { Beside, BesideFormat } from './beside';
+import type { Destination } from './destination';
 
 /** How a package's pages are put into files. */
 export type Bundling = 'one' | 'sheet' | 'group';
@@ -110,6 +111,8 @@ export interface SheetPackage {
   tiles?: { paper: PaperChoice; overlap: number };
   /** What its sheets are written in beside PDF; absent: nothing. */
   beside?: Beside;
+  /** Where its files are delivered to; absent: they are downloaded. */
+  destination?: Destination;
 }
 
 /** How the sheets of a package are tiled; undefined where they are not, or cannot be by this paper and overlap. */

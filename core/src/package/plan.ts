@@ -1,6 +1,6 @@
-import { fieldsOf, type NamingContext } from './fields';
+import { fieldsOf, withoutSlashes, type NamingContext } from './fields';
 import { legalName, legalPath } from '../naming/legal';
-import { applyRule, fieldsIn, parseRule, type Fields, type NamingRule } from '../naming/rule';
+import { applyRule, fieldsIn, parseRule, type NamingRule } from '../naming/rule';
 import type { Problem } from '../problem';
 import type { Group } from '../sheet/groups';
 import type { ProjectFacts, Sheet } from '../sheet/model';
@@ -25,6 +25,8 @@ export interface PlanInput {
   recipe?: Recipe;
   /** What composing each sheet told; sheets that are not composed yet are missing. */
   pages?: ReadonlyMap<string, ComposedFacts>;
+  /** Paths of planned files that are at the destination already; absent: not looked at. */
+  there?: ReadonlySet<string>;
   /** All packages of the project; absent: what depends on them is not looked at. */
   packages?: readonly Pick<SheetPackage, 'order'>[];
 }
@@ -137,8 +139,4 @@ function contextOf(input: PlanInput, sheets: Sheet[], single: boolean): NamingCo
   if (!single) return { ...base, ...(group && { group }) };
   const sheet = sheets[0]!;
   return { ...base, sheet, page: pack.order.indexOf(sheet.id) + 1, ...(group && { group }) };
-}
-
-function withoutSlashes(fields: Fields): Fields {
-  return Object.fromEntries(Object.entries(fields).map(([path, value]) => [path, value.replace(/[/\\]/g, '-')]));
 }

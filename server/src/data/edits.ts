@@ -3,6 +3,7 @@ import type { EditHistory, EditStep } from '@folvex/contract';
 import { ProblemError, sameValue, type Sheet } from '@folvex/core';
 import type { Database } from './database';
 import { edits, packages, sheets } from './schema';
+import { applyPackage, type PackageEdit } from './package-edits';
 import { applySettings, type SettingsEdit } from './settings';
 
 /** A sheet before and after an edit; null where it is not there. */
@@ -20,17 +21,35 @@ export async function edit(
   projectId: string,
   words: string,
   wanted: SheetEdit[],
-  settings?: SettingsEdit,
+  { settings, pack }: { settings?: SettingsEdit; pack?: PackageEdit } = {},
 ): Promise<void> {
   const changes = wanted.filter(({ before, after }) => !sameValue(before, after));
-  if (changes.length === 0 && sameValue(settings?.before, settings?.after)) return;
+  const idle = sameValue(settings?.before, settings?.after) && sameValue(pack?.before, pack?.after);
+  if (changes.length === 0 && idle) return;
   await db.transaction(async (tx) => {
     await lock(tx, projectId);
     for (const change of changes) await apply(tx, projectId, change);
     if (settings) await applySettings(tx, projectId, settings);
+    if (pack) await applyPackage(tx, projectId, pack);
     await tx.delete(edits).where(and(eq(edits.projectId, projectId), eq(edits.undone, true)));
-    await tx.insert(edits).values({ projectId, words, changes, settings: settings ?? null });
+    if (pack && (await joined(tx, projectId, words, pack))) return;
+    await tx.insert(edits).values({ projectId, words, changes, settings: settings ?? null, pack: pack ?? null });
   });
+}
+
+/** What is typed comes in many edits, one right behind the other: they are one step. True where the last one was such. */
+async function joined(tx: Transaction, projectId: string, words: string, pack: PackageEdit): Promise<boolean> {
+  const [last] = await nextOf(tx, projectId, 'undo');
+  const before = last?.pack?.before;
+  if (!last || !before || last.words !== words || before.id !== pack.after?.id) return false;
+  const soon = sql`${edits.at} > now() - interval '2 seconds'`;
+  const row = and(eq(edits.id, last.id), soon);
+  const rows = await tx
+    .update(edits)
+    .set({ pack: { before, after: pack.after }, at: sql`now()` })
+    .where(row)
+    .returning({ id: edits.id });
+  return rows.length > 0;
 }
 
 /** Takes the last edit back, or does the last one that was taken back again; undefined where there is none. */
@@ -43,6 +62,8 @@ export async function step(db: Database, projectId: string, way: Way): Promise<O
     for (const change of changes) await apply(tx, projectId, change);
     const settings = last.settings && (way === 'redo' ? last.settings : turnedRound(last.settings));
     if (settings) await applySettings(tx, projectId, settings);
+    const pack = last.pack && (way === 'redo' ? last.pack : turnedRound(last.pack));
+    if (pack) await applyPackage(tx, projectId, pack);
     await tx
       .update(edits)
       .set({ undone: way === 'undo' })
@@ -50,6 +71,8 @@ export async function step(db: Database, projectId: string, way: Way): Promise<O
     return {
       words: last.words,
       ...(settings && { settings: settings.after }),
+      ...(pack?.after && { pack: pack.after }),
+      ...(pack && !pack.after && { packGone: pack.before!.id }),
       sheets: changes.flatMap(({ after }) => after ?? []),
       removed: changes.flatMap(({ before, after }) => (before && !after ? [before.id] : [])),
     };

@@ -1,4 +1,4 @@
-import { and, asc, eq, sql } from 'drizzle-orm';
+import { and, asc, eq } from 'drizzle-orm';
 import type { ProjectInfo, ProjectSummary } from '@folvex/contract';
 import type { Job, Recipe, Sheet, SheetPackage } from '@folvex/core';
 import type { Database } from './database';
@@ -73,18 +73,6 @@ export async function packageById(db: Database, projectId: string, id: string): 
     .from(packages)
     .where(and(eq(packages.projectId, projectId), eq(packages.id, id)));
   return row?.pack;
-}
-
-export async function addPackage(db: Database, projectId: string, pack: SheetPackage): Promise<void> {
-  const position = sql<number>`(select coalesce(max(position), 0) + 1 from packages where project_id = ${projectId})`;
-  await db.insert(packages).values({ projectId, id: pack.id, position, pack });
-}
-
-export async function savePackage(db: Database, projectId: string, pack: SheetPackage): Promise<void> {
-  await db
-    .update(packages)
-    .set({ pack })
-    .where(and(eq(packages.projectId, projectId), eq(packages.id, pack.id)));
 }
 
 /** Writes a whole job as a new project; its drawings are already in the store. All or nothing. */

@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
-import type { RunInfo } from '@folvex/contract';
+import type { Delivered, RunInfo } from '@folvex/contract';
 import type { Problem, Proof } from '@folvex/core';
 import type { MadeBesideFile } from '../work/beside-files';
 import type { SheetFiles } from '../work/known-sheets';
@@ -111,9 +111,9 @@ async function infosOf(db: Database, rows: readonly Omit<RunRow, 'input' | 'proj
       }),
     files: fileRows
       .filter((file) => file.runId === row.id)
-      .map(({ path, format, pages, bytes, hash, sheets, proof, startedAt, milliseconds }) => {
+      .map(({ path, format, pages, bytes, hash, sheets, proof, delivered, startedAt, milliseconds }) => {
         const begun = startedAt?.toISOString() ?? null;
-        return { path, format, pages, bytes, sha256: hash, sheets, proof, startedAt: begun, milliseconds };
+        return { path, format, pages, bytes, sha256: hash, sheets, proof, delivered, startedAt: begun, milliseconds };
       }),
   }));
 }
@@ -195,6 +195,18 @@ export async function rememberProof(db: Database, runId: string, position: numbe
   await db
     .update(runFiles)
     .set({ proof })
+    .where(and(eq(runFiles.runId, runId), eq(runFiles.position, position)));
+}
+
+export async function rememberDelivered(
+  db: Database,
+  runId: string,
+  position: number,
+  delivered: Delivered,
+): Promise<void> {
+  await db
+    .update(runFiles)
+    .set({ delivered })
     .where(and(eq(runFiles.runId, runId), eq(runFiles.position, position)));
 }
 

@@ -11,7 +11,7 @@ import {
   timestamp,
   uniqueIndex,
 } from 'drizzle-orm/pg-core';
-import type { NamedWindow } from '@folvex/contract';
+import type { Delivered, NamedWindow } from '@folvex/contract';
 import type {
   BesideFormat,
   GroupSettings,
@@ -27,6 +27,7 @@ import type { DrawingFacts } from '@folvex/press';
 import type { RunInput } from '../work/run-input';
 import type { MadeBesideFile } from '../work/beside-files';
 import type { SheetEdit } from './edits';
+import type { PackageEdit } from './package-edits';
 import type { SettingsEdit } from './settings';
 
 export const projects = pgTable('projects', {
@@ -115,6 +116,8 @@ export const edits = pgTable(
     changes: jsonb('changes').$type<SheetEdit[]>().notNull(),
     /** Of an edit of the project's settings. */
     settings: jsonb('settings').$type<SettingsEdit>(),
+    /** Of an edit of a package. */
+    pack: jsonb('pack').$type<PackageEdit>(),
     undone: boolean('undone').notNull().default(false),
     at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
   },
@@ -186,6 +189,8 @@ export const runFiles = pgTable(
     sheets: jsonb('sheets').$type<string[]>().notNull(),
     startedAt: timestamp('started_at', { withTimezone: true }),
     milliseconds: integer('milliseconds'),
+    /** What became of it at its destination; null where it is not delivered, or not yet. */
+    delivered: jsonb('delivered').$type<Delivered>(),
     /** What reading it again found; null until then. */
     proof: jsonb('proof').$type<Proof>(),
   },

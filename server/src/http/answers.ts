@@ -44,7 +44,7 @@ export function parameter(request: Request, name: string): string {
 }
 
 /** Problems that come of what somebody else did meanwhile, or did before. */
-const CONFLICTS: ReadonlySet<string> = new Set(['sheet.changed', 'sheet.in-package']);
+const CONFLICTS: ReadonlySet<string> = new Set(['sheet.changed', 'sheet.in-package', 'package.changed']);
 
 /** Turns whatever went wrong into a status and a problem; what nobody foresaw is logged and told in one sentence. */
 export function answerErrors(log: (error: unknown) => void) {

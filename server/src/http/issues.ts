@@ -1,5 +1,6 @@
-import { Router } from 'express';
+import { Router, type Request } from 'express';
 import { newIssueSchema, ROUTES, type NewIssue } from '@folvex/contract';
+import type { RegisterFilter } from '@folvex/core';
 import { issueById, issuesOf } from '../data/issues';
 import { projectFacts } from '../data/projects';
 import { issueRun } from '../work/issue-run';
@@ -36,7 +37,8 @@ export function issueRoutes(services: Services): Router {
       const project = await projectFacts(db, projectId);
       if (!project) throw notFound('The project');
       const { number, name } = project.facts;
-      const book = await registerWorkbook([number, name].filter(Boolean).join(' '), await issuesOf(db, projectId));
+      const title = [number, name].filter(Boolean).join(' ');
+      const book = await registerWorkbook(title, await issuesOf(db, projectId), filterOf(request));
       response.setHeader('Content-Disposition', 'attachment; filename="Issue register.xlsx"');
       response.type(XLSX).send(Buffer.from(book));
     }),
@@ -56,4 +58,20 @@ export function issueRoutes(services: Services): Router {
     }),
   );
   return router;
+}
+
+/** What of the register is asked for; what nobody knows says nothing. */
+function filterOf({ query }: Request): RegisterFilter {
+  const said = (key: string): string | undefined => {
+    const value = query[key];
+    return typeof value === 'string' && value !== '' ? value : undefined;
+  };
+  const [text, purpose, recipient] = ['text', 'purpose', 'recipient'].map(said);
+  return {
+    ...(text !== undefined && { text }),
+    ...(purpose !== undefined && { purpose }),
+    ...(recipient !== undefined && { recipient }),
+    ...(said('current') && { current: true }),
+    ...(said('changed') && { changed: true }),
+  };
 }

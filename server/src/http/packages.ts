@@ -1,12 +1,24 @@
 import { randomUUID } from 'node:crypto';
+import { join } from 'node:path';
 import { Router } from 'express';
-import { newPackageSchema, packageChangeSchema, ROUTES, type PackageChange } from '@folvex/contract';
-import { STANDARD_NAMES, type SheetPackage } from '@folvex/core';
-import { addPackage, packageById, projectFacts, savePackage } from '../data/projects';
+import {
+  destinationAskedSchema,
+  newPackageSchema,
+  packageChangeSchema,
+  packageWith,
+  ROUTES,
+  type AtDestination,
+  type PackageChange,
+} from '@folvex/contract';
+import { legalPath, STANDARD_NAMES, type SheetPackage } from '@folvex/core';
+import { edit } from '../data/edits';
+import { thereAlready } from '../files/destination';
+import { packageById, projectFacts } from '../data/projects';
+import { refuseChanged, wordsOf } from '../work/package-fields';
 import { bodyOf, handler, notFound, parameter } from './answers';
 import type { Services } from './services';
 
-export function packageRoutes({ db }: Services): Router {
+export function packageRoutes({ db, deliveryFolder }: Services): Router {
   const router = Router();
   router.post(
     ROUTES.packages,
@@ -20,7 +32,7 @@ export function packageRoutes({ db }: Services): Router {
       if (like && !model) throw notFound('The package');
       const blank = { recipe, order: [], bundling: 'one' as const, names: STANDARD_NAMES };
       const pack: SheetPackage = { ...(model ?? blank), id: randomUUID(), name };
-      await addPackage(db, projectId, pack);
+      await edit(db, projectId, `package ${name}`, [], { pack: { before: null, after: pack } });
       response.status(201).json(pack);
     }),
   );
@@ -28,14 +40,31 @@ export function packageRoutes({ db }: Services): Router {
     ROUTES.package,
     handler(async (request, response) => {
       const projectId = parameter(request, 'project');
-      const { tiles, beside, ...change } = bodyOf(request, packageChangeSchema) as PackageChange;
+      const change = bodyOf(request, packageChangeSchema) as PackageChange;
       const pack = await packageById(db, projectId, parameter(request, 'package'));
       if (!pack) throw notFound('The package');
-      const changed: SheetPackage = { ...pack, ...change, ...(tiles && { tiles }), ...(beside && { beside }) };
-      if (tiles === null) delete changed.tiles;
-      if (beside === null) delete changed.beside;
-      await savePackage(db, projectId, changed);
+      refuseChanged(pack, change);
+      const changed = packageWith(pack, change);
+      await edit(db, projectId, `${wordsOf(pack, changed)} of ${pack.name}`, [], {
+        pack: { before: pack, after: changed },
+      });
       response.json(changed);
+    }),
+  );
+  router.post(
+    ROUTES.atDestination,
+    handler(async (request, response) => {
+      const { folder, paths } = bodyOf(request, destinationAskedSchema);
+      // Whatever is asked for lies below the folder that is delivered to.
+      const root = join(deliveryFolder, legalPath(folder));
+      const told: AtDestination = {
+        root,
+        paths: thereAlready(
+          root,
+          paths.filter((path) => legalPath(path) === path),
+        ),
+      };
+      response.json(told);
     }),
   );
   return router;

@@ -11,6 +11,8 @@ export interface Services {
   store: Store;
   press: Press;
   queue: Queue;
+  /** Packages are delivered below it. */
+  deliveryFolder: string;
   log: Logger;
   /** The day it is, YYYY-MM-DD. */
   today(): string;

@@ -47,7 +47,7 @@ export function settingsRoutes(services: Services): Router {
       if (!before) throw notFound('The project');
       if (was) refuseChanged(before, was);
       const after = changed(before, change);
-      await edit(db, projectId, inWords(change), [], { before, after });
+      await edit(db, projectId, inWords(change), [], { settings: { before, after } });
       response.json(after);
     }),
   );

@@ -15,6 +15,8 @@ export interface RunInput {
   /** The drawings they show; bytes by hash. */
   drawings: { id: string; name: string; hash: string; unit: string | null; references: string[] }[];
   plan: OutputPlan;
+  /** Where it is delivered to, below the folder that all are delivered to; absent: nowhere. */
+  folder?: string;
   /** What its files are protected by; absent: nothing. */
   lock?: Lock;
 }

@@ -1,5 +1,6 @@
 import ExcelJS from 'exceljs';
 import Papa from 'papaparse';
+import type { Delivered } from '@folvex/contract';
 import { FORMAT_NAMES, type Proof } from '@folvex/core';
 import type { Database } from '../data/database';
 import { runById, runFilesOf, runSheetsOf } from '../data/runs';
@@ -20,6 +21,8 @@ export interface RunReport {
     milliseconds: number | null;
     sha256: string;
     outcome: string;
+    /** What became of it at the destination; null where it is not delivered. */
+    delivered: string | null;
     proof: Proof | null;
   }[];
   sheets: {
@@ -44,10 +47,11 @@ export async function runReport(db: Database, id: string): Promise<RunReport | u
     ...{ run: id, package: run.packageName, state: run.state },
     started: run.createdAt.toISOString(),
     finished: run.finishedAt?.toISOString() ?? null,
-    files: files.map(({ path, format, pages, bytes, startedAt, milliseconds, hash, proof }) => ({
+    files: files.map(({ path, format, pages, bytes, startedAt, milliseconds, hash, proof, delivered }) => ({
       ...{ path, format: FORMAT_NAMES[format ?? 'pdf'], pages, bytes, milliseconds, sha256: hash, proof },
       started: startedAt?.toISOString() ?? null,
       outcome: outcomeOf(proof),
+      delivered: delivered && deliveredInWords(delivered),
     })),
     sheets: sheets.map(({ sheetId, state, startedAt, milliseconds, worker, problem }) => ({
       number: sheetOf.get(sheetId)?.number ?? '',
@@ -73,11 +77,25 @@ function outcomeOf(proof: Proof | null): string {
     : `written, but differs: ${proof.differences.join(' ')}`;
 }
 
-const FILE_HEADINGS = ['Path', 'Format', 'Pages', 'Bytes', 'Started', 'Milliseconds', 'SHA-256', 'Outcome'];
+function deliveredInWords(delivered: Delivered): string {
+  return 'problem' in delivered ? delivered.problem.sentence : `${delivered.how}: ${delivered.path}`;
+}
+
+const FILE_HEADINGS = [
+  'Path',
+  'Format',
+  'Pages',
+  'Bytes',
+  'Started',
+  'Milliseconds',
+  'SHA-256',
+  'Outcome',
+  'Delivered',
+];
 
 function fileRows({ files }: RunReport): (string | number)[][] {
-  return files.map(({ path, format, pages, bytes, started, milliseconds, sha256, outcome }) => [
-    ...[path, format, pages, bytes, started ?? '', milliseconds ?? '', sha256, outcome],
+  return files.map(({ path, format, pages, bytes, started, milliseconds, sha256, outcome, delivered }) => [
+    ...[path, format, pages, bytes, started ?? '', milliseconds ?? '', sha256, outcome, delivered ?? ''],
   ]);
 }
 

@@ -1,4 +1,5 @@
 import { hostname } from 'node:os';
+import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import { type Outcome, type PlannedFile, type Problem } from '@folvex/core';
 import { storeTrouble, type Press, type SheetTask } from '@folvex/press';
@@ -8,6 +9,7 @@ import {
   finishRun,
   finishRunSheet,
   madeBefore,
+  rememberDelivered,
   rememberMade,
   rememberProof,
   runById,
@@ -19,6 +21,7 @@ import {
   type RunFileRow,
   type RunRow,
 } from '../data/runs';
+import { deliver } from '../files/destination';
 import type { Store } from '../files/store';
 import { besideFiles, type MadeBesideFile } from './beside-files';
 import type { Queue, SheetJob } from './queue';
@@ -31,6 +34,8 @@ export interface Workshop {
   store: Store;
   press: Press;
   queue: Queue;
+  /** Packages are delivered below it. */
+  deliveryFolder: string;
 }
 
 /** What its worker died of this often is given up: it is likely what kills them. */
@@ -85,8 +90,20 @@ export async function assembleStep(shop: Workshop, runId: string, retries: numbe
     const problem = !files.ok ? files.problem : failed > 0 ? summary(failed, files.value.length) : null;
     await finishRun(shop.db, runId, problem ? 'failed' : 'done', files.ok ? files.value : [], problem);
   }
+  await deliverFiles(shop, run);
   for (const { position, proof } of await runFilesOf(shop.db, runId)) {
     if (!proof) await shop.queue.addProof({ runId, position });
+  }
+}
+
+/** Copies the files of a run that is over to the destination of its package, each once. */
+async function deliverFiles({ db, store, deliveryFolder }: Workshop, { id, input }: RunRow): Promise<void> {
+  const { destination } = input.package;
+  if (!destination || input.folder === undefined) return;
+  for (const { position, path, hash, delivered } of await runFilesOf(db, id)) {
+    if (delivered) continue;
+    const done = await deliver(store.path(hash), hash, join(deliveryFolder, input.folder), path, destination.there);
+    await rememberDelivered(db, id, position, done);
   }
 }
 

@@ -1,7 +1,9 @@
 import { randomUUID } from 'node:crypto';
+import { join } from 'node:path';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import {
   contextInPackage,
+  destinationFolder,
   hasStop,
   outputPlan,
   resolvePackage,
@@ -12,13 +14,14 @@ import {
   type Finding,
   type PlanInput,
 } from '@folvex/core';
-import type { DrawingInfo, RunOptions } from '@folvex/contract';
+import { packageWith, type DrawingInfo, type RunOptions } from '@folvex/contract';
 import { lockFor, sourceId } from '@folvex/press';
 import type { Connection } from '../data/database';
 import { drawingInfos, drawingSources, withReferred } from '../data/drawings';
 import { packageById, projectFacts, projectInfo } from '../data/projects';
 import { insertRun, runById } from '../data/runs';
 import * as schema from '../data/schema';
+import { thereAlready } from '../files/destination';
 import type { Store } from '../files/store';
 import { Refused } from '../http/answers';
 import type { Queue } from './queue';
@@ -30,6 +33,7 @@ export interface Desk {
   connection: Connection;
   queue: Queue;
   store: Store;
+  deliveryFolder: string;
 }
 
 export type StartedRun = { runId: string } | { findings: Finding[] } | undefined;
@@ -43,7 +47,7 @@ export async function startRun(
   projectId: string,
   packageId: string,
   runDate: string,
-  { protect }: RunOptions = {},
+  { protect, pack: change = {} }: RunOptions = {},
 ): Promise<StartedRun> {
   const { db } = desk.connection;
   const [info, asked, own, latest] = await Promise.all([
@@ -53,7 +57,7 @@ export async function startRun(
     drawingInfos(db, projectId),
   ]);
   if (!info || !asked || !own) return undefined;
-  const { package: pack, sheets: all } = resolvePackage(asked, info.sheets, own.facts);
+  const { package: pack, sheets: all } = resolvePackage(packageWith(asked, change), info.sheets, own.facts);
   const recipe = own.recipes.find(({ id }) => id === pack.recipe) ?? STANDARD_RECIPE;
   const input = {
     project: own.facts,
@@ -65,7 +69,14 @@ export async function startRun(
     recipe,
   };
   const plan = outputPlan(input);
-  const findings = runChecks(input, plan);
+  const folder = destinationFolder(input);
+  const there = folder?.ok
+    ? thereAlready(
+        join(desk.deliveryFolder, folder.value),
+        plan.files.map(({ path }) => path),
+      )
+    : [];
+  const findings = runChecks({ ...input, there: new Set(there) }, plan);
   if (hasStop(findings)) return { findings };
   const sheets = pack.order.flatMap((id) => all.find((sheet) => sheet.id === id) ?? []);
   const shown = new Set([
@@ -84,6 +95,7 @@ export async function startRun(
   const frozen: RunInput = {
     ...{ project: own.facts, package: pack, recipe, sheets, groups: info.groups, contexts, drawings, plan },
     ...(lock && { lock }),
+    ...(folder?.ok && { folder: folder.value }),
   };
   return { runId: await begin(desk, projectId, frozen) };
 }

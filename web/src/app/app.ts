@@ -20,7 +20,7 @@ const STEPS = [
   { way: 'undo', words: 'Take back' },
   { way: 'redo', words: 'Do again' },
 ] as const;
-const COMPOSING = /^\/(gather|sheets|pens|settings)\b/;
+const COMPOSING = /^\/(gather|sheets|package|pens|settings)\b/;
 const LIGHT_KEY = 'folvex.light';
 
 /** The frame around every place: the rail, what runs in the background, notices. */
@@ -56,7 +56,7 @@ export class App {
     ),
     { initialValue: '' },
   );
-  /** True in the places where sheets and settings are changed, which is what can be taken back. */
+  /** True in the places where sheets, packages and settings are changed, which is what can be taken back. */
   protected readonly composing = computed(() => COMPOSING.test(this.address()));
   protected readonly openRun = this.store.selectSignal(selectOpenRun);
   protected readonly runShare = computed(() => {
@@ -108,7 +108,7 @@ export class App {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    if ((event.ctrlKey || event.metaKey) && !event.altKey && !isTyping(event.target)) {
+    if ((event.ctrlKey || event.metaKey) && !event.altKey && !takesBack(event.target)) {
       const key = event.key.toLowerCase();
       const way = key === 'z' ? (event.shiftKey ? 'redo' : 'undo') : key === 'y' ? 'redo' : undefined;
       if (!way || !this.composing()) return;
@@ -126,6 +126,12 @@ export class App {
 function rememberedLight(): boolean | undefined {
   const light = localStorage.getItem(LIGHT_KEY);
   return light === null ? undefined : light === 'dark';
+}
+
+/** True where a field takes back what was typed into it by itself. */
+function takesBack(target: EventTarget | null): boolean {
+  const fields = 'input:not([type=checkbox], [type=radio], [type=range], [type=color]), textarea, [contenteditable]';
+  return target instanceof HTMLElement && target.closest(fields) !== null;
 }
 
 function isTyping(target: EventTarget | null): boolean {

@@ -3,7 +3,7 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { path, ROUTES, type NewIssue } from '@folvex/contract';
-import { registerOf, superseded, type Issue } from '@folvex/core';
+import { filteredRegister, superseded, type Issue, type RegisterFilter } from '@folvex/core';
 import { Api, problemOf } from '../state/api';
 import { projectFeature } from '../state/project.reducer';
 import { selectAllRuns } from '../state/project.selectors';
@@ -27,7 +27,7 @@ export class IssuesPlace {
   private readonly runs = this.store.selectSignal(selectAllRuns);
   protected readonly shows = signal<'register' | 'relink'>('register');
   protected readonly making = signal(false);
-  protected readonly filter = signal('');
+  private readonly filter = signal<RegisterFilter>({});
   protected readonly chosenId = signal('');
   /** Why the last issue was not made. */
   protected readonly refused = signal('');
@@ -38,16 +38,26 @@ export class IssuesPlace {
   protected readonly problem = computed(() => (this.asked.error() ? problemOf(this.asked.error()).sentence : ''));
   protected readonly issues = computed(() => (this.asked.hasValue() ? this.asked.value() : undefined));
   protected readonly gone = computed(() => superseded(this.issues() ?? []));
-  protected readonly rows = computed(() => {
-    const wanted = this.filter().trim().toLowerCase();
-    return registerOf(this.issues() ?? []).filter(
-      ({ number, title }) => !wanted || `${number} ${title}`.toLowerCase().includes(wanted),
-    );
-  });
+  protected readonly shown = computed(() => filteredRegister(this.issues() ?? [], this.filter()));
+  protected readonly purposes = computed(() => different((this.issues() ?? []).map(({ purpose }) => purpose)));
+  protected readonly recipients = computed(() =>
+    different((this.issues() ?? []).flatMap(({ recipients }) => recipients)),
+  );
   protected readonly chosen = computed(() => this.issues()?.find(({ id }) => id === this.chosenId()));
   /** Runs that can be issued. */
   protected readonly finished = computed(() => this.runs().filter(({ state }) => state === 'done'));
-  protected readonly register = computed(() => path(ROUTES.register, { project: this.project() }));
+  /** Where the register is downloaded as it is shown. */
+  protected readonly register = computed(() => {
+    const said = Object.entries(this.filter()).map(([key, value]) => [key, String(value)]);
+    const query = new URLSearchParams(Object.fromEntries(said) as Record<string, string>).toString();
+    return path(ROUTES.register, { project: this.project() }) + (query && `?${query}`);
+  });
+
+  /** Changes what is shown; an empty choice says nothing. */
+  protected narrow(change: { [Key in keyof RegisterFilter]: RegisterFilter[Key] | undefined }): void {
+    const said = Object.entries({ ...this.filter(), ...change }).filter(([, value]) => value);
+    this.filter.set(Object.fromEntries(said) as RegisterFilter);
+  }
 
   protected transmittal(issue: string): string {
     return path(ROUTES.transmittal, { project: this.project(), issue });
@@ -77,4 +87,8 @@ export class IssuesPlace {
       error: (error: unknown) => this.refused.set(problemOf(error).sentence),
     });
   }
+}
+
+function different(values: readonly string[]): string[] {
+  return [...new Set(values)].sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
 }

@@ -7,6 +7,7 @@ import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
+  destinationFolder,
   hasStop,
   layingOf,
   recipeInWords,
@@ -21,6 +22,7 @@ import {
   type Fix,
 } from '@folvex/core';
 import type { PackageChange, RunOptions } from '@folvex/contract';
+import { Api } from '../state/api';
 import { PackageActions, SheetActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import {
@@ -37,6 +39,7 @@ import { EmptyState } from '../ui/empty-state';
 import { counted, paperOfSheet, today } from '../ui/words';
 import { BesidePackage } from './beside-package';
 import { Composed } from './composed';
+import { DestinationPanel } from './destination-panel';
 import { Findings } from './findings';
 import { FormatsPanel } from './formats-panel';
 import { NamesPanel } from './names-panel';
@@ -65,6 +68,7 @@ const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
     BesidePackage,
+    DestinationPanel,
     EmptyState,
     Findings,
     FormatsPanel,
@@ -90,6 +94,7 @@ const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
 export class PackagePlace {
   private readonly store = inject(Store);
   private readonly looker = inject(Composed);
+  private readonly api = inject(Api);
   protected readonly bundlings = BUNDLINGS;
   protected readonly standardRecipe = STANDARD_RECIPE;
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
@@ -131,6 +136,24 @@ export class PackagePlace {
     }),
     stream: ({ params: { project, wanted } }) => this.looker.of(project, wanted),
   });
+  /** What is at the destination already; asked for again when something was written there. */
+  private readonly atDestination = rxResource({
+    params: () => {
+      const { input, plan } = this.output();
+      const folder = input && destinationFolder(input);
+      if (!folder?.ok) return undefined;
+      return { folder: folder.value, paths: plan.files.map(({ path }) => path), after: this.run()?.finishedAt };
+    },
+    stream: ({ params: { folder, paths } }) => this.api.atDestination(folder, paths),
+  });
+  private readonly destinationNow = computed(() =>
+    this.atDestination.hasValue() ? this.atDestination.value() : undefined,
+  );
+  protected readonly destinationRoot = computed(() => this.destinationNow()?.root ?? '');
+  private readonly thereNow = computed(() => {
+    const told = this.destinationNow();
+    return told && new Set(told.paths);
+  });
   private readonly composedNow = computed(() => (this.composed.hasValue() ? this.composed.value() : undefined));
   protected readonly pictures = computed(() => {
     const [known, sheets] = [this.composedNow(), this.sheets()];
@@ -145,9 +168,12 @@ export class PackagePlace {
   protected readonly findings = computed((): Finding[] => {
     const { input, plan } = this.output();
     const pages = this.composedNow();
-    return input ? runChecks({ ...input, ...(pages && { pages }) }, plan) : [];
+    const there = this.thereNow();
+    return input ? runChecks({ ...input, ...(pages && { pages }), ...(there && { there }) }, plan) : [];
   });
   protected readonly published = computed(() => this.output().input?.sheets ?? []);
+  private readonly trial = this.store.selectSignal(projectFeature.selectTrial);
+  protected readonly trying = computed(() => this.pack() !== null && this.trial() === this.pack()!.id);
   protected readonly at = signal(0);
   protected readonly page = computed(() => this.strip()[this.at()] ?? this.strip()[0]);
   protected readonly stopped = computed(() => hasStop(this.findings()));
@@ -182,6 +208,15 @@ export class PackagePlace {
     if (pack) this.store.dispatch(PackageActions.packageEdited({ packageId: pack.id, change }));
   }
 
+  /** Has what follows changed for the next runs only. */
+  protected try(): void {
+    this.store.dispatch(PackageActions.trialBegun({ packageId: this.pack()!.id }));
+  }
+
+  protected endTrial(keep: boolean): void {
+    this.store.dispatch(PackageActions.trialEnded({ packageId: this.pack()!.id, keep }));
+  }
+
   protected move(from: number, to: number): void {
     this.edit(pageMoved(this.pack()!, this.strip(), from, to));
   }
@@ -206,6 +241,7 @@ export class PackagePlace {
 
   protected mend(fix: Fix): void {
     if ('names' in fix) return this.edit({ names: fix.names });
+    if ('destination' in fix) return this.edit({ destination: fix.destination });
     if ('takeOut' in fix) return this.edit(idTakenOut(this.pack()!, fix.takeOut, fix.keepFirst));
     const { sheet, drawing } = fix.follow;
     this.store.dispatch(SheetActions.sheetEdited({ sheetId: sheet, change: { hold: { drawing, held: false } } }));

@@ -75,6 +75,17 @@ export class RunProgress {
       ? 'Read again, some of it is not as it should be:'
       : `Read again and found as it should be: ${found}${read.every(({ sound }) => sound) ? '; qpdf finds no fault' : ''}.`;
   });
+  /** What became of its files at the destination. */
+  protected readonly delivered = computed(() => {
+    const told = this.run().files.flatMap(({ delivered }) => delivered ?? []);
+    const there = told.filter((one) => 'how' in one);
+    const replaced = there.filter(({ how }) => how === 'replaced').length;
+    const words = there.length > 0 ? `${counted(there.length, 'file')} at the destination` : '';
+    return {
+      words: words && replaced > 0 ? `${words}, ${replaced} of them replaced` : words,
+      problems: told.flatMap((one) => ('problem' in one ? [one.problem.sentence] : [])),
+    };
+  });
   protected readonly zip = computed(() => path(ROUTES.runZip, { run: this.run().id }));
 
   protected report(format: string): string {

@@ -1,10 +1,10 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { filteredSheets, paperWords, type OwnPaper, type Sheet, type SheetFilter } from '@folvex/core';
+import type { OwnPaper, Sheet } from '@folvex/core';
 import type { PageSource } from '../engine/engine';
-import { Api } from '../state/api';
 import { projectFeature } from '../state/project.reducer';
+import { Narrowing } from '../sheets/narrowing';
+import { NarrowingFields } from '../sheets/narrowing-fields';
 import { PagePicture } from '../ui/page-picture';
 import { paperOfSheet } from '../ui/words';
 
@@ -14,45 +14,10 @@ const HEIGHT_PX = 72;
 @Component({
   selector: 'fx-sheet-picker',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [PagePicture],
+  imports: [NarrowingFields, PagePicture],
   template: `
     <div class="filters">
-      <input
-        #text
-        class="fx-field"
-        type="search"
-        placeholder="Number or title"
-        aria-label="Number or title"
-        (input)="narrow({ text: text.value })"
-      />
-      <select #group class="fx-field" aria-label="Group" (change)="narrow({ group: chosen(group.value) })">
-        <option value="*">any group</option>
-        @for (one of groups(); track one.id) {
-          <option [value]="one.id">{{ one.name }}</option>
-        }
-      </select>
-      <select #paper class="fx-field" aria-label="Paper" (change)="narrow({ paper: chosen(paper.value) })">
-        <option value="*">any paper</option>
-        @for (one of papers(); track one) {
-          <option [value]="one">{{ one || 'as large as needed' }}</option>
-        }
-      </select>
-      <select #revision class="fx-field" aria-label="Revision" (change)="narrow({ revision: chosen(revision.value) })">
-        <option value="*">any revision</option>
-        @for (one of revisions(); track one) {
-          <option [value]="one">{{ one || 'none' }}</option>
-        }
-      </select>
-      <select #issue class="fx-field" aria-label="Changed since an issue" (change)="since(issue.value)">
-        <option value="">changed whenever</option>
-        @for (one of issues(); track one.id) {
-          <option [value]="one.id">changed since issue {{ one.number }}, {{ one.date }}</option>
-        }
-      </select>
-      <label>
-        <input #old type="checkbox" (change)="narrow({ outOfDate: old.checked })" />
-        out of date
-      </label>
+      <fx-narrowing-fields [narrowing]="narrowing" />
       @if (shown().length > 0) {
         <button type="button" class="fx-link" (click)="allPicked.emit(ids())">Add all {{ shown().length }}</button>
       }
@@ -96,12 +61,6 @@ const HEIGHT_PX = 72;
       align-items: center;
       gap: var(--fx-gap-2);
     }
-    .filters .fx-field {
-      width: 138px;
-    }
-    .filters label {
-      white-space: nowrap;
-    }
     .close {
       margin-left: auto;
     }
@@ -139,48 +98,20 @@ export class SheetPicker {
   /** Ids of all sheets that the filters let through. */
   readonly allPicked = output<string[]>();
   readonly closed = output();
-  private readonly filter = signal<SheetFilter>({});
-  private readonly api = inject(Api);
-  private readonly store = inject(Store);
-  private readonly project = this.store.selectSignal(projectFeature.selectId);
-  private readonly drawings = this.store.selectSignal(projectFeature.selectDrawings);
-  protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
-  private readonly handedOver = rxResource({
-    params: () => this.project() || undefined,
-    stream: ({ params }) => this.api.issues(params),
-  });
-  protected readonly issues = computed(() => (this.handedOver.hasValue() ? this.handedOver.value() : []));
-  private readonly facts = computed(() => {
-    const { entities } = this.drawings();
-    return { project: { papers: this.ownPapers() }, latest: (id: string) => entities[id]?.version };
-  });
-  protected readonly shown = computed(() => filteredSheets(this.sheets(), this.filter(), this.facts()));
+  private readonly drawings = inject(Store).selectSignal(projectFeature.selectDrawings);
+  protected readonly narrowing = new Narrowing(
+    this.sheets,
+    computed(() => {
+      const { entities } = this.drawings();
+      return { project: { papers: this.ownPapers() }, latest: (id: string) => entities[id]?.version };
+    }),
+  );
+  protected readonly shown = this.narrowing.shown;
   protected readonly ids = computed(() => this.shown().map(({ id }) => id));
-  protected readonly papers = computed(() => sorted(this.sheets().map((sheet) => paperWords(sheet, this.facts()))));
-  protected readonly revisions = computed(() => sorted(this.sheets().map(({ revision }) => revision?.index ?? '')));
   protected readonly height = HEIGHT_PX;
-
-  /** What a choice says; `*` lets all through. */
-  protected chosen(value: string): string | undefined {
-    return value === '*' ? undefined : value;
-  }
-
-  protected narrow(change: { [Key in keyof SheetFilter]: SheetFilter[Key] | undefined }): void {
-    const filter = { ...this.filter(), ...change };
-    const kept = Object.entries(filter).filter(([, value]) => value !== undefined);
-    this.filter.set(Object.fromEntries(kept) as SheetFilter);
-  }
-
-  protected since(id: string): void {
-    this.narrow({ changedSince: this.issues().find((issue) => issue.id === id) });
-  }
 
   protected widthOf(sheet: Sheet): number {
     const paper = paperOfSheet(sheet, { papers: this.ownPapers() });
     return Math.round(HEIGHT_PX * (paper ? paper.width / paper.height : Math.SQRT2));
   }
-}
-
-function sorted(values: readonly string[]): string[] {
-  return [...new Set(values)].sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
 }

@@ -12,6 +12,8 @@ import { ChosenPanel } from './chosen-panel';
 import { Choice } from './choice';
 import { neighbour, type Direction } from './neighbour';
 import { deviationsInWords } from './group-settings';
+import { Narrowing } from './narrowing';
+import { NarrowingFields } from './narrowing-fields';
 import { SheetList } from './sheet-list';
 import { SheetTile } from './sheet-tile';
 
@@ -29,7 +31,17 @@ const DIRECTIONS: Readonly<Record<string, Direction>> = {
 @Component({
   selector: 'fx-wall',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [SheetList, ChosenPanel, EmptyState, MatIcon, MatSlider, MatSliderThumb, RouterLink, SheetTile],
+  imports: [
+    SheetList,
+    ChosenPanel,
+    EmptyState,
+    MatIcon,
+    MatSlider,
+    MatSliderThumb,
+    NarrowingFields,
+    RouterLink,
+    SheetTile,
+  ],
   templateUrl: './wall.html',
   styleUrl: './wall.scss',
   host: { '(document:keydown)': 'onKey($event)' },
@@ -40,7 +52,24 @@ export class Wall {
   private readonly router = inject(Router);
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
-  protected readonly groups = this.store.selectSignal(selectSheetsByGroup);
+  private readonly drawings = this.store.selectSignal(projectFeature.selectDrawings);
+  private readonly groupsWhole = this.store.selectSignal(selectSheetsByGroup);
+  /** What of the sheets is shown. */
+  protected readonly narrowing = new Narrowing(
+    computed(() => this.groupsWhole().flatMap((group) => group.sheets)),
+    computed(() => {
+      const { entities } = this.drawings();
+      return { project: this.facts() ?? {}, latest: (id: string) => entities[id]?.version };
+    }),
+  );
+  protected readonly narrowed = signal(false);
+  protected readonly groups = computed(() => {
+    const shown = new Set(this.narrowing.shown());
+    return this.groupsWhole().flatMap((group) => {
+      const sheets = group.sheets.filter((sheet) => shown.has(sheet));
+      return sheets.length > 0 ? [{ ...group, sheets }] : [];
+    });
+  });
   private readonly allSheets = this.store.selectSignal(selectAllSheets);
   protected readonly sources = this.store.selectSignal(selectPageSources);
   protected readonly outOfDate = this.store.selectSignal(selectOutOfDate);
@@ -56,6 +85,10 @@ export class Wall {
   protected readonly choice = new Choice(computed(() => this.sheets().map((sheet) => sheet.id)));
   protected readonly chosenSheets = computed(() => this.sheets().filter(({ id }) => this.choice.has(id)));
   protected readonly count = computed(() => this.allSheets().length);
+  protected readonly countWords = computed(() => {
+    const [shown, all] = [this.sheets().length, this.count()];
+    return shown === all ? `${all} in ${this.groups().length} groups` : `${shown} of ${all}`;
+  });
   /** True where they are a list, false where they are pictures on the wall. */
   protected readonly listed = signal(false);
   protected readonly smallest = SMALLEST;
@@ -70,6 +103,12 @@ export class Wall {
       this.sheets().map((sheet) => [sheet.id, paperOfSheet(sheet, this.facts()) ?? measured[sheet.id] ?? UNKNOWN]),
     );
   });
+
+  protected toggleNarrowing(): void {
+    // Fields that are not seen must not narrow.
+    this.narrowing.clear();
+    this.narrowed.update((narrowed) => !narrowed);
+  }
 
   protected measure(id: string, paper: PaperSize): void {
     this.measured.update((known) => ({ ...known, [id]: paper }));

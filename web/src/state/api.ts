@@ -16,6 +16,7 @@ import {
   type NewProject,
   type NewSheet,
   type OfferAnswer,
+  type AtDestination,
   type PackageChange,
   type ProjectInfo,
   type ProjectSummary,
@@ -167,6 +168,11 @@ export class Api {
     const headers = { 'Content-Type': 'application/json' };
     const body = JSON.stringify(change);
     void fetch(path(ROUTES.package, { project, package: pack }), { method: 'PATCH', keepalive: true, headers, body });
+  }
+
+  /** Which of the files that a package would write are at its destination already. */
+  atDestination(folder: string, paths: readonly string[]): Observable<AtDestination> {
+    return this.http.post<AtDestination>(path(ROUTES.atDestination), { folder, paths });
   }
 
   publish(project: string, pack: string, options: RunOptions): Observable<RunInfo> {

@@ -4,8 +4,16 @@ import { concatLatestFrom } from '@ngrx/operators';
 import { Store, type Action } from '@ngrx/store';
 import { catchError, concat, concatMap, EMPTY, map, of, switchMap, type Observable } from 'rxjs';
 import { Api, problemOf } from './api';
-import { EditActions, GatherActions, ProjectActions, SettingsActions, SheetActions } from './project.actions';
+import {
+  EditActions,
+  GatherActions,
+  PackageActions,
+  ProjectActions,
+  SettingsActions,
+  SheetActions,
+} from './project.actions';
 import { projectFeature } from './project.reducer';
+import { PackageSaver } from './save-package';
 
 /** What changes sheets and settings. */
 const EDITS = [
@@ -21,12 +29,14 @@ type Edit = ReturnType<(typeof EDITS)[number]>;
 
 /** Edits go to the server one after the other, in the order they were made, steps back among them. */
 export const sendEdits = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+  (actions = inject(Actions), api = inject(Api), store = inject(Store), saver = inject(PackageSaver)) =>
     actions.pipe(
       ofType(...EDITS),
       concatLatestFrom(() => store.select(projectFeature.selectId)),
       concatMap(([edit, project]) =>
         concat(
+          // A step back takes the last edit of a package back too, which may not be sent yet.
+          edit.type === EditActions.stepAskedFor.type ? saver.saveAll() : EMPTY,
           send(edit, api, project).pipe(catchError((error: unknown) => afterRefusal(edit, error, api, project))),
           of(EditActions.editEnded()),
         ),
@@ -43,6 +53,8 @@ export const askForHistory = createEffect(
         SheetActions.sheetSaved,
         SheetActions.severalSaved,
         SettingsActions.settingsSaved,
+        PackageActions.packageSaved,
+        PackageActions.packageMade,
         GatherActions.sheetMade,
         GatherActions.sheetsMade,
         GatherActions.sheetsRemoved,

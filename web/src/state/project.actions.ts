@@ -102,7 +102,13 @@ export const PackageActions = createActionGroup({
     'Package asked for': props<{ name: string; like?: string }>(),
     'Package made': props<{ pack: SheetPackage }>(),
     'Package edited': props<{ packageId: string; change: PackageChange }>(),
-    'Package saved': props<{ pack: SheetPackage }>(),
+    /** `sent`: the package as it was when it was sent. */
+    'Package saved': props<{ pack: SheetPackage; sent: SheetPackage }>(),
+    /** Packages as they are on the server, after an edit was refused. */
+    'Packages shown anew': props<{ packages: SheetPackage[] }>(),
+    /** From here on edits of a package are for its next runs only. */
+    'Trial begun': props<{ packageId: string }>(),
+    'Trial ended': props<{ packageId: string; keep: boolean }>(),
     'Publish asked for': props<{ packageId: string; options?: RunOptions }>(),
     'Repeat asked for': props<{ runId: string }>(),
     'Run stopped by checks': props<{ findings: Finding[] }>(),

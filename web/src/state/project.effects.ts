@@ -2,11 +2,12 @@ import { HttpErrorResponse } from '@angular/common/http';
 import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
-import { Store } from '@ngrx/store';
+import { Store, type Action } from '@ngrx/store';
 import {
   catchError,
   concat,
   concatMap,
+  defer,
   EMPTY,
   exhaustMap,
   from,
@@ -18,14 +19,15 @@ import {
   switchMap,
   tap,
   throttleTime,
+  toArray,
 } from 'rxjs';
-import type { StoppedRun } from '@folvex/contract';
+import { packageChange, packageDifference, type StoppedRun } from '@folvex/contract';
 import type { Problem } from '@folvex/core';
 import { Api, problemOf } from './api';
 import { GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
-import { packageChange } from './package-change';
 import { projectFeature } from './project.reducer';
-import { selectAllPackages, selectUploadEntities } from './project.selectors';
+import { selectAllPackages, selectTrial, selectUnsavedPackages, selectUploadEntities } from './project.selectors';
+import { PackageSaver } from './save-package';
 import { unpacked } from './unpack';
 
 const SAVE_EVERY_MS = 250;
@@ -232,22 +234,14 @@ export const makePackage = createEffect(
  * each time the package as it then is, so that an older state never overtakes a newer one.
  */
 export const savePackage = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+  (actions = inject(Actions), saver = inject(PackageSaver)) =>
     actions.pipe(
-      ofType(PackageActions.packageEdited),
+      ofType(PackageActions.packageEdited, PackageActions.trialEnded),
       groupBy(({ packageId }) => packageId),
       mergeMap((edits) =>
         edits.pipe(
           throttleTime(SAVE_EVERY_MS, undefined, { leading: true, trailing: true }),
-          concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(selectAllPackages)]),
-          concatMap(([{ packageId }, project, packages]) => {
-            const pack = packages.find(({ id }) => id === packageId);
-            if (!pack) return EMPTY;
-            return api.changePackage(project, packageId, packageChange(pack)).pipe(
-              map((saved) => PackageActions.packageSaved({ pack: saved })),
-              catchError(refused),
-            );
-          }),
+          concatMap(({ packageId }) => saver.save(packageId)),
         ),
       ),
     ),
@@ -258,14 +252,9 @@ export const savePackage = createEffect(
 export const saveOnLeaving = createEffect(
   (api = inject(Api), store = inject(Store)) =>
     fromEvent(window, 'pagehide').pipe(
-      concatLatestFrom(() => [
-        store.select(projectFeature.selectId),
-        store.select(projectFeature.selectUnsaved),
-        store.select(selectAllPackages),
-      ]),
-      tap(([, project, unsaved, packages]) => {
-        for (const pack of packages)
-          if (unsaved.includes(pack.id)) api.changePackageOnLeaving(project, pack.id, packageChange(pack));
+      concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(selectUnsavedPackages)]),
+      tap(([, project, unsaved]) => {
+        for (const { ours, saved } of unsaved) api.changePackageOnLeaving(project, ours.id, packageChange(saved, ours));
       }),
     ),
   { functional: true, dispatch: false },
@@ -287,25 +276,33 @@ export const repeatRun = createEffect(
 
 /** Publishes what is on the screen: the package is saved first, whether its last edit was sent or not. */
 export const publish = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+  (actions = inject(Actions), api = inject(Api), store = inject(Store), saver = inject(PackageSaver)) =>
     actions.pipe(
       ofType(PackageActions.publishAskedFor),
-      concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(selectAllPackages)]),
-      exhaustMap(([{ packageId, options = {} }, project, packages]) => {
-        const pack = packages.find(({ id }) => id === packageId);
-        if (!pack) return EMPTY;
-        return api.changePackage(project, packageId, packageChange(pack)).pipe(
-          switchMap(() => api.publish(project, packageId, options)),
-          map((run) => PackageActions.runBegun({ run })),
+      concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(selectTrial)]),
+      exhaustMap(([{ packageId, options = {} }, project, trial]) => {
+        const tried = trial?.ours.id === packageId ? { pack: packageDifference(trial.saved, trial.ours) } : {};
+        const published = defer(() => api.publish(project, packageId, { ...options, ...tried })).pipe(
+          map((run): Action => PackageActions.runBegun({ run })),
           catchError((error: unknown) => {
-            const stopped = error instanceof HttpErrorResponse && error.status === 409;
-            if (!stopped) return refused(error);
-            const { findings } = error.error as StoppedRun;
+            const findings =
+              error instanceof HttpErrorResponse && (error.error as Partial<StoppedRun> | null)?.findings;
+            if (!findings) return refused(error);
             return of(
               PackageActions.runStoppedByChecks({ findings }),
               ProjectActions.requestRefused({ problem: findings[0]! }),
             );
           }),
+        );
+        // What could not be saved is not published.
+        return saver.save(packageId).pipe(
+          toArray(),
+          switchMap((done) =>
+            concat(
+              of(...done),
+              done.some(({ type }) => type === ProjectActions.requestRefused.type) ? EMPTY : published,
+            ),
+          ),
         );
       }),
     ),

@@ -1,18 +1,19 @@
 import { createEntityAdapter, type EntityState } from '@ngrx/entity';
 import { createFeature, createReducer, on } from '@ngrx/store';
-import type {
-  DrawingInfo,
-  EditHistory,
-  OfferedFile,
-  ProjectSummary,
-  Received,
-  RunInfo,
-  SheetChange,
-  SheetFields,
+import {
+  packageDifference,
+  packageWith,
+  type DrawingInfo,
+  type EditHistory,
+  type OfferedFile,
+  type ProjectSummary,
+  type Received,
+  type RunInfo,
+  type SheetChange,
+  type SheetFields,
 } from '@folvex/contract';
 import type { Group, Problem, ProjectFacts, Recipe, Settings, Sheet, SheetPackage } from '@folvex/core';
 import { sameValue } from '@folvex/core';
-import { packageChange, withChange } from './package-change';
 import {
   EditActions,
   GatherActions,
@@ -79,6 +80,10 @@ export interface ProjectState {
   /** Changes of sheets that the server does not have yet, by sheet. */
   drafts: Record<string, Draft>;
   chosenPackage: string | null;
+  /** Packages as the server has them. */
+  saved: Record<string, SheetPackage>;
+  /** Id of the package whose edits are not kept. */
+  trial: string | null;
   /** Ids of packages whose last edit the server does not have yet. */
   unsaved: string[];
   /** What the server refused last; shown until dismissed. */
@@ -107,6 +112,8 @@ const initial: ProjectState = {
   editing: 0,
   drafts: {},
   chosenPackage: null,
+  saved: {},
+  trial: null,
   unsaved: [],
   refusal: null,
 };
@@ -126,7 +133,8 @@ export const projectFeature = createFeature({
       recipes: info.recipes,
       drawings: drawingsAdapter.setAll(info.drawings, state.drawings),
       sheets: sheetsAdapter.setAll(info.sheets, state.sheets),
-      packages: packagesAdapter.setAll(info.packages, state.packages),
+      ...packagesAsSaved(state, info.packages),
+      trial: null,
       runs: runsAdapter.setAll(info.runs, state.runs),
       history: info.history,
       chosenPackage: state.chosenPackage ?? info.packages[0]?.id ?? null,
@@ -231,6 +239,8 @@ export const projectFeature = createFeature({
       lastStep: { way, words: step.words },
       sheets: sheetsAdapter.setMany(step.sheets, sheetsAdapter.removeMany(step.removed, state.sheets)),
       ...(step.settings && shownSettings(step.settings)),
+      ...(step.pack && packageAsSaved(state, step.pack, state.saved[step.pack.id])),
+      ...(step.packGone !== undefined && withoutPackage(state, step.packGone)),
     })),
 
     on(SettingsActions.settingsEdited, underWay),
@@ -241,19 +251,34 @@ export const projectFeature = createFeature({
     on(PackageActions.packageChosen, (state, { packageId }) => ({ ...state, chosenPackage: packageId })),
     on(PackageActions.packageMade, (state, { pack }) => ({
       ...state,
-      packages: packagesAdapter.addOne(pack, state.packages),
+      ...packageAsSaved(state, pack, undefined),
       chosenPackage: pack.id,
     })),
     // Shown at once; the server's answer confirms it.
     on(PackageActions.packageEdited, (state, { packageId, change }) => ({
       ...state,
-      packages: packagesAdapter.mapOne({ id: packageId, map: (pack) => withChange(pack, change) }, state.packages),
-      unsaved: [...new Set([...state.unsaved, packageId])],
+      packages: packagesAdapter.mapOne({ id: packageId, map: (pack) => packageWith(pack, change) }, state.packages),
+      lastStep: null,
+      ...(state.trial !== packageId && { unsaved: [...new Set([...state.unsaved, packageId])] }),
     })),
     // An edit that came after this one was sent is still to be saved.
-    on(PackageActions.packageSaved, (state, { pack }) => ({
+    on(PackageActions.packageSaved, (state, { pack, sent }) => {
+      const next = { ...state, ...packageAsSaved(state, pack, sent) };
+      const same = sameValue(next.packages.entities[pack.id], pack);
+      return { ...next, unsaved: state.unsaved.filter((id) => id !== pack.id || !same) };
+    }),
+    on(PackageActions.packagesShownAnew, (state, { packages }) => ({
       ...state,
-      unsaved: state.unsaved.filter((id) => id !== pack.id || !samePackage(state.packages.entities[id], pack)),
+      ...packagesAsSaved(state, packages),
+      unsaved: [],
+    })),
+    on(PackageActions.trialBegun, (state, { packageId }) => ({ ...state, trial: packageId })),
+    on(PackageActions.trialEnded, (state, { packageId, keep }) => ({
+      ...state,
+      trial: null,
+      ...(keep
+        ? { unsaved: [...new Set([...state.unsaved, packageId])] }
+        : { packages: packagesAdapter.setMany([state.saved[packageId] ?? []].flat(), state.packages) }),
     })),
     on(PackageActions.runBegun, PackageActions.runAdvanced, (state, { run }) => ({
       ...state,
@@ -313,6 +338,27 @@ function leftOutInWords(names: readonly string[]): string {
   return `Left out, since no drawing: ${shown}${more}.`;
 }
 
-function samePackage(ours: SheetPackage | undefined, saved: SheetPackage): boolean {
-  return ours !== undefined && sameValue(packageChange(ours), packageChange(saved));
+type Packages = Pick<ProjectState, 'packages' | 'saved'>;
+
+function packagesAsSaved({ packages }: ProjectState, saved: readonly SheetPackage[]): Packages {
+  return {
+    packages: packagesAdapter.setAll([...saved], packages),
+    saved: Object.fromEntries(saved.map((pack) => [pack.id, pack])),
+  };
+}
+
+/** A package as the server has it now, with what was edited here since it was as `known`. */
+function packageAsSaved(state: ProjectState, pack: SheetPackage, known: SheetPackage | undefined): Packages {
+  const ours = state.packages.entities[pack.id];
+  const shown = ours && known ? packageWith(pack, packageDifference(known, ours)) : pack;
+  return { packages: packagesAdapter.setOne(shown, state.packages), saved: { ...state.saved, [pack.id]: pack } };
+}
+
+function withoutPackage(state: ProjectState, id: string): Packages & Pick<ProjectState, 'chosenPackage' | 'unsaved'> {
+  return {
+    packages: packagesAdapter.removeOne(id, state.packages),
+    saved: Object.fromEntries(Object.entries(state.saved).filter(([key]) => key !== id)),
+    chosenPackage: state.chosenPackage === id ? null : state.chosenPackage,
+    unsaved: state.unsaved.filter((one) => one !== id),
+  };
 }

@@ -18,6 +18,7 @@ import {
   type PlanInput,
   type Sheet,
 } from '@folvex/core';
+import type { EditedPackage } from './save-package';
 import {
   drawingsAdapter,
   packagesAdapter,
@@ -81,6 +82,30 @@ export const selectPackage = createSelector(
   selectAllPackages,
   selectChosenPackage,
   (packages, chosen) => packages.find((pack) => pack.id === chosen) ?? packages[0] ?? null,
+);
+
+/** Packages whose edits the server does not have yet, and is to have. */
+export const selectUnsavedPackages = createSelector(
+  selectPackages,
+  projectFeature.selectSaved,
+  projectFeature.selectUnsaved,
+  projectFeature.selectTrial,
+  ({ entities }, saved, unsaved, trial) =>
+    unsaved.flatMap((id): EditedPackage[] => {
+      const [ours, theirs] = [entities[id], saved[id]];
+      return ours && theirs && id !== trial ? [{ ours, saved: theirs }] : [];
+    }),
+);
+
+/** The package whose edits are for its next runs only, and as it is kept. */
+export const selectTrial = createSelector(
+  selectPackages,
+  projectFeature.selectSaved,
+  projectFeature.selectTrial,
+  ({ entities }, saved, trial): EditedPackage | null => {
+    const [ours, theirs] = [entities[trial ?? ''], saved[trial ?? '']];
+    return ours && theirs ? { ours, saved: theirs } : null;
+  },
 );
 
 /** One page of a package, as it stands in its strip. */

@@ -15,6 +15,8 @@ export const FINDINGS: readonly (readonly [code: string, severity: Severity, fin
   ['name.empty', 'stop', 'a name of which nothing legal is left'],
   ['name.clash', 'stop', 'two files of one name, letter case and Unicode composition aside'],
   ['name.changed', 'note', 'a name whose illegal characters were replaced, or that was cut'],
+  ['destination.rule', 'stop', 'a rule for the folder delivered to that cannot be read'],
+  ['destination.there', 'warning', 'files that are at the destination already; a stop where the package says so'],
   ['sheet.giant', 'stop', 'a page longer than PDF 1.4 can say, with a recipe of that version'],
   ['picture.too-large', 'stop', 'a sheet whose picture beside PDF would have more than 300 million pixels'],
   ['view.out-of-date', 'warning', 'a view held behind the latest version of its drawing'],

@@ -31,6 +31,7 @@ import { tiles } from './tiles';
 import { titleBlocks } from './title-block';
 import { unnumbered } from './unnumbered';
 import { unusedSheets } from './unused-sheets';
+import { wouldReplace } from './would-replace';
 
 /** Every check, in the order in which findings are told. docs/checks.md lists them. */
 const CHECKS: readonly Check[] = [
@@ -40,6 +41,7 @@ const CHECKS: readonly Check[] = [
   blankFields,
   nameClashes,
   changedNames,
+  wouldReplace,
   giantPages,
   largePictures,
   outOfDateViews,

@@ -1,5 +1,6 @@
 import type { Problem } from '../../problem';
 import type { Sheet } from '../../sheet/model';
+import type { Destination } from '../destination';
 import type { ComposedFacts } from '../composed-facts';
 import { isExtraPage } from '../extra-pages';
 import type { OutputPlan, PlanInput, PlannedFile } from '../plan';
@@ -11,6 +12,7 @@ export type Severity = 'stop' | 'warning' | 'note';
 /** What mends a finding with one press. */
 export type Fix =
   | { words: string; names: SheetPackage['names'] }
+  | { words: string; destination: Destination }
   /** Takes a page out of the order, all of its places or all but the first. */
   | { words: string; takeOut: string; keepFirst: boolean }
   | { words: string; follow: { sheet: string; drawing: string } };

@@ -1,0 +1,90 @@
+import { inject, Injectable } from '@angular/core';
+import { Store, type Action } from '@ngrx/store';
+import { packageChange } from '@folvex/contract';
+import type { SheetPackage } from '@folvex/core';
+import {
+  catchError,
+  concat,
+  defer,
+  EMPTY,
+  finalize,
+  map,
+  of,
+  ReplaySubject,
+  switchMap,
+  take,
+  type Observable,
+} from 'rxjs';
+import { Api, problemOf } from './api';
+import { PackageActions, ProjectActions } from './project.actions';
+import { projectFeature } from './project.reducer';
+import { selectUnsavedPackages } from './project.selectors';
+
+/** A package as it is shown, and as the server has it. */
+export interface EditedPackage {
+  ours: SheetPackage;
+  saved: SheetPackage;
+}
+
+/** Sends what was edited of packages, one after the other: each time what differs then from what the server has. */
+@Injectable({ providedIn: 'root' })
+export class PackageSaver {
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  /** Ends when what was asked for last is done. */
+  private last: Observable<never> = EMPTY;
+
+  /** Sends a package if there is anything to send. Where that is refused, what the server has is shown, and why. */
+  save(packageId: string): Observable<Action> {
+    return defer(() => {
+      const done = new ReplaySubject<never>();
+      const before = this.last;
+      this.last = done;
+      return concat(
+        before,
+        defer(() => this.send(packageId)),
+      ).pipe(finalize(() => done.complete()));
+    });
+  }
+
+  /** Sends all that was edited. */
+  saveAll(): Observable<Action> {
+    return this.unsaved().pipe(switchMap((all) => concat(...all.map(({ ours }) => this.save(ours.id)))));
+  }
+
+  private unsaved(): Observable<EditedPackage[]> {
+    return this.store.select(selectUnsavedPackages).pipe(take(1));
+  }
+
+  private send(packageId: string): Observable<Action> {
+    return this.unsaved().pipe(
+      switchMap((all) => {
+        const edited = all.find(({ ours }) => ours.id === packageId);
+        return edited
+          ? this.store.select(projectFeature.selectId).pipe(
+              take(1),
+              map((id) => ({ id, edited })),
+            )
+          : EMPTY;
+      }),
+      switchMap(({ id, edited: { ours, saved } }) =>
+        this.api.changePackage(id, ours.id, packageChange(saved, ours)).pipe(
+          map((pack): Action => PackageActions.packageSaved({ pack, sent: ours })),
+          catchError((error: unknown) => this.refused(id, error)),
+        ),
+      ),
+    );
+  }
+
+  private refused(project: string, error: unknown): Observable<Action> {
+    const problem = problemOf(error);
+    const told = of(ProjectActions.requestRefused({ problem }));
+    // Where the server is away, what was edited stays, to be sent with the next edit.
+    if (problem.code === 'offline') return told;
+    const shown = this.api.project(project).pipe(
+      map(({ packages }): Action => PackageActions.packagesShownAnew({ packages })),
+      catchError(() => EMPTY),
+    );
+    return concat(shown, told);
+  }
+}
