@@ -22,6 +22,7 @@ export default defineConfig({
     'issues',
     'package',
     'light-table',
+    'delivery',
   ].map((name) => ({
     name,
     testMatch: `${name}.e2e.ts`,

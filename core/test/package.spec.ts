@@ -97,6 +97,23 @@ describe('the output plan', () => {
     expect(paths({ ...given, ...resolved })).toEqual(['Permit.pdf', 'A-101.svg', 'A-201.jpg']);
   });
 
+  it("adds a drawing's layout as it is, or its model fitted on a sheet", () => {
+    const extras = [
+      { id: 'l', kind: 'space' as const, number: 'S-1', title: 'Layout', drawing: 'd', space: 'Layout 1' },
+      { id: 'm', kind: 'space' as const, number: 'S-2', title: 'Model', drawing: 'd', space: 'model' },
+    ];
+    const given = input({ extras, order: ['a', 'l', 'm'], beside: { formats: ['svg'] } });
+    const { package: pack, sheets } = resolvePackage(given.package, given.sheets, given.project);
+    expect(pack.order).toEqual(['a', 'l', 'm']);
+    const byId = new Map(sheets.map((one) => [one.id, one]));
+    expect(byId.get('l')).toMatchObject({ number: 'S-1', from: { drawing: 'd', layout: 'Layout 1' }, views: [] });
+    expect(byId.get('m')).toMatchObject({ number: 'S-2', views: [{ drawing: 'd', space: 'model', scale: 'fit' }] });
+    // They are written in other formats too.
+    expect(paths({ ...given, package: pack, sheets })).toEqual([
+      ...['A-101.pdf', 'S-1.pdf', 'S-2.pdf', 'A-101.svg', 'S-1.svg', 'S-2.svg'],
+    ]);
+  });
+
   it('finds names of formats that clash or have blanks, and a rule for them that cannot be read', () => {
     const names = { file: 'same', folder: '', bundle: '[package.name]' };
     expect(codes(input({ bundling: 'one', names, beside: { formats: ['svg'] } }))).toContain('stop name.clash');

@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import { readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import request from 'supertest';
@@ -92,6 +93,39 @@ it('publishes a package otherwise this time only', async () => {
     .post(path(ROUTES.runs, { project: server.project, package: 'permit' }))
     .send({ pack: { bundling: 'all of it' } })
     .expect(400);
+}, 60_000);
+
+it("publishes drawings' spaces as pages", async () => {
+  const { drawings } = await info();
+  const drawing = drawings.find(({ name }) => name === 'ground-floor.dxf')!.id;
+  const before = (await packNow())!;
+  const space = {
+    id: 'model',
+    kind: 'space' as const,
+    number: 'S-1',
+    title: 'Ground floor, model',
+    drawing,
+    space: 'model',
+  };
+  await change({ extras: [space], order: [before.order[0]!, 'model'] }).expect(200);
+  const { body, status } = await request(server.app).post(
+    path(ROUTES.runs, { project: server.project, package: 'permit' }),
+  );
+  expect([status, body.findings]).toEqual([201, undefined]);
+  const run = await until(
+    async () => (await request(server.app).get(path(ROUTES.run, { run: (body as RunInfo).id }))).body as RunInfo,
+    ({ state }) => state === 'done' || state === 'failed',
+  );
+  expect(run).toMatchObject({ state: 'done', problem: null });
+  expect(run.files[0]).toMatchObject({ pages: 2 });
+  const pdf = await request(server.app)
+    .get(path(ROUTES.runFile, { run: run.id, index: 0 }))
+    .responseType('blob');
+  const file = join(server.data, 'space.pdf');
+  writeFileSync(file, pdf.body as Buffer);
+  const text = execFileSync('pdftotext', ['-f', '2', '-l', '2', file, '-'], { encoding: 'utf8' });
+  expect(text).toContain('Ticket hall');
+  await step('undo').expect(200);
 }, 60_000);
 
 describe('a destination', () => {

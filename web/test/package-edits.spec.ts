@@ -1,5 +1,5 @@
 import type { SheetPackage } from '@folvex/core';
-import { extraAdded, findingAccepted, idTakenOut, pageMoved, pageTakenOut } from '../src/package/package-edits';
+import { extraAdded, findingAccepted, idTakenOut, pageMoved, pageTakenOut, spaceAdded } from '../src/package/package-edits';
 import type { StripPage } from '../src/state/project.selectors';
 import { sheet } from './sheet';
 
@@ -40,6 +40,16 @@ describe('edits of a package', () => {
       ['divider-2', 'D2'],
     ]);
     expect(extraAdded(pack, strip, 'index', 2)).toMatchObject({ at: 0, change: { order: ['index-1', 'a', 'b', 'c'] } });
+  });
+
+  it("put a drawing's space at the end, under a name of its own each time", () => {
+    const space = { drawing: 'd', name: 'plan.dxf', space: 'S-1 Site' };
+    const first = spaceAdded(pack, strip, space);
+    expect(first.order!.slice(0, -1)).toEqual(['a', 'b', 'c']);
+    expect(first.extras).toMatchObject([{ kind: 'space', number: 'S-1', title: 'Site', drawing: 'd', space: 'S-1 Site' }]);
+    const again = spaceAdded({ ...pack, extras: first.extras! }, strip, space);
+    expect(new Set(again.extras!.map(({ id }) => id)).size).toBe(2);
+    expect(spaceAdded(pack, strip, { ...space, space: 'model' }).extras).toMatchObject([{ title: 'plan.dxf' }]);
   });
 
   it('remember why a finding is let be, once, until it is taken up again', () => {

@@ -41,7 +41,9 @@ export const packageParts = {
   extras: ownListOf(
     only({
       id,
-      kind: text.oneOf(['divider', 'index']).required(),
+      kind: text.oneOf(['divider', 'index', 'space']).required(),
+      drawing: text.max(200),
+      space: text.max(300),
       number: text.max(60).default(''),
       title: text.max(200).default(''),
     }),

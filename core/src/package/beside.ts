@@ -24,9 +24,10 @@ export const EXTENSIONS: Readonly<Record<BesideFormat | 'pdf', string>> = {
   ...{ pdf: '.pdf', dxf: '.dxf', svg: '.svg', png: '.png', tiff: '.tif', jpeg: '.jpg' },
 };
 
-/** The formats that a page is written in beside PDF: its own, else the package's. Pages that a package adds have none. */
+/** The formats that a page is written in beside PDF: its own, else the package's. Titles and lists that a package adds have none. */
 export function besideOf(pack: Pick<SheetPackage, 'beside' | 'pages' | 'extras'>, id: string): BesideFormat[] {
-  if (isExtraPage(pack, id)) return [];
+  const extra = pack.extras?.find((one) => one.id === id);
+  if (extra?.kind !== 'space' && isExtraPage(pack, id)) return [];
   const { beside = pack.beside?.formats ?? [] }: PageOptions = pack.pages?.[id] ?? {};
   return BESIDE_FORMATS.filter((format) => beside.includes(format));
 }

@@ -11,6 +11,9 @@ const [TITLE, SUBTITLE, ROW_TEXT, ROW] = [10, 5, 3.5, 2];
 /** Widest and narrowest column of an index, mm. */
 const [WIDEST, NARROWEST] = [260, 130];
 
+const MODEL = 'model';
+const SPACE_PAPER = { name: 'A3', orientation: 'landscape' as const };
+
 /** Between the id of an extra page and the number of one that follows from it. */
 const FURTHER = '~';
 
@@ -25,6 +28,20 @@ export function dividerPage({ id, number, title }: ExtraPage, paper: PaperChoice
   return blank(id, number, title, paper, [
     { id: 'title', kind: 'text', at: [MARGIN, height * 0.62], text: title, style: 'heading', size: TITLE },
   ]);
+}
+
+/** A drawing's layout as it is, or its model fitted on a sheet. */
+export function spacePage({ id, number, title, drawing = '', space = MODEL }: ExtraPage): Sheet {
+  if (space !== MODEL) {
+    const layout = { paper: undefined, frame: 'none' as const, from: { drawing, layout: space } };
+    return { ...blank(id, number, title, SPACE_PAPER, []), ...layout };
+  }
+  const view = { ...{ id: 'v1', drawing, space, window: 'extents' as const }, scale: 'fit', at: 'centre' as const };
+  return {
+    ...blank(id, number, title, SPACE_PAPER, []),
+    frame: 'none',
+    views: [{ ...view, layersOff: [], label: '' }],
+  };
 }
 
 /** The list of the sheets that follow, with revision, on as many pages as it needs. */

@@ -65,13 +65,16 @@ export interface PageOptions {
   beside?: BesideFormat[];
 }
 
-/** A page that a package adds between sheets: a title by itself, or the list of what follows with links. */
+/** A page that a package adds between sheets: a title by itself, the list of what follows with links, or a drawing's space. */
 export interface ExtraPage {
   /** Stands in the order as those of sheets do. */
   id: string;
-  kind: 'divider' | 'index';
+  kind: 'divider' | 'index' | 'space';
   number: string;
   title: string;
+  /** Of a space: the drawing, and the layout that is taken over as it is, or `model`, which is fitted on A3. */
+  drawing?: string;
+  space?: string;
 }
 
 /** Which sheets a package takes in by itself, beside those placed by hand. */

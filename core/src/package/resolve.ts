@@ -1,6 +1,6 @@
 import { matches } from '../drawing/patterns';
 import type { ProjectFacts, Sheet } from '../sheet/model';
-import { indexPages, dividerPage } from './extra-pages';
+import { indexPages, dividerPage, spacePage } from './extra-pages';
 import type { ExtraPage, PageOptions, Recipe, SheetPackage } from './model';
 import { compareNumbers } from './order';
 
@@ -79,6 +79,7 @@ function pagesOf(
   pack: SheetPackage,
   project: ProjectFacts,
 ): Sheet[] {
+  if (extra.kind === 'space') return [spacePage(extra)];
   const sheets = following.flatMap((id) => byId.get(id) ?? []);
   // As large as what comes behind; a layout's paper is not known here.
   const paper = sheets.find((sheet) => sheet.paper)?.paper ?? { name: 'A3', orientation: 'landscape' as const };

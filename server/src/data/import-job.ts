@@ -52,5 +52,6 @@ function withDrawingIds(job: Job, ids: ReadonlyMap<string, string>): Job {
   }));
   const titleBlocks = job.project.titleBlocks?.map((block) => ({ ...block, cells: block.cells.map(known) }));
   const recipes = job.recipes.map(withoutPasswords);
-  return { ...job, recipes, project: { ...job.project, ...(titleBlocks && { titleBlocks }) }, sheets };
+  const packages = job.packages.map((pack) => ({ ...pack, ...(pack.extras && { extras: pack.extras.map(known) }) }));
+  return { ...job, recipes, packages, project: { ...job.project, ...(titleBlocks && { titleBlocks }) }, sheets };
 }

@@ -1,5 +1,5 @@
 import type { PackageChange } from '@folvex/contract';
-import { findingKey, movePage, type ExtraPage, type Finding, type SheetPackage } from '@folvex/core';
+import { findingKey, movePage, numberAndTitle, type Finding, type SheetPackage } from '@folvex/core';
 import type { StripPage } from '../state/project.selectors';
 import { without } from '../ui/without';
 
@@ -30,7 +30,7 @@ export function idTakenOut({ order }: SheetPackage, out: string, keepFirst: bool
 export function extraAdded(
   pack: SheetPackage,
   strip: readonly StripPage[],
-  kind: ExtraPage['kind'],
+  kind: 'divider' | 'index',
   place: number,
 ): { change: PackageChange; at: number } {
   const extras = pack.extras ?? [];
@@ -46,6 +46,24 @@ export function extraAdded(
     order: [...order.slice(0, at), id, ...order.slice(at)],
   };
   return { change, at };
+}
+
+/** Puts a drawing's space at the end of the order, under its own name. */
+export function spaceAdded(
+  pack: SheetPackage,
+  strip: readonly StripPage[],
+  { drawing, name, space }: { drawing: string; name: string; space: string },
+): PackageChange {
+  const extras = pack.extras ?? [];
+  // The same in every package: it looks the same everywhere.
+  const own = `${drawing} ${space}`;
+  const times = extras.filter((extra) => extra.drawing === drawing && extra.space === space).length;
+  const id = times > 0 ? `${own} ${times + 1}` : own;
+  const said = space === 'model' ? { number: '', title: name } : numberAndTitle(space);
+  return {
+    extras: [...extras, { id, kind: 'space', ...said, drawing, space }],
+    order: [...shownOrder(strip), id],
+  };
 }
 
 /** Remembers why a finding is let be; without a reason it is taken up again. */

@@ -17,7 +17,6 @@ import {
   STANDARD_RECIPE,
   tileGrid,
   type Bundling,
-  type ExtraPage,
   type Finding,
   type Fix,
 } from '@folvex/core';
@@ -44,7 +43,15 @@ import { Findings } from './findings';
 import { FormatsPanel } from './formats-panel';
 import { NamesPanel } from './names-panel';
 import { OutputTree } from './output-tree';
-import { extraAdded, findingAccepted, idTakenOut, pageMoved, pageTakenOut, shownOrder } from './package-edits';
+import {
+  extraAdded,
+  findingAccepted,
+  idTakenOut,
+  pageMoved,
+  pageTakenOut,
+  shownOrder,
+  spaceAdded,
+} from './package-edits';
 import { PackageRules } from './package-rules';
 import { PageOptionsBar } from './page-options';
 import { PageStrip } from './page-strip';
@@ -229,7 +236,11 @@ export class PackagePlace {
     this.edit({ order: [...this.pack()!.order, ...ids] });
   }
 
-  protected addExtra(kind: ExtraPage['kind']): void {
+  protected addSpace(space: { drawing: string; name: string; space: string }): void {
+    this.edit(spaceAdded(this.pack()!, this.strip(), space));
+  }
+
+  protected addExtra(kind: 'divider' | 'index'): void {
     const { change, at } = extraAdded(this.pack()!, this.strip(), kind, this.at());
     this.edit(change);
     this.at.set(at);

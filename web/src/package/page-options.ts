@@ -74,7 +74,7 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
         }
       </select>
     </label>
-    @if (!chosen.extra) {
+    @if (!chosen.extra || chosen.extra.kind === 'space') {
       <label>
         <span class="fx-caption">Beside PDF</span>
         <select #beside class="fx-field" (change)="say({ beside: besideOf(beside.value) })">

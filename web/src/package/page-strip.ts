@@ -51,9 +51,12 @@ export class PageStrip {
   /** The page that the keyboard is at. */
   readonly at = model(0);
   protected readonly pages = computed(() => {
-    const papers = this.strip().map(
-      ({ sheet }) => paperOfSheet(sheet, { papers: this.ownPapers() }) ?? this.measured()[sheet.id] ?? UNKNOWN,
-    );
+    const measured = this.measured();
+    const papers = this.strip().map(({ sheet, extra }) => {
+      // A space of a drawing has whatever shape it has.
+      if (extra?.kind === 'space') return shapedLike(measured[sheet.id]);
+      return paperOfSheet(sheet, { papers: this.ownPapers() }) ?? measured[sheet.id] ?? UNKNOWN;
+    });
     const tallest = Math.max(1, ...papers.map((paper) => paper.height));
     const scale = BAND_PX / tallest;
     let place = 0;
@@ -98,4 +101,10 @@ export class PageStrip {
     // The pages have their new places only after the next rendering.
     afterNextRender(() => find()?.focus(), { injector: this.injector });
   }
+}
+
+/** What fits on an A3 in the proportions of something. */
+function shapedLike({ width, height }: PaperSize = UNKNOWN): PaperSize {
+  const factor = Math.min(UNKNOWN.width / width, UNKNOWN.height / height);
+  return { width: width * factor, height: height * factor };
 }

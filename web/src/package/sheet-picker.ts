@@ -21,6 +21,17 @@ const HEIGHT_PX = 72;
       @if (shown().length > 0) {
         <button type="button" class="fx-link" (click)="allPicked.emit(ids())">Add all {{ shown().length }}</button>
       }
+      <select
+        #space
+        class="fx-field"
+        aria-label="Add a drawing's space"
+        (change)="pickSpace(space.value); space.value = ''"
+      >
+        <option value="">add a drawing's space …</option>
+        @for (one of spaces(); track one.key) {
+          <option [value]="one.key">{{ one.name }}: {{ one.space }}</option>
+        }
+      </select>
       <button type="button" class="fx-link close" (click)="closed.emit()">Close</button>
     </div>
     <div class="sheets">
@@ -54,6 +65,12 @@ const HEIGHT_PX = 72;
       padding: var(--fx-gap-2) var(--fx-gap-4);
       border-top: 1px solid var(--fx-line-strong);
       background: var(--fx-raised);
+    }
+    .filters {
+      flex-wrap: wrap;
+    }
+    .filters > .fx-field {
+      width: 180px;
     }
     .filters,
     .sheets {
@@ -97,6 +114,7 @@ export class SheetPicker {
   readonly picked = output<string>();
   /** Ids of all sheets that the filters let through. */
   readonly allPicked = output<string[]>();
+  readonly spacePicked = output<{ drawing: string; name: string; space: string }>();
   readonly closed = output();
   private readonly drawings = inject(Store).selectSignal(projectFeature.selectDrawings);
   protected readonly narrowing = new Narrowing(
@@ -107,8 +125,21 @@ export class SheetPicker {
     }),
   );
   protected readonly shown = this.narrowing.shown;
+  /** Models and layouts of all drawings. */
+  protected readonly spaces = computed(() =>
+    Object.values(this.drawings().entities).flatMap((drawing) =>
+      (drawing ? ['model', ...drawing.layouts.map(({ name }) => name)] : []).map((space, at) => ({
+        ...{ key: `${drawing!.id} ${at}`, drawing: drawing!.id, name: drawing!.name, space },
+      })),
+    ),
+  );
   protected readonly ids = computed(() => this.shown().map(({ id }) => id));
   protected readonly height = HEIGHT_PX;
+
+  protected pickSpace(key: string): void {
+    const found = this.spaces().find((one) => one.key === key);
+    if (found) this.spacePicked.emit({ drawing: found.drawing, name: found.name, space: found.space });
+  }
 
   protected widthOf(sheet: Sheet): number {
     const paper = paperOfSheet(sheet, { papers: this.ownPapers() });

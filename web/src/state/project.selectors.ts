@@ -1,5 +1,5 @@
 import { createSelector } from '@ngrx/store';
-import { path, ROUTES } from '@folvex/contract';
+import { path, ROUTES, type DrawingInfo } from '@folvex/contract';
 import type { PageSource } from '../engine/engine';
 import {
   compareNumbers,
@@ -17,6 +17,7 @@ import {
   type PageOptions,
   type PlanInput,
   type Sheet,
+  type SheetPackage,
 } from '@folvex/core';
 import type { EditedPackage } from './save-package';
 import {
@@ -229,14 +230,28 @@ export const selectPageSources = createSelector(
     const settings = JSON.stringify(facts);
     const around = (sheet: Sheet): string =>
       JSON.stringify(contextOf(facts ?? {}, sheet, sheets, orderAround(sheet, packages)));
-    return Object.fromEntries(
-      sheets.map((sheet) => [
+    return Object.fromEntries([
+      ...spaceSources(packages, drawings),
+      ...sheets.map((sheet): [string, PageSource] => [
         sheet.id,
         {
           url: path(ROUTES.sheetPage, { project, sheet: sheet.id }),
           version: `${JSON.stringify(sheet)}${around(sheet)}${units}${settings}`,
         },
       ]),
-    );
+    ]);
   },
 );
+
+/** What the pages are painted from that are spaces of drawings, as they are looked at by themselves. */
+function spaceSources(packages: readonly SheetPackage[], drawings: readonly DrawingInfo[]): [string, PageSource][] {
+  const byId = new Map(drawings.map((drawing) => [drawing.id, drawing]));
+  return packages.flatMap(({ extras = [] }) =>
+    extras.flatMap(({ id, kind, drawing = '', space }): [string, PageSource][] => {
+      const found = byId.get(drawing);
+      if (kind !== 'space' || !found) return [];
+      const at = space === 'model' ? 0 : found.layouts.findIndex(({ name }) => name === space) + 1;
+      return [[id, { url: path(ROUTES.spacePage, { drawing, space: at }), version: `${found.hash} ${at}` }]];
+    }),
+  );
+}
