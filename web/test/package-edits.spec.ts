@@ -1,5 +1,12 @@
 import type { SheetPackage } from '@folvex/core';
-import { extraAdded, findingAccepted, idTakenOut, pageMoved, pageTakenOut, spaceAdded } from '../src/package/package-edits';
+import {
+  extraAdded,
+  findingAccepted,
+  idTakenOut,
+  pageMoved,
+  pageTakenOut,
+  spaceAdded,
+} from '../src/package/package-edits';
 import type { StripPage } from '../src/state/project.selectors';
 import { sheet } from './sheet';
 
@@ -46,7 +53,9 @@ describe('edits of a package', () => {
     const space = { drawing: 'd', name: 'plan.dxf', space: 'S-1 Site' };
     const first = spaceAdded(pack, strip, space);
     expect(first.order!.slice(0, -1)).toEqual(['a', 'b', 'c']);
-    expect(first.extras).toMatchObject([{ kind: 'space', number: 'S-1', title: 'Site', drawing: 'd', space: 'S-1 Site' }]);
+    expect(first.extras).toMatchObject([
+      { kind: 'space', number: 'S-1', title: 'Site', drawing: 'd', space: 'S-1 Site' },
+    ]);
     const again = spaceAdded({ ...pack, extras: first.extras! }, strip, space);
     expect(new Set(again.extras!.map(({ id }) => id)).size).toBe(2);
     expect(spaceAdded(pack, strip, { ...space, space: 'model' }).extras).toMatchObject([{ title: 'plan.dxf' }]);
