@@ -61,7 +61,8 @@ export function assembleFile(input: AssemblyInput, tools: PdfTools, sink: Sink):
     placed.add(id);
     parts.forEach((part, i) => {
       const shown = parts.length > 1 ? `${number} (${i + 1}/${parts.length})` : number;
-      document.addPage(part, { number: shown, title, group: name, ...(first && i === 0 && { key: id }) });
+      const content = `${input.partHash(id)} ${i}`;
+      document.addPage(part, { number: shown, title, group: name, content, ...(first && i === 0 && { key: id }) });
     });
     pages += parts.length;
   }

@@ -24,6 +24,8 @@ export interface PageFacts {
   group?: string;
   /** What links lead to it by; absent: none do. */
   key?: string;
+  /** Names its content: pages of one name share theirs. Absent: it has its own. */
+  content?: string;
 }
 
 /** How a file is written, where not as usual. */
@@ -69,6 +71,8 @@ export class PdfDocument {
   private readonly foreign = new Map<string, number>();
   /** Object number of content that pages have alike, by all that it consists of. */
   private readonly repeated = new Map<string, number>();
+  /** Object number of the content of pages that may come again, by their keys. */
+  private readonly contents = new Map<string, number>();
   private readonly opacities = new Map<number, number>();
   private readonly file: ObjectWriter;
   private readonly pageTree: number;
@@ -98,7 +102,7 @@ export class PdfDocument {
   /** Adds a page. `part` is not kept. */
   addPage(part: SheetPart, facts: PageFacts): void {
     const { file } = this;
-    const content = file.stream('', part.content, true);
+    const content = this.contentOf(part, facts);
     const unit = userUnit(part);
     const perMm = POINTS_PER_MM / unit;
     const side = (mm: number): string => points(mm * perMm);
@@ -135,6 +139,14 @@ export class PdfDocument {
     }));
     const height = part.heightMm * perMm;
     this.pages.push({ object, facts, height, views: views.length > 1 ? views : [] });
+  }
+
+  /** The content stream of a page, written once for all copies of it. */
+  private contentOf(part: SheetPart, { content: key }: PageFacts): number {
+    const known = key === undefined ? undefined : this.contents.get(key);
+    const object = known ?? this.file.stream('', part.content, true);
+    if (key !== undefined) this.contents.set(key, object);
+    return object;
   }
 
   /** Annotations for what in the texts of a page leads somewhere; not to the page itself. */

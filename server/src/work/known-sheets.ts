@@ -18,10 +18,11 @@ export async function knownSheets(
   input: RunInput,
 ): Promise<Map<number, SheetFiles>> {
   const tasks = input.sheets.map((_, position) => taskOfSheet(store, input, position));
-  const parts = await allMadeBefore(db, 'part', tasks.map(inputHash));
+  const keys = tasks.map(inputHash);
+  const parts = await allMadeBefore(db, 'part', keys);
   const known = new Map<number, SheetFiles>();
   for (const [position, task] of tasks.entries()) {
-    const part = parts.get(inputHash(task));
+    const part = parts.get(keys[position]!);
     if (part === undefined || !(await store.has(part))) continue;
     const beside = await wholeBeside({ db, store }, input, task);
     if (beside) known.set(position, { part, beside });

@@ -83,14 +83,17 @@ async function frozen(db: Database, runId: string): Promise<FrozenRun | undefine
 export async function assembleStep(shop: Workshop, runId: string, retries: number): Promise<void> {
   const run = await runById(shop.db, runId);
   if (!run) return;
+  let { state } = run;
   if (run.state === 'running' || run.state === 'waiting') {
     const sheets = await runSheetsOf(shop.db, runId);
     const files = retries >= MOST_DEATHS ? neverAssembled() : await filesOf(shop, run, sheets);
     const failed = sheets.filter((row) => row.state === 'failed').length;
     const problem = !files.ok ? files.problem : failed > 0 ? summary(failed, files.value.length) : null;
-    await finishRun(shop.db, runId, problem ? 'failed' : 'done', files.ok ? files.value : [], problem);
+    state = problem ? 'failed' : 'done';
+    await finishRun(shop.db, runId, state, files.ok ? files.value : [], problem);
   }
-  await deliverFiles(shop, run);
+  // What is not whole is not delivered.
+  if (state === 'done') await deliverFiles(shop, run);
   for (const { position, proof } of await runFilesOf(shop.db, runId)) {
     if (!proof) await shop.queue.addProof({ runId, position });
   }
