@@ -52,6 +52,27 @@ describe('folvex publish', () => {
     for (const file of files) expect(existsSync(join(folder, 'out', file.path))).toBe(true);
   });
 
+  it('writes sheets in formats beside PDF, of which the DXF is a drawing at the size of the paper', () => {
+    const folder = fresh();
+    const beside = { formats: ['dxf', 'png', 'svg'], dpi: 50, apart: true };
+    const pack = { id: 'p', name: 'Set', order: ['s'], names: { bundle: '[package.name]' }, beside };
+    const job = smallJob(folder, WALL_DXF, { packages: [pack] });
+    const ended = folvex('publish', job, '--out', join(folder, 'out'));
+    expect([ended.code, ended.err]).toEqual([DONE, '']);
+    expect(readdirSync(join(folder, 'out'), { recursive: true }).sort()).toEqual([
+      ...['DXF', 'DXF/A-1 Wall.dxf', 'PNG', 'PNG/A-1 Wall.png', 'SVG', 'SVG/A-1 Wall.svg', 'Set.pdf'],
+    ]);
+    const [found] = JSON.parse(folvex('inspect', join(folder, 'out', 'DXF', 'A-1 Wall.dxf')).out) as {
+      unit: string;
+      extents: [number, number, number, number];
+    }[];
+    expect(found!.unit).toBe('mm');
+    // The frame of ISO 5457 on an A1: 20 mm on the left, 10 mm elsewhere.
+    expect(found!.extents.map((side) => Math.round(side))).toEqual([20, 10, 831, 584]);
+    // Published again, nothing differs.
+    expect(folvex('publish', job, '--out', join(folder, 'out')).out).not.toContain(' written');
+  });
+
   it('leaves nothing but the files behind', () => {
     const folder = fresh();
     folvex('publish', smallJob(folder, WALL_DXF), '--out', join(folder, 'out'));
