@@ -85,7 +85,9 @@ describe('a run', () => {
     await change('permit', {
       order: ['list', ...pack.order],
       extras: [{ id: 'list', kind: 'index', number: '00', title: 'Sheets' }],
-      stamps: [{ text: 'PRELIMINARY [run.date], [sheet.number]', at: 'top', size: 3.5, colour: 0xb93a14 }],
+      stamps: [
+        { text: 'PRELIMINARY [run.date], [sheet.number], run [run.id]', at: 'top', size: 3.5, colour: 0xb93a14 },
+      ],
       pages: { [idOf('A-102')]: { skip: true }, [idOf('A-201')]: { colour: 'black' } },
     }).expect(200);
     const run = await published('permit');
@@ -98,7 +100,7 @@ describe('a run', () => {
     expect(pages).toHaveLength(9 + 1);
     expect(pages[0]).toMatch(/A-101\s+Ground floor plan\s+P03/);
     expect(pages[0]).not.toContain('A-102');
-    expect(pages[2]).toContain(`PRELIMINARY ${TODAY}, A-101`);
+    expect(pages[2]).toContain(`PRELIMINARY ${TODAY}, A-101, run ${run.id.slice(0, 8)}`);
     // Coloured inks of the elevations are all black on this page only, by MuPDF.
     const colours = (page: number): string =>
       execFileSync('mutool', ['draw', '-F', 'trace', pdf, String(page)], { encoding: 'utf8', maxBuffer: 1e9 });

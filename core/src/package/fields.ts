@@ -5,12 +5,14 @@ import { ownSheetFields } from '../sheet/title/fields';
 /** What names are made from, for one page or bundle. */
 export interface NamingContext {
   project: ProjectFacts;
-  package: { name: string };
+  package: { name: string; purpose?: string; date?: string };
   /** Absent in the name of a bundle of several sheets. */
   sheet?: Sheet;
   group?: { name: string };
   /** Day of the run, YYYY-MM-DD. */
   runDate: string;
+  /** What tells the run from others; absent: it is not begun yet. */
+  runId?: string;
   /** Position in the package, counted from 1, and their number. */
   page?: number;
   pages: number;
@@ -22,6 +24,8 @@ export const FIELD_HELP: Readonly<Record<string, string>> = {
   'project.name': 'name of the project',
   'project.client': 'client',
   'package.name': 'name of the package',
+  'package.purpose': 'what the package is for',
+  'package.date': 'date of the package',
   'sheet.number': 'number of the sheet',
   'sheet.title': 'title of the sheet',
   'sheet.revision': 'revision index of the sheet',
@@ -43,6 +47,8 @@ export function fieldsOf(context: NamingContext): Fields {
     'project.name': project.name,
     'project.client': project.client,
     'package.name': context.package.name,
+    'package.purpose': context.package.purpose ?? '',
+    'package.date': context.package.date ?? '',
     'run.date': context.runDate,
     pages: String(context.pages),
     page: context.page === undefined ? '' : String(context.page),

@@ -5,10 +5,19 @@ import { printedStamps } from './stamps';
 
 /** What a page shows of the package that it is published with: its place, marks and stamps. `input` is resolved. */
 export function contextInPackage(sheet: Sheet, input: PlanInput): SheetContext {
-  const { project, package: pack, sheets, groups, runDate } = input;
+  const { project, package: pack, sheets, groups, runDate, runId } = input;
   const group = groups.find(({ id }) => id === sheet.group);
   const page = pack.order.indexOf(sheet.id) + 1;
-  const naming = { project, package: pack, sheet, runDate, page, pages: pack.order.length, ...(group && { group }) };
+  const naming = {
+    project,
+    package: pack,
+    sheet,
+    runDate,
+    page,
+    pages: pack.order.length,
+    ...(group && { group }),
+    ...(runId && { runId }),
+  };
   const stamps = printedStamps(pack, naming);
   return { ...contextOf(project, sheet, sheets, pack.order), ...(stamps.length > 0 && { stamps }) };
 }

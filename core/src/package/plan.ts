@@ -16,6 +16,8 @@ export interface PlanInput {
   package: SheetPackage;
   /** Day of the run, YYYY-MM-DD. */
   runDate: string;
+  /** What tells the run from others, for stamps; absent: it is not begun yet. */
+  runId?: string;
   /**
    * Of each drawing by id, where drawings have versions: its name and latest version, the day that one came in
    * (YYYY-MM-DD), the files that it refers to, and what it was read from.
@@ -133,7 +135,7 @@ function plannedFile(
 /** Fields of a file: those of its sheet; of a bundle, the group's if it has just one, and no sheet's. */
 function contextOf(input: PlanInput, sheets: Sheet[], single: boolean): NamingContext {
   const { project, package: pack, runDate, groups } = input;
-  const base = { project, package: { name: pack.name }, runDate, pages: pack.order.length };
+  const base = { project, package: pack, runDate, pages: pack.order.length };
   const shared = new Set(sheets.map((sheet) => sheet.group)).size === 1 ? sheets[0]?.group : undefined;
   const group = groups.find(({ id }) => id === shared);
   if (!single) return { ...base, ...(group && { group }) };

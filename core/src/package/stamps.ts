@@ -3,11 +3,16 @@ import type { PrintedStamp } from '../sheet/stamps';
 import { fieldsOf, type NamingContext } from './fields';
 import type { SheetPackage } from './model';
 
+/** Stands for the id of a run that is not begun yet. */
+const UNKNOWN_RUN = '········';
+
 /** The stamps of a package as they are printed on one page; those of which nothing is left are not. */
 export function printedStamps({ stamps = [] }: Pick<SheetPackage, 'stamps'>, context: NamingContext): PrintedStamp[] {
   return stamps.flatMap((stamp) => {
     const rule = parseRule(stamp.text);
-    const text = rule.ok ? applyRule(rule.value, fieldsOf(context)).name.trim() : stamp.text;
+    // Names do not know it: they are told before the run begins.
+    const fields = { ...fieldsOf(context), 'run.id': context.runId ?? UNKNOWN_RUN };
+    const text = rule.ok ? applyRule(rule.value, fields).name.trim() : stamp.text;
     return text ? [{ ...stamp, text }] : [];
   });
 }

@@ -36,6 +36,9 @@ export interface Desk {
   deliveryFolder: string;
 }
 
+/** So much of a run's id is printed. */
+const SHORT_ID = 8;
+
 export type StartedRun = { runId: string } | { findings: Finding[] } | undefined;
 
 /**
@@ -91,13 +94,15 @@ export async function startRun(
   }
   // Only what follows from the passwords is kept, and they do not follow from that.
   const lock = protect && lockFor(protect, protect.allow);
-  const contexts = Object.fromEntries(sheets.map((sheet) => [sheet.id, contextInPackage(sheet, input)]));
+  const runId = randomUUID();
+  const told = { ...input, runId: runId.slice(0, SHORT_ID) };
+  const contexts = Object.fromEntries(sheets.map((sheet) => [sheet.id, contextInPackage(sheet, told)]));
   const frozen: RunInput = {
     ...{ project: own.facts, package: pack, recipe, sheets, groups: info.groups, contexts, drawings, plan },
     ...(lock && { lock }),
     ...(folder?.ok && { folder: folder.value }),
   };
-  return { runId: await begin(desk, projectId, frozen) };
+  return { runId: await begin(desk, projectId, frozen, runId) };
 }
 
 /**
@@ -106,16 +111,20 @@ export async function startRun(
  */
 export async function repeatRun(desk: Desk, id: string): Promise<string | undefined> {
   const run = await runById(desk.connection.db, id);
-  return run && begin(desk, run.projectId, run.input);
+  return run && begin(desk, run.projectId, run.input, randomUUID());
 }
 
 /**
  * Writes a run and its jobs in one transaction. What was made before has no job of its own: of a thousand sheets
  * of which one has changed, one is made.
  */
-async function begin({ connection, queue, store }: Desk, projectId: string, input: RunInput): Promise<string> {
+async function begin(
+  { connection, queue, store }: Desk,
+  projectId: string,
+  input: RunInput,
+  runId: string,
+): Promise<string> {
   const { db, pool } = connection;
-  const runId = randomUUID();
   const known = await knownSheets({ db, store }, input);
   const wanted = input.sheets.map((_, position) => position).filter((position) => !known.has(position));
   const client = await pool.connect();

@@ -97,6 +97,9 @@ const hexOf = (colour: number): string => `#${colour.toString(16).padStart(6, '0
           </label>
         </div>
       }
+      @if (stamps().length > 0) {
+        <p class="quiet">Fields as in names, and [run.id]: what says its run is made anew each time.</p>
+      }
       <button type="button" class="fx-link" (click)="addStamp()">Add a stamp</button>
     </details>
   `,
