@@ -54,8 +54,9 @@ test('pages are moved by keys and by hand, and stay so', async ({ folvex: page, 
     .toEqual(['A-401', 'A-101', 'A-001', 'A-102', 'A-201', 'A-202', 'A-301', 'A-501', 'A-502', 'A-111']);
   await page.locator('fx-page-strip .page').last().focus();
   const saved = page.waitForResponse((response) => {
-    const sent = response.request().method() === 'PATCH' ? response.request().postData() : null;
-    return sent !== null && !sent.includes('a111') && response.ok();
+    const patch = response.request().method() === 'PATCH';
+    const sent = patch ? (response.request().postDataJSON() as { order?: string[] }) : undefined;
+    return sent?.order !== undefined && !sent.order.includes('a111') && response.ok();
   });
   await page.keyboard.press('Delete');
   await saved;

@@ -15,20 +15,14 @@ import type { PdfFile } from './pdf-file';
           rel="noopener noreferrer"
           [attr.aria-label]="words(link)"
           [title]="words(link)"
-          [style.left.%]="link.left"
-          [style.top.%]="link.top"
-          [style.width.%]="link.width"
-          [style.height.%]="link.height"
+          [style]="placeOf(link)"
         ></a>
       } @else {
         <button
           type="button"
           [attr.aria-label]="words(link)"
           [title]="words(link)"
-          [style.left.%]="link.left"
-          [style.top.%]="link.top"
-          [style.width.%]="link.width"
-          [style.height.%]="link.height"
+          [style]="placeOf(link)"
           (click)="followed.emit(link.to)"
         ></button>
       }
@@ -63,6 +57,11 @@ export class PageLinks {
     loader: ({ params: { file, page } }) => file.links(page),
   });
   protected readonly links = computed(() => (this.found.hasValue() ? this.found.value() : []));
+
+  protected placeOf({ left, top, width, height }: PageLink): Record<string, string> {
+    const share = (part: number): string => `${part}%`;
+    return { left: share(left), top: share(top), width: share(width), height: share(height) };
+  }
 
   protected words({ to }: PageLink): string {
     if (to.kind === 'address') return to.url;
