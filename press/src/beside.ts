@@ -4,12 +4,17 @@ import {
   DEFAULT_DPI,
   dxfOf,
   isPicture,
+  marksIn,
   MOST_PICTURE_PIXELS,
+  pickMarks,
   picturePixels,
   ProblemError,
   svgOf,
+  UNITS_PER_MM,
   type BesideFormat,
   type Outcome,
+  type Page,
+  type PaperSize,
   type Problem,
   type Recipe,
   type SvgOptions,
@@ -49,6 +54,8 @@ export interface MadeBeside {
 
 const MM_PER_INCH = 25.4;
 const [JPEG_QUALITY, HALF] = [85, 128];
+/** Side of the pieces that pictures are painted in, pixels. */
+const PIECE = 1600;
 
 /** Writes a sheet in formats beside PDF, each a file of its own; composed once for all of them. */
 export function makeBeside(task: BesideTask): Promise<Outcome<MadeBeside>> {
@@ -89,38 +96,81 @@ async function bytesOf(sheet: PrintedSheet, format: BesideFormat, task: BesideTa
     const sentence = `Sheet ${number || task.sheet.id} would be a picture of ${pixels.width} × ${pixels.height} pixels, more than the ${MOST_PICTURE_PIXELS / 1e6} million that are made; choose fewer dots to the inch.`;
     throw new ProblemError({ code: 'picture.too-large', sentence, place: {} });
   }
-  return pictureBytes(svgOf(sheet.printed, { pictures, pixels, outlines: shippedFonts() }), format, dpi, recipe);
+  const tones = toneOf(recipe, format);
+  return encoded(await painted(sheet.printed, pixels, pictures, tones), pixels, tones, { format, dpi, recipe });
 }
 
-/** Paints an SVG, by librsvg, and writes the picture with its resolution. */
-async function pictureBytes(
-  svg: string,
-  format: BesideFormat,
-  dpi: number,
-  { colour, pictureQuality = JPEG_QUALITY, pictureTone }: Recipe,
+/** Two tones, greys or colours. */
+type Tones = 'two' | 'grey' | 'colour';
+
+function toneOf({ colour, pictureTone }: Recipe, format: BesideFormat): Tones {
+  if (pictureTone === 'bilevel' && format !== 'jpeg') return 'two';
+  return colour === 'full' ? 'colour' : 'grey';
+}
+
+/**
+ * Paints a page, by librsvg, piece by piece: the painter goes through all of an SVG for each piece of a picture, so each
+ * piece gets an SVG of its own with what shows there. Rows of pixels, a byte a channel.
+ */
+async function painted(
+  page: Page,
+  { width, height }: PaperSize,
+  pictures: (string | undefined)[],
+  tones: Tones,
+): Promise<Buffer> {
+  const channels = channelsOf(tones);
+  const rows = Buffer.alloc(width * height * channels);
+  const [across, down] = [page.widthMm / width, page.heightMm / height];
+  for (let y = 0; y < height; y += PIECE) {
+    for (let x = 0; x < width; x += PIECE) {
+      const pixels = { width: Math.min(PIECE, width - x), height: Math.min(PIECE, height - y) };
+      const [left, top] = [x * across, y * down];
+      const [right, bottom] = [left + pixels.width * across, top + pixels.height * down];
+      const area = { xmin: left, xmax: right, ymin: page.heightMm - bottom, ymax: page.heightMm - top };
+      const units = (mm: number): number => mm * UNITS_PER_MM;
+      const window = { x: units(left), y: units(top), width: units(right - left), height: units(bottom - top) };
+      const part = pickMarks(page, marksIn(page, area));
+      const svg = svgOf(part, { pictures, pixels, window, outlines: shippedFonts() });
+      const piece = sharp(Buffer.from(svg), { unlimited: true }).flatten({ background: '#ffffff' });
+      const toned = tones === 'colour' ? piece.toColourspace('srgb') : piece.toColourspace('b-w');
+      const bytes = await toned.raw().toBuffer();
+      for (let row = 0; row < pixels.height; row++) {
+        const from = row * pixels.width * channels;
+        bytes.copy(rows, ((y + row) * width + x) * channels, from, from + pixels.width * channels);
+      }
+    }
+  }
+  return rows;
+}
+
+function channelsOf(tones: Tones): 1 | 3 {
+  return tones === 'colour' ? 3 : 1;
+}
+
+/** A picture file with its resolution. */
+async function encoded(
+  rows: Buffer,
+  { width, height }: PaperSize,
+  tones: Tones,
+  { format, dpi, recipe }: { format: BesideFormat; dpi: number; recipe: Recipe },
 ): Promise<Uint8Array> {
-  const painted = sharp(Buffer.from(svg), { limitInputPixels: MOST_PICTURE_PIXELS, unlimited: true })
-    .flatten({ background: '#ffffff' })
-    .withDensity(dpi);
-  const bilevel = pictureTone === 'bilevel' && format !== 'jpeg';
-  const toned = colour === 'full' && !bilevel ? painted : painted.toColourspace('b-w');
-  const picture = bilevel ? toned.threshold(HALF) : toned;
+  const raw = { width, height, channels: channelsOf(tones) };
+  const picture = sharp(rows, { raw, limitInputPixels: MOST_PICTURE_PIXELS }).withDensity(dpi);
+  const toned = tones === 'colour' ? picture : picture.toColourspace('b-w');
+  const bilevel = tones === 'two';
+  const drawn = bilevel ? toned.threshold(HALF) : toned;
   const perMm = { xres: dpi / MM_PER_INCH, yres: dpi / MM_PER_INCH };
   switch (format) {
     case 'png':
-      return picture.png(bilevel ? { colours: 2, dither: 0, compressionLevel: 9 } : { compressionLevel: 6 }).toBuffer();
-    case 'tiff':
-      return picture
-        .tiff({
-          ...perMm,
-          resolutionUnit: 'inch',
-          ...(bilevel
-            ? { bitdepth: 1, compression: 'ccittfax4' }
-            : { compression: 'deflate', predictor: 'horizontal' }),
-        })
-        .toBuffer();
+      return drawn.png(bilevel ? { colours: 2, dither: 0, compressionLevel: 9 } : { compressionLevel: 6 }).toBuffer();
+    case 'tiff': {
+      const packed = bilevel
+        ? { bitdepth: 1 as const, compression: 'ccittfax4' as const }
+        : { compression: 'deflate' as const, predictor: 'horizontal' as const };
+      return drawn.tiff({ ...perMm, resolutionUnit: 'inch', ...packed }).toBuffer();
+    }
     default:
-      return picture.jpeg({ quality: pictureQuality, chromaSubsampling: '4:4:4' }).toBuffer();
+      return drawn.jpeg({ quality: recipe.pictureQuality ?? JPEG_QUALITY, chromaSubsampling: '4:4:4' }).toBuffer();
   }
 }
 

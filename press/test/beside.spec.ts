@@ -55,7 +55,7 @@ async function written(task: SheetTask, formats: BesideFormat[], dpi?: number): 
 }
 
 /** The sheet as PDF, painted by poppler. */
-async function painted(task: SheetTask, name: string): Promise<string> {
+async function painted(task: SheetTask, name: string, perMm = 5): Promise<string> {
   const made = await makePart({ ...task, folder });
   if (!made.ok) throw new Error(made.problem.sentence);
   const chunks: Uint8Array[] = [];
@@ -65,7 +65,7 @@ async function painted(task: SheetTask, name: string): Promise<string> {
   document.finish();
   const pdf = join(folder, `${name}.pdf`);
   writeFileSync(pdf, Buffer.concat(chunks));
-  const [wide, high] = [297 * 5, 210 * 5].map(String) as [string, string];
+  const [wide, high] = [297 * perMm, 210 * perMm].map(String) as [string, string];
   tool('pdftoppm', '-scale-to-x', wide, '-scale-to-y', high, '-png', '-singlefile', pdf, join(folder, name));
   return join(folder, `${name}.png`);
 }
@@ -109,6 +109,9 @@ it('writes pictures of the resolution asked for that show what poppler shows of 
     expect([facts.width, facts.height, Math.round(facts.density!)]).toEqual([297 * 5, 210 * 5, DPI]);
     expect(await unlike(file, wanted)).toBeLessThan(0.05);
   }
+  // A larger one is painted in pieces, which nobody sees.
+  const large = await written(task, ['png'], 2 * DPI);
+  expect(await unlike(large['png']!, await painted(task, 'large', 10))).toBeLessThan(0.05);
   // The measure can tell: without the circle it is another picture.
   const other = await painted(taskOf({}, { views: [{ ...SHEET.views[0]!, layersOff: ['A-COL'] }] }), 'other');
   expect(await unlike(files['png']!, other)).toBeGreaterThan(0.2);

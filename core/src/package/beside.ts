@@ -32,8 +32,8 @@ export function besideOf(pack: Pick<SheetPackage, 'beside' | 'pages' | 'extras'>
   return BESIDE_FORMATS.filter((format) => beside.includes(format));
 }
 
-/** What a picture of a sheet may have at most: an A0 sheet at 300 dots to the inch has half as many pixels. */
-export const MOST_PICTURE_PIXELS = 300_000_000;
+/** What a picture of a sheet may have at most: an A0 sheet at 300 dots to the inch has 140 million pixels. */
+export const MOST_PICTURE_PIXELS = 200_000_000;
 
 const MM_PER_INCH = 25.4;
 

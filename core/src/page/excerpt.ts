@@ -53,8 +53,8 @@ function joined<T extends Uint8Array | Uint16Array | Uint32Array | Int32Array>(f
   return both;
 }
 
-/** Numbers of the marks that may show in an area, their line widths counted in. */
-function marksIn(page: Page, area: Box): number[] {
+/** Numbers of the marks that may show in an area (mm), their line widths counted in. */
+export function marksIn(page: Page, area: Box): number[] {
   const boxes = markBoxes(page, markOrder(page));
   const [xmin, ymin, xmax, ymax] = [area.xmin, area.ymin, area.xmax, area.ymax].map(units) as [
     number,

@@ -24,6 +24,8 @@ export interface SvgOptions {
   title?: string;
   /** Its size in pixels; absent: in mm. */
   pixels?: { width: number; height: number };
+  /** What of the page it shows, page units from its upper left corner; absent: all. */
+  window?: { x: number; y: number; width: number; height: number };
 }
 
 /** Real names of the typefaces, and what may stand in for them. */
@@ -45,12 +47,13 @@ const HAIRLINE = 5;
  */
 export function svgOf(page: Page, options: SvgOptions = {}): string {
   const { widthMm, heightMm } = page;
-  const { pixels } = options;
+  const { pixels, window } = options;
   const [width, height] = [widthMm * UNITS_PER_MM, heightMm * UNITS_PER_MM].map(Math.round) as [number, number];
+  const shown = window ? `${window.x} ${window.y} ${window.width} ${window.height}` : `0 0 ${width} ${height}`;
   const out = [
     `<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"`,
     ` width="${pixels?.width ?? `${widthMm}mm`}" height="${pixels?.height ?? `${heightMm}mm`}"`,
-    `${pixels ? ' preserveAspectRatio="none"' : ''} viewBox="0 0 ${width} ${height}">\n`,
+    `${pixels ? ' preserveAspectRatio="none"' : ''} viewBox="${shown}">\n`,
     options.title ? `<title>${escaped(options.title)}</title>\n` : '',
     `<style>${styleOf(page)}</style>\n`,
     defsOf(page, height),

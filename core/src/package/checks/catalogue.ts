@@ -18,7 +18,7 @@ export const FINDINGS: readonly (readonly [code: string, severity: Severity, fin
   ['destination.rule', 'stop', 'a rule for the folder delivered to that cannot be read'],
   ['destination.there', 'warning', 'files that are at the destination already; a stop where the package says so'],
   ['sheet.giant', 'stop', 'a page longer than PDF 1.4 can say, with a recipe of that version'],
-  ['picture.too-large', 'stop', 'a sheet whose picture beside PDF would have more than 300 million pixels'],
+  ['picture.too-large', 'stop', 'a sheet whose picture beside PDF would have more than 200 million pixels'],
   ['view.out-of-date', 'warning', 'a view held behind the latest version of its drawing'],
   ['sheet.empty', 'warning', 'a sheet on which nothing is drawn'],
   ['view.cut', 'warning', 'a view that reaches beyond the paper'],
