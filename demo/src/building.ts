@@ -1,4 +1,4 @@
-import type { LayerSpec } from './dxf-writer';
+import type { LayerSpec } from './dxf-tables';
 
 /** The ferry terminal in millimetres: grid lines 1…7 along the quay, A…D across it. Everything here is made up. */
 export const GRID_X = [0, 6000, 12000, 18000, 24000, 30000, 36000];

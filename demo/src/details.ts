@@ -1,4 +1,5 @@
-import { corners, DxfWriter, type LayerSpec, type Point } from './dxf-writer';
+import type { LayerSpec } from './dxf-tables';
+import { corners, DxfWriter, type Point } from './dxf-writer';
 import { note } from './symbols';
 
 const MM = 4;

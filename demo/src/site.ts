@@ -1,5 +1,6 @@
 import { DEPTH, LENGTH } from './building';
-import { DxfWriter, type LayerSpec, type Point } from './dxf-writer';
+import type { LayerSpec } from './dxf-tables';
+import { DxfWriter, type Point } from './dxf-writer';
 import { northArrow } from './symbols';
 
 const METRES = 6;

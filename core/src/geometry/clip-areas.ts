@@ -1,28 +1,36 @@
-import polygons, { type MultiPolygon, type Polygon } from 'polygon-clipping';
+// eslint-disable-next-line @typescript-eslint/triple-slash-reference -- all who compile this file need the types, not only this package
+/// <reference path="../clipper-lib.d.ts" />
+import ClipperLib from 'clipper-lib';
 import { flattened } from './flatten';
 import type { Path } from './path';
 
+/** Steps to a unit: the library counts in whole ones, which is why it gives up nowhere. */
+const STEPS = 1000;
+const { pftEvenOdd, pftNonZero } = ClipperLib.PolyFillType;
+
 /** Writes into `out` what a filled path covers inside loops of x, y pairs, both by the even-odd rule. */
 export function clipFillToLoops(path: Path, loops: readonly (readonly number[])[], out: Path): void {
-  const filled = evenOdd(flattened(path));
-  const inside = evenOdd(loops);
-  if (!filled || !inside) return;
-  for (const ring of polygons.intersection(filled, inside).flat()) {
-    // Rings end where they began.
-    ring.slice(0, -1).forEach(([x, y], i) => (i === 0 ? out.moveTo(x, y) : out.lineTo(x, y)));
+  const clipper = new ClipperLib.Clipper();
+  clipper.AddPaths(flattened(path).map(pointsOf), ClipperLib.PolyType.ptSubject, true);
+  clipper.AddPaths(loops.map(pointsOf), ClipperLib.PolyType.ptClip, true);
+  const rings: ClipperLib.IntPoint[][] = [];
+  clipper.Execute(ClipperLib.ClipType.ctIntersection, rings, pftEvenOdd, pftEvenOdd);
+  addRings(rings, out);
+}
+
+/** Writes into `out` what a filled path covers by the nonzero rule, as loops that cover it by the even-odd rule too. */
+export function asEvenOdd(path: Path, out: Path): void {
+  addRings(ClipperLib.Clipper.SimplifyPolygons(flattened(path).map(pointsOf), pftNonZero), out);
+}
+
+function addRings(rings: readonly ClipperLib.IntPoint[][], out: Path): void {
+  for (const ring of rings) {
+    ring.forEach(({ X, Y }, i) => (i === 0 ? out.moveTo(X / STEPS, Y / STEPS) : out.lineTo(X / STEPS, Y / STEPS)));
     out.close();
   }
 }
 
-/** The area of loops where an odd number of them lie over each other. */
-function evenOdd(loops: readonly (readonly number[])[]): MultiPolygon | undefined {
-  const rings = loops.filter((loop) => loop.length >= 6).map(polygonOf);
-  const [first, ...others] = rings;
-  return first && polygons.xor(first, ...others);
-}
-
-function polygonOf(loop: readonly number[]): Polygon {
-  const ring: [number, number][] = [];
-  for (let i = 0; i + 1 < loop.length; i += 2) ring.push([loop[i]!, loop[i + 1]!]);
-  return [ring];
+function pointsOf(loop: readonly number[]): ClipperLib.IntPoint[] {
+  const step = (value: number): number => Math.round(value * STEPS);
+  return Array.from({ length: loop.length >> 1 }, (_, i) => ({ X: step(loop[2 * i]!), Y: step(loop[2 * i + 1]!) }));
 }

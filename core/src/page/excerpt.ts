@@ -53,9 +53,8 @@ function joined<T extends Uint8Array | Uint16Array | Uint32Array | Int32Array>(f
   return both;
 }
 
-/** Numbers of the marks that may show in an area (mm), their line widths counted in. */
-export function marksIn(page: Page, area: Box): number[] {
-  const boxes = markBoxes(page, markOrder(page));
+/** Numbers of the marks that may show in an area (mm), their line widths counted in; `boxes` where they are known. */
+export function marksIn(page: Page, area: Box, boxes = markBoxes(page, markOrder(page))): number[] {
   const [xmin, ymin, xmax, ymax] = [area.xmin, area.ymin, area.xmax, area.ymax].map(units) as [
     number,
     number,

@@ -1,28 +1,28 @@
 import { colourFromIndex } from '../drawing/colours';
 import type { Box } from '../geometry/box';
-import { clipFillToLoops } from '../geometry/clip-areas';
+import { asEvenOdd, clipFillToLoops } from '../geometry/clip-areas';
 import { clipFill, clipStroke } from '../geometry/clip-path';
 import { insideLoops, isInside } from '../geometry/clip-loops';
 import { flattened } from '../geometry/flatten';
 import { CLOSE, CURVE, LINE, MOVE, Path } from '../geometry/path';
 import { markPath } from '../page/mark-path';
-import { PICTURE, STROKE, TEXT, UNITS_PER_MM, type ClipShape, type Page, type PageText, type Pen } from '../page/page';
-import type { FontId } from '../text/fonts';
+import {
+  FILL_NONZERO,
+  PICTURE,
+  STROKE,
+  TEXT,
+  UNITS_PER_MM,
+  type ClipShape,
+  type Page,
+  type PageText,
+  type Pen,
+} from '../page/page';
 import { FONT_IDS } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { DxfFile, type Groups, type WrittenLineType } from './dxf-file';
 
 /** Line weights that the format can say, 1/100 mm (published DXF reference, group 370). */
 const WEIGHTS = [0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100, 106, 120, 140, 158, 200, 211];
-/** Families as systems know them. */
-const FAMILIES: Readonly<Record<FontId, string>> = {
-  sans: 'SourceSans3-Regular',
-  condensed: 'RobotoCondensed-Regular',
-  serif: 'Tinos-Regular',
-  mono: 'ShareTechMono-Regular',
-  technical: 'Jura-Regular',
-  symbols: 'DejaVuSans',
-};
 const PALETTE = Array.from({ length: 255 }, (_, i) => colourFromIndex(i + 1));
 const FOREGROUND = 7;
 /** Transparency is a byte with this above it. */
@@ -42,7 +42,6 @@ export function dxfOf(page: Page, fonts: FontSet): string {
 
 class PageWriter {
   private readonly path = new Path();
-  private readonly clipped = new Path();
   private readonly file: DxfFile;
   private readonly layerNames: string[];
   private readonly lineTypes: WrittenLineType[] = [];
@@ -63,8 +62,8 @@ class PageWriter {
       layers: ['0', ...new Set(this.layerNames)].map((name) => ({ name, off: name !== '0' && offOf(name) })),
       lineTypes: this.lineTypes,
       styles: [
-        { name: 'Standard', family: FAMILIES.sans },
-        ...FONT_IDS.map((id) => ({ name: id, family: FAMILIES[id] })),
+        { name: 'Standard', family: fonts.sans.postScriptName },
+        ...FONT_IDS.map((id) => ({ name: id, family: fonts[id].postScriptName })),
       ],
     });
   }
@@ -98,6 +97,12 @@ class PageWriter {
       }
       case STROKE:
         return strokes(this.cut(markPath(page, mark, path), clips, true), entity);
+      case FILL_NONZERO: {
+        // Hatches know the even-odd rule only.
+        const loops = new Path();
+        asEvenOdd(markPath(page, mark, path), loops);
+        return fill(this.cut(loops, clips, false), entity);
+      }
       default:
         return fill(this.cut(markPath(page, mark, path), clips, false), entity);
     }
@@ -218,23 +223,8 @@ function spline(points: readonly number[]): Groups {
   ).flat();
   const control = points.map((value, i) => (i % 2 ? [20, mm(value), 30, 0] : [10, mm(value)])).flat();
   const counts = [72, knots.length, 73, points.length / 2, 74, 0];
-  return [
-    100,
-    'AcDbSpline',
-    210,
-    0,
-    220,
-    0,
-    230,
-    1,
-    70,
-    8,
-    71,
-    3,
-    ...counts,
-    ...knots.flatMap((k) => [40, k]),
-    ...control,
-  ];
+  const head = [100, 'AcDbSpline', 210, 0, 220, 0, 230, 1, 70, 8, 71, 3];
+  return [...head, ...counts, ...knots.flatMap((k) => [40, k]), ...control];
 }
 
 function fill(path: Path, entity: Entity): void {
