@@ -34,7 +34,7 @@ const FLOW = [
 ];
 
 /** The packages that `core` may use: checking, the reading of XML and of PDFs of others, the names of colours. */
-const CORE_PACKAGES = ['yup', 'saxes', 'bidi-js', 'polygon-clipping', 'papaparse', 'color-name', '@cantoo/pdf-lib'];
+const CORE_PACKAGES = ['yup', 'saxes', 'bidi-js', 'clipper-lib', 'papaparse', 'color-name', '@cantoo/pdf-lib'];
 
 /** Why a file must not import something; undefined when it may. `file` is relative to the project's folder. */
 export function forbidden(file, source) {
