@@ -48,6 +48,13 @@ describe('pages that sheets go on', () => {
   });
 });
 
+it('calls a sheet by its number, or by its title where it has none', () => {
+  const field = { sheetFields: [{ name: 'phase', caption: 'Phase', kind: 'text' as const, required: true as const }] };
+  const said = (sheet: Partial<Sheet>) => findings([{ ...SHEET, ...sheet }], field).map(([, sentence]) => sentence);
+  expect(said({ number: 'A-7', title: 'Roof' })).toContain('A-7 has no Phase; fill that in on the sheet.');
+  expect(said({ number: '', title: 'Roof' })).toContain('Roof has no Phase; fill that in on the sheet.');
+});
+
 describe('sheet fields of the project', () => {
   const sheetFields = [
     { name: 'phase', caption: 'Phase', kind: 'text' as const, required: true as const },

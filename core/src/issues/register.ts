@@ -1,4 +1,5 @@
 import { compareNumbers } from '../package/order';
+import { saying } from '../package/words';
 import type { Issue } from './model';
 
 /** A row of the issue register: a sheet with its revision in each issue. */
@@ -36,11 +37,8 @@ export function filteredRegister(
       (recipient === undefined || issue.recipients.includes(recipient)) &&
       (!current || !gone.has(issue.id)),
   );
-  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-  const rows = registerOf(shown).filter(({ number, title, revisions }) => {
-    const said = `${number} ${title}`.toLowerCase();
-    return words.every((word) => said.includes(word)) && (!changed || new Set(revisions).size > 1);
-  });
+  const hasWords = saying(text);
+  const rows = registerOf(shown).filter((row) => hasWords(row) && (!changed || new Set(row.revisions).size > 1));
   return { issues: shown, rows };
 }
 

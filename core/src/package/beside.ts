@@ -43,6 +43,13 @@ export function picturePixels({ width, height }: PaperSize, dpi: number): PaperS
   return { width: along(width), height: along(height) };
 }
 
+/** Says of a sheet that its picture would be larger than pictures are made; undefined where it would not. */
+export function tooLarge(name: string, { width, height }: PaperSize): string | undefined {
+  if (width * height <= MOST_PICTURE_PIXELS) return undefined;
+  const most = MOST_PICTURE_PIXELS / 1e6;
+  return `${name} would be a picture of ${width} × ${height} pixels, more than the ${most} million that are made; choose fewer dots to the inch.`;
+}
+
 export function isPicture(format: BesideFormat): boolean {
   return format !== 'dxf' && format !== 'svg';
 }

@@ -1,5 +1,6 @@
 import { describePaper, paperOfChoice } from '../paper/sizes';
 import { outOfDate, type ProjectFacts, type Sheet } from '../sheet/model';
+import { saying } from './words';
 
 /** Which sheets are looked for; what is absent says nothing. */
 export interface SheetFilter {
@@ -28,14 +29,13 @@ export interface FilterFacts {
 
 /** The sheets that a filter lets through, in their order. */
 export function filteredSheets(sheets: readonly Sheet[], filter: SheetFilter, facts: FilterFacts): Sheet[] {
-  const words = (filter.text ?? '').toLowerCase().split(/\s+/).filter(Boolean);
+  const hasWords = saying(filter.text ?? '');
   const within = filter.within && new Set(filter.within);
   const issued = filter.changedSince && new Map(filter.changedSince.sheets.map(({ id, revision }) => [id, revision]));
   return sheets.filter((sheet) => {
-    const said = `${sheet.number} ${sheet.title}`.toLowerCase();
     const index = sheet.revision?.index ?? '';
     return (
-      words.every((word) => said.includes(word)) &&
+      hasWords(sheet) &&
       (filter.group === undefined || sheet.group === filter.group) &&
       (filter.paper === undefined || paperWords(sheet, facts) === filter.paper) &&
       (filter.revision === undefined || index === filter.revision) &&

@@ -1,10 +1,10 @@
-import { isOfOne, type Check } from './finding';
+import { isOfOne, nameOf, type Check } from './finding';
 
 /** A field that the naming rule needs is blank, or does not exist. */
 export const blankFields: Check = (input, plan) => {
-  const numberOf = new Map(input.sheets.map((sheet) => [sheet.id, sheet.number || sheet.id]));
+  const called = new Map(input.sheets.map((sheet) => [sheet.id, nameOf(sheet)]));
   return plan.files.flatMap((file) => {
-    const about = isOfOne(file) ? numberOf.get(file.sheets[0]!)! : `${file.sheets.length} sheets`;
+    const about = isOfOne(file) ? called.get(file.sheets[0]!)! : `${file.sheets.length} sheets`;
     const place = isOfOne(file) ? { sheet: about } : {};
     const which = isOfOne(file) ? { about: file.sheets[0]! } : {};
     return [

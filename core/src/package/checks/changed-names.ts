@@ -1,9 +1,9 @@
 import { EXTENSIONS } from '../beside';
-import { isOfOne, type Check } from './finding';
+import { isOfOne, nameOf, type Check } from './finding';
 
 /** A name held characters that some system does not allow, or was too long, and was changed. Outer blanks do not count. */
 export const changedNames: Check = (input, plan) => {
-  const numberOf = new Map(input.sheets.map((sheet) => [sheet.id, sheet.number || sheet.id]));
+  const called = new Map(input.sheets.map((sheet) => [sheet.id, nameOf(sheet)]));
   return plan.files.flatMap((file) => {
     const name = file.path.slice(file.path.lastIndexOf('/') + 1);
     // The same name in several formats is told once.
@@ -11,7 +11,7 @@ export const changedNames: Check = (input, plan) => {
     // A name with a blank field is told as such; what else is wrong with it shows once it is filled in.
     if (file.path === '' || file.blank.length > 0 || written === file.wanted.trim()) return [];
     const sentence = `"${file.wanted}" is not a name on every system; "${written}" is written instead.`;
-    const place = isOfOne(file) ? { sheet: numberOf.get(file.sheets[0]!)! } : {};
+    const place = isOfOne(file) ? { sheet: called.get(file.sheets[0]!)! } : {};
     return [{ code: 'name.changed', severity: 'note' as const, sentence, place }];
   });
 };

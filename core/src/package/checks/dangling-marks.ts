@@ -1,4 +1,4 @@
-import type { Check, Finding } from './finding';
+import { nameOf, type Check, type Finding } from './finding';
 
 /** A reference mark on a sheet refers to a sheet or view that is not there any more. */
 export const danglingMarks: Check = ({ sheets, package: pack }) =>
@@ -9,7 +9,7 @@ export const danglingMarks: Check = ({ sheets, package: pack }) =>
         if (kind !== 'mark') return [];
         const target = sheets.find(({ id }) => id === refers?.sheet);
         if (target && (refers?.view === undefined || target.views.some(({ id }) => id === refers.view))) return [];
-        const about = sheet.number || sheet.id;
+        const about = nameOf(sheet);
         const gone = !refers
           ? 'nothing yet'
           : target

@@ -46,8 +46,8 @@ export function isOfOne({ sheets }: PlannedFile): boolean {
 }
 
 /** What people call a sheet. */
-export function nameOf({ number, id }: Pick<Sheet, 'number' | 'id'>): string {
-  return number || id;
+export function nameOf({ number, title, id }: Pick<Sheet, 'number' | 'title' | 'id'>): string {
+  return number || title || id;
 }
 
 /** What people call a view of a sheet, at the beginning of a sentence. */

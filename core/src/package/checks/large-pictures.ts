@@ -1,4 +1,4 @@
-import { besideOf, DEFAULT_DPI, isPicture, MOST_PICTURE_PIXELS, picturePixels } from '../beside';
+import { besideOf, DEFAULT_DPI, isPicture, picturePixels, tooLarge } from '../beside';
 import { paperOfChoice } from '../../paper/sizes';
 import { nameOf, ofEachSheet, type Check } from './finding';
 import { printedOn } from './printed';
@@ -9,9 +9,7 @@ export const largePictures: Check = ofEachSheet((sheet, input) => {
   if (!besideOf(pack, sheet.id).some(isPicture)) return [];
   const own = pages?.get(sheet.id)?.paper ?? (sheet.paper && paperOfChoice(sheet.paper, project.papers));
   if (!own) return [];
-  const { width, height } = picturePixels(printedOn(input, sheet, own).paper, pack.beside?.dpi ?? DEFAULT_DPI);
-  if (width * height <= MOST_PICTURE_PIXELS) return [];
-  const most = MOST_PICTURE_PIXELS / 1e6;
-  const sentence = `${nameOf(sheet)} would be a picture of ${width} × ${height} pixels, more than the ${most} million that are made; choose fewer dots to the inch.`;
-  return [{ code: 'picture.too-large', severity: 'stop', sentence }];
+  const pixels = picturePixels(printedOn(input, sheet, own).paper, pack.beside?.dpi ?? DEFAULT_DPI);
+  const sentence = tooLarge(nameOf(sheet), pixels);
+  return sentence ? [{ code: 'picture.too-large', severity: 'stop', sentence }] : [];
 });

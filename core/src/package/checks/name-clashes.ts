@@ -1,12 +1,12 @@
 import { clashKey } from '../../naming/legal';
 import type { PlannedFile } from '../plan';
-import { isOfOne, type Check } from './finding';
+import { isOfOne, nameOf, type Check } from './finding';
 
 /** Two files would get names that are the same on a system that ignores case, or one gets no name at all. */
 export const nameClashes: Check = (input, plan) => {
-  const numberOf = new Map(input.sheets.map((sheet) => [sheet.id, sheet.number || sheet.id]));
+  const called = new Map(input.sheets.map((sheet) => [sheet.id, nameOf(sheet)]));
   const about = (file: PlannedFile): string =>
-    isOfOne(file) ? numberOf.get(file.sheets[0]!)! : `${file.sheets.length} sheets`;
+    isOfOne(file) ? called.get(file.sheets[0]!)! : `${file.sheets.length} sheets`;
   const taken = new Map<string, string>();
   return plan.files.flatMap((file) => {
     const place = isOfOne(file) ? { sheet: about(file) } : {};

@@ -1,4 +1,4 @@
-import type { Check, Finding } from './finding';
+import { nameOf, type Check, type Finding } from './finding';
 
 /** A sheet field of the project's own that must have a value has none. */
 export const sheetFields: Check = ({ project, sheets, package: pack }) =>
@@ -9,7 +9,7 @@ export const sheetFields: Check = ({ project, sheets, package: pack }) =>
         .filter(({ name, required }) => required && !sheet.fields?.[name]?.trim())
         .map(({ caption }) => caption);
       if (blank.length === 0) return [];
-      const about = sheet.number || sheet.id;
+      const about = nameOf(sheet);
       const sentence = `${about} has no ${blank.join(', ')}; fill that in on the sheet.`;
       return [{ code: 'sheet.field-blank', severity: 'warning', sentence, place: { sheet: about }, about: sheet.id }];
     });

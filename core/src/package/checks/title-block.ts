@@ -1,5 +1,5 @@
 import { blankCells, templateOf } from '../../sheet/title/fields';
-import type { Check, Finding } from './finding';
+import { nameOf, type Check, type Finding } from './finding';
 
 /** A required cell of a sheet's title block has no value, or its template is not there. */
 export const titleBlocks: Check = ({ project, sheets, package: pack }) =>
@@ -7,7 +7,7 @@ export const titleBlocks: Check = ({ project, sheets, package: pack }) =>
     .filter(({ id, from }) => !from && pack.order.includes(id))
     .flatMap((sheet): Finding[] => {
       if (!sheet.titleBlock) return [];
-      const about = sheet.number || sheet.id;
+      const about = nameOf(sheet);
       if (!templateOf(project, sheet.titleBlock)) {
         const sentence = `${about} asks for the title-block template "${sheet.titleBlock.template}", which is not there; choose another.`;
         return [{ code: 'title.template', severity: 'stop', sentence, place: { sheet: about }, about: sheet.id }];
