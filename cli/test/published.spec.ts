@@ -107,6 +107,22 @@ describe('the published demo', () => {
     });
   });
 
+  it('has pictures beside it from several threads at once, the same bytes each time', () => {
+    const pack = { ...permit, beside: { formats: ['png', 'jpeg'], dpi: 150 } };
+    const path = join(folder, 'pictures.json');
+    const told = { ...(JSON.parse(readFileSync(DEMO, 'utf8')) as object), packages: [pack] };
+    writeFileSync(path, JSON.stringify(told).replaceAll('tern-quay/', `${join(DEMO, '..', 'tern-quay')}/`));
+    const written = ['first', 'second'].map((name) => {
+      const out = join(folder, name);
+      expect(folvex('publish', path, '--out', out, '--workers', '2').code).toBe(0);
+      const pictures = readdirSync(out).filter((file) => /\.(png|jpg)$/.test(file));
+      return pictures.sort().map((file) => [file, readFileSync(join(out, file)).toString('base64')]);
+    });
+    expect(written[0]).toHaveLength(2 * sheets.length);
+    // Compared as a whole: nobody wants to see what differs.
+    expect(JSON.stringify(written[0]) === JSON.stringify(written[1])).toBe(true);
+  });
+
   it('is the same, byte for byte, when it is published again', () => {
     const [name] = readdirSync(together);
     expect(readFileSync(join(again, name!)).equals(readFileSync(combined))).toBe(true);

@@ -12,6 +12,7 @@ import {
   type Page,
 } from '../src/index';
 import { luminance } from '../src/pens/ink';
+import { FONTS } from './fonts';
 
 function square(x: number, y: number, size: number): Path {
   const path = new Path();
@@ -147,7 +148,7 @@ describe('painting on a canvas', () => {
       set: (_, name, value) => calls.push(`${String(name)}=${String(value)}`) > 0,
     });
     const families = { sans: 'S', condensed: 'C', serif: 'F', mono: 'M', technical: 'T', symbols: 'Y' };
-    paintPage(canvas as unknown as Canvas2D, samplePage(), 2, { families });
+    paintPage(canvas as unknown as Canvas2D, samplePage(), 2, { letters: { families } });
     expect(calls).toContain('setTransform(0.02,0,0,-0.02,0,594)');
     expect(calls).toContain('lineWidth=50');
     expect(calls).toContain('moveTo(1000,1000)');
@@ -157,6 +158,12 @@ describe('painting on a canvas', () => {
     // Measured 50 where the page says 1200 units: the browser's own width does not count.
     expect(calls.some((call) => call.startsWith('setTransform(0.48,0,0,0.07,'))).toBe(true);
     expect(calls.filter((call) => call === 'save()')).toHaveLength(calls.filter((call) => call === 'restore()').length);
+    // As outlines the letters of the canvas have no say.
+    calls.length = 0;
+    paintPage(canvas as unknown as Canvas2D, samplePage(), 2, { letters: { outlines: FONTS } });
+    expect(calls.filter((call) => /^(fillText|measureText|font=)/.test(call))).toEqual([]);
+    expect(calls).toContain('fill(nonzero)');
+    expect(calls.filter((call) => call.startsWith('quadraticCurveTo(')).length).toBeGreaterThan(20);
   });
 
   it('knows fills from strokes', () => {

@@ -1,6 +1,7 @@
 import type { PDFDocument } from '@cantoo/pdf-lib';
-import { ProblemError, type Drawing, type ForeignObjects, type Page, type PictureSource } from '@folvex/core';
+import { type Drawing, type ForeignObjects, type Page, type PictureSource } from '@folvex/core';
 import { embedPage, openPdf } from '@folvex/core/foreign';
+import { damagedPicture } from './damaged';
 import { pictureObjects } from './rasters';
 import { isUntouched, placedSizes, refitted, type PictureWish } from './refit';
 import { deflate } from './tools';
@@ -24,10 +25,7 @@ export async function embedPictures(
     try {
       objects.push(await embedOne(source, drawing, picture.drawing, key, sizes[i]!, wish));
     } catch {
-      // Its header could be read, what it shows cannot.
-      const what = source.kind === 'pdf' || source.kind === 'tiff' ? `Page ${source.page}` : 'A picture';
-      const sentence = `${what} of ${drawing.name} is damaged and cannot be placed; ask for the file again, or take the view off the sheet.`;
-      throw new ProblemError({ code: 'picture.damaged', sentence, place: { file: drawing.name } });
+      throw damagedPicture(source, drawing.name);
     }
   }
   return objects;

@@ -17,6 +17,7 @@ import {
   letteringFacts,
   marksOutside,
   type MeasuredArea,
+  nameOf,
   type Outcome,
   type Outside,
   packPage,
@@ -167,7 +168,7 @@ function measuredOn({ views, viewports, resizing }: ComposedSheet): MeasuredArea
 /** Sides beyond 14 400 units came to PDF with version 1.6. */
 function refuseGiant(page: Page, { recipe, sheet }: SheetTask): void {
   if (recipe.version !== '1.4' || userUnit(page) === 1) return;
-  const sentence = `Sheet ${sheet.number || sheet.id} is longer than PDF 1.4 can say; choose a recipe with a later version.`;
+  const sentence = `Sheet ${nameOf(sheet)} is longer than PDF 1.4 can say; choose a recipe with a later version.`;
   throw new ProblemError({ code: 'sheet.giant', sentence, place: {} });
 }
 
@@ -303,7 +304,7 @@ async function composed(
 
 /** What comes of work on a sheet; what a person must mend, or what went wrong, comes back as a problem. */
 export async function attempt<T>(task: SheetTask, make: () => Promise<T>): Promise<Outcome<T>> {
-  const place = { sheet: task.sheet.number || task.sheet.id };
+  const place = { sheet: nameOf(task.sheet) };
   try {
     return { ok: true, value: await make() };
   } catch (error) {

@@ -161,6 +161,60 @@ it('shows placed pages of PDFs and pictures', async () => {
   expect(await unlike(png!, blank)).toBeGreaterThan(0.5);
 });
 
+it('shows the thinnest lines a pixel wide, as poppler does', async () => {
+  const file = 'hairline.dxf';
+  const line = group(0, 'LINE', 8, 'A-WALL', 370, 0, 10, 0, 20, 0, 11, 20, 21, 0);
+  writeFileSync(join(folder, file), DRAWING.slice(0, DRAWING.indexOf('0\nLINE')) + line + group(0, 'ENDSEC', 0, 'EOF'));
+  const task = taskOf({}, { frame: 'none' }, file);
+  const { png } = await written(task, ['png'], DPI);
+  const darkest = async (picture: string) => (await sharp(picture).toColourspace('b-w').stats()).channels[0]!.min;
+  expect(await darkest(await painted(task, 'hairline'))).toBeLessThan(130);
+  // At the boundary of two rows of pixels each is half covered.
+  expect(await darkest(png!)).toBeLessThan(130);
+});
+
+it('shows a photograph as it lies, whatever way its camera was held', async () => {
+  const sides = await sharp({ create: { width: 400, height: 300, channels: 3, background: '#fff' } })
+    .composite([{ input: { create: { width: 200, height: 60, channels: 3, background: '#000' } }, left: 0, top: 0 }])
+    .jpeg({ quality: 95 })
+    .withMetadata({ orientation: 6 })
+    .toBuffer();
+  writeFileSync(join(folder, 'photo.jpg'), sides);
+  const view = { ...SHEET.views[0]!, space: 'Page 1', window: 'extents' as const, scale: '1:1' };
+  const task = taskOf({}, { views: [view], frame: 'none' }, 'photo.jpg');
+  const { png, svg } = await written(task, ['png', 'svg'], DPI);
+  const wanted = await painted(task, 'photo');
+  expect(await unlike(png!, wanted)).toBeLessThan(0.1);
+  const drawn = join(folder, 'photo-svg.png');
+  tool('rsvg-convert', '--dpi-x', String(DPI), '--dpi-y', String(DPI), '-o', drawn, svg!);
+  expect(await unlike(drawn, wanted)).toBeLessThan(0.1);
+  // Upright or mirrored it would be another picture.
+  expect(await unlike(await sharp(png).flop().toBuffer(), wanted)).toBeGreaterThan(0.3);
+});
+
+it.each([
+  ['png', 'full'],
+  ['png', 'greys'],
+  ['svg', 'greys'],
+] as const)('tells which picture is damaged, in %s too, in %s', async (format, colour) => {
+  const jpeg = await sharp({ create: { width: 40, height: 30, channels: 3, background: '#888' } })
+    .jpeg()
+    .toBuffer();
+  // Its size can still be read, its pixels not: the code tables (marker DHT, ITU-T T.81) are overwritten.
+  const tables = jpeg.indexOf(Buffer.from([0xff, 0xc4]));
+  jpeg.fill(0x55, tables + 5, tables + 21);
+  writeFileSync(join(folder, 'scan.jpg'), jpeg);
+  const view = { ...SHEET.views[0]!, space: 'Page 1', window: 'extents' as const, scale: '1:1' };
+  const task = taskOf({ colour }, { views: [view], frame: 'none' }, 'scan.jpg');
+  expect(await makeBeside({ ...task, formats: [format], folder })).toMatchObject({
+    ok: false,
+    problem: {
+      code: 'picture.damaged',
+      sentence: expect.stringContaining('A picture of scan.jpg is damaged') as string,
+    },
+  });
+});
+
 it('refuses pictures that are too large, with what to do', async () => {
   const made = await makeBeside({
     ...taskOf({}, { paper: { name: 'A0', orientation: 'landscape' } }),

@@ -13,6 +13,8 @@ import {
   type PlacedPicture,
 } from '../page/page';
 import type { FontId } from '../text/fonts';
+import type { FontSet } from '../text/layout';
+import { traceText } from './text-outline';
 
 /** What painting needs of a 2D canvas; browsers' canvases have it on screen and off. */
 export interface Canvas2D {
@@ -31,6 +33,7 @@ export interface Canvas2D {
   beginPath(): void;
   moveTo(x: number, y: number): void;
   lineTo(x: number, y: number): void;
+  quadraticCurveTo(hx: number, hy: number, x: number, y: number): void;
   bezierCurveTo(x1: number, y1: number, x2: number, y2: number, x: number, y: number): void;
   closePath(): void;
   rect(x: number, y: number, width: number, height: number): void;
@@ -52,8 +55,8 @@ const [BAR_HEIGHT, BAR_OPACITY] = [0.6, 0.4];
 
 /** How a page is to be painted. */
 export interface Painting {
-  /** Names of the loaded typefaces. */
-  families: Readonly<Record<FontId, string>>;
+  /** How texts are lettered: in typefaces that the canvas has loaded, by their names, or as outlines of these. */
+  letters: { families: Readonly<Record<FontId, string>> } | { outlines: FontSet };
   /** Lines never get thinner than this, so that they do not vanish in a miniature. Pixels. */
   thinnestPx?: number;
   /** Texts lower than this are painted as pale bars: nobody can read them, and they take most of the time. Pixels. */
@@ -78,7 +81,7 @@ export function paintPage(canvas: Canvas2D, page: Page, pixelsPerMm: number, pai
 
 /** Paints the marks of a page; `map` takes page units to pixels. */
 export function paintMarks(canvas: Canvas2D, page: Page, map: Affine, painting: Painting): void {
-  const { families, thinnestPx = 0.35, readablePx = 0, pictures = [], marks } = painting;
+  const { letters, thinnestPx = 0.35, readablePx = 0, pictures = [], marks } = painting;
   const scale = Math.hypot(map.a, map.b);
   const thinnest = thinnestPx / scale;
   canvas.setTransform(map.a, map.b, map.c, map.d, map.e, map.f);
@@ -127,8 +130,9 @@ export function paintMarks(canvas: Canvas2D, page: Page, map: Affine, painting: 
       const text = page.texts[marks ? marks.order[mark]! : nextText++]!;
       if (text.unseen) continue;
       if (text.size * Math.hypot(text.c, text.d) * scale < readablePx) paintBar(canvas, text, page.pens[pen]!);
+      else if ('outlines' in letters) paintOutlines(canvas, text, letters.outlines);
       else {
-        const wanted = `${SET_AT}px "${families[text.font]}"`;
+        const wanted = `${SET_AT}px "${letters.families[text.font]}"`;
         if (wanted !== font) canvas.font = font = wanted;
         paintText(canvas, text, map);
       }
@@ -229,6 +233,17 @@ function paintText(canvas: Canvas2D, text: PageText, map: Affine): void {
   canvas.setTransform(whole.a, whole.b, whole.c, whole.d, whole.e, whole.f);
   canvas.fillText(shown, 0, 0);
   canvas.setTransform(map.a, map.b, map.c, map.d, map.e, map.f);
+}
+
+function paintOutlines(canvas: Canvas2D, text: PageText, fonts: FontSet): void {
+  canvas.beginPath();
+  traceText(text, fonts, {
+    move: (x, y) => canvas.moveTo(x, y),
+    line: (x, y) => canvas.lineTo(x, y),
+    curve: (hx, hy, x, y) => canvas.quadraticCurveTo(hx, hy, x, y),
+    close: () => canvas.closePath(),
+  });
+  canvas.fill('nonzero');
 }
 
 /** What a text looks like from far away. */

@@ -11,10 +11,10 @@ import {
   type Pen,
   type PlacedPicture,
 } from '../page/page';
-import { drawOutline, glyphOutline } from '../text/glyph-outlines';
 import type { FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { cssColour } from './canvas';
+import { traceText } from './text-outline';
 
 export interface SvgOptions {
   /** What is in the picture file behind each of `Page.pictures`, as an address or data; those without are left out. */
@@ -22,10 +22,6 @@ export interface SvgOptions {
   /** Texts as outlines of these typefaces; absent: as text, which every reader sets in what it has, as wide as here. */
   outlines?: FontSet;
   title?: string;
-  /** Its size in pixels; absent: in mm. */
-  pixels?: { width: number; height: number };
-  /** What of the page it shows, page units from its upper left corner; absent: all. */
-  window?: { x: number; y: number; width: number; height: number };
 }
 
 /** Real names of the typefaces, and what may stand in for them. */
@@ -47,13 +43,10 @@ const HAIRLINE = 5;
  */
 export function svgOf(page: Page, options: SvgOptions = {}): string {
   const { widthMm, heightMm } = page;
-  const { pixels, window } = options;
   const [width, height] = [widthMm * UNITS_PER_MM, heightMm * UNITS_PER_MM].map(Math.round) as [number, number];
-  const shown = window ? `${window.x} ${window.y} ${window.width} ${window.height}` : `0 0 ${width} ${height}`;
   const out = [
     `<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"`,
-    ` width="${pixels?.width ?? `${widthMm}mm`}" height="${pixels?.height ?? `${heightMm}mm`}"`,
-    `${pixels ? ' preserveAspectRatio="none"' : ''} viewBox="${shown}">\n`,
+    ` width="${widthMm}mm" height="${heightMm}mm" viewBox="0 0 ${width} ${height}">\n`,
     options.title ? `<title>${escaped(options.title)}</title>\n` : '',
     `<style>${styleOf(page)}</style>\n`,
     defsOf(page, height),
@@ -184,24 +177,15 @@ class MarkWriter {
     );
   }
 
-  private outline({ text, font, size, a, b, c, d, x, y }: PageText, pen: number, fonts: FontSet): void {
-    const face = fonts[font];
-    const scale = size / face.unitsPerEm;
-    let [along, path] = [0, ''];
-    const point = (px: number, py: number): string => {
-      const [u, v] = [(px + along) * scale, py * scale];
-      return `${rounded(a * u + c * v + x)} ${rounded(this.height - (b * u + d * v + y))}`;
-    };
-    for (const character of text) {
-      const glyph = face.glyphOf(character.codePointAt(0)!);
-      drawOutline(glyphOutline(face, glyph), {
-        move: (px, py) => (path += `M${point(px, py)}`),
-        line: (px, py) => (path += `L${point(px, py)}`),
-        curve: (hx, hy, px, py) => (path += `Q${point(hx, hy)} ${point(px, py)}`),
-        close: () => (path += 'Z'),
-      });
-      along += face.advanceOf(glyph);
-    }
+  private outline(text: PageText, pen: number, fonts: FontSet): void {
+    let path = '';
+    const point = (x: number, y: number): string => `${rounded(x)} ${rounded(this.height - y)}`;
+    traceText(text, fonts, {
+      move: (x, y) => (path += `M${point(x, y)}`),
+      line: (x, y) => (path += `L${point(x, y)}`),
+      curve: (hx, hy, x, y) => (path += `Q${point(hx, hy)} ${point(x, y)}`),
+      close: () => (path += 'Z'),
+    });
     if (path) this.out.push(`<path class="p${pen}" d="${path}"/>\n`);
   }
 

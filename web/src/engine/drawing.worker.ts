@@ -47,7 +47,7 @@ const engine: DrawingEngine = {
       const seen = finder.within(boxOf(outlook), hidden);
       const list = gatheredByPen(page, finder.boxes, seen, scale, THINNEST_PX);
       paintMarks(context, page, map, {
-        families: FAMILIES,
+        letters: { families: FAMILIES },
         thinnestPx: THINNEST_PX,
         readablePx: READABLE_PX,
         pictures,
@@ -88,7 +88,10 @@ function paintChosen(
   const width = (2.5 / scale) * UNITS_PER_MM;
   const pens = whole.pens.map((pen) => ({ ...pen, colour, width: Math.max(pen.width, width), opacity: 100 }));
   const list = marks.ofTag(tag);
-  paintMarks(context, { ...whole, pens }, map, { families: FAMILIES, marks: { list, order: marks.order } });
+  paintMarks(context, { ...whole, pens }, map, {
+    letters: { families: FAMILIES },
+    marks: { list, order: marks.order },
+  });
 }
 
 function boxOf({ x, y, scale, widthPx, heightPx }: Outlook): [number, number, number, number] {

@@ -36,7 +36,10 @@ const engine: PageEngine = {
       const canvas = new OffscreenCanvas(widthPx, Math.max(1, Math.round(page.heightMm * pixelsPerMm)));
       const context = canvas.getContext('2d', { alpha: false })!;
       const pictures = await picturesOf(page, pixelsPerMm / UNITS_PER_MM);
-      paintPage(context as unknown as Canvas2D, inkPage(page, colour), pixelsPerMm, { families: FAMILIES, pictures });
+      paintPage(context as unknown as Canvas2D, inkPage(page, colour), pixelsPerMm, {
+        letters: { families: FAMILIES },
+        pictures,
+      });
       const picture = canvas.transferToImageBitmap();
       return transfer({ ok: true, picture, widthMm: page.widthMm, heightMm: page.heightMm }, [picture]);
     } catch (error) {
@@ -68,7 +71,7 @@ const engine: PageEngine = {
       let texts = 0;
       for (const mark of list) if (page.kind[mark] === TEXT) texts++;
       const hasty = texts > MANY_TEXTS && { readablePx: READABLE_PX, thinnestPx: THINNEST_PX };
-      paintMarks(context, inked, map, { families: FAMILIES, pictures, marks, ...hasty });
+      paintMarks(context, inked, map, { letters: { families: FAMILIES }, pictures, marks, ...hasty });
       const picture = canvas.transferToImageBitmap();
       // While this one is looked at; the next is mostly another part.
       setTimeout(() => finder.index());
