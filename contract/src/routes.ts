@@ -30,6 +30,7 @@ export const ROUTES = {
   sheetPage: '/api/projects/:project/sheets/:sheet/page',
   packages: '/api/projects/:project/packages',
   package: '/api/projects/:project/packages/:package',
+  addedPageFacts: '/api/projects/:project/packages/:package/added/:page/facts',
   atDestination: '/api/destination',
   runs: '/api/projects/:project/packages/:package/runs',
   run: '/api/runs/:run',

@@ -108,6 +108,15 @@ it("publishes drawings' spaces as pages", async () => {
     space: 'model',
   };
   await change({ extras: [space], order: [before.order[0]!, 'model'] }).expect(200);
+  // How it comes out is told to the checks, as of sheets.
+  const facts = (page: string) =>
+    request(server.app).get(path(ROUTES.addedPageFacts, { project: server.project, package: 'permit', page }));
+  expect((await facts('model').expect(200)).body).toMatchObject({ paper: { width: 420, height: 297 } });
+  await change({ pages: { ...before.pages, model: { skip: true } } }).expect(200);
+  await facts('model').expect(200);
+  await step('undo').expect(200);
+  // A sheet of the package is not a page that it adds.
+  await facts(before.order[0]!).expect(404);
   const { body, status } = await request(server.app).post(
     path(ROUTES.runs, { project: server.project, package: 'permit' }),
   );

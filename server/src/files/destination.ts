@@ -1,10 +1,11 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, existsSync } from 'node:fs';
-import { copyFile, link, mkdir, open, rename, rm } from 'node:fs/promises';
+import { copyFile, mkdir, open, rename, rm } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import type { Delivered } from '@folvex/contract';
 import { numberedPath, type Meeting } from '@folvex/core';
+import { appear } from './appear';
 
 /** Numbers that are tried before giving up. */
 const MOST_NUMBERS = 1000;
@@ -37,7 +38,7 @@ export async function deliver(
     if (taken && there === 'both') return await besideIt(unfinished, hash, folder, path);
     // Without a wish to replace, a name that was free a moment ago must still be.
     if (there === 'replace') await rename(unfinished, placeOf(folder, path));
-    else await link(unfinished, placeOf(folder, path));
+    else await appear(unfinished, placeOf(folder, path));
     return { path, how: taken ? 'replaced' : 'new' };
   } catch (error) {
     const code = (error as NodeJS.ErrnoException).code ?? 'error';
@@ -55,7 +56,7 @@ async function besideIt(unfinished: string, hash: string, folder: string, path: 
     const known = await hashOf(placeOf(folder, numbered));
     if (known === hash) return { path: numbered, how: 'there already' };
     if (known !== undefined) continue;
-    await link(unfinished, placeOf(folder, numbered));
+    await appear(unfinished, placeOf(folder, numbered));
     return { path: numbered, how: 'numbered' };
   }
   return { problem: stopped(path) };

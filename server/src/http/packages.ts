@@ -10,15 +10,17 @@ import {
   type AtDestination,
   type PackageChange,
 } from '@folvex/contract';
-import { legalPath, STANDARD_NAMES, type SheetPackage } from '@folvex/core';
+import { isExtraPage, legalPath, resolvePackage, STANDARD_NAMES, type SheetPackage } from '@folvex/core';
 import { edit } from '../data/edits';
 import { thereAlready } from '../files/destination';
-import { packageById, projectFacts } from '../data/projects';
+import { packageById, projectFacts, sheetsOf } from '../data/projects';
 import { refuseChanged, wordsOf } from '../work/package-fields';
+import { pageOf } from '../work/sheet-page';
 import { bodyOf, handler, notFound, parameter } from './answers';
 import type { Services } from './services';
 
-export function packageRoutes({ db, deliveryFolder }: Services): Router {
+export function packageRoutes(services: Services): Router {
+  const { db, deliveryFolder } = services;
   const router = Router();
   router.post(
     ROUTES.packages,
@@ -49,6 +51,24 @@ export function packageRoutes({ db, deliveryFolder }: Services): Router {
         pack: { before: pack, after: changed },
       });
       response.json(changed);
+    }),
+  );
+  router.get(
+    ROUTES.addedPageFacts,
+    handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
+      const [pack, project] = [
+        await packageById(db, projectId, parameter(request, 'package')),
+        await projectFacts(db, projectId),
+      ];
+      if (!pack || !project) throw notFound('The package');
+      // Pages that are left out this time are shown too.
+      const { sheets } = resolvePackage({ ...pack, pages: {} }, await sheetsOf(db, projectId), project.facts);
+      const page = parameter(request, 'page');
+      const added = isExtraPage(pack, page) && sheets.find(({ id }) => id === page);
+      if (!added) throw notFound('The page');
+      const { facts } = await pageOf(services, projectId, added);
+      response.type('application/json').send(await services.store.read(facts));
     }),
   );
   router.post(

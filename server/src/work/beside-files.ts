@@ -16,7 +16,7 @@ export interface BesideKey {
 }
 
 /** Raised when what is written in these formats changes, so that nothing older is taken for it. */
-const WRITERS = 1;
+const WRITERS = 3;
 
 /** The formats that a run writes a sheet in beside PDF. */
 export function besideKeys({ package: pack }: RunInput, task: SheetTask): BesideKey[] {

@@ -1,42 +1,26 @@
 import { hostname } from 'node:os';
-import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
-import { type Outcome, type PlannedFile, type Problem } from '@folvex/core';
-import { storeTrouble, type Press, type SheetTask } from '@folvex/press';
-import type { Database } from '../data/database';
+import type { Outcome, PlannedFile, Problem } from '@folvex/core';
+import { storeTrouble, type SheetTask } from '@folvex/press';
 import {
   beginRun,
   finishRun,
   finishRunSheet,
   madeBefore,
-  rememberDelivered,
   rememberMade,
-  rememberProof,
   runById,
-  runFileAt,
   runFilesOf,
   runSheetsOf,
   statesAt,
   waitingSheets,
   type RunFileRow,
-  type RunRow,
 } from '../data/runs';
-import { deliver } from '../files/destination';
-import type { Store } from '../files/store';
+import { deliverFiles } from './after-run';
 import { besideFiles, type MadeBesideFile } from './beside-files';
-import type { Queue, SheetJob } from './queue';
+import type { SheetJob } from './queue';
 import type { SheetFiles } from './known-sheets';
 import { inputHash, taskOfSheet } from './sheet-task';
-
-/** What the steps of a run need. */
-export interface Workshop {
-  db: Database;
-  store: Store;
-  press: Press;
-  queue: Queue;
-  /** Packages are delivered below it. */
-  deliveryFolder: string;
-}
+import { frozen, type FrozenRun, type Workshop } from './workshop';
 
 /** What its worker died of this often is given up: it is likely what kills them. */
 const MOST_DEATHS = 5;
@@ -65,20 +49,6 @@ export async function sheetStep(shop: Workshop, job: SheetJob, retries: number):
   if ((await waitingSheets(db, job.runId)) === 0) await queue.addAssembly(job.runId);
 }
 
-const KEPT_RUNS = 4;
-/** What of a run never changes. */
-type FrozenRun = Pick<RunRow, 'id' | 'input'>;
-
-const kept = new Map<string, FrozenRun>();
-
-/** A run as it was begun, read once for all its sheets. */
-async function frozen(db: Database, runId: string): Promise<FrozenRun | undefined> {
-  const known = kept.get(runId) ?? (await runById(db, runId));
-  if (known) kept.set(runId, known);
-  if (kept.size > KEPT_RUNS) kept.delete(kept.keys().next().value!);
-  return known;
-}
-
 /** Puts the files of a run together and ends it. Done twice, the second time changes nothing. */
 export async function assembleStep(shop: Workshop, runId: string, retries: number): Promise<void> {
   const run = await runById(shop.db, runId);
@@ -96,17 +66,6 @@ export async function assembleStep(shop: Workshop, runId: string, retries: numbe
   if (state === 'done') await deliverFiles(shop, run);
   for (const { position, proof } of await runFilesOf(shop.db, runId)) {
     if (!proof) await shop.queue.addProof({ runId, position });
-  }
-}
-
-/** Copies the files of a run that is over to the destination of its package, each once. */
-async function deliverFiles({ db, store, deliveryFolder }: Workshop, { id, input }: RunRow): Promise<void> {
-  const { destination } = input.package;
-  if (!destination || input.folder === undefined) return;
-  for (const { position, path, hash, delivered } of await runFilesOf(db, id)) {
-    if (delivered) continue;
-    const done = await deliver(store.path(hash), hash, join(deliveryFolder, input.folder), path, destination.there);
-    await rememberDelivered(db, id, position, done);
   }
 }
 
@@ -183,28 +142,6 @@ async function orTrouble<T>(work: () => Promise<T>): Promise<Outcome<T>> {
     if (!problem) throw error;
     return { ok: false, problem };
   }
-}
-
-/** Has a file of a run that is over read again, once. The run is there to be used meanwhile. */
-export async function proofStep({ db, store, press }: Workshop, { runId, position }: SheetJob): Promise<void> {
-  const [run, file] = [await frozen(db, runId), await runFileAt(db, runId, position)];
-  if (!run || !file || file.proof) return;
-  const rows = await runSheetsOf(db, runId);
-  const { recipe, lock, package: pack } = run.input;
-  if (file.format) {
-    const made = rows.find(({ sheetId }) => sheetId === file.sheets[0])?.beside?.find(({ hash }) => hash === file.hash);
-    if (!made) return;
-    const { format, width, height } = made;
-    const dpi = pack.beside?.dpi;
-    const task = { path: store.path(file.hash), format, width, height, ...(dpi !== undefined && { dpi }) };
-    return rememberProof(db, runId, position, await press.proofBeside(task));
-  }
-  const sheets = new Map(rows.map(({ sheetId, partHash }) => [sheetId, partHash]));
-  const hashes = file.sheets.map((sheet) => sheets.get(sheet));
-  if (!hashes.every((hash) => typeof hash === 'string')) return;
-  const parts = hashes.map((hash) => store.path(hash));
-  const proof = await press.proof({ path: store.path(file.hash), parts, recipe, locked: lock !== undefined });
-  await rememberProof(db, runId, position, proof);
 }
 
 /** What is made of a sheet of a run: its part of PDFs, and what is written beside them. */

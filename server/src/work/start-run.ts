@@ -13,10 +13,13 @@ import {
   STANDARD_RECIPE,
   type Finding,
   type PlanInput,
+  type ProjectFacts,
+  type Recipe,
+  type Sheet,
 } from '@folvex/core';
 import { packageWith, type DrawingInfo, type RunOptions } from '@folvex/contract';
 import { lockFor, sourceId } from '@folvex/press';
-import type { Connection } from '../data/database';
+import type { Connection, Database } from '../data/database';
 import { drawingInfos, drawingSources, withReferred } from '../data/drawings';
 import { packageById, projectFacts, projectInfo } from '../data/projects';
 import { insertRun, runById } from '../data/runs';
@@ -73,27 +76,13 @@ export async function startRun(
   };
   const plan = outputPlan(input);
   const folder = destinationFolder(input);
-  const there = folder?.ok
-    ? thereAlready(
-        join(desk.deliveryFolder, folder.value),
-        plan.files.map(({ path }) => path),
-      )
-    : [];
+  const paths = plan.files.map(({ path }) => path);
+  const there = folder?.ok ? thereAlready(join(desk.deliveryFolder, folder.value), paths) : [];
   const findings = runChecks({ ...input, there: new Set(there) }, plan);
   if (hasStop(findings)) return { findings };
   const sheets = pack.order.flatMap((id) => all.find((sheet) => sheet.id === id) ?? []);
-  const shown = new Set([
-    ...sheets.flatMap(sourcesShown).map(({ drawing, held }) => sourceId(drawing, held)),
-    ...sheets.flatMap((sheet) => titleDrawings(own.facts, sheet)),
-  ]);
-  const drawings = withReferred(await drawingSources(db, projectId), shown);
-  if (protect && (recipe.version === '1.4' || recipe.version === 'A-2b')) {
-    const why = recipe.version === '1.4' ? 'PDF 1.4, which cannot be protected safely' : 'PDF/A, which must stay open';
-    const sentence = `The recipe ${recipe.name} writes ${why}; choose another recipe.`;
-    throw new Refused(400, 'run.protect', sentence);
-  }
-  // Only what follows from the passwords is kept, and they do not follow from that.
-  const lock = protect && lockFor(protect, protect.allow);
+  const drawings = await drawingsOf(db, projectId, own.facts, sheets);
+  const lock = protect && lockOf(protect, recipe);
   const runId = randomUUID();
   const told = { ...input, runId: runId.slice(0, SHORT_ID) };
   const contexts = Object.fromEntries(sheets.map((sheet) => [sheet.id, contextInPackage(sheet, told)]));
@@ -103,6 +92,27 @@ export async function startRun(
     ...(folder?.ok && { folder: folder.value }),
   };
   return { runId: await begin(desk, projectId, frozen, runId) };
+}
+
+/** What protects a run's files: only what follows from the passwords is kept, and they do not follow from that. */
+function lockOf(protect: NonNullable<RunOptions['protect']>, { name, version }: Recipe): RunInput['lock'] {
+  if (version !== '1.4' && version !== 'A-2b') return lockFor(protect, protect.allow);
+  const why = version === '1.4' ? 'PDF 1.4, which cannot be protected safely' : 'PDF/A, which must stay open';
+  throw new Refused(400, 'run.protect', `The recipe ${name} writes ${why}; choose another recipe.`);
+}
+
+/** What its drawings were for a run's sheets, with what these refer to. */
+async function drawingsOf(
+  db: Database,
+  projectId: string,
+  facts: ProjectFacts,
+  sheets: readonly Sheet[],
+): Promise<RunInput['drawings']> {
+  const shown = new Set([
+    ...sheets.flatMap(sourcesShown).map(({ drawing, held }) => sourceId(drawing, held)),
+    ...sheets.flatMap((sheet) => titleDrawings(facts, sheet)),
+  ]);
+  return withReferred(await drawingSources(db, projectId), shown);
 }
 
 /**

@@ -1,6 +1,8 @@
 import type { Logger } from 'pino';
 import type { Job } from './queue';
-import { assembleStep, proofStep, sheetStep, type Workshop } from './run-steps';
+import { proofStep } from './after-run';
+import { assembleStep, sheetStep } from './run-steps';
+import type { Workshop } from './workshop';
 
 const IDLE_MS = 150;
 const TROUBLE_MS = 500;
