@@ -178,6 +178,10 @@ describe('a finding', () => {
     expect(reasons).toEqual(['']);
   });
 
+  it('of a page that the package adds has no sheet to open', async () => {
+    expect(all(await show(Findings, { findings: [finding], added: ['s0'] }), 'a')).toEqual([]);
+  });
+
   it('that stops cannot be let be', async () => {
     const fixture = await show(Findings, { findings: [{ ...finding, severity: 'stop' }] });
     expect(text(fixture)).not.toContain('Let it be');

@@ -3,7 +3,7 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideMockActions } from '@ngrx/effects/testing';
 import { provideMockStore } from '@ngrx/store/testing';
-import { of, Subject, throwError, type Observable } from 'rxjs';
+import { merge, NEVER, of, Subject, throwError, type Observable } from 'rxjs';
 import type { PackageChange, ProjectInfo, RunInfo } from '@folvex/contract';
 import type { SheetPackage } from '@folvex/core';
 import { Api, problemOf } from '../src/state/api';
@@ -125,10 +125,25 @@ describe('a package', () => {
     const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } });
     const actions = run(effects.publish, api, edited, PackageActions.publishAskedFor({ packageId: 'p' }));
     expect(actions).toEqual([
-      PackageActions.packagesShownAnew({ packages: [pack] }),
+      PackageActions.packageShownAnew({ packageId: 'p', pack }),
       ProjectActions.requestRefused({ problem }),
     ]);
     expect(publish).not.toHaveBeenCalled();
+  });
+
+  it.each([
+    ['is refused where another screen was quicker', of(pack), true],
+    ['is not refused for the edit before it, which may have come to the server or not', NEVER, false],
+  ])('that is edited just before the page is left is sent; it %s', (_, answer, guarded) => {
+    const sent: PackageChange[] = [];
+    const api = {
+      changePackage: () => answer,
+      changePackageOnLeaving: (_project: string, _pack: string, change: PackageChange) => void sent.push(change),
+    };
+    const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } });
+    run(() => merge(effects.savePackage(), effects.saveOnLeaving()), api, edited);
+    window.dispatchEvent(new Event('pagehide'));
+    expect(sent).toEqual([{ bundling: 'sheet', ...(guarded && { was: { bundling: 'one' } }) }]);
   });
 
   it('that is changed for one run only is published so, and not saved', () => {

@@ -7,6 +7,7 @@ import {
   pageTakenOut,
   spaceAdded,
 } from '../src/package/package-edits';
+import { wantedPages } from '../src/package/composed';
 import type { StripPage } from '../src/state/project.selectors';
 import { sheet } from './sheet';
 
@@ -69,5 +70,24 @@ describe('edits of a package', () => {
       { finding: 'x\ny', reason: 'Because' },
     ]);
     expect(findingAccepted({ ...pack, accepted: once }, finding, '').accepted).toEqual([]);
+  });
+});
+
+describe('what the checks of composed pages look at', () => {
+  const added = (id: string, kind: 'space' | 'divider'): StripPage => ({
+    ...{ id, sheet: { ...sheet('1:50'), id }, options: {}, byRule: false },
+    extra: { id, kind, number: '', title: '' },
+  });
+  const pages = [...strip, added('s', 'space'), added('t', 'space'), added('d', 'divider')];
+
+  it('is sheets, and spaces of drawings once the server has them', () => {
+    const saved = { ...pack, extras: [added('s', 'space').extra!, added('d', 'divider').extra!] };
+    const wanted = wantedPages(pages, saved, { a: { url: '', version: '7' }, s: { url: '', version: '8' } });
+    expect(wanted.map(({ id, addedBy }) => [id, addedBy])).toEqual([
+      ...['a', 'b', 'c'].map((id) => [id, undefined]),
+      ['s', 'p'],
+    ]);
+    expect(wanted[0]).toEqual({ id: 'a', version: '7' });
+    expect(wanted[3]!.version).toContain('8');
   });
 });

@@ -168,6 +168,29 @@ describe('a package on two screens', () => {
     expect(after(arrived, begun, edited, kept).project.unsaved).toEqual(['p']);
   });
 
+  it('shows what the server has once an edit is refused; edits of other packages stay', () => {
+    const other = { ...pack, id: 'q' };
+    const bothArrived = ProjectActions.projectArrived({ info: { ...info, packages: [pack, other] } });
+    const edited = (packageId: string) => PackageActions.packageEdited({ packageId, change: { bundling: 'group' } });
+    const theirs = { ...pack, bundling: 'one' as const };
+    const anew = PackageActions.packageShownAnew({ packageId: 'p', pack: theirs });
+    const state = after(bothArrived, edited('q'), edited('p'), anew).project;
+    expect(state.packages.entities['p']).toEqual(theirs);
+    expect(state.packages.entities['q']!.bundling).toBe('group');
+    expect(state.unsaved).toEqual(['q']);
+    const gone = PackageActions.packageShownAnew({ packageId: 'p', pack: null });
+    expect(after(bothArrived, edited('p'), gone).project).toMatchObject({ unsaved: [], packages: { ids: ['q'] } });
+  });
+
+  it('has nothing changed for one run only while an edit that is to be kept is on its way', () => {
+    const kept = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'group' } });
+    const begun = PackageActions.trialBegun({ packageId: 'p' });
+    expect(after(arrived, kept, begun).project.trial).toBeNull();
+    const sent = { ...pack, bundling: 'group' as const };
+    const saved = PackageActions.packageSaved({ pack: sent, sent });
+    expect(after(arrived, kept, saved, begun).project.trial).toBe('p');
+  });
+
   it('comes back and goes with steps back', () => {
     const history = { undo: null, redo: null };
     const step = { words: 'package Permit', sheets: [], removed: [], history };

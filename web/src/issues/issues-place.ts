@@ -64,7 +64,8 @@ export class IssuesPlace {
   }
 
   protected filesInWords({ files }: Issue): string {
-    const pages = files.reduce((sum, file) => sum + file.pages, 0);
+    // What is written beside PDF shows the same pages again.
+    const pages = files.reduce((sum, file) => sum + (file.path.endsWith('.pdf') ? file.pages : 0), 0);
     return `${counted(files.length, 'file')}, ${counted(pages, 'page')}`;
   }
 

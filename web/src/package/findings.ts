@@ -31,8 +31,8 @@ const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'war
                 @if (finding.fix; as fix) {
                   <button type="button" class="fx-link" (click)="fixed.emit(fix)">{{ fix.words }}</button>
                 }
-                @if (finding.about; as sheet) {
-                  <a class="fx-link" [routerLink]="['/sheets', sheet]">Open {{ finding.place.sheet }}</a>
+                @if (finding.about !== undefined && !added().includes(finding.about)) {
+                  <a class="fx-link" [routerLink]="['/sheets', finding.about]">Open {{ finding.place.sheet }}</a>
                 }
                 @if (finding.severity !== 'stop') {
                   @if (letting() === key(finding)) {
@@ -110,6 +110,8 @@ const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'war
 })
 export class Findings {
   readonly findings = input.required<readonly Finding[]>();
+  /** Ids of pages that the package adds: they are no sheets that could be opened. */
+  readonly added = input<readonly string[]>([]);
   readonly fixed = output<Fix>();
   /** A finding that is let be, or with no reason is taken up again. */
   readonly accepted = output<{ finding: Finding; reason: string }>();

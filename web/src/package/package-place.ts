@@ -7,11 +7,11 @@ import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
-  destinationFolder,
   hasStop,
   layingOf,
   recipeInWords,
   runChecks,
+  sameValue,
   sortedOrder,
   STANDARD_OVERLAP_MM,
   STANDARD_RECIPE,
@@ -21,7 +21,6 @@ import {
   type Fix,
 } from '@folvex/core';
 import type { PackageChange, RunOptions } from '@folvex/contract';
-import { Api } from '../state/api';
 import { PackageActions, SheetActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import {
@@ -36,8 +35,9 @@ import {
 } from '../state/project.selectors';
 import { EmptyState } from '../ui/empty-state';
 import { counted, paperOfSheet, today } from '../ui/words';
+import { destinationOf } from './at-destination';
 import { BesidePackage } from './beside-package';
-import { Composed } from './composed';
+import { Composed, wantedPages } from './composed';
 import { DestinationPanel } from './destination-panel';
 import { Findings } from './findings';
 import { FormatsPanel } from './formats-panel';
@@ -101,7 +101,6 @@ const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
 export class PackagePlace {
   private readonly store = inject(Store);
   private readonly looker = inject(Composed);
-  private readonly api = inject(Api);
   protected readonly bundlings = BUNDLINGS;
   protected readonly standardRecipe = STANDARD_RECIPE;
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
@@ -135,51 +134,41 @@ export class PackagePlace {
   protected readonly picking = signal(false);
   protected readonly naming = signal(false);
   protected readonly running = computed(() => ['waiting', 'running'].includes(this.run()?.state ?? ''));
-  /** How the sheets came out, as far as that is known. */
+  private readonly saved = this.store.selectSignal(projectFeature.selectSaved);
+  /** Pages that the checks look at: sheets, and spaces of drawings once the server knows of them. */
+  private readonly wanted = computed(
+    () => wantedPages(this.strip(), this.saved()[this.pack()?.id ?? ''], this.sources()),
+    { equal: sameValue },
+  );
+  /** How they came out, as far as that is known. */
   private readonly composed = rxResource({
-    params: () => ({
-      project: this.project(),
-      wanted: this.sheets().map(({ id }) => ({ id, version: this.sources()[id]?.version ?? '' })),
-    }),
+    params: () => ({ project: this.project(), wanted: this.wanted() }),
     stream: ({ params: { project, wanted } }) => this.looker.of(project, wanted),
   });
-  /** What is at the destination already; asked for again when something was written there. */
-  private readonly atDestination = rxResource({
-    params: () => {
-      const { input, plan } = this.output();
-      const folder = input && destinationFolder(input);
-      if (!folder?.ok) return undefined;
-      return { folder: folder.value, paths: plan.files.map(({ path }) => path), after: this.run()?.finishedAt };
-    },
-    stream: ({ params: { folder, paths } }) => this.api.atDestination(folder, paths),
-  });
-  private readonly destinationNow = computed(() =>
-    this.atDestination.hasValue() ? this.atDestination.value() : undefined,
-  );
-  protected readonly destinationRoot = computed(() => this.destinationNow()?.root ?? '');
-  private readonly thereNow = computed(() => {
-    const told = this.destinationNow();
-    return told && new Set(told.paths);
-  });
+  protected readonly destination = destinationOf({ output: this.output, run: this.run });
   private readonly composedNow = computed(() => (this.composed.hasValue() ? this.composed.value() : undefined));
   protected readonly pictures = computed(() => {
     const [known, sheets] = [this.composedNow(), this.sheets()];
     if (!known || sheets.some(({ id }) => !known.has(id))) return null;
     return sheets.flatMap(({ id }) => known.get(id)!.pictures);
   });
-  /** How many sheets are not looked at yet, in words. */
+  /** How many pages are not looked at yet, in words. */
   protected readonly looking = computed(() => {
-    const [known, all] = [this.composedNow()?.size ?? 0, this.sheets().length];
-    return this.composed.isLoading() && known < all ? counted(all - known, 'more sheet') : '';
+    const [known, all] = [this.composedNow()?.size ?? 0, this.wanted().length];
+    return this.composed.isLoading() && known < all ? counted(all - known, 'more page') : '';
   });
   protected readonly findings = computed((): Finding[] => {
     const { input, plan } = this.output();
     const pages = this.composedNow();
-    const there = this.thereNow();
+    const there = this.destination.there();
     return input ? runChecks({ ...input, ...(pages && { pages }), ...(there && { there }) }, plan) : [];
   });
+  protected readonly added = computed(() => (this.pack()?.extras ?? []).map(({ id }) => id));
   protected readonly published = computed(() => this.output().input?.sheets ?? []);
   private readonly trial = this.store.selectSignal(projectFeature.selectTrial);
+  private readonly unsaved = this.store.selectSignal(projectFeature.selectUnsaved);
+  /** True while an edit is to be kept and is not yet. */
+  protected readonly saving = computed(() => this.unsaved().includes(this.pack()?.id ?? ''));
   protected readonly trying = computed(() => this.pack() !== null && this.trial() === this.pack()!.id);
   protected readonly at = signal(0);
   protected readonly page = computed(() => this.strip()[this.at()] ?? this.strip()[0]);

@@ -25,6 +25,7 @@ import { LayerList } from './layer-list';
 import { PageViewer } from './page-viewer';
 import { PdfFile } from './pdf-file';
 import { RunFiles } from './run-files';
+import { pdfsOf } from './run-pdfs';
 
 /** A run's files as they were written, page by page, by an independent reader. */
 @Component({
@@ -44,10 +45,9 @@ export class LightTable {
   private readonly store = inject(Store);
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   private readonly allRuns = this.store.selectSignal(selectAllRuns);
-  /** Runs with their PDFs, which come before what is beside them. */
   protected readonly runs = computed(() =>
     this.allRuns()
-      .map((run) => ({ ...run, files: run.files.filter(({ format }) => format === null) }))
+      .map(pdfsOf)
       .filter((run) => run.files.length > 0),
   );
   protected readonly shown = computed<RunInfo | null>(

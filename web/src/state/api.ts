@@ -128,6 +128,11 @@ export class Api {
     return this.http.get<SheetFacts>(path(ROUTES.sheetFacts, { project, sheet }));
   }
 
+  /** How a page came out that a package adds. */
+  addedPageFacts(project: string, pack: string, page: string): Observable<SheetFacts> {
+    return this.http.get<SheetFacts>(path(ROUTES.addedPageFacts, { project, package: pack, page }));
+  }
+
   /** What can be taken back and done again. */
   history(project: string): Observable<EditHistory> {
     return this.http.get<EditHistory>(path(ROUTES.history, { project }));

@@ -104,8 +104,8 @@ export const PackageActions = createActionGroup({
     'Package edited': props<{ packageId: string; change: PackageChange }>(),
     /** `sent`: the package as it was when it was sent. */
     'Package saved': props<{ pack: SheetPackage; sent: SheetPackage }>(),
-    /** Packages as they are on the server, after an edit was refused. */
-    'Packages shown anew': props<{ packages: SheetPackage[] }>(),
+    /** The package as it is on the server, after an edit of it was refused; null where it is gone. */
+    'Package shown anew': props<{ packageId: string; pack: SheetPackage | null }>(),
     /** From here on edits of a package are for its next runs only. */
     'Trial begun': props<{ packageId: string }>(),
     'Trial ended': props<{ packageId: string; keep: boolean }>(),

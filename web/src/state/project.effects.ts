@@ -21,7 +21,7 @@ import {
   throttleTime,
   toArray,
 } from 'rxjs';
-import { packageChange, packageDifference, type StoppedRun } from '@folvex/contract';
+import { packageDifference, type StoppedRun } from '@folvex/contract';
 import type { Problem } from '@folvex/core';
 import { Api, problemOf } from './api';
 import { GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
@@ -250,11 +250,11 @@ export const savePackage = createEffect(
 
 /** When the page goes away before its last edit was sent, that edit is sent with its last breath. */
 export const saveOnLeaving = createEffect(
-  (api = inject(Api), store = inject(Store)) =>
+  (saver = inject(PackageSaver), store = inject(Store)) =>
     fromEvent(window, 'pagehide').pipe(
       concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(selectUnsavedPackages)]),
       tap(([, project, unsaved]) => {
-        for (const { ours, saved } of unsaved) api.changePackageOnLeaving(project, ours.id, packageChange(saved, ours));
+        for (const edited of unsaved) saver.saveOnLeaving(project, edited);
       }),
     ),
   { functional: true, dispatch: false },

@@ -267,12 +267,15 @@ export const projectFeature = createFeature({
       const same = sameValue(next.packages.entities[pack.id], pack);
       return { ...next, unsaved: state.unsaved.filter((id) => id !== pack.id || !same) };
     }),
-    on(PackageActions.packagesShownAnew, (state, { packages }) => ({
+    on(PackageActions.packageShownAnew, (state, { packageId, pack }) => ({
       ...state,
-      ...packagesAsSaved(state, packages),
-      unsaved: [],
+      ...(pack ? packageAsSaved(state, pack, undefined) : withoutPackage(state, packageId)),
+      unsaved: state.unsaved.filter((id) => id !== packageId),
     })),
-    on(PackageActions.trialBegun, (state, { packageId }) => ({ ...state, trial: packageId })),
+    // What is not saved yet is to be kept: only what follows is for one run.
+    on(PackageActions.trialBegun, (state, { packageId }) =>
+      state.unsaved.includes(packageId) ? state : { ...state, trial: packageId },
+    ),
     on(PackageActions.trialEnded, (state, { packageId, keep }) => ({
       ...state,
       trial: null,

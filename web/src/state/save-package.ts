@@ -33,6 +33,8 @@ export class PackageSaver {
   private readonly store = inject(Store);
   /** Ends when what was asked for last is done. */
   private last: Observable<never> = EMPTY;
+  /** Ids of packages an edit of which was sent and not answered yet. */
+  private readonly onTheWay = new Set<string>();
 
   /** Sends a package if there is anything to send. Where that is refused, what the server has is shown, and why. */
   save(packageId: string): Observable<Action> {
@@ -45,6 +47,15 @@ export class PackageSaver {
         defer(() => this.send(packageId)),
       ).pipe(finalize(() => done.complete()));
     });
+  }
+
+  /**
+   * Sends what was edited while the page is being left, when nobody waits for an answer. What is on its way already may
+   * have come to the server or not: then this edit is not refused for it.
+   */
+  saveOnLeaving(project: string, { ours, saved }: EditedPackage): void {
+    const { was, ...change } = packageChange(saved, ours);
+    this.api.changePackageOnLeaving(project, ours.id, this.onTheWay.has(ours.id) ? change : { ...change, was });
   }
 
   /** Sends all that was edited. */
@@ -67,22 +78,29 @@ export class PackageSaver {
             )
           : EMPTY;
       }),
-      switchMap(({ id, edited: { ours, saved } }) =>
-        this.api.changePackage(id, ours.id, packageChange(saved, ours)).pipe(
+      switchMap(({ id, edited: { ours, saved } }) => {
+        this.onTheWay.add(ours.id);
+        return this.api.changePackage(id, ours.id, packageChange(saved, ours)).pipe(
+          finalize(() => this.onTheWay.delete(ours.id)),
           map((pack): Action => PackageActions.packageSaved({ pack, sent: ours })),
-          catchError((error: unknown) => this.refused(id, error)),
-        ),
-      ),
+          catchError((error: unknown) => this.refused(id, ours.id, error)),
+        );
+      }),
     );
   }
 
-  private refused(project: string, error: unknown): Observable<Action> {
+  private refused(project: string, packageId: string, error: unknown): Observable<Action> {
     const problem = problemOf(error);
     const told = of(ProjectActions.requestRefused({ problem }));
     // Where the server is away, what was edited stays, to be sent with the next edit.
     if (problem.code === 'offline') return told;
     const shown = this.api.project(project).pipe(
-      map(({ packages }): Action => PackageActions.packagesShownAnew({ packages })),
+      map(({ packages }): Action => {
+        return PackageActions.packageShownAnew({
+          packageId,
+          pack: packages.find(({ id }) => id === packageId) ?? null,
+        });
+      }),
       catchError(() => EMPTY),
     );
     return concat(shown, told);

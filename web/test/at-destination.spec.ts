@@ -1,0 +1,48 @@
+import { provideZonelessChangeDetection, signal } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { of } from 'rxjs';
+import type { RunInfo } from '@folvex/contract';
+import type { OutputPlan, PlanInput } from '@folvex/core';
+import { destinationOf } from '../src/package/at-destination';
+import { Api } from '../src/state/api';
+
+const plan = { files: [{ path: 'a.pdf' }, { path: 'b.pdf' }] } as OutputPlan;
+const input = {
+  project: { name: 'Quay', number: '1', client: '', fields: {} },
+  package: { name: 'Permit', destination: { folder: 'out', there: 'stop' }, order: [] },
+  sheets: [],
+  runDate: '2026-03-02',
+} as unknown as PlanInput;
+
+const run = (finishedAt: string | null, ...delivered: boolean[]): RunInfo =>
+  ({ id: 'r', finishedAt, files: delivered.map((at) => ({ delivered: at ? { path: 'x' } : null })) }) as RunInfo;
+
+it('is looked at again when a run is over, and when the last of its files is delivered', async () => {
+  const asked: string[][] = [];
+  const lying = new Set<string>();
+  const atDestination: Api['atDestination'] = (_folder, paths) => {
+    asked.push(paths);
+    return of({ root: '/out', paths: paths.filter((path) => lying.has(path)) });
+  };
+  TestBed.configureTestingModule({
+    providers: [provideZonelessChangeDetection(), { provide: Api, useValue: { atDestination } }],
+  });
+  const latest = signal<RunInfo | undefined>(undefined);
+  const output = signal({ input, plan });
+  const { there } = TestBed.runInInjectionContext(() => destinationOf({ output, run: latest }));
+  const settle = async (told: RunInfo): Promise<string[]> => {
+    latest.set(told);
+    TestBed.tick();
+    await new Promise((resolve) => setTimeout(resolve));
+    return [...(there() ?? ['not known'])];
+  };
+  expect(await settle(run(null))).toEqual([]);
+  lying.add('a.pdf');
+  expect(await settle(run('2026-03-02T10:00:00Z', true, false))).toEqual(['a.pdf']);
+  // The run's end is the same; what it delivers goes on.
+  lying.add('b.pdf');
+  expect(await settle(run('2026-03-02T10:00:00Z', true, true))).toEqual(['a.pdf', 'b.pdf']);
+  const times = asked.length;
+  await settle(run('2026-03-02T10:00:00Z', true, true));
+  expect(asked).toHaveLength(times);
+});
