@@ -27,7 +27,7 @@ it('is looked at again when a run is over, and when the last of its files is del
   TestBed.configureTestingModule({
     providers: [provideZonelessChangeDetection(), { provide: Api, useValue: { atDestination } }],
   });
-  const latest = signal<RunInfo | undefined>(undefined);
+  const latest = signal<RunInfo | null>(null);
   const output = signal({ input, plan });
   const { there } = TestBed.runInInjectionContext(() => destinationOf({ output, run: latest }));
   const settle = async (told: RunInfo): Promise<string[]> => {

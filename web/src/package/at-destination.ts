@@ -7,7 +7,7 @@ import { Api } from '../state/api';
 /** What would be written, and the run that wrote last. */
 export interface Outgoing {
   output: Signal<{ input: PlanInput | null; plan: OutputPlan }>;
-  run: Signal<RunInfo | undefined>;
+  run: Signal<RunInfo | null>;
 }
 
 /** What is at the destination of a package already, asked for again when that may have changed. To be called where things are injected. */
@@ -34,6 +34,6 @@ export function destinationOf({ output, run }: Outgoing) {
 }
 
 /** Other once a run is over, and again once its files are delivered: that goes on when the run is over. */
-function writtenBy(run: RunInfo | undefined): unknown {
+function writtenBy(run: RunInfo | null): unknown {
   return run && { at: run.finishedAt, delivered: run.files.every(({ delivered }) => delivered !== null) };
 }
