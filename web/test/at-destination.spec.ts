@@ -18,7 +18,7 @@ const run = (finishedAt: string | null, ...delivered: boolean[]): RunInfo =>
   ({ id: 'r', finishedAt, files: delivered.map((at) => ({ delivered: at ? { path: 'x' } : null })) }) as RunInfo;
 
 it('is looked at again when a run is over, and when the last of its files is delivered', async () => {
-  const asked: string[][] = [];
+  const asked: (readonly string[])[] = [];
   const lying = new Set<string>();
   const atDestination: Api['atDestination'] = (_folder, paths) => {
     asked.push(paths);
