@@ -3,10 +3,11 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideMockActions } from '@ngrx/effects/testing';
 import { provideMockStore } from '@ngrx/store/testing';
-import { merge, NEVER, of, Subject, throwError, type Observable } from 'rxjs';
+import { merge, NEVER, of, Subject, throwError, type Observable, type Subscription } from 'rxjs';
 import type { PackageChange, ProjectInfo, RunInfo } from '@folvex/contract';
 import type { SheetPackage } from '@folvex/core';
 import { Api, problemOf } from '../src/state/api';
+import * as leaving from '../src/state/leaving.effects';
 import { GatherActions, PackageActions, ProjectActions, SheetActions } from '../src/state/project.actions';
 import * as effects from '../src/state/project.effects';
 import { projectFeature, type ProjectState } from '../src/state/project.reducer';
@@ -33,6 +34,15 @@ const info = {
   history: { undo: null, redo: null },
 } as ProjectInfo;
 
+let running: Subscription[] = [];
+/** Ends the effects that listen to the window; a test may begin others then. */
+function end(): void {
+  running.forEach((one) => one.unsubscribe());
+  running = [];
+  TestBed.resetTestingModule();
+}
+afterEach(end);
+
 /** Runs one effect against a server that is played by `api`; returns what it dispatched. */
 function run(effect: () => Observable<unknown>, api: Partial<Api>, ...sent: Action[]): unknown[] {
   const actions = new Subject<Action>();
@@ -49,7 +59,7 @@ function run(effect: () => Observable<unknown>, api: Partial<Api>, ...sent: Acti
     ],
   });
   const dispatched: unknown[] = [];
-  TestBed.runInInjectionContext(() => effect()).subscribe((action) => dispatched.push(action));
+  running.push(TestBed.runInInjectionContext(() => effect()).subscribe((action) => dispatched.push(action)));
   sent.forEach((action) => actions.next(action));
   return dispatched;
 }
@@ -141,7 +151,7 @@ describe('a package', () => {
       changePackageOnLeaving: (_project: string, _pack: string, change: PackageChange) => void sent.push(change),
     };
     const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } });
-    run(() => merge(effects.savePackage(), effects.saveOnLeaving()), api, edited);
+    run(() => merge(effects.savePackage(), leaving.saveOnLeaving()), api, edited);
     window.dispatchEvent(new Event('pagehide'));
     expect(sent).toEqual([{ bundling: 'sheet', ...(guarded && { was: { bundling: 'one' } }) }]);
   });
@@ -210,5 +220,60 @@ describe('what went wrong', () => {
     expect(problemOf(new HttpErrorResponse({ status: 422, error: { problem } }))).toEqual(problem);
     expect(problemOf(new HttpErrorResponse({ status: 0 })).code).toBe('offline');
     expect(problemOf(new Error('x')).code).toBe('unknown');
+  });
+});
+
+describe('leaving the page', () => {
+  const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } });
+  const arrived = ProjectActions.projectArrived({ info });
+  const saved = ProjectActions.projectArrived({ info: { ...info, packages: [{ ...pack, bundling: 'sheet' }] } });
+  const api = { changePackage: () => NEVER, changePackageOnLeaving: () => undefined };
+  const leave = (...sent: Action[]): void => {
+    run(leaving.saveOnLeaving, api, ...sent);
+    window.dispatchEvent(new Event('pagehide'));
+    end();
+  };
+  const takenUp = (arrival: Action): unknown[] => {
+    const taken = run(leaving.takeUpEdits, {}, arrival);
+    end();
+    return taken;
+  };
+
+  it('leaves its last edit to the page that is loaded next, once', () => {
+    leave(edited);
+    expect(takenUp(arrived)).toEqual([edited]);
+    expect(takenUp(arrived)).toEqual([]);
+  });
+
+  it('leaves nothing where the edit has come to the server, and nothing for later', () => {
+    leave(edited);
+    expect(takenUp(saved)).toEqual([]);
+    leave(edited);
+    const later = jest.spyOn(Date, 'now').mockReturnValue(Date.now() + 60_000);
+    expect(takenUp(arrived)).toEqual([]);
+    later.mockRestore();
+    leave(edited);
+    leave();
+    expect(takenUp(arrived)).toEqual([]);
+  });
+
+  it.each([
+    ['without edits', [], false],
+    [
+      'with an edit of a sheet on its way',
+      [SheetActions.sheetEdited({ sheetId: 'a', change: { title: 'Quay' } })],
+      true,
+    ],
+    ['with an edit of a package, which is sent', [edited], false],
+    [
+      'with an edit of a package while the server is away',
+      [edited, ProjectActions.requestRefused({ problem: { code: 'offline', sentence: 'It is away.', place: {} } })],
+      true,
+    ],
+  ])('is asked about or not: %s', (_, sent: Action[], asked) => {
+    run(leaving.askBeforeLeaving, {}, ...sent);
+    const event = new Event('beforeunload', { cancelable: true });
+    window.dispatchEvent(event);
+    expect(event.defaultPrevented).toBe(asked);
   });
 });

@@ -191,6 +191,13 @@ describe('a package on two screens', () => {
     expect(after(arrived, kept, saved, begun).project.trial).toBe('p');
   });
 
+  it('can have its edit taken back at once, before the server says how that is called; not what is for one run only', () => {
+    const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'group' } });
+    expect(after(arrived, edited).project.history).toEqual({ undo: 'the last edit', redo: null });
+    const begun = PackageActions.trialBegun({ packageId: 'p' });
+    expect(after(arrived, begun, edited).project.history).toEqual({ undo: null, redo: null });
+  });
+
   it('comes back and goes with steps back', () => {
     const history = { undo: null, redo: null };
     const step = { words: 'package Permit', sheets: [], removed: [], history };

@@ -7,6 +7,7 @@ import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
 import * as editEffects from '../state/edit.effects';
+import * as leavingEffects from '../state/leaving.effects';
 import * as effects from '../state/project.effects';
 import { projectFeature } from '../state/project.reducer';
 import { ROUTES } from './routes';
@@ -17,7 +18,7 @@ export const appConfig: ApplicationConfig = {
     provideHttpClient(),
     provideRouter(ROUTES, withComponentInputBinding()),
     provideStore({ [projectFeature.name]: projectFeature.reducer }),
-    provideEffects(effects, editEffects),
+    provideEffects(effects, editEffects, leavingEffects),
     provideAppInitializer(() => {
       inject(MatIconRegistry).setDefaultFontSetClass('material-symbols-outlined');
     }),

@@ -54,6 +54,7 @@ export const askForHistory = createEffect(
         SheetActions.severalSaved,
         SettingsActions.settingsSaved,
         PackageActions.packageSaved,
+        PackageActions.packageShownAnew,
         PackageActions.packageMade,
         GatherActions.sheetMade,
         GatherActions.sheetsMade,

@@ -11,7 +11,6 @@ import {
   EMPTY,
   exhaustMap,
   from,
-  fromEvent,
   groupBy,
   map,
   mergeMap,
@@ -26,7 +25,7 @@ import type { Problem } from '@folvex/core';
 import { Api, problemOf } from './api';
 import { GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
 import { projectFeature } from './project.reducer';
-import { selectAllPackages, selectTrial, selectUnsavedPackages, selectUploadEntities } from './project.selectors';
+import { selectAllPackages, selectTrial, selectUploadEntities } from './project.selectors';
 import { PackageSaver } from './save-package';
 import { unpacked } from './unpack';
 
@@ -246,18 +245,6 @@ export const savePackage = createEffect(
       ),
     ),
   { functional: true },
-);
-
-/** When the page goes away before its last edit was sent, that edit is sent with its last breath. */
-export const saveOnLeaving = createEffect(
-  (saver = inject(PackageSaver), store = inject(Store)) =>
-    fromEvent(window, 'pagehide').pipe(
-      concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(selectUnsavedPackages)]),
-      tap(([, project, unsaved]) => {
-        for (const edited of unsaved) saver.saveOnLeaving(project, edited);
-      }),
-    ),
-  { functional: true, dispatch: false },
 );
 
 export const repeatRun = createEffect(

@@ -92,6 +92,9 @@ export interface ProjectState {
 
 const NEW_UPLOAD = { share: 0, state: 'moving' as const, drawing: null, offered: null, problem: null };
 
+/** What can be taken back until the server says how it is called: keys pressed at once are not lost. */
+const LAST_EDIT: EditHistory = { undo: 'the last edit', redo: null };
+
 const initial: ProjectState = {
   status: 'loading',
   loadProblem: null,
@@ -202,16 +205,17 @@ export const projectFeature = createFeature({
       sheets: sheetsAdapter.removeMany(ids, state.sheets),
     })),
     on(SheetActions.sheetEdited, (state, { sheetId, change }) => ({
-      ...underWay(state),
+      ...editBegun(state),
       drafts: { ...state.drafts, [sheetId]: draftWith(state.drafts[sheetId], change) },
     })),
     on(
       SheetActions.severalEdited,
       SheetActions.copyAskedFor,
       SheetActions.removalAskedFor,
-      EditActions.stepAskedFor,
-      (state) => underWay(state),
+      SettingsActions.settingsEdited,
+      (state) => editBegun(state),
     ),
+    on(EditActions.stepAskedFor, (state) => underWay(state)),
     on(EditActions.editEnded, (state) => ({ ...state, editing: Math.max(0, state.editing - 1) })),
     on(SheetActions.sheetSaved, (state, { sheet }) => ({
       ...edited(state),
@@ -243,7 +247,6 @@ export const projectFeature = createFeature({
       ...(step.packGone !== undefined && withoutPackage(state, step.packGone)),
     })),
 
-    on(SettingsActions.settingsEdited, underWay),
     on(SettingsActions.settingsSaved, (state, { settings }) => ({ ...edited(state), ...shownSettings(settings) })),
     on(ProjectActions.projectChosen, ({ projects }) => ({ ...initial, projects })),
     on(ProjectActions.projectsArrived, (state, { projects }) => ({ ...state, projects })),
@@ -259,7 +262,7 @@ export const projectFeature = createFeature({
       ...state,
       packages: packagesAdapter.mapOne({ id: packageId, map: (pack) => packageWith(pack, change) }, state.packages),
       lastStep: null,
-      ...(state.trial !== packageId && { unsaved: [...new Set([...state.unsaved, packageId])] }),
+      ...(state.trial !== packageId && { unsaved: [...new Set([...state.unsaved, packageId])], history: LAST_EDIT }),
     })),
     // An edit that came after this one was sent is still to be saved.
     on(PackageActions.packageSaved, (state, { pack, sent }) => {
@@ -297,6 +300,11 @@ function shownSettings({ project, groups, recipes }: Settings): Pick<ProjectStat
 
 function underWay(state: ProjectState): ProjectState {
   return { ...state, editing: state.editing + 1 };
+}
+
+/** The state when an edit begins: it is the one to be taken back. */
+function editBegun(state: ProjectState): ProjectState {
+  return { ...underWay(state), history: LAST_EDIT };
 }
 
 /** The state after sheets were changed: what was refused before, made or stepped is over. */
