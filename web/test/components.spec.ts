@@ -215,6 +215,17 @@ describe('the latest run', () => {
     expect(cancelled).toBe(1);
   });
 
+  it('says about how long the rest takes, by what is made', async () => {
+    const sheets = [0, 1, 2, 3].map((i) => ({
+      ...run.sheets[0]!,
+      id: `s${i}`,
+      ...(i > 1 && { state: 'waiting' as const }),
+    }));
+    const now = jest.spyOn(Date, 'now').mockReturnValue(Date.parse(run.createdAt) + 20_000);
+    expect(text(await show(RunProgress, { run: { ...run, sheets } }))).toContain('2 of 4 sheets made, about 20 s left');
+    now.mockRestore();
+  });
+
   it('shows what was written, and what failed with its reason', async () => {
     const failed = { code: 'x', sentence: 'It shows nothing.', place: {} };
     const done: RunInfo = {
