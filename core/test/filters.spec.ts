@@ -26,6 +26,7 @@ it.each<[string, SheetFilter, string[]]>([
   ['a revision', { revision: 'P02' }, ['A-101']],
   ['no revision', { revision: '' }, ['A-102']],
   ['held behind its drawing', { outOfDate: true }, ['A-101']],
+  ['being in a package', { within: ['A-501', 'A-102'] }, ['A-102', 'A-501']],
   ['several at once', { group: 'plans', revision: '' }, ['A-102']],
 ])('finds sheets by %s', (_, filter, wanted) => {
   expect(found(filter)).toEqual(wanted);

@@ -131,6 +131,7 @@ describe('a job file', () => {
             colour: 'black',
             paper: { name: 'A3', orientation: 'landscape' },
             copies: 2,
+            stamps: [{ text: 'SUPERSEDED', at: 'top', size: 5, colour: 0 }],
           },
         },
         blanks: 'skip',

@@ -88,7 +88,13 @@ describe('a run', () => {
       stamps: [
         { text: 'PRELIMINARY [run.date], [sheet.number], run [run.id]', at: 'top', size: 3.5, colour: 0xb93a14 },
       ],
-      pages: { [idOf('A-102')]: { skip: true }, [idOf('A-201')]: { colour: 'black' } },
+      pages: {
+        [idOf('A-102')]: { skip: true },
+        [idOf('A-201')]: {
+          colour: 'black',
+          stamps: [{ text: 'HELD [sheet.number]', at: 'bottom', size: 5, colour: 0 }],
+        },
+      },
     }).expect(200);
     const run = await published('permit');
     const file = await request(server.app)
@@ -108,6 +114,10 @@ describe('a run', () => {
       new Set([...colours(page).matchAll(/<stroke_path [^>]*color="([^"]*)"/g)].map(([, ink]) => ink!));
     const elevations = run.sheets.findIndex(({ number }) => number === 'A-201') + 1;
     expect([...inks(elevations)]).toEqual(['0']);
+    // A page may have stamps of its own, besides those of all.
+    expect(pages[elevations - 1]).toContain('PRELIMINARY');
+    expect(pages.map((text) => text.includes('HELD'))).toEqual(pages.map((_, at) => at === elevations - 1));
+    expect(pages[elevations - 1]).toContain('HELD A-201');
     expect(inks(3).size).toBeGreaterThan(1);
     rmSync(dirname(pdf), { recursive: true, force: true });
     await change('permit', { order: pack.order, extras: [], stamps: [], pages: {} }).expect(200);

@@ -2,11 +2,13 @@ import { provideZonelessChangeDetection, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type { RunInfo } from '@folvex/contract';
-import type { Finding, Fix, OutputPlan, PlannedFile } from '@folvex/core';
+import type { Finding, Fix, OutputPlan, PlannedFile, PrintedStamp, SheetPackage } from '@folvex/core';
 import { Findings } from '../src/package/findings';
 import { NameRule } from '../src/package/name-rule';
 import { OutputTree } from '../src/package/output-tree';
+import { PageOptionsBar } from '../src/package/page-options';
 import { PageStrip, type Move } from '../src/package/page-strip';
+import { StampList } from '../src/package/stamp-list';
 import type { StripPage } from '../src/state/project.selectors';
 import { RunProgress } from '../src/package/run-progress';
 import { sheet } from './sheet';
@@ -284,5 +286,48 @@ describe('the latest run', () => {
     expect(again).toBe(1);
     TestBed.resetTestingModule();
     expect(text(await shown(['Page 1 measures 10 mm.']))).toContain('a.pdf: Page 1 measures 10 mm.');
+  });
+});
+
+describe('stamps', () => {
+  const stamp: PrintedStamp = { text: 'HELD', at: 'top', size: 5, colour: 0 };
+  const edited = async (stamps: PrintedStamp[], act: (fixture: ComponentFixture<StampList>) => void) => {
+    TestBed.resetTestingModule();
+    const fixture = await show(StampList, { stamps });
+    const said: PrintedStamp[][] = [];
+    fixture.componentInstance.changed.subscribe((now) => said.push(now));
+    act(fixture);
+    return said;
+  };
+  const type = (fixture: ComponentFixture<StampList>, selector: string, value: string): void => {
+    const field = all(fixture, selector)[0] as HTMLInputElement;
+    field.value = value;
+    field.dispatchEvent(new Event('change'));
+  };
+
+  it('are added, said otherwise, and removed, also by taking their text away', async () => {
+    const [added] = await edited([], (fixture) => all(fixture, 'button')[0]!.click());
+    expect(added).toMatchObject([{ text: 'PRELIMINARY [run.date]', at: 'top' }]);
+    const sized = await edited([stamp], (fixture) => type(fixture, '.measure', '700'));
+    expect(sized).toEqual([[{ ...stamp, size: 100 }]]);
+    const gone = await edited([stamp], (fixture) => type(fixture, '[aria-label="Text of the stamp"]', ' '));
+    expect(gone).toEqual([[]]);
+  });
+
+  it('lie under the drawing or over it', async () => {
+    const lay = (fixture: ComponentFixture<StampList>) => all(fixture, '.under input')[0]!.click();
+    expect(await edited([stamp], lay)).toEqual([[{ ...stamp, under: true }]]);
+    expect(await edited([{ ...stamp, under: true }], lay)).toEqual([[stamp]]);
+  });
+
+  it('of one page are kept with that page, and leave no trace once they are gone', async () => {
+    const page: StripPage = { id: 'a', sheet: sheet('1:50'), options: { stamps: [stamp] }, byRule: false };
+    const pack = { id: 'p', pages: { a: { stamps: [stamp] }, b: { copies: 2 } } } as unknown as SheetPackage;
+    const fixture = await show(PageOptionsBar, { page, pages: [page], pack });
+    const said: unknown[] = [];
+    fixture.componentInstance.changed.subscribe((change) => said.push(change));
+    expect(text(fixture)).toContain('Stamps on this page: 1');
+    all(fixture, 'fx-stamp-list button')[0]!.click();
+    expect(said).toEqual([{ pages: { b: { copies: 2 } } }]);
   });
 });

@@ -7,6 +7,21 @@ const formats = yup
   .of(text.oneOf(['dxf', 'svg', 'png', 'tiff', 'jpeg']).required())
   .max(5);
 
+const stamps = yup
+  .array()
+  .strict()
+  .of(
+    only({
+      text: text.min(1).max(300).required(),
+      at: text.oneOf(['top', 'bottom', 'middle']).required(),
+      size: number.min(1).max(100).required(),
+      colour: number.integer().min(0).max(0xffffff).required(),
+      under: yup.boolean().strict().oneOf([true]),
+    }).required(),
+  )
+  .max(10)
+  .default(undefined);
+
 /** What a package writes beside PDF. */
 export const besideSchema = only({
   formats: formats.required(),
@@ -36,6 +51,7 @@ export const packageParts = {
       }).default(undefined),
       copies: number.integer().min(1).max(99),
       beside: formats.default(undefined),
+      stamps,
     }).required(),
   ),
   extras: ownListOf(
@@ -53,20 +69,7 @@ export const packageParts = {
     without: yup.array().strict().of(text.min(1).max(200).required()).max(50).default(undefined),
   }).default(undefined),
   after: byId(text.min(1).required()),
-  stamps: yup
-    .array()
-    .strict()
-    .of(
-      only({
-        text: text.min(1).max(300).required(),
-        at: text.oneOf(['top', 'bottom', 'middle']).required(),
-        size: number.min(1).max(100).required(),
-        colour: number.integer().min(0).max(0xffffff).required(),
-        under: yup.boolean().strict().oneOf([true]),
-      }).required(),
-    )
-    .max(10)
-    .default(undefined),
+  stamps,
   accepted: yup
     .array()
     .strict()

@@ -63,6 +63,8 @@ export interface PageOptions {
   copies?: number;
   /** The formats that it is written in beside PDF; absent: those of the package. */
   beside?: BesideFormat[];
+  /** Printed on it besides those of the package. */
+  stamps?: PrintedStamp[];
 }
 
 /** A page that a package adds between sheets: a title by itself, the list of what follows with links, or a drawing's space. */

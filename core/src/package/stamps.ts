@@ -6,9 +6,13 @@ import type { SheetPackage } from './model';
 /** Stands for the id of a run that is not begun yet. */
 const UNKNOWN_RUN = '········';
 
-/** The stamps of a package as they are printed on one page; those of which nothing is left are not. */
-export function printedStamps({ stamps = [] }: Pick<SheetPackage, 'stamps'>, context: NamingContext): PrintedStamp[] {
-  return stamps.flatMap((stamp) => {
+/** The stamps of a package as they are printed on one page, then its own; those of which nothing is left are not. */
+export function printedStamps(
+  { stamps = [], pages }: Pick<SheetPackage, 'stamps' | 'pages'>,
+  context: NamingContext,
+): PrintedStamp[] {
+  const own = pages?.[context.sheet?.id ?? '']?.stamps ?? [];
+  return [...stamps, ...own].flatMap((stamp) => {
     const rule = parseRule(stamp.text);
     // Names do not know it: they are told before the run begins.
     const fields = { ...fieldsOf(context), 'run.id': context.runId ?? UNKNOWN_RUN };

@@ -1,13 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { PackageChange } from '@folvex/contract';
-import type { Group, PrintedStamp, SheetPackage } from '@folvex/core';
-
-const hexOf = (colour: number): string => `#${colour.toString(16).padStart(6, '0')}`;
+import type { Group, SheetPackage } from '@folvex/core';
+import { StampList } from './stamp-list';
 
 /** What a package is for, which sheets it takes in by itself, and what it prints over its pages. */
 @Component({
   selector: 'fx-package-rules',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [StampList],
   template: `
     @let pack = this.pack();
     <details>
@@ -54,53 +54,7 @@ const hexOf = (colour: number): string => `#${colour.toString(16).padStart(6, '0
     </details>
     <details>
       <summary class="fx-caption">Stamps on every page{{ stamps().length ? ': ' + stamps().length : '' }}</summary>
-      @for (stamp of stamps(); track $index; let at = $index) {
-        <div class="stamp">
-          <input
-            #text
-            class="fx-field"
-            aria-label="Text of the stamp"
-            [value]="stamp.text"
-            (change)="stampSays(at, { text: text.value })"
-          />
-          <select
-            #place
-            class="fx-field"
-            aria-label="Place of the stamp"
-            (change)="stampSays(at, { at: placeOf(place.value) })"
-          >
-            @for (option of places; track option[0]) {
-              <option [value]="option[0]" [selected]="option[0] === stamp.at">{{ option[1] }}</option>
-            }
-          </select>
-          <input
-            #size
-            class="fx-field measure"
-            type="number"
-            min="1"
-            max="100"
-            aria-label="Height of the stamp, mm"
-            [value]="stamp.size"
-            (change)="stampSays(at, { size: clamped(size.valueAsNumber, stamp.size) })"
-          />
-          <input
-            #colour
-            type="color"
-            aria-label="Colour of the stamp"
-            [value]="hex(stamp.colour)"
-            (change)="stampSays(at, { colour: number(colour.value) })"
-          />
-          <button type="button" class="fx-link" (click)="removeStamp(at)">Remove</button>
-          <label class="under">
-            <input #under type="checkbox" [checked]="stamp.under" (change)="layStamp(at, under.checked)" />
-            under the drawing
-          </label>
-        </div>
-      }
-      @if (stamps().length > 0) {
-        <p class="quiet">Fields as in names, and [run.id]: what says its run is made anew each time.</p>
-      }
-      <button type="button" class="fx-link" (click)="addStamp()">Add a stamp</button>
+      <fx-stamp-list [stamps]="stamps()" (changed)="say({ stamps: $event })" />
     </details>
   `,
   styles: `
@@ -132,28 +86,6 @@ const hexOf = (colour: number): string => `#${colour.toString(16).padStart(6, '0
         gap: 4px;
       }
     }
-    .stamp {
-      display: grid;
-      grid-template-columns: minmax(0, 1fr) 56px 34px auto;
-      align-items: center;
-      gap: var(--fx-gap-2);
-      margin: var(--fx-gap-2) 0;
-
-      > :first-child,
-      > .under {
-        grid-column: 1 / -1;
-        display: flex;
-        align-items: center;
-        gap: 4px;
-      }
-    }
-    [type='color'] {
-      width: 34px;
-      height: var(--fx-row);
-      padding: 2px;
-      border: 1px solid var(--fx-line-strong);
-      background: none;
-    }
     .quiet {
       color: var(--fx-quiet);
     }
@@ -164,12 +96,6 @@ export class PackageRules {
   readonly groups = input.required<readonly Group[]>();
   readonly changed = output<PackageChange>();
 
-  protected readonly hex = hexOf;
-  protected readonly places: readonly (readonly [PrintedStamp['at'], string])[] = [
-    ['top', 'upper edge'],
-    ['bottom', 'lower edge'],
-    ['middle', 'across, as a tint'],
-  ];
   protected readonly stamps = computed(() => this.pack().stamps ?? []);
   protected readonly ruleWords = computed(() => {
     const named = this.groups().filter(({ id }) => this.inRule(id));
@@ -196,41 +122,5 @@ export class PackageRules {
       .filter(Boolean);
     const groups = this.pack().members?.groups ?? [];
     this.say({ members: { groups, ...(without.length > 0 && { without }) } });
-  }
-
-  protected placeOf(value: string): PrintedStamp['at'] {
-    return value as PrintedStamp['at'];
-  }
-
-  protected number(hex: string): number {
-    return Number.parseInt(hex.slice(1), 16);
-  }
-
-  protected clamped(size: number, before: number): number {
-    return Number.isFinite(size) ? Math.min(100, Math.max(1, size)) : before;
-  }
-
-  protected stampSays(at: number, said: Partial<PrintedStamp>): void {
-    if (said.text?.trim() === '') return this.removeStamp(at);
-    this.say({ stamps: this.stamps().map((stamp, i) => (i === at ? { ...stamp, ...said } : stamp)) });
-  }
-
-  protected layStamp(at: number, below: boolean): void {
-    const stamps = this.stamps().map((stamp, i): PrintedStamp => {
-      if (i !== at) return stamp;
-      const { text, at: place, size, colour } = stamp;
-      return { text, at: place, size, colour, ...(below && { under: true as const }) };
-    });
-    this.say({ stamps });
-  }
-
-  protected addStamp(): void {
-    this.say({
-      stamps: [...this.stamps(), { text: 'PRELIMINARY [run.date]', at: 'top', size: 3.5, colour: 0xb93a14 }],
-    });
-  }
-
-  protected removeStamp(at: number): void {
-    this.say({ stamps: this.stamps().filter((_, i) => i !== at) });
   }
 }

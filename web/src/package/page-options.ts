@@ -3,6 +3,7 @@ import type { PackageChange } from '@folvex/contract';
 import { BESIDE_FORMATS, FORMAT_NAMES, type ColourMode, type PageOptions, type SheetPackage } from '@folvex/core';
 import type { StripPage } from '../state/project.selectors';
 import { without } from '../ui/without';
+import { StampList } from './stamp-list';
 
 const MOST_COPIES = 99;
 /** What sets are often reduced to, or enlarged (common practice). */
@@ -12,6 +13,7 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
 @Component({
   selector: 'fx-page-options',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [StampList],
   template: `
     @let chosen = page();
     <b>{{ chosen.sheet.number || chosen.sheet.title }}</b>
@@ -89,6 +91,14 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
         </select>
       </label>
     }
+    <details>
+      <summary class="fx-caption">Stamps on this page{{ stamps().length ? ': ' + stamps().length : '' }}</summary>
+      <fx-stamp-list
+        class="wide"
+        [stamps]="stamps()"
+        (changed)="say({ stamps: $event.length > 0 ? $event : undefined })"
+      />
+    </details>
     @if (chosen.byRule) {
       <span class="quiet">Here by the package's rule.</span>
     }
@@ -113,6 +123,7 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
       background: var(--fx-raised);
     }
     b,
+    details,
     .check,
     .quiet {
       align-self: center;
@@ -131,6 +142,9 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
     }
     .short {
       width: 52px;
+    }
+    details[open] {
+      flex-basis: 100%;
     }
     select {
       width: 118px;
@@ -160,6 +174,7 @@ export class PageOptionsBar {
     return beside ? beside.join(' ') || '-' : '';
   });
   protected readonly paperNow = computed(() => this.page().options.paper?.name ?? '');
+  protected readonly stamps = computed(() => this.page().options.stamps ?? []);
   protected readonly others = computed(() => this.pages().filter(({ id }) => id !== this.page().id));
   protected readonly leader = computed(() => this.pack().after?.[this.page().id] ?? '');
 
