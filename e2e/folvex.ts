@@ -15,7 +15,7 @@ export const test = base.extend<{ folvex: Page }, { address: string }>({
       const instance = await startInstance(data, { settings: { FOLVEX_PORT: String(port) } });
       await instance.ready;
       await use(`http://127.0.0.1:${port}`);
-      await instance.stop();
+      await instance.remove();
       rmSync(data, { recursive: true, force: true });
     },
     { scope: 'worker', timeout: 120_000 },

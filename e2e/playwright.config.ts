@@ -5,10 +5,12 @@ import { CHROMIUM } from '../scripts/lib/browser.mjs';
 export default defineConfig({
   testDir: '.',
   outputDir: '../test-results',
-  workers: 1,
+  // A project each with an instance of its own: they do not disturb each other.
+  workers: 2,
+  fullyParallel: false,
   // Patience, not a measure: small machines are slow at times.
   timeout: 180_000,
-  expect: { timeout: 15_000 },
+  expect: { timeout: 60_000 },
   forbidOnly: true,
   // A project each, so that each file begins with the demo as it was.
   projects: [

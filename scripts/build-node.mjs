@@ -1,7 +1,8 @@
 import { build } from 'esbuild';
-import { existsSync, readdirSync, statSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { sourceHashes } from './lib/source-hashes.mjs';
 
 export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 export const DIST = join(ROOT, 'dist');
@@ -11,15 +12,20 @@ const ENTRIES = {
   'press-thread': 'press/src/thread.ts',
   server: 'server/src/main.ts',
   worker: 'server/src/worker-main.ts',
+  heartbeat: 'server/src/work/queue/heartbeat-thread.ts',
   'draw-demo': 'demo/src/main.ts',
   bench: 'bench/main.ts',
 };
+
+const OUTSIDE_PACKAGES = { name: 'packages-stay-outside', setup: leavePackagesOutside };
 
 /** Bundles what runs on Node into dist/: own code only, packages stay where npm put them. */
 export async function buildNode() {
   const entryPoints = Object.entries(ENTRIES)
     .filter(([, file]) => existsSync(join(ROOT, file)))
     .map(([out, file]) => ({ in: join(ROOT, file), out }));
+  const { version } = JSON.parse(readFileSync(join(ROOT, 'package.json'), 'utf8'));
+  const hashes = await sourceHashes(ROOT, OUTSIDE_PACKAGES);
   await build({
     absWorkingDir: ROOT,
     entryPoints,
@@ -33,7 +39,8 @@ export async function buildNode() {
     format: 'esm',
     sourcemap: true,
     logLevel: 'warning',
-    plugins: [{ name: 'packages-stay-outside', setup: leavePackagesOutside }],
+    define: { FOLVEX_SOURCE_HASHES: JSON.stringify(hashes), FOLVEX_VERSION: JSON.stringify(version) },
+    plugins: [OUTSIDE_PACKAGES],
   });
 }
 

@@ -50,7 +50,7 @@ await runMain(async () => {
     }
   } finally {
     await browser.close();
-    await instance.stop();
+    await instance.remove();
     rmSync(data, { recursive: true, force: true });
   }
 });

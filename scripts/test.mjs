@@ -1,10 +1,10 @@
 // Puts in place what the tests need, then runs all of them; ends with one line `N passed, N failed`.
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { cpus, tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import { fileURLToPath } from 'node:url';
-import { show } from './lib/commands.mjs';
+import { attempt, show } from './lib/commands.mjs';
 import { ensureDebian, ensureNpm, FOR_TESTING } from './lib/packages.mjs';
 import { runMain, say } from './lib/say.mjs';
 
@@ -19,47 +19,59 @@ await runMain(async () => {
   const { buildNode } = await import('./build-node.mjs');
   const { ensureWebBuild } = await import('./lib/build-web.mjs');
   const folder = mkdtempSync(join(tmpdir(), 'folvex-test-'));
+  const start = performance.now();
   try {
-    await step('Build', async () => {
-      await buildNode();
-      await ensureWebBuild();
-      return true;
-    });
-    await step('Lint', () => runs(bin('eslint'), ['.'], bin('prettier'), ['--check', '--log-level', 'warn', '.']));
-    await step('Types', () => runs(process.execPath, [join(ROOT, 'scripts', 'typecheck.mjs')]));
+    // Each lane keeps one core busy; what waits for processes of its own fills the gaps.
+    await Promise.all([
+      steps(['Build of server and command', buildNode], ['Build of the pages', ensureWebBuild]),
+      steps(['Generated files', () => node('scripts/generate.mjs', '--check')], ['Lint', lint], ['Format', format]),
+    ]);
+    await step('Types', () => node('scripts/typecheck.mjs'));
     await step('Unit, server and component tests', () => jest(join(folder, 'jest.json')), false);
     await step('End-to-end tests', () => playwright(join(folder, 'playwright.json')), false);
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
+  say(`\nAll steps: ${seconds(start)} s`);
   say(`\n${total.passed} passed, ${total.failed} failed`);
   if (total.failed > 0) process.exitCode = 1;
 });
 
+/** Steps one after the other. */
+async function steps(...list) {
+  for (const [name, run] of list) await step(name, run);
+}
+
 /** Runs a step and says how long it took. One that is not made of tests counts as one check itself. */
 async function step(name, run, counts = true) {
-  say(`\n== ${name}`);
   const start = performance.now();
-  const good = await run().catch((error) => {
+  const good = await Promise.resolve(run()).catch((error) => {
     console.error(error.message);
     return false;
   });
-  if (counts) total[good ? 'passed' : 'failed']++;
-  say(`== ${name}: ${((performance.now() - start) / 1000).toFixed(0)} s`);
+  if (counts) total[good === false ? 'failed' : 'passed']++;
+  say(`== ${name}: ${seconds(start)} s${good === false ? ', FAILED' : ''}`);
 }
 
-/** Commands one after the other, all of them; true when all end well. */
-async function runs(...commands) {
-  let good = true;
-  for (let i = 0; i < commands.length; i += 2) {
-    good = (await show(commands[i], commands[i + 1], { cwd: ROOT })) === 0 && good;
-  }
-  return good;
+function seconds(start) {
+  return ((performance.now() - start) / 1000).toFixed(0);
 }
+
+/** Runs a command and shows its output where it fails; true when it ends well. */
+async function quiet(command, ...args) {
+  const { code, output } = await attempt(command, args, { cwd: ROOT });
+  if (code !== 0) console.error(output);
+  return code === 0;
+}
+
+const node = (script, ...args) => quiet(process.execPath, join(ROOT, script), ...args);
+const lint = () => quiet(bin('eslint'), '.', '--cache', '--cache-location', 'node_modules/.cache/eslint/');
+const format = () => quiet(bin('prettier'), '--check', '--log-level', 'warn', '.');
 
 async function jest(report) {
   const flags = ['--experimental-vm-modules', '--no-warnings', join(ROOT, 'node_modules', 'jest', 'bin', 'jest.js')];
-  await show(process.execPath, [...flags, '--silent', '--json', `--outputFile=${report}`], {
+  const workers = `--maxWorkers=${Math.max(2, cpus().length)}`;
+  await show(process.execPath, [...flags, workers, '--silent', '--json', `--outputFile=${report}`], {
     cwd: ROOT,
     stdio: ['ignore', 'ignore', 'inherit'],
   });

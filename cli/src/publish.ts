@@ -1,190 +1,146 @@
-import { mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync } from 'node:fs';
-import { dirname, join } from 'node:path';
-import {
-  besideOf,
-  STANDARD_RECIPE,
-  type Job,
-  type Outcome,
-  type OutputPlan,
-  type PlanInput,
-  type PlannedFile,
-  type Problem,
-  type Recipe,
-} from '@folvex/core';
-import { sha256, type DrawingFile, type Lock, type MadeBeside, type MadePart, type Press } from '@folvex/press';
-import { taskOf } from './sheet-task';
+import { writeFileSync } from 'node:fs';
+import { dirname, resolve } from 'node:path';
+import { performance } from 'node:perf_hooks';
+import { fileURLToPath } from 'node:url';
+import { checkRun, hasStop, prepareRun, type PreparedRun } from '@folvex/core';
+import { createPress, folderDestination, type DrawingFile } from '@folvex/press';
+import { DONE, STOPPED, tell, Teller, UNREADABLE } from './console';
+import { findDrawings, loadJobFile, lockOf, packageOf } from './job';
+import { publishFiles, type FileReport, type PublishInput } from './publish-files';
+import { composedFacts } from './sheet-task';
+import { withWorkFolder } from './work-folder';
 
-/** What became of one file. */
-export interface FileReport {
-  path: string;
-  pages: number;
-  bytes: number;
-  /** Time spent on its sheets and on putting it together. */
-  milliseconds: number;
-  sha256: string;
-  outcome: 'written' | 'unchanged' | 'failed' | 'refused';
-  problems: Problem[];
-}
+const THREAD = fileURLToPath(new URL('./press-thread.mjs', import.meta.url));
 
-export interface PublishInput {
-  job: Job;
-  /** What the plan was made from: the package with its rules worked out. */
-  planned: PlanInput;
-  plan: OutputPlan;
-  drawings: DrawingFile[];
-  out: string;
+export interface PublishOptions {
+  package?: string;
+  out?: string;
+  report?: string;
+  workers: number;
+  check: boolean;
   replace: boolean;
-  /** What the files are protected by; absent: nothing. */
-  lock?: Lock;
-  press: Press;
-  /** Called as each file is done, in the order of the plan. */
-  done(report: FileReport): void;
-  warn(problem: Problem): void;
 }
 
-/**
- * Makes every file of a plan. Sheets are made side by side and wait on the disk for their file; a sheet that fails
- * takes only its own file with it.
- */
-export async function publish(input: PublishInput): Promise<FileReport[]> {
-  mkdirSync(input.out, { recursive: true });
-  const work = mkdtempSync(join(input.out, '.folvex-'));
+/** `folvex publish`; returns its exit code. */
+export async function publish(jobFile: string, options: PublishOptions): Promise<number> {
+  if (!options.out && !options.check) return refuse('Say with --out which folder the files go to.');
+  const read = loadJobFile(jobFile);
+  if (!read.ok) {
+    tell(read.problems);
+    return UNREADABLE;
+  }
+  const { job } = read;
+  const asked = packageOf(job, options.package);
+  if (typeof asked === 'string') return refuse(asked);
+  const prepared = prepareRun({ ...job, package: asked, runDate: today() });
+  const teller = new Teller();
+  const findings = checkRun(prepared, {});
+  teller.findings(findings);
+  if (options.check) await printPlan(prepared, options);
+  if (hasStop(findings)) return STOPPED;
+  const { drawings, problems } = findDrawings(job.drawings, dirname(resolve(jobFile)));
+  tell(problems);
+  if (problems.length > 0) return STOPPED;
+  if (options.check) return checkPages(prepared, drawings, options.workers, teller);
+  const lock = lockOf(job, prepared.input.package);
+  return write({ job, prepared, drawings, ...(lock && { lock }) }, { ...options, out: options.out! }, teller);
+}
+
+/** Composes every sheet and tells what checks find on them beyond what is told already. */
+async function checkPages(
+  prepared: PreparedRun,
+  drawings: DrawingFile[],
+  workers: number,
+  teller: Teller,
+): Promise<number> {
+  const press = createPress(THREAD, workers);
   try {
-    const parts = makeParts(input, work);
-    const beside = makeBeside(input, work);
-    const files = input.plan.files.map((file) =>
-      file.format ? placeBeside(input, file, beside) : makeFile(input, work, file, parts),
-    );
-    const reports: FileReport[] = [];
-    for (const file of files) {
-      const report = await file;
-      reports.push(report);
-      input.done(report);
-    }
-    return reports;
+    const { pages, problems } = await composedFacts(prepared, drawings, press);
+    const findings = checkRun(prepared, { pages });
+    tell(problems);
+    teller.findings(findings);
+    return hasStop(findings) || problems.length > 0 ? STOPPED : DONE;
   } finally {
-    rmSync(work, { recursive: true, force: true });
+    await press.close();
   }
 }
 
-function recipeOf({ planned }: PublishInput): Recipe {
-  return planned.recipe ?? STANDARD_RECIPE;
-}
-
-/** The sheets that links may lead to. */
-function inPackage({ job, planned: { package: pack } }: PublishInput): { id: string; number: string }[] {
-  return job.sheets.filter(({ id }) => pack.order.includes(id)).map(({ id, number }) => ({ id, number }));
-}
-
-type Parts = ReadonlyMap<string, Promise<Outcome<MadePart>>>;
-
-/** Asks for every sheet of the plan, once. */
-function makeParts({ planned, plan, drawings, press, warn }: PublishInput, folder: string): Parts {
-  const wanted = new Set(plan.files.flatMap((file) => file.sheets));
-  const make = async (id: string): Promise<Outcome<MadePart>> => {
-    const made = await press.makePart({ ...taskOf(planned, id, drawings), folder });
-    if (made.ok) made.value.warnings.forEach(warn);
-    return made;
-  };
-  return new Map([...wanted].map((id) => [id, make(id)]));
-}
-
-type Beside = ReadonlyMap<string, Promise<Outcome<MadeBeside>>>;
-
-/** Asks for what is written beside PDF, a sheet at a time. */
-function makeBeside({ planned, plan, drawings, press }: PublishInput, folder: string): Beside {
-  const { beside } = planned.package;
-  const wanted = new Set(plan.files.flatMap((file) => (file.format ? file.sheets : [])));
-  const make = (id: string): Promise<Outcome<MadeBeside>> => {
-    const formats = besideOf(planned.package, id);
-    const dpi = beside?.dpi;
-    return press.makeBeside({ ...taskOf(planned, id, drawings), formats, folder, ...(dpi !== undefined && { dpi }) });
-  };
-  return new Map([...wanted].map((id) => [id, make(id)]));
-}
-
-async function placeBeside(input: PublishInput, file: PlannedFile, beside: Beside): Promise<FileReport> {
-  const report: FileReport = { ...nothingOf(file), pages: 1 };
-  const made = await beside.get(file.sheets[0]!)!;
-  if (!made.ok) return { ...report, problems: [made.problem] };
-  const found = made.value.files.find(({ format }) => format === file.format)!;
-  const facts = { bytes: found.bytes, sha256: found.hash, milliseconds: Math.round(made.value.milliseconds) };
-  return orUnwritten(report, () => ({ ...report, ...facts, ...place(input, file.path, found) }));
-}
-
-function nothingOf({ path, sheets }: PlannedFile): FileReport {
-  return { path, pages: sheets.length, bytes: 0, milliseconds: 0, sha256: '', outcome: 'failed', problems: [] };
-}
-
-/** What writing a file comes to, or why it could not be written. */
-async function orUnwritten(report: FileReport, write: () => FileReport | Promise<FileReport>): Promise<FileReport> {
+async function write(
+  input: Pick<PublishInput, 'job' | 'prepared' | 'drawings' | 'lock'>,
+  { out: folder, replace, report, workers }: PublishOptions & { out: string },
+  teller: Teller,
+): Promise<number> {
+  const start = performance.now();
+  const out = resolve(folder);
+  const problem = await folderDestination(out).test();
+  if (problem) {
+    tell([problem]);
+    return STOPPED;
+  }
+  const press = createPress(THREAD, workers);
   try {
-    return await write();
-  } catch (error) {
-    const sentence = `${report.path} could not be written (${(error as Error).message}); see that the folder is there and has room.`;
-    return { ...report, problems: [{ code: 'file.write', sentence, place: { file: report.path } }] };
+    let stopped = false;
+    const files = await withWorkFolder(
+      out,
+      () => press.close(),
+      (work, aborted) =>
+        publishFiles({
+          ...{ ...input, out, replace, press, work },
+          // What fails because it is told to end is not told.
+          done: (file) => void (aborted.aborted || printFile(file)),
+          checked: (findings) => {
+            teller.findings(findings);
+            stopped = hasStop(findings);
+          },
+          warn: (warning) => teller.warn(warning),
+        }),
+    );
+    if (stopped) return STOPPED;
+    const milliseconds = Math.round(performance.now() - start);
+    return summarise(files, milliseconds, input.prepared.input.package.id, report);
+  } finally {
+    await press.close();
   }
 }
 
-async function makeFile(input: PublishInput, work: string, file: PlannedFile, parts: Parts): Promise<FileReport> {
-  const report = nothingOf(file);
-  const made = await Promise.all(file.sheets.map(async (id) => [id, await parts.get(id)!] as const));
-  const problems = made.flatMap(([, part]) => (part.ok ? [] : [part.problem]));
-  if (problems.length > 0) return { ...report, problems };
-  const making = made.reduce((sum, [, part]) => sum + (part.ok ? part.value.milliseconds : 0), 0);
-  return orUnwritten(report, async () => {
-    const assembled = await input.press.assemble({
-      project: input.job.project,
-      package: input.planned.package,
-      sheets: input.job.sheets.filter(({ id }) => file.sheets.includes(id)),
-      plan: { files: input.plan.files, sheets: inPackage(input) },
-      groups: input.job.groups,
-      recipe: recipeOf(input),
-      ...(input.lock && { lock: input.lock }),
-      file,
-      parts: Object.fromEntries(
-        made.flatMap(([id, part]) =>
-          part.ok ? [[id, { path: part.value.temporary, hash: part.value.hash }] as const] : [],
-        ),
-      ),
-      folder: work,
-    });
-    const placed = place(input, file.path, assembled);
-    const { bytes, pages, hash } = assembled;
-    return {
-      ...report,
-      pages,
-      bytes,
-      sha256: hash,
-      ...placed,
-      milliseconds: Math.round(making + assembled.milliseconds),
-    };
-  });
+function summarise(files: FileReport[], milliseconds: number, pack: string, report: string | undefined): number {
+  const good = files.filter(({ outcome }) => outcome === 'written' || outcome === 'unchanged');
+  const sum = (of: (file: FileReport) => number): number => good.reduce((total, file) => total + of(file), 0);
+  console.log(
+    `${good.length} of ${files.length} files, ${sum(({ pages }) => pages)} pages, ${sum(({ bytes }) => bytes)} bytes, ${milliseconds} ms`,
+  );
+  if (report) writeFileSync(report, `${JSON.stringify({ package: pack, files, milliseconds }, null, 2)}\n`);
+  return good.length === files.length ? DONE : STOPPED;
 }
 
-/** Gives a finished file its place, unless another one stands there. */
-function place(
-  { out, replace }: PublishInput,
-  path: string,
-  { temporary, hash }: { temporary: string; hash: string },
-): Pick<FileReport, 'outcome' | 'problems'> {
-  const target = join(out, ...path.split('/'));
-  const there = hashOf(target);
-  if (there === hash) return { outcome: 'unchanged', problems: [] };
-  if (there !== undefined && !replace) {
-    const sentence = `${path} is there already and differs; choose another folder, or say --replace.`;
-    return { outcome: 'refused', problems: [{ code: 'file.exists', sentence, place: { file: path } }] };
+/** Prints the files of a plan, and tells those that are where a run would write its own. */
+async function printPlan({ plan }: PreparedRun, { out, replace }: PublishOptions): Promise<void> {
+  for (const file of plan.files) console.log(`${file.path}  ${pagesInWords(file.sheets.length)}`);
+  if (!out) return;
+  const what = replace ? 'is replaced where it differs' : 'stays where it differs, and the run fails; or say --replace';
+  for (const path of await folderDestination(resolve(out)).list(plan.files.map((file) => file.path))) {
+    console.error(`warning file.there: ${path} is in ${out} already; it ${what}.`);
   }
-  mkdirSync(dirname(target), { recursive: true });
-  renameSync(temporary, target);
-  return { outcome: 'written', problems: [] };
 }
 
-/** Hash of a file that may not be there. */
-function hashOf(path: string): string | undefined {
-  try {
-    return sha256(readFileSync(path));
-  } catch {
-    return undefined;
-  }
+function printFile(file: FileReport): void {
+  tell(file.problems);
+  console.log(
+    `${file.path}  ${pagesInWords(file.pages)}  ${file.bytes} bytes  ${file.milliseconds} ms  ${file.outcome}`,
+  );
+}
+
+function pagesInWords(count: number): string {
+  return `${count} ${count === 1 ? 'page' : 'pages'}`;
+}
+
+function refuse(sentence: string): number {
+  console.error(sentence);
+  return UNREADABLE;
+}
+
+function today(): string {
+  const now = new Date();
+  const two = (value: number): string => String(value).padStart(2, '0');
+  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
 }

@@ -1,30 +1,21 @@
 import {
   contextInPackage,
   drawingsShown,
-  layingOf,
-  recipeOfPage,
-  schedulesOf,
-  STANDARD_RECIPE,
+  preparedSheets,
+  sheetInputs,
   titleDrawings,
   type ComposedFacts,
-  type PlanInput,
+  type PreparedRun,
   type Problem,
+  type Sheet,
 } from '@folvex/core';
 import type { DrawingFile, Press, SheetTask } from '@folvex/press';
 
-/** How a sheet of a package is made from the drawings of its job. `planned` is resolved. */
-export function taskOf(planned: PlanInput, id: string, drawings: DrawingFile[]): SheetTask {
-  const { project, package: pack, recipe = STANDARD_RECIPE } = planned;
-  const sheet = planned.sheets.find((candidate) => candidate.id === id)!;
-  const shown = [...drawingsShown(sheet), ...titleDrawings(project, sheet)];
-  const schedule = schedulesOf(project).find((one) => one.id === recipe.pens);
+/** How a sheet of a prepared run is made from the drawings of its job. */
+export function taskOf({ input }: Pick<PreparedRun, 'input'>, sheet: Sheet, drawings: DrawingFile[]): SheetTask {
+  const shown = [...drawingsShown(sheet), ...titleDrawings(input.project, sheet)];
   return {
-    project,
-    sheet,
-    context: contextInPackage(sheet, planned),
-    recipe: recipeOfPage(recipe, pack, id),
-    ...(schedule && { schedule }),
-    ...layingOf(pack, id, project),
+    ...sheetInputs(input, sheet, contextInPackage(sheet, input)),
     drawings: drawings.filter((drawing) => shown.includes(drawing.id)),
     referable: drawings,
   };
@@ -32,13 +23,13 @@ export function taskOf(planned: PlanInput, id: string, drawings: DrawingFile[]):
 
 /** What composing its sheets tells of a package, for checks, and why some of them cannot be made. */
 export async function composedFacts(
-  planned: PlanInput,
+  prepared: PreparedRun,
   drawings: DrawingFile[],
   press: Press,
 ): Promise<{ pages: Map<string, ComposedFacts>; problems: Problem[] }> {
   const made = await Promise.all(
-    [...new Set(planned.package.order)].map(
-      async (id) => [id, await press.makePage(taskOf(planned, id, drawings))] as const,
+    preparedSheets(prepared.input).map(
+      async (sheet) => [sheet.id, await press.makePage(taskOf(prepared, sheet, drawings))] as const,
     ),
   );
   return {

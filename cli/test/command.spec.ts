@@ -1,6 +1,15 @@
-import { existsSync, mkdirSync, readdirSync, readFileSync, truncateSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  lstatSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  symlinkSync,
+  truncateSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
-import { DEMO, folvex, ownFolder, smallJob, WALL_DXF, type Ended } from './command';
+import { DEMO, folvex, ownFolder, smallJob, startFolvex, WALL_DXF, type Ended } from './command';
 
 const DONE = 0;
 const STOPPED = 1;
@@ -42,7 +51,7 @@ describe('folvex publish', () => {
     const lines = ended.out.trim().split('\n');
     expect(lines).toHaveLength(9);
     expect(lines[0]).toMatch(
-      /^Site and plans\/2617-A-101-Ground_floor_plan_P03\.pdf {2}1 pages {2}\d+ bytes {2}\d+ ms {2}written$/,
+      /^Site and plans\/2617-A-101-Ground_floor_plan_P03\.pdf {2}1 page {2}\d+ bytes {2}\d+ ms {2}written$/,
     );
     expect(lines[8]).toMatch(/^8 of 8 files, 8 pages, \d+ bytes, \d+ ms$/);
     const { files } = JSON.parse(readFileSync(report, 'utf8')) as {
@@ -54,8 +63,8 @@ describe('folvex publish', () => {
 
   it('writes sheets in formats beside PDF, of which the DXF is a drawing at the size of the paper', () => {
     const folder = fresh();
-    const beside = { formats: ['dxf', 'png', 'svg'], dpi: 50, apart: true };
-    const pack = { id: 'p', name: 'Set', order: ['s'], names: { bundle: '[package.name]' }, beside };
+    const extraFormats = { formats: ['dxf', 'png', 'svg'], dpi: 50, apart: true };
+    const pack = { id: 'p', name: 'Set', order: ['s'], names: { bundle: '[package.name]' }, extraFormats };
     const job = smallJob(folder, WALL_DXF, { packages: [pack] });
     const ended = folvex('publish', job, '--out', join(folder, 'out'));
     expect([ended.code, ended.err]).toEqual([DONE, '']);
@@ -82,7 +91,7 @@ describe('folvex publish', () => {
   it('with --check prints the plan and writes nothing', () => {
     const folder = fresh();
     const ended = folvex('publish', smallJob(folder, WALL_DXF), '--check');
-    expect([ended.code, ended.out]).toEqual([DONE, 'Set.pdf  1 pages\n']);
+    expect([ended.code, ended.out]).toEqual([DONE, 'Set.pdf  1 page\n']);
     expect(readdirSync(folder).sort()).toEqual(['job.json', 'wall.dxf']);
   });
 
@@ -117,14 +126,52 @@ describe('folvex publish', () => {
     expect(readFileSync(join(out, 'Set.pdf'), 'latin1')).toMatch(/^%PDF-1\.7/);
   });
 
+  it('takes a link that leads nowhere for a file that is there', () => {
+    const folder = fresh();
+    const out = join(folder, 'out');
+    mkdirSync(out);
+    symlinkSync(join(folder, 'nowhere.pdf'), join(out, 'Set.pdf'));
+    const job = smallJob(folder, WALL_DXF);
+    told(folvex('publish', job, '--out', out), STOPPED, 'is there already and differs');
+    expect(lstatSync(join(out, 'Set.pdf')).isSymbolicLink()).toBe(true);
+    expect(folvex('publish', job, '--out', out, '--replace').code).toBe(DONE);
+    expect(readFileSync(join(out, 'Set.pdf'), 'latin1')).toMatch(/^%PDF-1\.7/);
+    expect(existsSync(join(folder, 'nowhere.pdf'))).toBe(false);
+  });
+
+  it.each([
+    ['SIGINT', 130],
+    ['SIGTERM', 143],
+  ] as const)('ended by %s leaves no unfinished files behind', async (signal, code) => {
+    const folder = fresh();
+    const out = join(folder, 'out');
+    // Many sheets, so that it is still at work when its first unfinished file is seen.
+    const view = { id: 'v', drawing: 'd', window: [0, 0, 15_000, 10_000], scale: '1:50', at: [100, 100] };
+    const ids = Array.from({ length: 400 }, (_, i) => `s${i}`);
+    const sheets = ids.map((id) => ({ id, number: id, title: '', paper: { name: 'A1' }, views: [view] }));
+    const packages = [{ id: 'p', name: 'Set', order: ids, names: { bundle: '[package.name]' } }];
+    const job = smallJob(folder, WALL_DXF, { sheets, packages });
+    const child = startFolvex('publish', job, '--out', out, '--workers', '2');
+    const ended = new Promise<number | null>((resolve) => child.on('close', resolve));
+    const parts = () =>
+      existsSync(out) ? readdirSync(out, { recursive: true }).filter((name) => /part$/.test(`${name}`)) : [];
+    while (parts().length === 0 && child.exitCode === null) await new Promise((resolve) => setTimeout(resolve, 10));
+    child.kill(signal);
+    expect(await ended).toBe(code);
+    expect(readdirSync(out)).toEqual([]);
+  });
+
   it('asks which package where there are several', () => {
     told(folvex('publish', DEMO, '--out', fresh()), UNREADABLE, 'permit, tender');
     told(folvex('publish', DEMO, '--package', 'zzz', '--out', fresh()), UNREADABLE, 'There is no package "zzz"');
   });
 
   it('tells how it is used', () => {
-    told(folvex(), UNREADABLE, 'folvex publish JOB.json');
-    told(folvex('publish', DEMO, '--workers', 'many'), UNREADABLE, '--workers takes a number');
+    told(folvex(), UNREADABLE, 'Usage: folvex');
+    expect(folvex('--help')).toMatchObject({ code: DONE, out: expect.stringContaining('publish') as string });
+    expect(folvex('publish', '--help').out).toContain('--package <id>');
+    expect(folvex('--version').out.trim()).toMatch(/^\d+\.\d+\.\d+$/);
+    told(folvex('publish', DEMO, '--workers', 'many'), UNREADABLE, 'It takes a number from 1 to 64');
   });
 });
 
@@ -174,7 +221,7 @@ describe('bad input', () => {
       join(folder, 'out'),
     );
     told(ended, DONE, 'breaks off at line');
-    expect(ended.out).toContain('Set.pdf  1 pages');
+    expect(ended.out).toContain('Set.pdf  1 page');
   });
 
   it('of a naming rule with a blank field stops before anything is written', () => {
@@ -197,6 +244,23 @@ describe('bad input', () => {
       STOPPED,
       'Nothing can be written to',
     );
+  });
+
+  it('of a folder under which nothing can be made ends with a sentence', () => {
+    const job = smallJob(fresh(), WALL_DXF);
+    told(folvex('publish', job, '--out', '/proc/folvex'), STOPPED, 'Nothing can be written to /proc/folvex');
+    told(folvex('publish', job, '--out', '/proc'), STOPPED, 'Nothing can be written to /proc');
+    told(folvex('relink', fresh(), '--out', '/proc/folvex'), STOPPED, 'Nothing can be written to /proc/folvex');
+  });
+
+  it('that only shows on a composed sheet stops a run before any file is written', () => {
+    const folder = fresh();
+    const text = '0\nTEXT\n8\nNOTE\n10\n100\n20\n100\n40\n50\n1\nA millimetre high at 1:50\n';
+    const drawing = `0\nSECTION\n2\nENTITIES\n${text}0\nENDSEC\n0\nEOF\n`;
+    const project = { number: '1', name: 'Small', checks: { 'text.small': 'stop' } };
+    const job = smallJob(folder, drawing, { project });
+    told(folvex('publish', job, '--out', join(folder, 'out')), STOPPED, 'stop text.small:');
+    expect(readdirSync(join(folder, 'out'))).toEqual([]);
   });
 
   it('of one sheet leaves the files of the others whole', () => {

@@ -1,4 +1,4 @@
-import { execFileSync, spawnSync } from 'node:child_process';
+import { execFileSync, spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -19,6 +19,11 @@ export function folvex(...args: string[]): Ended {
   return { code: status, out: stdout, err: stderr };
 }
 
+/** Starts the headless command and does not wait for its end. */
+export function startFolvex(...args: string[]): ChildProcess {
+  return spawn(process.execPath, [BIN, ...args], { stdio: 'ignore' });
+}
+
 /** Output of one of the outside tools. */
 export function tool(command: string, ...args: string[]): string {
   return execFileSync(command, args, { encoding: 'utf8', maxBuffer: 1 << 28 });
@@ -36,7 +41,7 @@ export function smallJob(folder: string, drawing: string | Uint8Array, more: Rec
   writeFileSync(join(folder, 'wall.dxf'), drawing);
   const view = { id: 'v', drawing: 'd', window: [0, 0, 15_000, 10_000], scale: '1:50', at: [100, 100] };
   const job = {
-    folvex: 1,
+    folvex: 2,
     project: { number: '1', name: 'Small' },
     drawings: [{ id: 'd', file: 'wall.dxf', unit: 'mm' }],
     sheets: [{ id: 's', number: 'A-1', title: 'Wall', paper: { name: 'A1' }, views: [view] }],

@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { composeSheet, contextOf, paperOf, readDxf, readJob, type Job } from '@folvex/core';
+import { composeSheet, contextOf, paperOf, readDxf, readJobFile, type JobFile } from '@folvex/core';
 import { shippedFonts } from '@folvex/press';
 import { DEMO, folvex, ownFolder, smallJob, tool, WALL_DXF } from './command';
 
@@ -15,8 +15,8 @@ describe('the published demo', () => {
     string,
     string,
   ];
-  const read = readJob(readFileSync(DEMO, 'utf8'));
-  const job = (read.ok ? read.job : undefined) as Job;
+  const read = readJobFile(readFileSync(DEMO, 'utf8'));
+  const job = (read.ok ? read.job : undefined) as JobFile;
   const permit = job.packages.find(({ id }) => id === 'permit')!;
   const sheets = permit.order.map((id) => job.sheets.find((sheet) => sheet.id === id)!);
   let combined = '';
@@ -108,7 +108,7 @@ describe('the published demo', () => {
   });
 
   it('has pictures beside it from several threads at once, the same bytes each time', () => {
-    const pack = { ...permit, beside: { formats: ['png', 'jpeg'], dpi: 150 } };
+    const pack = { ...permit, extraFormats: { formats: ['png', 'jpeg'], dpi: 150 } };
     const path = join(folder, 'pictures.json');
     const told = { ...(JSON.parse(readFileSync(DEMO, 'utf8')) as object), packages: [pack] };
     writeFileSync(path, JSON.stringify(told).replaceAll('tern-quay/', `${join(DEMO, '..', 'tern-quay')}/`));

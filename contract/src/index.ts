@@ -1,5 +1,6 @@
 export * from './payloads';
 export * from './routes';
 export * from './schemas';
-export * from './told';
+export * from './run-settled';
 export * from './package-change';
+export * from './settings-change';

@@ -1,9 +1,7 @@
 import type {
-  Affine,
-  BlankCell,
+  Delivered,
   BlockFacts,
-  Box,
-  BesideFormat,
+  ExtraFormat,
   Bundling,
   Finding,
   FontId,
@@ -13,26 +11,24 @@ import type {
   Group,
   FramePaper,
   LengthUnit,
-  LetteringFacts,
   Margins,
   Note,
-  Outside,
   PaperChoice,
-  PaperSize,
-  PictureFacts,
-  PlacedNote,
   Problem,
   ProjectFacts,
   Proof,
   Recipe,
   Revision,
-  Settings,
+  ProjectSettings,
   Sheet,
+  SheetFacts,
   SheetPackage,
   TitleBlock,
   UnitJudgement,
   View,
 } from '@folvex/core';
+
+export type { Delivered, SheetFacts } from '@folvex/core';
 
 /** What the server tells of a drawing. */
 export interface DrawingInfo {
@@ -225,47 +221,26 @@ export interface ManyChange {
   };
 }
 
-/** How a sheet came out. */
-export interface SheetFacts {
-  paper: PaperSize;
-  /** Its views on the paper, mm, with the scale each came to. */
-  views: { id: string; scale: number; box: Box; toPaper: Affine }[];
-  /** The same of the viewports of a layout, where its unit is known. */
-  viewports: { scale: number; box: Box }[];
-  notes: PlacedNote[];
-  /** Required cells of the title block without a value. */
-  blanks: BlankCell[];
-  /** What of the paper the chosen plotter prints on, mm, and what lies beyond it. */
-  printable: Box;
-  outside: Outside;
-  /** Marks that reach over its frame. */
-  overFrame: number;
-  /** Its pictures, as they would go into a file untouched. */
-  pictures: PictureFacts[];
-  /** What of it can be too small to print, and what its texts say of paper and scale. */
-  lettering: LetteringFacts;
-  /** Words in its texts that may be numbers of sheets. */
-  names: string[];
-  /** What of its drawings could not be shown. */
-  warnings: Problem[];
-}
-
 /** What the last edit was, and the last one taken back, in words; null where there is none. */
 export interface EditHistory {
   undo: string | null;
   redo: string | null;
 }
 
-/** What a step back or forward changed. */
-export interface EditStep {
+/** The answer to every edit, undo and redo: what it changed, as it is now, and what can be undone from there. */
+export interface EditAnswer {
   words: string;
+  /** The sheets that it changed or created. */
   sheets: Sheet[];
+  /** Ids of the sheets that it removed. */
   removed: string[];
-  /** Where it changed those. */
-  settings?: Settings;
-  /** The package that it changed, or the id of one that is not there any more. */
+  /** The settings, where it changed those. */
+  settings?: ProjectSettings;
+  /** The package that it changed, or the id of one that it removed. */
   pack?: SheetPackage;
   packGone?: string;
+  /** How changed sheets came out, by id, where they were composed for the edit. */
+  facts: Record<string, SheetFacts>;
   history: EditHistory;
 }
 
@@ -303,7 +278,7 @@ export interface PackageChange {
   /** Null: each sheet is one page. */
   tiles?: NonNullable<SheetPackage['tiles']> | null;
   /** Null: nothing beside PDF. */
-  beside?: NonNullable<SheetPackage['beside']> | null;
+  extraFormats?: NonNullable<SheetPackage['extraFormats']> | null;
   /** Null: they are downloaded. */
   destination?: NonNullable<SheetPackage['destination']> | null;
   /** What the changed fields were when the person saw them: if they are not so any more, nothing is changed. */
@@ -329,7 +304,7 @@ export interface RunSheetInfo {
 export interface RunFileInfo {
   path: string;
   /** Null: PDF. */
-  format: BesideFormat | null;
+  format: ExtraFormat | null;
   pages: number;
   bytes: number;
   sha256: string;
@@ -342,9 +317,6 @@ export interface RunFileInfo {
   /** What became of it at the destination; null where it is not delivered, or not yet. */
   delivered: Delivered | null;
 }
-
-/** Where a file lies at its destination, or why it does not. */
-export type Delivered = { path: string; how: 'new' | 'replaced' | 'numbered' | 'there already' } | { problem: Problem };
 
 /** Of the files that a package would write, those at its destination already. */
 export interface AtDestination {

@@ -41,7 +41,7 @@ export * from './sheet/groups';
 export * from './sheet/model';
 export type { BlankCell, ComposedSheet, ComposeInput, PlacedView, SourceDrawing } from './sheet/composed';
 export { composeSheet } from './sheet/compose';
-export { areaForViews, roomForViews } from './sheet/areas';
+export { areaForViews, viewSizeOnPaper } from './sheet/areas';
 export * from './sheet/drawing-page';
 export * from './sheet/extents';
 export * from './sheet/frame-texts';
@@ -51,7 +51,7 @@ export * from './sheet/notes/model';
 export type { PlacedNote } from './sheet/notes/draw';
 export { tableRows } from './sheet/notes/table';
 export * from './sheet/place-view';
-export * from './sheet/placing';
+export * from './sheet/view-placement';
 export * from './sheet/tile-pages';
 export * from './sheet/title/fields';
 export * from './sheet/title/from-block';
@@ -79,7 +79,7 @@ export type { DocumentFacts } from './pdf/metadata';
 export { userUnit, writeContent, type ContentOptions, type TextMode } from './pdf/content';
 export * from './paint/canvas';
 export * from './paint/dxf';
-export * from './paint/gathered';
+export * from './paint/batch-by-pen';
 export * from './paint/svg';
 export * from './naming/rule';
 export * from './naming/legal';
@@ -88,7 +88,8 @@ export * from './naming/presets';
 export { STEPS } from './naming/steps';
 export * from './naming/writing';
 export * from './package/fields';
-export * from './package/beside';
+export * from './package/formats';
+export * from './package/extra-formats';
 export * from './package/destination';
 export * from './package/model';
 export * from './package/order';
@@ -99,15 +100,16 @@ export * from './package/plan';
 export type * from './package/proof';
 export * from './package/recipe-words';
 export * from './package/filters';
+export * from './package/prepare';
 export * from './package/resolve';
 export { contextInPackage } from './package/page-context';
 export type { PrintedStamp } from './sheet/stamps';
-export * from './package/checks/finding';
-export * from './package/checks/catalogue';
-export * from './package/checks/checks';
+export * from './package/finding';
+export * from './package/run-checks';
 export * from './job/model';
 export * from './job/read';
 export * from './job/transfer';
+export * from './job/upgrade';
 export {
   groupSchema,
   marginsSchema,
@@ -123,7 +125,7 @@ export {
   titleBlockSchema,
   viewSchema,
 } from './job/schema';
-export { besideSchema, destinationSchema, packageParts } from './job/package-parts';
+export { extraFormatsSchema, destinationSchema, packageParts } from './job/package-parts';
 export * from './issues/model';
 export * from './issues/register';
 export { transmittalPages } from './issues/transmittal';

@@ -1,5 +1,5 @@
 import {
-  estimatedBytes,
+  estimateBytes,
   outputPlan,
   RESOLUTIONS,
   runChecks,
@@ -110,15 +110,15 @@ describe('what pictures take at a resolution', () => {
   const picture = { key: 'a', bytes: 9_000_000, dpi: 300 };
 
   it('grows with the square of the dots to the inch, up to what they have', () => {
-    expect(estimatedBytes([picture], 100)).toBeCloseTo(1_000_000, 6);
-    expect(estimatedBytes([picture], 600)).toBe(9_000_000);
-    const sizes = RESOLUTIONS.map((dpi) => estimatedBytes([picture], dpi));
+    expect(estimateBytes([picture], 100)).toBeCloseTo(1_000_000, 6);
+    expect(estimateBytes([picture], 600)).toBe(9_000_000);
+    const sizes = RESOLUTIONS.map((dpi) => estimateBytes([picture], dpi));
     expect([...sizes].sort((a, b) => a - b)).toEqual(sizes);
   });
 
   it('counts a picture of several sheets once, where it is largest', () => {
     const larger = { ...picture, dpi: 150 };
-    expect(estimatedBytes([picture, larger, picture], 150)).toBe(9_000_000);
-    expect(estimatedBytes([picture, { ...picture, key: 'b' }], 300)).toBe(18_000_000);
+    expect(estimateBytes([picture, larger, picture], 150)).toBe(9_000_000);
+    expect(estimateBytes([picture, { ...picture, key: 'b' }], 300)).toBe(18_000_000);
   });
 });

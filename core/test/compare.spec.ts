@@ -1,5 +1,5 @@
 import { compareDrawings, readDxf, type Drawing } from '../src/index';
-import { runChecks } from '../src/package/checks/checks';
+import { runChecks } from '../src/package/run-checks';
 import { outputPlan } from '../src/package/plan';
 import { FONTS } from './fonts';
 

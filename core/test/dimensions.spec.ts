@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Entity, TextEntity } from '../src/index';
-import { standardLooks } from '../src/read/dxf/dimension-looks';
+import { defaultDimensionStyle } from '../src/read/dxf/dimension-looks';
 import { dimensionText, writtenAngle, writtenLength } from '../src/read/dxf/dimension-text';
 import { block, dxf, entitiesOf, groups, line, read } from './dxf';
 
@@ -121,11 +121,11 @@ describe('measured lengths are written', () => {
     [80, { decimals: 0, around: 'DN <>' }, 'DN 80'],
     [80, { decimals: 0, around: ' mm' }, '80 mm'],
   ])('%d as %j', (length, looks, written) => {
-    expect(writtenLength(length, { ...standardLooks(), ...looks })).toBe(written);
+    expect(writtenLength(length, { ...defaultDimensionStyle(), ...looks })).toBe(written);
   });
 
   it('and angles in degrees', () => {
-    expect(writtenAngle(33.333, { ...standardLooks(), angleDecimals: 1 })).toBe('33.3°');
+    expect(writtenAngle(33.333, { ...defaultDimensionStyle(), angleDecimals: 1 })).toBe('33.3°');
     expect(dimensionText('<> (<>)', '5')).toBe('5 (5)');
   });
 });

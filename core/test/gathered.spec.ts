@@ -1,4 +1,4 @@
-import { gatheredByPen, markBoxes, markOrder, PageBuilder, Path, type Page } from '../src/index';
+import { batchByPen, markBoxes, markOrder, PageBuilder, Path, type Page } from '../src/index';
 
 /** Numbers from 0 to 1 that are the same each time. */
 function numbers(seed: number): () => number {
@@ -24,7 +24,7 @@ function drawn(count: number, seed: number): Page {
 function gathered(page: Page, scale = 0.03): number[] {
   const boxes = markBoxes(page, markOrder(page));
   return [
-    ...gatheredByPen(
+    ...batchByPen(
       page,
       boxes,
       Uint32Array.from({ length: page.markCount }, (_, i) => i),

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import Ajv from 'ajv/dist/2020.js';
-import { jobFrom, readJob } from '../src/index';
+import { jobFileFrom, readJobFile } from '../src/index';
 
 const DEMO = JSON.parse(readFileSync(new URL('../../demo/tern-quay.job.json', import.meta.url), 'utf8')) as Demo;
 const SCHEMA = JSON.parse(readFileSync(new URL('../../docs/job-file.schema.json', import.meta.url), 'utf8')) as object;
@@ -21,14 +21,14 @@ function changed(change: (job: Demo) => void): Demo {
 }
 
 function pathsOf(job: unknown): (string | undefined)[] {
-  const result = jobFrom(job);
+  const result = jobFileFrom(job);
   return result.ok ? [] : result.problems.map(({ place }) => place.path);
 }
 
 describe('a job file', () => {
   it('is read, and what is left out filled in', () => {
-    const result = jobFrom({
-      folvex: 1,
+    const result = jobFileFrom({
+      folvex: 2,
       project: { name: 'X' },
       drawings: [{ id: 'd', file: 'd.dxf' }],
       sheets: [{ id: 's', views: [{ id: 'v', drawing: 'd' }] }],
@@ -49,7 +49,7 @@ describe('a job file', () => {
   });
 
   it('may begin with a byte order mark', () => {
-    expect(readJob(`\uFEFF${JSON.stringify(DEMO)}`).ok).toBe(true);
+    expect(readJobFile(`\uFEFF${JSON.stringify(DEMO)}`).ok).toBe(true);
   });
 
   it.each([
@@ -57,14 +57,14 @@ describe('a job file', () => {
     ['a list', '[]'],
     ['a text', '"x"'],
   ])('is refused when it is %s', (_, text) => {
-    const result = readJob(text);
+    const result = readJobFile(text);
     expect(result).toMatchObject({ ok: false, problems: [{ code: 'job.json' }] });
   });
 
   it.each<[string, (job: Demo) => void, string]>([
     ['an unknown key', (job) => (job['colour'] = 1), 'colour'],
     ['an unknown key deep inside', (job) => (job.sheets[2]!['papr'] = 'A1'), 'sheets[2].papr'],
-    ['a wrong version', (job) => (job['folvex'] = 2), 'folvex'],
+    ['a wrong version', (job) => (job['folvex'] = 3), 'folvex'],
     ['a number for a text', (job) => (job.sheets[0]!['title'] = 5), 'sheets[0].title'],
     ['an unknown bundling', (job) => (job.packages[0]!['bundling'] = 'zip'), 'packages[0].bundling'],
     ['paper without a name', (job) => (job.sheets[1]!['paper'] = { orientation: 'portrait' }), 'sheets[1].paper'],
@@ -142,10 +142,10 @@ describe('a job file', () => {
         accepted: [{ finding: 'text.small\nToo small.', reason: 'Wanted.' }],
       });
     });
-    expect(jobFrom(job)).toMatchObject({ ok: true });
+    expect(jobFileFrom(job)).toMatchObject({ ok: true });
     expect(matchesSchema(job)).toBe(true);
     const wrong = changed((one) => Object.assign(one.packages[0]!, { pages: { a: { skip: 'yes' } } }));
-    expect(jobFrom(wrong)).toMatchObject({ ok: false });
+    expect(jobFileFrom(wrong)).toMatchObject({ ok: false });
     expect(matchesSchema(wrong)).toBe(false);
   });
 
@@ -158,13 +158,13 @@ describe('a job file', () => {
         protect: { open: 'a', change: 'b', allow: ['print'] },
       });
     });
-    expect(jobFrom(job)).toMatchObject({ ok: true });
+    expect(jobFileFrom(job)).toMatchObject({ ok: true });
     expect(matchesSchema(job)).toBe(true);
   });
 
   it('has texts as text where a recipe says so, which goes without saying', () => {
     const recipes = ['text', 'outlines'].map((text) => {
-      const result = jobFrom(changed((job) => (job.recipes[0]!['text'] = text)));
+      const result = jobFileFrom(changed((job) => (job.recipes[0]!['text'] = text)));
       return result.ok && result.job.recipes[0]!.text;
     });
     expect(recipes).toEqual([undefined, 'outlines']);
@@ -219,7 +219,7 @@ describe('a job file', () => {
   });
 
   it('has papers lie as landscape where nothing is said, wherever they are named', () => {
-    const job = jobFrom(
+    const job = jobFileFrom(
       changed((one) => {
         const paper = { name: 'A3' };
         one.sheets[0]!['paper'] = paper;

@@ -7,7 +7,7 @@ import {
   composeSheet,
   type LengthUnit,
   describePaper,
-  numberAndTitle,
+  parseLayoutName,
   type ComposedSheet,
   type Drawing,
   type Sheet,
@@ -226,6 +226,6 @@ describe('names of layouts', () => {
     ['Site plan', 'Site plan', ''],
     ['M.02 – Plant room', 'M.02', 'Plant room'],
   ])('%s', (name, number, title) => {
-    expect(numberAndTitle(name)).toEqual({ number, title });
+    expect(parseLayoutName(name)).toEqual({ number, title });
   });
 });

@@ -1,4 +1,12 @@
-import { composeSheet, jobFrom, STROKE, type ComposedSheet, type Drawing, type Note, type Sheet } from '../src/index';
+import {
+  composeSheet,
+  jobFileFrom,
+  STROKE,
+  type ComposedSheet,
+  type Drawing,
+  type Note,
+  type Sheet,
+} from '../src/index';
 import { dxf, read } from './dxf';
 import { FONTS } from './fonts';
 
@@ -84,13 +92,13 @@ describe('notes on a sheet', () => {
   });
 
   it('come with a job file; one that is none is refused with its path', () => {
-    const job = (note: object) => ({ folvex: 1, sheets: [{ id: 's', notes: [{ id: 'n', kind: 'text', ...note }] }] });
-    expect(jobFrom(job({ at: [1, 2], text: 'x' }))).toMatchObject({ ok: true });
+    const job = (note: object) => ({ folvex: 2, sheets: [{ id: 's', notes: [{ id: 'n', kind: 'text', ...note }] }] });
+    expect(jobFileFrom(job({ at: [1, 2], text: 'x' }))).toMatchObject({ ok: true });
     for (const [note, path] of [
       [{ at: [1] }, 'sheets[0].notes[0].at'],
       [{ at: [1, 2], kind: 'star' }, 'sheets[0].notes[0].kind'],
     ] as const) {
-      const refused = jobFrom(job(note));
+      const refused = jobFileFrom(job(note));
       expect(refused.ok ? '' : refused.problems[0]!.place.path).toBe(path);
     }
   });

@@ -78,21 +78,27 @@ describe('the output plan', () => {
   });
 
   it('writes sheets in formats beside PDF, by the rule for a file per sheet, whatever the bundling', () => {
-    const beside = { formats: ['png' as const, 'dxf' as const] };
-    expect(paths(input({ bundling: 'one', beside, order: ['c', 'a'] }))).toEqual([
+    const extraFormats = { formats: ['png' as const, 'dxf' as const] };
+    expect(paths(input({ bundling: 'one', extraFormats, order: ['c', 'a'] }))).toEqual([
       ...['Permit.pdf', 'A-201.dxf', 'A-101.dxf', 'A-201.png', 'A-101.png'],
     ]);
     const names = { file: '[sheet.number]', folder: '[group.name]', bundle: '[package.name]' };
     const apart = { formats: ['tiff' as const], apart: true as const };
-    expect(paths(input({ names, beside: apart, order: ['a', 'c'] }))).toEqual([
+    expect(paths(input({ names, extraFormats: apart, order: ['a', 'c'] }))).toEqual([
       ...['Plans/A-101.pdf', 'Elevations/A-201.pdf', 'Plans/TIFF/A-101.tif', 'Elevations/TIFF/A-201.tif'],
     ]);
   });
 
   it('writes pages in formats of their own, once whatever their copies, and none of the pages that a package adds', () => {
-    const pages = { a: { beside: ['svg' as const], copies: 3 }, b: { beside: [] } };
+    const pages = { a: { extraFormats: ['svg' as const], copies: 3 }, b: { extraFormats: [] } };
     const extras = [{ id: 'x', kind: 'divider' as const, number: '0', title: 'Plans' }];
-    const given = input({ bundling: 'one', beside: { formats: ['jpeg'] }, pages, extras, order: ['x', 'a', 'b', 'c'] });
+    const given = input({
+      bundling: 'one',
+      extraFormats: { formats: ['jpeg'] },
+      pages,
+      extras,
+      order: ['x', 'a', 'b', 'c'],
+    });
     const resolved = resolvePackage(given.package, given.sheets, given.project);
     expect(paths({ ...given, ...resolved })).toEqual(['Permit.pdf', 'A-101.svg', 'A-201.jpg']);
   });
@@ -102,7 +108,7 @@ describe('the output plan', () => {
       { id: 'l', kind: 'space' as const, number: 'S-1', title: 'Layout', drawing: 'd', space: 'Layout 1' },
       { id: 'm', kind: 'space' as const, number: 'S-2', title: 'Model', drawing: 'd', space: 'model' },
     ];
-    const given = input({ extras, order: ['a', 'l', 'm'], beside: { formats: ['svg'] } });
+    const given = input({ extras, order: ['a', 'l', 'm'], extraFormats: { formats: ['svg'] } });
     const { package: pack, sheets } = resolvePackage(given.package, given.sheets, given.project);
     expect(pack.order).toEqual(['a', 'l', 'm']);
     const byId = new Map(sheets.map((one) => [one.id, one]));
@@ -116,24 +122,26 @@ describe('the output plan', () => {
 
   it('finds names of formats that clash or have blanks, and a rule for them that cannot be read', () => {
     const names = { file: 'same', folder: '', bundle: '[package.name]' };
-    expect(codes(input({ bundling: 'one', names, beside: { formats: ['svg'] } }))).toContain('stop name.clash');
+    expect(codes(input({ bundling: 'one', names, extraFormats: { formats: ['svg'] } }))).toContain('stop name.clash');
     const blank = { ...names, file: '[sheet.revision]' };
-    expect(codes(input({ bundling: 'one', names: blank, beside: { formats: ['svg'] } }))).toContain(
+    expect(codes(input({ bundling: 'one', names: blank, extraFormats: { formats: ['svg'] } }))).toContain(
       'stop name.blank-field',
     );
     const wrong = { ...names, file: '[sheet.number' };
     expect(codes(input({ bundling: 'one', names: wrong }))).not.toContain('stop naming.rule');
-    expect(codes(input({ bundling: 'one', names: wrong, beside: { formats: ['svg'] } }))).toContain('stop naming.rule');
+    expect(codes(input({ bundling: 'one', names: wrong, extraFormats: { formats: ['svg'] } }))).toContain(
+      'stop naming.rule',
+    );
   });
 
   it('says which files are at the destination already, by what becomes of them, and how to keep both', () => {
-    const found = (there: 'stop' | 'both' | 'replace', paths: string[], folder = '[project.number]') => {
-      const given = { ...input({ destination: { folder, there } }), there: new Set(paths) };
+    const found = (onConflict: 'stop' | 'both' | 'replace', paths: string[], folder = '[project.number]') => {
+      const given = { ...input({ destination: { folder, onConflict } }), there: new Set(paths) };
       return runChecks(given, outputPlan(given)).filter(({ code }) => code.startsWith('destination'));
     };
     expect(found('stop', ['A-900.pdf'])).toEqual([]);
     const [stopped] = found('stop', ['A-101.pdf']);
-    expect(stopped).toMatchObject({ severity: 'stop', fix: { destination: { there: 'both' } } });
+    expect(stopped).toMatchObject({ severity: 'stop', fix: { destination: { onConflict: 'both' } } });
     expect(stopped!.sentence).toMatch(/^A-101.pdf is at the destination already; /);
     const [replaced] = found('replace', ['A-101.pdf', 'A-102.pdf', 'A-201.pdf']);
     expect(replaced!.severity).toBe('warning');
@@ -143,7 +151,7 @@ describe('the output plan', () => {
   });
 
   it('delivers to a folder made from the fields of the project, never above it', () => {
-    const folderOf = (folder: string) => destinationFolder(input({ destination: { folder, there: 'stop' } }));
+    const folderOf = (folder: string) => destinationFolder(input({ destination: { folder, onConflict: 'stop' } }));
     expect(folderOf('[project.number]/[run.date > date YYMMDD]')).toEqual({ ok: true, value: '2617/261125' });
     expect(folderOf('../../[project.name]')).toEqual({ ok: true, value: 'Terminal' });
     expect(destinationFolder(input({}))).toBeUndefined();
@@ -153,15 +161,15 @@ describe('the output plan', () => {
 
   it('stops pictures that would be too large, and says that DXF has no pictures', () => {
     // A1 is 841 × 594 mm (ISO 216): 557 million pixels at 800 dots to the inch.
-    expect(codes(input({ beside: { formats: ['png'], dpi: 800 } }))).toContain('stop picture.too-large');
-    expect(codes(input({ beside: { formats: ['png'], dpi: 400 } }))).not.toContain('stop picture.too-large');
-    expect(codes(input({ beside: { formats: ['svg'], dpi: 800 } }))).not.toContain('stop picture.too-large');
+    expect(codes(input({ extraFormats: { formats: ['png'], dpi: 800 } }))).toContain('stop picture.too-large');
+    expect(codes(input({ extraFormats: { formats: ['png'], dpi: 400 } }))).not.toContain('stop picture.too-large');
+    expect(codes(input({ extraFormats: { formats: ['svg'], dpi: 800 } }))).not.toContain('stop picture.too-large');
     const view = { id: 'v', drawing: 'scan', space: 'model', scale: '1:1', layersOff: [], label: '' };
     const scanned = sheet('a', 'A-101', { views: [{ ...view, window: 'extents', at: 'centre' }] });
     const latest = new Map([['scan', { name: 'scan.pdf', version: 1, format: 'PDF 1.7' }]]);
-    const given = { ...input({ beside: { formats: ['dxf'] } }, [scanned]), latest };
+    const given = { ...input({ extraFormats: { formats: ['dxf'] } }, [scanned]), latest };
     expect(codes(given)).toContain('note dxf.pictures');
-    expect(codes({ ...given, package: { ...given.package, beside: { formats: ['svg'] } } })).not.toContain(
+    expect(codes({ ...given, package: { ...given.package, extraFormats: { formats: ['svg'] } } })).not.toContain(
       'note dxf.pictures',
     );
   });

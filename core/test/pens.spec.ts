@@ -12,14 +12,14 @@ import {
   rulesToCsv,
   schedulesOf,
   SHIPPED_SCHEDULES,
-  type DrawnLine,
+  type RuleSubject,
   type Page,
   type PenRule,
 } from '../src/index';
 import { dxf, groups, layer, line, read } from './dxf';
 import { FONTS } from './fonts';
 
-const WALL: DrawnLine = {
+const WALL: RuleSubject = {
   layer: 'A-WALL',
   drawing: 'plan.dxf',
   view: 'Ground floor',

@@ -1,4 +1,4 @@
-import { areaForViews, expectedPlacing, movedTo, rescaled, snapped, type View } from '../src/index';
+import { areaForViews, predictPlacing, movedTo, rescaled, snapped, type View } from '../src/index';
 
 const view: View = {
   id: 'v',
@@ -33,11 +33,11 @@ describe('placing a view', () => {
 
   it('is expected where it was put and as large as its scale makes it, before it is composed again', () => {
     const composed = { scale: 1 / 100, box: box(100, 50, 180, 90) };
-    expect(expectedPlacing(view, composed)).toEqual(composed);
+    expect(predictPlacing(view, composed)).toEqual(composed);
     const moved = { ...view, at: [10, 20] as [number, number], scale: '1:50' };
-    expect(expectedPlacing(moved, composed)).toEqual({ scale: 1 / 50, box: box(10, 20, 170, 100) });
-    expect(expectedPlacing({ ...view, at: 'centre', scale: '1:200' }, composed).box).toEqual(box(120, 60, 160, 80));
-    expect(expectedPlacing({ ...view, scale: 'fit' }, composed)).toEqual(composed);
+    expect(predictPlacing(moved, composed)).toEqual({ scale: 1 / 50, box: box(10, 20, 170, 100) });
+    expect(predictPlacing({ ...view, at: 'centre', scale: '1:200' }, composed).box).toEqual(box(120, 60, 160, 80));
+    expect(predictPlacing({ ...view, scale: 'fit' }, composed)).toEqual(composed);
   });
 
   it('stands on edges and middles of others within reach, the nearest of them', () => {

@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { compose, Path, scaling, type Affine, type Drawing, type ShapeEntity } from '../src/index';
+import { multiply, Path, scaling, type Affine, type Drawing, type ShapeEntity } from '../src/index';
 import { CLOSE, CURVE, MOVE } from '../src/geometry/path';
 import { drawPath } from '../src/sheet/shapes';
 import { walk } from '../src/sheet/walk';
@@ -32,7 +32,7 @@ function segmentsOf(drawing: Drawing): Segment[] {
   const path = new Path();
   walk(drawing, drawing.spaces[0]!.entities, {
     entity: (entity: ShapeEntity, _, map: Affine) => {
-      drawPath(path.clear(), entity, compose(scaling(LARGER), map));
+      drawPath(path.clear(), entity, multiply(scaling(LARGER), map));
       collect(path, segments);
     },
     stopped: (why) => {

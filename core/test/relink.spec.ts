@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { clashKey, readRenameTable, relinkPlan, renamed, type RelinkWish } from '../src/index';
+import { collisionKey, readRenameTable, relinkPlan, renamed, type RelinkWish } from '../src/index';
 
 const WISH: RelinkWish = { rule: {}, table: [], rename: false };
 
@@ -87,7 +87,7 @@ describe('where links should lead', () => {
   it('tells of names that two files would have, letter case aside', () => {
     const set = ['a1.pdf', 'A2.pdf'].map((path) => ({ path, targets: [] }));
     const rule = { find: '1', replace: '2' };
-    expect(relinkPlan(set, { ...WISH, rule, rename: true }).clashes.map(clashKey)).toEqual(['A2.PDF']);
+    expect(relinkPlan(set, { ...WISH, rule, rename: true }).clashes.map(collisionKey)).toEqual(['A2.PDF']);
   });
 
   it('has a table go before the rule', () => {

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { followed, recipeOfPage, resolvePackage, STANDARD_NAMES, STANDARD_RECIPE, withMembers } from '../src/index';
+import { followOrder, recipeOfPage, resolvePackage, STANDARD_NAMES, STANDARD_RECIPE, withMembers } from '../src/index';
 import type { SheetPackage } from '../src/index';
 import { PROJECT, SHEET } from './sheets';
 
@@ -25,9 +25,9 @@ describe('sheets that a package takes in by itself', () => {
 
 describe('pages that stay behind others', () => {
   it('do, with what stays behind them in turn', () => {
-    expect(followed(['a', 'b', 'c', 'd'], { a: 'c', d: 'a' })).toEqual(['b', 'c', 'a', 'd']);
-    expect(followed(['a', 'b'], { a: 'gone' })).toEqual(['a', 'b']);
-    expect(followed(['a', 'b'], { a: 'b', b: 'a' })).toEqual(['a', 'b']);
+    expect(followOrder(['a', 'b', 'c', 'd'], { a: 'c', d: 'a' })).toEqual(['b', 'c', 'a', 'd']);
+    expect(followOrder(['a', 'b'], { a: 'gone' })).toEqual(['a', 'b']);
+    expect(followOrder(['a', 'b'], { a: 'b', b: 'a' })).toEqual(['a', 'b']);
   });
 
   it('for any rules lose and double no page, and stand as wished wherever no rules go round', () => {
@@ -35,10 +35,10 @@ describe('pages that stay behind others', () => {
     const rules = fc.dictionary(fc.constantFrom(...ids), fc.constantFrom(...ids));
     fc.assert(
       fc.property(fc.shuffledSubarray(ids, { minLength: 6 }), rules, (order, after) => {
-        const result = followed(order, after);
+        const result = followOrder(order, after);
         expect([...result].sort()).toEqual([...order].sort());
         // The same again changes nothing: the order is settled.
-        expect(followed(result, after)).toEqual(result);
+        expect(followOrder(result, after)).toEqual(result);
       }),
     );
   });

@@ -1,6 +1,6 @@
 import {
   contextOf,
-  matches,
+  matchesPattern,
   orderAround,
   tableRows,
   type ComposedSheet,
@@ -100,7 +100,7 @@ describe('patterns of names', () => {
     ['*a*b', 'xxaxxbxx', false],
     ['', '', true],
     ['?', '', false],
-  ])('%s and %s: %s', (pattern, name, expected) => expect(matches(pattern, name)).toBe(expected));
+  ])('%s and %s: %s', (pattern, name, expected) => expect(matchesPattern(pattern, name)).toBe(expected));
 });
 
 describe('reference marks', () => {

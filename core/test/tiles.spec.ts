@@ -1,5 +1,5 @@
 import {
-  foldsOf,
+  foldLines,
   marksOutside,
   paperOf,
   printableArea,
@@ -25,14 +25,14 @@ describe('folding to A4 with a filing margin', () => {
     ['A3', [125, 105, 190], [297]],
   ])('%s', (name, across, up) => {
     const paper = paperOf(name)!;
-    const folds = foldsOf(paper);
+    const folds = foldLines(paper);
     const fields = (at: number[], length: number): number[] => [...at, length].map((x, i) => x - (at[i - 1] ?? 0));
     expect(fields(folds.across, paper.width)).toEqual(across);
     expect(fields(folds.up, paper.height)).toEqual(up);
   });
 
   it('leaves A4 as it is', () => {
-    expect(foldsOf(paperOf('A4', 'portrait')!)).toEqual({ across: [], up: [] });
+    expect(foldLines(paperOf('A4', 'portrait')!)).toEqual({ across: [], up: [] });
   });
 });
 

@@ -1,8 +1,8 @@
-import { settingOffers, takeOver, withPackageNames, type NoteStyle, type Settings } from '../src/index';
+import { settingOffers, copySettings, withPackageNames, type NoteStyle, type ProjectSettings } from '../src/index';
 
 const style = (id: string, size: number): NoteStyle => ({ id, name: id.toUpperCase(), size, font: 'sans' });
 
-function settings(project: Partial<Settings['project']>, more: Partial<Settings> = {}): Settings {
+function settings(project: Partial<ProjectSettings['project']>, more: Partial<ProjectSettings> = {}): ProjectSettings {
   return { project: { number: '', name: '', client: '', fields: {}, ...project }, groups: [], recipes: [], ...more };
 }
 
@@ -26,7 +26,7 @@ describe('settings that go from project to project', () => {
 
   it('are added where they are new, with nothing else touched', () => {
     const to = settings({ name: 'Ours', textStyles: [style('z', 1)] });
-    const after = takeOver(from, to, [
+    const after = copySettings(from, to, [
       { kind: 'textStyles', key: 'b' },
       { kind: 'groups', key: 'plans' },
     ]);
@@ -38,7 +38,7 @@ describe('settings that go from project to project', () => {
   it('take the place of a clashing one, or stand beside it under a free name', () => {
     const to = settings({ textStyles: [style('b', 7), style('b-2', 1)] });
     const taken = (clash: 'replace' | 'both'): unknown =>
-      takeOver(from, to, [{ kind: 'textStyles', key: 'b', clash }]).project.textStyles;
+      copySettings(from, to, [{ kind: 'textStyles', key: 'b', clash }]).project.textStyles;
     expect(taken('replace')).toEqual([style('b', 5), style('b-2', 1)]);
     expect(taken('both')).toEqual([...to.project.textStyles!, { ...style('b', 5), id: 'b-3', name: 'B (3)' }]);
   });
@@ -46,7 +46,7 @@ describe('settings that go from project to project', () => {
   it('leave nothing to clash once taken over', () => {
     const to = settings({ textStyles: [style('b', 7)] });
     const all = settingOffers(from, to).map(({ kind, key }) => ({ kind, key, clash: 'replace' as const }));
-    const after = takeOver(from, to, all);
+    const after = copySettings(from, to, all);
     expect(settingOffers(from, after).every(({ state }) => state === 'same')).toBe(true);
   });
 

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import { standIn } from '../src/text/fonts';
+import { substituteFont } from '../src/text/fonts';
 import { textAdvance } from '../src/text/layout';
 import { FONTS } from './fonts';
 
@@ -10,7 +10,7 @@ const SAMPLE = 'Section through departure hall, level 2: door schedule see A-501
 
 /** Width of the sample over the height of capitals, as a stand-in sets it. */
 function ours(wanted: string): number {
-  const { font, width } = standIn(wanted);
+  const { font, width } = substituteFont(wanted);
   return (textAdvance(FONTS, font, SAMPLE) * FONTS[font].unitsPerEm * width) / FONTS[font].capHeight;
 }
 
@@ -39,7 +39,7 @@ describe('typefaces that stand in for those a drawing asks for', () => {
     ['Courier New', 'mono'],
     ['monotxt.shx', 'mono'],
   ])('%s: %s', (wanted, font) => {
-    expect(standIn(wanted).font).toBe(font);
+    expect(substituteFont(wanted).font).toBe(font);
   });
 
   it.each([
@@ -75,7 +75,7 @@ describe('typefaces that stand in for those a drawing asks for', () => {
     };
     const text = 'DOOR SCHEDULE LEVEL CORE'.replace(/[ U]/g, '');
     const simplex = [...text].reduce((sum, c) => sum + capitals[c as keyof typeof capitals], 0) / 21;
-    const { font, width } = standIn('simplex.shx');
+    const { font, width } = substituteFont('simplex.shx');
     const set = (textAdvance(FONTS, font, text) * FONTS[font].unitsPerEm * width) / FONTS[font].capHeight;
     expect(set / simplex).toBeGreaterThan(0.85);
     expect(set / simplex).toBeLessThanOrEqual(1);

@@ -1,11 +1,11 @@
 import { readFileSync } from 'node:fs';
-import { readJob, outputPlan, readDxf, runChecks, type Job } from '@folvex/core';
+import { readJobFile, outputPlan, readDxf, runChecks, type JobFile } from '@folvex/core';
 import { demoFiles } from '../src/index';
 
 const stored = (path: string): string => readFileSync(new URL(`../${path}`, import.meta.url), 'utf8');
 const files = Object.entries(demoFiles());
-const read = readJob(stored('tern-quay.job.json'));
-const job = (read.ok ? read.job : undefined) as Job;
+const read = readJobFile(stored('tern-quay.job.json'));
+const job = (read.ok ? read.job : undefined) as JobFile;
 
 describe('the demo project', () => {
   it.each(files)('%s is what the code draws', (path, text) => {

@@ -1,30 +1,30 @@
 import { Piscina } from 'piscina';
 import type { EntityFacts, Outcome, Proof } from '@folvex/core';
-import type { AssembledFile, AssemblyTask } from './assemble-to-file';
-import type { BesideTask, MadeBeside } from './beside';
-import type { ChangesTask, FoundChanges } from './changes';
-import type { DrawingFile } from './drawings';
-import type { FrameOnLayer, FrameTask } from './frames';
-import type { InspectedDrawing } from './inspect';
-import type { ProofTask } from './proof';
-import type { BesideProofTask } from './proof-beside';
-import type { PictureTask, ShownPicture } from './shown-picture';
-import type { UnlockTask } from './unlock';
-import type { DrawingView, ViewTask } from './view';
-import type { MadePage, MadePart, PartTask, SheetTask } from './make-sheet';
+import type { ChangesTask, FoundChanges } from './drawings/changes';
+import type { FrameOnLayer, FrameTask } from './drawings/frames';
+import type { InspectedDrawing } from './drawings/inspect';
+import type { DrawingFile } from './drawings/load-drawing';
+import type { UnlockTask } from './drawings/unlock';
+import type { DrawingView, ViewTask } from './drawings/view';
+import type { VerifyFormatTask } from './formats';
+import type { AssembledFile, AssemblyTask } from './pdf/assemble-to-file';
+import type { ProofTask } from './pdf/proof';
+import type { BrowserPicture, PictureTask } from './pictures/browser-picture';
+import type { MadePage } from './sheet/make-page';
+import type { MadeSheet, MakeSheetTask } from './sheet/make-sheet';
+import type { SheetTask } from './sheet/sheet-task';
 
 /** Worker threads that read drawings and make sheets. */
 export interface Press {
-  makePart(task: PartTask): Promise<Outcome<MadePart>>;
-  makeBeside(task: BesideTask): Promise<Outcome<MadeBeside>>;
+  makeSheet(task: MakeSheetTask): Promise<Outcome<MadeSheet>>;
   makePage(task: SheetTask): Promise<Outcome<MadePage>>;
   inspect(file: Pick<DrawingFile, 'name' | 'path' | 'hash'>): Promise<Outcome<InspectedDrawing>>;
   assemble(task: AssemblyTask): Promise<AssembledFile>;
   proof(task: ProofTask): Promise<Proof>;
-  proofBeside(task: BesideProofTask): Promise<Proof>;
+  verifyFormat(task: VerifyFormatTask): Promise<Proof>;
   frames(task: FrameTask): Promise<{ layer: string; frames: FrameOnLayer[] }[]>;
   /** A picture of a drawing as browsers show it; undefined where there is none such. */
-  picture(task: PictureTask): Promise<ShownPicture | undefined>;
+  picture(task: PictureTask): Promise<BrowserPicture | undefined>;
   changes(task: ChangesTask): Promise<Outcome<FoundChanges>>;
   unlock(task: UnlockTask): Promise<Outcome<{ temporary: string; hash: string; bytes: number }>>;
   view(task: ViewTask): Promise<Outcome<DrawingView>>;
@@ -41,15 +41,14 @@ export function createPress(threadFile: string, threads: number): Press {
     idleTimeout: 60_000,
   });
   return {
-    makePart: (task) => pool.run(task, { name: 'makePart' }) as Promise<Outcome<MadePart>>,
-    makeBeside: (task) => pool.run(task, { name: 'makeBeside' }) as Promise<Outcome<MadeBeside>>,
+    makeSheet: (task) => pool.run(task, { name: 'makeSheet' }) as Promise<Outcome<MadeSheet>>,
     makePage: (task) => pool.run(task, { name: 'makePage' }) as Promise<Outcome<MadePage>>,
     inspect: (file) => pool.run(file, { name: 'inspectDrawing' }) as Promise<Outcome<InspectedDrawing>>,
     assemble: (task) => pool.run(task, { name: 'assembleToFile' }) as Promise<AssembledFile>,
     proof: (task) => pool.run(task, { name: 'proofOf' }) as Promise<Proof>,
-    proofBeside: (task) => pool.run(task, { name: 'proofOfBeside' }) as Promise<Proof>,
+    verifyFormat: (task) => pool.run(task, { name: 'verifyFormat' }) as Promise<Proof>,
     frames: (task) => pool.run(task, { name: 'framesOf' }) as Promise<{ layer: string; frames: FrameOnLayer[] }[]>,
-    picture: (task) => pool.run(task, { name: 'pictureOf' }) as Promise<ShownPicture | undefined>,
+    picture: (task) => pool.run(task, { name: 'pictureOf' }) as Promise<BrowserPicture | undefined>,
     changes: (task) => pool.run(task, { name: 'changesOf' }) as Promise<Outcome<FoundChanges>>,
     unlock: (task) =>
       pool.run(task, { name: 'unlockPdf' }) as Promise<Outcome<{ temporary: string; hash: string; bytes: number }>>,

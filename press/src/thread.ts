@@ -1,17 +1,17 @@
-import type * as Beside from './beside';
-import type * as Proof from './proof';
+import type * as Formats from './formats';
+import type * as Proof from './pdf/proof';
 
 // What runs inside each worker thread: the functions that the pool calls by name.
-export { framesOf } from './frames';
-export { inspectDrawing } from './inspect';
-export { makePage, makePart } from './make-sheet';
-export { assembleToFile } from './assemble-to-file';
-export { pictureOf } from './shown-picture';
-export { changesOf } from './changes';
-export { proofOfBeside } from './proof-beside';
-export { unlockPdf } from './unlock';
-export { entityOf, viewOf } from './view';
+export { framesOf } from './drawings/frames';
+export { inspectDrawing } from './drawings/inspect';
+export { makePage } from './sheet/make-page';
+export { makeSheet } from './sheet/make-sheet';
+export { assembleToFile } from './pdf/assemble-to-file';
+export { pictureOf } from './pictures/browser-picture';
+export { changesOf } from './drawings/changes';
+export { unlockPdf } from './drawings/unlock';
+export { entityOf, viewOf } from './drawings/view';
 
-/** What paints brings much with it that most threads never need: it is loaded when it is asked for. */
-export const makeBeside: typeof Beside.makeBeside = async (task) => (await import('./beside')).makeBeside(task);
-export const proofOf: typeof Proof.proofOf = async (task) => (await import('./proof')).proofOf(task);
+// Reading files again brings much code with it that most threads never need: it is loaded on demand.
+export const proofOf: typeof Proof.proofOf = async (task) => (await import('./pdf/proof')).proofOf(task);
+export const verifyFormat: typeof Formats.verifyFormat = async (task) => (await import('./formats')).verifyFormat(task);

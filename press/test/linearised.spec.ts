@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
-import { lockFor, protectionOf } from '../src/protect';
+import { lockFor, protectionOf } from '../src/pdf/protect';
 import { difference, rastered, tool } from './published';
 import { sheet, written } from './written';
 

@@ -2,9 +2,10 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { kindOf, PdfDocument, readPng, unpackParts, type Sheet } from '@folvex/core';
-import { makePart, pdfTools, readDrawing, sha256 } from '../src/index';
-import { refitted, type PictureWish } from '../src/refit';
+import { pdfTools, readDrawing, sha256 } from '../src/index';
+import { resamplePictures, type PictureSettings } from '../src/pictures/resample-pictures';
 import { drawingOf, ownFolder, publish, SHEET, tool } from './published';
+import { makePart } from './make-part';
 
 const folder = ownFolder();
 
@@ -166,8 +167,8 @@ function enlarged(tiff: Buffer, size: number): Buffer {
 
 describe('pictures as a recipe wishes them', () => {
   const photo = () => raw(600, 400, 3).jpeg({ quality: 95 }).toBuffer();
-  const refit = async (bytes: Uint8Array, kind: 'jpeg' | 'png', size: [number, number], wish: PictureWish) =>
-    refitted({ kind, bytes, page: 1 }, size, wish);
+  const refit = async (bytes: Uint8Array, kind: 'jpeg' | 'png', size: [number, number], wish: PictureSettings) =>
+    resamplePictures({ kind, bytes, page: 1 }, size, wish);
   const facts = async (bytes: Uint8Array) => sharp(bytes).metadata();
 
   it('have no more dots to the inch than wished, and are never sampled up', async () => {

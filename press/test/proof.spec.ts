@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { packParts, STANDARD_RECIPE, writePart, type MeasuredArea } from '@folvex/core';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import { deflate, shippedFonts } from '../src/index';
-import { proofOf } from '../src/proof';
+import { proofOf } from '../src/pdf/proof';
 import { ownFolder } from './published';
 import { pageWith, sheet, written } from './written';
 

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { composeSheet, PdfDocument, ProblemError, writePart, type Drawing, type Sheet } from '@folvex/core';
-import { embedPictures } from '../src/embed';
+import { embedPictures } from '../src/pictures/embed';
 import { deflate, pdfTools, readDrawing, shippedFonts } from '../src/index';
 
 export const MM_PER_POINT = 25.4 / 72;

@@ -2,9 +2,10 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { STANDARD_RECIPE, unpackPage, unpackParts, type Page, type Sheet } from '@folvex/core';
-import { makePage, makePart, sha256, sourceId, type DrawingFile } from '../src/index';
+import { makePage, sha256, sourceId, type DrawingFile } from '../src/index';
 import { readFileSync } from 'node:fs';
 import { ownFolder, SHEET } from './published';
+import { makePart } from './make-part';
 
 const folder = ownFolder();
 const PROJECT = { number: '', name: '', client: '', fields: {} };

@@ -1,8 +1,9 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { PdfDocument, STANDARD_RECIPE, unpackParts, type PaperSize, type Recipe } from '@folvex/core';
-import { makePart, pdfTools, sha256 } from '../src/index';
+import { pdfTools, sha256 } from '../src/index';
 import { MM_PER_POINT, ownFolder, tool } from './published';
+import { makePart } from './make-part';
 
 const folder = ownFolder();
 const A3: PaperSize = { width: 420, height: 297 };

@@ -1,8 +1,9 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { PdfDocument, unpackParts, type Sheet } from '@folvex/core';
-import { makePart, pdfTools, sha256 } from '../src/index';
+import { pdfTools, sha256 } from '../src/index';
 import { MM_PER_POINT, ownFolder, SHEET, tool } from './published';
+import { makePart } from './make-part';
 
 const folder = ownFolder();
 

@@ -1,3 +1,5 @@
+import type { PostgresServer } from './postgres.mjs';
+
 export interface KeptProcess {
   readonly pid: number | undefined;
   readonly ready: Promise<void>;
@@ -5,13 +7,15 @@ export interface KeptProcess {
 }
 export interface Instance {
   readonly ready: Promise<void>;
+  readonly address: string;
   readonly server: KeptProcess;
-  readonly databaseUrl: string;
-  readonly databaseFolder: string | undefined;
+  readonly database: PostgresServer | undefined;
+  readonly environment: Record<string, string>;
   worker(): KeptProcess;
   stop(): Promise<void>;
+  remove(): Promise<void>;
 }
 export function startInstance(
-  data: string,
+  folder: string,
   options?: { databaseUrl?: string; settings?: Record<string, string> },
 ): Promise<Instance>;

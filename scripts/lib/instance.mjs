@@ -1,24 +1,32 @@
 import { join } from 'node:path';
 import { ensureNodeBuild, ROOT } from '../build-node.mjs';
 import { ensureWebBuild, WEB_FOLDER } from './build-web.mjs';
+import { lockFolder } from './folder-lock.mjs';
 import { startPostgres } from './postgres.mjs';
 import { keepRunning } from './services.mjs';
 
 /**
- * Brings up a whole Folvex with its data in a folder: database (unless `databaseUrl` names one), server with the demo,
- * worker. `ready` resolves once all of it runs; `stop` may be called at any time. `server` and `worker()` are the
- * kept processes, `databaseFolder` is where the database lies where it is one of its own,
- * `environment` what another worker needs.
+ * Starts a whole Folvex with its data in a folder, which it locks: database (unless `databaseUrl` names one), server with
+ * the demo, worker. `ready` resolves once all of it runs; `stop` may be called at any time, and `remove` also deletes
+ * what of the database lies outside the folder. `server` and `worker()` are the processes that are kept running;
+ * `database` is absent where it is somebody else's; `environment` is what a further worker needs.
  */
-export async function startInstance(data, { databaseUrl, settings = {} } = {}) {
+export async function startInstance(folder, { databaseUrl, settings = {} } = {}) {
   await ensureNodeBuild();
   await ensureWebBuild();
-  const database = databaseUrl
-    ? { url: databaseUrl, stop: async () => undefined }
-    : await startPostgres(join(data, 'postgres'));
+  const { FOLVEX_HOST = '127.0.0.1', FOLVEX_PORT = '4780' } = { ...process.env, ...settings };
+  const address = `http://${FOLVEX_HOST}:${FOLVEX_PORT}`;
+  const unlock = lockFolder(folder, address);
+  let database;
+  try {
+    database = databaseUrl ? undefined : await startPostgres(join(folder, 'postgres'));
+  } catch (error) {
+    unlock();
+    throw error;
+  }
   const environment = {
-    DATABASE_URL: database.url,
-    FOLVEX_DATA: data,
+    DATABASE_URL: databaseUrl ?? database.url,
+    FOLVEX_DATA: folder,
     FOLVEX_WEB: WEB_FOLDER,
     FOLVEX_MIGRATIONS: join(ROOT, 'server', 'drizzle'),
     FOLVEX_DEMO: join(ROOT, 'demo', 'tern-quay.job.json'),
@@ -28,21 +36,16 @@ export async function startInstance(data, { databaseUrl, settings = {} } = {}) {
   let worker;
   let stopping;
   const stop = () => {
-    stopping ??= Promise.all([server.stop(), worker?.stop()]).then(() => database.stop());
+    stopping ??= Promise.all([server.stop(), worker?.stop()])
+      .then(() => database?.stop())
+      .finally(unlock);
     return stopping;
   };
+  const remove = () => stop().then(() => database?.remove());
   const ready = server.ready.then(() => {
     if (stopping) return undefined;
     worker = keepRunning('worker', environment);
     return worker.ready;
   });
-  return {
-    ready,
-    stop,
-    server,
-    worker: () => worker,
-    databaseUrl: database.url,
-    databaseFolder: database.data,
-    environment,
-  };
+  return { ready, stop, remove, address, server, worker: () => worker, database, environment };
 }

@@ -46,7 +46,7 @@ export async function onScreen(file) {
     await onSheet(page, port, id);
   } finally {
     await browser.close();
-    await instance.stop();
+    await instance.remove();
     rmSync(data, { recursive: true, force: true });
   }
 }

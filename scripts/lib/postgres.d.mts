@@ -1,2 +1,12 @@
-export function startPostgres(folder: string): Promise<{ url: string; data: string; stop(): Promise<void> }>;
+export interface PostgresServer {
+  url: string;
+  /** PostgreSQL's data folder. */
+  data: string;
+  /** The folder that the database lies in: the given one, or one outside it. */
+  place: string;
+  stop(): Promise<void>;
+  /** Stops it and deletes what lies outside the given folder. */
+  remove(): Promise<void>;
+}
+export function startPostgres(folder: string): Promise<PostgresServer>;
 export function freePort(): Promise<number>;

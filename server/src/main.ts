@@ -3,41 +3,52 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { createPress } from '@folvex/press';
-import { connect, migrateDatabase } from './data/database';
-import { importJob } from './data/import-job';
+import { connect, migrateDatabase, waitForDatabase } from './data/database';
+import { importJobFile } from './work/projects/import-job-file';
+import { listenForNotifications } from './data/notifications';
 import { listProjects } from './data/projects';
-import { createFolderStore, folderTrouble } from './files/store';
+import { upgradeStored } from './data/upgrade-stored';
+import { createFolderStore, folderProblem } from './files/store';
 import { createApp } from './http/app';
-import { settingsFrom } from './settings';
-import { openQueue } from './work/queue';
+import { configFrom } from './config';
+import { openQueue } from './work/queue/queue';
+
+/** How long a starting server waits for a database that is starting too, ms. */
+const DATABASE_TIMEOUT_MS = 10_000;
 
 /** Starts the server: migrates, loads the demo into an empty database, listens until told to stop. */
 async function main(): Promise<void> {
-  const settings = settingsFrom(process.env, fileURLToPath(new URL('./press-thread.mjs', import.meta.url)));
+  const config = configFrom(process.env, fileURLToPath(new URL('./press-thread.mjs', import.meta.url)));
   const log = pino({ level: process.env['FOLVEX_LOG'] ?? 'warn' });
-  const trouble = folderTrouble(settings.dataFolder);
-  if (trouble) return leave(trouble);
-  const connection = connect(settings.databaseUrl);
-  await migrateDatabase(connection, settings.migrations);
-  const store = createFolderStore(join(settings.dataFolder, 'store'));
-  const press = createPress(settings.threadFile, settings.threads);
-  if (settings.demoJob && (await listProjects(connection.db)).length === 0) {
-    await importJob(connection.db, store, press, settings.demoJob);
+  const problem = folderProblem(config.dataFolder);
+  if (problem) return leave(problem);
+  const connection = connect(config.databaseUrl);
+  await waitForDatabase(connection, DATABASE_TIMEOUT_MS, () => {
+    console.error('The server waits for the database, which does not answer yet.');
+  });
+  await migrateDatabase(connection, config.migrations);
+  await upgradeStored(connection.pool);
+  const store = createFolderStore(join(config.dataFolder, 'store'));
+  const press = createPress(config.threadFile, config.threads);
+  if (config.demoJob && (await listProjects(connection.db)).length === 0) {
+    await importJobFile(connection.db, store, press, config.demoJob);
   }
-  const queue = await openQueue(settings.databaseUrl, connection.pool);
-  const { deliveryFolder } = settings;
-  const services = { connection, db: connection.db, store, press, queue, deliveryFolder, log, today };
-  const server = createServer(createApp(services, settings.webFolder));
+  const queue = await openQueue(config.databaseUrl, connection);
+  const notifications = listenForNotifications(config.databaseUrl);
+  const { deliveryFolder } = config;
+  const { db } = connection;
+  const services = { connection, db, store, press, queue, notifications, deliveryFolder, log, today };
+  const server = createServer(createApp(services, config.webFolder));
   server.on('error', (error: NodeJS.ErrnoException) => {
-    const { host, port } = settings;
+    const { host, port } = config;
     if (error.code !== 'EADDRINUSE') return leave(`The server cannot listen on ${host}:${port} (${error.code}).`);
     leave(`Port ${port} is taken by another program; stop that one, or set FOLVEX_PORT to another number.`);
   });
-  server.listen(settings.port, settings.host, () => process.send?.('listening'));
+  server.listen(config.port, config.host, () => process.send?.('listening'));
   const stop = (): void => {
     server.closeAllConnections();
     server.close();
-    Promise.allSettled([queue.close(), press.close()])
+    Promise.allSettled([queue.close(), press.close(), notifications.close()])
       .then(() => connection.close())
       .finally(() => process.exit(0));
   };

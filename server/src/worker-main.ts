@@ -2,31 +2,45 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { createPress } from '@folvex/press';
-import { connect } from './data/database';
+import { configFrom } from './config';
+import { connect, waitForDatabase } from './data/database';
+import { listenForNotifications } from './data/notifications';
 import { createFolderStore } from './files/store';
-import { settingsFrom } from './settings';
-import { openQueue } from './work/queue';
-import { startWorker } from './work/worker';
+import { startHeartbeat } from './work/queue/heartbeat';
+import { openQueue } from './work/queue/queue';
+import { startWorker } from './work/queue/worker';
 
 /** Nothing takes that long to write, ms: what is older was left by a process that was killed. */
-const DAY = 86_400_000;
+const DAY_MS = 86_400_000;
+const DATABASE_TIMEOUT_MS = 10_000;
+/** One batch more than threads: the threads go on while what they made is written down. */
+const EXTRA_SLOTS = 1;
+
+const built = (name: string): string => fileURLToPath(new URL(`./${name}.mjs`, import.meta.url));
 
 /** A worker process: takes publishing jobs from the queue until told to stop. */
 async function main(): Promise<void> {
-  const settings = settingsFrom(process.env, fileURLToPath(new URL('./press-thread.mjs', import.meta.url)));
+  const config = configFrom(process.env, built('press-thread'));
   const log = pino({ level: process.env['FOLVEX_LOG'] ?? 'warn' });
-  const connection = connect(settings.databaseUrl);
-  const store = createFolderStore(join(settings.dataFolder, 'store'));
-  store.sweep(Date.now() - DAY);
-  const press = createPress(settings.threadFile, settings.threads);
-  const queue = await openQueue(settings.databaseUrl, connection.pool);
-  const { deliveryFolder } = settings;
-  const worker = startWorker({ db: connection.db, store, press, queue, deliveryFolder }, settings.threads, log);
+  const connection = connect(config.databaseUrl);
+  await waitForDatabase(connection, DATABASE_TIMEOUT_MS, () => {
+    console.error('The worker waits for the database, which does not answer yet.');
+  });
+  const store = createFolderStore(join(config.dataFolder, 'store'));
+  store.sweepUnfinished(Date.now() - DAY_MS);
+  const press = createPress(config.threadFile, config.threads);
+  const queue = await openQueue(config.databaseUrl, connection);
+  const notifications = listenForNotifications(config.databaseUrl);
+  const heartbeat = startHeartbeat(built('heartbeat'), config.databaseUrl);
+  const held = queue.forWorker(heartbeat.workerId, config.leaseSeconds);
+  const { deliveryFolder, threads } = config;
+  const deps = { db: connection.db, store, press, queue, held, deliveryFolder };
+  const worker = startWorker(deps, notifications, threads + EXTRA_SLOTS, log);
   process.send?.('working');
   const stop = (): void => {
     worker
       .stop()
-      .then(() => Promise.allSettled([queue.close(), press.close()]))
+      .then(() => Promise.allSettled([queue.close(), press.close(), notifications.close(), heartbeat.stop()]))
       .then(() => connection.close())
       .finally(() => process.exit(0));
   };

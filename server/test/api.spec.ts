@@ -6,8 +6,8 @@ import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import request from 'supertest';
-import { path, ROUTES, type DrawingInfo, type ProjectInfo, type RunInfo } from '@folvex/contract';
-import { unpackPage, type Sheet } from '@folvex/core';
+import { path, ROUTES, type DrawingInfo, type ProjectInfo, type RunInfo, type EditAnswer } from '@folvex/contract';
+import { unpackPage } from '@folvex/core';
 import { useServer } from './harness';
 
 const server = useServer();
@@ -135,7 +135,7 @@ describe('a sheet', () => {
   it('is made from a drawing and shows as a page', async () => {
     const { status, body } = await sheets().send(await wanted());
     expect(status).toBe(201);
-    const url = path(ROUTES.sheetPage, { project: server.project, sheet: (body as Sheet).id });
+    const url = path(ROUTES.sheetPage, { project: server.project, sheet: (body as EditAnswer).sheets[0]!.id });
     const first = await request(server.app).get(url).responseType('blob');
     const page = unpackPage(new Uint8Array(first.body as Buffer));
     expect([page.widthMm, page.heightMm]).toEqual([420, 594]);
@@ -163,7 +163,7 @@ describe('a sheet', () => {
   it('takes a new number and title', async () => {
     const url = path(ROUTES.sheet, { project: server.project, sheet: 'a202' });
     const { body } = await request(server.app).patch(url).send({ number: 'A-203', title: 'East' });
-    expect(body).toMatchObject({ id: 'a202', number: 'A-203', title: 'East', group: 'views' });
+    expect(body.sheets).toMatchObject([{ id: 'a202', number: 'A-203', title: 'East', group: 'views' }]);
     expect((await request(server.app).patch(url).send({ number: '' })).status).toBe(400);
     expect(
       (
@@ -184,7 +184,7 @@ describe('layouts of a drawing', () => {
     const url = path(ROUTES.layoutSheets, { project: server.project, drawing: drawing.id });
     const { status, body } = await request(server.app).post(url);
     expect(status).toBe(201);
-    const made = (body as Sheet[]).map(({ number, title }) => [number, title]);
+    const made = (body as EditAnswer).sheets.map(({ number, title }) => [number, title]);
     expect(made).toEqual(
       expect.arrayContaining([
         ['A-101', 'Ground floor'],
@@ -192,8 +192,8 @@ describe('layouts of a drawing', () => {
         ['Detail', ''],
       ]),
     );
-    expect((await request(server.app).post(url)).body).toEqual([]);
-    const sheet = (body as Sheet[]).find(({ number }) => number === 'Detail')!;
+    expect((await request(server.app).post(url)).body.sheets).toEqual([]);
+    const sheet = (body as EditAnswer).sheets.find(({ number }) => number === 'Detail')!;
     const answer = await request(server.app)
       .get(path(ROUTES.sheetPage, { project: server.project, sheet: sheet.id }))
       .responseType('blob');
@@ -255,7 +255,7 @@ describe('frames of a drawing', () => {
     expect(found.body).toEqual([
       { layer: 'F', frames: expect.arrayContaining([expect.objectContaining({ window: [0, 400, 420, 697] })]) },
     ]);
-    const made = (await make(wanted)).body as Sheet[];
+    const made = ((await make(wanted)).body as EditAnswer).sheets;
     expect(made.map(({ number, views }) => [number, views[0]!.window])).toEqual([
       ['F-1', [0, 400, 420, 697]],
       ['F-2', [0, 0, 420, 297]],
@@ -297,7 +297,7 @@ describe('frames with their numbers written in them', () => {
     const { body } = await request(server.app)
       .post(path(ROUTES.frameSheets, { project: server.project, drawing: id }))
       .send({ layer: 'F', order: 'text', first: '', group: '' });
-    const made = body as Sheet[];
+    const made = (body as EditAnswer).sheets;
     expect(made.map((sheet) => sheet.number)).toEqual(['N-01', 'N-02']);
     expect(made[0]!.views[0]!.rotation).toBeCloseTo(-5, 6);
     expect(made[1]!.views[0]).not.toHaveProperty('rotation');

@@ -1,5 +1,5 @@
 import request from 'supertest';
-import { path, ROUTES, type EditStep, type ProjectInfo, type SheetFacts } from '@folvex/contract';
+import { path, ROUTES, type EditAnswer, type ProjectInfo, type SheetFacts } from '@folvex/contract';
 import type { Sheet, View } from '@folvex/core';
 import { useServer } from './harness';
 
@@ -21,10 +21,15 @@ describe('edits of sheets', () => {
     const { id, title, number, views } = await firstSheet();
     await change(id, { title: 'Plan of the quay' });
     const moved: View[] = views.map((view) => ({ ...view, at: [60, 70], scale: '1:200', rotation: 90 }));
-    expect((await change(id, { views: moved })).body).toMatchObject({ views: [{ at: [60, 70], rotation: 90 }] });
+    expect((await change(id, { views: moved })).body).toMatchObject({
+      sheets: [{ views: [{ at: [60, 70], rotation: 90 }] }],
+      // How it came out is told with it.
+      facts: { [id]: { views: [{ id: views[0]!.id }] } },
+      history: { undo: expect.stringContaining('views') as string },
+    });
     expect((await project()).history).toEqual({ undo: `views of ${number}`, redo: null });
 
-    const back = (await step('undo')).body as EditStep;
+    const back = (await step('undo')).body as EditAnswer;
     expect(back).toMatchObject({
       words: `views of ${number}`,
       history: { undo: `title of ${number}`, redo: `views of ${number}` },
@@ -57,8 +62,8 @@ describe('edits of sheets', () => {
       await request(server.app)
         .post(path(ROUTES.sheets, { project: server.project }))
         .send({ ...wanted, paper: { name: 'A1', orientation: 'landscape' } })
-    ).body as Sheet;
-    const back = (await step('undo')).body as EditStep;
+    ).body.sheets[0] as Sheet;
+    const back = (await step('undo')).body as EditAnswer;
     expect([back.words, back.removed]).toEqual(['sheet U-1', [made.id]]);
     expect((await project()).sheets).toHaveLength(sheets.length);
     await step('redo');
@@ -91,8 +96,8 @@ describe('edits of sheets', () => {
   it('may leave the paper and the title block to be worked out', async () => {
     const { id } = await firstSheet();
     const { body } = await change(id, { paper: null, titleBlock: null, frame: 'plain' });
-    expect(body).not.toHaveProperty('titleBlock');
-    expect(body).toMatchObject({ frame: 'plain' });
+    expect(body.sheets[0]).not.toHaveProperty('titleBlock');
+    expect(body.sheets[0]).toMatchObject({ frame: 'plain' });
     const facts = (await request(server.app).get(path(ROUTES.sheetFacts, { project: server.project, sheet: id })))
       .body as SheetFacts;
     expect(facts.paper.width).toBeGreaterThan(0);
@@ -118,11 +123,11 @@ describe('several sheets at once', () => {
     const was = await middle();
     const set = { scale: '1:200', paper: { name: 'A1', orientation: 'landscape' }, frame: 'plain' };
     const { body } = await many(ids, set);
-    expect((body as Sheet[]).map(({ paper, frame, views }) => ({ paper, frame, scale: views[0]!.scale }))).toEqual(
-      ids.map(() => set),
-    );
+    expect(
+      (body as EditAnswer).sheets.map(({ paper, frame, views }) => ({ paper, frame, scale: views[0]!.scale })),
+    ).toEqual(ids.map(() => set));
     expect(await middle()).toBeCloseTo(was, 2);
-    const back = (await step('undo')).body as EditStep;
+    const back = (await step('undo')).body as EditAnswer;
     expect(back.words).toBe('scale and paper and frame of 2 sheets');
     expect(await Promise.all(ids.map(sheetNow))).toEqual(before);
   });
@@ -132,7 +137,7 @@ describe('several sheets at once', () => {
     await change(one!.id, { views: one!.views.map((view) => ({ ...view, locked: true })) });
     const revision = { index: 'P09', date: '2026-11-25', text: 'Tender' };
     const { body } = await many([one!.id, other!.id], { revision, scale: '1:200', template: 'side' });
-    const [first, second] = body as [Sheet, Sheet];
+    const [first, second] = (body as EditAnswer).sheets as [Sheet, Sheet];
     expect(first.revisions).toEqual([...(one!.revisions ?? []), one!.revision]);
     expect(first.revision).toEqual(revision);
     expect([first, second].map(({ titleBlock }) => titleBlock)).toEqual(
@@ -140,7 +145,7 @@ describe('several sheets at once', () => {
     );
     expect(first.views.map(({ scale }) => scale)).toEqual(one!.views.map(({ scale }) => scale));
     expect(second.views.map(({ scale }) => scale)).toEqual(['1:200']);
-    expect(((await step('undo')).body as EditStep).words).toBe('revision and scale and title block of 2 sheets');
+    expect(((await step('undo')).body as EditAnswer).words).toBe('revision and scale and title block of 2 sheets');
     await step('undo');
     expect(await Promise.all([sheetNow(one!.id), sheetNow(other!.id)])).toEqual([one, other]);
   });
@@ -159,7 +164,7 @@ describe('several sheets at once', () => {
     const sheet = (await project()).sheets.find(({ number }) => number === 'A-101')!;
     const copy = (
       await request(server.app).post(path(ROUTES.sheetCopies, { project: server.project, sheet: sheet.id }))
-    ).body as Sheet;
+    ).body.sheets[0] as Sheet;
     expect(copy).toEqual({ ...sheet, id: copy.id, number: 'A-103' });
     const views = copy.views.map((view) => ({ ...view, layersOff: ['A-FURN'] }));
     await change(copy.id, { views });

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import request from 'supertest';
 import { path, ROUTES, type ProjectInfo, type RunInfo } from '@folvex/contract';
 import { createFolderStore } from '../src/files/store';
-import { storeTrouble } from '@folvex/press';
+import { storageProblem } from '@folvex/press';
 import { ownFolder } from '../../scripts/lib/own-folder.mjs';
 import { until, useServer } from './harness';
 
@@ -14,23 +14,23 @@ it.each([
   [new Error('EROFS: read-only file system, open'), 'can only be read'],
   [new Error('EACCES: permission denied, open'), 'does not let Folvex write'],
 ])('what is wrong with the disk is told from %s', (error, words) => {
-  expect(storeTrouble(error)?.sentence).toContain(words);
+  expect(storageProblem(error)?.sentence).toContain(words);
 });
 
 it('other errors are not taken for the disk\u2019s', () => {
-  expect(storeTrouble(new Error('ENOENTITY: something else'))).toBeUndefined();
-  expect(storeTrouble('ENOSPC: no error')).toBeUndefined();
+  expect(storageProblem(new Error('ENOENTITY: something else'))).toBeUndefined();
+  expect(storageProblem('ENOSPC: no error')).toBeUndefined();
 });
 
 it('what killed processes left unfinished is swept from the store, and nothing else', async () => {
   const folder = ownFolder('folvex-sweep-');
   const store = createFolderStore(folder);
   const hash = await store.put(Buffer.from('kept'));
-  const { file } = store.create();
+  const { file } = store.createFile();
   writeFileSync(join(folder, 'new', 'old.part'), 'left');
   utimesSync(join(folder, 'new', 'old.part'), 1, 1);
-  expect(store.sweep(60_000)).toBe(1);
-  expect(store.sweep(60_000)).toBe(0);
+  expect(store.sweepUnfinished(60_000)).toBe(1);
+  expect(store.sweepUnfinished(60_000)).toBe(0);
   file.write(Buffer.from('still being written'));
   file.sync();
   expect(await store.has(hash)).toBe(true);
@@ -42,11 +42,13 @@ const asRoot = process.getuid?.() === 0 ? describe : describe.skip;
 
 asRoot('a run on a disk of 24 MB', () => {
   let disk = '';
-  const server = useServer((store) => {
-    mkdirSync(store);
-    execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=24m', 'tmpfs', store]);
-    disk = store;
-    return () => execFileSync('umount', ['-l', store]);
+  const server = useServer({
+    prepare: (store) => {
+      mkdirSync(store);
+      execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=24m', 'tmpfs', store]);
+      disk = store;
+      return () => execFileSync('umount', ['-l', store]);
+    },
   });
   beforeAll(() => server.work());
 

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import request from 'supertest';
-import { path, ROUTES, type EditStep, type PackageChange, type ProjectInfo, type RunInfo } from '@folvex/contract';
+import { path, ROUTES, type EditAnswer, type PackageChange, type ProjectInfo, type RunInfo } from '@folvex/contract';
 import type { SheetPackage } from '@folvex/core';
 import { sha256 } from '@folvex/press';
 import { TODAY, until, useServer } from './harness';
@@ -24,10 +24,10 @@ describe('an edit of a package', () => {
     const before = (await packNow())!;
     const order = [...before.order].reverse();
     await change({ order, was: { order: before.order } }).expect(200);
-    const undone = (await step('undo').expect(200)).body as EditStep;
+    const undone = (await step('undo').expect(200)).body as EditAnswer;
     expect(undone).toMatchObject({ words: 'order of Permit set', sheets: [], pack: { order: before.order } });
     expect(await packNow()).toEqual(before);
-    const redone = (await step('redo').expect(200)).body as EditStep;
+    const redone = (await step('redo').expect(200)).body as EditAnswer;
     expect(redone.pack!.order).toEqual(order);
     expect((await packNow())!.order).toEqual(order);
     await step('undo').expect(200);
@@ -37,7 +37,7 @@ describe('an edit of a package', () => {
     const before = (await packNow())!;
     for (const notes of ['T', 'Te', 'Tell the lift maker']) await change({ notes }).expect(200);
     await change({ purpose: 'Permit' }).expect(200);
-    expect(((await step('undo')).body as EditStep).words).toBe('purpose of Permit set');
+    expect(((await step('undo')).body as EditAnswer).words).toBe('purpose of Permit set');
     expect((await packNow())!.notes).toBe('Tell the lift maker');
     await step('undo').expect(200);
     expect(await packNow()).toEqual(before);
@@ -66,7 +66,7 @@ describe('an edit of a package', () => {
       .post(path(ROUTES.packages, { project: server.project }))
       .send({ name: 'Lift maker', like: 'permit' })
       .expect(201);
-    const { id } = body as SheetPackage;
+    const { id } = (body as EditAnswer).pack!;
     expect(await packNow(id)).toMatchObject({ name: 'Lift maker' });
     expect((await step('undo')).body).toMatchObject({ words: 'package Lift maker', packGone: id });
     expect(await packNow(id)).toBeUndefined();
@@ -153,8 +153,8 @@ describe('a destination', () => {
   const name = `2617 Permit set ${TODAY}.pdf`;
 
   beforeAll(async () => {
-    const there = 'stop' as const;
-    await change({ destination: { folder: '[project.number]/[package.name]', there } }).expect(200);
+    const onConflict = 'stop' as const;
+    await change({ destination: { folder: '[project.number]/[package.name]', onConflict } }).expect(200);
   });
 
   it('gets the files whole; the same again is left as it is', async () => {
@@ -173,13 +173,13 @@ describe('a destination', () => {
     expect(told).toEqual({ root: folder(), paths: [name] });
     const stopped = await request(server.app).post(path(ROUTES.runs, { project: server.project, package: 'permit' }));
     expect(stopped.status).toBe(409);
-    expect(stopped.body).toMatchObject({ findings: [{ code: 'destination.there', severity: 'stop' }] });
+    expect(stopped.body.findings[0]).toMatchObject({ code: 'destination.there', severity: 'stop' });
     writeFileSync(join(folder(), name), 'somebody else wrote this');
-    await change({ destination: { folder: '[project.number]/[package.name]', there: 'both' } }).expect(200);
+    await change({ destination: { folder: '[project.number]/[package.name]', onConflict: 'both' } }).expect(200);
     expect(howOf(await publish())).toEqual(['numbered']);
     expect(readdirSync(folder()).sort()).toEqual([`2617 Permit set ${TODAY} (2).pdf`, name].sort());
     expect(readFileSync(join(folder(), name), 'utf8')).toBe('somebody else wrote this');
-    await change({ destination: { folder: '[project.number]/[package.name]', there: 'replace' } }).expect(200);
+    await change({ destination: { folder: '[project.number]/[package.name]', onConflict: 'replace' } }).expect(200);
     const run = await publish();
     expect(howOf(run)).toEqual(['replaced']);
     expect(sha256(readFileSync(join(folder(), name)))).toBe(run.files[0]!.sha256);

@@ -49,9 +49,10 @@ describe('a run', () => {
     // Pages that are the same have the same content; a light table says so without looking.
     expect(second.sheets.map(({ content }) => content)).toEqual(first.sheets.map(({ content }) => content));
     expect(second.id).not.toBe(first.id);
-    const made = await server.services.connection.pool.query('select count(*)::int as n from made where kind = $1', [
-      'part',
-    ]);
+    const made = await server.services.connection.pool.query(
+      'select count(*)::int as n from artifacts where kind = $1',
+      ['part'],
+    );
     // Nine sheets of the permit set and eight of the tender, no more.
     expect(made.rows[0]).toEqual({ n: 17 });
   }, 60_000);

@@ -1,6 +1,6 @@
 import request from 'supertest';
-import { path, ROUTES, type EditStep, type ProjectInfo, type RunInfo, type SheetFacts } from '@folvex/contract';
-import { unpackPage, type Group, type Settings, type Sheet, type TitleTemplate } from '@folvex/core';
+import { path, ROUTES, type EditAnswer, type ProjectInfo, type RunInfo, type SheetFacts } from '@folvex/contract';
+import { unpackPage, type Group, type Sheet, type TitleTemplate } from '@folvex/core';
 import { until, useServer } from './harness';
 
 const server = useServer();
@@ -35,15 +35,15 @@ describe('settings of a project', () => {
     const { groups, sheets } = await project();
     const renamed: Group[] = groups.map((group, i) => (i === 0 ? { ...group, name: 'All plans' } : group));
     const answer = await change({ groups: renamed, was: { groups } });
-    expect((answer.body as Settings).groups).toEqual(renamed);
+    expect((answer.body as EditAnswer).settings!.groups).toEqual(renamed);
     await request(server.app)
       .patch(path(ROUTES.sheet, { project: server.project, sheet: sheets[0]!.id }))
       .send({ title: 'Elsewhere' });
     await step('undo');
-    const back = (await step('undo')).body as EditStep;
+    const back = (await step('undo')).body as EditAnswer;
     expect([back.words, back.settings!.groups]).toEqual(['groups', groups]);
     expect((await project()).groups).toEqual(groups);
-    expect(((await step('redo')).body as EditStep).settings!.groups).toEqual(renamed);
+    expect(((await step('redo')).body as EditAnswer).settings!.groups).toEqual(renamed);
     await step('undo');
   });
 
@@ -113,7 +113,7 @@ describe('settings of a project', () => {
       await request(server.app)
         .post(path(ROUTES.sheets, { project: server.project }))
         .send({ ...wanted, paper: { name: 'A1', orientation: 'landscape' } })
-    ).body as Sheet;
+    ).body.sheets[0] as Sheet;
     expect(made).toMatchObject({ frame: 'plain', marks: ['folding'], titleBlock: { template: 'side' } });
     await step('undo');
     await step('undo');
@@ -146,12 +146,13 @@ describe('one change of several sheets', () => {
     const [plan, setting] = ['A-101', 'A-111'].map((number) => sheets.find((sheet) => sheet.number === number)!);
     const { drawing } = plan!.views[0]!;
     const layers = { drawing, on: ['a-furn'], off: ['A-GRID'] };
-    const changed = (await several([plan!.id, setting!.id], { layers })).body as Sheet[];
+    const changed = ((await several([plan!.id, setting!.id], { layers })).body as EditAnswer).sheets;
     expect(changed.map(({ views }) => views[0]!.layersOff)).toEqual([
       ['A-GRID'],
       [...setting!.views[0]!.layersOff.filter((name) => name !== 'A-FURN'), 'A-GRID'],
     ]);
-    const other = (await several([plan!.id], { layers: { ...layers, drawing: 'another' } })).body as Sheet[];
+    const other = ((await several([plan!.id], { layers: { ...layers, drawing: 'another' } })).body as EditAnswer)
+      .sheets;
     expect(other.flatMap(({ views }) => views[0]!.layersOff)).not.toContain('A-FURN');
     await step('undo');
   });
@@ -159,7 +160,7 @@ describe('one change of several sheets', () => {
   it('sets own fields beside those that a sheet has, and marks or none', async () => {
     const [sheet] = (await project()).sheets;
     await several([sheet!.id], { fields: { phase: '1', zone: 'N' }, marks: ['grid'] });
-    const [both] = (await several([sheet!.id], { fields: { phase: '2' }, marks: null })).body as Sheet[];
+    const [both] = ((await several([sheet!.id], { fields: { phase: '2' }, marks: null })).body as EditAnswer).sheets;
     expect(both).toMatchObject({ fields: { phase: '2', zone: 'N' } });
     expect(both).not.toHaveProperty('marks');
     await step('undo');
@@ -176,13 +177,13 @@ describe('a package whose larger sheets are tiled', () => {
     const made = await request(server.app)
       .post(path(ROUTES.packages, { project: server.project }))
       .send({ name: 'Office prints' });
-    const pack = (made.body as { id: string }).id;
+    const pack = (made.body as EditAnswer).pack!.id;
     const edited = path(ROUTES.package, { project: server.project, package: pack });
     const tiles = { paper: { name: 'A3', orientation: 'landscape' }, overlap: 15 };
     const kept = await request(server.app)
       .patch(edited)
       .send({ order: [large.id, small.id], tiles });
-    expect(kept.body).toMatchObject({ tiles });
+    expect(kept.body.pack).toMatchObject({ tiles });
     const begun = (
       await request(server.app)
         .post(path(ROUTES.runs, { project: server.project, package: pack }))
@@ -195,7 +196,7 @@ describe('a package whose larger sheets are tiled', () => {
     // A2 on A3: 420 and 297 less 20 of margins leave 400 × 277; two across and two down. A3 stays whole.
     expect([run.state, run.files.map(({ pages }) => pages)]).toEqual(['done', [5]]);
     const none = await request(server.app).patch(edited).send({ tiles: null });
-    expect(none.body).not.toHaveProperty('tiles');
+    expect(none.body.pack).not.toHaveProperty('tiles');
   });
 });
 
@@ -227,7 +228,7 @@ describe('a run with pens and passwords', () => {
     const made = await request(server.app)
       .post(path(ROUTES.packages, { project: server.project }))
       .send({ name: 'Heavy walls' });
-    const pack = (made.body as { id: string }).id;
+    const pack = (made.body as EditAnswer).pack!.id;
     const edit = (body: object) =>
       request(server.app)
         .patch(path(ROUTES.package, { project: server.project, package: pack }))

@@ -2,7 +2,7 @@ import { existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'no
 import { join } from 'node:path';
 import { sha256 } from '@folvex/press';
 import { ownFolder } from '../../scripts/lib/own-folder.mjs';
-import { createFolderStore, folderTrouble } from '../src/files/store';
+import { createFolderStore, folderProblem } from '../src/files/store';
 
 const folder = ownFolder('folvex-store-');
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -32,7 +32,7 @@ describe('the store', () => {
   });
 
   it('shows a file only once it is whole', () => {
-    const { file, keep } = store.create();
+    const { file, keep } = store.createFile();
     file.write(bytes('half of it, '));
     file.write(bytes('and the rest'));
     const place = store.path(sha256('half of it, and the rest'));
@@ -43,7 +43,7 @@ describe('the store', () => {
 
   it('leaves nothing of what was given up', () => {
     const before = readdirSync(store.workFolder).length;
-    const { file, discard } = store.create();
+    const { file, discard } = store.createFile();
     file.write(bytes('never mind'));
     discard();
     expect(readdirSync(store.workFolder)).toHaveLength(before);
@@ -56,12 +56,12 @@ describe('the store', () => {
 
 describe('a data folder', () => {
   it('that can be written to is no trouble', () => {
-    expect(folderTrouble(join(folder, 'new', 'one'))).toBeUndefined();
+    expect(folderProblem(join(folder, 'new', 'one'))).toBeUndefined();
   });
 
   it('that cannot be made is told in one sentence', () => {
     writeFileSync(join(folder, 'file'), '');
-    expect(folderTrouble(join(folder, 'file', 'below'))).toMatch(
+    expect(folderProblem(join(folder, 'file', 'below'))).toMatch(
       /^Folvex cannot write to .*file\/below \(ENOTDIR\); give it/,
     );
   });

@@ -1,7 +1,14 @@
 import { readdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { path, ROUTES, type DrawingInfo, type ProjectInfo, type ProjectSummary, type RunInfo } from '@folvex/contract';
-import type { Sheet, SheetPackage } from '@folvex/core';
+import {
+  path,
+  ROUTES,
+  type DrawingInfo,
+  type ProjectInfo,
+  type ProjectSummary,
+  type RunInfo,
+  type EditAnswer,
+} from '@folvex/contract';
 import { sha256 } from '@folvex/press';
 import { startInstance, type Instance } from '../../scripts/lib/instance.mjs';
 import { ownFolder } from '../../scripts/lib/own-folder.mjs';
@@ -31,7 +38,7 @@ describe('runs whose processes are killed', () => {
   }, 120_000);
 
   afterAll(async () => {
-    await instance?.stop();
+    await instance?.remove();
     rmSync(data, { recursive: true, force: true });
   }, 60_000);
 
@@ -48,7 +55,7 @@ describe('runs whose processes are killed', () => {
   const victims: Readonly<Record<string, () => number | undefined>> = {
     worker: () => instance.worker().pid,
     server: () => instance.server.pid,
-    database: () => Number(readFileSync(join(instance.databaseFolder!, 'postmaster.pid'), 'utf8').split('\n')[0]),
+    database: () => Number(readFileSync(join(instance.database!.data, 'postmaster.pid'), 'utf8').split('\n')[0]),
   };
 
   it('go on after 20 kills at random moments: every file whole and once, no edit lost', async () => {
@@ -59,9 +66,9 @@ describe('runs whose processes are killed', () => {
     for (let i = 0; i < SHEETS; i++) {
       const paper = { name: 'A1', orientation: 'landscape' };
       const sheet = { drawing, number: `X-${i}`, title: 'Heavy', group: 'plans', paper, scale: '1:100' };
-      order.push((await call<Sheet>(path(ROUTES.sheets, at), sheet)).id);
+      order.push((await call<EditAnswer>(path(ROUTES.sheets, at), sheet)).sheets[0]!.id);
     }
-    const pack = await call<SheetPackage>(path(ROUTES.packages, at), { name: 'Heavy set' });
+    const pack = (await call<EditAnswer>(path(ROUTES.packages, at), { name: 'Heavy set' })).pack!;
     await call(path(ROUTES.package, { ...at, package: pack.id }), { order }, 'PATCH');
     const next = numbers(20);
     const killed: string[] = [];

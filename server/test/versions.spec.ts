@@ -11,6 +11,7 @@ import {
   type Received,
   type RunInfo,
   type SheetFacts,
+  type EditAnswer,
 } from '@folvex/contract';
 import { unpackPage, type DrawingChanges, type Sheet } from '@folvex/core';
 import { until, useServer } from './harness';
@@ -47,7 +48,7 @@ const sheetOf = async (drawing: string, number: string): Promise<Sheet> => {
     await request(server.app)
       .post(path(ROUTES.sheets, { project: server.project }))
       .send(wanted)
-  ).body as Sheet;
+  ).body.sheets[0] as Sheet;
 };
 const layersOf = async (sheet: Sheet): Promise<string[]> => {
   const url = path(ROUTES.sheetPage, { project: server.project, sheet: sheet.id });
@@ -123,7 +124,7 @@ describe('a newer version', () => {
     const holding = await request(server.app)
       .patch(url)
       .send({ hold: { drawing: drawing.id, held: true } });
-    expect((holding.body as Sheet).views[0]!.held).toBe(1);
+    expect((holding.body as EditAnswer).sheets[0]!.views[0]!.held).toBe(1);
     const received = await send(dxf(line('WALL', 11), line('GLASS', 13)), 'hall.dxf');
     if (received.outcome !== 'newer') throw new Error(received.outcome);
     const taken = await answer({ offered: received.offered, as: 'version', drawing: drawing.id });
@@ -138,7 +139,7 @@ describe('a newer version', () => {
     const following = await request(server.app)
       .patch(url)
       .send({ hold: { drawing: drawing.id, held: false } });
-    expect((following.body as Sheet).views[0]).not.toHaveProperty('held');
+    expect((following.body as EditAnswer).sheets[0]!.views[0]).not.toHaveProperty('held');
     expect(await layersOf(held)).toContain('GLASS');
   });
 
@@ -183,7 +184,7 @@ describe('a newer version', () => {
     const drawing = await added(dxf(line('D', 1), line('D', 900)), 'run.dxf');
     const sheet = await sheetOf(drawing.id, 'V-9');
     const packs = path(ROUTES.packages, { project: server.project });
-    const { id } = (await request(server.app).post(packs).send({ name: 'Versions' })).body as { id: string };
+    const { id } = ((await request(server.app).post(packs).send({ name: 'Versions' })).body as EditAnswer).pack!;
     const at = { project: server.project, package: id };
     await request(server.app)
       .patch(path(ROUTES.package, at))
@@ -211,7 +212,7 @@ describe('sheets that were just made', () => {
     const made = [await sheetOf(drawing.id, 'B-1'), await sheetOf(drawing.id, 'B-2')];
     const ids = made.map(({ id }) => id);
     const packs = path(ROUTES.packages, { project: server.project });
-    const { id } = (await request(server.app).post(packs).send({ name: 'Holding' })).body as { id: string };
+    const { id } = ((await request(server.app).post(packs).send({ name: 'Holding' })).body as EditAnswer).pack!;
     const pack = path(ROUTES.package, { project: server.project, package: id });
     await request(server.app)
       .patch(pack)

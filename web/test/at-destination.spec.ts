@@ -2,17 +2,16 @@ import { provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { of } from 'rxjs';
 import type { RunInfo } from '@folvex/contract';
-import type { OutputPlan, PlanInput } from '@folvex/core';
+import type { PreparedRun } from '@folvex/core';
 import { destinationOf } from '../src/package/at-destination';
 import { Api } from '../src/state/api';
+import type { Output } from '../src/state/project.selectors';
 
-const plan = { files: [{ path: 'a.pdf' }, { path: 'b.pdf' }] } as OutputPlan;
-const input = {
-  project: { name: 'Quay', number: '1', client: '', fields: {} },
-  package: { name: 'Permit', destination: { folder: 'out', there: 'stop' }, order: [] },
-  sheets: [],
-  runDate: '2026-03-02',
-} as unknown as PlanInput;
+const prepared = {
+  input: {},
+  plan: { files: [{ path: 'a.pdf' }, { path: 'b.pdf' }] },
+  folder: { ok: true, value: 'out' },
+} as unknown as PreparedRun;
 
 const run = (finishedAt: string | null, ...delivered: boolean[]): RunInfo =>
   ({ id: 'r', finishedAt, files: delivered.map((at) => ({ delivered: at ? { path: 'x' } : null })) }) as RunInfo;
@@ -28,7 +27,7 @@ it('is looked at again when a run is over, and when the last of its files is del
     providers: [provideZonelessChangeDetection(), { provide: Api, useValue: { atDestination } }],
   });
   const latest = signal<RunInfo | null>(null);
-  const output = signal({ input, plan });
+  const output = signal<Output>(prepared);
   const { there } = TestBed.runInInjectionContext(() => destinationOf({ output, run: latest }));
   const settle = async (told: RunInfo): Promise<string[]> => {
     latest.set(told);

@@ -1,11 +1,11 @@
 import { zipSync } from 'fflate';
 import { PageBuilder, Path, type Page } from '@folvex/core';
-import { cssTransform, moved, pixelOf, placeAt, showing, zoomed } from '../src/drawing/outlook';
+import { cssTransform, moved, pixelOf, placeAt, fitToBox, zoomAt } from '../src/drawing/drawing-viewport';
 import { MarkFinder } from '../src/engine/mark-finder';
 import { unpacked } from '../src/state/unpack';
 
 describe('an outlook on a drawing', () => {
-  const outlook = showing([0, 0, 200, 100], 800, 800, 1);
+  const outlook = fitToBox([0, 0, 200, 100], 800, 800, 1);
 
   it('shows a box whole and in the middle', () => {
     expect(outlook).toMatchObject({ x: 100, y: 50, scale: 4 });
@@ -15,7 +15,7 @@ describe('an outlook on a drawing', () => {
 
   it('zooms about what is under the pointer', () => {
     const under = placeAt(outlook, 123, 456);
-    const near = zoomed(outlook, 3, 123, 456);
+    const near = zoomAt(outlook, 3, 123, 456);
     expect(near.scale).toBe(12);
     expect(pixelOf(near, ...under).map((px) => Math.round(px * 1e6) / 1e6)).toEqual([123, 456]);
   });
@@ -27,7 +27,7 @@ describe('an outlook on a drawing', () => {
 
   it('moves the picture painted last to where the next will be', () => {
     expect(cssTransform(outlook, outlook, 1)).toBe('translate(0px, 0px) scale(1)');
-    expect(cssTransform(outlook, zoomed(outlook, 2, 0, 0), 2)).toBe('translate(0px, 0px) scale(2)');
+    expect(cssTransform(outlook, zoomAt(outlook, 2, 0, 0), 2)).toBe('translate(0px, 0px) scale(2)');
     expect(cssTransform(outlook, moved(outlook, 40, 10), 2)).toBe('translate(20px, 5px) scale(1)');
   });
 });

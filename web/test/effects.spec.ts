@@ -8,9 +8,10 @@ import type { PackageChange, ProjectInfo, RunInfo } from '@folvex/contract';
 import type { SheetPackage } from '@folvex/core';
 import { Api, problemOf } from '../src/state/api';
 import * as leaving from '../src/state/leaving.effects';
-import { GatherActions, PackageActions, ProjectActions, SheetActions } from '../src/state/project.actions';
+import { EditActions, GatherActions, PackageActions, ProjectActions, SheetActions } from '../src/state/project.actions';
 import * as effects from '../src/state/project.effects';
 import { projectFeature, type ProjectState } from '../src/state/project.reducer';
+import { answerOf } from './answers';
 
 type Action = Parameters<typeof projectFeature.reducer>[1];
 
@@ -87,7 +88,9 @@ describe('loading', () => {
 describe('a package', () => {
   it('is saved in what was edited of it, and in what that was before', () => {
     const saved: PackageChange[] = [];
-    const api = { changePackage: (_: string, __: string, change: PackageChange) => (saved.push(change), of(pack)) };
+    const api = {
+      changePackage: (_: string, __: string, change: PackageChange) => (saved.push(change), of(answerOf({ pack }))),
+    };
     run(effects.savePackage, api, PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } }));
     expect(saved).toEqual([{ bundling: 'sheet', was: { bundling: 'one' } }]);
   });
@@ -108,7 +111,7 @@ describe('a package', () => {
     const order: string[] = [];
     const findings = [{ code: 'name.blank-field', severity: 'stop' as const, sentence: 'It is blank.', place: {} }];
     const api = {
-      changePackage: () => (order.push('saved'), of(pack)),
+      changePackage: () => (order.push('saved'), of(answerOf({ pack }))),
       publish: () => (
         order.push('published'),
         throwError(() => new HttpErrorResponse({ status: 409, error: { findings } }))
@@ -119,6 +122,7 @@ describe('a package', () => {
     expect(order).toEqual(['saved', 'published']);
     expect(actions).toEqual([
       PackageActions.packageSaved({ pack, sent: { ...pack, bundling: 'sheet' } }),
+      EditActions.historyArrived({ history: answerOf({}).history }),
       PackageActions.runStoppedByChecks({ findings }),
       ProjectActions.requestRefused({ problem: findings[0]! }),
     ]);
@@ -136,13 +140,14 @@ describe('a package', () => {
     const actions = run(effects.publish, api, edited, PackageActions.publishAskedFor({ packageId: 'p' }));
     expect(actions).toEqual([
       PackageActions.packageShownAnew({ packageId: 'p', pack }),
+      EditActions.historyArrived({ history: info.history }),
       ProjectActions.requestRefused({ problem }),
     ]);
     expect(publish).not.toHaveBeenCalled();
   });
 
   it.each([
-    ['is refused where another screen was quicker', of(pack), true],
+    ['is refused where another screen was quicker', of(answerOf({ pack })), true],
     ['is not refused for the edit before it, which may have come to the server or not', NEVER, false],
   ])('that is edited just before the page is left is sent; it %s', (_, answer, guarded) => {
     const sent: PackageChange[] = [];
@@ -234,7 +239,7 @@ describe('leaving the page', () => {
     end();
   };
   const takenUp = (arrival: Action): unknown[] => {
-    const taken = run(leaving.takeUpEdits, {}, arrival);
+    const taken = run(leaving.resumePendingEdits, {}, arrival);
     end();
     return taken;
   };

@@ -1,13 +1,13 @@
 import type { SheetPackage } from '@folvex/core';
 import {
-  extraAdded,
+  extraPageAdded,
   findingAccepted,
-  idTakenOut,
+  pageIdRemoved,
   pageMoved,
-  pageTakenOut,
+  pageRemoved,
   spaceAdded,
 } from '../src/package/package-edits';
-import { wantedPages } from '../src/package/composed';
+import { pagesToCompose } from '../src/package/composed-pages';
 import type { StripPage } from '../src/state/project.selectors';
 import { sheet } from './sheet';
 
@@ -29,25 +29,28 @@ describe('edits of a package', () => {
 
   it('take a page out, with what it is; one of the rule is left out, since the rule would bring it back', () => {
     const extras: SheetPackage['extras'] = [{ id: 'a', kind: 'divider', number: 'D1', title: '' }];
-    expect(pageTakenOut({ ...pack, extras }, strip[0]!)).toEqual({ order: ['b'], extras: [] });
-    expect(pageTakenOut(pack, strip[2]!)).toEqual({ pages: { c: { skip: true } } });
+    expect(pageRemoved({ ...pack, extras }, strip[0]!)).toEqual({ order: ['b'], extras: [] });
+    expect(pageRemoved(pack, strip[2]!)).toEqual({ pages: { c: { skip: true } } });
   });
 
   it('mend the order that a package has itself, whatever its rules make of it', () => {
     const doubled = { ...pack, order: ['a', 'b', 'a', 'gone'], pages: { b: { skip: true as const } } };
-    expect(idTakenOut(doubled, 'a', true)).toEqual({ order: ['a', 'b', 'gone'] });
-    expect(idTakenOut(doubled, 'gone', false)).toEqual({ order: ['a', 'b', 'a'] });
+    expect(pageIdRemoved(doubled, 'a', true)).toEqual({ order: ['a', 'b', 'gone'] });
+    expect(pageIdRemoved(doubled, 'gone', false)).toEqual({ order: ['a', 'b', 'a'] });
   });
 
   it('put a divider before a page and a list before all, each with an id of its own', () => {
-    const first = extraAdded(pack, strip, 'divider', 1);
+    const first = extraPageAdded(pack, strip, 'divider', 1);
     expect(first).toMatchObject({ at: 1, change: { order: ['a', 'divider-1', 'b', 'c'] } });
-    const second = extraAdded({ ...pack, extras: first.change.extras! }, strip, 'divider', 0);
+    const second = extraPageAdded({ ...pack, extras: first.change.extras! }, strip, 'divider', 0);
     expect(second.change.extras!.map(({ id, number }) => [id, number])).toEqual([
       ['divider-1', 'D1'],
       ['divider-2', 'D2'],
     ]);
-    expect(extraAdded(pack, strip, 'index', 2)).toMatchObject({ at: 0, change: { order: ['index-1', 'a', 'b', 'c'] } });
+    expect(extraPageAdded(pack, strip, 'index', 2)).toMatchObject({
+      at: 0,
+      change: { order: ['index-1', 'a', 'b', 'c'] },
+    });
   });
 
   it("put a drawing's space at the end, under a name of its own each time", () => {
@@ -82,7 +85,7 @@ describe('what the checks of composed pages look at', () => {
 
   it('is sheets, and spaces of drawings once the server has them', () => {
     const saved = { ...pack, extras: [added('s', 'space').extra!, added('d', 'divider').extra!] };
-    const wanted = wantedPages(pages, saved, { a: { url: '', version: '7' }, s: { url: '', version: '8' } });
+    const wanted = pagesToCompose(pages, saved, { a: { url: '', version: '7' }, s: { url: '', version: '8' } });
     expect(wanted.map(({ id, addedBy }) => [id, addedBy])).toEqual([
       ...['a', 'b', 'c'].map((id) => [id, undefined]),
       ['s', 'p'],

@@ -1,10 +1,10 @@
 import { signal } from '@angular/core';
-import { judgeFit } from '../src/gather/fit';
+import { judgeFit } from '../src/gather/scale-fit';
 import { Choice } from '../src/sheets/choice';
 import { neighbour } from '../src/sheets/neighbour';
 import {
   bytesInWords,
-  counted,
+  countOf,
   durationInWords,
   paperInWords,
   realSize,
@@ -88,7 +88,7 @@ describe('what a scale comes to', () => {
 
 describe('words', () => {
   it('for counts, sizes and times', () => {
-    expect([counted(1, 'file'), counted(1200, 'file'), counted(2, 'entity', 'entities')]).toEqual([
+    expect([countOf(1, 'file'), countOf(1200, 'file'), countOf(2, 'entity', 'entities')]).toEqual([
       '1 file',
       '1,200 files',
       '2 entities',

@@ -2,7 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import type { Recipe } from '@folvex/core';
 import { estimatedAt } from '../src/package/estimated-at';
 import { fieldOf, fieldRow, paperOfRow, styleOf, styleRow } from '../src/settings/lists';
-import { asUsual, differs, recipeFields, shownValue, withField } from '../src/settings/recipe-fields';
+import { withDefault, differsFromDefault, recipeFields, displayValue, withField } from '../src/settings/recipe-fields';
 import { Rows, type Column, type Row } from '../src/settings/rows';
 import { freeId } from '../src/settings/settings-editor';
 
@@ -89,9 +89,9 @@ describe('the fields of a recipe', () => {
   const fields = recipeFields({});
 
   it('show all of it: what they show, typed into a bare recipe, makes the same', () => {
-    const made = fields.reduce((recipe, field) => withField(recipe, field, shownValue(full, field))!, plain);
+    const made = fields.reduce((recipe, field) => withField(recipe, field, displayValue(full, field))!, plain);
     expect(made).toEqual(full);
-    expect(fields.every((field) => differs(full, field))).toBe(true);
+    expect(fields.every((field) => differsFromDefault(full, field))).toBe(true);
     expect(
       Object.keys(full)
         .filter((key) => !['id', 'name'].includes(key))
@@ -100,9 +100,11 @@ describe('the fields of a recipe', () => {
   });
 
   it('leave out what goes without saying, also when it is typed or set back', () => {
-    expect(fields.filter((field) => differs(plain, field))).toEqual([]);
-    expect(fields.reduce((recipe, field) => withField(recipe, field, shownValue(plain, field))!, plain)).toEqual(plain);
-    expect(fields.reduce((recipe, field) => asUsual(recipe, field), full)).toEqual(plain);
+    expect(fields.filter((field) => differsFromDefault(plain, field))).toEqual([]);
+    expect(fields.reduce((recipe, field) => withField(recipe, field, displayValue(plain, field))!, plain)).toEqual(
+      plain,
+    );
+    expect(fields.reduce((recipe, field) => withDefault(recipe, field), full)).toEqual(plain);
   });
 
   it('refuse numbers that cannot be, and take a comma for a point', () => {

@@ -200,7 +200,7 @@ describe('a package on two screens', () => {
 
   it('comes back and goes with steps back', () => {
     const history = { undo: null, redo: null };
-    const step = { words: 'package Permit', sheets: [], removed: [], history };
+    const step = { words: 'package Permit', sheets: [], removed: [], facts: {}, history };
     const gone = EditActions.stepped({ way: 'undo', step: { ...step, packGone: 'p' } });
     const back = EditActions.stepped({ way: 'redo', step: { ...step, pack } });
     expect(after(arrived, gone).project.packages.ids).toEqual([]);

@@ -1,5 +1,5 @@
 /** True where a name is as a pattern says, case-blind: `*` stands for any letters, `?` for one. */
-export function matches(pattern: string, name: string): boolean {
+export function matchesPattern(pattern: string, name: string): boolean {
   const [p, n] = [pattern.toLowerCase(), name.toLowerCase()];
   let [at, place] = [0, 0];
   // Where the last star stands, and how much of the name it covers so far.

@@ -11,7 +11,7 @@ export interface Affine {
 export const IDENTITY: Affine = { a: 1, b: 0, c: 0, d: 1, e: 0, f: 0 };
 
 /** The map that applies `inner` first and `outer` after it. */
-export function compose(outer: Affine, inner: Affine): Affine {
+export function multiply(outer: Affine, inner: Affine): Affine {
   return {
     a: outer.a * inner.a + outer.c * inner.b,
     b: outer.b * inner.a + outer.d * inner.b,
@@ -39,7 +39,7 @@ export function rotation(radians: number): Affine {
 
 /** Turns counter-clockwise by `radians` about a point. */
 export function rotationAbout(radians: number, x: number, y: number): Affine {
-  return compose(compose(translation(x, y), rotation(radians)), translation(-x, -y));
+  return multiply(multiply(translation(x, y), rotation(radians)), translation(-x, -y));
 }
 
 /** Grows by a factor about a point. */

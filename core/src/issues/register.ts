@@ -1,5 +1,5 @@
 import { compareNumbers } from '../package/order';
-import { saying } from '../package/words';
+import { matchesText } from '../package/words';
 import type { Issue } from './model';
 
 /** A row of the issue register: a sheet with its revision in each issue. */
@@ -37,7 +37,7 @@ export function filteredRegister(
       (recipient === undefined || issue.recipients.includes(recipient)) &&
       (!current || !gone.has(issue.id)),
   );
-  const hasWords = saying(text);
+  const hasWords = matchesText(text);
   const rows = registerOf(shown).filter((row) => hasWords(row) && (!changed || new Set(row.revisions).size > 1));
   return { issues: shown, rows };
 }

@@ -3,7 +3,7 @@ import type { Recipe, SheetPackage } from '../package/model';
 import type { Group } from '../sheet/groups';
 import type { ProjectFacts, Sheet } from '../sheet/model';
 
-export interface JobDrawing {
+export interface JobFileDrawing {
   id: string;
   /** Path of the file, relative to the job file. */
   file: string;
@@ -12,9 +12,9 @@ export interface JobDrawing {
 }
 
 /** A project, or part of one, as a job file holds it, with everything left out filled in. */
-export interface Job {
+export interface JobFile {
   project: ProjectFacts;
-  drawings: JobDrawing[];
+  drawings: JobFileDrawing[];
   groups: Group[];
   recipes: Recipe[];
   sheets: Sheet[];

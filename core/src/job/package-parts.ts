@@ -1,11 +1,8 @@
 import * as yup from 'yup';
+import { EXTRA_FORMATS } from '../package/formats';
 import { byId, id, number, only, ownListOf, text } from './shapes';
 
-const formats = yup
-  .array()
-  .strict()
-  .of(text.oneOf(['dxf', 'svg', 'png', 'tiff', 'jpeg']).required())
-  .max(5);
+const formats = yup.array().strict().of(text.oneOf(EXTRA_FORMATS).required()).max(EXTRA_FORMATS.length);
 
 const stamps = yup
   .array()
@@ -22,8 +19,8 @@ const stamps = yup
   .max(10)
   .default(undefined);
 
-/** What a package writes beside PDF. */
-export const besideSchema = only({
+/** What a package writes besides PDF. */
+export const extraFormatsSchema = only({
   formats: formats.required(),
   dpi: number.integer().min(36).max(1200),
   apart: yup.boolean().strict().oneOf([true]),
@@ -32,7 +29,7 @@ export const besideSchema = only({
 /** Where a package's files are delivered to. */
 export const destinationSchema = only({
   folder: text.max(500).default(''),
-  there: text.oneOf(['replace', 'both', 'stop']).default('stop'),
+  onConflict: text.oneOf(['replace', 'both', 'stop']).default('stop'),
 }).default(undefined);
 
 /** What a package may say beyond its sheets, names and files. */
@@ -50,7 +47,7 @@ export const packageParts = {
         orientation: text.oneOf(['landscape', 'portrait']).default('landscape'),
       }).default(undefined),
       copies: number.integer().min(1).max(99),
-      beside: formats.default(undefined),
+      extraFormats: formats.default(undefined),
       stamps,
     }).required(),
   ),

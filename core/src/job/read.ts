@@ -3,15 +3,16 @@ import type { Recipe } from '../package/model';
 import type { PaperChoice } from '../paper/sizes';
 import { schedulesOf, type PenSchedule } from '../pens/schedule';
 import type { Problem } from '../problem';
-import { numberAndTitle } from '../sheet/layout-name';
+import { parseLayoutName } from '../sheet/layout-name';
 import type { Sheet } from '../sheet/model';
-import type { Job } from './model';
-import { jobSchema } from './schema';
+import type { JobFile } from './model';
+import { jobFileSchema } from './schema';
+import { JOB_FILE_VERSION, upgradeJobFile } from './upgrade';
 
-export type JobResult = { ok: true; job: Job } | { ok: false; problems: Problem[] };
+export type JobFileResult = { ok: true; job: JobFile } | { ok: false; problems: Problem[] };
 
 /** Reads a job file. Unknown keys, wrong values and ids that lead nowhere are refused, each with its path. */
-export function readJob(json: string): JobResult {
+export function readJobFile(json: string): JobFileResult {
   let value: unknown;
   try {
     value = JSON.parse(json.replace(/^\uFEFF/, ''));
@@ -19,29 +20,30 @@ export function readJob(json: string): JobResult {
     const sentence = `The job file is not JSON (${(error as Error).message}); correct it there.`;
     return { ok: false, problems: [{ code: 'job.json', sentence, place: {} }] };
   }
-  return jobFrom(value);
+  return jobFileFrom(value);
 }
 
 /** The same for a document that is already parsed. */
-export function jobFrom(value: unknown): JobResult {
-  if (typeof value !== 'object' || value === null || Array.isArray(value)) {
-    const sentence = 'A job file is one JSON object that begins with "folvex": 1.';
+export function jobFileFrom(parsed: unknown): JobFileResult {
+  if (typeof parsed !== 'object' || parsed === null || Array.isArray(parsed)) {
+    const sentence = `A job file is one JSON object that begins with "folvex": ${JOB_FILE_VERSION}.`;
     return { ok: false, problems: [{ code: 'job.json', sentence, place: {} }] };
   }
+  const value = upgradeJobFile(parsed as Record<string, unknown>);
   try {
-    jobSchema.validateSync(value, { abortEarly: false });
+    jobFileSchema.validateSync(value, { abortEarly: false });
   } catch (error) {
     if (error instanceof ValidationError) return { ok: false, problems: problemsOf(error) };
     throw error;
   }
   // Checked as it stands, without conversions; the cast only fills in what was left out.
-  const job = completed(jobSchema.cast(value, { assert: false }));
+  const job = completed(jobFileSchema.cast(value, { assert: false }));
   const problems = referenceProblems(job);
   return problems.length > 0 ? { ok: false, problems } : { ok: true, job };
 }
 
-function completed(cast: unknown): Job {
-  const { project, drawings, groups, recipes, sheets, packages, penSchedules } = cast as Job & {
+function completed(cast: unknown): JobFile {
+  const { project, drawings, groups, recipes, sheets, packages, penSchedules } = cast as JobFile & {
     penSchedules?: PenSchedule[];
   };
   return {
@@ -69,7 +71,7 @@ function completedRecipe({ text, ...recipe }: Omit<Recipe, 'text'> & { text?: Re
 function completedSheet(sheet: Sheet): Sheet {
   const paper = sheet.paper && completedPaper(sheet.paper);
   if (!sheet.from) return { ...sheet, paper };
-  const named = numberAndTitle(sheet.from.layout);
+  const named = parseLayoutName(sheet.from.layout);
   return { ...sheet, paper, number: sheet.number || named.number, title: sheet.title || named.title };
 }
 
@@ -92,7 +94,7 @@ function problemsOf(error: ValidationError): Problem[] {
   });
 }
 
-function referenceProblems(job: Job): Problem[] {
+function referenceProblems(job: JobFile): Problem[] {
   const problems: Problem[] = [];
   const refuse = (path: string, sentence: string): void => {
     problems.push({ code: 'job.reference', sentence, place: { path } });

@@ -1,3 +1,4 @@
+import { JOB_FILE_VERSION } from './upgrade';
 import * as yup from 'yup';
 import { LENGTH_UNITS } from '../measure/units';
 import { FRAME_MARKS } from '../paper/grid';
@@ -6,7 +7,7 @@ import { STANDARD_NAMES } from '../package/model';
 import { FONT_IDS } from '../text/fonts';
 import { NOTE_KINDS } from '../sheet/notes/model';
 import { BLOCK_PLACES, CELL_KINDS } from '../sheet/title/template';
-import { besideSchema, destinationSchema, packageParts } from './package-parts';
+import { extraFormatsSchema, destinationSchema, packageParts } from './package-parts';
 import { byId, id, listOf, number, only, ownListOf, text } from './shapes';
 
 function readable(value: unknown): boolean {
@@ -252,7 +253,7 @@ export const packageSchema = only({
     bundle: text.default(STANDARD_NAMES.bundle),
   }),
   tiles: tilesSchema,
-  beside: besideSchema,
+  extraFormats: extraFormatsSchema,
   destination: destinationSchema,
   ...packageParts,
 });
@@ -304,8 +305,8 @@ export const recipeSchema = only({
 });
 
 /** The job file, version 1. */
-export const jobSchema = only({
-  folvex: number.oneOf([1]).required(),
+export const jobFileSchema = only({
+  folvex: number.oneOf([JOB_FILE_VERSION]).required(),
   project: projectSchema.omit(['penSchedules']).noUnknown().strict(),
   drawings: listOf(only({ id, file: id, unit: text.oneOf([...LENGTH_UNITS]) })),
   penSchedules: yup.array().strict().of(penScheduleSchema).default(undefined),

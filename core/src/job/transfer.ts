@@ -4,7 +4,7 @@ import type { Group } from '../sheet/groups';
 import type { ProjectFacts } from '../sheet/model';
 
 /** What of a project is settings: may be taken over by another one. */
-export interface Settings {
+export interface ProjectSettings {
   project: ProjectFacts;
   groups: Group[];
   recipes: Recipe[];
@@ -44,7 +44,7 @@ export interface SettingOffer {
 export type ChosenSetting = Pick<SettingOffer, 'kind' | 'key'> & { clash?: 'replace' | 'both' };
 
 /** Naming rules of packages are offered as kept ones under the package's name. */
-export function withPackageNames(settings: Settings, packages: readonly SheetPackage[]): Settings {
+export function withPackageNames(settings: ProjectSettings, packages: readonly SheetPackage[]): ProjectSettings {
   const kept = settings.project.namings ?? [];
   const fresh = packages
     .filter(({ id }) => !kept.some((one) => one.id === id))
@@ -53,7 +53,7 @@ export function withPackageNames(settings: Settings, packages: readonly SheetPac
 }
 
 /** Everything that one project can take over from another, by kind. */
-export function settingOffers(from: Settings, to: Settings): SettingOffer[] {
+export function settingOffers(from: ProjectSettings, to: ProjectSettings): SettingOffer[] {
   return (Object.keys(SETTING_KINDS) as SettingKind[]).flatMap((kind) => {
     const here = itemsOf(to, kind);
     return itemsOf(from, kind).map(({ key, name, value }): SettingOffer => {
@@ -65,7 +65,11 @@ export function settingOffers(from: Settings, to: Settings): SettingOffer[] {
 }
 
 /** The settings of a project with those chosen from another taken over. The ones given are not changed. */
-export function takeOver(from: Settings, to: Settings, chosen: readonly ChosenSetting[]): Settings {
+export function copySettings(
+  from: ProjectSettings,
+  to: ProjectSettings,
+  chosen: readonly ChosenSetting[],
+): ProjectSettings {
   return chosen.reduce((settings, { kind, key, clash = 'replace' }) => {
     const wanted = itemsOf(from, kind).find((item) => same(item.key, key));
     if (!wanted) return settings;
@@ -79,7 +83,7 @@ export function takeOver(from: Settings, to: Settings, chosen: readonly ChosenSe
   }, to);
 }
 
-function itemsOf(settings: Settings, kind: SettingKind): Item[] {
+function itemsOf(settings: ProjectSettings, kind: SettingKind): Item[] {
   if (kind === 'papers') {
     return (settings.project.papers ?? []).map((value) => ({ key: value.name, name: value.name, value }));
   }
@@ -91,7 +95,7 @@ function itemsOf(settings: Settings, kind: SettingKind): Item[] {
   return list.map((value) => ({ key: value.id, name: value.name, value }));
 }
 
-function withValues(settings: Settings, kind: SettingKind, values: unknown[]): Settings {
+function withValues(settings: ProjectSettings, kind: SettingKind, values: unknown[]): ProjectSettings {
   if (kind === 'recipes' || kind === 'groups') return { ...settings, [kind]: values };
   return { ...settings, project: { ...settings.project, [kind]: values } };
 }

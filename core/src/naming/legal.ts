@@ -46,7 +46,7 @@ export function legalPath(path: string): string {
 }
 
 /** What two names are compared by: equal keys clash on a system that ignores case or composes Unicode. */
-export function clashKey(path: string): string {
+export function collisionKey(path: string): string {
   return path.normalize('NFC').toLowerCase().toUpperCase().normalize('NFC');
 }
 

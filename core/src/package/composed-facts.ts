@@ -1,8 +1,12 @@
+import type { Affine } from '../geometry/affine';
 import type { Box } from '../geometry/box';
 import type { LetteringFacts } from '../page/lettering-facts';
 import type { Outside } from '../page/outside';
 import type { PaperSize } from '../paper/sizes';
 import type { Problem } from '../problem';
+import type { PlacedNote } from '../sheet/notes/draw';
+import type { BlankCell } from '../sheet/composed';
+import type { PictureFacts } from './picture-sizes';
 
 /** What composing a sheet told of it that checks look at; lengths in mm on its paper. */
 export interface ComposedFacts {
@@ -18,4 +22,17 @@ export interface ComposedFacts {
   /** Words in its texts that may be numbers of sheets. */
   names: string[];
   warnings: Problem[];
+}
+
+/** What the screen is told of a composed sheet; lengths in mm on its paper. */
+export interface SheetFacts extends ComposedFacts {
+  /** Its views, with the scale each came to as paper over real length. */
+  views: { id: string; scale: number; box: Box; toPaper: Affine }[];
+  notes: PlacedNote[];
+  /** Required cells of the title block that have no value. */
+  blanks: BlankCell[];
+  /** What of the paper the chosen plotter can print on. */
+  printable: Box;
+  /** Its pictures, as they would go into a file unchanged. */
+  pictures: PictureFacts[];
 }

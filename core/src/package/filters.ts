@@ -1,6 +1,6 @@
 import { describePaper, paperOfChoice } from '../paper/sizes';
 import { outOfDate, type ProjectFacts, type Sheet } from '../sheet/model';
-import { saying } from './words';
+import { matchesText } from './words';
 
 /** Which sheets are looked for; what is absent says nothing. */
 export interface SheetFilter {
@@ -29,7 +29,7 @@ export interface FilterFacts {
 
 /** The sheets that a filter lets through, in their order. */
 export function filteredSheets(sheets: readonly Sheet[], filter: SheetFilter, facts: FilterFacts): Sheet[] {
-  const hasWords = saying(filter.text ?? '');
+  const hasWords = matchesText(filter.text ?? '');
   const within = filter.within && new Set(filter.within);
   const issued = filter.changedSince && new Map(filter.changedSince.sheets.map(({ id, revision }) => [id, revision]));
   return sheets.filter((sheet) => {

@@ -1,9 +1,10 @@
 import type { Blanks } from '../naming/rule';
 import { paperOfChoice, type NamedPaper, type OwnPaper, type PaperChoice, type PaperSize } from '../paper/sizes';
-import { leavesRoom, type Tiling } from '../paper/tiles';
+import { isUsableTiling, type Tiling } from '../paper/tiles';
 import type { ColourMode } from '../pens/ink';
 import type { PrintedStamp } from '../sheet/stamps';
-import type { Beside, BesideFormat } from './beside';
+import type { ExtraFormats } from './extra-formats';
+import type { ExtraFormat } from './formats';
 import type { Destination } from './destination';
 
 /** How a package's pages are put into files. */
@@ -61,8 +62,8 @@ export interface PageOptions {
   paper?: NamedPaper;
   /** How often it stands in its file, one behind the other; absent: once. */
   copies?: number;
-  /** The formats that it is written in beside PDF; absent: those of the package. */
-  beside?: BesideFormat[];
+  /** The formats that it is written in besides PDF; absent: those of the package. */
+  extraFormats?: ExtraFormat[];
   /** Printed on it besides those of the package. */
   stamps?: PrintedStamp[];
 }
@@ -79,7 +80,7 @@ export interface ExtraPage {
   space?: string;
 }
 
-/** Which sheets a package takes in by itself, beside those placed by hand. */
+/** Which sheets a package takes in by itself, besides those placed by hand. */
 export interface MemberRule {
   /** Ids of groups. */
   groups: string[];
@@ -110,12 +111,12 @@ export interface SheetPackage {
   after?: Record<string, string>;
   /** Printed on every page; their texts may have fields. */
   stamps?: PrintedStamp[];
-  /** Findings that are let be, by `findingKey`, and why. */
+  /** Findings that somebody accepted, by `findingKey`, and why. */
   accepted?: { finding: string; reason: string }[];
   /** Has sheets larger than a paper go on several pages of it; absent: each sheet is one page. */
   tiles?: { paper: PaperChoice; overlap: number };
-  /** What its sheets are written in beside PDF; absent: nothing. */
-  beside?: Beside;
+  /** What its sheets are written in besides PDF; absent: nothing. */
+  extraFormats?: ExtraFormats;
   /** Where its files are delivered to; absent: they are downloaded. */
   destination?: Destination;
 }
@@ -128,7 +129,7 @@ export function tilingOf(
   if (!tiles) return undefined;
   const paper = paperOfChoice(tiles.paper, papers);
   const tiling = paper && { paper, overlap: tiles.overlap };
-  return tiling && leavesRoom(tiling) ? tiling : undefined;
+  return tiling && isUsableTiling(tiling) ? tiling : undefined;
 }
 
 /** The paper that a page is printed on, mm; undefined where it is its own. */
@@ -142,7 +143,7 @@ export function paperOfPage(
 }
 
 /** How a page goes on paper: on another one than its own, on several of one, or, with neither, on its own. */
-export function layingOf(
+export function paperPlacement(
   pack: Pick<SheetPackage, 'pages' | 'tiles'>,
   id: string,
   project: { papers?: OwnPaper[] },

@@ -14,7 +14,7 @@ export const RESOLUTIONS = [72, 100, 150, 200, 300, 400, 600, 800, 1200] as cons
  * Bytes that pictures take at a resolution: the size of one grows with the square of its dots to the inch (common
  * practice), and no more than it has. Each counts once, at its largest.
  */
-export function estimatedBytes(pictures: readonly PictureFacts[], dpi: number): number {
+export function estimateBytes(pictures: readonly PictureFacts[], dpi: number): number {
   const unique = new Map<string, PictureFacts>();
   for (const picture of pictures) {
     const known = unique.get(picture.key);

@@ -4,7 +4,8 @@ import { applyRule, fieldsIn, parseRule, type NamingRule } from '../naming/rule'
 import type { Problem } from '../problem';
 import type { Group } from '../sheet/groups';
 import type { ProjectFacts, Sheet } from '../sheet/model';
-import { besideOf, BESIDE_FORMATS, EXTENSIONS, FORMAT_NAMES, type BesideFormat } from './beside';
+import { extraFormatsOf } from './extra-formats';
+import { EXTRA_FORMATS, FORMATS, type ExtraFormat } from './formats';
 import type { Recipe, SheetPackage } from './model';
 import type { ComposedFacts } from './composed-facts';
 
@@ -38,7 +39,7 @@ export interface PlannedFile {
   /** Folders and name, with slashes; legal on every usual system. Empty when no name could be made. */
   path: string;
   /** Absent: PDF. */
-  format?: BesideFormat;
+  format?: ExtraFormat;
   /** The sheets on its pages, in order; more often than once where there are copies. */
   sheets: string[];
   /** Name as the rule gave it, before illegal characters were replaced. */
@@ -56,18 +57,18 @@ export interface OutputPlan {
 }
 
 /**
- * The exact files that a run of the package will write, in order: the PDFs, then what is written beside them, format by
+ * The exact files that a run of the package will write, in order: the PDFs, then the files in other formats, format by
  * format. Sheets the project does not have are left out.
  */
 export function outputPlan(input: PlanInput): OutputPlan {
   const { names, bundling } = input.package;
-  const beside = besideFiles(input);
+  const extra = extraFiles(input);
   const single = bundling === 'sheet';
   const file = parseRule(names.file);
   const bundle = parseRule(names.bundle);
   const folder = parseRule(names.folder);
   const used = [
-    ...(single || beside.length > 0 ? [['file', file] as const] : []),
+    ...(single || extra.length > 0 ? [['file', file] as const] : []),
     ...(single ? [] : [['bundle', bundle] as const]),
     ['folder', folder] as const,
   ];
@@ -75,19 +76,19 @@ export function outputPlan(input: PlanInput): OutputPlan {
     rule.ok ? [] : [{ ...rule.problem, place: { path: `names.${part}` } }],
   );
   if (problems.length > 0 || !folder.ok) return { files: [], problems };
-  const of = (rule: typeof file, sheets: Sheet[], format?: BesideFormat): PlannedFile[] =>
+  const of = (rule: typeof file, sheets: Sheet[], format?: ExtraFormat): PlannedFile[] =>
     rule.ok ? [plannedFile(input, sheets, rule.value, folder.value, format)] : [];
   const files = bundlesOf(input).flatMap((sheets) => of(single ? file : bundle, sheets));
-  const more = beside.flatMap(({ sheet, format }) => of(file, [sheet], format));
+  const more = extra.flatMap(({ sheet, format }) => of(file, [sheet], format));
   return { files: [...files, ...more], problems };
 }
 
-/** Each sheet of a package once in each format that it is written in beside PDF. */
-function besideFiles({ package: pack, sheets }: PlanInput): { sheet: Sheet; format: BesideFormat }[] {
+/** Each sheet of a package once in each format that it is written in besides PDF. */
+function extraFiles({ package: pack, sheets }: PlanInput): { sheet: Sheet; format: ExtraFormat }[] {
   const byId = new Map(sheets.map((sheet) => [sheet.id, sheet]));
   const ordered = [...new Set(pack.order)].flatMap((id) => byId.get(id) ?? []);
-  return BESIDE_FORMATS.flatMap((format) =>
-    ordered.flatMap((sheet) => (besideOf(pack, sheet.id).includes(format) ? [{ sheet, format }] : [])),
+  return EXTRA_FORMATS.flatMap((format) =>
+    ordered.flatMap((sheet) => (extraFormatsOf(pack, sheet.id).includes(format) ? [{ sheet, format }] : [])),
   );
 }
 
@@ -112,16 +113,16 @@ function plannedFile(
   sheets: Sheet[],
   name: NamingRule,
   folder: NamingRule,
-  format?: BesideFormat,
+  format?: ExtraFormat,
 ): PlannedFile {
-  const { blanks, beside, bundling } = input.package;
+  const { blanks, extraFormats, bundling } = input.package;
   const fields = fieldsOf(contextOf(input, sheets, bundling === 'sheet' || format !== undefined));
   const file = applyRule(name, fields, blanks);
   const place = applyRule(folder, fields, blanks);
   // Values must not make folders of their own: a title with a slash is still one name.
   const ruled = legalPath(applyRule(folder, withoutSlashes(fields), blanks).name);
-  const own = format && beside?.apart ? FORMAT_NAMES[format] : '';
-  const legal = legalName(file.name, EXTENSIONS[format ?? 'pdf']);
+  const own = format && extraFormats?.apart ? FORMATS[format].name : '';
+  const legal = legalName(file.name, FORMATS[format ?? 'pdf'].extension);
   return {
     path: legal === '' ? '' : [ruled, own, legal].filter(Boolean).join('/'),
     ...(format && { format }),

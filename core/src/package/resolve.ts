@@ -1,4 +1,4 @@
-import { matches } from '../drawing/patterns';
+import { matchesPattern } from '../drawing/patterns';
 import type { ProjectFacts, Sheet } from '../sheet/model';
 import { indexPages, dividerPage, spacePage } from './extra-pages';
 import type { ExtraPage, PageOptions, Recipe, SheetPackage } from './model';
@@ -17,7 +17,7 @@ export interface ResolvedPackage {
  * those that they are to follow, leaves out what is skipped, and makes the pages that it adds.
  */
 export function resolvePackage(pack: SheetPackage, sheets: readonly Sheet[], project: ProjectFacts): ResolvedPackage {
-  const order = followed(withMembers(pack, sheets), pack.after ?? {});
+  const order = followOrder(withMembers(pack, sheets), pack.after ?? {});
   const published = order.filter((id) => !pack.pages?.[id]?.skip);
   const extras = new Map((pack.extras ?? []).map((extra) => [extra.id, extra]));
   const byId = new Map(sheets.map((sheet) => [sheet.id, sheet]));
@@ -37,7 +37,7 @@ export function withMembers({ order, members }: SheetPackage, sheets: readonly S
   if (!members?.groups.length) return order;
   const inside = new Set(order);
   const stays = ({ number, title }: Sheet): boolean =>
-    (members.without ?? []).some((pattern) => matches(pattern, number) || matches(pattern, title));
+    (members.without ?? []).some((pattern) => matchesPattern(pattern, number) || matchesPattern(pattern, title));
   const found = sheets
     .filter((sheet) => members.groups.includes(sheet.group) && !inside.has(sheet.id) && !stays(sheet))
     .sort((a, b) => compareNumbers(a.number, b.number));
@@ -45,7 +45,7 @@ export function withMembers({ order, members }: SheetPackage, sheets: readonly S
 }
 
 /** An order in which each page that is to follow another one does; pages that would follow themselves stay. */
-export function followed(order: readonly string[], after: Readonly<Record<string, string>>): string[] {
+export function followOrder(order: readonly string[], after: Readonly<Record<string, string>>): string[] {
   const follows = (id: string): string | undefined => (order.includes(after[id] ?? '') ? after[id] : undefined);
   const loops = (id: string): boolean => {
     const seen = new Set([id]);

@@ -1,5 +1,5 @@
 /** Tells whether the number or title of a sheet has all words of a text, letter case aside. */
-export function saying(text: string): (sheet: { number: string; title: string }) => boolean {
+export function matchesText(text: string): (sheet: { number: string; title: string }) => boolean {
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   return ({ number, title }) => {
     const said = `${number} ${title}`.toLowerCase();

@@ -1,4 +1,4 @@
-import { compose, type Affine } from '../geometry/affine';
+import { multiply, type Affine } from '../geometry/affine';
 import { CURVE, LINE, MOVE } from '../geometry/path';
 import {
   FILL_NONZERO,
@@ -229,7 +229,7 @@ function paintText(canvas: Canvas2D, text: PageText, map: Affine): void {
   const stretch = measured > 0 ? text.advance / measured : text.size / SET_AT;
   const { a, b, c, d, x, y } = text;
   const height = -text.size / SET_AT;
-  const whole = compose(map, { a: a * stretch, b: b * stretch, c: c * height, d: d * height, e: x, f: y });
+  const whole = multiply(map, { a: a * stretch, b: b * stretch, c: c * height, d: d * height, e: x, f: y });
   canvas.setTransform(whole.a, whole.b, whole.c, whole.d, whole.e, whole.f);
   canvas.fillText(shown, 0, 0);
   canvas.setTransform(map.a, map.b, map.c, map.d, map.e, map.f);

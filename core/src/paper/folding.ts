@@ -9,7 +9,7 @@ const [FIRST_MM, FIELD_MM, HEIGHT_MM, FILING_MM] = [210, 190, 297, 20];
 const LITTLE_MM = 20;
 
 /** Where a paper is folded, mm from its left and its lower edge; nowhere where it is not larger than A4. */
-export function foldsOf(paper: PaperSize): { across: number[]; up: number[] } {
+export function foldLines(paper: PaperSize): { across: number[]; up: number[] } {
   return { across: foldsAcross(paper.width), up: foldsUp(paper.height) };
 }
 

@@ -14,7 +14,7 @@ export const FRAME_LINE_MM = 0.7;
 export type Margins = [left: number, bottom: number, right: number, top: number];
 
 /** The rectangle that the frame of a sheet runs along, mm from the paper's lower left corner; never inside out. */
-export function frameBox(paper: PaperSize, frame: FrameKind, margins: Margins = usualMargins(frame)): Box {
+export function frameBox(paper: PaperSize, frame: FrameKind, margins: Margins = defaultMargins(frame)): Box {
   const [left, bottom, right, top] = margins;
   const [xmin, ymin] = [Math.min(left, paper.width), Math.min(bottom, paper.height)];
   return {
@@ -26,6 +26,6 @@ export function frameBox(paper: PaperSize, frame: FrameKind, margins: Margins = 
 }
 
 /** Margins of a kind of frame where a sheet has none of its own, mm. */
-export function usualMargins(frame: FrameKind): Margins {
+export function defaultMargins(frame: FrameKind): Margins {
   return frame === 'none' ? [0, 0, 0, 0] : [FILING_MARGIN_MM, MARGIN_MM, MARGIN_MM, MARGIN_MM];
 }

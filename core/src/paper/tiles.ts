@@ -33,7 +33,7 @@ export const STANDARD_OVERLAP_MM = 15;
 const LEAST_STEP_MM = 50;
 
 /** False where margins and overlap leave next to nothing of the paper. */
-export function leavesRoom({ paper, overlap }: Tiling): boolean {
+export function isUsableTiling({ paper, overlap }: Tiling): boolean {
   return step(Math.min(paper.width, paper.height), overlap) >= LEAST_STEP_MM;
 }
 

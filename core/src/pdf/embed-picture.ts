@@ -1,5 +1,5 @@
 import type { JpegFacts } from '../read/picture/jpeg';
-import { goesThrough, type PngFacts } from '../read/picture/png';
+import { canPassThrough, type PngFacts } from '../read/picture/png';
 import { joined } from './bytes';
 import { foreignReference, type ForeignObjects } from './foreign';
 
@@ -26,7 +26,7 @@ export function embedPng(png: PngFacts, alpha: PngFacts | undefined, key: string
 }
 
 function pictureOf(png: PngFacts, more: string): { body: string; stream: Uint8Array } {
-  if (!goesThrough(png)) throw new Error('a PNG that is interlaced or see-through cannot go through');
+  if (!canPassThrough(png)) throw new Error('a PNG that is interlaced or see-through cannot go through');
   const { width, height, bitDepth, colourType, palette } = png;
   const colours = colourType === 2 ? 3 : 1;
   const hex = [...(palette ?? [])].map((byte) => byte.toString(16).padStart(2, '0')).join('');

@@ -1,7 +1,7 @@
 import { pickMarks } from '../page/pick';
 import { STROKE, UNITS_PER_MM, type Page, type PageLayer, type Pen } from '../page/page';
 import { screened } from './ink';
-import { colourOf, ruleFor, type DrawnLine, type PenOutcome, type PenSchedule } from './schedule';
+import { colourOf, ruleFor, type RuleSubject, type PenOutcome, type PenSchedule } from './schedule';
 
 /** Weights of all lines of a page, whatever they come from. */
 export interface WeightLimits {
@@ -51,7 +51,7 @@ export function inkBySchedule(page: Page, schedule: PenSchedule | undefined, lim
 const NO_PEN: Pen = { width: 0, colour: 0, dashes: [], round: true, opacity: 100 };
 
 /** A mark of a page as rules see it. */
-export function drawnLine({ source, name, view = '' }: PageLayer, pen: Pen, stroked: boolean): DrawnLine {
+export function ruleSubject({ source, name, view = '' }: PageLayer, pen: Pen, stroked: boolean): RuleSubject {
   return {
     layer: name,
     drawing: source,
@@ -63,7 +63,7 @@ export function drawnLine({ source, name, view = '' }: PageLayer, pen: Pen, stro
 }
 
 function outcomeFor(schedule: PenSchedule, layer: PageLayer, pen: Pen, stroked: boolean): PenOutcome | undefined {
-  return layer.source === '' ? undefined : ruleFor(schedule, drawnLine(layer, pen, stroked))?.rule;
+  return layer.source === '' ? undefined : ruleFor(schedule, ruleSubject(layer, pen, stroked))?.rule;
 }
 
 function changed(pen: Pen, outcome: PenOutcome | undefined, stroked: boolean): Pen {
@@ -84,7 +84,7 @@ function limited(pen: Pen, { least = 0, factor = 1 }: WeightLimits, stroked: boo
 }
 
 /** How many lines of a page there are of each layer, colour and weight as drawn; what the sheet adds is left out. */
-export function linesUsed(page: Page): (DrawnLine & { count: number })[] {
+export function linesUsed(page: Page): (RuleSubject & { count: number })[] {
   const counts = new Map<number, number>();
   for (let mark = 0; mark < page.markCount; mark++) {
     if (page.kind[mark] !== STROKE || page.layers[page.layer[mark]!]!.source === '') continue;
@@ -93,6 +93,6 @@ export function linesUsed(page: Page): (DrawnLine & { count: number })[] {
   }
   return [...counts].map(([key, count]) => {
     const [layer, pen] = [Math.floor(key / page.pens.length), key % page.pens.length];
-    return { ...drawnLine(page.layers[layer]!, page.pens[pen]!, true), count };
+    return { ...ruleSubject(page.layers[layer]!, page.pens[pen]!, true), count };
   });
 }

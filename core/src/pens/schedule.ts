@@ -1,4 +1,4 @@
-import { matches } from '../drawing/patterns';
+import { matchesPattern } from '../drawing/patterns';
 import { withOwn } from '../shipped';
 
 /** What a rule does to the lines that it matches; what is absent stays as it is drawn. */
@@ -40,7 +40,7 @@ export interface PenSchedule {
 }
 
 /** A line as it is drawn, as far as rules ask. */
-export interface DrawnLine {
+export interface RuleSubject {
   layer: string;
   drawing: string;
   view: string;
@@ -53,21 +53,21 @@ export interface DrawnLine {
 }
 
 /** The first rule of a schedule that matches a line, with its number; undefined where none does. */
-export function ruleFor(schedule: PenSchedule, line: DrawnLine): { rule: PenRule; index: number } | undefined {
+export function ruleFor(schedule: PenSchedule, line: RuleSubject): { rule: PenRule; index: number } | undefined {
   const index = schedule.rules.findIndex((rule) => isMeant(rule, line));
   return index < 0 ? undefined : { rule: schedule.rules[index]!, index };
 }
 
-function isMeant({ layer, drawing, view, ofColour, ofWeight, ofLineType }: PenRule, line: DrawnLine): boolean {
+function isMeant({ layer, drawing, view, ofColour, ofWeight, ofLineType }: PenRule, line: RuleSubject): boolean {
   // Widths are whole hundredths of a millimetre: what is typed as 0.35 must meet them.
   const near = 0.0005;
   return (
-    (layer === undefined || matches(layer, line.layer)) &&
-    (drawing === undefined || matches(drawing, line.drawing)) &&
-    (view === undefined || matches(view, line.view)) &&
+    (layer === undefined || matchesPattern(layer, line.layer)) &&
+    (drawing === undefined || matchesPattern(drawing, line.drawing)) &&
+    (view === undefined || matchesPattern(view, line.view)) &&
     (ofColour === undefined || colourOf(ofColour) === line.colour) &&
     (ofWeight === undefined || (line.weight >= ofWeight[0] - near && line.weight <= ofWeight[1] + near)) &&
-    (ofLineType === undefined || matches(ofLineType, line.lineType || 'continuous'))
+    (ofLineType === undefined || matchesPattern(ofLineType, line.lineType || 'continuous'))
   );
 }
 

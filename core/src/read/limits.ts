@@ -1,8 +1,8 @@
 /** Largest drawing file that is taken, bytes. */
-export const LARGEST_DRAWING_BYTES = 250 * 1024 * 1024;
+export const MAX_DRAWING_BYTES = 250 * 1024 * 1024;
 
 /** What is said of a larger one. */
 export function tooLargeSentence(name: string): string {
-  const most = Math.round(LARGEST_DRAWING_BYTES / 1024 / 1024);
+  const most = Math.round(MAX_DRAWING_BYTES / 1024 / 1024);
   return `${name} is larger than ${most} MB and was not taken; split the drawing or purge what it does not use.`;
 }

@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { clashKey } from '../naming/legal';
+import { collisionKey } from '../naming/legal';
 import { joinedPath, relativePath } from '../naming/paths';
 import { isIdle, renamed, type RenameRule } from './rename';
 
@@ -42,15 +42,15 @@ export interface RelinkPlan {
 
 /** Works out where every link of a set should lead, and what its files are to be called. */
 export function relinkPlan(files: readonly LinkedFile[], { rule, table, rename }: RelinkWish): RelinkPlan {
-  const tabled = new Map(table.map(([old, now]) => [clashKey(nameIn(old)), nameIn(now)]));
+  const tabled = new Map(table.map(([old, now]) => [collisionKey(nameIn(old)), nameIn(now)]));
   const called = (path: string): string => {
-    const name = tabled.get(clashKey(nameIn(path)));
+    const name = tabled.get(collisionKey(nameIn(path)));
     return name === undefined ? renamed(path, rule) : path.slice(0, path.lastIndexOf('/') + 1) + name;
   };
   const nothing = isIdle(rule) && table.length === 0;
   const moved = files.map(({ path }) => ({ from: path, to: rename && !nothing ? called(path) : path }));
-  const there = new Map(moved.map(({ from, to }) => [clashKey(from), to]));
-  const names = unique(moved.map(({ from }) => [clashKey(nameIn(from)), from]));
+  const there = new Map(moved.map(({ from, to }) => [collisionKey(from), to]));
+  const names = unique(moved.map(({ from }) => [collisionKey(nameIn(from)), from]));
   const numbers = unique(
     moved.flatMap(({ from }) => numbersIn(from).map((number): [string, string] => [number, from])),
   );
@@ -62,22 +62,22 @@ export function relinkPlan(files: readonly LinkedFile[], { rule, table, rename }
         const to = relativePath(own, at);
         return { file: path, target, state, ...(to !== target && { to }) };
       };
-      const same = there.get(clashKey(wanted));
+      const same = there.get(collisionKey(wanted));
       if (same !== undefined) return found(same, 'works');
       // Renamed before: the link says the old name, and the file has the new one.
-      const now = there.get(clashKey(called(wanted)));
+      const now = there.get(collisionKey(called(wanted)));
       if (now !== undefined) return found(now, 'mended');
       // In another folder than the link says, under its name or its new one.
-      const elsewhere = names.get(clashKey(nameIn(wanted))) ?? names.get(clashKey(nameIn(called(wanted))));
-      if (elsewhere !== undefined) return found(there.get(clashKey(elsewhere))!, 'mended');
+      const elsewhere = names.get(collisionKey(nameIn(wanted))) ?? names.get(collisionKey(nameIn(called(wanted))));
+      if (elsewhere !== undefined) return found(there.get(collisionKey(elsewhere))!, 'mended');
       const guess = numbersIn(wanted).flatMap((number) => numbers.get(number) ?? [])[0];
-      if (guess !== undefined) return found(there.get(clashKey(guess))!, 'suggested');
+      if (guess !== undefined) return found(there.get(collisionKey(guess))!, 'suggested');
       return { file: path, target, state: 'dangling' };
     });
   });
   const seen = new Set<string>();
   const clashes = moved.flatMap(({ to }) => {
-    const key = clashKey(to);
+    const key = collisionKey(to);
     if (seen.has(key)) return [to];
     seen.add(key);
     return [];

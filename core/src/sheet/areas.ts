@@ -3,18 +3,18 @@ import { frameBox } from '../paper/frame';
 import type { PaperSize } from '../paper/sizes';
 import type { ProjectFacts, Sheet } from './model';
 import { templateOf } from './title/fields';
-import { besideBlock } from './title/template';
+import { areaOutsideBlock } from './title/template';
 
 /** Space left around views when the paper is chosen for them, and inside the frame when a scale is fitted, mm. */
 const ROOM_MM = 10;
 
 /** How large a view may be, mm, to be fitted to a paper: inside the frame, above the title block, with space around. */
-export function roomForViews(
+export function viewSizeOnPaper(
   paper: PaperSize,
   sheet: Pick<Sheet, 'frame' | 'margins' | 'titleBlock'>,
   project: Pick<ProjectFacts, 'titleBlocks'>,
 ): PaperSize {
-  return roomIn(areaForViews(paper, sheet, project));
+  return viewSizeIn(areaForViews(paper, sheet, project));
 }
 
 /** Where views go on a paper, mm: inside the frame, beside the title block. */
@@ -27,7 +27,7 @@ export function areaForViews(
 }
 
 /** How large a view may be, mm, to be fitted into an area. */
-export function roomIn(area: Box): PaperSize {
+export function viewSizeIn(area: Box): PaperSize {
   return { width: width(area) - 2 * ROOM_MM, height: height(area) - 2 * ROOM_MM };
 }
 
@@ -38,5 +38,5 @@ export function drawingArea(
   project: Pick<ProjectFacts, 'titleBlocks'>,
 ): Box {
   const template = sheet.titleBlock && templateOf(project, sheet.titleBlock);
-  return template ? besideBlock(template, frame) : frame;
+  return template ? areaOutsideBlock(template, frame) : frame;
 }

@@ -1,7 +1,7 @@
 import type { NoteTarget } from './notes/model';
 import type { ProjectFacts, Sheet } from './model';
 import type { PrintedStamp } from './stamps';
-import { tellsPage, type PagePlace } from './title/fields';
+import { showsPageNumber, type PagePlace } from './title/fields';
 
 /** What a mark shows of what it refers to. */
 export interface MarkWords {
@@ -40,7 +40,7 @@ export function contextOf(
     }
   }
   return {
-    ...(place >= 0 && tellsPage(project, sheet) && { page: { page: place + 1, pages: order.length } }),
+    ...(place >= 0 && showsPageNumber(project, sheet) && { page: { page: place + 1, pages: order.length } }),
     ...(Object.keys(marks).length > 0 && { marks }),
   };
 }

@@ -2,7 +2,7 @@ import { translation } from '../geometry/affine';
 import type { Box } from '../geometry/box';
 import { linePath, polygonPath } from '../geometry/outline';
 import type { Path } from '../geometry/path';
-import { foldsOf } from '../paper/folding';
+import { foldLines } from '../paper/folding';
 import { CENTRING_INSIDE_MM, gridFields, type FrameMark, type GridField } from '../paper/grid';
 import type { PaperSize } from '../paper/sizes';
 import type { PageBuilder } from '../page/builder';
@@ -42,7 +42,7 @@ export function drawFrameMarks(
     builder.stroke(linePath([paper.width, y], [frame.xmax - reach, y]), layer, pen);
   }
   if (marks.includes('folding')) {
-    const { across, up } = foldsOf(paper);
+    const { across, up } = foldLines(paper);
     const pen = builder.pen(FOLD_LINE, INK, [], false);
     const ends: [number, number, number, number][] = [
       ...across.flatMap((x): [number, number, number, number][] => [

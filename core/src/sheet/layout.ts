@@ -1,4 +1,4 @@
-import { apply, compose, rotation, scaling, translation, type Affine } from '../geometry/affine';
+import { apply, multiply, rotation, scaling, translation, type Affine } from '../geometry/affine';
 import type { Box } from '../geometry/box';
 import { flattened } from '../geometry/flatten';
 import { Path } from '../geometry/path';
@@ -35,12 +35,12 @@ export function placeLayout(
   plot: PlotSettings,
   everything = false,
 ): PlacedLayout {
-  const paper = compose(translation(plot.originX, plot.originY), scaling(plot.mmPerUnit));
+  const paper = multiply(translation(plot.originX, plot.originY), scaling(plot.mmPerUnit));
   const model = drawing.spaces[0]!.entities;
   const placed: PlacedLayout = { viewports: [], notes: [] };
   for (const entity of space.entities) {
     if (entity.kind !== 'viewport') continue;
-    const map = compose(paper, modelToLayout(entity));
+    const map = multiply(paper, modelToLayout(entity));
     const box = boxOf(entity, paper);
     const hidden = new Set(entity.frozen.map((layer) => drawing.layers[layer]?.name.toLowerCase() ?? ''));
     const mmPerModelUnit = entity.scale * plot.mmPerUnit;
@@ -62,8 +62,8 @@ export function placeLayout(
  */
 function modelToLayout(viewport: ViewportEntity): Affine {
   const { cx, cy, viewX, viewY, targetX, targetY, twist, scale } = viewport;
-  const display = compose(rotation(twist), translation(-targetX, -targetY));
-  return compose(compose(translation(cx, cy), scaling(scale)), compose(translation(-viewX, -viewY), display));
+  const display = multiply(rotation(twist), translation(-targetX, -targetY));
+  return multiply(multiply(translation(cx, cy), scaling(scale)), multiply(translation(-viewX, -viewY), display));
 }
 
 /** The loops of the entity that a viewport is cut by, mm on the paper; undefined where it is not there. */
@@ -72,7 +72,7 @@ function outlineOf(space: Space, handle: string, paper: Affine): number[][] | un
   if (!entity || entity.kind === 'insert' || entity.kind === 'viewport') return undefined;
   const path = new Path();
   if (entity.kind !== 'tilted') drawPath(path, entity, paper);
-  else if (entity.entity.kind !== 'insert') drawPath(path, entity.entity, compose(paper, entity.map));
+  else if (entity.entity.kind !== 'insert') drawPath(path, entity.entity, multiply(paper, entity.map));
   const loops = flattened(path).filter((loop) => loop.length >= 6);
   return loops.length > 0 ? loops : undefined;
 }

@@ -1,8 +1,8 @@
-import { apply, compose, rotation, translation, type Affine } from '../geometry/affine';
+import { apply, multiply, rotation, translation, type Affine } from '../geometry/affine';
 import { mappedBox, type Box } from '../geometry/box';
 import type { Drawing, TextEntity } from '../drawing/model';
-import { standIn, type FontId } from '../text/fonts';
-import { asSetFromLeft } from '../text/reading';
+import { substituteFont, type FontId } from '../text/fonts';
+import { visualOrder } from '../text/reading';
 import { textAdvance, textRuns, wrapLines, type FontSet } from '../text/layout';
 import type { PageText } from '../page/page';
 
@@ -34,7 +34,7 @@ export function placeEntityText(
   map: Affine,
   missing: Set<string>,
 ): PlacedText[] {
-  const { font, width } = standIn(drawing.textStyles[entity.textStyle]?.font ?? '');
+  const { font, width } = substituteFont(drawing.textStyles[entity.textStyle]?.font ?? '');
   const widthFactor = entity.widthFactor * width;
   const height = entity.byEm ? (entity.height * fonts[font].capHeight) / fonts[font].unitsPerEm : entity.height;
   const em = emOf(fonts, font, height);
@@ -49,14 +49,14 @@ export function placeEntityText(
   };
   let turn = entity.rotation;
   if (entity.horizontal === 'fit' || entity.horizontal === 'aligned') turn = stretch(fonts, entity, lettering, em);
-  const local = compose(compose(translation(entity.x, entity.y), rotation(turn)), flipAndSlant(entity));
-  return placeLettering(fonts, lettering, compose(map, local), missing);
+  const local = multiply(multiply(translation(entity.x, entity.y), rotation(turn)), flipAndSlant(entity));
+  return placeLettering(fonts, lettering, multiply(map, local), missing);
 }
 
 /** Where a text's own axes lie: its anchor at the origin, its baseline along x. */
 export function textAxes(entity: TextEntity, map: Affine): Affine {
-  const local = compose(translation(entity.x, entity.y), rotation(entity.rotation));
-  return compose(map, compose(local, flipAndSlant(entity)));
+  const local = multiply(translation(entity.x, entity.y), rotation(entity.rotation));
+  return multiply(map, multiply(local, flipAndSlant(entity)));
 }
 
 /** Sets lines of text about the origin of `map`, whose x axis is the direction of the baseline. */
@@ -71,7 +71,7 @@ export function placeLettering(
   const step = height * LINE_STEP * lettering.lineSpacing;
   const first = firstBaseline(lettering, step, em * descentOf(fonts, font));
   const placed: PlacedText[] = [];
-  lines.map(asSetFromLeft).forEach((line, i) => {
+  lines.map(visualOrder).forEach((line, i) => {
     const width = textAdvance(fonts, font, line) * em * widthFactor;
     let x = lettering.horizontal === 'left' ? 0 : lettering.horizontal === 'right' ? -width : -width / 2;
     for (const run of textRuns(fonts, font, line, missing)) {

@@ -1,6 +1,6 @@
 import {
   apply,
-  compose,
+  multiply,
   meanScale,
   rotation,
   scaling,
@@ -24,7 +24,7 @@ import {
 import type { PageBuilder } from '../page/builder';
 import { screened } from '../pens/ink';
 import type { FontSet } from '../text/layout';
-import { matches } from '../drawing/patterns';
+import { matchesPattern } from '../drawing/patterns';
 import { hatchPath } from './hatch';
 import { placeEntityText, placeLettering, textAxes } from './lettering';
 import type { View } from './model';
@@ -63,7 +63,7 @@ export interface ViewNotes {
 }
 
 /** How a view is drawn, where not as usual. */
-export interface Drawn {
+export interface ViewRenderOptions {
   /** What a unit of a line type's dashes comes to on paper, mm. */
   dashMm?: number;
   /** Has the marks remember their entities. */
@@ -109,7 +109,7 @@ export function placeView(
     lettering,
     view = '',
     everything = false,
-  }: Drawn = {},
+  }: ViewRenderOptions = {},
 ): ViewNotes {
   const painter = new ViewPainter(builder, fonts, drawing, toPaper, hidden, {
     dashMm,
@@ -128,7 +128,7 @@ export function placeView(
 /** The window of a space in paper mm for a scale: lower left corner of the window goes to (x, y). */
 export function windowToPaper(window: Box, mmPerUnit: number, scale: number, x: number, y: number): Affine {
   const factor = mmPerUnit * scale;
-  return compose(translation(x, y), compose(scaling(factor), translation(-window.xmin, -window.ymin)));
+  return multiply(translation(x, y), multiply(scaling(factor), translation(-window.xmin, -window.ymin)));
 }
 
 class ViewPainter implements Visitor {
@@ -144,12 +144,13 @@ class ViewPainter implements Visitor {
     private readonly drawing: Drawing,
     private readonly toPaper: Affine,
     private readonly hidden: ReadonlySet<string>,
-    private readonly drawn: Required<Omit<Drawn, 'lettering'>> & Pick<Drawn, 'lettering'>,
+    private readonly drawn: Required<Omit<ViewRenderOptions, 'lettering'>> & Pick<ViewRenderOptions, 'lettering'>,
   ) {
     this.layers = new Array<number>(drawing.layers.length).fill(-1);
     const { lettering } = drawn;
     this.grown = drawing.layers.map(({ name }) => {
-      const meant = lettering && (!lettering.layers || lettering.layers.some((pattern) => matches(pattern, name)));
+      const meant =
+        lettering && (!lettering.layers || lettering.layers.some((pattern) => matchesPattern(pattern, name)));
       return meant ? lettering.factor : 1;
     });
   }
@@ -160,8 +161,8 @@ class ViewPainter implements Visitor {
 
   entity(entity: ShapeEntity, looks: Resolved, local: Affine, inDimension: boolean): void {
     const at = this.grows(looks) === 1 ? undefined : paperAnchor(entity, inDimension);
-    const kept = at ? compose(local, scalingAbout(this.grows(looks), at)) : local;
-    const map = compose(this.toPaper, kept);
+    const kept = at ? multiply(local, scalingAbout(this.grows(looks), at)) : local;
+    const map = multiply(this.toPaper, kept);
     const colour = this.drawn.ink(looks.colour === COLOUR_FOREGROUND ? BLACK : looks.colour);
     const layer = this.layer(looks.layer);
     if (entity.kind === 'text' && entity.rich) return this.rich(entity, entity.rich, looks, map, layer, colour);
@@ -228,7 +229,7 @@ class ViewPainter implements Visitor {
   private picture({ picture, map: own }: PictureEntity, map: Affine, layer: number): void {
     const source = this.drawing.pictures[picture];
     if (!source) return;
-    const placed = compose(map, own);
+    const placed = multiply(map, own);
     if (source.kind === 'linked') return this.crossedBox(placed, source.linked ?? '', layer);
     const { kind, page, key = this.drawing.key ?? '', index = picture } = source;
     this.builder.picture({ kind, page, drawing: key, index }, placed, layer);
@@ -247,7 +248,7 @@ class ViewPainter implements Visitor {
     const height = Math.min(width / Math.max(8, name.length), Math.hypot(square.c, square.d) / 6);
     if (!name || !(height > 0)) return;
     const turned = rotation(Math.atan2(square.b, square.a));
-    const axes = compose(translation(...apply(square, 0.5, 0.5)), turned);
+    const axes = multiply(translation(...apply(square, 0.5, 0.5)), turned);
     const lettering = {
       lines: [name],
       font: 'sans' as const,
@@ -279,7 +280,7 @@ class ViewPainter implements Visitor {
   }
 
   clipBegins(loops: readonly Float64Array[], local: Affine): void {
-    this.builder.clipToLoops(mappedLoops(loops, compose(this.toPaper, local)));
+    this.builder.clipToLoops(mappedLoops(loops, multiply(this.toPaper, local)));
   }
 
   clipEnds(): void {

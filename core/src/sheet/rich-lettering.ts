@@ -1,8 +1,8 @@
-import { compose, type Affine } from '../geometry/affine';
+import { multiply, type Affine } from '../geometry/affine';
 import type { Colour, Drawing } from '../drawing/model';
 import type { FontSet } from '../text/layout';
 import { placeLettering, type PlacedText } from './lettering';
-import { richPieces, STACKED, type Piece, type RichText } from './rich-lines';
+import { richPieces, STACKED, type LinePiece, type RichText } from './rich-lines';
 
 /** A placed piece of text of its own colour, where it has one. */
 export interface ColouredText extends PlacedText {
@@ -35,7 +35,7 @@ export function placeRich(
 
 function setPiece(
   fonts: FontSet,
-  { span, text, font, widthFactor, height, width, x, y }: Piece,
+  { span, text, font, widthFactor, height, width, x, y }: LinePiece,
   map: Affine,
   missing: Set<string>,
   texts: ColouredText[],
@@ -52,7 +52,7 @@ function setPiece(
       vertical: 'baseline' as const,
       lineSpacing: 1,
     };
-    for (const placed of placeLettering(fonts, lettering, compose(map, slant), missing)) {
+    for (const placed of placeLettering(fonts, lettering, multiply(map, slant), missing)) {
       texts.push({ ...placed, colour: span.colour });
     }
   };

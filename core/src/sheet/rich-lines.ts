@@ -1,10 +1,10 @@
 import type { Drawing, Paragraph, RichLine, TextColumns, TextEntity, TextSpan } from '../drawing/model';
-import { standIn, type FontId, type StandIn } from '../text/fonts';
+import { substituteFont, type FontId, type SubstituteFont } from '../text/fonts';
 import { textAdvance, type FontSet } from '../text/layout';
 import { emOf, LINE_STEP } from './lettering';
 
 /** A piece of a line in one look, in the text's own axes and units: `x, y` is the beginning of its baseline. */
-export interface Piece {
+export interface LinePiece {
   span: TextSpan;
   text: string;
   font: FontId;
@@ -17,7 +17,7 @@ export interface Piece {
 }
 
 interface Line {
-  pieces: Piece[];
+  pieces: LinePiece[];
   width: number;
   height: number;
   align: 'left' | 'centre' | 'right';
@@ -36,8 +36,8 @@ const TAB = 4;
 const SLACK = 1.0001;
 
 /** Breaks a rich text into lines and pieces, each at its place about the text's anchor. */
-export function richPieces(fonts: FontSet, drawing: Drawing, entity: RichText): Piece[] {
-  const breaker = new Breaker(fonts, entity, standIn(drawing.textStyles[entity.textStyle]?.font ?? ''));
+export function richPieces(fonts: FontSet, drawing: Drawing, entity: RichText): LinePiece[] {
+  const breaker = new Breaker(fonts, entity, substituteFont(drawing.textStyles[entity.textStyle]?.font ?? ''));
   const lines = entity.rich.flatMap((line) => breaker.lines(line));
   const box = entity.wrapWidth > 0 ? entity.wrapWidth : Math.max(0, ...lines.map(({ width }) => width));
   const columns = flow(lines, entity);
@@ -91,7 +91,7 @@ function roomOf({ heights, count }: TextColumns, column: number): number {
   return column < count - 1 ? heights[column] || Infinity : Infinity;
 }
 
-function placed(lines: readonly Line[], entity: TextEntity, left: number, top: number, box: number): Piece[] {
+function placed(lines: readonly Line[], entity: TextEntity, left: number, top: number, box: number): LinePiece[] {
   let y = top;
   return lines.flatMap((line, i) => {
     y -= i === 0 ? line.height : stepOf(line, entity);
@@ -102,7 +102,7 @@ function placed(lines: readonly Line[], entity: TextEntity, left: number, top: n
 
 /** Measures spans and breaks them at spaces where a line is wider than the text may be. */
 class Breaker {
-  private pieces: Piece[] = [];
+  private pieces: LinePiece[] = [];
   private x = 0;
   /** Position in `pieces` of what the last tab moves, and how; the rest of a line comes after it. */
   private tab: { from: number; at: number; align: 'centre' | 'right' } | undefined;
@@ -110,7 +110,7 @@ class Breaker {
   constructor(
     private readonly fonts: FontSet,
     private readonly entity: TextEntity,
-    private readonly own: StandIn,
+    private readonly own: SubstituteFont,
   ) {}
 
   lines({ spans, paragraph, columnBreak }: RichLine): Line[] {
@@ -158,7 +158,7 @@ class Breaker {
     return lines;
   }
 
-  private add(piece: Piece): void {
+  private add(piece: LinePiece): void {
     const last = this.pieces.at(-1);
     // Words in one look stay one text, so that a search finds what spans them.
     const follows = last?.span === piece.span && piece.span.over === undefined && last.x + last.width === this.x;
@@ -201,8 +201,8 @@ class Breaker {
     this.x += shift;
   }
 
-  private piece(span: TextSpan, text: string): Piece {
-    const { font, width: room } = span.font === undefined ? this.own : standIn(span.font);
+  private piece(span: TextSpan, text: string): LinePiece {
+    const { font, width: room } = span.font === undefined ? this.own : substituteFont(span.font);
     const height = this.entity.height * span.height;
     const widthFactor = (span.widthFactor ?? this.entity.widthFactor) * room;
     const widthOf = (part: string, size: number): number =>

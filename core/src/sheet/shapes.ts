@@ -1,4 +1,4 @@
-import { apply, compose, type Affine } from '../geometry/affine';
+import { apply, multiply, type Affine } from '../geometry/affine';
 import { arcTo, bulgeArc, ellipsePoint } from '../geometry/curves';
 import { CURVE, LINE, MOVE, type Path } from '../geometry/path';
 import {
@@ -216,7 +216,7 @@ export function drawPath(path: Path, entity: ShapeEntity, map: Affine): void {
       loopsPath(path, entity.loops, map);
       break;
     case 'picture':
-      squarePath(path, compose(map, entity.map));
+      squarePath(path, multiply(map, entity.map));
       break;
   }
 }

@@ -1,10 +1,10 @@
 import { spaceOf, type Drawing, type Space } from '../drawing/model';
-import { compose, rotationAbout, type Affine } from '../geometry/affine';
+import { multiply, rotationAbout, type Affine } from '../geometry/affine';
 import { boxOfLoops, expanded, height, mappedBox, width, type Box } from '../geometry/box';
 import { fittingScale, parseScale, type Scale } from '../measure/scale';
 import { MM_PER_UNIT } from '../measure/units';
 import { ProblemError } from '../problem';
-import { roomIn } from './areas';
+import { viewSizeIn } from './areas';
 import { refuse, type ComposeInput, type PlacedView } from './composed';
 import { visibleExtents } from './extents';
 import type { Sheet, View } from './model';
@@ -71,7 +71,7 @@ export function sizeView(view: View, { sheet, source, fonts }: ComposeInput): Si
 export function placeOnPaper(item: SizedView, area: Box, sheet: Sheet): PlacedView {
   const mm = item.mmPerUnit;
   const real = { width: width(item.window) * mm, height: height(item.window) * mm };
-  const scale = item.scale ?? fittingScale(real, roomIn(area));
+  const scale = item.scale ?? fittingScale(real, viewSizeIn(area));
   if (scale === undefined) {
     throw refuse(
       'sheet.fit',
@@ -86,7 +86,7 @@ export function placeOnPaper(item: SizedView, area: Box, sheet: Sheet): PlacedVi
       : item.view.at;
   const box = { xmin: x, ymin: y, xmax: x + size.width, ymax: y + size.height };
   const upright = windowToPaper(item.window, mm, scale, x, y);
-  return { view: item.view, scale, box, toPaper: compose(upright, turned(item.view, item.window)) };
+  return { view: item.view, scale, box, toPaper: multiply(upright, turned(item.view, item.window)) };
 }
 
 /** A view of everything visible must not cut the outer lines along their middle. */

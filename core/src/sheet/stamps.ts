@@ -1,4 +1,4 @@
-import { compose, rotation, translation, type Affine } from '../geometry/affine';
+import { multiply, rotation, translation, type Affine } from '../geometry/affine';
 import type { PageBuilder } from '../page/builder';
 import { resizingInWords, type Resizing } from '../page/resize';
 import { describePaper, type PaperSize } from '../paper/sizes';
@@ -48,7 +48,7 @@ export function drawStamps(
     const places: Readonly<Record<PrintedStamp['at'], Affine>> = {
       top: translation(width / 2, height - EDGE_MM - size),
       bottom: translation(width / 2, EDGE_MM),
-      middle: compose(translation(width / 2, height / 2), rotation(Math.atan2(height, width))),
+      middle: multiply(translation(width / 2, height / 2), rotation(Math.atan2(height, width))),
     };
     const lettering: Lettering = {
       ...{ lines: [text], font: 'condensed', height: size, widthFactor: 1, lineSpacing: 1 },

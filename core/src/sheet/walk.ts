@@ -1,4 +1,4 @@
-import { compose, IDENTITY, rotation, scaling, translation, type Affine } from '../geometry/affine';
+import { multiply, IDENTITY, rotation, scaling, translation, type Affine } from '../geometry/affine';
 import { resolve, topLevel, type Resolved } from '../drawing/resolve';
 import type { Block, Drawing, Entity, InsertEntity, ShapeEntity } from '../drawing/model';
 
@@ -80,7 +80,7 @@ export function walk(
     if (listed.kind === 'viewport') continue;
     const tilted = listed.kind === 'tilted';
     const entity = tilted ? listed.entity : listed;
-    const map = tilted ? compose(level.map, listed.map) : level.map;
+    const map = tilted ? multiply(level.map, listed.map) : level.map;
     const looks = resolve(drawing, entity.style, level.outer);
     const under = (own: Resolved): Resolved => (level.under === undefined ? own : { ...own, layer: level.under });
     if (entity.kind !== 'insert') {
@@ -125,11 +125,11 @@ function toNextCell(level: Level): boolean {
 function cellMap({ insert, block, cell, outside }: NonNullable<Level['reference']>): Affine {
   const column = cell % insert.columns;
   const row = Math.floor(cell / insert.columns);
-  const turned = compose(translation(insert.x, insert.y), rotation(insert.rotation));
-  const placed = compose(turned, translation(column * insert.columnSpacing, row * insert.rowSpacing));
-  const local = compose(
-    compose(placed, scaling(insert.scaleX, insert.scaleY)),
+  const turned = multiply(translation(insert.x, insert.y), rotation(insert.rotation));
+  const placed = multiply(turned, translation(column * insert.columnSpacing, row * insert.rowSpacing));
+  const local = multiply(
+    multiply(placed, scaling(insert.scaleX, insert.scaleY)),
     translation(-block.baseX, -block.baseY),
   );
-  return compose(outside, local);
+  return multiply(outside, local);
 }

@@ -4,7 +4,7 @@ export type FontId = 'sans' | 'condensed' | 'serif' | 'mono' | 'technical' | 'sy
 export const FONT_IDS: readonly FontId[] = ['sans', 'condensed', 'serif', 'mono', 'technical', 'symbols'];
 
 /** The shipped typeface that stands in for another, and how much narrower or wider it is set to take the same room. */
-export interface StandIn {
+export interface SubstituteFont {
   font: FontId;
   width: number;
 }
@@ -14,8 +14,8 @@ export interface StandIn {
  * of usual text, by height of capitals, as long as in the typeface asked for, or a little shorter: measured against the
  * published widths of Helvetica, Times and Courier; for stroked lettering by Hershey's Roman simplex, and by ISO 3098.
  */
-const STANDARD: StandIn = { font: 'sans', width: 1 };
-const STAND_INS: readonly [RegExp, StandIn][] = [
+const STANDARD: SubstituteFont = { font: 'sans', width: 1 };
+const STAND_INS: readonly [RegExp, SubstituteFont][] = [
   [/sans(?!.*(mono|narrow|cond))/i, STANDARD],
   [/courier|^monotxt/i, { font: 'mono', width: 1.3 }],
   [/mono|consol/i, { font: 'mono', width: 1 }],
@@ -26,6 +26,6 @@ const STAND_INS: readonly [RegExp, StandIn][] = [
 ];
 
 /** What stands in for a font file or family named in a drawing; the sans where nothing else fits. */
-export function standIn(wanted: string): StandIn {
+export function substituteFont(wanted: string): SubstituteFont {
   return STAND_INS.find(([pattern]) => pattern.test(wanted.trim()))?.[1] ?? STANDARD;
 }

@@ -44,7 +44,7 @@ let bidi: ReturnType<typeof createBidi> | undefined;
  * A line as its characters stand from left to right: by the bidirectional algorithm (Unicode, UAX 9), Arabic letters in
  * the forms in which they join. Lines without letters from right to left are given back as they are.
  */
-export function asSetFromLeft(line: string): string {
+export function visualOrder(line: string): string {
   if (!RIGHT_TO_LEFT.test(line)) return line;
   bidi ??= createBidi();
   const joined = ARABIC.test(line) ? joinArabic(line) : line;

@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';
@@ -11,34 +13,98 @@ export interface Connection {
   close(): Promise<void>;
 }
 
+/** One transaction, for Drizzle and for libraries that take a plain client. */
+export interface Transaction {
+  db: Database;
+  client: pg.ClientBase;
+}
+
 /** Key of the advisory lock under which migrations run, so that two starting processes do not race. */
 const MIGRATION_LOCK = 7_261_701;
+const MAX_CONNECTIONS = 10;
+const RETRY_MS = 250;
 
 export function connect(url: string): Connection {
-  const pool = new pg.Pool({ connectionString: url, max: 10 });
+  const pool = new pg.Pool({ connectionString: url, max: MAX_CONNECTIONS });
   // A connection that breaks while idle (the database restarts) is replaced at the next query.
   pool.on('error', () => undefined);
   return { db: drizzle(pool, { schema }), pool, close: () => pool.end() };
 }
 
+/**
+ * Resolves once the database answers. While it is away, `onWait` is called once and it is asked again for at most
+ * `timeoutMs`; then, and on any other error (a wrong password), rejects with that error.
+ */
+export async function waitForDatabase({ pool }: Connection, timeoutMs: number, onWait: () => void): Promise<void> {
+  let waiting = false;
+  for (const end = Date.now() + timeoutMs; ;) {
+    try {
+      await pool.query('select 1');
+      return;
+    } catch (error) {
+      if (!isDatabaseAway(error) || Date.now() > end) throw error;
+      if (!waiting) onWait();
+      waiting = true;
+      await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
+    }
+  }
+}
+
+/** Runs queries in one transaction: all of them take effect or, when `run` rejects, none. */
+export async function inTransaction<T>(pool: pg.Pool, run: (tx: Transaction) => Promise<T>): Promise<T> {
+  const client = await pool.connect();
+  try {
+    await client.query('begin');
+    const result = await run({ db: drizzle(client, { schema }), client });
+    await client.query('commit');
+    return result;
+  } catch (error) {
+    await client.query('rollback').catch(() => undefined);
+    throw error;
+  } finally {
+    client.release();
+  }
+}
+
+/**
+ * Brings the database's tables up to date with `folder`'s migrations. Rejects with a sentence where the database was
+ * already changed by a newer Folvex, whose tables this one does not know.
+ */
 export async function migrateDatabase({ pool }: Connection, folder: string): Promise<void> {
   const client = await pool.connect();
   try {
     await client.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);
+    await refuseNewer(client, folder);
     await migrate(drizzle(client, { schema }), { migrationsFolder: folder });
   } finally {
-    await client.query('select pg_advisory_unlock($1)', [MIGRATION_LOCK]);
+    await client.query('select pg_advisory_unlock($1)', [MIGRATION_LOCK]).catch(() => undefined);
     client.release();
   }
+}
+
+async function refuseNewer(client: pg.ClientBase, folder: string): Promise<void> {
+  const journal = JSON.parse(readFileSync(join(folder, 'meta', '_journal.json'), 'utf8')) as {
+    entries: { when: number }[];
+  };
+  const { rows } = await client.query<{ exists: boolean }>(
+    `select to_regclass('drizzle.__drizzle_migrations') is not null as exists`,
+  );
+  if (!rows[0]!.exists) return;
+  const latest = await client.query<{ latest: string | null }>(
+    'select max(created_at) as latest from drizzle.__drizzle_migrations',
+  );
+  const known = Math.max(...journal.entries.map(({ when }) => when));
+  if (Number(latest.rows[0]!.latest ?? 0) <= known) return;
+  throw new Error('this database was last opened by a newer Folvex; start that version, or an even newer one.');
 }
 
 /** Class 57 of PostgreSQL's codes that it gives while it starts or ends (its manual, appendix A), and no connection. */
 const AWAY: ReadonlySet<unknown> = new Set(['57P01', '57P02', '57P03', 'ECONNREFUSED', 'ECONNRESET']);
 
 /** Whether an error only says that the database is away, such as while it is started again. */
-export function databaseAway(error: unknown): boolean {
+export function isDatabaseAway(error: unknown): boolean {
   if (typeof error !== 'object' || error === null) return false;
   const { code, message = '', cause } = error as { code?: unknown; message?: string; cause?: unknown };
   if (AWAY.has(code) || message.startsWith('Connection terminated')) return true;
-  return databaseAway(cause);
+  return isDatabaseAway(cause);
 }

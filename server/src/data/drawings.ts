@@ -120,7 +120,7 @@ export async function drawingById(db: Database, id: string): Promise<DrawingRow 
 }
 
 /** A drawing of a project by its latest content, or by its name (case-blind). */
-export async function drawingLike(
+export async function findDrawing(
   db: Pick<Database, 'select'>,
   projectId: string,
   like: { hash: string } | { name: string },
@@ -162,9 +162,9 @@ export async function addDrawing(
   return db.transaction(async (tx) => {
     await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${drawing.projectId}))`);
     const { projectId, hash, name } = drawing;
-    const known = await drawingLike(tx, projectId, { hash });
+    const known = await findDrawing(tx, projectId, { hash });
     if (known) return { known: known.id };
-    const sameName = nameTaken === 'refuse' ? await drawingLike(tx, projectId, { name }) : undefined;
+    const sameName = nameTaken === 'refuse' ? await findDrawing(tx, projectId, { name }) : undefined;
     if (sameName) return { sameName: sameName.id };
     await tx.insert(drawings).values(drawing);
     return 'added';
@@ -196,7 +196,7 @@ export async function changeDrawing(db: Database, id: string, { unit, windows }:
 }
 
 /** The sources of some ids with those that they refer to by name, and those in turn. */
-export function withReferred(all: readonly DrawingSource[], ids: ReadonlySet<string>): DrawingSource[] {
+export function withReferredDrawings(all: readonly DrawingSource[], ids: ReadonlySet<string>): DrawingSource[] {
   const taken = new Map(all.filter(({ id }) => ids.has(id)).map((source) => [source.id, source]));
   for (const source of taken.values()) {
     for (const name of source.references) {

@@ -1,27 +1,30 @@
 import { and, asc, desc, eq, sql } from 'drizzle-orm';
-import type { EditHistory, EditStep } from '@folvex/contract';
+import type { EditHistory } from '@folvex/contract';
 import { ProblemError, sameValue, type Sheet } from '@folvex/core';
 import type { Database } from './database';
 import { edits, packages, sheets } from './schema';
-import { applyPackage, type PackageEdit } from './package-edits';
-import { applySettings, type SettingsEdit } from './settings';
+import type { Change, PackageEdit, SettingsEdit, SheetEdit } from '../model/edits';
+import { applyPackage } from './package-edits';
+import { applySettings } from './settings';
 
-/** A sheet before and after an edit; null where it is not there. */
-export interface SheetEdit {
-  before: Sheet | null;
-  after: Sheet | null;
+/** What a step through the history changed, in the direction that it went. */
+export interface HistoryStep {
+  words: string;
+  sheets: SheetEdit[];
+  settings?: SettingsEdit | undefined;
+  pack?: PackageEdit | undefined;
 }
 
 type Way = 'undo' | 'redo';
 type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
 
 /** Does an edit and remembers it; all of it or, with a `ProblemError`, nothing. What was undone cannot be redone then. */
-export async function edit(
+export async function applyEdit(
   db: Database,
   projectId: string,
   words: string,
   wanted: SheetEdit[],
-  { settings, pack }: { settings?: SettingsEdit; pack?: PackageEdit } = {},
+  { settings, pack }: { settings?: SettingsEdit | undefined; pack?: PackageEdit | undefined } = {},
 ): Promise<void> {
   const changes = wanted.filter(({ before, after }) => !sameValue(before, after));
   const idle = sameValue(settings?.before, settings?.after) && sameValue(pack?.before, pack?.after);
@@ -53,29 +56,22 @@ async function joined(tx: Transaction, projectId: string, words: string, pack: P
 }
 
 /** Takes the last edit back, or does the last one that was taken back again; undefined where there is none. */
-export async function step(db: Database, projectId: string, way: Way): Promise<Omit<EditStep, 'history'> | undefined> {
+export async function stepThroughHistory(db: Database, projectId: string, way: Way): Promise<HistoryStep | undefined> {
   return db.transaction(async (tx) => {
     await lock(tx, projectId);
     const [last] = await nextOf(tx, projectId, way);
     if (!last) return undefined;
-    const changes = way === 'redo' ? last.changes : last.changes.map(turnedRound).reverse();
+    const changes = way === 'redo' ? last.changes : last.changes.map(reversed).reverse();
     for (const change of changes) await apply(tx, projectId, change);
-    const settings = last.settings && (way === 'redo' ? last.settings : turnedRound(last.settings));
+    const settings = last.settings && (way === 'redo' ? last.settings : reversed(last.settings));
     if (settings) await applySettings(tx, projectId, settings);
-    const pack = last.pack && (way === 'redo' ? last.pack : turnedRound(last.pack));
+    const pack = last.pack && (way === 'redo' ? last.pack : reversed(last.pack));
     if (pack) await applyPackage(tx, projectId, pack);
     await tx
       .update(edits)
       .set({ undone: way === 'undo' })
       .where(eq(edits.id, last.id));
-    return {
-      words: last.words,
-      ...(settings && { settings: settings.after }),
-      ...(pack?.after && { pack: pack.after }),
-      ...(pack && !pack.after && { packGone: pack.before!.id }),
-      sheets: changes.flatMap(({ after }) => after ?? []),
-      removed: changes.flatMap(({ before, after }) => (before && !after ? [before.id] : [])),
-    };
+    return { words: last.words, sheets: changes, ...(settings && { settings }), ...(pack && { pack }) };
   });
 }
 
@@ -96,18 +92,14 @@ async function lock(tx: Transaction, projectId: string): Promise<void> {
   await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${`edits ${projectId}`}))`);
 }
 
-function turnedRound<T>({ before, after }: { before: T; after: T }): { before: T; after: T } {
+function reversed<T>({ before, after }: Change<T>): Change<T> {
   return { before: after, after: before };
 }
 
 /** Changes a sheet that is still as the edit knew it. */
 async function apply(tx: Transaction, projectId: string, { before, after }: SheetEdit): Promise<void> {
   if (!before) return after ? insert(tx, projectId, after) : undefined;
-  const unchanged = and(
-    eq(sheets.projectId, projectId),
-    eq(sheets.id, before.id),
-    sql`${sheets.sheet} = ${JSON.stringify(before)}::jsonb`,
-  );
+  const unchanged = and(eq(sheets.projectId, projectId), eq(sheets.id, before.id), eq(sheets.sheet, before));
   if (!after) await refuseInPackage(tx, projectId, before);
   const touched = after
     ? await tx.update(sheets).set({ sheet: after }).where(unchanged).returning({ id: sheets.id })

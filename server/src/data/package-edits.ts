@@ -1,13 +1,8 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { ProblemError, type SheetPackage } from '@folvex/core';
+import type { PackageEdit } from '../model/edits';
 import type { Database } from './database';
 import { packages } from './schema';
-
-/** A package before and after an edit; null where it is not there. */
-export interface PackageEdit {
-  before: SheetPackage | null;
-  after: SheetPackage | null;
-}
 
 type Writer = Pick<Database, 'insert' | 'update' | 'delete'>;
 
@@ -18,19 +13,15 @@ export async function applyPackage(db: Writer, projectId: string, { before, afte
     if (after) await db.insert(packages).values({ projectId, id: after.id, position, pack: after });
     return;
   }
-  const unchanged = and(
-    eq(packages.projectId, projectId),
-    eq(packages.id, before.id),
-    sql`${packages.pack} = ${JSON.stringify(before)}::jsonb`,
-  );
+  const unchanged = and(eq(packages.projectId, projectId), eq(packages.id, before.id), eq(packages.pack, before));
   const touched = after
     ? await db.update(packages).set({ pack: after }).where(unchanged).returning({ id: packages.id })
     : await db.delete(packages).where(unchanged).returning({ id: packages.id });
   if (touched.length > 0) return;
-  throw new ProblemError({ code: 'package.changed', sentence: changedMeanwhile(before), place: {} });
+  throw new ProblemError({ code: 'package.changed', sentence: conflictSentence(before), place: {} });
 }
 
 /** What is said where a package is not as somebody saw it when changing it. */
-export function changedMeanwhile({ name }: Pick<SheetPackage, 'name'>): string {
+export function conflictSentence({ name }: Pick<SheetPackage, 'name'>): string {
   return `The package ${name} was changed on another screen meanwhile; it is shown as it is now.`;
 }

@@ -1,10 +1,10 @@
 import { and, asc, eq } from 'drizzle-orm';
 import type { ProjectInfo, ProjectSummary } from '@folvex/contract';
-import type { Job, Recipe, Sheet, SheetPackage } from '@folvex/core';
+import type { JobFile, Recipe, Sheet, SheetPackage } from '@folvex/core';
 import type { Database } from './database';
 import { drawingInfos, type NewDrawing } from './drawings';
 import { historyOf } from './edits';
-import { runsOf } from './runs';
+import { runsOf } from './run-infos';
 import { groupsOf } from './settings';
 import { drawings, groups, packages, projects, sheets } from './schema';
 
@@ -40,7 +40,7 @@ export async function projectInfo(db: Database, id: string): Promise<ProjectInfo
 export async function projectFacts(
   db: Database,
   id: string,
-): Promise<{ facts: Job['project']; recipes: Recipe[] } | undefined> {
+): Promise<{ facts: JobFile['project']; recipes: Recipe[] } | undefined> {
   const [row] = await db.select().from(projects).where(eq(projects.id, id));
   return row && { facts: row.facts, recipes: row.recipes };
 }
@@ -79,7 +79,7 @@ export async function packageById(db: Database, projectId: string, id: string): 
 export async function insertProject(
   db: Database,
   id: string,
-  job: Job,
+  job: JobFile,
   received: readonly NewDrawing[],
 ): Promise<void> {
   const ofProject = <T>(rows: readonly T[]): (T & { projectId: string })[] =>

@@ -10,10 +10,12 @@ import {
   text,
   timestamp,
   uniqueIndex,
+  uuid,
 } from 'drizzle-orm/pg-core';
 import type { Delivered, NamedWindow } from '@folvex/contract';
 import type {
-  BesideFormat,
+  ComposedFacts,
+  ExtraFormat,
   GroupSettings,
   Issue,
   Problem,
@@ -24,16 +26,15 @@ import type {
   SheetPackage,
 } from '@folvex/core';
 import type { DrawingFacts } from '@folvex/press';
-import type { RunInput } from '../work/run-input';
-import type { MadeBesideFile } from '../work/beside-files';
-import type { SheetEdit } from './edits';
-import type { PackageEdit } from './package-edits';
-import type { SettingsEdit } from './settings';
+import type { RunInput } from '../model/run-input';
+import type { ArtifactFacts, ExtraFormatFile } from '../model/artifacts';
+import type { PackageEdit, SettingsEdit, SheetEdit } from '../model/edits';
+import { stored } from './stored';
 
 export const projects = pgTable('projects', {
   id: text('id').primaryKey(),
-  facts: jsonb('facts').$type<ProjectFacts>().notNull(),
-  recipes: jsonb('recipes').$type<Recipe[]>().notNull(),
+  facts: stored<ProjectFacts>('facts', 'project facts').notNull(),
+  recipes: stored<Recipe[]>('recipes', 'recipes').notNull(),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
 });
 
@@ -47,7 +48,7 @@ export const groups = pgTable(
     name: text('name').notNull(),
     position: integer('position').notNull(),
     /** What its sheets have unless they deviate. */
-    sheets: jsonb('sheets').$type<GroupSettings>(),
+    sheets: stored<GroupSettings>('sheets', 'group settings'),
   },
   (t) => [primaryKey({ columns: [t.projectId, t.id] })],
 );
@@ -62,10 +63,12 @@ export const drawings = pgTable('drawings', {
   hash: text('hash').notNull(),
   bytes: bigint('bytes', { mode: 'number' }).notNull(),
   unit: text('unit'),
-  facts: jsonb('facts').$type<DrawingFacts>().notNull(),
+  facts: stored<DrawingFacts>('facts', 'drawing facts').notNull(),
   miniature: text('miniature'),
   /** Windows of its model that were given names; they stay when a newer version comes. */
-  windows: jsonb('windows').$type<NamedWindow[]>().notNull().default([]),
+  windows: stored<NamedWindow[]>('windows', 'windows')
+    .notNull()
+    .$defaultFn(() => []),
   /** Counts up with each newer file that took its place. */
   version: integer('version').notNull().default(1),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
@@ -98,7 +101,7 @@ export const sheets = pgTable(
       .references(() => projects.id),
     id: text('id').notNull(),
     position: integer('position').notNull(),
-    sheet: jsonb('sheet').$type<Sheet>().notNull(),
+    sheet: stored<Sheet>('sheet', 'sheet').notNull(),
   },
   (t) => [primaryKey({ columns: [t.projectId, t.id] })],
 );
@@ -113,11 +116,11 @@ export const edits = pgTable(
       .references(() => projects.id),
     /** For people: `title of A-101`. */
     words: text('words').notNull(),
-    changes: jsonb('changes').$type<SheetEdit[]>().notNull(),
+    changes: stored<SheetEdit[]>('changes', 'sheet edits').notNull(),
     /** Of an edit of the project's settings. */
-    settings: jsonb('settings').$type<SettingsEdit>(),
+    settings: stored<SettingsEdit>('settings', 'settings edit'),
     /** Of an edit of a package. */
-    pack: jsonb('pack').$type<PackageEdit>(),
+    pack: stored<PackageEdit>('pack', 'package edit'),
     undone: boolean('undone').notNull().default(false),
     at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
   },
@@ -132,7 +135,7 @@ export const packages = pgTable(
       .references(() => projects.id),
     id: text('id').notNull(),
     position: integer('position').notNull(),
-    pack: jsonb('pack').$type<SheetPackage>().notNull(),
+    pack: stored<SheetPackage>('pack', 'package').notNull(),
   },
   (t) => [primaryKey({ columns: [t.projectId, t.id] })],
 );
@@ -146,7 +149,7 @@ export const runs = pgTable('runs', {
   packageName: text('package_name').notNull(),
   state: text('state').$type<'waiting' | 'running' | 'done' | 'failed' | 'cancelled'>().notNull(),
   /** Everything the run is made from, as it was when it was asked for. */
-  input: jsonb('input').$type<RunInput>().notNull(),
+  input: stored<RunInput>('input', 'run input').notNull(),
   problem: jsonb('problem').$type<Problem>(),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
   finishedAt: timestamp('finished_at', { withTimezone: true }),
@@ -164,8 +167,12 @@ export const runSheets = pgTable(
     partHash: text('part_hash'),
     milliseconds: integer('milliseconds'),
     problem: jsonb('problem').$type<Problem>(),
-    /** What was written of it beside PDF. */
-    beside: jsonb('beside').$type<MadeBesideFile[]>(),
+    /** Its files in formats other than PDF. */
+    extraFormats: jsonb('extra_formats').$type<ExtraFormatFile[]>(),
+    /** What checks look at, once it is made. */
+    pageFacts: jsonb('page_facts').$type<ComposedFacts>(),
+    /** Identifies all that it is made from (see `inputHash`). */
+    inputHash: text('input_hash'),
     /** When its making began, and which process did it. */
     startedAt: timestamp('started_at', { withTimezone: true }),
     worker: text('worker'),
@@ -182,7 +189,7 @@ export const runFiles = pgTable(
     position: integer('position').notNull(),
     path: text('path').notNull(),
     /** Null: PDF. */
-    format: text('format').$type<BesideFormat>(),
+    format: text('format').$type<ExtraFormat>(),
     hash: text('hash').notNull(),
     bytes: bigint('bytes', { mode: 'number' }).notNull(),
     pages: integer('pages').notNull(),
@@ -197,17 +204,41 @@ export const runFiles = pgTable(
   (t) => [primaryKey({ columns: [t.runId, t.position] })],
 );
 
-/** What was made from given inputs before: a page for the screen or a part for a PDF, by the inputs' hash. */
-export const made = pgTable(
-  'made',
+/** What was made from given inputs before (see `ARTIFACT_SOURCES`); its content lies in the store. */
+export const artifacts = pgTable(
+  'artifacts',
   {
     kind: text('kind')
-      .$type<'part' | 'beside' | 'page' | 'page-facts' | 'changes' | 'changes-picture' | 'space' | 'space-page'>()
+      .$type<'part' | 'extra-format' | 'page' | 'page-facts' | 'changes' | 'changes-picture' | 'space' | 'space-page'>()
       .notNull(),
-    inputHash: text('input_hash').notNull(),
+    key: text('key').notNull(),
     hash: text('hash').notNull(),
+    /** What is known of it without reading it: of a part what checks look at, of a file what it is. */
+    facts: jsonb('facts').$type<ArtifactFacts>(),
   },
-  (t) => [uniqueIndex('made_key').on(t.kind, t.inputHash)],
+  (t) => [primaryKey({ columns: [t.kind, t.key] })],
+);
+
+/** Worker processes that are alive, by their own word. */
+export const workers = pgTable('workers', {
+  id: text('id').primaryKey(),
+  host: text('host').notNull(),
+  pid: integer('pid').notNull(),
+  seenAt: timestamp('seen_at', { withTimezone: true }).notNull().defaultNow(),
+});
+
+/** Jobs of the queue that were begun: who holds them now, under which attempt, and what earlier tries came to. */
+export const jobAttempts = pgTable(
+  'job_attempts',
+  {
+    jobId: uuid('job_id').primaryKey(),
+    /** Null while nobody holds it. */
+    workerId: text('worker_id'),
+    attempt: text('attempt'),
+    crashes: integer('crashes').notNull().default(0),
+    failures: integer('failures').notNull().default(0),
+  },
+  (t) => [index('job_attempts_worker').on(t.workerId), index('job_attempts_attempt').on(t.attempt)],
 );
 
 /** Runs that were formally handed over. Rows are written once and never changed. */
@@ -222,7 +253,7 @@ export const issues = pgTable(
     runId: text('run_id')
       .notNull()
       .references(() => runs.id),
-    issue: jsonb('issue').$type<Issue>().notNull(),
+    issue: stored<Issue>('issue', 'issue').notNull(),
     createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
   },
   (t) => [uniqueIndex('issue_number').on(t.projectId, t.number)],

@@ -1,13 +1,8 @@
 import { asc, eq } from 'drizzle-orm';
-import { ProblemError, sameValue, type Group, type Settings } from '@folvex/core';
+import { ProblemError, sameValue, type Group, type ProjectSettings } from '@folvex/core';
+import type { SettingsEdit } from '../model/edits';
 import type { Database } from './database';
 import { groups, projects } from './schema';
-
-/** Settings of a project before and after an edit. */
-export interface SettingsEdit {
-  before: Settings;
-  after: Settings;
-}
 
 type Reader = Pick<Database, 'select'>;
 type Writer = Reader & Pick<Database, 'update' | 'insert' | 'delete'>;
@@ -18,7 +13,7 @@ export async function groupsOf(db: Reader, projectId: string): Promise<Group[]> 
 }
 
 /** Undefined where there is no such project. */
-export async function settingsOf(db: Reader, projectId: string): Promise<Settings | undefined> {
+export async function settingsOf(db: Reader, projectId: string): Promise<ProjectSettings | undefined> {
   const [row] = await db.select().from(projects).where(eq(projects.id, projectId));
   return row && { project: row.facts, groups: await groupsOf(db, projectId), recipes: row.recipes };
 }

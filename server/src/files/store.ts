@@ -12,7 +12,7 @@ import {
 } from 'node:fs';
 import { readFile, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { sha256, WholeFile } from '@folvex/press';
+import { makeFolders, sha256, WholeFile } from '@folvex/press';
 
 /** Where files lie by their content. Nothing in it is ever changed. */
 export interface Store {
@@ -22,13 +22,13 @@ export interface Store {
   /** A local path to the content, for worker threads that read it themselves. */
   path(hash: string): string;
   /** A file to write to; `keep` gives it its place and returns its hash. */
-  create(): { file: WholeFile; keep(): string; discard(): void };
+  createFile(): { file: WholeFile; keep(): string; discard(): void };
   /** Folder for files that are being written on the store's disk. */
   readonly workFolder: string;
   /** Takes in a finished file of known content from the work folder. */
   adopt(file: string, hash: string): void;
   /** Removes what was begun before a moment, ms, and never finished: its process was killed. Returns how many. */
-  sweep(before: number): number;
+  sweepUnfinished(before: number): number;
 }
 
 /** A store in a local folder: two levels of folders by the first digits of the SHA-256. */
@@ -38,7 +38,7 @@ export function createFolderStore(folder: string): Store {
     if (!/^[0-9a-f]{64}$/.test(hash)) throw new Error('not a SHA-256');
     return join(folder, hash.slice(0, 2), hash.slice(2, 4), hash);
   };
-  const create: Store['create'] = () => {
+  const create: Store['createFile'] = () => {
     const file = new WholeFile(join(folder, 'new'));
     return {
       file,
@@ -52,14 +52,14 @@ export function createFolderStore(folder: string): Store {
     };
   };
   return {
-    create,
+    createFile: create,
     workFolder: join(folder, 'new'),
     adopt: (file, hash) => {
       if (existsSync(place(hash))) return rmSync(file, { force: true });
       mkdirSync(dirname(place(hash)), { recursive: true });
       renameSync(file, place(hash));
     },
-    sweep: (before) => {
+    sweepUnfinished: (before) => {
       const begun = readdirSync(join(folder, 'new')).map((name) => join(folder, 'new', name));
       const dead = begun.filter((file) => (statSync(file, { throwIfNoEntry: false })?.mtimeMs ?? before) < before);
       for (const file of dead) rmSync(file, { force: true });
@@ -83,9 +83,9 @@ export function createFolderStore(folder: string): Store {
 }
 
 /** Says in one sentence why a folder cannot be used; undefined when it can. */
-export function folderTrouble(folder: string): string | undefined {
+export function folderProblem(folder: string): string | undefined {
   try {
-    mkdirSync(folder, { recursive: true });
+    makeFolders(folder);
     const probe = join(folder, '.probe');
     const descriptor = openSync(probe, 'w');
     writeSync(descriptor, 'x');

@@ -1,25 +1,10 @@
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
-import { ProblemError, type Problem } from '@folvex/core';
+import { ProblemError } from '@folvex/core';
 import type { Schema } from 'yup';
 import { ValidationError } from 'yup';
-import { databaseAway } from '../data/database';
-import { storeTrouble } from '@folvex/press';
-
-/** A refusal with its HTTP status. */
-export class Refused extends ProblemError {
-  constructor(
-    readonly status: number,
-    code: string,
-    sentence: string,
-    place: Problem['place'] = {},
-  ) {
-    super({ code, sentence, place });
-  }
-}
-
-export function notFound(what: string): Refused {
-  return new Refused(404, 'not-found', `${what} is not there any more; go back and load the page again.`);
-}
+import { Refused } from '../errors';
+import { isDatabaseAway } from '../data/database';
+import { storageProblem } from '@folvex/press';
 
 /** A handler whose rejections become answers. */
 export function handler(run: (request: Request, response: Response) => Promise<void>): RequestHandler {
@@ -44,7 +29,12 @@ export function parameter(request: Request, name: string): string {
 }
 
 /** Problems that come of what somebody else did meanwhile, or did before. */
-const CONFLICTS: ReadonlySet<string> = new Set(['sheet.changed', 'sheet.in-package', 'package.changed']);
+const CONFLICTS: ReadonlySet<string> = new Set([
+  'sheet.changed',
+  'sheet.in-package',
+  'package.changed',
+  'settings.changed',
+]);
 
 /** Turns whatever went wrong into a status and a problem; what nobody foresaw is logged and told in one sentence. */
 export function answerErrors(log: (error: unknown) => void) {
@@ -64,12 +54,12 @@ export function answerErrors(log: (error: unknown) => void) {
       const sentence = `The request could not be read (${(error as Error).message}); load the page again.`;
       return void response.status(status).json({ problem: { code: 'request.unreadable', sentence, place: {} } });
     }
-    if (databaseAway(error)) {
+    if (isDatabaseAway(error)) {
       const sentence = 'The database does not answer at the moment; nothing was changed. Try again in a few seconds.';
       return void response.status(503).json({ problem: { code: 'database.away', sentence, place: {} } });
     }
     log(error);
-    const trouble = storeTrouble(error);
+    const trouble = storageProblem(error);
     // Insufficient storage (RFC 4918, 11.5).
     if (trouble) return void response.status(507).json({ problem: trouble });
     const sentence = 'The server met an error it did not expect; nothing was changed. Try again in a moment.';

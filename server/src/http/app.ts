@@ -5,14 +5,15 @@ import { ROUTES } from '@folvex/contract';
 import { FONT_IDS, type FontId } from '@folvex/core';
 import { fontFile } from '@folvex/press';
 import { listProjects, projectInfo } from '../data/projects';
-import { answerErrors, handler, notFound, parameter } from './answers';
+import { notFound } from '../errors';
+import { answerErrors, handler, parameter } from './answers';
 import { drawingContentRoutes } from './drawing-content';
 import { drawingRoutes } from './drawings';
 import { frameRoutes } from './frames';
 import { issueRoutes } from './issues';
 import { packageRoutes } from './packages';
 import { runRoutes } from './runs';
-import type { Services } from './services';
+import type { Services } from '../work/services';
 import { settingsRoutes } from './settings';
 import { sheetRoutes } from './sheets';
 

@@ -3,10 +3,12 @@ import { ROUTES } from '@folvex/contract';
 import { ProblemError } from '@folvex/core';
 import type { FoundChanges } from '@folvex/press';
 import { drawingById } from '../data/drawings';
-import { madeBefore, rememberMade } from '../data/runs';
-import { spaceView } from '../work/space-view';
-import { handler, notFound, parameter } from './answers';
-import type { Services } from './services';
+import { findArtifact, saveArtifacts } from '../data/artifacts';
+import { SOURCE_HASHES } from '../model/sources';
+import { spaceView } from '../work/drawings/space-view';
+import { notFound } from '../errors';
+import { handler, parameter } from './answers';
+import type { Services } from '../work/services';
 
 const FOREVER = 'private, max-age=31536000, immutable';
 
@@ -30,15 +32,17 @@ export function drawingContentRoutes({ db, store, press }: Services): Router {
   const changes = async (drawing: string, from: string, to: string): Promise<{ facts: string; picture: string }> => {
     const row = await drawingById(db, drawing);
     if (!row) throw notFound('The drawing');
-    const key = `${from} ${to}`;
-    const [facts, picture] = [await madeBefore(db, 'changes', key), await madeBefore(db, 'changes-picture', key)];
+    const key = `${SOURCE_HASHES.changes} ${from} ${to}`;
+    const [facts, picture] = [await findArtifact(db, 'changes', key), await findArtifact(db, 'changes-picture', key)];
     if (facts && picture !== undefined) return { facts, picture };
     const [before, after] = [await fileOf(from, row.name), await fileOf(to, row.name)];
     const found = await press.changes({ before, after });
     if (!found.ok) throw new ProblemError(found.problem);
     const made = await keep(found.value);
-    await rememberMade(db, 'changes', key, made.facts);
-    await rememberMade(db, 'changes-picture', key, made.picture);
+    await saveArtifacts(db, [
+      { kind: 'changes', key, hash: made.facts },
+      { kind: 'changes-picture', key, hash: made.picture },
+    ]);
     return made;
   };
   const keep = async ({ changes: facts, picture }: FoundChanges): Promise<{ facts: string; picture: string }> => ({

@@ -2,10 +2,11 @@ import { Router } from 'express';
 import { drawingChangeSchema, offerAnswerSchema, ROUTES, type DrawingChange, type OfferAnswer } from '@folvex/contract';
 import { drawingById, drawingInfoOf, changeDrawing } from '../data/drawings';
 import { projectFacts } from '../data/projects';
-import { answerOffer, receive } from '../work/receive';
-import { spaceView } from '../work/space-view';
-import { bodyOf, handler, notFound, parameter } from './answers';
-import type { Services } from './services';
+import { answerOffer, receiveDrawing } from '../work/drawings/receive';
+import { spaceView } from '../work/drawings/space-view';
+import { notFound } from '../errors';
+import { bodyOf, handler, parameter } from './answers';
+import type { Services } from '../work/services';
 import { receiveFile } from './upload';
 
 /** Drawings that come in, what is decided about them, and their miniatures. */
@@ -19,7 +20,7 @@ export function drawingRoutes(services: Services): Router {
       if (!(await projectFacts(db, projectId))) throw notFound('The project');
       const file = await receiveFile(request, store);
       const newerOf = typeof request.query['newerOf'] === 'string' ? request.query['newerOf'] : undefined;
-      const received = await receive(services, projectId, file, newerOf);
+      const received = await receiveDrawing(services, projectId, file, newerOf);
       response.status(received.outcome === 'added' ? 201 : 200).json(received);
       // Who drops a drawing mostly looks at it next. What goes wrong is told when it is asked for.
       if (received.outcome === 'added') await spaceView(services, received.drawing, 0).catch(() => undefined);

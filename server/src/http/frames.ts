@@ -4,15 +4,17 @@ import { newFrameSheetsSchema, ROUTES, type NewFrameSheets } from '@folvex/contr
 import { numbersFrom, type FrameOrder, type LengthUnit, type Sheet } from '@folvex/core';
 import type { FrameOnLayer } from '@folvex/press';
 import { drawingById, type DrawingRow } from '../data/drawings';
-import { edit } from '../data/edits';
+import { makeEdit } from '../work/edits';
 import { sheetsOf } from '../data/projects';
-import { bodyOf, handler, notFound, parameter, Refused } from './answers';
-import type { Services } from './services';
+import { notFound, Refused } from '../errors';
+import { bodyOf, handler, parameter } from './answers';
+import type { Services } from '../work/services';
 
 const ORDERS: readonly FrameOrder[] = ['rows', 'columns', 'text'];
 
 /** The frame finder: closed rectangles of a drawing become sheets in one step. */
-export function frameRoutes({ db, store, press }: Services): Router {
+export function frameRoutes(services: Services): Router {
+  const { db, store, press } = services;
   const router = Router();
   const framesOf = (row: DrawingRow, unit: LengthUnit, order: FrameOrder) =>
     press.frames({ file: { name: row.name, hash: row.hash, path: store.path(row.hash) }, unit, order });
@@ -56,13 +58,8 @@ export function frameRoutes({ db, store, press }: Services): Router {
       }
       const sheets = frames.map((frame, i) => sheetOf(row.id, frame, numbers[i]!, wanted.group));
       const words = `${sheets.length} sheets from frames of ${row.name}`;
-      await edit(
-        db,
-        projectId,
-        words,
-        sheets.map((after) => ({ before: null, after })),
-      );
-      response.status(201).json(sheets);
+      const edits = sheets.map((after) => ({ before: null, after }));
+      response.status(201).json(await makeEdit(services, projectId, { words, sheets: edits }));
     }),
   );
   return router;

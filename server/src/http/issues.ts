@@ -3,11 +3,12 @@ import { newIssueSchema, ROUTES, type NewIssue } from '@folvex/contract';
 import type { RegisterFilter } from '@folvex/core';
 import { issueById, issuesOf } from '../data/issues';
 import { projectFacts } from '../data/projects';
-import { issueRun } from '../work/issue-run';
-import { registerWorkbook } from '../work/register-workbook';
-import { transmittalPdf } from '../work/transmittal';
-import { bodyOf, handler, notFound, parameter } from './answers';
-import type { Services } from './services';
+import { issueRun } from '../work/issues/issue-run';
+import { registerWorkbook } from '../work/issues/register-workbook';
+import { transmittalPdf } from '../work/issues/transmittal';
+import { notFound } from '../errors';
+import { bodyOf, handler, parameter } from './answers';
+import type { Services } from '../work/services';
 
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 

@@ -11,13 +11,14 @@ import {
   type PackageChange,
 } from '@folvex/contract';
 import { isExtraPage, legalPath, resolvePackage, STANDARD_NAMES, type SheetPackage } from '@folvex/core';
-import { edit } from '../data/edits';
-import { thereAlready } from '../files/destination';
+import { folderDestination } from '@folvex/press';
 import { packageById, projectFacts, sheetsOf } from '../data/projects';
-import { refuseChanged, wordsOf } from '../work/package-fields';
-import { pageOf } from '../work/sheet-page';
-import { bodyOf, handler, notFound, parameter } from './answers';
-import type { Services } from './services';
+import { makeEdit } from '../work/edits';
+import { refuseChanged, wordsOf } from '../work/packages/package-fields';
+import { pageOf } from '../work/sheets/sheet-page';
+import { notFound } from '../errors';
+import { bodyOf, handler, parameter } from './answers';
+import type { Services } from '../work/services';
 
 export function packageRoutes(services: Services): Router {
   const { db, deliveryFolder } = services;
@@ -34,8 +35,8 @@ export function packageRoutes(services: Services): Router {
       if (like && !model) throw notFound('The package');
       const blank = { recipe, order: [], bundling: 'one' as const, names: STANDARD_NAMES };
       const pack: SheetPackage = { ...(model ?? blank), id: randomUUID(), name };
-      await edit(db, projectId, `package ${name}`, [], { pack: { before: null, after: pack } });
-      response.status(201).json(pack);
+      const edit = { words: `package ${name}`, pack: { before: null, after: pack } };
+      response.status(201).json(await makeEdit(services, projectId, edit));
     }),
   );
   router.patch(
@@ -47,10 +48,8 @@ export function packageRoutes(services: Services): Router {
       if (!pack) throw notFound('The package');
       refuseChanged(pack, change);
       const changed = packageWith(pack, change);
-      await edit(db, projectId, `${wordsOf(pack, changed)} of ${pack.name}`, [], {
-        pack: { before: pack, after: changed },
-      });
-      response.json(changed);
+      const words = `${wordsOf(pack, changed)} of ${pack.name}`;
+      response.json(await makeEdit(services, projectId, { words, pack: { before: pack, after: changed } }));
     }),
   );
   router.get(
@@ -79,10 +78,7 @@ export function packageRoutes(services: Services): Router {
       const root = join(deliveryFolder, legalPath(folder));
       const told: AtDestination = {
         root,
-        paths: thereAlready(
-          root,
-          paths.filter((path) => legalPath(path) === path),
-        ),
+        paths: await folderDestination(root).list(paths.filter((path) => legalPath(path) === path)),
       };
       response.json(told);
     }),

@@ -1,22 +1,19 @@
 import { Router, type Request, type Response } from 'express';
 import { ZipFile } from 'yazl';
-import { ROUTES, runIsTold, runOptionsSchema, type RunOptions } from '@folvex/contract';
-import type { BesideFormat } from '@folvex/core';
-import { cancelRun, runById, runFileAt, runFilesOf, runInfo } from '../data/runs';
-import { reportCsv, reportWorkbook, runReport } from '../work/run-report';
-import { repeatRun, startRun } from '../work/start-run';
-import { bodyOf, handler, notFound, parameter } from './answers';
-import type { Services } from './services';
+import { ROUTES, isRunSettled, runOptionsSchema, type RunOptions } from '@folvex/contract';
+import { FORMATS } from '@folvex/core';
+import { runInfo } from '../data/run-infos';
+import { cancelRun, runById, runFileAt, runFilesOf } from '../data/runs';
+import { reportCsv, reportWorkbook, runReport } from '../work/runs/run-report';
+import { repeatRun, startRun } from '../work/runs/start-run';
+import { notFound } from '../errors';
+import { bodyOf, handler, parameter } from './answers';
+import type { Services } from '../work/services';
 
-const LOOK_EVERY_MS = 250;
-const TYPES: Readonly<Record<BesideFormat | 'pdf', string>> = {
-  pdf: 'application/pdf',
-  dxf: 'image/vnd.dxf',
-  svg: 'image/svg+xml',
-  png: 'image/png',
-  tiff: 'image/tiff',
-  jpeg: 'image/jpeg',
-};
+/** A run that changes often is told at most this often. */
+const MIN_EVENT_INTERVAL_MS = 250;
+/** Told at least this often while it goes on, in case nothing was notified. */
+const MAX_EVENT_INTERVAL_MS = 10_000;
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 
 export function runRoutes(services: Services): Router {
@@ -85,7 +82,7 @@ export function runRoutes(services: Services): Router {
       const kind = 'save' in request.query ? 'attachment' : 'inline';
       response.setHeader('Content-Disposition', `${kind}; filename*=UTF-8''${encodeURIComponent(name)}`);
       response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
-      response.type(TYPES[file.format ?? 'pdf']).sendFile(store.path(file.hash), { dotfiles: 'allow' });
+      response.type(FORMATS[file.format ?? 'pdf'].mediaType).sendFile(store.path(file.hash), { dotfiles: 'allow' });
     }),
   );
   router.get(
@@ -97,7 +94,7 @@ export function runRoutes(services: Services): Router {
       const zip = new ZipFile();
       // Most formats are packed already; the date is the run's, so that the same run gives the same archive.
       for (const { path, hash, format } of files) {
-        const compress = format === 'dxf' || format === 'svg';
+        const compress = FORMATS[format ?? 'pdf'].compressible;
         zip.addFile(store.path(hash), path, { compress, mtime: run.createdAt });
       }
       zip.end();
@@ -112,8 +109,8 @@ export function runRoutes(services: Services): Router {
   return router;
 }
 
-/** Server-sent events: the run whenever it changed, until it is over. */
-async function sendProgress({ db }: Services, request: Request, response: Response): Promise<void> {
+/** Server-sent events: the run whenever it changed, until it is settled. */
+async function sendProgress({ db, notifications }: Services, request: Request, response: Response): Promise<void> {
   const id = parameter(request, 'run');
   if (!(await runById(db, id))) throw notFound('The run');
   response.writeHead(200, {
@@ -122,16 +119,37 @@ async function sendProgress({ db }: Services, request: Request, response: Respon
     Connection: 'keep-alive',
   });
   let gone = false;
+  let changed = true;
+  let wake = (): void => undefined;
+  const unlisten = notifications.on('run_changed', (run) => {
+    if (run !== undefined && run !== id) return;
+    changed = true;
+    wake();
+  });
+  request.on('close', () => {
+    gone = true;
+    wake();
+  });
+  const changedOrTimeout = (): Promise<void> =>
+    new Promise((resolve) => {
+      const timer = setTimeout(resolve, changed || gone ? 0 : MAX_EVENT_INTERVAL_MS);
+      wake = () => {
+        clearTimeout(timer);
+        resolve();
+      };
+    });
   let last = '';
-  request.on('close', () => (gone = true));
   while (!gone) {
+    changed = false;
     // The database may be restarting: the stream goes on where it left off.
     const info = await runInfo(db, id).catch(() => undefined);
     const text = JSON.stringify(info);
     if (info && text !== last) response.write(`data: ${text}\n\n`);
     last = text ?? last;
-    if (info && runIsTold(info, Date.now())) break;
-    await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS));
+    if (info && isRunSettled(info, Date.now())) break;
+    await new Promise((resolve) => setTimeout(resolve, MIN_EVENT_INTERVAL_MS));
+    await changedOrTimeout();
   }
+  unlisten();
   response.end();
 }

@@ -4,17 +4,19 @@ import {
   newProjectSchema,
   ROUTES,
   settingsChangeSchema,
+  settingsWith,
   type NewProject,
   type ProjectSummary,
   type SettingsChange,
 } from '@folvex/contract';
-import { sameValue, withoutPasswords, type Job, type Settings } from '@folvex/core';
-import { edit } from '../data/edits';
+import { sameValue, type JobFile, type ProjectSettings } from '@folvex/core';
 import { insertProject, sheetById } from '../data/projects';
 import { settingsOf } from '../data/settings';
-import { blockPage } from '../work/block-page';
-import { bodyOf, handler, notFound, parameter, Refused } from './answers';
-import type { Services } from './services';
+import { makeEdit } from '../work/edits';
+import { blockPage } from '../work/sheets/block-page';
+import { notFound, Refused } from '../errors';
+import { bodyOf, handler, parameter } from './answers';
+import type { Services } from '../work/services';
 
 const WORDS: Readonly<Record<string, string>> = {
   titleBlocks: 'title blocks',
@@ -32,7 +34,7 @@ export function settingsRoutes(services: Services): Router {
     ROUTES.projects,
     handler(async (request, response) => {
       const { number, name } = bodyOf(request, newProjectSchema) as NewProject;
-      const project: Job['project'] = { number, name: name.trim(), client: '', fields: {} };
+      const project: JobFile['project'] = { number, name: name.trim(), client: '', fields: {} };
       const id = randomUUID();
       await insertProject(db, id, { project, drawings: [], groups: [], recipes: [], sheets: [], packages: [] }, []);
       response.status(201).json({ id, number, name: project.name } satisfies ProjectSummary);
@@ -46,9 +48,8 @@ export function settingsRoutes(services: Services): Router {
       const before = await settingsOf(db, projectId);
       if (!before) throw notFound('The project');
       if (was) refuseChanged(before, was);
-      const after = changed(before, change);
-      await edit(db, projectId, inWords(change), [], { settings: { before, after } });
-      response.json(after);
+      const after = settingsWith(before, change);
+      response.json(await makeEdit(services, projectId, { words: inWords(change), settings: { before, after } }));
     }),
   );
   router.get(
@@ -68,28 +69,19 @@ export function settingsRoutes(services: Services): Router {
   return router;
 }
 
-/** Settings with some of them set; lists left empty and texts of no content that may be absent are not kept. */
-function changed(settings: Settings, { project = {}, ...lists }: Omit<SettingsChange, 'was'>): Settings {
-  const facts = Object.entries({ ...settings.project, ...project }).filter(
-    ([key, value]) => !(Array.isArray(value) && value.length === 0) && !(key === 'plotter' && value === ''),
-  );
-  const recipes = (lists.recipes ?? settings.recipes).map(withoutPasswords);
-  return { ...settings, ...lists, recipes, project: Object.fromEntries(facts) as unknown as Settings['project'] };
-}
-
 function inWords({ project: own = {}, groups, recipes }: Omit<SettingsChange, 'was'>): string {
   const facts = Object.keys(own).map((key) => WORDS[key] ?? key);
   return [...facts, ...(groups ? ['groups'] : []), ...(recipes ? ['recipes'] : [])].join(' and ') || 'settings';
 }
 
 /** Refuses a change of what is no more as the person saw it. */
-function refuseChanged(now: Settings, { project: own = {}, ...lists }: Omit<SettingsChange, 'was'>): void {
+function refuseChanged(now: ProjectSettings, { project: own = {}, ...lists }: Omit<SettingsChange, 'was'>): void {
   const seen: [unknown, unknown][] = [
     ...Object.entries(own).map(([key, value]): [unknown, unknown] => [now.project[key as keyof typeof own], value]),
     ...Object.entries(lists).map(([key, value]): [unknown, unknown] => [now[key as 'groups' | 'recipes'], value]),
   ];
   if (seen.every(([is, was]) => sameValue(filled(is), filled(was)))) return;
-  const sentence = 'The settings were changed by somebody else meanwhile; they are shown as they are now.';
+  const sentence = 'Somebody else changed the settings in the meantime; they are shown as they are now.';
   throw new Refused(409, 'settings.changed', sentence);
 }
 

@@ -12,15 +12,17 @@ import {
 } from '@folvex/contract';
 import type { Sheet } from '@folvex/core';
 import { drawingById } from '../data/drawings';
-import { edit, historyOf, step } from '../data/edits';
+import { historyOf } from '../data/edits';
 import { sheetById, sheetsOf } from '../data/projects';
 import { groupsOf } from '../data/settings';
-import { changeMany, copyOf, manyInWords } from '../work/many-sheets';
-import { newSheet, sheetFromLayout } from '../work/new-sheets';
-import { holding, MAKES, refuseChanged, withFields, wordsOf } from '../work/sheet-fields';
-import { pageOf } from '../work/sheet-page';
-import { bodyOf, handler, notFound, parameter, Refused } from './answers';
-import type { Services } from './services';
+import { makeEdit, stepHistory } from '../work/edits';
+import { changeSheets, duplicateSheet, changeInWords } from '../work/sheets/many-sheets';
+import { newSheet, sheetFromLayout } from '../work/sheets/new-sheets';
+import { withHeldVersion, COMPOSED_FIELDS, refuseChanged, withFields, wordsOf } from '../work/sheets/sheet-fields';
+import { pageOf } from '../work/sheets/sheet-page';
+import { notFound } from '../errors';
+import { bodyOf, handler, parameter } from './answers';
+import type { Services } from '../work/services';
 
 export function sheetRoutes(services: Services): Router {
   const { db } = services;
@@ -33,9 +35,10 @@ export function sheetRoutes(services: Services): Router {
       const group = (await groupsOf(db, projectId)).find(({ id }) => id === wanted.group);
       const sheet = newSheet(wanted, group?.sheets);
       // Composing it once says at once what is wrong with it, before it is kept.
-      await pageOf(services, projectId, sheet);
-      await edit(db, projectId, `sheet ${sheet.number}`, [{ before: null, after: sheet }]);
-      response.status(201).json(sheet);
+      const { facts } = await pageOf(services, projectId, sheet);
+      const words = `sheet ${sheet.number}`;
+      const edit = { words, sheets: [{ before: null, after: sheet }], facts: { [sheet.id]: facts } };
+      response.status(201).json(await makeEdit(services, projectId, edit));
     }),
   );
   router.post(
@@ -54,13 +57,8 @@ export function sheetRoutes(services: Services): Router {
         made.push(sheet);
       }
       const words = `${made.length} sheets from the layouts of ${drawing.name}`;
-      await edit(
-        db,
-        projectId,
-        words,
-        made.map((after) => ({ before: null, after })),
-      );
-      response.status(201).json(made);
+      const sheets = made.map((after) => ({ before: null, after }));
+      response.status(201).json(await makeEdit(services, projectId, { words, sheets }));
     }),
   );
   router.post(
@@ -69,9 +67,8 @@ export function sheetRoutes(services: Services): Router {
       const projectId = parameter(request, 'project');
       const { ids, set } = bodyOf(request, manyChangeSchema) as ManyChange;
       const meant = (await sheetsOf(db, projectId)).filter(({ id }) => ids.includes(id));
-      const edits = await changeMany(services, projectId, meant, set);
-      await edit(db, projectId, manyInWords(set, edits.length), edits);
-      response.json(edits.map(({ after }) => after));
+      const sheets = await changeSheets(services, projectId, meant, set);
+      response.json(await makeEdit(services, projectId, { words: changeInWords(set, sheets.length), sheets }));
     }),
   );
   router.post(
@@ -81,9 +78,9 @@ export function sheetRoutes(services: Services): Router {
       const all = await sheetsOf(db, projectId);
       const sheet = all.find(({ id }) => id === parameter(request, 'sheet'));
       if (!sheet) throw notFound('The sheet');
-      const copy = copyOf(sheet, randomUUID(), all);
-      await edit(db, projectId, `copy of ${sheet.number}`, [{ before: null, after: copy }]);
-      response.status(201).json(copy);
+      const copy = duplicateSheet(sheet, randomUUID(), all);
+      const edit = { words: `copy of ${sheet.number}`, sheets: [{ before: null, after: copy }] };
+      response.status(201).json(await makeEdit(services, projectId, edit));
     }),
   );
   router.post(
@@ -93,13 +90,8 @@ export function sheetRoutes(services: Services): Router {
       const { ids } = bodyOf(request, sheetsRemovedSchema);
       const gone = (await sheetsOf(db, projectId)).filter(({ id }) => ids.includes(id));
       const words = gone.length === 1 ? `removal of ${gone[0]!.number}` : `removal of ${gone.length} sheets`;
-      await edit(
-        db,
-        projectId,
-        words,
-        gone.map((before) => ({ before, after: null })),
-      );
-      response.json({ ids });
+      const sheets = gone.map((before) => ({ before, after: null }));
+      response.json(await makeEdit(services, projectId, { words, sheets }));
     }),
   );
   router.patch(
@@ -114,13 +106,14 @@ export function sheetRoutes(services: Services): Router {
       if (hold) {
         const drawing = await drawingById(db, hold.drawing);
         if (!drawing || drawing.projectId !== projectId) throw notFound('The drawing');
-        changed = holding(changed, hold.drawing, hold.held ? drawing.version : undefined);
+        changed = withHeldVersion(changed, hold.drawing, hold.held ? drawing.version : undefined);
       }
       // What cannot be made is not kept.
-      if (MAKES.some((field) => field in fields)) await pageOf(services, projectId, changed);
+      const composed = COMPOSED_FIELDS.some((field) => field in fields);
+      const facts = composed ? { [sheet.id]: (await pageOf(services, projectId, changed)).facts } : {};
       const words = `${wordsOf(fields, hold)} of ${sheet.number}`;
-      await edit(db, projectId, words, [{ before: sheet, after: changed }]);
-      response.json(changed);
+      const edit = { words, sheets: [{ before: sheet, after: changed }], facts };
+      response.json(await makeEdit(services, projectId, edit));
     }),
   );
   router.get(
@@ -134,12 +127,7 @@ export function sheetRoutes(services: Services): Router {
       ROUTES[way],
       handler(async (request, response) => {
         const projectId = parameter(request, 'project');
-        const stepped = await step(db, projectId, way);
-        if (!stepped) {
-          const sentence = way === 'undo' ? 'There is nothing to take back.' : 'There is nothing to do again.';
-          throw new Refused(409, 'edit.none', sentence);
-        }
-        response.json({ ...stepped, history: await historyOf(db, projectId) });
+        response.json(await stepHistory(services, projectId, way));
       }),
     );
   }

@@ -1,9 +1,9 @@
 import busboy from 'busboy';
 import type { Request } from 'express';
-import { LARGEST_DRAWING_BYTES, tooLargeSentence } from '@folvex/core';
+import { MAX_DRAWING_BYTES, tooLargeSentence } from '@folvex/core';
 import type { OfferedFile } from '@folvex/contract';
 import type { Store } from '../files/store';
-import { Refused } from './answers';
+import { Refused } from '../errors';
 
 /** Streams the one file of a form into the store; nothing of it stays when it is too large or the sender goes away. */
 export function receiveFile(request: Request, store: Store): Promise<OfferedFile> {
@@ -13,9 +13,9 @@ export function receiveFile(request: Request, store: Store): Promise<OfferedFile
     form.on('file', (_field, stream, info) => {
       seen = true;
       const name = plainName(String(info.filename));
-      let target: ReturnType<Store['create']>;
+      let target: ReturnType<Store['createFile']>;
       try {
-        target = store.create();
+        target = store.createFile();
       } catch (error) {
         stream.resume();
         reject(error as Error);
@@ -63,7 +63,7 @@ function openForm(request: Request): ReturnType<typeof busboy> {
   try {
     return busboy({
       headers: request.headers,
-      limits: { files: 1, fileSize: LARGEST_DRAWING_BYTES },
+      limits: { files: 1, fileSize: MAX_DRAWING_BYTES },
       defParamCharset: 'utf8',
     });
   } catch {

@@ -7,18 +7,18 @@ import { MatProgressBar } from '@angular/material/progress-bar';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { filter, map } from 'rxjs';
-import { EditActions, ProjectActions } from '../state/project.actions';
+import { EditActions, ProjectActions, SettingsActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { SheetEditor } from '../state/sheet-editor';
-import { selectOpenRun } from '../state/project.selectors';
+import { selectOpenRun, selectSettingsUnsent } from '../state/project.selectors';
 import { Notice } from '../ui/notice';
 import { RunEndNotice } from './run-end-notice';
-import { PLACES } from './routes';
+import { PLACES, SETTINGS } from './places';
 import { Shortcuts } from './shortcuts';
 
 const STEPS = [
-  { way: 'undo', words: 'Take back' },
-  { way: 'redo', words: 'Do again' },
+  { way: 'undo', words: 'Undo' },
+  { way: 'redo', words: 'Redo' },
 ] as const;
 const COMPOSING = /^\/(gather|sheets|package|pens|settings)\b/;
 const LIGHT_KEY = 'folvex.light';
@@ -37,6 +37,7 @@ export class App {
   private readonly router = inject(Router);
   private readonly dialog = inject(MatDialog);
   protected readonly places = PLACES;
+  protected readonly settings = SETTINGS;
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   protected readonly facts = this.store.selectSignal(projectFeature.selectFacts);
   protected readonly projects = this.store.selectSignal(projectFeature.selectProjects);
@@ -47,7 +48,9 @@ export class App {
   protected readonly lastStep = this.store.selectSignal(projectFeature.selectLastStep);
   protected readonly editing = this.store.selectSignal(projectFeature.selectEditing);
   private readonly editor = inject(SheetEditor);
-  protected readonly unsent = this.editor.unsent;
+  private readonly unsentSheets = this.editor.unsent;
+  private readonly unsentSettings = this.store.selectSignal(selectSettingsUnsent);
+  protected readonly unsent = computed(() => this.unsentSheets().length > 0 || this.unsentSettings());
   protected readonly steps = STEPS;
   private readonly address = toSignal(
     this.router.events.pipe(
@@ -79,6 +82,8 @@ export class App {
 
   protected sendAgain(): void {
     this.editor.sendAgain();
+    // An edit that changes nothing sends what was not sent before.
+    if (this.unsentSettings()) this.store.dispatch(SettingsActions.settingsEdited({ change: {} }));
   }
 
   protected take(way: 'undo' | 'redo'): void {

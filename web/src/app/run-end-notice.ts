@@ -5,7 +5,7 @@ import { Store } from '@ngrx/store';
 import type { RunInfo } from '@folvex/contract';
 import { selectAllRuns, selectOpenRun } from '../state/project.selectors';
 import { notify } from '../ui/notify';
-import { counted } from '../ui/words';
+import { countOf } from '../ui/words';
 
 /** The one notice at the end of a run that was followed here; it stays until it is dismissed or another run begins. */
 @Component({
@@ -90,5 +90,5 @@ function wordsOf(run: RunInfo): string {
   if (run.state === 'cancelled') return `${run.packageName} was cancelled; nothing was written.`;
   if (run.problem) return `${run.packageName}: ${run.problem.sentence}`;
   const pages = run.files.reduce((sum, file) => sum + (file.format === null ? file.pages : 0), 0);
-  return `${run.packageName} is published: ${counted(run.files.length, 'file')}, ${counted(pages, 'page')}.`;
+  return `${run.packageName} is published: ${countOf(run.files.length, 'file')}, ${countOf(pages, 'page')}.`;
 }

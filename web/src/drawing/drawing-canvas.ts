@@ -14,9 +14,9 @@ import {
 } from '@angular/core';
 import { wrap } from 'comlink';
 import type { Problem } from '@folvex/core';
-import type { DrawingEngine, OpenedDrawing, Outlook, Picked } from '../engine/drawing-protocol';
+import type { DrawingEngine, OpenedDrawing, DrawingViewport, Picked } from '../engine/drawing-protocol';
 import { startDrawingWorker } from '../engine/start-worker';
-import { cssTransform, moved, pixelOf, placeAt, showing, zoomed } from './outlook';
+import { cssTransform, moved, pixelOf, placeAt, fitToBox, zoomAt } from './drawing-viewport';
 
 const NEAR_PX = 8;
 
@@ -61,8 +61,8 @@ export class DrawingCanvas {
 
   protected readonly problem = signal<Problem | null>(null);
   protected readonly paintedTurn = signal(0);
-  private readonly outlook = signal<Outlook | null>(null);
-  private readonly painted = signal<Outlook | null>(null);
+  private readonly outlook = signal<DrawingViewport | null>(null);
+  private readonly painted = signal<DrawingViewport | null>(null);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
   private readonly worker = startDrawingWorker();
@@ -105,12 +105,12 @@ export class DrawingCanvas {
   /** Shows all of the drawing, or a box of its page (mm). */
   show(box?: readonly [number, number, number, number]): void {
     const [width, height] = this.size();
-    this.outlook.set(showing(box ?? this.paper, width, height, box ? 1.6 : 1.02));
+    this.outlook.set(fitToBox(box ?? this.paper, width, height, box ? 1.6 : 1.02));
   }
 
   zoom(factor: number): void {
     const [width, height] = this.size();
-    this.outlook.update((outlook) => outlook && zoomed(outlook, factor, width / 2, height / 2));
+    this.outlook.update((outlook) => outlook && zoomAt(outlook, factor, width / 2, height / 2));
   }
 
   private async open(url: string): Promise<void> {
@@ -157,7 +157,7 @@ export class DrawingCanvas {
     event.preventDefault();
     const [px, py] = this.pixel(event);
     const factor = Math.exp(-event.deltaY * (event.deltaMode === 1 ? 0.05 : 0.0015));
-    this.outlook.update((outlook) => outlook && zoomed(outlook, factor, px, py));
+    this.outlook.update((outlook) => outlook && zoomAt(outlook, factor, px, py));
   }
 
   protected press(event: PointerEvent): void {
@@ -211,7 +211,7 @@ export class DrawingCanvas {
     this.placed.emit({ what, at: near ?? at });
   }
 
-  private reach(outlook: Outlook): number {
+  private reach(outlook: DrawingViewport): number {
     return (NEAR_PX * devicePixelRatio) / outlook.scale;
   }
 

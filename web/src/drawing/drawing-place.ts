@@ -10,7 +10,7 @@ import { NewSheetPanel } from '../gather/new-sheet-panel';
 import { Api, problemOf } from '../state/api';
 import { GatherActions } from '../state/project.actions';
 import { selectDrawingEntities } from '../state/project.selectors';
-import { counted, unitOf } from '../ui/words';
+import { countOf, unitOf } from '../ui/words';
 import { DrawingCanvas, type Overlay } from './drawing-canvas';
 import { LayerFilter } from './layer-filter';
 import { NamedWindows } from './named-windows';
@@ -83,7 +83,7 @@ export class DrawingPlace {
   });
   /** Corners of the drawn window, in the drawing's unit; null while there is none. */
   protected readonly window = signal<[number, number, number, number] | null>(null);
-  protected readonly counted = counted;
+  protected readonly counted = countOf;
 
   protected came(opened: OpenedDrawing): void {
     this.layers.set(opened.ok ? opened.layers : []);

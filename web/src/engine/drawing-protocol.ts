@@ -1,7 +1,7 @@
 import type { Problem } from '@folvex/core';
 
 /** What is seen of a drawing's page: `x`, `y` (mm of the page) in the middle, `scale` device pixels to a mm. */
-export interface Outlook {
+export interface DrawingViewport {
   x: number;
   y: number;
   scale: number;
@@ -29,7 +29,7 @@ export interface Picked {
 export interface DrawingEngine {
   open(url: string): Promise<OpenedDrawing>;
   /** Paints what is seen, layers in `hidden` (by number) left out, the entity `chosen` marked. */
-  paint(outlook: Outlook, hidden: number[], chosen: number | null): Promise<ImageBitmap>;
+  paint(outlook: DrawingViewport, hidden: number[], chosen: number | null): Promise<ImageBitmap>;
   /** The mark nearest to a point within `reach` mm, the topmost of several. */
   pick(x: number, y: number, reach: number, hidden: number[]): Picked | null;
   /** The end of a line nearest to a point within `reach` mm. */

@@ -1,6 +1,6 @@
 import { expose, transfer } from 'comlink';
-import { gatheredByPen, paintMarks, UNITS_PER_MM, type Canvas2D, type Page } from '@folvex/core';
-import type { DrawingEngine, Outlook } from './drawing-protocol';
+import { batchByPen, paintMarks, UNITS_PER_MM, type Canvas2D, type Page } from '@folvex/core';
+import type { DrawingEngine, DrawingViewport } from './drawing-protocol';
 import { asProblem, fetchPage } from './fetch-page';
 import { MarkFinder } from './mark-finder';
 import { picturesOf } from './pictures';
@@ -45,7 +45,7 @@ const engine: DrawingEngine = {
       };
       const pictures = await picturesOf(page, scale);
       const seen = finder.within(boxOf(outlook), hidden);
-      const list = gatheredByPen(page, finder.boxes, seen, scale, THINNEST_PX);
+      const list = batchByPen(page, finder.boxes, seen, scale, THINNEST_PX);
       paintMarks(context, page, map, {
         letters: { families: FAMILIES },
         thinnestPx: THINNEST_PX,
@@ -94,7 +94,7 @@ function paintChosen(
   });
 }
 
-function boxOf({ x, y, scale, widthPx, heightPx }: Outlook): [number, number, number, number] {
+function boxOf({ x, y, scale, widthPx, heightPx }: DrawingViewport): [number, number, number, number] {
   const [w, h] = [widthPx / scale / 2, heightPx / scale / 2];
   return [x - w, y - h, x + w, y + h];
 }

@@ -1,6 +1,6 @@
 import { expose, transfer } from 'comlink';
 import {
-  gatheredByPen,
+  batchByPen,
   inkBySchedule,
   inkPage,
   linesUsed,
@@ -66,7 +66,7 @@ const engine: PageEngine = {
       const pictures = await picturesOf(page, scale);
       const inked = inkPage(page, colour);
       const seen = finder.within([xmin, ymin, xmax, ymax], []);
-      const list = gatheredByPen(inked, finder.boxes, seen, scale, THINNEST_PX);
+      const list = batchByPen(inked, finder.boxes, seen, scale, THINNEST_PX);
       const marks = { list, order: finder.order };
       let texts = 0;
       for (const mark of list) if (page.kind[mark] === TEXT) texts++;

@@ -1,6 +1,6 @@
-import type { Box, ColourMode, DrawnLine, PenSchedule, Problem } from '@folvex/core';
+import type { Box, ColourMode, RuleSubject, PenSchedule, Problem } from '@folvex/core';
 
-export type LineCount = DrawnLine & { count: number };
+export type LineCount = RuleSubject & { count: number };
 
 /** A page to paint: where it lies, and what tells its present state from an earlier one. */
 export interface PageSource {

@@ -6,7 +6,7 @@ export interface GivenFile {
   bytes: Uint8Array<ArrayBuffer>;
 }
 
-export interface LookedOver {
+export interface LinkSurvey {
   files: LinkedFile[];
   problems: Problem[];
 }
@@ -14,7 +14,7 @@ export interface LookedOver {
 /** Reads and mends the links of PDF sets. The files stay in its thread. */
 export interface RelinkEngine {
   /** Takes the place of what was looked at before; `progress` is told how many files are done. */
-  look(given: GivenFile[], progress: (done: number, all: number) => void): Promise<LookedOver>;
+  look(given: GivenFile[], progress: (done: number, all: number) => void): Promise<LinkSurvey>;
   /** All files with their new names and links, as a ZIP archive. */
   apply(plan: RelinkPlan, progress: (done: number, all: number) => void): Promise<Uint8Array<ArrayBuffer>>;
 }

@@ -8,7 +8,7 @@ import { sourcesShown, type PaperSize } from '@folvex/core';
 import { Api, problemOf } from '../state/api';
 import { selectAllSheets } from '../state/project.selectors';
 import { PagePicture } from '../ui/page-picture';
-import { counted } from '../ui/words';
+import { countOf } from '../ui/words';
 
 /** What differs between two versions of a drawing, and which sheets that touches. */
 @Component({
@@ -60,7 +60,7 @@ export class ChangesPanel {
     }
     return { live: live.sort().join(', '), held: held.sort().join(', ') };
   });
-  protected readonly counted = counted;
+  protected readonly counted = countOf;
 }
 
 function sides(extents: readonly number[] | null | undefined): string {

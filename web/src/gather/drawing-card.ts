@@ -6,7 +6,7 @@ import { LENGTH_UNITS, type LengthUnit } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 import { miniatureOf } from '../ui/miniature';
 import { PagePicture } from '../ui/page-picture';
-import { bytesInWords, counted, realSize, sizeInWords, sizesInWords, unitOf } from '../ui/words';
+import { bytesInWords, countOf, realSize, sizeInWords, sizesInWords, unitOf } from '../ui/words';
 
 const PICTURE = { width: 300, height: 150 };
 
@@ -90,7 +90,7 @@ export class DrawingCard {
     return { width, height: Math.min(PICTURE.height, width / aspect) };
   });
   protected readonly source = computed(() => miniatureOf(this.drawing()));
-  protected readonly counted = counted;
+  protected readonly counted = countOf;
 
   protected toggle(part: Part): void {
     this.open.update((open) => (open === part ? null : part));

@@ -20,7 +20,7 @@ import { Api, problemOf } from '../state/api';
 import { EditActions, GatherActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { selectAllSheets } from '../state/project.selectors';
-import { counted } from '../ui/words';
+import { countOf } from '../ui/words';
 import { FramesPreview } from './frames-preview';
 
 /** The frame finder: closed rectangles on a layer become sheets in reading order, numbered, in one step. */
@@ -73,7 +73,7 @@ export class FramesPanel {
     const numbers = new Set(this.planned().map(({ number }) => number.toLowerCase()));
     return this.sheets().find(({ number }) => numbers.has(number.toLowerCase()))?.number ?? '';
   });
-  protected readonly counted = counted;
+  protected readonly counted = countOf;
 
   protected readonly justMade = this.store.selectSignal(projectFeature.selectJustMade);
 

@@ -6,7 +6,7 @@ import { Store } from '@ngrx/store';
 import { GatherActions } from '../state/project.actions';
 import type { Upload } from '../state/project.reducer';
 import { selectAllUploads, selectDrawingEntities, selectUses } from '../state/project.selectors';
-import { counted } from '../ui/words';
+import { countOf } from '../ui/words';
 
 /** Files on their way in, and those about which something is to be decided. */
 @Component({
@@ -31,7 +31,7 @@ export class Incoming {
     const moving = this.moving();
     return moving.reduce((sum, { share }) => sum + share, 0) / (moving.length || 1);
   });
-  protected readonly counted = counted;
+  protected readonly counted = countOf;
 
   protected drawingOf(upload: Upload) {
     return this.drawings()[upload.drawing ?? ''];
@@ -39,7 +39,7 @@ export class Incoming {
 
   protected usesOf(upload: Upload): string {
     const uses = this.uses()[upload.drawing ?? ''] ?? 0;
-    return uses > 0 ? `, shown on ${counted(uses, 'sheet')}` : '';
+    return uses > 0 ? `, shown on ${countOf(uses, 'sheet')}` : '';
   }
 
   protected take(upload: Upload, as: 'version' | 'drawing'): void {

@@ -15,14 +15,14 @@ import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { fittingScale, formatScale, paperOf, parseScale, roomForViews, type Orientation } from '@folvex/core';
+import { fittingScale, formatScale, paperOf, parseScale, viewSizeOnPaper, type Orientation } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 import { GatherActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { selectAllSheets } from '../state/project.selectors';
 import { SCALES } from '../ui/choices';
 import { papersInWords, realSize } from '../ui/words';
-import { judgeFit } from './fit';
+import { judgeFit } from './scale-fit';
 
 /** Makes a sheet from a drawing: paper and scale, with what they come to said before anything is made. */
 @Component({
@@ -71,7 +71,7 @@ export class NewSheetPanel {
   private readonly room = computed(() => {
     const { frame = 'iso5457', template } = this.ofGroup();
     const made = { frame, titleBlock: { ...(template && { template }), fields: {} } };
-    return roomForViews(paperOf(this.paper(), this.orientation(), this.ownPapers())!, made, this.facts() ?? {});
+    return viewSizeOnPaper(paperOf(this.paper(), this.orientation(), this.ownPapers())!, made, this.facts() ?? {});
   });
   /** The largest standard scale at which all of the drawing fits this paper. */
   protected readonly largest = computed(() => {

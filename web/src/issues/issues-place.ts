@@ -8,7 +8,7 @@ import { Api, problemOf } from '../state/api';
 import { projectFeature } from '../state/project.reducer';
 import { selectAllRuns } from '../state/project.selectors';
 import { EmptyState } from '../ui/empty-state';
-import { counted } from '../ui/words';
+import { countOf } from '../ui/words';
 import { NewIssuePanel } from './new-issue-panel';
 import { RelinkPanel } from './relink-panel';
 
@@ -66,7 +66,7 @@ export class IssuesPlace {
   protected filesInWords({ files }: Issue): string {
     // What is written beside PDF shows the same pages again.
     const pages = files.reduce((sum, file) => sum + (file.path.endsWith('.pdf') ? file.pages : 0), 0);
-    return `${counted(files.length, 'file')}, ${counted(pages, 'page')}`;
+    return `${countOf(files.length, 'file')}, ${countOf(pages, 'page')}`;
   }
 
   protected numberOf(id: string | undefined): number | undefined {

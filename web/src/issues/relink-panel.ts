@@ -11,7 +11,7 @@ import {
 } from '@folvex/core';
 import type { GivenFile, RelinkEngine } from '../engine/relink-protocol';
 import { startRelinkWorker } from '../engine/start-worker';
-import { counted } from '../ui/words';
+import { countOf } from '../ui/words';
 
 const STATES: Readonly<Record<PlannedLink['state'], string>> = {
   dangling: 'leads nowhere',
@@ -57,8 +57,8 @@ export class RelinkPanel implements OnDestroy {
     const count = (state: PlannedLink['state']): number => links.filter((link) => link.state === state).length;
     const states = ORDER.filter((state) => count(state) > 0).map((state) => `${count(state)} ${STATES[state]}`);
     const renamed = files.filter(({ from, to }) => from !== to).length;
-    const names = renamed ? `; ${counted(renamed, 'file')} renamed` : '';
-    return `${counted(files.length, 'file')}, ${counted(links.length, 'link')}${states.length ? `: ${states.join(', ')}` : ''}${names}.`;
+    const names = renamed ? `; ${countOf(renamed, 'file')} renamed` : '';
+    return `${countOf(files.length, 'file')}, ${countOf(links.length, 'link')}${states.length ? `: ${states.join(', ')}` : ''}${names}.`;
   });
 
   ngOnDestroy(): void {

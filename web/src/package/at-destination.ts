@@ -1,12 +1,13 @@
 import { computed, inject, type Signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import type { RunInfo } from '@folvex/contract';
-import { destinationFolder, sameValue, type OutputPlan, type PlanInput } from '@folvex/core';
+import { sameValue } from '@folvex/core';
 import { Api } from '../state/api';
+import type { Output } from '../state/project.selectors';
 
 /** What would be written, and the run that wrote last. */
 export interface Outgoing {
-  output: Signal<{ input: PlanInput | null; plan: OutputPlan }>;
+  output: Signal<Output>;
   run: Signal<RunInfo | null>;
 }
 
@@ -15,8 +16,7 @@ export function destinationOf({ output, run }: Outgoing) {
   const api = inject(Api);
   const params = computed(
     () => {
-      const { input, plan } = output();
-      const folder = input && destinationFolder(input);
+      const { folder, plan } = output();
       if (!folder?.ok) return undefined;
       return { folder: folder.value, paths: plan.files.map(({ path }) => path), after: writtenBy(run()) };
     },

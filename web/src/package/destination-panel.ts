@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { PackageChange } from '@folvex/contract';
-import type { Destination, Meeting, SheetPackage } from '@folvex/core';
+import type { Destination, ConflictPolicy, SheetPackage } from '@folvex/core';
 import { NameRule } from './name-rule';
 
-const MEETINGS: readonly (readonly [Meeting, string])[] = [
+const POLICIES: readonly (readonly [ConflictPolicy, string])[] = [
   ['stop', 'do not begin'],
   ['both', 'keep both: the new one gets a number'],
   ['replace', 'replace it'],
@@ -26,10 +26,10 @@ const MEETINGS: readonly (readonly [Meeting, string])[] = [
       <fx-name-rule caption="Folder delivered to" [rule]="destination.folder" (edited)="say({ folder: $event })" />
       <p class="quiet">{{ root() }}</p>
       <label>
-        <span class="fx-caption">Where another file of that name is there</span>
-        <select #there class="fx-field" (change)="say({ there: meetingOf(there.value) })">
-          @for (meeting of meetings; track meeting[0]) {
-            <option [value]="meeting[0]" [selected]="meeting[0] === destination.there">{{ meeting[1] }}</option>
+        <span class="fx-caption">If a file of that name exists</span>
+        <select #policy class="fx-field" (change)="say({ onConflict: policyOf(policy.value) })">
+          @for (option of policies; track option[0]) {
+            <option [value]="option[0]" [selected]="option[0] === destination.onConflict">{{ option[1] }}</option>
           }
         </select>
       </label>
@@ -56,18 +56,18 @@ export class DestinationPanel {
   /** The folder as it comes to today; empty until it is known. */
   readonly root = input.required<string>();
   readonly changed = output<PackageChange>();
-  protected readonly meetings = MEETINGS;
+  protected readonly policies = POLICIES;
   protected readonly destination = computed(() => this.pack().destination);
 
   protected deliverTo(where: string): void {
-    this.changed.emit({ destination: where ? { folder: '[project.number]', there: 'stop' } : null });
+    this.changed.emit({ destination: where ? { folder: '[project.number]', onConflict: 'stop' } : null });
   }
 
   protected say(said: Partial<Destination>): void {
     this.changed.emit({ destination: { ...this.destination()!, ...said } });
   }
 
-  protected meetingOf(value: string): Meeting {
-    return value as Meeting;
+  protected policyOf(value: string): ConflictPolicy {
+    return value as ConflictPolicy;
   }
 }

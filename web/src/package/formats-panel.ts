@@ -1,18 +1,18 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { PackageChange } from '@folvex/contract';
 import {
-  BESIDE_FORMATS,
+  EXTRA_FORMATS,
   DEFAULT_DPI,
-  FORMAT_NAMES,
+  FORMATS,
   isPicture,
-  type Beside,
-  type BesideFormat,
+  type ExtraFormats,
+  type ExtraFormat,
   type SheetPackage,
 } from '@folvex/core';
 
 /** Resolutions for screens, letters, and print (common practice). */
 const RESOLUTIONS = [72, 96, 150, 200, 300, 400, 600];
-const USES: Readonly<Record<BesideFormat, string>> = {
+const USES: Readonly<Record<ExtraFormat, string>> = {
   dxf: 'lines at paper size, for drafting',
   svg: 'lines, for the web and for layout',
   png: 'picture without loss',
@@ -31,12 +31,12 @@ const USES: Readonly<Record<BesideFormat, string>> = {
       @for (format of formats; track format) {
         <label class="format">
           <input #on type="checkbox" [checked]="chosen().includes(format)" (change)="toggle(format, on.checked)" />
-          {{ names[format] }} <span class="quiet">{{ uses[format] }}</span>
+          {{ formatFacts[format].name }} <span class="quiet">{{ uses[format] }}</span>
         </label>
       }
       @if (chosen().length > 0) {
         <label class="format">
-          <input #apart type="checkbox" [checked]="beside().apart === true" (change)="say({ apart: apart.checked })" />
+          <input #apart type="checkbox" [checked]="current().apart === true" (change)="say({ apart: apart.checked })" />
           each format in a folder of its own
         </label>
       }
@@ -76,28 +76,28 @@ export class FormatsPanel {
   readonly pack = input.required<SheetPackage>();
   readonly changed = output<PackageChange>();
 
-  protected readonly formats = BESIDE_FORMATS;
-  protected readonly names = FORMAT_NAMES;
+  protected readonly formats = EXTRA_FORMATS;
+  protected readonly formatFacts = FORMATS;
   protected readonly uses = USES;
-  protected readonly beside = computed((): Beside => this.pack().beside ?? { formats: [] });
-  protected readonly chosen = computed(() => this.beside().formats);
+  protected readonly current = computed((): ExtraFormats => this.pack().extraFormats ?? { formats: [] });
+  protected readonly chosen = computed(() => this.current().formats);
   protected readonly pictures = computed(() => this.chosen().some(isPicture));
-  protected readonly dpiNow = computed(() => this.beside().dpi ?? DEFAULT_DPI);
+  protected readonly dpiNow = computed(() => this.current().dpi ?? DEFAULT_DPI);
   protected readonly resolutions = computed(() => [...new Set([...RESOLUTIONS, this.dpiNow()])].sort((a, b) => a - b));
   protected readonly words = computed(() => {
     if (this.chosen().length === 0) return 'nothing';
-    const named = BESIDE_FORMATS.filter((format) => this.chosen().includes(format)).map((one) => FORMAT_NAMES[one]);
+    const named = EXTRA_FORMATS.filter((format) => this.chosen().includes(format)).map((one) => FORMATS[one].name);
     return named.join(', ') + (this.pictures() ? `; ${this.dpiNow()} dots to the inch` : '');
   });
 
-  protected toggle(format: BesideFormat, on: boolean): void {
+  protected toggle(format: ExtraFormat, on: boolean): void {
     const others = this.chosen().filter((one) => one !== format);
     this.say({ formats: on ? [...others, format] : others });
   }
 
-  protected say(said: { formats?: BesideFormat[]; apart?: boolean; dpi?: number }): void {
-    const { formats, dpi, apart } = { ...this.beside(), ...said };
-    const beside: Beside = { formats, ...(dpi !== undefined && { dpi }), ...(apart && { apart: true }) };
-    this.changed.emit({ beside: formats.length > 0 ? beside : null });
+  protected say(said: { formats?: ExtraFormat[]; apart?: boolean; dpi?: number }): void {
+    const { formats, dpi, apart } = { ...this.current(), ...said };
+    const next: ExtraFormats = { formats, ...(dpi !== undefined && { dpi }), ...(apart && { apart: true }) };
+    this.changed.emit({ extraFormats: formats.length > 0 ? next : null });
   }
 }

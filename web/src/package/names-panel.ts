@@ -27,7 +27,7 @@ import { NameRule } from './name-rule';
       <fx-name-rule caption="File name" [rule]="pack.names.bundle" (edited)="rename('bundle', $event)" />
       @if (ofSheets()) {
         <fx-name-rule
-          caption="Name of the files beside PDF"
+          caption="Name of files in other formats"
           [rule]="pack.names.file"
           ofSheet
           (edited)="rename('file', $event)"
@@ -73,8 +73,8 @@ export class NamesPanel {
   protected readonly replaced = inWords();
   /** Whether sheets have files of their own beside the PDFs. */
   protected readonly ofSheets = computed(() => {
-    const { beside, pages = {} } = this.pack();
-    return beside !== undefined || Object.values(pages).some((page) => page.beside?.length);
+    const { extraFormats, pages = {} } = this.pack();
+    return extraFormats !== undefined || Object.values(pages).some((page) => page.extraFormats?.length);
   });
 
   protected takeNames(id: string): void {

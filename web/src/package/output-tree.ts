@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, signal } from '@angular/core';
 import { MatIcon } from '@angular/material/icon';
 import { isPicture, type OutputPlan, type PlannedFile, type Sheet } from '@folvex/core';
-import { counted } from '../ui/words';
+import { countOf } from '../ui/words';
 
 interface Folder {
   path: string;
@@ -52,7 +52,7 @@ export class OutputTree {
   readonly sheets = input.required<readonly Sheet[]>();
   /** Paths of the files whose pages are listed. */
   protected readonly open = signal<ReadonlySet<string>>(new Set());
-  protected readonly counted = counted;
+  protected readonly counted = countOf;
   protected readonly folders = computed(() => {
     const byPath = new Map<string, Folder>();
     const byId = new Map(this.sheets().map((sheet) => [sheet.id, sheet]));

@@ -1,33 +1,33 @@
 import type { PackageChange } from '@folvex/contract';
-import { findingKey, movePage, numberAndTitle, type Finding, type SheetPackage } from '@folvex/core';
+import { findingKey, movePage, parseLayoutName, type Finding, type SheetPackage } from '@folvex/core';
 import type { StripPage } from '../state/project.selectors';
-import { without } from '../ui/without';
+import { omitKey } from '../ui/omit-key';
 
 /** Ids of pages as the strip shows them, those that a rule takes in among them. */
-export function shownOrder(strip: readonly StripPage[]): string[] {
+export function visibleOrder(strip: readonly StripPage[]): string[] {
   return strip.map(({ id }) => id);
 }
 
 /** Moves a page by hand: that frees it from the one it was to follow, and places what the rule took in. */
 export function pageMoved(pack: SheetPackage, strip: readonly StripPage[], from: number, to: number): PackageChange {
-  const order = shownOrder(strip);
-  return { order: movePage(order, from, to), ...(pack.after && { after: without(pack.after, order[from]!) }) };
+  const order = visibleOrder(strip);
+  return { order: movePage(order, from, to), ...(pack.after && { after: omitKey(pack.after, order[from]!) }) };
 }
 
 /** Takes a page out; one that the rule takes in stays, left out. */
-export function pageTakenOut(pack: SheetPackage, page: StripPage): PackageChange {
+export function pageRemoved(pack: SheetPackage, page: StripPage): PackageChange {
   if (page.byRule) return { pages: { ...pack.pages, [page.id]: { ...page.options, skip: true } } };
   const extras = pack.extras?.filter(({ id }) => id !== page.id);
   return { order: pack.order.filter((id) => id !== page.id), ...(extras && { extras }) };
 }
 
 /** Takes an id out of the order that a package has itself: everywhere, or all but the first of its places. */
-export function idTakenOut({ order }: SheetPackage, out: string, keepFirst: boolean): PackageChange {
+export function pageIdRemoved({ order }: SheetPackage, out: string, keepFirst: boolean): PackageChange {
   return { order: order.filter((id, at) => id !== out || (keepFirst && order.indexOf(id) === at)) };
 }
 
 /** Puts a page of the package's own at a place of the strip: a divider there, a list of sheets before all. */
-export function extraAdded(
+export function extraPageAdded(
   pack: SheetPackage,
   strip: readonly StripPage[],
   kind: 'divider' | 'index',
@@ -39,7 +39,7 @@ export function extraAdded(
   const words =
     kind === 'index' ? { number: '00', title: 'List of sheets' } : { number: `D${count}`, title: 'Divider' };
   const id = `${kind}-${count}`;
-  const order = shownOrder(strip);
+  const order = visibleOrder(strip);
   const at = kind === 'index' ? 0 : place;
   const change = {
     extras: [...extras, { id, kind, ...words }],
@@ -59,10 +59,10 @@ export function spaceAdded(
   const own = `${drawing} ${space}`;
   const times = extras.filter((extra) => extra.drawing === drawing && extra.space === space).length;
   const id = times > 0 ? `${own} ${times + 1}` : own;
-  const said = space === 'model' ? { number: '', title: name } : numberAndTitle(space);
+  const said = space === 'model' ? { number: '', title: name } : parseLayoutName(space);
   return {
     extras: [...extras, { id, kind: 'space', ...said, drawing, space }],
-    order: [...shownOrder(strip), id],
+    order: [...visibleOrder(strip), id],
   };
 }
 

@@ -7,10 +7,10 @@ import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
+  checkRun,
   hasStop,
-  layingOf,
+  paperPlacement,
   recipeInWords,
-  runChecks,
   sameValue,
   sortedOrder,
   STANDARD_OVERLAP_MM,
@@ -34,22 +34,22 @@ import {
   selectStripPages,
 } from '../state/project.selectors';
 import { EmptyState } from '../ui/empty-state';
-import { counted, paperOfSheet, today } from '../ui/words';
+import { countOf, paperOfSheet, today } from '../ui/words';
 import { destinationOf } from './at-destination';
-import { BesidePackage } from './beside-package';
-import { Composed, wantedPages } from './composed';
+import { ComparePackages } from './compare-packages';
+import { ComposedPages, pagesToCompose } from './composed-pages';
 import { DestinationPanel } from './destination-panel';
 import { Findings } from './findings';
 import { FormatsPanel } from './formats-panel';
 import { NamesPanel } from './names-panel';
 import { OutputTree } from './output-tree';
 import {
-  extraAdded,
+  extraPageAdded,
   findingAccepted,
-  idTakenOut,
+  pageIdRemoved,
   pageMoved,
-  pageTakenOut,
-  shownOrder,
+  pageRemoved,
+  visibleOrder,
   spaceAdded,
 } from './package-edits';
 import { PackageRules } from './package-rules';
@@ -74,7 +74,7 @@ const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
   selector: 'fx-package-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
-    BesidePackage,
+    ComparePackages,
     DestinationPanel,
     EmptyState,
     Findings,
@@ -100,7 +100,7 @@ const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
 })
 export class PackagePlace {
   private readonly store = inject(Store);
-  private readonly looker = inject(Composed);
+  private readonly looker = inject(ComposedPages);
   protected readonly bundlings = BUNDLINGS;
   protected readonly standardRecipe = STANDARD_RECIPE;
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
@@ -137,7 +137,7 @@ export class PackagePlace {
   private readonly saved = this.store.selectSignal(projectFeature.selectSaved);
   /** Pages that the checks look at: sheets, and spaces of drawings once the server knows of them. */
   private readonly wanted = computed(
-    () => wantedPages(this.strip(), this.saved()[this.pack()?.id ?? ''], this.sources()),
+    () => pagesToCompose(this.strip(), this.saved()[this.pack()?.id ?? ''], this.sources()),
     { equal: sameValue },
   );
   /** How they came out, as far as that is known. */
@@ -155,13 +155,13 @@ export class PackagePlace {
   /** How many pages are not looked at yet, in words. */
   protected readonly looking = computed(() => {
     const [known, all] = [this.composedNow()?.size ?? 0, this.wanted().length];
-    return this.composed.isLoading() && known < all ? counted(all - known, 'more page') : '';
+    return this.composed.isLoading() && known < all ? countOf(all - known, 'more page') : '';
   });
   protected readonly findings = computed((): Finding[] => {
-    const { input, plan } = this.output();
+    const output = this.output();
     const pages = this.composedNow();
     const there = this.destination.there();
-    return input ? runChecks({ ...input, ...(pages && { pages }), ...(there && { there }) }, plan) : [];
+    return output.input ? checkRun(output, { pages, there }) : [];
   });
   protected readonly added = computed(() => (this.pack()?.extras ?? []).map(({ id }) => id));
   protected readonly published = computed(() => this.output().input?.sheets ?? []);
@@ -178,14 +178,14 @@ export class PackagePlace {
     const pages = files
       .filter(({ format }) => !format)
       .reduce((sum, file) => sum + file.sheets.reduce((all, id) => all + this.pagesOf(id), 0), 0);
-    return `Write ${counted(files.length, 'file')}, ${counted(pages, 'page')}`;
+    return `Write ${countOf(files.length, 'file')}, ${countOf(pages, 'page')}`;
   });
 
   /** How many pages a sheet goes on. */
   private pagesOf(sheetId: string): number {
     const [facts, pack] = [this.facts(), this.pack()];
     const sheet = this.published().find(({ id }) => id === sheetId);
-    const { tiling } = pack && facts ? layingOf(pack, sheetId, facts) : {};
+    const { tiling } = pack && facts ? paperPlacement(pack, sheetId, facts) : {};
     const paper = sheet && paperOfSheet(sheet, facts);
     return (tiling && paper && tileGrid(paper, tiling)?.tiles.length) ?? 1;
   }
@@ -218,7 +218,7 @@ export class PackagePlace {
   }
 
   protected takeOut(at: number): void {
-    this.edit(pageTakenOut(this.pack()!, this.strip()[at]!));
+    this.edit(pageRemoved(this.pack()!, this.strip()[at]!));
   }
 
   protected add(ids: readonly string[]): void {
@@ -230,19 +230,19 @@ export class PackagePlace {
   }
 
   protected addExtra(kind: 'divider' | 'index'): void {
-    const { change, at } = extraAdded(this.pack()!, this.strip(), kind, this.at());
+    const { change, at } = extraPageAdded(this.pack()!, this.strip(), kind, this.at());
     this.edit(change);
     this.at.set(at);
   }
 
   protected sort(): void {
-    this.edit({ order: sortedOrder(shownOrder(this.strip()), this.sheets(), this.groups()) });
+    this.edit({ order: sortedOrder(visibleOrder(this.strip()), this.sheets(), this.groups()) });
   }
 
   protected mend(fix: Fix): void {
     if ('names' in fix) return this.edit({ names: fix.names });
     if ('destination' in fix) return this.edit({ destination: fix.destination });
-    if ('takeOut' in fix) return this.edit(idTakenOut(this.pack()!, fix.takeOut, fix.keepFirst));
+    if ('takeOut' in fix) return this.edit(pageIdRemoved(this.pack()!, fix.takeOut, fix.keepFirst));
     const { sheet, drawing } = fix.follow;
     this.store.dispatch(SheetActions.sheetEdited({ sheetId: sheet, change: { hold: { drawing, held: false } } }));
   }

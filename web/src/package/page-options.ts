@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { PackageChange } from '@folvex/contract';
-import { BESIDE_FORMATS, FORMAT_NAMES, type ColourMode, type PageOptions, type SheetPackage } from '@folvex/core';
+import { EXTRA_FORMATS, FORMATS, type ColourMode, type PageOptions, type SheetPackage } from '@folvex/core';
 import type { StripPage } from '../state/project.selectors';
-import { without } from '../ui/without';
+import { omitKey } from '../ui/omit-key';
 import { StampList } from './stamp-list';
 
 const MOST_COPIES = 99;
@@ -79,14 +79,14 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
     @if (!chosen.extra || chosen.extra.kind === 'space') {
       <label>
         <span class="fx-caption">Beside PDF</span>
-        <select #beside class="fx-field" (change)="say({ beside: besideOf(beside.value) })">
+        <select #chosenFormats class="fx-field" (change)="say({ extraFormats: formatsOf(chosenFormats.value) })">
           <option value="">as the package</option>
-          <option value="-" [selected]="besideNow() === '-'">nothing</option>
+          <option value="-" [selected]="formatsNow() === '-'">nothing</option>
           @for (format of formats; track format) {
-            <option [value]="format" [selected]="besideNow() === format">{{ formatNames[format] }}</option>
+            <option [value]="format" [selected]="formatsNow() === format">{{ formatFacts[format].name }}</option>
           }
-          @if (besideNow().includes(' ')) {
-            <option [value]="besideNow()" selected>{{ besideNow() }}</option>
+          @if (formatsNow().includes(' ')) {
+            <option [value]="formatsNow()" selected>{{ formatsNow() }}</option>
           }
         </select>
       </label>
@@ -166,12 +166,12 @@ export class PageOptionsBar {
     ['black', 'all black'],
   ];
   protected readonly papers = PAPERS;
-  protected readonly formats = BESIDE_FORMATS;
-  protected readonly formatNames = FORMAT_NAMES;
+  protected readonly formats = EXTRA_FORMATS;
+  protected readonly formatFacts = FORMATS;
   /** Formats of this page with blanks between, a dash for none, empty where they are the package's. */
-  protected readonly besideNow = computed(() => {
-    const { beside } = this.page().options;
-    return beside ? beside.join(' ') || '-' : '';
+  protected readonly formatsNow = computed(() => {
+    const { extraFormats } = this.page().options;
+    return extraFormats ? extraFormats.join(' ') || '-' : '';
   });
   protected readonly paperNow = computed(() => this.page().options.paper?.name ?? '');
   protected readonly stamps = computed(() => this.page().options.stamps ?? []);
@@ -186,9 +186,9 @@ export class PageOptionsBar {
     return name === '' ? undefined : { name, orientation: 'landscape' };
   }
 
-  protected besideOf(value: string): PageOptions['beside'] {
+  protected formatsOf(value: string): PageOptions['extraFormats'] {
     if (value === '') return undefined;
-    return value === '-' ? [] : BESIDE_FORMATS.filter((format) => value.split(' ').includes(format));
+    return value === '-' ? [] : EXTRA_FORMATS.filter((format) => value.split(' ').includes(format));
   }
 
   protected copiesOf(count: number): number | undefined {
@@ -207,12 +207,12 @@ export class PageOptionsBar {
   protected say(options: Partial<Record<keyof PageOptions, unknown>>): void {
     const now: Record<string, unknown> = { ...this.page().options, ...options };
     for (const key of Object.keys(now)) if (now[key] === undefined) delete now[key];
-    const others = without(this.pack().pages, this.page().id);
+    const others = omitKey(this.pack().pages, this.page().id);
     this.changed.emit({ pages: Object.keys(now).length > 0 ? { ...others, [this.page().id]: now } : others });
   }
 
   protected follow(leader: string): void {
-    const others = without(this.pack().after, this.page().id);
+    const others = omitKey(this.pack().after, this.page().id);
     this.changed.emit({ after: leader ? { ...others, [this.page().id]: leader } : others });
   }
 

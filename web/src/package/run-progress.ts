@@ -6,7 +6,7 @@ import { RouterLink } from '@angular/router';
 import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import type { Proof } from '@folvex/core';
 import { askToNotify, mayAskToNotify } from '../ui/notify';
-import { bytesInWords, counted, durationInWords, momentInWords } from '../ui/words';
+import { bytesInWords, countOf, durationInWords, momentInWords } from '../ui/words';
 import { RunTimeline } from './run-timeline';
 
 /** The latest run of a package: how far it is, or what came of it. */
@@ -36,7 +36,7 @@ export class RunProgress {
     if (state === 'cancelled') return 'cancelled; nothing was written';
     const bytes = bytesInWords(files.reduce((sum, file) => sum + file.bytes, 0));
     const took = durationInWords(Date.parse(finishedAt ?? createdAt) - Date.parse(createdAt));
-    return `${counted(files.length, 'file')}, ${bytes}, in ${took}`;
+    return `${countOf(files.length, 'file')}, ${bytes}, in ${took}`;
   });
   /** About how long the sheets that wait will take, by those that are made. */
   protected readonly left = computed(() => {
@@ -61,13 +61,13 @@ export class RunProgress {
     const sum = (of: (proof: Proof) => number): number => read.reduce((all, proof) => all + of(proof), 0);
     if (read.length === 0)
       return `Not read again: ${proofs.find(({ unread }) => unread)?.unread ?? 'nothing of it is a PDF.'}`;
-    const found = `${counted(
+    const found = `${countOf(
       sum((p) => p.pages),
       'page',
-    )}, ${sum((p) => p.characters)} characters, ${counted(
+    )}, ${sum((p) => p.characters)} characters, ${countOf(
       sum((p) => p.links),
       'link',
-    )}, ${counted(
+    )}, ${countOf(
       sum((p) => p.measured),
       'view',
     )} to scale`;
@@ -80,7 +80,7 @@ export class RunProgress {
     const told = this.run().files.flatMap(({ delivered }) => delivered ?? []);
     const there = told.filter((one) => 'how' in one);
     const replaced = there.filter(({ how }) => how === 'replaced').length;
-    const words = there.length > 0 ? `${counted(there.length, 'file')} at the destination` : '';
+    const words = there.length > 0 ? `${countOf(there.length, 'file')} at the destination` : '';
     return {
       words: words && replaced > 0 ? `${words}, ${replaced} of them replaced` : words,
       problems: told.flatMap((one) => ('problem' in one ? [one.problem.sentence] : [])),

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { RunInfo } from '@folvex/contract';
-import { counted, durationInWords } from '../ui/words';
+import { countOf, durationInWords } from '../ui/words';
 import { LateChart, type DrawChart } from './late-chart';
 import { stepsOf } from './run-steps';
 
@@ -25,8 +25,8 @@ export class RunTimeline {
     const stored = this.run().sheets.length - steps.length;
     const slowest = steps.reduce((a, b) => (b.to - b.from > a.to - a.from ? b : a), steps[0]!);
     if (!slowest) return 'Nothing was made.';
-    const taken = stored > 0 ? `, ${counted(stored, 'sheet')} never begun` : '';
-    return `${counted(steps.length, 'sheet')} by ${counted(this.workers(), 'worker')}${taken}; longest was ${slowest.name}, ${durationInWords(slowest.to - slowest.from)}.`;
+    const taken = stored > 0 ? `, ${countOf(stored, 'sheet')} never begun` : '';
+    return `${countOf(steps.length, 'sheet')} by ${countOf(this.workers(), 'worker')}${taken}; longest was ${slowest.name}, ${durationInWords(slowest.to - slowest.from)}.`;
   });
   private readonly workers = computed(
     () => new Set(this.steps().flatMap(({ kind, row }) => (kind === 'file' ? [] : [row]))).size,

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { estimatedBytes, RESOLUTIONS, type PictureFacts } from '@folvex/core';
+import { estimateBytes, RESOLUTIONS, type PictureFacts } from '@folvex/core';
 import { bytesInWords } from '../ui/words';
 import { LateChart, type DrawChart } from './late-chart';
 
@@ -35,11 +35,11 @@ export class SizeChart {
 
   private readonly points = computed(() => {
     const pictures = this.pictures() ?? [];
-    return RESOLUTIONS.map((dpi) => [dpi, estimatedBytes(pictures, dpi)] as [number, number]);
+    return RESOLUTIONS.map((dpi) => [dpi, estimateBytes(pictures, dpi)] as [number, number]);
   });
   protected readonly sentence = computed(() => {
     const dpi = this.dpi();
-    const bytes = bytesInWords(Math.round(estimatedBytes(this.pictures() ?? [], dpi ?? Infinity)));
+    const bytes = bytesInWords(Math.round(estimateBytes(this.pictures() ?? [], dpi ?? Infinity)));
     return dpi === undefined
       ? `About ${bytes} of pictures, as they came.`
       : `About ${bytes} of pictures at ${dpi} dpi.`;

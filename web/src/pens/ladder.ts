@@ -2,7 +2,7 @@ import { ISO_WEIGHTS, ruleFor, ruleInWords, type PenRule, type PenSchedule } fro
 import type { LineCount } from '../engine/engine';
 
 /** A layer on the ladder: what it prints at, and why. */
-export interface Hanging {
+export interface LadderLayer {
   layer: string;
   /** mm. */
   weight: number;
@@ -17,12 +17,12 @@ export interface Rung {
   /** mm; one of ISO 128-20, or another that something prints at. */
   weight: number;
   iso: boolean;
-  hanging: Hanging[];
+  hanging: LadderLayer[];
 }
 
 /** The rungs of ISO 128-20, and those between them that something hangs on, the heaviest first. */
 export function ladderOf(lines: readonly LineCount[], schedule: PenSchedule): Rung[] {
-  const byLayer = new Map<string, Hanging>();
+  const byLayer = new Map<string, LadderLayer>();
   for (const line of lines) {
     const found = ruleFor(schedule, line);
     const weight = found?.rule.weight ?? line.weight;

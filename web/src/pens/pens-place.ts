@@ -19,8 +19,8 @@ import { selectAllDrawings, selectAllSheets, selectPageSources } from '../state/
 import { freeId, SettingsEditor } from '../settings/settings-editor';
 import { Rows, type Row } from '../settings/rows';
 import { keepScreenPixelsPerMm, screenPixelsPerMm } from '../ui/screen';
-import { counted } from '../ui/words';
-import { ladderOf, nextRung, withWeight, type Hanging } from './ladder';
+import { countOf } from '../ui/words';
+import { ladderOf, nextRung, withWeight, type LadderLayer } from './ladder';
 import { PenPreview } from './pen-preview';
 import { BLANK_RULE, RULE_COLUMNS, ruleOfRow, ruleRow } from './rule-rows';
 
@@ -44,7 +44,7 @@ export class PensPlace {
   private readonly allSheets = this.store.selectSignal(selectAllSheets);
   private readonly drawings = this.store.selectSignal(selectAllDrawings);
   private readonly sources = this.store.selectSignal(selectPageSources);
-  protected readonly counted = counted;
+  protected readonly counted = countOf;
   protected readonly facts = this.editor.facts;
   protected readonly seen = signal<'ladder' | 'rules'>('ladder');
   protected readonly schedules = computed(() => schedulesOf(this.facts() ?? {}));
@@ -82,7 +82,10 @@ export class PensPlace {
     return facts ? [facts.paper.width / 2, facts.paper.height / 2] : [0, 0];
   });
   protected readonly rungs = computed(() => ladderOf(this.lines(), this.schedule()));
-  protected readonly chosen = linkedSignal({ source: () => this.sheet()?.id, computation: (): Hanging | null => null });
+  protected readonly chosen = linkedSignal({
+    source: () => this.sheet()?.id,
+    computation: (): LadderLayer | null => null,
+  });
   /** The chosen layer as it hangs now. */
   protected readonly picked = computed(() => {
     const layer = this.chosen()?.layer;
@@ -115,7 +118,7 @@ export class PensPlace {
   protected readonly rows = computed(() => this.schedule().rules.map(ruleRow));
   protected readonly measured = MEASURED_PX;
   protected readonly pixelsPerMm = signal(screenPixelsPerMm());
-  private dragged: Hanging | null = null;
+  private dragged: LadderLayer | null = null;
 
   protected choose(id: string): void {
     this.wanted.set(id);
@@ -138,7 +141,7 @@ export class PensPlace {
     return (MEASURED_PX / this.pixelsPerMm()).toFixed(1);
   }
 
-  protected lift(hanging: Hanging, event: DragEvent): void {
+  protected lift(hanging: LadderLayer, event: DragEvent): void {
     this.dragged = hanging;
     event.dataTransfer?.setData('text/plain', hanging.layer);
   }
@@ -148,7 +151,7 @@ export class PensPlace {
     this.dragged = null;
   }
 
-  protected onKey(event: KeyboardEvent, hanging: Hanging): void {
+  protected onKey(event: KeyboardEvent, hanging: LadderLayer): void {
     const by = event.key === 'ArrowUp' ? 1 : event.key === 'ArrowDown' ? -1 : 0;
     if (by === 0) return;
     event.preventDefault();
@@ -156,7 +159,7 @@ export class PensPlace {
   }
 
   /** Hangs a layer on another rung; a shipped schedule stays as it is, and a copy of it is changed instead. */
-  protected hang(hanging: Hanging, weight: number): void {
+  protected hang(hanging: LadderLayer, weight: number): void {
     const line = this.lines().find(({ layer }) => layer === hanging.layer);
     if (!line || Math.abs(weight - hanging.weight) < 1e-9) return;
     this.chosen.set(hanging);

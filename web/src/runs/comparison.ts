@@ -5,7 +5,7 @@ import { PdfFile } from './pdf-file';
 import { comparedRuns, positionOf, sheetAt, type PagePosition } from './run-pairs';
 
 /** What is looked at, and what it is compared with. */
-export interface Looked {
+export interface ComparedView {
   run: Signal<RunInfo | null>;
   earlier: Signal<RunInfo | null>;
   position: Signal<PagePosition>;
@@ -16,7 +16,7 @@ export interface Looked {
 }
 
 /** What became of a run, and of the page shown, since an earlier one. To be called where things are injected. */
-export function comparison({ run, earlier, position, file, shownPx }: Looked) {
+export function comparison({ run, earlier, position, file, shownPx }: ComparedView) {
   const comparer = inject(PageComparer);
   const runs = computed(() => {
     const [now, before] = [run(), earlier()];

@@ -53,7 +53,7 @@ export class LightTable {
   protected readonly shown = computed<RunInfo | null>(
     () => this.runs().find(({ id }) => id === this.run()) ?? this.runs()[0] ?? null,
   );
-  protected readonly beside = computed(() =>
+  protected readonly extraFiles = computed(() =>
     (this.allRuns().find(({ id }) => id === this.shown()?.id)?.files ?? []).flatMap((file, at) =>
       file.format === null ? [] : [{ ...file, at }],
     ),

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, input } from '@angular/core';
-import { onceSeen } from '../ui/seen';
+import { hasBeenVisible } from '../ui/visibility';
 import type { PdfFile } from './pdf-file';
 
 /** Room of a picture, CSS pixels. */
@@ -30,7 +30,7 @@ export class PageThumb {
   readonly file = input.required<PdfFile>();
   readonly page = input.required<number>();
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
-  private readonly seen = onceSeen();
+  private readonly seen = hasBeenVisible();
 
   constructor() {
     effect(() => {

@@ -18,7 +18,7 @@ import { MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { MatTooltip } from '@angular/material/tooltip';
 import { screenPixelsPerMm } from '../ui/screen';
-import { counted, paperInWords } from '../ui/words';
+import { countOf, paperInWords } from '../ui/words';
 import type { LinkEnd } from './page-link';
 import { PageLinks } from './page-links';
 import type { Hit, PdfFile } from './pdf-file';
@@ -84,7 +84,7 @@ export class PageViewer {
   protected readonly foundWords = computed(() => {
     if (this.wanted().trim() === '') return '';
     const count = this.hits().length;
-    return count ? `${this.hitAt() + 1} of ${counted(count, 'place')}` : 'not in this file';
+    return count ? `${this.hitAt() + 1} of ${countOf(count, 'place')}` : 'not in this file';
   });
 
   constructor() {

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
 import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { path, ROUTES, type RunInfo } from '@folvex/contract';
-import { bytesInWords, counted, secondInWords } from '../ui/words';
+import { bytesInWords, countOf, secondInWords } from '../ui/words';
 import { PageThumb } from './page-thumb';
 import type { PdfFile } from './pdf-file';
 import type { ComparedRuns } from './run-pairs';
@@ -19,7 +19,7 @@ import { RunSearch } from './run-search';
 export class RunFiles {
   readonly runs = input.required<readonly RunInfo[]>();
   /** What the run wrote beside PDF, with the places in it. */
-  readonly beside = input.required<readonly (RunInfo['files'][number] & { at: number })[]>();
+  readonly extraFiles = input.required<readonly (RunInfo['files'][number] & { at: number })[]>();
   readonly run = input.required<RunInfo>();
   readonly fileAt = input.required<number>();
   readonly page = input.required<number>();
@@ -41,13 +41,13 @@ export class RunFiles {
     this.run().files.map((file, at) => ({
       at,
       path: file.path,
-      facts: `${counted(file.pages, 'page')}, ${bytesInWords(file.bytes)}`,
+      facts: `${countOf(file.pages, 'page')}, ${bytesInWords(file.bytes)}`,
       save: `${path(ROUTES.runFile, { run: this.run().id, index: at })}?save`,
       pages: file.sheets.map((id) => ({ title: this.titleOf(id), state: this.compared()?.states.get(id) })),
     })),
   );
-  protected readonly besideFiles = computed(() =>
-    this.beside().map(({ at, path: name, bytes, proof }) => ({
+  protected readonly shownExtraFiles = computed(() =>
+    this.extraFiles().map(({ at, path: name, bytes, proof }) => ({
       name,
       facts: bytesInWords(bytes) + (proof?.differences.length ? `; ${proof.differences.join(' ')}` : ''),
       save: `${path(ROUTES.runFile, { run: this.run().id, index: at })}?save`,

@@ -9,7 +9,7 @@ import {
   signal,
 } from '@angular/core';
 import { path, ROUTES, type RunInfo } from '@folvex/contract';
-import { counted } from '../ui/words';
+import { countOf } from '../ui/words';
 import { PdfFile } from './pdf-file';
 
 /** A page of a run on which something was found; counted as the light table does. */
@@ -85,8 +85,8 @@ export class RunSearch {
     const { files, closed } = this.looked();
     if (this.finding.error()) return 'A file of the run could not be opened; search again.';
     if (this.finding.isLoading()) return `Looking in file ${files + 1} of ${this.run().files.length} …`;
-    const locked = closed ? ` ${counted(closed, 'protected file')} not looked into.` : '';
-    return this.hits().length ? `On ${counted(this.hits().length, 'page')}.${locked}` : `On no page.${locked}`;
+    const locked = closed ? ` ${countOf(closed, 'protected file')} not looked into.` : '';
+    return this.hits().length ? `On ${countOf(this.hits().length, 'page')}.${locked}` : `On no page.${locked}`;
   });
 
   private async find({ id, files }: RunInfo, wanted: string, aborted: AbortSignal): Promise<FoundPage[]> {

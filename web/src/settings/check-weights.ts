@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { FINDINGS, type ProjectFacts } from '@folvex/core';
-import { without } from '../ui/without';
+import { omitKey } from '../ui/omit-key';
 import { SettingsEditor } from './settings-editor';
 
 type Weight = NonNullable<ProjectFacts['checks']>[string];
@@ -83,7 +83,7 @@ export class CheckWeights {
   });
 
   protected weigh(code: string, usual: string, chosen: string): void {
-    const others = without(this.editor.facts()?.checks, code);
+    const others = omitKey(this.editor.facts()?.checks, code);
     this.editor.changeFacts({ checks: chosen === usual ? others : { ...others, [code]: chosen as Weight } });
   }
 }

@@ -123,13 +123,13 @@ function choice(
 }
 
 /** True where a recipe says something else of a field than the usual. */
-export function differs(recipe: Recipe, { key }: RecipeField): boolean {
+export function differsFromDefault(recipe: Recipe, { key }: RecipeField): boolean {
   const value = recipe[key];
   return value !== undefined && value !== USUAL[key] && !(Array.isArray(value) && value.length === 0);
 }
 
 /** A field of a recipe as its control shows it; blank where nothing is said. */
-export function shownValue(recipe: Recipe, { key, kind }: RecipeField): string {
+export function displayValue(recipe: Recipe, { key, kind }: RecipeField): string {
   const value = recipe[key] ?? (kind === 'choice' ? USUAL[key] : undefined);
   return Array.isArray(value) ? value.join(', ') : String(value ?? '');
 }
@@ -139,17 +139,17 @@ export function withField(recipe: Recipe, field: RecipeField, typed: string): Re
   const value = valueOf(field, typed.trim());
   if (Number.isNaN(value)) return undefined;
   const changed = { ...recipe, [field.key]: value } as Recipe;
-  if (!differs(changed, field) && !ALWAYS.includes(field.key)) delete changed[field.key as 'pens'];
+  if (!differsFromDefault(changed, field) && !ALWAYS.includes(field.key)) delete changed[field.key as 'pens'];
   return changed;
 }
 
 /** A recipe in which a field is as usual. */
-export function asUsual(recipe: Recipe, field: RecipeField): Recipe {
+export function withDefault(recipe: Recipe, field: RecipeField): Recipe {
   return withField(recipe, field, String(USUAL[field.key] ?? ''))!;
 }
 
 /** What must be typed into a field of numbers. */
-export function wantedOf({ caption, least, most, whole, unsaid }: RecipeField): string {
+export function rangeHint({ caption, least, most, whole, unsaid }: RecipeField): string {
   return `${caption}: type a ${whole ? 'whole ' : ''}number from ${least} to ${most}, or leave it blank for ${unsaid}.`;
 }
 

@@ -4,7 +4,15 @@ import { Store } from '@ngrx/store';
 import { recipeInWords, type Recipe } from '@folvex/core';
 import { ProjectActions } from '../state/project.actions';
 import { selectAllPackages } from '../state/project.selectors';
-import { asUsual, differs, recipeFields, shownValue, wantedOf, withField, type RecipeField } from './recipe-fields';
+import {
+  withDefault,
+  differsFromDefault,
+  recipeFields,
+  displayValue,
+  rangeHint,
+  withField,
+  type RecipeField,
+} from './recipe-fields';
 import { freeId, SettingsEditor } from './settings-editor';
 
 /** The recipes of a project: one of them opened, what it says differently from the usual first. */
@@ -27,7 +35,7 @@ export class Recipes {
   private readonly fields = computed(() => recipeFields(this.editor.facts() ?? {}));
   protected readonly differing = computed(() => {
     const recipe = this.chosen();
-    return recipe ? this.fields().filter((field) => differs(recipe, field)) : [];
+    return recipe ? this.fields().filter((field) => differsFromDefault(recipe, field)) : [];
   });
   /** What is as usual, by topic. */
   protected readonly usual = computed(() => {
@@ -47,11 +55,11 @@ export class Recipes {
       .join(', '),
   );
   protected readonly wrong = signal<RecipeField['key'] | ''>('');
-  protected readonly shownValue = shownValue;
-  protected readonly wantedOf = wantedOf;
+  protected readonly shownValue = displayValue;
+  protected readonly wantedOf = rangeHint;
 
   protected count(recipe: Recipe): number {
-    return this.fields().filter((field) => differs(recipe, field)).length;
+    return this.fields().filter((field) => differsFromDefault(recipe, field)).length;
   }
 
   protected choose(id: string): void {
@@ -67,7 +75,7 @@ export class Recipes {
 
   protected reset(recipe: Recipe, field: RecipeField): void {
     this.wrong.set('');
-    this.replace(asUsual(recipe, field));
+    this.replace(withDefault(recipe, field));
   }
 
   protected rename(recipe: Recipe, name: string): void {

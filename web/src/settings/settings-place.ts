@@ -3,7 +3,7 @@ import { Store } from '@ngrx/store';
 import { plottersOf, type Group, type KeptNames, type OwnPaper } from '@folvex/core';
 import { ProjectActions } from '../state/project.actions';
 import { selectAllSheets } from '../state/project.selectors';
-import { counted, paperChoiceInWords } from '../ui/words';
+import { countOf, paperChoiceInWords } from '../ui/words';
 import { CheckWeights } from './check-weights';
 import {
   FIELD_COLUMNS,
@@ -22,7 +22,7 @@ import {
 import { Recipes } from './recipes';
 import { Rows, type Column, type Row } from './rows';
 import { freeId, SettingsEditor } from './settings-editor';
-import { TakeOver } from './take-over';
+import { CopySettingsPanel } from './copy-settings-panel';
 import { TitleBlocks } from './title-blocks';
 
 const SECTIONS = [
@@ -42,7 +42,7 @@ const SECTIONS = [
 @Component({
   selector: 'fx-settings-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [CheckWeights, Recipes, Rows, TakeOver, TitleBlocks],
+  imports: [CheckWeights, Recipes, Rows, CopySettingsPanel, TitleBlocks],
   templateUrl: './settings-place.html',
   styleUrl: './settings-place.scss',
 })
@@ -114,7 +114,7 @@ export class SettingsPlace {
     const now = this.editor.groups();
     const gone = now.find(({ id }) => !rows.some((row) => row['id'] === id) && this.within(id) > 0);
     if (gone) {
-      const sentence = `${counted(this.within(gone.id), 'sheet')} stand in ${gone.name}; give them another group first.`;
+      const sentence = `${countOf(this.within(gone.id), 'sheet')} stand in ${gone.name}; give them another group first.`;
       return this.store.dispatch(
         ProjectActions.requestRefused({ problem: { code: 'group.used', sentence, place: {} } }),
       );

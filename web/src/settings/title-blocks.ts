@@ -3,7 +3,7 @@ import { Store } from '@ngrx/store';
 import { SHIPPED_TEMPLATES, templateFromBlock, templatesOf, type TitleTemplate } from '@folvex/core';
 import { ProjectActions } from '../state/project.actions';
 import { selectAllDrawings, selectAllSheets } from '../state/project.selectors';
-import { counted } from '../ui/words';
+import { countOf } from '../ui/words';
 import { freeId, SettingsEditor } from './settings-editor';
 import { TitleEditor } from './title-editor';
 
@@ -70,7 +70,7 @@ export class TitleBlocks {
   private readonly editor = inject(SettingsEditor);
   private readonly drawings = this.store.selectSignal(selectAllDrawings);
   private readonly sheets = this.store.selectSignal(selectAllSheets);
-  protected readonly counted = counted;
+  protected readonly counted = countOf;
   protected readonly templates = computed(() => templatesOf(this.editor.facts() ?? {}));
   private readonly own = computed(() => this.editor.facts()?.titleBlocks ?? []);
   protected readonly chosen = signal('');
@@ -107,7 +107,7 @@ export class TitleBlocks {
     const uses = this.sheets().filter(({ titleBlock }) => titleBlock?.template === id).length;
     const shippedStays = SHIPPED_TEMPLATES.some((template) => template.id === id);
     if (uses > 0 && !shippedStays) {
-      const sentence = `${counted(uses, 'sheet')} have the title block ${name}; give them another first.`;
+      const sentence = `${countOf(uses, 'sheet')} have the title block ${name}; give them another first.`;
       const problem = { code: 'template.used', sentence, place: {} };
       return this.store.dispatch(ProjectActions.requestRefused({ problem }));
     }

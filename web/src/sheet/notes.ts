@@ -1,5 +1,5 @@
 import type { Note, NoteKind, PlacedNote } from '@folvex/core';
-import type { PlacedOn } from './placed-views';
+import type { PlacedBox } from './placed-views';
 
 /** Ids of notes among those of views. */
 const NOTE = 'note:';
@@ -28,9 +28,9 @@ export function shownId(note: string): string {
 }
 
 /** Where notes lie: as they were composed, moved along with what was changed since. They have no scale. */
-export function notesOn(notes: readonly Note[], composed: readonly PlacedNote[]): PlacedOn[] {
+export function notesOn(notes: readonly Note[], composed: readonly PlacedNote[]): PlacedBox[] {
   const known = new Map(composed.map((note) => [note.id, note]));
-  return notes.flatMap(({ id, at }): PlacedOn[] => {
+  return notes.flatMap(({ id, at }): PlacedBox[] => {
     const last = known.get(id);
     if (!last) return [];
     const [dx, dy] = [at[0] - last.at[0], at[1] - last.at[1]];

@@ -11,10 +11,10 @@ import {
 } from '@angular/core';
 import { formatScale, snapped, type PaperSize, type Snap } from '@folvex/core';
 import type { SheetFacts } from '@folvex/contract';
-import type { Lifted } from './sheet-picture';
+import type { DraggedItem } from './sheet-picture';
 
-export type PlacedOn = Omit<SheetFacts['views'][number], 'toPaper'>;
-type Box = PlacedOn['box'];
+export type PlacedBox = Omit<SheetFacts['views'][number], 'toPaper'>;
+type Box = PlacedBox['box'];
 
 /** A view catches an edge within so many CSS pixels. */
 const REACH_PX = 6;
@@ -165,7 +165,7 @@ interface Drag {
 })
 export class PlacedViews {
   readonly paper = input.required<PaperSize>();
-  readonly views = input.required<readonly PlacedOn[]>();
+  readonly views = input.required<readonly PlacedBox[]>();
   /** Where views go, mm. */
   readonly area = input.required<Box>();
   readonly names = input.required<Readonly<Record<string, string>>>();
@@ -179,7 +179,7 @@ export class PlacedViews {
   readonly put = output<{ id: string; x: number; y: number }>();
 
   /** What is being dragged and how far it has come, mm; null once it is let go. */
-  readonly dragged = output<Lifted | null>();
+  readonly dragged = output<DraggedItem | null>();
 
   protected readonly drag = signal<Drag | null>(null);
   protected readonly shown = computed(() => {

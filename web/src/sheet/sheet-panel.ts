@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { Store } from '@ngrx/store';
 import {
   FRAME_MARKS,
-  usualMargins,
+  defaultMargins,
   type FrameMark,
   type Margins,
   type Orientation,
@@ -101,7 +101,7 @@ export class SheetPanel {
   }
 
   protected ownMargins(on: boolean): void {
-    this.changed.emit({ margins: on ? usualMargins(this.sheet().frame) : null });
+    this.changed.emit({ margins: on ? defaultMargins(this.sheet().frame) : null });
   }
 
   protected marginTyped(at: number, text: string): void {

@@ -18,7 +18,7 @@ import { Engine, type PageSource } from '../engine/engine';
 const BEYOND = 0.15;
 
 /** Something of the picture that is being moved by hand: where it was, and how far it has come, mm. */
-export interface Lifted {
+export interface DraggedItem {
   box: Box;
   dx: number;
   dy: number;
@@ -89,7 +89,7 @@ export class SheetPicture {
   /** What of the paper is seen, mm. */
   readonly seen = input.required<Box>();
   readonly colour = input<ColourMode>('full');
-  readonly lifted = input<Lifted | null>(null);
+  readonly lifted = input<DraggedItem | null>(null);
   readonly name = input.required<string>();
 
   protected readonly painted = signal<Part | null>(null);

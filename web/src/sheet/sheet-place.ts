@@ -21,7 +21,7 @@ import { Store } from '@ngrx/store';
 import {
   apply,
   areaForViews,
-  expectedPlacing,
+  predictPlacing,
   inverse,
   movedTo,
   plottersOf,
@@ -41,15 +41,15 @@ import {
   selectEditedSheets,
 } from '../state/project.selectors';
 import { SheetEditor } from '../state/sheet-editor';
-import { counted, paperInWords } from '../ui/words';
-import { Desk } from './desk';
+import { countOf, paperInWords } from '../ui/words';
+import { SheetViewport } from './sheet-viewport';
 import { NotePanel } from './note-panel';
 import { movedNote, newNote, noteId, noteName, notesOn, NOTE_OFFERS, shownId } from './notes';
 import { OutlineTool } from './outline-tool';
-import { PlacedViews, type PlacedOn } from './placed-views';
+import { PlacedViews, type PlacedBox } from './placed-views';
 import { Printable } from './printable';
 import { Rulers } from './rulers';
-import { SheetPicture, type Lifted } from './sheet-picture';
+import { SheetPicture, type DraggedItem } from './sheet-picture';
 import { SheetPanel } from './sheet-panel';
 import { ViewPanel } from './view-panel';
 
@@ -123,9 +123,9 @@ export class SheetPlace {
   /** Where each view lies; one that was just changed, where it will. */
   protected readonly placed = computed(() => {
     const composed = new Map(this.facts()?.views.map((view) => [view.id, view]));
-    return (this.shown()?.views ?? []).flatMap((view): PlacedOn[] => {
+    return (this.shown()?.views ?? []).flatMap((view): PlacedBox[] => {
       const last = composed.get(view.id);
-      return last ? [{ id: view.id, ...expectedPlacing(view, last) }] : [];
+      return last ? [{ id: view.id, ...predictPlacing(view, last) }] : [];
     });
   });
   /** Views, and the notes that lie above them. */
@@ -161,7 +161,7 @@ export class SheetPlace {
     const project = this.projectFacts();
     return plottersOf(project ?? {}).find(({ id }) => id === project?.plotter)?.name ?? 'the paper';
   });
-  protected readonly counted = counted;
+  protected readonly counted = countOf;
   protected readonly ways = WAYS;
   protected readonly noteOffers = NOTE_OFFERS;
   protected readonly shownId = shownId;
@@ -178,9 +178,9 @@ export class SheetPlace {
     return (view && this.drawingEntities()[view.drawing]) ?? null;
   });
   private readonly desk = viewChild.required<ElementRef<HTMLElement>>('desk');
-  protected readonly looking = new Desk(this.paper);
+  protected readonly looking = new SheetViewport(this.paper);
   /** What is being dragged, and how far it has come. */
-  protected readonly lifted = signal<Lifted | null>(null);
+  protected readonly lifted = signal<DraggedItem | null>(null);
 
   constructor() {
     const destroyed = inject(DestroyRef);

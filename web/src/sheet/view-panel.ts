@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, outp
 import { formatScale, movedTo, parseScale, rescaled, type ColourMode, type View } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 import { SCALES } from '../ui/choices';
-import type { PlacedOn } from './placed-views';
+import type { PlacedBox } from './placed-views';
 
 const MODES: readonly [ColourMode, string][] = [
   ['full', 'as drawn'],
@@ -21,7 +21,7 @@ const LEAST_SCREEN = 5;
 })
 export class ViewPanel {
   readonly view = input.required<View>();
-  readonly placed = input.required<PlacedOn | null>();
+  readonly placed = input.required<PlacedBox | null>();
   readonly drawing = input.required<DrawingInfo | null>();
   readonly changed = output<View>();
   readonly removed = output();

@@ -11,7 +11,7 @@ import { SheetActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { selectAllDrawings, selectAllPackages, selectPageSources } from '../state/project.selectors';
 import { SheetEditor } from '../state/sheet-editor';
-import { counted, paperInWords, scalesInWords } from '../ui/words';
+import { countOf, paperInWords, scalesInWords } from '../ui/words';
 import { CopySettings } from './copy-settings';
 import { GroupSettingsPanel } from './group-settings';
 import { SeveralPanel } from './several-panel';
@@ -36,7 +36,7 @@ export class ChosenPanel {
   protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
   private readonly drawings = this.store.selectSignal(selectAllDrawings);
   protected readonly one = computed(() => (this.sheets().length === 1 ? this.sheets()[0]! : null));
-  protected readonly heading = computed(() => this.one()?.number ?? counted(this.sheets().length, 'sheet'));
+  protected readonly heading = computed(() => this.one()?.number ?? countOf(this.sheets().length, 'sheet'));
   protected readonly paper = computed(() => {
     const words = new Set(this.sheets().map((sheet) => paperInWords(this.papers()[sheet.id]!)));
     return words.size === 1 ? [...words][0]! : 'mixed';

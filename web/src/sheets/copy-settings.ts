@@ -4,7 +4,7 @@ import { compareNumbers, type Sheet } from '@folvex/core';
 import type { ManyChange } from '@folvex/contract';
 import { SheetActions } from '../state/project.actions';
 import { selectAllSheets } from '../state/project.selectors';
-import { counted } from '../ui/words';
+import { countOf } from '../ui/words';
 
 /** What of a sheet can be copied to others, and what that comes to as a change of those. */
 const PARTS: readonly { words: string; of(sheet: Sheet): ManyChange['set'] }[] = [
@@ -73,7 +73,7 @@ export class CopySettings {
   private readonly all = this.store.selectSignal(selectAllSheets);
   protected readonly open = signal(false);
   protected readonly parts = PARTS;
-  protected readonly counted = counted;
+  protected readonly counted = countOf;
   protected readonly others = computed(() =>
     this.all()
       .filter((sheet) => !sheet.from && !(this.sheets().length === 1 && sheet.id === this.sheets()[0]!.id))

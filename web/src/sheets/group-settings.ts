@@ -4,7 +4,7 @@ import { deviationsOf, settingsOf, type Group, type GroupSetting, type GroupSett
 import type { ManyChange } from '@folvex/contract';
 import { SettingsActions, SheetActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
-import { counted } from '../ui/words';
+import { countOf } from '../ui/words';
 
 const WORDS: Readonly<Record<GroupSetting, string>> = {
   paper: 'paper',
@@ -58,7 +58,7 @@ export class GroupSettingsPanel {
 
   private readonly store = inject(Store);
   private readonly groups = this.store.selectSignal(projectFeature.selectGroups);
-  protected readonly counted = counted;
+  protected readonly counted = countOf;
   private readonly deviations = computed(() =>
     this.sheets().flatMap((sheet) => {
       const group = this.groups().find(({ id }) => id === sheet.group);

@@ -8,7 +8,7 @@ import { SheetActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { FRAMES, SCALES } from '../ui/choices';
 import { OwnFields } from '../ui/own-fields';
-import { counted, papersInWords } from '../ui/words';
+import { countOf, papersInWords } from '../ui/words';
 import { CopySettings } from './copy-settings';
 import { SeveralLayers } from './several-layers';
 
@@ -155,7 +155,7 @@ export class SeveralPanel {
     const dated = this.index().trim() === '' || this.date() !== '';
     return this.scaleRight() && dated && Object.keys(this.set()).length > 0;
   });
-  protected readonly counted = counted;
+  protected readonly counted = countOf;
 
   protected apply(): void {
     const ids = this.sheets().map(({ id }) => id);

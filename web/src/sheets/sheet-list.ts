@@ -16,7 +16,7 @@ import { ProjectActions, SheetActions } from '../state/project.actions';
 import { projectFeature } from '../state/project.reducer';
 import { SheetEditor } from '../state/sheet-editor';
 import { FRAMES } from '../ui/choices';
-import { counted, paperChoiceInWords, paperInWords, scalesInWords } from '../ui/words';
+import { countOf, paperChoiceInWords, paperInWords, scalesInWords } from '../ui/words';
 import type { Choice } from './choice';
 
 /** A sheet as a row of the list. */
@@ -95,7 +95,7 @@ export class SheetList {
   });
   protected readonly count = computed(() => {
     const [shown, all] = [this.rows().length, this.sheets().length];
-    return shown === all ? counted(all, 'sheet') : `${shown} of ${counted(all, 'sheet')}`;
+    return shown === all ? countOf(all, 'sheet') : `${shown} of ${countOf(all, 'sheet')}`;
   });
 
   protected sortBy(key: Key): void {

@@ -1,14 +1,13 @@
 import { HttpClient, HttpErrorResponse, HttpEventType } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import { filter, map, Observable } from 'rxjs';
+import { filter, map, Observable, of, tap } from 'rxjs';
 import {
   path,
   ROUTES,
-  runIsTold,
+  isRunSettled,
   type DrawingChange,
   type DrawingInfo,
-  type EditHistory,
-  type EditStep,
+  type EditAnswer,
   type FramesInfo,
   type ManyChange,
   type NewFrameSheets,
@@ -29,32 +28,27 @@ import {
   type SheetFacts,
   type SpaceInfo,
 } from '@folvex/contract';
-import type {
-  DrawingChanges,
-  EntityFacts,
-  FrameOrder,
-  Issue,
-  Problem,
-  Settings,
-  Sheet,
-  SheetPackage,
-} from '@folvex/core';
+import type { DrawingChanges, EntityFacts, FrameOrder, Issue, Problem } from '@folvex/core';
 
 /** The server's interface, a method a route. */
 @Injectable({ providedIn: 'root' })
 export class Api {
   private readonly http = inject(HttpClient);
+  /** How the sheets of the last edit came out, as long as nothing else was changed. */
+  private factsOfLastEdit: EditAnswer['facts'] = {};
 
   projects(): Observable<ProjectSummary[]> {
     return this.http.get<ProjectSummary[]>(path(ROUTES.projects));
   }
 
   project(project: string): Observable<ProjectInfo> {
+    this.factsOfLastEdit = {};
     return this.http.get<ProjectInfo>(path(ROUTES.project, { project }));
   }
 
   /** Sends a drawing; tells the part sent, then what became of it. */
   upload(project: string, file: File, newerOf?: string): Observable<{ share: number } | { received: Received }> {
+    this.factsOfLastEdit = {};
     const form = new FormData();
     form.append('file', file, file.name);
     const params = newerOf === undefined ? undefined : { newerOf };
@@ -69,6 +63,7 @@ export class Api {
   }
 
   answerOffer(project: string, answer: OfferAnswer): Observable<Received> {
+    this.factsOfLastEdit = {};
     return this.http.post<Received>(path(ROUTES.offers, { project }), answer);
   }
 
@@ -87,44 +82,47 @@ export class Api {
   }
 
   changeDrawing(drawing: string, change: DrawingChange): Observable<DrawingInfo> {
+    this.factsOfLastEdit = {};
     return this.http.patch<DrawingInfo>(path(ROUTES.drawing, { drawing }), change);
   }
 
-  makeSheet(project: string, sheet: NewSheet): Observable<Sheet> {
-    return this.http.post<Sheet>(path(ROUTES.sheets, { project }), sheet);
+  makeSheet(project: string, sheet: NewSheet): Observable<EditAnswer> {
+    return this.edit(this.http.post<EditAnswer>(path(ROUTES.sheets, { project }), sheet));
   }
 
   /** A sheet from each layout of a drawing that has none yet. */
-  makeLayoutSheets(project: string, drawing: string): Observable<Sheet[]> {
-    return this.http.post<Sheet[]>(path(ROUTES.layoutSheets, { project, drawing }), {});
+  makeLayoutSheets(project: string, drawing: string): Observable<EditAnswer> {
+    return this.edit(this.http.post<EditAnswer>(path(ROUTES.layoutSheets, { project, drawing }), {}));
   }
 
   frames(project: string, drawing: string, order: FrameOrder): Observable<FramesInfo[]> {
     return this.http.get<FramesInfo[]>(path(ROUTES.frames, { project, drawing, order }));
   }
 
-  makeFrameSheets(project: string, drawing: string, wanted: NewFrameSheets): Observable<Sheet[]> {
-    return this.http.post<Sheet[]>(path(ROUTES.frameSheets, { project, drawing }), wanted);
+  makeFrameSheets(project: string, drawing: string, wanted: NewFrameSheets): Observable<EditAnswer> {
+    return this.edit(this.http.post<EditAnswer>(path(ROUTES.frameSheets, { project, drawing }), wanted));
   }
 
   makeProject(project: NewProject): Observable<ProjectSummary> {
     return this.http.post<ProjectSummary>(path(ROUTES.projects), project);
   }
 
-  changeSettings(project: string, change: SettingsChange): Observable<Settings> {
-    return this.http.patch<Settings>(path(ROUTES.settings, { project }), change);
+  changeSettings(project: string, change: SettingsChange): Observable<EditAnswer> {
+    return this.edit(this.http.patch<EditAnswer>(path(ROUTES.settings, { project }), change));
   }
 
-  changeSheets(project: string, change: ManyChange): Observable<Sheet[]> {
-    return this.http.post<Sheet[]>(path(ROUTES.sheetsChanged, { project }), change);
+  changeSheets(project: string, change: ManyChange): Observable<EditAnswer> {
+    return this.edit(this.http.post<EditAnswer>(path(ROUTES.sheetsChanged, { project }), change));
   }
 
-  copySheet(project: string, sheet: string): Observable<Sheet> {
-    return this.http.post<Sheet>(path(ROUTES.sheetCopies, { project, sheet }), {});
+  copySheet(project: string, sheet: string): Observable<EditAnswer> {
+    return this.edit(this.http.post<EditAnswer>(path(ROUTES.sheetCopies, { project, sheet }), {}));
   }
 
   /** How a sheet came out: its paper, where its views lie, what could not be shown. */
   sheetFacts(project: string, sheet: string): Observable<SheetFacts> {
+    const told = this.factsOfLastEdit[sheet];
+    if (told) return of(told);
     return this.http.get<SheetFacts>(path(ROUTES.sheetFacts, { project, sheet }));
   }
 
@@ -133,22 +131,17 @@ export class Api {
     return this.http.get<SheetFacts>(path(ROUTES.addedPageFacts, { project, package: pack, page }));
   }
 
-  /** What can be taken back and done again. */
-  history(project: string): Observable<EditHistory> {
-    return this.http.get<EditHistory>(path(ROUTES.history, { project }));
+  /** Undoes the last edit, or makes the last undone one again. */
+  step(project: string, way: 'undo' | 'redo'): Observable<EditAnswer> {
+    return this.edit(this.http.post<EditAnswer>(path(ROUTES[way], { project }), {}));
   }
 
-  /** Takes the last edit back, or does the last one taken back again. */
-  step(project: string, way: 'undo' | 'redo'): Observable<EditStep> {
-    return this.http.post<EditStep>(path(ROUTES[way], { project }), {});
+  removeSheets(project: string, ids: string[]): Observable<EditAnswer> {
+    return this.edit(this.http.post<EditAnswer>(path(ROUTES.sheetsRemoved, { project }), { ids }));
   }
 
-  removeSheets(project: string, ids: string[]): Observable<{ ids: string[] }> {
-    return this.http.post<{ ids: string[] }>(path(ROUTES.sheetsRemoved, { project }), { ids });
-  }
-
-  changeSheet(project: string, sheet: string, change: SheetChange): Observable<Sheet> {
-    return this.http.patch<Sheet>(path(ROUTES.sheet, { project, sheet }), change);
+  changeSheet(project: string, sheet: string, change: SheetChange): Observable<EditAnswer> {
+    return this.edit(this.http.patch<EditAnswer>(path(ROUTES.sheet, { project, sheet }), change));
   }
 
   issues(project: string): Observable<Issue[]> {
@@ -160,12 +153,12 @@ export class Api {
   }
 
   /** Makes an empty package, or one like another. */
-  makePackage(project: string, name: string, like?: string): Observable<SheetPackage> {
-    return this.http.post<SheetPackage>(path(ROUTES.packages, { project }), { name, ...(like && { like }) });
+  makePackage(project: string, name: string, like?: string): Observable<EditAnswer> {
+    return this.edit(this.http.post<EditAnswer>(path(ROUTES.packages, { project }), { name, ...(like && { like }) }));
   }
 
-  changePackage(project: string, pack: string, change: PackageChange): Observable<SheetPackage> {
-    return this.http.patch<SheetPackage>(path(ROUTES.package, { project, package: pack }), change);
+  changePackage(project: string, pack: string, change: PackageChange): Observable<EditAnswer> {
+    return this.edit(this.http.patch<EditAnswer>(path(ROUTES.package, { project, package: pack }), change));
   }
 
   /** The same while the page is being left: the browser sends it to its end, nobody waits for the answer. */
@@ -200,13 +193,19 @@ export class Api {
       events.onmessage = ({ data }: MessageEvent<string>) => {
         const info = JSON.parse(data) as RunInfo;
         subscriber.next(info);
-        if (runIsTold(info, Date.now())) {
+        if (isRunSettled(info, Date.now())) {
           events.close();
           subscriber.complete();
         }
       };
       return () => events.close();
     });
+  }
+
+  /** An edit's answer also tells how its sheets came out: that need not be asked for, until something changes again. */
+  private edit(request: Observable<EditAnswer>): Observable<EditAnswer> {
+    this.factsOfLastEdit = {};
+    return request.pipe(tap(({ facts }) => (this.factsOfLastEdit = facts)));
   }
 }
 

@@ -2,17 +2,13 @@ import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store, type Action } from '@ngrx/store';
-import { catchError, concat, concatMap, EMPTY, map, of, switchMap, type Observable } from 'rxjs';
+import { isEmptySettingsChange, settingsChange, type EditAnswer } from '@folvex/contract';
+import { catchError, concat, EMPTY, map, mergeMap, of, switchMap, take, type Observable } from 'rxjs';
 import { Api, problemOf } from './api';
-import {
-  EditActions,
-  GatherActions,
-  PackageActions,
-  ProjectActions,
-  SettingsActions,
-  SheetActions,
-} from './project.actions';
+import { EditQueue } from './edit-queue';
+import { EditActions, GatherActions, ProjectActions, SettingsActions, SheetActions } from './project.actions';
 import { projectFeature } from './project.reducer';
+import { selectSettings } from './project.selectors';
 import { PackageSaver } from './save-package';
 
 /** What changes sheets and settings. */
@@ -27,69 +23,71 @@ const EDITS = [
 
 type Edit = ReturnType<(typeof EDITS)[number]>;
 
-/** Edits go to the server one after the other, in the order they were made, steps back among them. */
+/** Edits go to the server one after the other, in the order they were made, undo and redo among them. */
 export const sendEdits = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store), saver = inject(PackageSaver)) =>
-    actions.pipe(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store), saver = inject(PackageSaver)) => {
+    const queue = inject(EditQueue);
+    return actions.pipe(
       ofType(...EDITS),
       concatLatestFrom(() => store.select(projectFeature.selectId)),
-      concatMap(([edit, project]) =>
-        concat(
-          // A step back takes the last edit of a package back too, which may not be sent yet.
-          edit.type === EditActions.stepAskedFor.type ? saver.saveAll() : EMPTY,
-          send(edit, api, project).pipe(catchError((error: unknown) => afterRefusal(edit, error, api, project))),
-          of(EditActions.editEnded()),
+      mergeMap(([edit, project]) =>
+        queue.run(() =>
+          concat(
+            // Undo takes the last edit of a package back too, which may not be sent yet.
+            edit.type === EditActions.stepAskedFor.type ? saver.sendAll() : EMPTY,
+            send(edit, api, store, project).pipe(
+              catchError((error: unknown) => afterRefusal(edit, error, api, project)),
+            ),
+            of(EditActions.editEnded()),
+          ),
         ),
       ),
-    ),
+    );
+  },
   { functional: true },
 );
 
-/** After an edit, what can be taken back and done again is asked for. */
-export const askForHistory = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
-    actions.pipe(
-      ofType(
-        SheetActions.sheetSaved,
-        SheetActions.severalSaved,
-        SettingsActions.settingsSaved,
-        PackageActions.packageSaved,
-        PackageActions.packageShownAnew,
-        PackageActions.packageMade,
-        GatherActions.sheetMade,
-        GatherActions.sheetsMade,
-        GatherActions.sheetsRemoved,
-      ),
-      concatLatestFrom(() => store.select(projectFeature.selectId)),
-      switchMap(([, project]) =>
-        api.history(project).pipe(
-          map((history) => EditActions.historyArrived({ history })),
-          catchError(() => EMPTY),
-        ),
-      ),
-    ),
-  { functional: true },
-);
-
-function send(edit: Edit, api: Api, project: string): Observable<Action> {
+function send(edit: Edit, api: Api, store: Store, project: string): Observable<Action> {
   switch (edit.type) {
     case SheetActions.sheetEdited.type:
       return api
         .changeSheet(project, edit.sheetId, edit.change)
-        .pipe(map((sheet) => SheetActions.sheetSaved({ sheet })));
+        .pipe(shown(({ sheets: [sheet] }) => SheetActions.sheetSaved({ sheet: sheet! })));
     case SheetActions.severalEdited.type:
-      return api.changeSheets(project, edit.change).pipe(map((sheets) => SheetActions.severalSaved({ sheets })));
+      return api.changeSheets(project, edit.change).pipe(shown(({ sheets }) => SheetActions.severalSaved({ sheets })));
     case SheetActions.copyAskedFor.type:
-      return api.copySheet(project, edit.sheetId).pipe(map((sheet) => GatherActions.sheetMade({ sheet })));
-    case SheetActions.removalAskedFor.type:
-      return api.removeSheets(project, edit.ids).pipe(map((removed) => GatherActions.sheetsRemoved(removed)));
-    case SettingsActions.settingsEdited.type:
       return api
-        .changeSettings(project, edit.change)
-        .pipe(map((settings) => SettingsActions.settingsSaved({ settings })));
+        .copySheet(project, edit.sheetId)
+        .pipe(shown(({ sheets: [sheet] }) => GatherActions.sheetMade({ sheet: sheet! })));
+    case SheetActions.removalAskedFor.type:
+      return api
+        .removeSheets(project, edit.ids)
+        .pipe(shown(({ removed }) => GatherActions.sheetsRemoved({ ids: removed })));
+    case SettingsActions.settingsEdited.type:
+      return sendSettings(api, store, project);
     case EditActions.stepAskedFor.type:
       return api.step(project, edit.way).pipe(map((step) => EditActions.stepped({ way: edit.way, step })));
   }
+}
+
+/** Sends what differs in the settings shown from those that the server has when their turn comes. */
+function sendSettings(api: Api, store: Store, project: string): Observable<Action> {
+  return store.select(selectSettings).pipe(
+    take(1),
+    switchMap(({ ours, saved }) => {
+      if (!ours || !saved) return EMPTY;
+      const change = settingsChange(saved, ours);
+      if (isEmptySettingsChange(change)) return EMPTY;
+      return api
+        .changeSettings(project, change)
+        .pipe(shown(({ settings }) => SettingsActions.settingsSaved({ settings: settings ?? ours, sent: ours })));
+    }),
+  );
+}
+
+/** An answer as the action that shows what was changed, then what can be undone from there. */
+function shown(action: (answer: EditAnswer) => Action) {
+  return mergeMap((answer: EditAnswer) => of(action(answer), EditActions.historyArrived({ history: answer.history })));
 }
 
 /** Says what was refused, and shows what is there; where the server is away, what was typed is kept to be sent again. */

@@ -5,10 +5,10 @@ import { Store } from '@ngrx/store';
 import { filter, from, fromEvent, map, mergeMap, tap } from 'rxjs';
 import { packageDifference, packageWith } from '@folvex/contract';
 import { sameValue } from '@folvex/core';
-import { handOver, takeOver } from './hand-over';
+import { savePendingEdits, takePendingEdits } from './pending-edits';
 import { PackageActions, ProjectActions } from './project.actions';
 import { projectFeature } from './project.reducer';
-import { selectUnsavedPackages, selectUnsent } from './project.selectors';
+import { selectSettingsUnsent, selectUnsavedPackages, selectUnsent } from './project.selectors';
 import { PackageSaver } from './save-package';
 
 /**
@@ -21,7 +21,7 @@ export const saveOnLeaving = createEffect(
       concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(selectUnsavedPackages)]),
       tap(([, project, unsaved]) => {
         for (const edited of unsaved) saver.saveOnLeaving(project, edited);
-        handOver(
+        savePendingEdits(
           unsaved.map(({ ours, saved }) => ({ project, packageId: ours.id, change: packageDifference(saved, ours) })),
         );
       }),
@@ -30,12 +30,12 @@ export const saveOnLeaving = createEffect(
 );
 
 /** What was edited just before this page was loaded is edited again where it has not come to the server yet. */
-export const takeUpEdits = createEffect(
+export const resumePendingEdits = createEffect(
   (actions = inject(Actions)) =>
     actions.pipe(
       ofType(ProjectActions.projectArrived),
       mergeMap(({ info }) =>
-        from(takeOver()).pipe(
+        from(takePendingEdits()).pipe(
           filter(({ project, packageId, change }) => {
             const pack = project === info.id && info.packages.find(({ id }) => id === packageId);
             return pack ? !sameValue(packageWith(pack, change), pack) : false;
@@ -53,13 +53,14 @@ export const askBeforeLeaving = createEffect(
     fromEvent(window, 'beforeunload').pipe(
       concatLatestFrom(() => [
         store.select(selectUnsent),
+        store.select(selectSettingsUnsent),
         store.select(projectFeature.selectEditing),
         store.select(selectUnsavedPackages),
         store.select(projectFeature.selectRefusal),
       ]),
-      tap(([event, unsent, editing, packages, refusal]) => {
+      tap(([event, unsent, settings, editing, packages, refusal]) => {
         const away = packages.length > 0 && refusal?.code === 'offline';
-        if (unsent.length > 0 || editing > 0 || away) event.preventDefault();
+        if (unsent.length > 0 || settings || editing > 0 || away) event.preventDefault();
       }),
     ),
   { functional: true, dispatch: false },

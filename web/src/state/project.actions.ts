@@ -2,8 +2,8 @@ import { createActionGroup, emptyProps, props } from '@ngrx/store';
 import type {
   DrawingChange,
   DrawingInfo,
+  EditAnswer,
   EditHistory,
-  EditStep,
   ManyChange,
   NewFrameSheets,
   NewProject,
@@ -18,7 +18,7 @@ import type {
   SettingsChange,
   SheetChange,
 } from '@folvex/contract';
-import type { Finding, Problem, Settings, Sheet, SheetPackage } from '@folvex/core';
+import type { Finding, Problem, ProjectSettings, Sheet, SheetPackage } from '@folvex/core';
 
 export const ProjectActions = createActionGroup({
   source: 'Project',
@@ -78,7 +78,7 @@ export const EditActions = createActionGroup({
   source: 'Edits',
   events: {
     'Step asked for': props<{ way: 'undo' | 'redo' }>(),
-    Stepped: props<{ way: 'undo' | 'redo'; step: EditStep }>(),
+    Stepped: props<{ way: 'undo' | 'redo'; step: EditAnswer }>(),
     'History arrived': props<{ history: EditHistory }>(),
     /** Sheets and settings as they are on the server, after an edit was refused. */
     'Sheets shown anew': props<{ info: ProjectInfo }>(),
@@ -91,7 +91,8 @@ export const SettingsActions = createActionGroup({
   source: 'Settings',
   events: {
     'Settings edited': props<{ change: SettingsChange }>(),
-    'Settings saved': props<{ settings: Settings }>(),
+    /** `sent`: the settings as they were shown when they were sent. */
+    'Settings saved': props<{ settings: ProjectSettings; sent: ProjectSettings }>(),
   },
 });
 

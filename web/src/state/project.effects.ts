@@ -23,7 +23,7 @@ import {
 import { packageDifference, type StoppedRun } from '@folvex/contract';
 import type { Problem } from '@folvex/core';
 import { Api, problemOf } from './api';
-import { GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
+import { EditActions, GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
 import { projectFeature } from './project.reducer';
 import { selectAllPackages, selectTrial, selectUploadEntities } from './project.selectors';
 import { PackageSaver } from './save-package';
@@ -65,7 +65,7 @@ export const loadProject = createEffect(
 );
 
 /** A new project is opened once it is there. */
-export const makeProject = createEffect(
+export const createProject = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
       ofType(ProjectActions.newProjectAskedFor),
@@ -135,7 +135,7 @@ export const answerOffer = createEffect(
   { functional: true },
 );
 
-export const stateDrawing = createEffect(
+export const setDrawingFacts = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
       ofType(GatherActions.drawingStated),
@@ -149,14 +149,17 @@ export const stateDrawing = createEffect(
   { functional: true },
 );
 
-export const makeSheet = createEffect(
+export const createSheet = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(
       ofType(GatherActions.sheetAskedFor),
       concatLatestFrom(() => store.select(projectFeature.selectId)),
       exhaustMap(([{ sheet }, project]) =>
         api.makeSheet(project, sheet).pipe(
-          map((made) => GatherActions.sheetMade({ sheet: made })),
+          mergeMap(({ sheets: [made], history }) => [
+            GatherActions.sheetMade({ sheet: made! }),
+            EditActions.historyArrived({ history }),
+          ]),
           catchError(refused),
         ),
       ),
@@ -164,14 +167,17 @@ export const makeSheet = createEffect(
   { functional: true },
 );
 
-export const makeLayoutSheets = createEffect(
+export const createLayoutSheets = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(
       ofType(GatherActions.layoutSheetsAskedFor),
       concatLatestFrom(() => store.select(projectFeature.selectId)),
       exhaustMap(([{ drawingId }, project]) =>
         api.makeLayoutSheets(project, drawingId).pipe(
-          map((sheets) => GatherActions.sheetsMade({ sheets })),
+          mergeMap(({ sheets, history }) => [
+            GatherActions.sheetsMade({ sheets }),
+            EditActions.historyArrived({ history }),
+          ]),
           catchError(refused),
         ),
       ),
@@ -179,14 +185,17 @@ export const makeLayoutSheets = createEffect(
   { functional: true },
 );
 
-export const makeFrameSheets = createEffect(
+export const createFrameSheets = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(
       ofType(GatherActions.frameSheetsAskedFor),
       concatLatestFrom(() => store.select(projectFeature.selectId)),
       exhaustMap(([{ drawingId, wanted }, project]) =>
         api.makeFrameSheets(project, drawingId, wanted).pipe(
-          map((sheets) => GatherActions.sheetsMade({ sheets })),
+          mergeMap(({ sheets, history }) => [
+            GatherActions.sheetsMade({ sheets }),
+            EditActions.historyArrived({ history }),
+          ]),
           catchError(refused),
         ),
       ),
@@ -213,14 +222,17 @@ export const addToPackage = createEffect(
   { functional: true },
 );
 
-export const makePackage = createEffect(
+export const createPackage = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(
       ofType(PackageActions.packageAskedFor),
       concatLatestFrom(() => store.select(projectFeature.selectId)),
       exhaustMap(([{ name, like }, project]) =>
         api.makePackage(project, name, like).pipe(
-          map((pack) => PackageActions.packageMade({ pack })),
+          mergeMap(({ pack, history }) => [
+            PackageActions.packageMade({ pack: pack! }),
+            EditActions.historyArrived({ history }),
+          ]),
           catchError(refused),
         ),
       ),

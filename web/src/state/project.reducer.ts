@@ -3,6 +3,8 @@ import { createFeature, createReducer, on } from '@ngrx/store';
 import {
   packageDifference,
   packageWith,
+  settingsChange,
+  settingsWith,
   type DrawingInfo,
   type EditHistory,
   type OfferedFile,
@@ -12,7 +14,7 @@ import {
   type SheetChange,
   type SheetFields,
 } from '@folvex/contract';
-import type { Group, Problem, ProjectFacts, Recipe, Settings, Sheet, SheetPackage } from '@folvex/core';
+import type { Group, Problem, ProjectFacts, Recipe, ProjectSettings, Sheet, SheetPackage } from '@folvex/core';
 import { sameValue } from '@folvex/core';
 import {
   EditActions,
@@ -80,6 +82,8 @@ export interface ProjectState {
   /** Changes of sheets that the server does not have yet, by sheet. */
   drafts: Record<string, Draft>;
   chosenPackage: string | null;
+  /** The settings as the server has them; what is shown may be edited beyond that. */
+  savedSettings: ProjectSettings | null;
   /** Packages as the server has them. */
   saved: Record<string, SheetPackage>;
   /** Id of the package whose edits are not kept. */
@@ -92,7 +96,7 @@ export interface ProjectState {
 
 const NEW_UPLOAD = { share: 0, state: 'moving' as const, drawing: null, offered: null, problem: null };
 
-/** What can be taken back until the server says how it is called: keys pressed at once are not lost. */
+/** What can be undone until the server says what it is called: keys pressed at once are not lost. */
 const LAST_EDIT: EditHistory = { undo: 'the last edit', redo: null };
 
 const initial: ProjectState = {
@@ -115,6 +119,7 @@ const initial: ProjectState = {
   editing: 0,
   drafts: {},
   chosenPackage: null,
+  savedSettings: null,
   saved: {},
   trial: null,
   unsaved: [],
@@ -131,9 +136,7 @@ export const projectFeature = createFeature({
       status: 'ready' as const,
       loadProblem: null,
       id: info.id,
-      facts: info.project,
-      groups: info.groups,
-      recipes: info.recipes,
+      ...shownSettings(info),
       drawings: drawingsAdapter.setAll(info.drawings, state.drawings),
       sheets: sheetsAdapter.setAll(info.sheets, state.sheets),
       ...packagesAsSaved(state, info.packages),
@@ -208,12 +211,8 @@ export const projectFeature = createFeature({
       ...editBegun(state),
       drafts: { ...state.drafts, [sheetId]: draftWith(state.drafts[sheetId], change) },
     })),
-    on(
-      SheetActions.severalEdited,
-      SheetActions.copyAskedFor,
-      SheetActions.removalAskedFor,
-      SettingsActions.settingsEdited,
-      (state) => editBegun(state),
+    on(SheetActions.severalEdited, SheetActions.copyAskedFor, SheetActions.removalAskedFor, (state) =>
+      editBegun(state),
     ),
     on(EditActions.stepAskedFor, (state) => underWay(state)),
     on(EditActions.editEnded, (state) => ({ ...state, editing: Math.max(0, state.editing - 1) })),
@@ -247,7 +246,17 @@ export const projectFeature = createFeature({
       ...(step.packGone !== undefined && withoutPackage(state, step.packGone)),
     })),
 
-    on(SettingsActions.settingsSaved, (state, { settings }) => ({ ...edited(state), ...shownSettings(settings) })),
+    // Shown at once; the server's answer confirms it.
+    on(SettingsActions.settingsEdited, (state, { change: { was: _, ...change } }) => {
+      if (!state.facts) return state;
+      const now = { project: state.facts, groups: state.groups, recipes: state.recipes };
+      const { project, ...lists } = settingsWith(now, change);
+      return { ...editBegun(state), facts: project, ...lists };
+    }),
+    on(SettingsActions.settingsSaved, (state, { settings, sent }) => ({
+      ...edited(state),
+      ...settingsAfterSaving(state, settings, sent),
+    })),
     on(ProjectActions.projectChosen, ({ projects }) => ({ ...initial, projects })),
     on(ProjectActions.projectsArrived, (state, { projects }) => ({ ...state, projects })),
 
@@ -294,8 +303,23 @@ export const projectFeature = createFeature({
   ),
 });
 
-function shownSettings({ project, groups, recipes }: Settings): Pick<ProjectState, 'facts' | 'groups' | 'recipes'> {
-  return { facts: project, groups, recipes };
+type SettingsState = Pick<ProjectState, 'facts' | 'groups' | 'recipes' | 'savedSettings'>;
+
+/** Settings as the server has them, shown as they are. */
+function shownSettings({ project, groups, recipes }: ProjectSettings): SettingsState {
+  return { facts: project, groups, recipes, savedSettings: { project, groups, recipes } };
+}
+
+/** Settings as the server has them now, with what was edited here since they were `sent`. */
+function settingsAfterSaving(
+  { facts, groups, recipes }: ProjectState,
+  saved: ProjectSettings,
+  sent: ProjectSettings,
+): SettingsState {
+  if (!facts) return shownSettings(saved);
+  const { was: _, ...since } = settingsChange(sent, { project: facts, groups, recipes });
+  const { project, ...lists } = settingsWith(saved, since);
+  return { facts: project, ...lists, savedSettings: saved };
 }
 
 function underWay(state: ProjectState): ProjectState {

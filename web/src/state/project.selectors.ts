@@ -5,21 +5,21 @@ import {
   compareNumbers,
   contextOf,
   drawingsShown,
-  followed,
+  followOrder,
   orderAround,
   outOfDate,
-  outputPlan,
+  prepareRun,
   resolvePackage,
-  STANDARD_RECIPE,
+  sameValue,
   withMembers,
   type ExtraPage,
   type OutputPlan,
   type PageOptions,
-  type PlanInput,
+  type PreparedRun,
+  type ProjectSettings,
   type Sheet,
   type SheetPackage,
 } from '@folvex/core';
-import type { EditedPackage } from './save-package';
 import {
   drawingsAdapter,
   packagesAdapter,
@@ -128,7 +128,7 @@ export const selectStripPages = createSelector(
   (pack, sheets, facts): StripPage[] => {
     if (!pack || !facts) return [];
     const placed = new Set(pack.order);
-    const order = followed(withMembers(pack, sheets), pack.after ?? {});
+    const order = followOrder(withMembers(pack, sheets), pack.after ?? {});
     const made = resolvePackage({ ...pack, pages: {} }, sheets, facts).sheets;
     const byId = new Map(made.map((sheet) => [sheet.id, sheet]));
     return order.flatMap((id) => {
@@ -150,13 +150,35 @@ export const selectSheetsOutside = createSelector(selectStripPages, selectAllShe
   return sheets.filter((sheet) => !inside.has(sheet.id)).sort((a, b) => compareNumbers(a.number, b.number));
 });
 
+/** The settings as they are shown, and as the server has them; null before the project arrived. */
+export const selectSettings = createSelector(
+  selectFacts,
+  selectGroups,
+  selectRecipes,
+  projectFeature.selectSavedSettings,
+  (project, groups, recipes, saved): { ours: ProjectSettings | null; saved: ProjectSettings | null } => ({
+    ours: project && { project, groups, recipes },
+    saved,
+  }),
+);
+
+/** True where settings were edited and could not be sent. */
+export const selectSettingsUnsent = createSelector(
+  selectSettings,
+  projectFeature.selectEditing,
+  ({ ours, saved }, editing) => editing === 0 && !sameValue(ours, saved),
+);
+
+/** A package as it is shown, and as the server has it. */
+export interface EditedPackage {
+  ours: SheetPackage;
+  saved: SheetPackage;
+}
+
 const EMPTY_PLAN: OutputPlan = { files: [], problems: [] };
 
-/** What a run would write, and what that follows from. */
-export interface Output {
-  plan: OutputPlan;
-  input: PlanInput | null;
-}
+/** What a run would write, and what that follows from; without a package there is no input. */
+export type Output = PreparedRun | { input: null; plan: OutputPlan; folder?: undefined };
 
 /** What publishing the chosen package today would write. */
 export const selectOutput = (runDate: string) =>
@@ -171,10 +193,7 @@ export const selectOutput = (runDate: string) =>
     (pack, sheets, groups, project, drawings, recipes, packages): Output => {
       if (!pack || !project) return { plan: EMPTY_PLAN, input: null };
       const latest = new Map(drawings.map((drawing) => [drawing.id, { ...drawing, at: drawing.at.slice(0, 10) }]));
-      const resolved = resolvePackage(pack, sheets, project);
-      const recipe = recipes.find(({ id }) => id === pack.recipe) ?? STANDARD_RECIPE;
-      const input = { project, groups, ...resolved, runDate, latest, recipe, packages };
-      return { plan: outputPlan(input), input };
+      return prepareRun({ project, groups, sheets, recipes, packages, package: pack, latest, runDate });
     },
   );
 
@@ -223,11 +242,13 @@ export const selectPageSources = createSelector(
   selectAllSheets,
   selectAllDrawings,
   selectAllPackages,
-  selectFacts,
+  // The server composes with what it has: settings that are not saved yet do not show in pictures.
+  projectFeature.selectSavedSettings,
   projectFeature.selectId,
-  (sheets, drawings, packages, facts, project): Record<string, PageSource> => {
+  (sheets, drawings, packages, settings, project): Record<string, PageSource> => {
+    const facts = settings?.project;
     const units = drawings.map(({ id, unit, hash }) => `${id} ${unit} ${hash}`).join();
-    const settings = JSON.stringify(facts);
+    const settingsVersion = JSON.stringify(facts);
     const around = (sheet: Sheet): string =>
       JSON.stringify(contextOf(facts ?? {}, sheet, sheets, orderAround(sheet, packages)));
     return Object.fromEntries([
@@ -236,7 +257,7 @@ export const selectPageSources = createSelector(
         sheet.id,
         {
           url: path(ROUTES.sheetPage, { project, sheet: sheet.id }),
-          version: `${JSON.stringify(sheet)}${around(sheet)}${units}${settings}`,
+          version: `${JSON.stringify(sheet)}${around(sheet)}${units}${settingsVersion}`,
         },
       ]),
     ]);

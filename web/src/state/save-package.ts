@@ -1,52 +1,25 @@
 import { inject, Injectable } from '@angular/core';
 import { Store, type Action } from '@ngrx/store';
 import { packageChange } from '@folvex/contract';
-import type { SheetPackage } from '@folvex/core';
-import {
-  catchError,
-  concat,
-  defer,
-  EMPTY,
-  finalize,
-  map,
-  of,
-  ReplaySubject,
-  switchMap,
-  take,
-  type Observable,
-} from 'rxjs';
+import { catchError, concat, EMPTY, finalize, map, mergeMap, of, switchMap, take, type Observable } from 'rxjs';
 import { Api, problemOf } from './api';
-import { PackageActions, ProjectActions } from './project.actions';
+import { EditQueue } from './edit-queue';
+import { EditActions, PackageActions, ProjectActions } from './project.actions';
 import { projectFeature } from './project.reducer';
-import { selectUnsavedPackages } from './project.selectors';
+import { selectUnsavedPackages, type EditedPackage } from './project.selectors';
 
-/** A package as it is shown, and as the server has it. */
-export interface EditedPackage {
-  ours: SheetPackage;
-  saved: SheetPackage;
-}
-
-/** Sends what was edited of packages, one after the other: each time what differs then from what the server has. */
+/** Sends what was edited of packages: each time what differs then from what the server has. */
 @Injectable({ providedIn: 'root' })
 export class PackageSaver {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
-  /** Ends when what was asked for last is done. */
-  private last: Observable<never> = EMPTY;
+  private readonly queue = inject(EditQueue);
   /** Ids of packages an edit of which was sent and not answered yet. */
   private readonly onTheWay = new Set<string>();
 
-  /** Sends a package if there is anything to send. Where that is refused, what the server has is shown, and why. */
+  /** Sends a package in its turn, if there is anything to send. Where that is refused, what the server has is shown, and why. */
   save(packageId: string): Observable<Action> {
-    return defer(() => {
-      const done = new ReplaySubject<never>();
-      const before = this.last;
-      this.last = done;
-      return concat(
-        before,
-        defer(() => this.send(packageId)),
-      ).pipe(finalize(() => done.complete()));
-    });
+    return this.queue.run(() => this.send(packageId));
   }
 
   /**
@@ -58,9 +31,9 @@ export class PackageSaver {
     this.api.changePackageOnLeaving(project, ours.id, this.onTheWay.has(ours.id) ? change : { ...change, was });
   }
 
-  /** Sends all that was edited. */
-  saveAll(): Observable<Action> {
-    return this.unsaved().pipe(switchMap((all) => concat(...all.map(({ ours }) => this.save(ours.id)))));
+  /** Sends all that was edited, at once: for tasks whose turn it is. */
+  sendAll(): Observable<Action> {
+    return this.unsaved().pipe(switchMap((all) => concat(...all.map(({ ours }) => this.send(ours.id)))));
   }
 
   private unsaved(): Observable<EditedPackage[]> {
@@ -82,7 +55,10 @@ export class PackageSaver {
         this.onTheWay.add(ours.id);
         return this.api.changePackage(id, ours.id, packageChange(saved, ours)).pipe(
           finalize(() => this.onTheWay.delete(ours.id)),
-          map((pack): Action => PackageActions.packageSaved({ pack, sent: ours })),
+          mergeMap(({ pack, history }): Action[] => [
+            ...(pack ? [PackageActions.packageSaved({ pack, sent: ours })] : []),
+            EditActions.historyArrived({ history }),
+          ]),
           catchError((error: unknown) => this.refused(id, ours.id, error)),
         );
       }),
@@ -95,12 +71,10 @@ export class PackageSaver {
     // Where the server is away, what was edited stays, to be sent with the next edit.
     if (problem.code === 'offline') return told;
     const shown = this.api.project(project).pipe(
-      map(({ packages }): Action => {
-        return PackageActions.packageShownAnew({
-          packageId,
-          pack: packages.find(({ id }) => id === packageId) ?? null,
-        });
-      }),
+      mergeMap(({ packages, history }): Action[] => [
+        PackageActions.packageShownAnew({ packageId, pack: packages.find(({ id }) => id === packageId) ?? null }),
+        EditActions.historyArrived({ history }),
+      ]),
       catchError(() => EMPTY),
     );
     return concat(shown, told);

@@ -1,5 +1,5 @@
 import { unzip, type UnzipFileInfo } from 'fflate';
-import { LARGEST_DRAWING_BYTES } from '@folvex/core';
+import { MAX_DRAWING_BYTES } from '@folvex/core';
 
 /** What a drop of files comes to. */
 export interface Unpacked {
@@ -32,7 +32,7 @@ async function unpack(archive: File, result: Unpacked): Promise<void> {
   const wanted = ({ name, originalSize }: UnzipFileInfo): boolean => {
     if (name.endsWith('/') || name.includes('__MACOSX/')) return false;
     // What an archive says of itself is checked before anything of it is unpacked.
-    const fits = originalSize <= LARGEST_DRAWING_BYTES && files < MOST_FILES && bytes + originalSize <= MOST_BYTES;
+    const fits = originalSize <= MAX_DRAWING_BYTES && files < MOST_FILES && bytes + originalSize <= MOST_BYTES;
     if (!TAKEN.test(name) || !fits) {
       result.leftOut.push(`${lastPart(name)} (in ${archive.name})`);
       return false;

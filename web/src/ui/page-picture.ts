@@ -12,7 +12,7 @@ import {
 } from '@angular/core';
 import type { ColourMode, Problem } from '@folvex/core';
 import { Engine, type PageSource } from '../engine/engine';
-import { onceSeen } from './seen';
+import { hasBeenVisible } from './visibility';
 
 /** A page as a picture, painted by the engine once it comes into sight, and again when its source or width changes. */
 @Component({
@@ -69,7 +69,7 @@ export class PagePicture {
 
   protected readonly painted = signal(false);
   protected readonly problem = signal<Problem | null>(null);
-  private readonly seen = onceSeen('200px');
+  private readonly seen = hasBeenVisible('200px');
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly engine = inject(Engine);
   private turn = 0;

@@ -14,13 +14,13 @@ import type { LengthUnit, Orientation, OwnPaper, PaperChoice, PaperSize, Project
 import type { DrawingInfo } from '@folvex/contract';
 
 /** `1 file`, `14 files`. */
-export function counted(count: number, one: string, many = `${one}s`): string {
+export function countOf(count: number, one: string, many = `${one}s`): string {
   return `${count.toLocaleString('en')} ${count === 1 ? one : many}`;
 }
 
 /** `814 bytes`, `79 kB`, `4.2 MB`. */
 export function bytesInWords(bytes: number): string {
-  if (bytes < 1000) return counted(bytes, 'byte');
+  if (bytes < 1000) return countOf(bytes, 'byte');
   if (bytes < 1e6) return `${Math.round(bytes / 1000)} kB`;
   return `${(bytes / 1e6).toFixed(1)} MB`;
 }

@@ -1,12 +1,16 @@
-import { nameOf, ofEachPage, type Check } from './finding';
+import { nameOf, forEachPage, defineCheck } from '../finding';
 
 /** Nothing of a drawing is on the sheet. */
-export const emptySheets: Check = ofEachPage(({ lettering }, sheet) => [
-  lettering.drawn > 0 || (sheet.notes ?? []).length > 0
-    ? undefined
-    : {
-        code: 'sheet.empty',
-        severity: 'warning',
-        sentence: `Nothing is drawn on ${nameOf(sheet)}; place a view on it, or take it out of the package.`,
-      },
-]);
+export const emptySheets = defineCheck(
+  {
+    'sheet.empty': ['warning', 'a sheet on which nothing is drawn'],
+  },
+  forEachPage(({ lettering }, sheet) => [
+    lettering.drawn > 0 || (sheet.notes ?? []).length > 0
+      ? undefined
+      : {
+          code: 'sheet.empty',
+          sentence: `Nothing is drawn on ${nameOf(sheet)}; place a view on it, or take it out of the package.`,
+        },
+  ]),
+);

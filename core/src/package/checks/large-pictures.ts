@@ -1,15 +1,21 @@
-import { besideOf, DEFAULT_DPI, isPicture, picturePixels, tooLarge } from '../beside';
+import { extraFormatsOf, DEFAULT_DPI, picturePixels, tooLarge } from '../extra-formats';
+import { isPicture } from '../formats';
 import { paperOfChoice } from '../../paper/sizes';
-import { nameOf, ofEachSheet, type Check } from './finding';
-import { printedOn } from './printed';
+import { nameOf, forEachSheet, defineCheck } from '../finding';
+import { printedPaper } from '../printed-paper';
 
 /** Sheets whose pictures beside PDF would be larger than pictures are made. */
-export const largePictures: Check = ofEachSheet((sheet, input) => {
-  const { package: pack, project, pages } = input;
-  if (!besideOf(pack, sheet.id).some(isPicture)) return [];
-  const own = pages?.get(sheet.id)?.paper ?? (sheet.paper && paperOfChoice(sheet.paper, project.papers));
-  if (!own) return [];
-  const pixels = picturePixels(printedOn(input, sheet, own).paper, pack.beside?.dpi ?? DEFAULT_DPI);
-  const sentence = tooLarge(nameOf(sheet), pixels);
-  return sentence ? [{ code: 'picture.too-large', severity: 'stop', sentence }] : [];
-});
+export const largePictures = defineCheck(
+  {
+    'picture.too-large': ['stop', 'a sheet whose picture would have more than 200 million pixels'],
+  },
+  forEachSheet((sheet, input) => {
+    const { package: pack, project, pages } = input;
+    if (!extraFormatsOf(pack, sheet.id).some(isPicture)) return [];
+    const own = pages?.get(sheet.id)?.paper ?? (sheet.paper && paperOfChoice(sheet.paper, project.papers));
+    if (!own) return [];
+    const pixels = picturePixels(printedPaper(input, sheet, own).paper, pack.extraFormats?.dpi ?? DEFAULT_DPI);
+    const sentence = tooLarge(nameOf(sheet), pixels);
+    return sentence ? [{ code: 'picture.too-large', sentence }] : [];
+  }),
+);

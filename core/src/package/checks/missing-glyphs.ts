@@ -1,8 +1,13 @@
-import { nameOf, ofEachPage, type Check } from './finding';
+import { nameOf, forEachPage, defineCheck } from '../finding';
 
 /** Characters that no typeface has. */
-export const missingGlyphs: Check = ofEachPage(({ warnings }, sheet) =>
-  warnings
-    .filter(({ code }) => code === 'sheet.glyphs')
-    .map(({ sentence }) => ({ code: 'text.glyphs', severity: 'warning', sentence: `${nameOf(sheet)}: ${sentence}` })),
+export const missingGlyphs = defineCheck(
+  {
+    'text.glyphs': ['warning', 'characters that no shipped typeface has'],
+  },
+  forEachPage(({ warnings }, sheet) =>
+    warnings
+      .filter(({ code }) => code === 'sheet.glyphs')
+      .map(({ sentence }) => ({ code: 'text.glyphs', sentence: `${nameOf(sheet)}: ${sentence}` })),
+  ),
 );

@@ -1,12 +1,16 @@
-import { nameOf, ofEachPage, type Check } from './finding';
+import { nameOf, forEachPage, defineCheck } from '../finding';
 
 /** Something lies beyond what the chosen plotter can print, or beyond the paper where none is chosen. */
-export const outsidePrintable: Check = ofEachPage(({ outside }, sheet) => [
-  outside.count === 0
-    ? undefined
-    : {
-        code: 'sheet.outside',
-        severity: 'warning',
-        sentence: `${outside.count === 1 ? 'One mark lies' : `${outside.count} marks lie`} beyond what can be printed of ${nameOf(sheet)}; see them marked on the sheet.`,
-      },
-]);
+export const outsidePrintable = defineCheck(
+  {
+    'sheet.outside': ['warning', 'something beyond what the chosen plotter can print, or beyond the paper'],
+  },
+  forEachPage(({ outside }, sheet) => [
+    outside.count === 0
+      ? undefined
+      : {
+          code: 'sheet.outside',
+          sentence: `${outside.count === 1 ? 'One mark lies' : `${outside.count} marks lie`} beyond what can be printed of ${nameOf(sheet)}; see them marked on the sheet.`,
+        },
+  ]),
+);

@@ -1,18 +1,23 @@
 import { height, intersection, width } from '../../geometry/box';
-import { nameOf, ofEachPage, viewOn, type Check } from './finding';
+import { nameOf, forEachPage, viewOn, defineCheck } from '../finding';
 
 /** Views that share less of the paper, mm either way, only touch. */
 const TOUCHING_MM = 1;
 
 /** Two views lie over each other. */
-export const overlappingViews: Check = ofEachPage(({ views }, sheet) =>
-  views.flatMap((view, i) =>
-    views.slice(i + 1).map((other) => {
-      const both = intersection(view.box, other.box);
-      if (!(width(both) > TOUCHING_MM && height(both) > TOUCHING_MM)) return undefined;
-      const [one, two] = [view, other].map(({ id }) => viewOn(sheet, id));
-      const sentence = `${one} and ${two} on ${nameOf(sheet)} lie over each other by ${Math.round(width(both))} × ${Math.round(height(both))} mm; move one of them.`;
-      return { code: 'view.overlap', severity: 'note', sentence };
-    }),
+export const overlappingViews = defineCheck(
+  {
+    'view.overlap': ['note', 'two views that lie over each other'],
+  },
+  forEachPage(({ views }, sheet) =>
+    views.flatMap((view, i) =>
+      views.slice(i + 1).map((other) => {
+        const both = intersection(view.box, other.box);
+        if (!(width(both) > TOUCHING_MM && height(both) > TOUCHING_MM)) return undefined;
+        const [one, two] = [view, other].map(({ id }) => viewOn(sheet, id));
+        const sentence = `${one} and ${two} on ${nameOf(sheet)} lie over each other by ${Math.round(width(both))} × ${Math.round(height(both))} mm; move one of them.`;
+        return { code: 'view.overlap', sentence };
+      }),
+    ),
   ),
 );

@@ -1,21 +1,27 @@
 import { resizingInWords, resizingOnto } from '../../page/resize';
 import { describePaper, paperOfChoice } from '../../paper/sizes';
 import { paperOfPage } from '../model';
-import { nameOf, ofEachSheet, type Check } from './finding';
+import { nameOf, forEachSheet, defineCheck } from '../finding';
 
 /** Sheets that are printed on another paper than their own, where their scales hold no longer. */
-export const resizedPages: Check = ofEachSheet((sheet, { package: pack, project, pages }) => {
-  const onto = paperOfPage(pack, sheet.id, project);
-  if (!onto) {
-    const wanted = pack.pages?.[sheet.id]?.paper;
-    if (!wanted) return [];
-    const sentence = `${nameOf(sheet)} is to be printed on ${wanted.name}, which is no paper of the project; choose another for it.`;
-    return [{ code: 'page.paper', severity: 'stop', sentence }];
-  }
-  const paper = pages?.get(sheet.id)?.paper ?? (sheet.paper && paperOfChoice(sheet.paper, project.papers));
-  const resizing = paper && resizingOnto(paper, onto);
-  if (!resizing) return [];
-  const words = resizingInWords(resizing.factor, describePaper(paper), describePaper(resizing.paper));
-  const sentence = `${nameOf(sheet)} is not to its scales: ${words}, which is said at its lower edge.`;
-  return [{ code: 'page.resized', severity: 'note', sentence }];
-});
+export const resizedPages = defineCheck(
+  {
+    'page.paper': ['stop', 'a page to be printed on a paper that is not there'],
+    'page.resized': ['note', 'a page printed on another paper than its own, so that its scales do not hold'],
+  },
+  forEachSheet((sheet, { package: pack, project, pages }) => {
+    const onto = paperOfPage(pack, sheet.id, project);
+    if (!onto) {
+      const wanted = pack.pages?.[sheet.id]?.paper;
+      if (!wanted) return [];
+      const sentence = `${nameOf(sheet)} is to be printed on ${wanted.name}, which is no paper of the project; choose another for it.`;
+      return [{ code: 'page.paper', sentence }];
+    }
+    const paper = pages?.get(sheet.id)?.paper ?? (sheet.paper && paperOfChoice(sheet.paper, project.papers));
+    const resizing = paper && resizingOnto(paper, onto);
+    if (!resizing) return [];
+    const words = resizingInWords(resizing.factor, describePaper(paper), describePaper(resizing.paper));
+    const sentence = `${nameOf(sheet)} is not to its scales: ${words}, which is said at its lower edge.`;
+    return [{ code: 'page.resized', sentence }];
+  }),
+);

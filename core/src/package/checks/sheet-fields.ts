@@ -1,15 +1,20 @@
-import { nameOf, type Check, type Finding } from './finding';
+import { nameOf, defineCheck, type FoundProblem } from '../finding';
 
 /** A sheet field of the project's own that must have a value has none. */
-export const sheetFields: Check = ({ project, sheets, package: pack }) =>
-  sheets
-    .filter(({ id }) => pack.order.includes(id))
-    .flatMap((sheet): Finding[] => {
-      const blank = (project.sheetFields ?? [])
-        .filter(({ name, required }) => required && !sheet.fields?.[name]?.trim())
-        .map(({ caption }) => caption);
-      if (blank.length === 0) return [];
-      const about = nameOf(sheet);
-      const sentence = `${about} has no ${blank.join(', ')}; fill that in on the sheet.`;
-      return [{ code: 'sheet.field-blank', severity: 'warning', sentence, place: { sheet: about }, about: sheet.id }];
-    });
+export const sheetFields = defineCheck(
+  {
+    'sheet.field-blank': ['warning', "a sheet field of the project's own that must have a value and has none"],
+  },
+  ({ project, sheets, package: pack }) =>
+    sheets
+      .filter(({ id }) => pack.order.includes(id))
+      .flatMap((sheet): FoundProblem[] => {
+        const blank = (project.sheetFields ?? [])
+          .filter(({ name, required }) => required && !sheet.fields?.[name]?.trim())
+          .map(({ caption }) => caption);
+        if (blank.length === 0) return [];
+        const about = nameOf(sheet);
+        const sentence = `${about} has no ${blank.join(', ')}; fill that in on the sheet.`;
+        return [{ code: 'sheet.field-blank', sentence, place: { sheet: about }, about: sheet.id }];
+      }),
+);

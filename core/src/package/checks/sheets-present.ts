@@ -1,36 +1,44 @@
-import type { Check, Finding } from './finding';
+import { defineCheck, type FoundProblem } from '../finding';
 
 /** The package is empty, or holds sheets that are gone, stand in it twice, or share a number. */
-export const sheetsPresent: Check = ({ package: pack, sheets }) => {
-  if (pack.order.length === 0) {
-    const sentence = `${pack.name} holds no sheets; add some to it.`;
-    return [{ code: 'package.empty', severity: 'stop', sentence, place: {} }];
-  }
-  const byId = new Map(sheets.map((sheet) => [sheet.id, sheet]));
-  const seen = new Map<string, string>();
-  return pack.order.flatMap((id): Finding[] => {
-    const sheet = byId.get(id);
-    if (!sheet) {
-      const sentence = `${pack.name} holds a sheet "${id}" that is not in the project; take it out.`;
-      const fix = { words: 'Take it out', takeOut: id, keepFirst: false };
-      return [{ code: 'package.missing-sheet', severity: 'stop', sentence, place: { sheet: id }, fix }];
+export const sheetsPresent = defineCheck(
+  {
+    'package.empty': ['stop', 'a package without sheets'],
+    'package.missing-sheet': ['stop', 'a sheet that is not in the project any more'],
+    'package.doubled-sheet': ['stop', 'a sheet that stands in the package twice'],
+    'package.doubled-number': ['warning', 'two sheets with one number'],
+  },
+  ({ package: pack, sheets }) => {
+    if (pack.order.length === 0) {
+      const sentence = `${pack.name} holds no sheets; add some to it.`;
+      return [{ code: 'package.empty', sentence, place: {} }];
     }
-    const key = sheet.number.toLowerCase();
-    const other = seen.get(key);
-    seen.set(key, id);
-    if (other === undefined || key === '') return [];
-    const twice = other === id;
-    const sentence = twice
-      ? `Sheet ${sheet.number} stands in the package twice; take one out.`
-      : `Two sheets have the number ${sheet.number}; renumber one of them.`;
-    const code = twice ? 'package.doubled-sheet' : 'package.doubled-number';
-    const fix = { words: 'Take one out', takeOut: id, keepFirst: true };
-    return [
-      {
-        ...{ code, sentence, place: { sheet: sheet.number }, about: id },
-        severity: twice ? 'stop' : 'warning',
-        ...(twice && { fix }),
-      },
-    ];
-  });
-};
+    const byId = new Map(sheets.map((sheet) => [sheet.id, sheet]));
+    const seen = new Map<string, string>();
+    return pack.order.flatMap((id): FoundProblem[] => {
+      const sheet = byId.get(id);
+      if (!sheet) {
+        const sentence = `${pack.name} holds a sheet "${id}" that is not in the project; take it out.`;
+        const fix = { words: 'Take it out', takeOut: id, keepFirst: false };
+        return [{ code: 'package.missing-sheet', sentence, place: { sheet: id }, fix }];
+      }
+      const key = sheet.number.toLowerCase();
+      const other = seen.get(key);
+      seen.set(key, id);
+      if (other === undefined || key === '') return [];
+      const twice = other === id;
+      const sentence = twice
+        ? `Sheet ${sheet.number} stands in the package twice; take one out.`
+        : `Two sheets have the number ${sheet.number}; renumber one of them.`;
+      const code = twice ? 'package.doubled-sheet' : 'package.doubled-number';
+      const fix = { words: 'Take one out', takeOut: id, keepFirst: true };
+      return [
+        {
+          ...{ code, sentence, place: { sheet: sheet.number }, about: id },
+          severity: twice ? 'stop' : 'warning',
+          ...(twice && { fix }),
+        },
+      ];
+    });
+  },
+);

@@ -1,17 +1,22 @@
-import { nameOf, ofEachPage, type Check } from './finding';
-import { printedOn } from './printed';
+import { nameOf, forEachPage, defineCheck } from '../finding';
+import { printedPaper } from '../printed-paper';
 
 /** Lower texts cannot be relied on in print (common practice), mm. */
 const LEAST_TEXT_MM = 1.8;
 
 /** Texts too low to be read in print. */
-export const smallTexts: Check = ofEachPage(({ paper, lettering: { least } }, sheet, input) => {
-  if (!least) return [];
-  const height = Math.round(least.height * printedOn(input, sheet, paper).factor * 100) / 100;
-  if (height >= LEAST_TEXT_MM) return [];
-  const sentence = `“${cut(least.text)}” on ${nameOf(sheet)} is ${height} mm high, and under ${LEAST_TEXT_MM} mm cannot be relied on in print; size the view's lettering for the paper.`;
-  return [{ code: 'text.small', severity: 'note', sentence }];
-});
+export const smallTexts = defineCheck(
+  {
+    'text.small': ['note', 'texts under 1.8 mm, which cannot be relied on in print'],
+  },
+  forEachPage(({ paper, lettering: { least } }, sheet, input) => {
+    if (!least) return [];
+    const height = Math.round(least.height * printedPaper(input, sheet, paper).factor * 100) / 100;
+    if (height >= LEAST_TEXT_MM) return [];
+    const sentence = `“${cut(least.text)}” on ${nameOf(sheet)} is ${height} mm high, and under ${LEAST_TEXT_MM} mm cannot be relied on in print; size the view's lettering for the paper.`;
+    return [{ code: 'text.small', sentence }];
+  }),
+);
 
 function cut(text: string): string {
   return text.length > 30 ? `${text.slice(0, 29)}…` : text;

@@ -1,16 +1,21 @@
-import { nameOf, ofEachPage, type Check } from './finding';
-import { printedOn } from './printed';
+import { nameOf, forEachPage, defineCheck } from '../finding';
+import { printedPaper } from '../printed-paper';
 
 /** The thinnest line of ISO 128-20, mm. */
 const LEAST_LINE_MM = 0.13;
 
 /** Lines as thin as some plotters leave out, where neither pens nor recipe make them heavier. */
-export const thinLines: Check = ofEachPage(({ paper, lettering: { thinnest } }, sheet, input) => {
-  const { recipe } = input;
-  if (!thinnest || !recipe || (recipe.pens !== undefined && recipe.pens !== 'as-drawn')) return [];
-  const { factor } = printedOn(input, sheet, paper);
-  const width = Math.max(thinnest.width * (recipe.weightFactor ?? 1) * factor, recipe.leastWeight ?? 0);
-  if (width >= LEAST_LINE_MM - 0.005) return [];
-  const sentence = `Lines on ${thinnest.layer} of ${nameOf(sheet)} print ${Math.round(width * 100) / 100} mm thin; let the recipe print none under ${LEAST_LINE_MM} mm.`;
-  return [{ code: 'line.thin', severity: 'note', sentence }];
-});
+export const thinLines = defineCheck(
+  {
+    'line.thin': ['note', 'lines that print thinner than 0.13 mm'],
+  },
+  forEachPage(({ paper, lettering: { thinnest } }, sheet, input) => {
+    const { recipe } = input;
+    if (!thinnest || !recipe || (recipe.pens !== undefined && recipe.pens !== 'as-drawn')) return [];
+    const { factor } = printedPaper(input, sheet, paper);
+    const width = Math.max(thinnest.width * (recipe.weightFactor ?? 1) * factor, recipe.leastWeight ?? 0);
+    if (width >= LEAST_LINE_MM - 0.005) return [];
+    const sentence = `Lines on ${thinnest.layer} of ${nameOf(sheet)} print ${Math.round(width * 100) / 100} mm thin; let the recipe print none under ${LEAST_LINE_MM} mm.`;
+    return [{ code: 'line.thin', sentence }];
+  }),
+);

@@ -1,13 +1,18 @@
 import { paperOfChoice } from '../../paper/sizes';
 import { tilingOf } from '../model';
-import type { Check } from './finding';
+import { defineCheck } from '../finding';
 
 /** The paper that sheets go on in several pages is there, and leaves room for something new on each page. */
-export const tiles: Check = ({ package: pack, project }) => {
-  if (!pack.tiles || tilingOf(pack, project)) return [];
-  const { paper, overlap } = pack.tiles;
-  const sentence = paperOfChoice(paper, project.papers)
-    ? `An overlap of ${overlap} mm leaves too little of the pages that sheets go on; choose a larger paper for them.`
-    : `Sheets go on several pages of "${'name' in paper ? paper.name : ''}", a paper that is not there; choose another.`;
-  return [{ code: 'package.tiles', severity: 'stop', sentence, place: {} }];
-};
+export const tiles = defineCheck(
+  {
+    'package.tiles': ['stop', 'a tiling on a paper that is not there, or with no room for something new on each page'],
+  },
+  ({ package: pack, project }) => {
+    if (!pack.tiles || tilingOf(pack, project)) return [];
+    const { paper, overlap } = pack.tiles;
+    const sentence = paperOfChoice(paper, project.papers)
+      ? `An overlap of ${overlap} mm leaves too little of the pages that sheets go on; choose a larger paper for them.`
+      : `Sheets go on several pages of "${'name' in paper ? paper.name : ''}", a paper that is not there; choose another.`;
+    return [{ code: 'package.tiles', sentence, place: {} }];
+  },
+);

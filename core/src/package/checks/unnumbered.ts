@@ -1,12 +1,16 @@
-import { ofEachSheet, type Check } from './finding';
+import { forEachSheet, defineCheck } from '../finding';
 
 /** A number that stands for none: sheets without one cannot be referred to. */
-export const unnumbered: Check = ofEachSheet((sheet) => [
-  sheet.number.trim()
-    ? undefined
-    : {
-        code: 'sheet.unnumbered',
-        severity: 'warning',
-        sentence: `“${sheet.title || sheet.id}” has no number; give it one on the sheet.`,
-      },
-]);
+export const unnumbered = defineCheck(
+  {
+    'sheet.unnumbered': ['warning', 'a sheet without a number'],
+  },
+  forEachSheet((sheet) => [
+    sheet.number.trim()
+      ? undefined
+      : {
+          code: 'sheet.unnumbered',
+          sentence: `“${sheet.title || sheet.id}” has no number; give it one on the sheet.`,
+        },
+  ]),
+);

@@ -1,13 +1,18 @@
-import { nameOf, sheetsOf, sheetsOfProject, type Check } from './finding';
+import { nameOf, sheetsOf, sheetsOfProject, defineCheck } from '../finding';
 
 /** Sheets that no package holds. */
-export const unusedSheets: Check = (input) => {
-  if (!input.packages) return [];
-  const used = new Set([input.package, ...input.packages].flatMap(({ order }) => order));
-  const unused = sheetsOfProject(input).filter(({ id }) => !used.has(id));
-  if (unused.length === 0 || sheetsOf(input).length === 0) return [];
-  const names = unused.slice(0, 8).map(nameOf).join(', ');
-  const more = unused.length > 8 ? ` and ${unused.length - 8} more` : '';
-  const sentence = `No package holds ${names}${more}; add them where they belong.`;
-  return [{ code: 'project.unused-sheets', severity: 'note', sentence, place: {} }];
-};
+export const unusedSheets = defineCheck(
+  {
+    'project.unused-sheets': ['note', 'sheets that no package holds'],
+  },
+  (input) => {
+    if (!input.packages) return [];
+    const used = new Set([input.package, ...input.packages].flatMap(({ order }) => order));
+    const unused = sheetsOfProject(input).filter(({ id }) => !used.has(id));
+    if (unused.length === 0 || sheetsOf(input).length === 0) return [];
+    const names = unused.slice(0, 8).map(nameOf).join(', ');
+    const more = unused.length > 8 ? ` and ${unused.length - 8} more` : '';
+    const sentence = `No package holds ${names}${more}; add them where they belong.`;
+    return [{ code: 'project.unused-sheets', sentence, place: {} }];
+  },
+);

@@ -35,9 +35,14 @@ export function readEllipse(record: Record, style: Style, handle: string): Ellip
 /** SPLINE by its control points, or through its fit points where it has no others. Undefined when they make none. */
 export function readSpline(record: Record, style: Style, handle: string): PathEntity | undefined {
   const path = new Path();
-  const points = pairs(record, 10);
-  const spline = { degree: record.integer(71, 3), knots: all(record, 40), points, weights: all(record, 41) };
-  const drawn = points.length > 0 ? splinePath(path, spline) : throughPoints(path, pairs(record, 11));
+  const points = pointPairs(record, 10);
+  const spline = {
+    degree: record.integer(71, 3),
+    knots: allNumbers(record, 40),
+    points,
+    weights: allNumbers(record, 41),
+  };
+  const drawn = points.length > 0 ? splinePath(path, spline) : throughPoints(path, pointPairs(record, 11));
   return drawn ? pathEntity(path, style, handle) : undefined;
 }
 
@@ -65,14 +70,14 @@ export function pathEntity(path: Path, style: Style, handle: string): PathEntity
 }
 
 /** Every number with a code, in order. */
-export function all(record: Record, code: number): number[] {
+export function allNumbers(record: Record, code: number): number[] {
   const found: number[] = [];
   for (let i = 0; i < record.count; i++) if (record.codes[i] === code) found.push(record.numberAt(i));
   return found;
 }
 
 /** Points whose x has a code and whose y the code ten above it. */
-export function pairs(record: Record, code: number): number[] {
-  const [x, y] = [all(record, code), all(record, code + 10)];
+export function pointPairs(record: Record, code: number): number[] {
+  const [x, y] = [allNumbers(record, code), allNumbers(record, code + 10)];
   return x.flatMap((value, i) => [value, y[i] ?? 0]);
 }

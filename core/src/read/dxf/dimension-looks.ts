@@ -2,7 +2,7 @@ import type { GroupReader } from './groups';
 import type { Record } from './record';
 
 /** How dimensions, leaders and tolerances of a style are drawn; lengths in drawing units before `scale`. */
-export interface DimensionLooks {
+export interface DimensionStyle {
   scale: number;
   arrow: number;
   /** Gap between the measured point and its extension line, and how far that runs past the dimension line. */
@@ -29,7 +29,7 @@ export interface DimensionLooks {
   around: string;
 }
 
-type Numeric = Exclude<keyof DimensionLooks, 'around'>;
+type Numeric = Exclude<keyof DimensionStyle, 'around'>;
 
 /** Of each value its header variable, its code in a DIMSTYLE and what it is where neither says (DXF reference). */
 const VARIABLES: readonly [Numeric, string, number, number][] = [
@@ -57,27 +57,27 @@ const [APPLICATION, LIST] = ['ACAD', 'DSTYLE'];
 const [STRING, INTEGER, LAST_EXTENDED] = [1000, 1070, 1071];
 
 /** What dimensions look like where a drawing says nothing. */
-export function standardLooks(): DimensionLooks {
+export function defaultDimensionStyle(): DimensionStyle {
   const numbers = Object.fromEntries(VARIABLES.map(([key, , , standard]) => [key, standard]));
-  return { ...(numbers as Omit<DimensionLooks, 'around'>), around: '' };
+  return { ...(numbers as Omit<DimensionStyle, 'around'>), around: '' };
 }
 
 /** Takes the value of a header variable, where it is one of these. */
-export function takeVariable(looks: DimensionLooks, variable: string, groups: GroupReader): void {
+export function takeVariable(looks: DimensionStyle, variable: string, groups: GroupReader): void {
   if (variable === '$DIMPOST') looks.around = groups.text();
   const key = OF_VARIABLE.get(variable);
   if (key) set(looks, key, groups.number());
 }
 
 /** What a DIMSTYLE says, on top of the drawing's own looks. */
-export function looksOfStyle(record: Record, standard: DimensionLooks): DimensionLooks {
+export function dimensionStyleOf(record: Record, standard: DimensionStyle): DimensionStyle {
   const looks = { ...standard, around: record.text(AROUND, standard.around) };
   for (const [key, , code] of VARIABLES) set(looks, key, record.number(code, looks[key]));
   return looks;
 }
 
 /** The looks of one dimension: those of its style with its own in their place. */
-export function overridden(record: Record, style: DimensionLooks): DimensionLooks {
+export function withOverrides(record: Record, style: DimensionStyle): DimensionStyle {
   const { from, to } = record.extended(APPLICATION);
   const begins = (i: number): boolean => record.codes[i] === STRING && record.textAt(i).trim().toUpperCase() === LIST;
   let start = from;
@@ -96,7 +96,7 @@ export function overridden(record: Record, style: DimensionLooks): DimensionLook
 }
 
 /** Sizes are never negative, and a scale or factor of nothing stands for one. */
-function set(looks: DimensionLooks, key: Numeric, value: number): void {
+function set(looks: DimensionStyle, key: Numeric, value: number): void {
   if (!Number.isFinite(value)) return;
   if (key === 'scale' || key === 'textHeight') looks[key] = value > 0 ? value : looks[key];
   else if (key === 'factor') looks[key] = Math.abs(value) || 1;

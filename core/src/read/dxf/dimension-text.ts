@@ -1,4 +1,4 @@
-import type { DimensionLooks } from './dimension-looks';
+import type { DimensionStyle } from './dimension-looks';
 
 const [ENGINEERING, ARCHITECTURAL, FRACTIONAL] = [3, 4, 5];
 const INCHES_PER_FOOT = 12;
@@ -10,14 +10,14 @@ const MOST_DECIMALS = 8;
 const HALF = 0.5;
 
 /** A measured length as its dimension style writes it, with what stands around it. Drawing units. */
-export function writtenLength(length: number, looks: DimensionLooks, prefix = ''): string {
+export function writtenLength(length: number, looks: DimensionStyle, prefix = ''): string {
   const times = length * looks.factor;
   const value = looks.rounding > 0 ? Math.round(times / looks.rounding) * looks.rounding : times;
   return around(prefix + lengthIn(value, looks), looks.around);
 }
 
 /** A measured angle in degrees. */
-export function writtenAngle(degrees: number, looks: DimensionLooks): string {
+export function writtenAngle(degrees: number, looks: DimensionStyle): string {
   return `${decimal(degrees, looks.angleDecimals, looks)}°`;
 }
 
@@ -31,14 +31,14 @@ function around(value: string, pattern: string): string {
   return pattern.includes('<>') ? pattern.replace('<>', value) : value + pattern;
 }
 
-function lengthIn(value: number, looks: DimensionLooks): string {
+function lengthIn(value: number, looks: DimensionStyle): string {
   const { form, decimals } = looks;
   if (form === FRACTIONAL) return fraction(value, decimals);
   if (form === ARCHITECTURAL || form === ENGINEERING) return feetAndInches(value, looks);
   return form === 1 ? value.toExponential(places(decimals)).toUpperCase() : decimal(value, decimals, looks);
 }
 
-function decimal(value: number, decimals: number, { zeros, separator }: DimensionLooks): string {
+function decimal(value: number, decimals: number, { zeros, separator }: DimensionStyle): string {
   let text = value.toFixed(places(decimals));
   if (zeros & NO_TRAILING_ZEROS && text.includes('.')) text = text.replace(/\.?0+$/, '');
   if (zeros & NO_LEADING_ZERO) text = text.replace(/^(-?)0\./, '$1.');
@@ -46,7 +46,7 @@ function decimal(value: number, decimals: number, { zeros, separator }: Dimensio
 }
 
 /** Feet and inches of a length in inches, rounded to the smallest part written before it is split. */
-function feetAndInches(value: number, looks: DimensionLooks): string {
+function feetAndInches(value: number, looks: DimensionStyle): string {
   const architectural = looks.form === ARCHITECTURAL;
   const parts = architectural ? 2 ** places(looks.decimals) : 10 ** places(looks.decimals);
   const rounded = Math.floor(Math.abs(value) * parts + HALF) / parts;

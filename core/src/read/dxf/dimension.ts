@@ -1,5 +1,5 @@
 import type { PlainEntity, Style } from '../../drawing/model';
-import { overridden, type DimensionLooks } from './dimension-looks';
+import { withOverrides, type DimensionStyle } from './dimension-looks';
 import { dimensionText, writtenAngle, writtenLength } from './dimension-text';
 import { arrowhead } from './leader';
 import type { NameTables } from './names';
@@ -22,7 +22,7 @@ const CHARACTER_WIDTH = 0.8;
 
 /** What a dimension whose block is missing looks like, drawn from its values; nothing where they measure nothing. */
 export function drawDimension(record: Record, style: Style, handle: string, names: NameTables): PlainEntity[] {
-  const looks = overridden(record, names.dimensionLooks(record.text(3, 'STANDARD')));
+  const looks = withOverrides(record, names.dimensionLooks(record.text(3, 'STANDARD')));
   return new Drafter(record, style, handle, looks).draw(record.integer(70) & KIND);
 }
 
@@ -34,7 +34,7 @@ class Drafter {
     private readonly record: Record,
     private readonly style: Style,
     private readonly handle: string,
-    private readonly looks: DimensionLooks,
+    private readonly looks: DimensionStyle,
   ) {
     const { scale, arrow, offset, beyond, textHeight, tick, gap } = looks;
     this.size = {

@@ -71,7 +71,7 @@ const IN_WORLD = new Set([
 const CONSTANT = 2;
 const BY_LAYER_INDEX = 256;
 /** Flag of polylines: dashes run on round their corners. */
-export const DASHES_RUN_ON = 128;
+export const CONTINUOUS_DASHES = 128;
 
 /** True for the definition of an attribute that is the same in all references, and so is part of the block. */
 export function isConstant(record: Record): boolean {
@@ -281,7 +281,7 @@ function readLightPolyline(record: Record, style: Style, handle: string, doubles
   }
   const flags = record.integer(70);
   const polyline: PolylineEntity = { kind: 'polyline', style, handle, vertices, closed: (flags & 1) === 1 };
-  if (flags & DASHES_RUN_ON) polyline.dashesRunOn = true;
+  if (flags & CONTINUOUS_DASHES) polyline.dashesRunOn = true;
   return polyline;
 }
 

@@ -6,7 +6,7 @@ import { ellipsePoint } from '../../geometry/curves';
 import { splinePath } from '../../geometry/spline';
 import type { Warnings } from '../warnings';
 import { Cursor } from './cursor';
-import { all } from './curves';
+import { allNumbers } from './curves';
 import { isMirrored } from './mirror';
 import type { Record } from './record';
 
@@ -146,7 +146,7 @@ function readFamilies(cursor: Cursor, mirror: number): HatchFamily[] {
 
 /** The style with the mean of a gradient's colours. */
 function averaged(record: Record, style: Style): Style {
-  const colours = all(record, 421);
+  const colours = allNumbers(record, 421);
   if (colours.length === 0) return style;
   const mean = (shift: number): number =>
     Math.round(colours.reduce((sum, colour) => sum + ((colour >> shift) & 255), 0) / colours.length) << shift;

@@ -1,5 +1,5 @@
 import { unitFromDxf, type LengthUnit } from '../../measure/units';
-import { standardLooks, takeVariable, type DimensionLooks } from './dimension-looks';
+import { defaultDimensionStyle, takeVariable, type DimensionStyle } from './dimension-looks';
 import type { GroupReader } from './groups';
 import { formatOf } from './recognise';
 
@@ -16,7 +16,7 @@ export class Header {
   readonly pointStyle = { mode: 0, size: 0 };
   /** Lower left and upper right corner of the paper space. */
   readonly paperLimits = [0, 0, 0, 0];
-  readonly dimensions: DimensionLooks = standardLooks();
+  readonly dimensions: DimensionStyle = defaultDimensionStyle();
   format = 'DXF';
 
   /** Reads variables, each a name (code 9) followed by its value, up to the next code 0. */

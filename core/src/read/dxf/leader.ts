@@ -1,7 +1,7 @@
 import type { PlainEntity, Style } from '../../drawing/model';
 import { Path } from '../../geometry/path';
 import { throughPoints } from '../../geometry/spline';
-import { pairs, pathEntity } from './curves';
+import { pointPairs, pathEntity } from './curves';
 import type { NameTables } from './names';
 import type { Record } from './record';
 
@@ -11,7 +11,7 @@ const SLENDERNESS = 1 / 3;
 
 /** LEADER: its line, straight or smooth, and an arrowhead at its first point of the size its dimension style says. */
 export function readLeader(record: Record, style: Style, handle: string, names: NameTables): PlainEntity[] {
-  const points = pairs(record, 10);
+  const points = pointPairs(record, 10);
   if (points.length < 4) return [];
   const path = new Path();
   if (record.integer(72) !== SMOOTH || !throughPoints(path, points)) {

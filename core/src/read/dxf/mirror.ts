@@ -1,4 +1,4 @@
-import { compose, translation, type Affine } from '../../geometry/affine';
+import { multiply, translation, type Affine } from '../../geometry/affine';
 import type { Record } from './record';
 
 type Vector = readonly [number, number, number];
@@ -31,7 +31,7 @@ export function planView(record: Record): Affine | undefined {
   const y = unit(cross(normal, x));
   const height = record.number(38, record.number(30));
   const plane = { a: x[0], b: x[1], c: y[0], d: y[1], e: 0, f: 0 };
-  return compose(translation(normal[0] * height, normal[1] * height), plane);
+  return multiply(translation(normal[0] * height, normal[1] * height), plane);
 }
 
 function cross(a: Vector, b: Vector): Vector {

@@ -1,7 +1,7 @@
 import type { Drawing, Layer, LineType, Style, TextStyle } from '../../drawing/model';
 import { COLOUR_FOREGROUND, LINE_TYPE_BY_LAYER, WEIGHT_BY_LAYER, WEIGHT_DEFAULT } from '../../drawing/model';
 import type { Place } from '../../problem';
-import type { DimensionLooks } from './dimension-looks';
+import type { DimensionStyle } from './dimension-looks';
 
 /** Name, in lower case, of the layer that never plots (DXF format). */
 export const NEVER_PLOTS = 'defpoints';
@@ -15,7 +15,7 @@ export class NameTables {
   /** Line types that entities or layers ask for, and those with more along them than dashes, with their place. */
   readonly usedLineTypes = new Set<number>();
   readonly withFigures = new Map<number, Place>();
-  private readonly dimensionStyles = new Map<string, DimensionLooks>();
+  private readonly dimensionStyles = new Map<string, DimensionStyle>();
   private readonly blockHandles = new Map<string, string>();
   private readonly layerHandles = new Map<string, number>();
   /** Styles met lately, by a hash of what they say. */
@@ -25,7 +25,7 @@ export class NameTables {
   private readonly lineTypeAt = new Map<string, number>([['continuous', 0]]);
   private readonly textStyleAt = new Map<string, number>([['standard', 0]]);
 
-  constructor(readonly standardDimensions: DimensionLooks) {}
+  constructor(readonly standardDimensions: DimensionStyle) {}
 
   layer(name: string): number {
     return (
@@ -123,11 +123,11 @@ export class NameTables {
   }
 
   /** How dimensions of a style look; as the drawing says for all of them where it does not define it. */
-  dimensionLooks(style: string): DimensionLooks {
+  dimensionLooks(style: string): DimensionStyle {
     return this.dimensionStyles.get(style.toLowerCase()) ?? this.standardDimensions;
   }
 
-  setDimensionStyle(style: string, looks: DimensionLooks): void {
+  setDimensionStyle(style: string, looks: DimensionStyle): void {
     this.dimensionStyles.set(style.toLowerCase(), looks);
   }
 

@@ -1,5 +1,5 @@
 import type { FillEntity, PictureEntity, Style } from '../../drawing/model';
-import { all } from './curves';
+import { allNumbers } from './curves';
 import type { Record } from './record';
 
 /** Flag of an IMAGE: its outline clips it. */
@@ -29,7 +29,7 @@ export function readImage(record: Record, style: Style, handle: string, picture:
 /** Loops that clip an IMAGE; undefined where clipping is off or the outline is the whole picture. */
 export function imageClip(record: Record): Float64Array[] | undefined {
   const on = record.integer(280) === 1 && (record.integer(70) & USES_CLIP) !== 0;
-  const corners = all(record, 14).length;
+  const corners = allNumbers(record, 14).length;
   if (!on || corners < 2) return undefined;
   return [Float64Array.from(outlineOf(record).flat())];
 }
@@ -46,7 +46,7 @@ function outlineOf(record: Record): [number, number][] {
     const [across, up] = [px + 0.5, height - (py + 0.5)];
     return [ox + ux * across + vx * up, oy + uy * across + vy * up];
   };
-  const [x, y] = [all(record, 14), all(record, 24)];
+  const [x, y] = [allNumbers(record, 14), allNumbers(record, 24)];
   if (x.length > 2) return x.map((px, i) => at(px, y[i] ?? 0));
   const [left = -0.5, right = width - 0.5] = x;
   const [top = -0.5, bottom = height - 0.5] = y;

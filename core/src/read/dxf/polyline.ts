@@ -1,6 +1,6 @@
 import { POLYLINE_STRIDE, type PathEntity, type PolylineEntity } from '../../drawing/model';
 import type { Warnings } from '../warnings';
-import { DASHES_RUN_ON, styleOf } from './entities';
+import { CONTINUOUS_DASHES, styleOf } from './entities';
 import { facesPath, gridPath, type MeshVertex } from './faces';
 import { isMirrored } from './mirror';
 import type { NameTables } from './names';
@@ -38,7 +38,7 @@ export function openPolyline(record: Record, names: NameTables): OpenPolyline {
     ...common,
     vertices: new Float64Array(0),
     closed: (flags & 1) === 1,
-    ...(flags & DASHES_RUN_ON && { dashesRunOn: true }),
+    ...(flags & CONTINUOUS_DASHES && { dashesRunOn: true }),
   };
   const mirror = !(flags & IN_SPACE) && isMirrored(record) ? -1 : 1;
   return { entity, mesh: undefined, mirror, values: [] };

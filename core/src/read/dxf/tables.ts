@@ -1,6 +1,6 @@
 import { colourFromIndex } from '../../drawing/colours';
 import { WEIGHT_DEFAULT } from '../../drawing/model';
-import { looksOfStyle } from './dimension-looks';
+import { dimensionStyleOf } from './dimension-looks';
 import { opacityFrom } from './entities';
 import { NEVER_PLOTS, type NameTables } from './names';
 import type { Record } from './record';
@@ -17,7 +17,8 @@ export function readTableEntry(record: Record, names: NameTables): void {
   if (record.type === 'LTYPE') readLineType(record, name, names);
   else if (record.type === 'STYLE') {
     names.setTextStyle({ name, font: record.text(3), widthFactor: record.number(41, 1) || 1 });
-  } else if (record.type === 'DIMSTYLE') names.setDimensionStyle(name, looksOfStyle(record, names.standardDimensions));
+  } else if (record.type === 'DIMSTYLE')
+    names.setDimensionStyle(name, dimensionStyleOf(record, names.standardDimensions));
   else if (record.type === 'LAYER') readLayer(record, name, names);
 }
 

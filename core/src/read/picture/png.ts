@@ -52,6 +52,6 @@ export function readPng(bytes: Uint8Array): PngFacts | undefined {
 }
 
 /** True where the pixels can go into a PDF as they are compressed. */
-export function goesThrough({ interlaced, transparent, bitDepth, colourType, palette }: PngFacts): boolean {
+export function canPassThrough({ interlaced, transparent, bitDepth, colourType, palette }: PngFacts): boolean {
   return !interlaced && !transparent && bitDepth <= 8 && (colourType !== 3 || palette !== undefined);
 }

@@ -1,5 +1,5 @@
 import { colourOf, type Rgba } from './colour';
-import { declared } from './style';
+import { declarationsFor } from './style';
 import type { StyleSheet } from './css';
 import type { XmlNode } from './xml';
 
@@ -18,7 +18,7 @@ export function averageOf(node: XmlNode, byId: ReadonlyMap<string, XmlNode>, she
     from = byId.get((from.attributes['href'] ?? '').slice(1));
   }
   const colours = stops.flatMap((stop): Rgba[] => {
-    const own = declared(stop, sheet);
+    const own = declarationsFor(stop, sheet);
     const colour = colourOf(own['stop-color'] ?? 'black');
     const opacity = Number(own['stop-opacity'] ?? 1);
     return colour ? [{ colour: colour.colour, alpha: colour.alpha * (Number.isFinite(opacity) ? opacity : 1) }] : [];

@@ -1,4 +1,4 @@
-import { compose, type Affine } from '../../geometry/affine';
+import { multiply, type Affine } from '../../geometry/affine';
 import type { PictureSource } from '../../drawing/model';
 import { readJpeg } from '../picture/jpeg';
 import { readPng } from '../picture/png';
@@ -28,7 +28,7 @@ export function pictureIn(
   const fit = viewBoxMap(`0 0 ${size.width} ${size.height}`, preserve, width, height);
   // Pixels run downwards from the top of the unit square.
   const pixels: Affine = { a: size.width, b: 0, c: 0, d: -size.height, e: 0, f: size.height };
-  const map = compose({ a: 1, b: 0, c: 0, d: 1, e: box.x, f: box.y }, compose(fit, pixels));
+  const map = multiply({ a: 1, b: 0, c: 0, d: 1, e: box.x, f: box.y }, multiply(fit, pixels));
   return { source: { kind, bytes, page: 1 }, map };
 }
 

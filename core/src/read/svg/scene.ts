@@ -1,4 +1,4 @@
-import { compose, determinant, meanScale, translation, type Affine } from '../../geometry/affine';
+import { multiply, determinant, meanScale, translation, type Affine } from '../../geometry/affine';
 import { flattened } from '../../geometry/flatten';
 import { Path } from '../../geometry/path';
 import {
@@ -14,7 +14,7 @@ import {
 import { plainLayer, plainStyle } from '../paged';
 import type { Warnings } from '../warnings';
 import type { Rgba } from './colour';
-import { declared, INITIAL_LOOKS, looksOf, paintOf, type Looks } from './style';
+import { declarationsFor, INITIAL_STYLE, computeStyle, paintOf, type ComputedStyle } from './style';
 import { StyleSheet, type Declarations } from './css';
 import { averageOf } from './gradient';
 import { pictureIn } from './image';
@@ -49,7 +49,7 @@ const NEVER_DRAWN = new Set([
 const ACTIVE = new Set(['script', 'foreignObject', 'animate', 'animateTransform', 'animateMotion', 'set', 'handler']);
 
 interface Level {
-  looks: Looks;
+  looks: ComputedStyle;
   map: Affine;
   /** Index into `layers`. */
   layer: number;
@@ -87,7 +87,7 @@ export class Scene {
   }
 
   draw(root: XmlNode, map: Affine): void {
-    const looks = looksOf(declared(root, this.sheet), INITIAL_LOOKS, this.viewport.width);
+    const looks = computeStyle(declarationsFor(root, this.sheet), INITIAL_STYLE, this.viewport.width);
     const level: Level = { looks, map, layer: 0, into: this.entities, depth: 0 };
     for (const child of root.children) this.element(child, level, true);
   }
@@ -103,7 +103,7 @@ export class Scene {
       const sentence = `More than ${MOST_BY_REFERENCE} elements are shown by reference; the rest was left out.`;
       return this.warn('svg.too-many', sentence, node);
     }
-    const own = declared(node, this.sheet);
+    const own = declarationsFor(node, this.sheet);
     const layer = atTop && node.name === 'g' ? this.layerOf(node) : outer.layer;
     if (own['display']?.trim() === 'none') {
       if (layer === outer.layer) return;
@@ -111,8 +111,8 @@ export class Scene {
       this.layers[layer]!.off = true;
     }
     const level: Level = {
-      looks: looksOf(own, outer.looks, this.diagonal()),
-      map: compose(outer.map, transformOf(own['transform'])),
+      looks: computeStyle(own, outer.looks, this.diagonal()),
+      map: multiply(outer.map, transformOf(own['transform'])),
       layer,
       into: outer.into,
       depth: outer.depth + 1,
@@ -162,7 +162,7 @@ export class Scene {
       length('width', width, width),
       length('height', height, height),
     );
-    const inner = { ...level, map: compose(level.map, compose(place, view)) };
+    const inner = { ...level, map: multiply(level.map, multiply(place, view)) };
     for (const child of node.children) this.element(child, inner);
   }
 
@@ -181,7 +181,7 @@ export class Scene {
     this.showing.add(target);
     const { width, height } = this.viewport;
     const place = translation(lengthIn(node.attributes['x'], width, 0), lengthIn(node.attributes['y'], height, 0));
-    const inner = { ...level, map: compose(level.map, place) };
+    const inner = { ...level, map: multiply(level.map, place) };
     if (target.name === 'symbol') {
       const size = { width: node.attributes['width'] ?? '100%', height: node.attributes['height'] ?? '100%' };
       this.nested({ ...target, name: 'svg', attributes: { ...target.attributes, ...size } }, inner);
@@ -211,7 +211,7 @@ export class Scene {
       this.warn('svg.not-shown', 'Letters placed one by one are set as plain text from the first on.', node);
     }
     const chunks = chunksOf(node, level.looks, (child, outer) =>
-      looksOf(declared(child, this.sheet), outer, this.viewport.width),
+      computeStyle(declarationsFor(child, this.sheet), outer, this.viewport.width),
     );
     for (const { text, x, y, looks } of chunks) {
       const colour = paintOf(looks.fill, looks, looks.fillOpacity, (id) => this.server(id));
@@ -219,7 +219,7 @@ export class Scene {
       const style = styleOf(level.layer, colour);
       const handle = node.attributes['id'] ?? '';
       // Turned upright again: entities have y upwards.
-      const map = compose(level.map, { a: 1, b: 0, c: 0, d: -1, e: x, f: y });
+      const map = multiply(level.map, { a: 1, b: 0, c: 0, d: -1, e: x, f: y });
       if (determinant(map) === 0) continue;
       level.into.push({
         kind: 'tilted',
@@ -280,7 +280,7 @@ export class Scene {
       return;
     }
     const index = this.pictures.push(picture.source) - 1;
-    const map = compose(level.map, picture.map);
+    const map = multiply(level.map, picture.map);
     level.into.push({ kind: 'picture', style: plainStyle(level.layer), handle: '', picture: index, map });
   }
 
@@ -294,7 +294,7 @@ export class Scene {
       return draw(level);
     }
     this.showing.add(path);
-    const loops = this.clipLoops(path, compose(level.map, transformOf(path.attributes['transform'])));
+    const loops = this.clipLoops(path, multiply(level.map, transformOf(path.attributes['transform'])));
     this.showing.delete(path);
     const name = `clip ${this.blocks.size + 1}`;
     const block: Block = { name, baseX: 0, baseY: 0, entities: [], clip: loops };
@@ -311,8 +311,8 @@ export class Scene {
       if (!target) continue;
       const path = shapePath(target, this.viewport);
       if (!path) continue;
-      let inner = compose(map, transformOf(child.attributes['transform']));
-      if (child !== target) inner = compose(inner, transformOf(target.attributes['transform']));
+      let inner = multiply(map, transformOf(child.attributes['transform']));
+      if (child !== target) inner = multiply(inner, transformOf(target.attributes['transform']));
       for (const loop of flattened(mapPath(path, inner))) loops.push(Float64Array.from(loop));
     }
     return loops;

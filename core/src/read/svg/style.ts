@@ -4,7 +4,7 @@ import { lengthIn, numbersIn } from './numbers';
 import type { XmlNode } from './xml';
 
 /** What an element looks like, inherited values filled in; lengths in user units. */
-export interface Looks {
+export interface ComputedStyle {
   fill: string;
   stroke: string;
   color: string;
@@ -22,7 +22,7 @@ export interface Looks {
   visible: boolean;
 }
 
-export const INITIAL_LOOKS: Looks = {
+export const INITIAL_STYLE: ComputedStyle = {
   fill: 'black',
   stroke: 'none',
   color: 'black',
@@ -40,12 +40,12 @@ export const INITIAL_LOOKS: Looks = {
 };
 
 /** Declarations of an element: presentation attributes, style sheets, its own style, each over the one before. */
-export function declared(node: XmlNode, sheet: StyleSheet): Declarations {
+export function declarationsFor(node: XmlNode, sheet: StyleSheet): Declarations {
   return { ...node.attributes, ...sheet.for(node), ...declarationsOf(node.attributes['style'] ?? '') };
 }
 
 /** The looks of an element inside another (SVG 1.1, 6 and 11). */
-export function looksOf(own: Declarations, outer: Looks, whole: number): Looks {
+export function computeStyle(own: Declarations, outer: ComputedStyle, whole: number): ComputedStyle {
   const text = (name: string, standard: string): string => {
     const value = own[name];
     return value === undefined || value === 'inherit' ? standard : value;
@@ -79,7 +79,7 @@ export function looksOf(own: Declarations, outer: Looks, whole: number): Looks {
 /** The colour that a `fill` or `stroke` comes to; `reference` looks up what `url(#…)` names. */
 export function paintOf(
   paint: string,
-  looks: Looks,
+  looks: ComputedStyle,
   opacity: number,
   reference: (id: string) => Rgba | undefined,
 ): Rgba | undefined {

@@ -1,4 +1,4 @@
-import { compose, IDENTITY, meanScale, scaling, type Affine } from '../../geometry/affine';
+import { multiply, IDENTITY, meanScale, scaling, type Affine } from '../../geometry/affine';
 import type { Drawing, Entity } from '../../drawing/model';
 import { PLAIN_DRAWING } from '../paged';
 import type { ReadResult } from '../result';
@@ -72,7 +72,7 @@ function pageOf(root: XmlNode, name: string, warnings: Warnings): { width: numbe
   return {
     width: width * MM_PER_PX,
     height: height * MM_PER_PX,
-    map: compose(scaling(MM_PER_PX), compose(upright, meanScale(view) > 0 ? view : IDENTITY)),
+    map: multiply(scaling(MM_PER_PX), multiply(upright, meanScale(view) > 0 ? view : IDENTITY)),
   };
 }
 

@@ -1,5 +1,5 @@
 import { lengthIn, numbersIn } from './numbers';
-import type { Looks } from './style';
+import type { ComputedStyle } from './style';
 import type { XmlNode } from './xml';
 
 /** A piece of text that begins at a place of its own. */
@@ -7,17 +7,21 @@ export interface TextChunk {
   text: string;
   x: number;
   y: number;
-  looks: Looks;
+  looks: ComputedStyle;
 }
 
 /**
  * The pieces of a text element. A piece begins wherever a place is stated; what follows without one goes on in it, in
  * the looks of its beginning. White space is collapsed as SVG 1.1 asks (10.15).
  */
-export function chunksOf(node: XmlNode, looks: Looks, within: (child: XmlNode, outer: Looks) => Looks): TextChunk[] {
+export function chunksOf(
+  node: XmlNode,
+  looks: ComputedStyle,
+  within: (child: XmlNode, outer: ComputedStyle) => ComputedStyle,
+): TextChunk[] {
   const chunks: TextChunk[] = [];
   let [x, y] = [0, 0];
-  const place = (element: XmlNode, own: Looks): void => {
+  const place = (element: XmlNode, own: ComputedStyle): void => {
     const { attributes } = element;
     const first = (name: string): number | undefined => {
       const value = attributes[name]?.trim().split(/[\s,]+/)[0];
@@ -28,7 +32,7 @@ export function chunksOf(node: XmlNode, looks: Looks, within: (child: XmlNode, o
     [x, y] = [(atX ?? x) + dx, (atY ?? y) + dy];
     chunks.push({ text: '', x, y, looks: own });
   };
-  const visit = (element: XmlNode, own: Looks, depth: number): void => {
+  const visit = (element: XmlNode, own: ComputedStyle, depth: number): void => {
     for (const child of element.children) {
       if (child.name === '') {
         if (chunks.length === 0 && child.text.trim()) chunks.push({ text: '', x, y, looks: own });

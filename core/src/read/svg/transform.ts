@@ -1,4 +1,4 @@
-import { compose, IDENTITY, rotation, scaling, translation, type Affine } from '../../geometry/affine';
+import { multiply, IDENTITY, rotation, scaling, translation, type Affine } from '../../geometry/affine';
 import { numbersIn } from './numbers';
 
 const RADIANS = Math.PI / 180;
@@ -7,7 +7,7 @@ const RADIANS = Math.PI / 180;
 export function transformOf(text: string | undefined): Affine {
   let map = IDENTITY;
   for (const [, name, list] of (text ?? '').matchAll(/([a-zA-Z]+)\s*\(([^)]*)\)/g)) {
-    map = compose(map, step(name!, numbersIn(list!)));
+    map = multiply(map, step(name!, numbersIn(list!)));
   }
   return map;
 }
@@ -22,7 +22,7 @@ function step(name: string, n: number[]): Affine {
       return scaling(n[0] ?? 1, n[1] ?? n[0] ?? 1);
     case 'rotate': {
       const [x, y] = [n[1] ?? 0, n[2] ?? 0];
-      return compose(compose(translation(x, y), rotation((n[0] ?? 0) * RADIANS)), translation(-x, -y));
+      return multiply(multiply(translation(x, y), rotation((n[0] ?? 0) * RADIANS)), translation(-x, -y));
     }
     case 'skewX':
       return { a: 1, b: 0, c: Math.tan((n[0] ?? 0) * RADIANS), d: 1, e: 0, f: 0 };
@@ -43,11 +43,11 @@ export function viewBoxMap(
   const [x = 0, y = 0, w = 0, h = 0] = numbersIn(viewBox ?? '');
   if (!(w > 0 && h > 0)) return IDENTITY;
   let [sx, sy] = [width / w, height / h];
-  if (preserve?.trim().startsWith('none')) return compose(scaling(sx, sy), translation(-x, -y));
+  if (preserve?.trim().startsWith('none')) return multiply(scaling(sx, sy), translation(-x, -y));
   sx = sy = preserve?.includes('slice') ? Math.max(sx, sy) : Math.min(sx, sy);
   const align = /x(Min|Mid|Max)Y(Min|Mid|Max)/.exec(preserve ?? '');
   const share = (word: string | undefined): number => (word === 'Min' ? 0 : word === 'Max' ? 1 : 0.5);
   const dx = (width - w * sx) * share(align?.[1]);
   const dy = (height - h * sy) * share(align?.[2]);
-  return compose(translation(dx, dy), compose(scaling(sx), translation(-x, -y)));
+  return multiply(translation(dx, dy), multiply(scaling(sx), translation(-x, -y)));
 }

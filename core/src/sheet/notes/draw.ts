@@ -6,7 +6,7 @@ import { emOf, placeLettering } from '../lettering';
 import { drawCloud } from './cloud';
 import { drawMark } from './mark';
 import { letteringOf, NOTE_WEIGHT_MM, type Note } from './model';
-import { drawLeader, HANGING, type NotePen } from './pen';
+import { drawLeader, TOP_LEFT_LETTERING, type NotePen } from './pen';
 import { drawTable } from './table';
 
 const INK = 0x000000;
@@ -45,7 +45,7 @@ function drawText(pen: NotePen, note: Note): Box {
   const lines = wrapLines(fonts, font, text.split('\n'), width / emOf(fonts, font, size));
   const box = emptyBox();
   include(box, ...at);
-  const look = { ...HANGING, lines, font, height: size };
+  const look = { ...TOP_LEFT_LETTERING, lines, font, height: size };
   for (const placed of placeLettering(fonts, look, translation(...at))) {
     builder.text(placed.text, placed.box, layer, builder.pen(0, colour));
     include(box, placed.box.xmin, placed.box.ymin);

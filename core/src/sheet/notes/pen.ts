@@ -25,7 +25,7 @@ export interface NotePen {
 }
 
 /** Texts hang from their upper left corner. */
-export const HANGING: Omit<Lettering, 'lines' | 'font' | 'height'> = {
+export const TOP_LEFT_LETTERING: Omit<Lettering, 'lines' | 'font' | 'height'> = {
   widthFactor: 1,
   horizontal: 'left',
   vertical: 'top',
@@ -57,7 +57,7 @@ export function writeAt(
   at: [x: number, y: number],
 ): void {
   const lettering: Lettering = {
-    ...HANGING,
+    ...TOP_LEFT_LETTERING,
     font: 'sans',
     horizontal: 'centre',
     vertical: 'baseline',

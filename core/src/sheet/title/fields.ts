@@ -75,7 +75,7 @@ export function ownSheetFields(
 }
 
 /** True where the title block of a sheet tells its place in the package. */
-export function tellsPage(
+export function showsPageNumber(
   project: Pick<ProjectFacts, 'titleBlocks'>,
   { titleBlock }: Pick<Sheet, 'titleBlock'>,
 ): boolean {

@@ -1,4 +1,4 @@
-import { apply, compose, rotation, translation, type Affine } from '../../geometry/affine';
+import { apply, multiply, rotation, translation, type Affine } from '../../geometry/affine';
 import { height, width, type Box } from '../../geometry/box';
 import { circlePath, polygonPath } from '../../geometry/outline';
 import type { Path } from '../../geometry/path';
@@ -17,7 +17,7 @@ export function drawNorth(pen: TitlePen, box: Box, degrees: number): void {
   if (!(size > 4)) return;
   const r = size / 2;
   const middle = translation((box.xmin + box.xmax) / 2, (box.ymin + box.ymax) / 2);
-  const map = compose(middle, rotation((degrees * Math.PI) / 180));
+  const map = multiply(middle, rotation((degrees * Math.PI) / 180));
   const shape = (points: readonly (readonly [number, number])[]): Path => polygon(map, points);
   const { builder, layer } = pen;
   // A needle, its eastern half filled, through a ring; the letter stands upright wherever it points.

@@ -65,7 +65,7 @@ export function blockBox(template: TitleTemplate, frame: Box): Box {
 }
 
 /** What a block leaves of the frame for views: what is above a corner block or a strip, what is left of a side. */
-export function besideBlock(template: TitleTemplate, frame: Box): Box {
+export function areaOutsideBlock(template: TitleTemplate, frame: Box): Box {
   const block = blockBox(template, frame);
   return template.place === 'side' ? { ...frame, xmax: block.xmin } : { ...frame, ymin: block.ymax };
 }

@@ -1,0 +1,36 @@
+import { placeInWords, type Finding, type Problem } from '@folvex/core';
+
+/** How a command ends: all done; stopped or partly failed; not begun, since what it was given cannot be read. */
+export const DONE = 0;
+export const STOPPED = 1;
+export const UNREADABLE = 2;
+
+/** Prints what stops a command. */
+export function tell(problems: readonly Problem[]): void {
+  for (const problem of problems) console.error(`stop ${problem.code}: ${inWords(problem)}`);
+}
+
+/** Prints findings and warnings, each once however often it is told. */
+export class Teller {
+  private readonly told = new Set<string>();
+
+  findings(findings: readonly Finding[]): void {
+    for (const finding of findings) this.line(`${finding.severity} ${finding.code}: ${inWords(finding)}`);
+  }
+
+  /** Several sheets may show one drawing: what is wrong with it is told once. */
+  warn(problem: Problem): void {
+    this.line(`warning ${problem.code}: ${inWords(problem)}`);
+  }
+
+  private line(text: string): void {
+    if (!this.told.has(text)) console.error(text);
+    this.told.add(text);
+  }
+}
+
+function inWords(problem: Problem): string {
+  const place = placeInWords(problem.place);
+  const times = problem.count && problem.count > 1 ? ` (${problem.count} times)` : '';
+  return `${place ? `${place}: ` : ''}${problem.sentence}${times}`;
+}

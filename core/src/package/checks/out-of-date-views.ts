@@ -1,0 +1,16 @@
+import { outOfDate } from '../../sheet/model';
+import { nameOf, forEachSheet, defineCheck } from '../finding';
+
+/** A view is held at an older version of its drawing than the latest. */
+export const outOfDateViews = defineCheck(
+  {
+    'view.out-of-date': ['warning', 'a view held behind the latest version of its drawing'],
+  },
+  forEachSheet((sheet, { latest }) =>
+    outOfDate(sheet, (id) => latest?.get(id)?.version).map(({ drawing, held, latest: newest }) => ({
+      code: 'view.out-of-date',
+      sentence: `${nameOf(sheet)} shows version ${held} of ${latest!.get(drawing)!.name}, which is at version ${newest}; let it follow the drawing if that is wanted.`,
+      fix: { words: 'Let it follow', follow: { sheet: sheet.id, drawing } },
+    })),
+  ),
+);

@@ -1,0 +1,27 @@
+import { blankCells, templateOf } from '../../sheet/title/fields';
+import { nameOf, defineCheck, type FoundProblem } from '../finding';
+
+/** A required cell of a sheet's title block has no value, or its template is not there. */
+export const titleBlocks = defineCheck(
+  {
+    'title.template': ['stop', 'a title-block template that is not there'],
+    'title.blank': ['warning', 'a required cell of a title block without a value'],
+  },
+  ({ project, sheets, package: pack }) =>
+    sheets
+      .filter(({ id, from }) => !from && pack.order.includes(id))
+      .flatMap((sheet): FoundProblem[] => {
+        if (!sheet.titleBlock) return [];
+        const about = nameOf(sheet);
+        if (!templateOf(project, sheet.titleBlock)) {
+          const sentence = `${about} asks for the title-block template "${sheet.titleBlock.template}", which is not there; choose another.`;
+          return [{ code: 'title.template', sentence, place: { sheet: about }, about: sheet.id }];
+        }
+        // Paper and scale always have a value, whatever it is.
+        const facts = { project, sheet, paper: { width: 0, height: 0 }, scales: [], imperial: false };
+        const blank = blankCells(facts).map(({ caption }) => caption);
+        if (blank.length === 0) return [];
+        const sentence = `The title block of ${about} has no ${blank.join(', ')}; fill that in on the sheet.`;
+        return [{ code: 'title.blank', sentence, place: { sheet: about }, about: sheet.id }];
+      }),
+);

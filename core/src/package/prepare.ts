@@ -1,0 +1,92 @@
+import { schedulesOf, type PenSchedule } from '../pens/schedule';
+import type { Tiling } from '../paper/tiles';
+import type { PaperSize } from '../paper/sizes';
+import type { Outcome } from '../problem';
+import type { SheetContext } from '../sheet/context';
+import type { ProjectFacts, Sheet } from '../sheet/model';
+import type { ComposedFacts } from './composed-facts';
+import { destinationFolder } from './destination';
+import type { Finding } from './finding';
+import { paperPlacement, STANDARD_RECIPE, type Recipe, type SheetPackage } from './model';
+import { contextInPackage } from './page-context';
+import { outputPlan, type OutputPlan, type PlanInput } from './plan';
+import { recipeOfPage, resolvePackage } from './resolve';
+import { runChecks } from './run-checks';
+
+/** A project and a package of it, as they are when the package is published, or would be. */
+export interface PublishingFacts extends Pick<PlanInput, 'project' | 'groups' | 'runDate' | 'latest' | 'packages'> {
+  /** The sheets of the project. */
+  sheets: readonly Sheet[];
+  recipes: readonly Recipe[];
+  package: SheetPackage;
+  /** What tells the run from others; absent: it is not begun yet. */
+  runId?: string;
+}
+
+/** What a package will write, worked out once for the screen, the server and the headless command alike. */
+export interface PreparedRun {
+  /** What the plan was made from: the package with its rules worked out, and the sheets that it adds. */
+  input: PlanInput & { recipe: Recipe };
+  plan: OutputPlan;
+  /** The folder it is delivered to; undefined where it is not delivered. */
+  folder: Outcome<string> | undefined;
+}
+
+/** What only others can tell: how the sheets came out, and what is at the destination already; absent: not known. */
+export type SeenFacts = Pick<PlanInput, 'pages' | 'there'>;
+
+/** The one planner: resolves the rules of a package and plans every file that a run of it writes. */
+export function prepareRun({ recipes, package: asked, ...facts }: PublishingFacts): PreparedRun {
+  const resolved = resolvePackage(asked, facts.sheets, facts.project);
+  const recipe = recipes.find(({ id }) => id === asked.recipe) ?? STANDARD_RECIPE;
+  const input = { ...facts, ...resolved, recipe };
+  return { input, plan: outputPlan(input), folder: destinationFolder(input) };
+}
+
+/** Every finding of a prepared run, with what has been seen of its sheets and its destination. */
+export function checkRun({ input, plan }: Pick<PreparedRun, 'input' | 'plan'>, { pages, there }: SeenFacts): Finding[] {
+  return runChecks({ ...input, ...(pages && { pages }), ...(there && { there }) }, plan);
+}
+
+/** The sheets of a prepared run in their order, each once. */
+export function preparedSheets({ package: pack, sheets }: Pick<PlanInput, 'package' | 'sheets'>): Sheet[] {
+  const byId = new Map(sheets.map((sheet) => [sheet.id, sheet]));
+  return [...new Set(pack.order)].flatMap((id) => byId.get(id) ?? []);
+}
+
+/** Everything but drawings that one sheet of a run is made from. */
+export interface SheetInputs {
+  project: ProjectFacts;
+  sheet: Sheet;
+  context: SheetContext;
+  recipe: Recipe;
+  schedule?: PenSchedule;
+  tiling?: Tiling;
+  onto?: PaperSize;
+}
+
+/** What a sheet of a run is made from; `context` is what it shows of the sheets and the package around it. */
+export function sheetInputs(
+  { project, package: pack, recipe }: Pick<PreparedRun['input'], 'project' | 'package' | 'recipe'>,
+  sheet: Sheet,
+  context: SheetContext,
+): SheetInputs {
+  const own = recipeOfPage(recipe, pack, sheet.id);
+  return { ...plainInputs(project, sheet, context, own), ...paperPlacement(pack, sheet.id, project) };
+}
+
+/** The same for a sheet by itself, outside any package. */
+export function plainInputs(project: ProjectFacts, sheet: Sheet, context: SheetContext, recipe: Recipe): SheetInputs {
+  const schedule = schedulesOf(project).find(({ id }) => id === recipe.pens);
+  // What a sheet is not made from must not cause it to be made again.
+  const { penSchedules: _pens, namings: _namings, ...relevant } = project;
+  return { project: relevant, sheet, context, recipe, ...(schedule && { schedule }) };
+}
+
+/** The contexts of all sheets of a prepared run, by id. */
+export function sheetContexts(input: PlanInput): Record<string, SheetContext> {
+  return Object.fromEntries(preparedSheets(input).map((sheet) => [sheet.id, contextInPackage(sheet, input)]));
+}
+
+/** What composing sheets told, as checks take it. */
+export type SeenPages = ReadonlyMap<string, ComposedFacts>;

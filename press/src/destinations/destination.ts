@@ -1,0 +1,29 @@
+import type { Problem } from '@folvex/core';
+
+/** A finished file to deliver. */
+export interface DeliveredFile {
+  /** Where its bytes lie on this machine. */
+  from: string;
+  /** SHA-256 of its bytes. */
+  hash: string;
+  /** Folders and name below the destination, with slashes. */
+  path: string;
+}
+
+/**
+ * The port to a place that files are delivered to. A kind of destination is one implementation: how it is reached is its
+ * own matter, what becomes of a file that has the name already is decided by `deliver` alone.
+ */
+export interface Destination {
+  /** Whether files can be delivered there now; undefined where they can. Leaves nothing behind. */
+  test(): Promise<Problem | undefined>;
+  /** Of some paths, those where something is already. */
+  list(paths: readonly string[]): Promise<string[]>;
+  /** SHA-256 of what is at a path; `other` where it cannot be read as a file, undefined where nothing is. */
+  hashOf(path: string): Promise<string | 'other' | undefined>;
+  /**
+   * Copies a file so that it appears whole or not at all. Without `replace` it takes its name only if that is free, and
+   * resolves to false where it is not.
+   */
+  put(file: DeliveredFile, options: { replace: boolean }): Promise<boolean>;
+}

@@ -1,0 +1,74 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { createReadStream, existsSync } from 'node:fs';
+import { copyFile, lstat, mkdtemp, open, rename, rm } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { makeFolders } from '../files/make-folders';
+import { placeNew } from '../files/place-new';
+import type { Destination } from './destination';
+
+/** A folder of this machine; it is created when it is not there. */
+export function folderDestination(folder: string): Destination {
+  const pathOf = (path: string): string => join(folder, ...path.split('/'));
+  return {
+    test: async () => {
+      try {
+        makeFolders(folder);
+        const probe = await mkdtemp(join(folder, '.folvex-'));
+        await rm(probe, { recursive: true });
+        return undefined;
+      } catch (error) {
+        const code = (error as NodeJS.ErrnoException).code ?? 'error';
+        const sentence = `Nothing can be written to ${folder} (${code}); give the path of a folder that can be written to.`;
+        return { code: 'destination.folder', sentence, place: {} };
+      }
+    },
+    list: async (paths) => {
+      const found = await Promise.all(paths.map(async (path) => [path, await isThere(pathOf(path))] as const));
+      return found.flatMap(([path, there]) => (there ? [path] : []));
+    },
+    hashOf: async (path) => ((await isThere(pathOf(path))) ? fileHash(pathOf(path)) : undefined),
+    put: async ({ from, path }, { replace }) => {
+      const target = pathOf(path);
+      const unfinished = join(dirname(target), `.folvex-${randomUUID()}.part`);
+      try {
+        makeFolders(dirname(target));
+        await copyFile(from, unfinished);
+        await syncFile(unfinished);
+        if (replace) await rename(unfinished, target);
+        else await placeNew(unfinished, target);
+        return true;
+      } catch (error) {
+        if (!replace && (error as NodeJS.ErrnoException).code === 'EEXIST' && existsSync(unfinished)) return false;
+        throw error;
+      } finally {
+        await rm(unfinished, { force: true }).catch(() => undefined);
+      }
+    },
+  };
+}
+
+/** True where a path names something, be it a link that leads nowhere. */
+async function isThere(path: string): Promise<boolean> {
+  return lstat(path).then(
+    () => true,
+    () => false,
+  );
+}
+
+/** SHA-256 of a file; `other` for what cannot be read as one, such as a folder or a link that leads nowhere. */
+async function fileHash(path: string): Promise<string> {
+  const hash = createHash('sha256');
+  try {
+    await pipeline(createReadStream(path), hash);
+    return hash.digest('hex');
+  } catch {
+    return 'other';
+  }
+}
+
+async function syncFile(path: string): Promise<void> {
+  const file = await open(path, 'r+');
+  await file.sync();
+  await file.close();
+}

@@ -1,0 +1,56 @@
+import {
+  findFrames,
+  frameNumbers,
+  orderFrames,
+  paperOfFrame,
+  type Drawing,
+  type FoundFrame,
+  type FrameOrder,
+  type FramePaper,
+  type LengthUnit,
+} from '@folvex/core';
+import { loadDrawing, type DrawingFile } from './load-drawing';
+
+export interface FrameTask {
+  file: Pick<DrawingFile, 'name' | 'path' | 'hash'>;
+  unit: LengthUnit;
+  order: FrameOrder;
+}
+
+export interface FrameOnLayer extends FoundFrame {
+  paper: FramePaper | null;
+  /** The number that stands in it, where frames are counted by that. */
+  number?: string;
+}
+
+/** The frames of a drawing by layer, the layer with the most of them first; each in order with its paper. */
+export async function framesOf({ file, unit, order }: FrameTask): Promise<{ layer: string; frames: FrameOnLayer[] }[]> {
+  const read = await loadDrawing(file);
+  if (!read.ok) return [];
+  return [...findFrames(read.drawing)]
+    .map(([layer, frames]) => ({
+      layer,
+      frames: ordered(
+        read.drawing,
+        frames.map((frame) => ({ ...frame, paper: paperOfFrame(frame, unit) ?? null })),
+        order,
+      ),
+    }))
+    .sort((a, b) => fitting(b.frames) - fitting(a.frames) || b.frames.length - a.frames.length);
+}
+
+/** By the numbers inside only where every frame that fills a paper has one; else along rows. */
+function ordered(drawing: Drawing, frames: readonly FrameOnLayer[], order: FrameOrder): FrameOnLayer[] {
+  const inRows = orderFrames(frames, order === 'columns' ? 'columns' : 'rows');
+  if (order !== 'text') return inRows;
+  const filling = inRows.filter(({ paper }) => paper);
+  const numbers = frameNumbers(drawing, filling);
+  if (!numbers) return inRows;
+  const { compare } = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
+  const numbered = filling.map((frame, i) => ({ ...frame, number: numbers[i]! }));
+  return [...numbered.sort((a, b) => compare(a.number, b.number)), ...inRows.filter(({ paper }) => !paper)];
+}
+
+function fitting(frames: readonly FrameOnLayer[]): number {
+  return frames.filter(({ paper }) => paper).length;
+}

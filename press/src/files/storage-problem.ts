@@ -1,0 +1,20 @@
+import type { Problem } from '@folvex/core';
+
+const REASONS: Readonly<Record<string, string>> = {
+  ENOSPC: 'is full; free some room on it, then try again',
+  EDQUOT: 'gives Folvex no more room; have its quota raised, then try again',
+  EROFS: 'can only be read; let Folvex write to it, then try again',
+  EACCES: 'does not let Folvex write; give it permission there, then try again',
+  EPERM: 'does not let Folvex write; give it permission there, then try again',
+  EIO: 'could not be read or written; have it looked at, then try again',
+};
+
+/** What an error of the file system says of the store's disk; undefined where it is no such error. */
+export function storageProblem(error: unknown): Problem | undefined {
+  const { code: own, message = '' } = (error ?? {}) as { code?: string; message?: string };
+  // From another thread an error comes without its code; its message begins with it.
+  const code = own ?? /^(E[A-Z]+):/.exec(message)?.[1] ?? '';
+  const reason = REASONS[code];
+  if (reason === undefined) return undefined;
+  return { code: 'store.trouble', sentence: `The disk that holds Folvex's files ${reason}.`, place: {} };
+}

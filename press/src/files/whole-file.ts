@@ -1,0 +1,93 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { closeSync, fsyncSync, openSync, renameSync, rmSync, writeSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import type { Sink } from '@folvex/core';
+import { makeFolders } from './make-folders';
+
+/** SHA-256 of bytes, hexadecimal. */
+export function sha256(bytes: Uint8Array | string): string {
+  return createHash('sha256').update(bytes).digest('hex');
+}
+
+const BUFFER = 1 << 20;
+
+/**
+ * A file that appears whole or not at all: written under a temporary name beside its place, synced, then renamed; thrown
+ * away when any of that fails. Small writes are gathered. The hash of all bytes is known at the end.
+ */
+export class WholeFile implements Sink {
+  /** Where the bytes lie until the file has its place. */
+  readonly temporary: string;
+  private readonly descriptor: number;
+  private readonly hash = createHash('sha256');
+  private readonly buffer = new Uint8Array(BUFFER);
+  private filled = 0;
+  private open = true;
+
+  constructor(folder: string) {
+    makeFolders(folder);
+    this.temporary = join(folder, `.folvex-${randomUUID()}.part`);
+    this.descriptor = openSync(this.temporary, 'wx');
+  }
+
+  write(bytes: Uint8Array): void {
+    this.hash.update(bytes);
+    this.orDiscard(() => {
+      if (this.filled + bytes.length > BUFFER) this.flush();
+      if (bytes.length > BUFFER) writeAll(this.descriptor, bytes);
+      else {
+        this.buffer.set(bytes, this.filled);
+        this.filled += bytes.length;
+      }
+    });
+  }
+
+  /** Ends the writing; the bytes lie safely under the temporary name. Returns their SHA-256. */
+  sync(): string {
+    this.orDiscard(() => {
+      this.flush();
+      fsyncSync(this.descriptor);
+    });
+    this.close();
+    return this.hash.digest('hex');
+  }
+
+  /** Gives the file its place; whatever stood there is replaced. */
+  moveTo(path: string): void {
+    this.orDiscard(() => {
+      makeFolders(dirname(path));
+      renameSync(this.temporary, path);
+    });
+  }
+
+  /** Throws the file away. */
+  discard(): void {
+    this.close();
+    rmSync(this.temporary, { force: true });
+  }
+
+  /** A full disk must not keep half a file as well. */
+  private orDiscard(work: () => void): void {
+    try {
+      work();
+    } catch (error) {
+      this.discard();
+      throw error;
+    }
+  }
+
+  private close(): void {
+    if (this.open) closeSync(this.descriptor);
+    this.open = false;
+  }
+
+  private flush(): void {
+    writeAll(this.descriptor, this.buffer.subarray(0, this.filled));
+    this.filled = 0;
+  }
+}
+
+function writeAll(descriptor: number, bytes: Uint8Array): void {
+  let at = 0;
+  while (at < bytes.length) at += writeSync(descriptor, bytes, at);
+}

@@ -1,0 +1,31 @@
+import type { PaperSize, Proof } from '@folvex/core';
+import type { PrintedSheet } from '../sheet/compose';
+import type { Tones } from '../pictures/paint-picture';
+import type { SheetTask } from '../sheet/sheet-task';
+
+/** A sheet to write in one format. */
+export interface WriteTask {
+  sheet: PrintedSheet;
+  task: SheetTask;
+  /** Dots per inch of pictures. */
+  dpi: number;
+  /** The sheet as rows of pixels; painted once for all formats that want the same tones. */
+  paint(tones: Tones): Promise<{ rows: Buffer; pixels: PaperSize }>;
+}
+
+/** A written file to read again, with what it should show. */
+export interface VerifyTask {
+  path: string;
+  /** The paper, mm. */
+  width: number;
+  height: number;
+  /** Dots per inch of pictures. */
+  dpi: number;
+}
+
+/** How sheets are written in a format other than PDF, and how such a file is read again by independent means. */
+export interface FormatWriter {
+  write(task: WriteTask): Promise<Uint8Array>;
+  /** What differs from what should be there, in sentences; what it finds is counted in `proof`. */
+  verify(task: VerifyTask, proof: Proof): Promise<string[]>;
+}

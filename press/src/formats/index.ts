@@ -1,0 +1,89 @@
+import {
+  DEFAULT_DPI,
+  nameOf,
+  picturePixels,
+  ProblemError,
+  tooLarge,
+  type ExtraFormat,
+  type PaperSize,
+  type Proof,
+} from '@folvex/core';
+import { WholeFile } from '../files/whole-file';
+import type { PrintedSheet } from '../sheet/compose';
+import type { MakeSheetTask } from '../sheet/make-sheet';
+import { canvasImage, paintPicture, type Tones } from '../pictures/paint-picture';
+import { pagePictures } from '../pictures/page-pictures';
+import { dxf } from './dxf';
+import type { FormatWriter, VerifyTask, WriteTask } from './format';
+import { jpeg } from './jpeg';
+import { png } from './png';
+import { svg } from './svg';
+import { tiff } from './tiff';
+
+/** Every format that sheets are written in besides PDF: adding one to the list in core fails to compile until it is here. */
+const WRITERS: Readonly<Record<ExtraFormat, FormatWriter>> = { dxf, svg, png, tiff, jpeg };
+
+export interface ExtraFormatFile {
+  format: ExtraFormat;
+  /** Where the finished, synced bytes lie; the caller gives them their place. */
+  temporary: string;
+  hash: string;
+  bytes: number;
+  /** The paper that it shows, mm. */
+  width: number;
+  height: number;
+}
+
+/** Writes an inked sheet in the formats that are asked for, each a file of its own. */
+export async function writeFormats(
+  sheet: PrintedSheet,
+  { formats, folder, dpi = DEFAULT_DPI, ...task }: MakeSheetTask,
+): Promise<ExtraFormatFile[]> {
+  const write: WriteTask = { sheet, task, dpi, paint: painter(sheet, task, dpi) };
+  const files: ExtraFormatFile[] = [];
+  for (const format of formats) {
+    const bytes = await WRITERS[format].write(write);
+    const file = new WholeFile(folder);
+    file.write(bytes);
+    const { widthMm: width, heightMm: height } = sheet.printed;
+    files.push({ format, hash: file.sync(), temporary: file.temporary, bytes: bytes.length, width, height });
+  }
+  return files;
+}
+
+/** Paints a sheet on demand and keeps what it painted. */
+function painter(sheet: PrintedSheet, task: WriteTask['task'], dpi: number): WriteTask['paint'] {
+  const painted = new Map<Tones, Buffer>();
+  const pixels = (): PaperSize => {
+    const { widthMm: width, heightMm: height } = sheet.printed;
+    const size = picturePixels({ width, height }, dpi);
+    const sentence = tooLarge(`Sheet ${nameOf(task.sheet)}`, size);
+    if (sentence) throw new ProblemError({ code: 'picture.too-large', sentence, place: {} });
+    return size;
+  };
+  return async (tones) => {
+    const size = pixels();
+    const pictures = await pagePictures(sheet, task.recipe, dpi, canvasImage);
+    const rows = painted.get(tones) ?? (await paintPicture(sheet.printed, size, pictures, tones));
+    painted.set(tones, rows);
+    return { rows, pixels: size };
+  };
+}
+
+/** A written file of a sheet in some format, to be read again. */
+export type VerifyFormatTask = Omit<VerifyTask, 'dpi'> & {
+  format: ExtraFormat;
+  /** Dots per inch of pictures; absent: 300. */
+  dpi?: number;
+};
+
+/** Reads a file again and tells what is in it, and what differs from what should be. */
+export async function verifyFormat({ format, dpi = DEFAULT_DPI, ...file }: VerifyFormatTask): Promise<Proof> {
+  const proof: Proof = { pages: 1, characters: 0, fonts: 0, layers: 0, links: 0, measured: 0, differences: [] };
+  try {
+    const differences = await WRITERS[format].verify({ ...file, dpi }, proof);
+    return { ...proof, differences };
+  } catch (error) {
+    return { ...proof, differences: [`It cannot be read to its end (${(error as Error).message}).`] };
+  }
+}

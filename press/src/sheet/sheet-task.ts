@@ -1,0 +1,62 @@
+import {
+  nameOf,
+  ProblemError,
+  type Outcome,
+  type PaperSize,
+  type PenSchedule,
+  type ProjectFacts,
+  type Recipe,
+  type Sheet,
+  type SheetContext,
+  type Tiling,
+} from '@folvex/core';
+import type { DrawingFile } from '../drawings/load-drawing';
+import { storageProblem } from '../files/storage-problem';
+
+/** One sheet to make, with everything it is made from. */
+export interface SheetTask {
+  project: ProjectFacts;
+  sheet: Sheet;
+  /** What it shows of the sheets and the package around it. */
+  context?: SheetContext;
+  recipe: Recipe;
+  /** The pens of the recipe; absent: lines print as they are drawn. */
+  schedule?: PenSchedule;
+  /** Has sheets larger than a paper go on several pages of it. */
+  tiling?: Tiling;
+  /** The paper that it is printed on, mm; absent: its own. */
+  onto?: PaperSize;
+  drawings: DrawingFile[];
+  /** Files that the drawings may refer to by name; read where they do. */
+  referable?: DrawingFile[];
+}
+
+/** Stands in no id that anybody would write. */
+const HELD = '\u001f';
+
+/** Id by which a drawing file is listed: that of a held version carries its number. */
+export function sourceId(drawing: string, held?: number): string {
+  return held === undefined ? drawing : `${drawing}${HELD}${held}`;
+}
+
+/** True for the id of a held version. */
+export function isHeld(id: string): boolean {
+  return id.includes(HELD);
+}
+
+/** What comes of work on a sheet; what a person must mend, or what went wrong, comes back as a problem. */
+export async function attempt<T>(task: SheetTask, make: () => Promise<T>): Promise<Outcome<T>> {
+  const place = { sheet: nameOf(task.sheet) };
+  try {
+    return { ok: true, value: await make() };
+  } catch (error) {
+    if (error instanceof ProblemError) {
+      return { ok: false, problem: { ...error.problem, place: { ...error.problem.place, ...place } } };
+    }
+    const trouble = storageProblem(error);
+    if (trouble) return { ok: false, problem: { ...trouble, place } };
+    const reason = error instanceof Error ? error.message : String(error);
+    const sentence = `Sheet ${place.sheet} could not be made (${reason}); try again, and report it if it stays so.`;
+    return { ok: false, problem: { code: 'sheet.failed', sentence, place } };
+  }
+}

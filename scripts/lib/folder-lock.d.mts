@@ -1,0 +1,1 @@
+export function lockFolder(folder: string, address?: string): () => void;

@@ -1,0 +1,48 @@
+import { cpus } from 'node:os';
+import { join, resolve } from 'node:path';
+
+/** What the server and the worker are told by their environment. */
+export interface ServerConfig {
+  databaseUrl: string;
+  dataFolder: string;
+  /** Packages are delivered below it. */
+  deliveryFolder: string;
+  host: string;
+  port: number;
+  threads: number;
+  /** A worker that gave no sign of life for so long loses its jobs to others. */
+  leaseSeconds: number;
+  migrations: string;
+  webFolder: string | undefined;
+  demoJob: string | undefined;
+  threadFile: string;
+}
+
+/** `threadFile`: the built code of the worker threads, which lies beside the process that starts them. */
+export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): ServerConfig {
+  const {
+    DATABASE_URL,
+    FOLVEX_DATA,
+    FOLVEX_DELIVERY,
+    FOLVEX_HOST,
+    FOLVEX_PORT,
+    FOLVEX_THREADS,
+    FOLVEX_WEB,
+    FOLVEX_DEMO,
+    FOLVEX_MIGRATIONS,
+    FOLVEX_LEASE_SECONDS,
+  } = environment;
+  return {
+    databaseUrl: DATABASE_URL ?? '',
+    dataFolder: resolve(FOLVEX_DATA ?? '.folvex'),
+    deliveryFolder: resolve(FOLVEX_DELIVERY ?? join(FOLVEX_DATA ?? '.folvex', 'delivered')),
+    host: FOLVEX_HOST ?? '127.0.0.1',
+    port: Number(FOLVEX_PORT ?? 4780),
+    threads: Number(FOLVEX_THREADS ?? cpus().length),
+    leaseSeconds: Number(FOLVEX_LEASE_SECONDS ?? 60),
+    migrations: resolve(FOLVEX_MIGRATIONS ?? 'server/drizzle'),
+    webFolder: FOLVEX_WEB,
+    demoJob: FOLVEX_DEMO,
+    threadFile,
+  };
+}

@@ -1,0 +1,15 @@
+import type { ComposedFacts } from '@folvex/core';
+import type { ExtraFormatFile as WrittenFile } from '@folvex/press';
+
+/** A file that was written of a sheet in a format other than PDF, and lies in the store. */
+export type ExtraFormatFile = Omit<WrittenFile, 'temporary'>;
+
+/** What a sheet of a run came to: its part of PDFs, and its files in other formats. */
+export interface SheetFiles {
+  part: string;
+  facts: ComposedFacts;
+  extraFormats: ExtraFormatFile[];
+}
+
+/** What is known of an artifact without reading it. */
+export type ArtifactFacts = { page: ComposedFacts } | { file: ExtraFormatFile };

@@ -1,0 +1,15 @@
+/** A sheet of a run, or one of its files. */
+export interface RunPosition {
+  runId: string;
+  position: number;
+}
+
+export type SheetQueueTask = { kind: 'sheet' } & RunPosition;
+export type ProofQueueTask = { kind: 'proof' } & RunPosition;
+export interface AssemblyQueueTask {
+  kind: 'assemble';
+  runId: string;
+}
+
+/** Work that a worker takes from the queue. */
+export type QueueTask = SheetQueueTask | ProofQueueTask | AssemblyQueueTask;

@@ -1,0 +1,24 @@
+import type { Lock } from '@folvex/press';
+import type { Group, OutputPlan, ProjectFacts, Recipe, Sheet, SheetContext, SheetPackage } from '@folvex/core';
+
+/** A run's inputs, frozen: it can be made again from them at any time. */
+export interface RunInput {
+  project: ProjectFacts;
+  package: SheetPackage;
+  recipe: Recipe;
+  /** The sheets of the package. */
+  sheets: Sheet[];
+  /** The groups of the project, for the outline. */
+  groups?: Group[];
+  /** What each sheet shows of those around it, by id; runs of an early version have none. */
+  contexts?: Record<string, SheetContext>;
+  /** The drawings they show; bytes by hash. */
+  drawings: { id: string; name: string; hash: string; unit: string | null; references: string[] }[];
+  plan: OutputPlan;
+  /** Day of the run, YYYY-MM-DD; runs of an early version do not tell. */
+  runDate?: string;
+  /** Where it is delivered to, below the folder that all are delivered to; absent: nowhere. */
+  folder?: string;
+  /** What its files are protected by; absent: nothing. */
+  lock?: Lock;
+}

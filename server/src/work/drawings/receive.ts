@@ -1,0 +1,103 @@
+import { randomUUID } from 'node:crypto';
+import type { OfferAnswer, OfferedFile, Received } from '@folvex/contract';
+import { ProblemError } from '@folvex/core';
+import type { InspectedDrawing, Press } from '@folvex/press';
+import type { Database } from '../../data/database';
+import { addDrawing, addVersion, drawingById, drawingInfoOf, findDrawing } from '../../data/drawings';
+import type { Store } from '../../files/store';
+
+interface ReceiveDeps {
+  db: Database;
+  store: Store;
+  press: Press;
+}
+
+/**
+ * Says what a file that was sent is: a new drawing, one that is here already, the newer version of another, or one that
+ * needs a password. Only a new drawing is taken in at once. `newerOf` names the drawing it is meant to be newer than.
+ */
+export async function receiveDrawing(
+  desk: ReceiveDeps,
+  projectId: string,
+  file: OfferedFile,
+  newerOf?: string,
+): Promise<Received> {
+  const { db } = desk;
+  const same = await findDrawing(db, projectId, { hash: file.hash });
+  if (same) return { outcome: 'known', drawing: await infoOf(db, same.id) };
+  const inspected = await inspect(desk, file);
+  if ('outcome' in inspected) return inspected;
+  const meant = newerOf === undefined ? undefined : await drawingById(db, newerOf);
+  const older = meant?.projectId === projectId ? meant : await findDrawing(db, projectId, { name: file.name });
+  if (older) return { outcome: 'newer', drawing: await infoOf(db, older.id), offered: file };
+  return add(desk, projectId, file, inspected, 'refuse');
+}
+
+/** Does with an offered file what was decided. */
+export async function answerOffer(desk: ReceiveDeps, projectId: string, answer: OfferAnswer): Promise<Received> {
+  const { db, store, press } = desk;
+  const { offered, as } = answer;
+  if (!(await store.has(offered.hash))) {
+    const sentence = `${offered.name} is not on the server any more; send it again.`;
+    throw new ProblemError({ code: 'upload.gone', sentence, place: { file: offered.name } });
+  }
+  if (as === 'unlock') {
+    const file = { name: offered.name, path: store.path(offered.hash) };
+    const opened = await press.unlock({ file, password: answer.password ?? '', folder: store.workFolder });
+    if (!opened.ok) return { outcome: 'locked', offered, problem: opened.problem };
+    const { temporary, hash, bytes } = opened.value;
+    store.adopt(temporary, hash);
+    return receiveDrawing(desk, projectId, { name: offered.name, hash, bytes }, answer.drawing);
+  }
+  const inspected = await inspect(desk, offered);
+  if ('outcome' in inspected) return inspected;
+  if (as === 'drawing') {
+    return add(desk, projectId, offered, inspected, 'allow');
+  }
+  const row = answer.drawing === undefined ? undefined : await drawingById(db, answer.drawing);
+  if (!row || row.projectId !== projectId) {
+    const sentence = `The drawing that ${offered.name} is a newer version of is not there any more; load the page again.`;
+    throw new ProblemError({ code: 'drawing.gone', sentence, place: { file: offered.name } });
+  }
+  await addVersion(db, row.id, { ...offered, facts: inspected.facts, miniature: await miniatureOf(store, inspected) });
+  return { outcome: 'added', drawing: await infoOf(db, row.id) };
+}
+
+/** What is in a file; one protected by a password says so, any other that cannot be read is refused. */
+async function inspect(
+  { store, press }: ReceiveDeps,
+  file: OfferedFile,
+): Promise<InspectedDrawing | Extract<Received, { outcome: 'locked' }>> {
+  const inspected = await press.inspect({ name: file.name, hash: file.hash, path: store.path(file.hash) });
+  if (inspected.ok) return inspected.value;
+  const { problem } = inspected;
+  if (problem.code === 'pdf.password') return { outcome: 'locked', offered: file, problem };
+  throw new ProblemError(problem);
+}
+
+async function add(
+  { db, store }: ReceiveDeps,
+  projectId: string,
+  file: OfferedFile,
+  inspected: InspectedDrawing,
+  nameTaken: 'refuse' | 'allow',
+): Promise<Received> {
+  const { name, hash, bytes } = file;
+  const id = randomUUID();
+  const miniature = await miniatureOf(store, inspected);
+  const row = { id, projectId, name, hash, bytes, unit: null, facts: inspected.facts, miniature };
+  const added = await addDrawing(db, row, nameTaken);
+  if (added === 'added') return { outcome: 'added', drawing: await infoOf(db, id) };
+  if ('known' in added) return { outcome: 'known', drawing: await infoOf(db, added.known) };
+  return { outcome: 'newer', drawing: await infoOf(db, added.sameName), offered: file };
+}
+
+async function miniatureOf(store: Store, { miniature }: InspectedDrawing): Promise<string | null> {
+  return miniature && store.put(miniature);
+}
+
+async function infoOf(db: Database, id: string) {
+  const info = await drawingInfoOf(db, id);
+  if (!info) throw new Error('a drawing that was just there is gone');
+  return info;
+}

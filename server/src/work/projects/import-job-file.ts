@@ -1,0 +1,57 @@
+import { randomUUID } from 'node:crypto';
+import { readFile } from 'node:fs/promises';
+import { basename, dirname, resolve } from 'node:path';
+import { ProblemError, readJobFile, withoutPasswords, type JobFile } from '@folvex/core';
+import type { Press } from '@folvex/press';
+import type { Store } from '../../files/store';
+import type { Database } from '../../data/database';
+import type { NewDrawing } from '../../data/drawings';
+import { insertProject } from '../../data/projects';
+
+/**
+ * Makes a project from a job file and the drawings beside it; returns its id. Throws a `ProblemError` when something
+ * in it cannot be read; then nothing is made.
+ */
+export async function importJobFile(db: Database, store: Store, press: Press, jobFile: string): Promise<string> {
+  const read = readJobFile(await readFile(jobFile, 'utf8'));
+  if (!read.ok) throw new ProblemError(read.problems[0]!);
+  const projectId = randomUUID();
+  const received: NewDrawing[] = [];
+  const ids = new Map<string, string>();
+  for (const { id, file, unit } of read.job.drawings) {
+    const bytes = await readFile(resolve(dirname(jobFile), file));
+    const hash = await store.put(bytes);
+    const inspected = await press.inspect({ name: basename(file), hash, path: store.path(hash) });
+    if (!inspected.ok) throw new ProblemError(inspected.problem);
+    const { facts, miniature } = inspected.value;
+    ids.set(id, randomUUID());
+    received.push({
+      id: ids.get(id)!,
+      projectId,
+      name: basename(file),
+      hash,
+      bytes: bytes.length,
+      unit: unit ?? null,
+      facts,
+      miniature: miniature && (await store.put(miniature)),
+    });
+  }
+  await insertProject(db, projectId, withDrawingIds(read.job, ids), received);
+  return projectId;
+}
+
+/** Ids of drawings are unique across projects in the database, in a job file only within it. */
+function withDrawingIds(job: JobFile, ids: ReadonlyMap<string, string>): JobFile {
+  const known = <T extends { drawing?: string }>(shown: T): T =>
+    shown.drawing === undefined ? shown : { ...shown, drawing: ids.get(shown.drawing) ?? shown.drawing };
+  const sheets = job.sheets.map((sheet) => ({
+    ...sheet,
+    views: sheet.views.map(known),
+    ...(sheet.notes && { notes: sheet.notes.map(known) }),
+    ...(sheet.from && { from: known(sheet.from) }),
+  }));
+  const titleBlocks = job.project.titleBlocks?.map((block) => ({ ...block, cells: block.cells.map(known) }));
+  const recipes = job.recipes.map(withoutPasswords);
+  const packages = job.packages.map((pack) => ({ ...pack, ...(pack.extras && { extras: pack.extras.map(known) }) }));
+  return { ...job, recipes, packages, project: { ...job.project, ...(titleBlocks && { titleBlocks }) }, sheets };
+}

@@ -1,0 +1,135 @@
+import { checkRun, type Outcome, type PlannedFile, type Problem } from '@folvex/core';
+import { finishRun, runById, runFilesOf, runSheetsOf, type RunFileRow } from '../../data/runs';
+import type { ExtraFormatFile } from '../../model/artifacts';
+import type { LeasedJob } from '../queue/worker-queue';
+import { deliverFiles } from './deliver-run';
+import { isHopeless, orStorageProblem } from './make-sheets';
+import type { FrozenRun, RunDeps } from './run-deps';
+
+type RunSheets = Awaited<ReturnType<typeof runSheetsOf>>;
+
+/**
+ * Assembles the files of a run, ends it, delivers its files and has them read again. Each part of that is done once: what
+ * an earlier or a parallel attempt did already stays as it is.
+ */
+export async function assembleRun(deps: RunDeps, job: LeasedJob, runId: string): Promise<void> {
+  const { db, held, queue } = deps;
+  const run = await runById(db, runId);
+  if (!run) return held.finish([job], async () => undefined);
+  let { state } = run;
+  if (state === 'running' || state === 'waiting') {
+    const sheets = await runSheetsOf(db, runId);
+    const files = isHopeless(job)
+      ? neverAssembled()
+      : (stoppedByPages(run, sheets) ?? (await assembledFiles(deps, run, sheets)));
+    const failed = sheets.filter((row) => row.state === 'failed').length;
+    const problem = !files.ok ? files.problem : failed > 0 ? partialRun(failed, files.value.length) : null;
+    state = problem ? 'failed' : 'done';
+    const ended = state;
+    const still = await held.whileHeld(job, async (tx) => {
+      await finishRun(tx.db, runId, ended, files.ok ? files.value : [], problem);
+    });
+    if (!still) return;
+  }
+  // A run that is not complete is not delivered.
+  if (state === 'done' && !(await deliverFiles(deps, job, run))) return;
+  await held.finish([job], async (tx) => {
+    const unread = (await runFilesOf(tx.db, runId)).filter(({ proof }) => !proof);
+    await queue.addProofs(
+      tx,
+      unread.map(({ position }) => ({ runId, position })),
+    );
+  });
+}
+
+/** What checks of the composed sheets find wrong, if that must be fixed before any file is written. */
+function stoppedByPages({ input }: FrozenRun, rows: RunSheets): Outcome<never> | undefined {
+  const { groups = [], runDate = '', plan, ...rest } = input;
+  const pages = new Map(rows.flatMap(({ sheetId, pageFacts }) => (pageFacts ? [[sheetId, pageFacts] as const] : [])));
+  const stops = checkRun({ input: { ...rest, groups, runDate }, plan }, { pages }).filter(
+    ({ severity }) => severity === 'stop',
+  );
+  const [first] = stops;
+  if (!first) return undefined;
+  const more =
+    stops.length > 1
+      ? ` ${countOf(stops.length - 1, 'more finding')} that stops it: see the checks of the package.`
+      : '';
+  const sentence = `No file was written: ${first.sentence}${more}`;
+  return { ok: false, problem: { code: first.code, place: first.place, sentence } };
+}
+
+function countOf(count: number, one: string): string {
+  return count === 1 ? `One ${one}` : `${count} ${one}s`;
+}
+
+/** Assembles every file whose sheets are all made. */
+async function assembledFiles(
+  { store, press }: RunDeps,
+  { id: runId, input }: FrozenRun,
+  rows: RunSheets,
+): Promise<Outcome<RunFileRow[]>> {
+  const parts = new Map(rows.map((row) => [row.sheetId, row]));
+  const { project, package: pack, sheets, groups = [], recipe, plan, lock } = input;
+  const numbers = sheets.map(({ id, number }) => ({ id, number }));
+  const files: RunFileRow[] = [];
+  for (const file of plan.files) {
+    // Files that could not be made have no position.
+    const position = files.length;
+    if (file.format) {
+      const row = parts.get(file.sheets[0]!);
+      const made = row?.extraFormats?.find(({ format }) => format === file.format);
+      if (row && made) files.push(extraFormatRow(runId, position, file, made, row));
+      continue;
+    }
+    if (!file.sheets.every((id) => parts.get(id)?.partHash)) continue;
+    const used = file.sheets.map((id) => [id, parts.get(id)!.partHash!] as const);
+    const startedAt = new Date();
+    const task = {
+      project,
+      package: pack,
+      sheets: sheets.filter(({ id }) => file.sheets.includes(id)),
+      plan: { files: plan.files, sheets: numbers },
+      groups,
+      recipe,
+      ...(lock && { lock }),
+      file,
+      parts: Object.fromEntries(used.map(([id, part]) => [id, { path: store.path(part), hash: part }])),
+      folder: store.workFolder,
+    };
+    const assembled = await orStorageProblem(async () => {
+      const { temporary, ...rest } = await press.assemble(task);
+      store.adopt(temporary, rest.hash);
+      return { ok: true, value: rest };
+    });
+    if (!assembled.ok) return assembled;
+    const { hash, bytes, pages } = assembled.value;
+    const milliseconds = Math.round(assembled.value.milliseconds);
+    const row = { runId, position, path: file.path, hash, bytes, pages };
+    files.push({ ...row, sheets: file.sheets, startedAt, milliseconds });
+  }
+  return { ok: true, value: files };
+}
+
+function extraFormatRow(
+  runId: string,
+  position: number,
+  { path, sheets }: PlannedFile,
+  { format, hash, bytes }: ExtraFormatFile,
+  { startedAt, milliseconds }: RunSheets[number],
+): RunFileRow {
+  return { runId, position, path, format, hash, bytes, pages: 1, sheets, startedAt, milliseconds };
+}
+
+function neverAssembled(): Outcome<never> {
+  const sentence =
+    'Assembling the files stopped the worker again and again and was given up; publish fewer sheets in one file, or give the worker more memory.';
+  return { ok: false, problem: { code: 'run.given-up', sentence, place: {} } };
+}
+
+function partialRun(failed: number, written: number): Problem {
+  const sheets = failed === 1 ? 'One sheet' : `${failed} sheets`;
+  const files = written === 0 ? 'no file was' : written === 1 ? 'one file was' : `${written} files were`;
+  const sentence = `${sheets} could not be made and ${files} written; fix the sheets listed below and publish again.`;
+  return { code: 'run.partial', sentence, place: {} };
+}

@@ -1,0 +1,39 @@
+import { runFileAt, runSheetsOf, saveProof } from '../../data/runs';
+import type { RunPosition } from '../../model/queue-task';
+import type { LeasedJob } from '../queue/worker-queue';
+import { isHopeless } from './make-sheets';
+import { frozenRun, type RunDeps } from './run-deps';
+import type { Proof } from '@folvex/core';
+
+/** Has a file of a finished run read again, once. The run can be used meanwhile. */
+export async function proveFile(deps: RunDeps, job: LeasedJob, { runId, position }: RunPosition): Promise<void> {
+  const proof = isHopeless(job) ? UNREADABLE : await proofOf(deps, runId, position);
+  await deps.held.finish([job], async (tx) => {
+    if (proof) await saveProof(tx.db, runId, position, proof);
+  });
+}
+
+const UNREADABLE: Proof = {
+  ...{ pages: 0, characters: 0, fonts: 0, layers: 0, links: 0, measured: 0, differences: [] },
+  unread: 'Reading it again stopped the worker again and again.',
+};
+
+async function proofOf({ db, store, press }: RunDeps, runId: string, position: number): Promise<Proof | undefined> {
+  const [run, file] = [await frozenRun(db, runId), await runFileAt(db, runId, position)];
+  if (!run || !file || file.proof) return undefined;
+  const rows = await runSheetsOf(db, runId);
+  const { recipe, lock, package: pack } = run.input;
+  const path = store.path(file.hash);
+  if (file.format) {
+    const row = rows.find(({ sheetId }) => sheetId === file.sheets[0]);
+    const made = row?.extraFormats?.find(({ hash }) => hash === file.hash);
+    if (!made) return undefined;
+    const { format, width, height } = made;
+    const dpi = pack.extraFormats?.dpi;
+    return press.verifyFormat({ path, format, width, height, ...(dpi !== undefined && { dpi }) });
+  }
+  const parts = new Map(rows.map(({ sheetId, partHash }) => [sheetId, partHash]));
+  const hashes = file.sheets.map((sheet) => parts.get(sheet));
+  if (!hashes.every((hash) => typeof hash === 'string')) return undefined;
+  return press.proof({ path, parts: hashes.map((hash) => store.path(hash)), recipe, locked: lock !== undefined });
+}

@@ -1,0 +1,33 @@
+import type { Press } from '@folvex/press';
+import type { Database } from '../../data/database';
+import { runById, type RunRow } from '../../data/runs';
+import type { Store } from '../../files/store';
+import type { Queue } from '../queue/queue';
+import type { WorkerQueue } from '../queue/worker-queue';
+
+/** What the steps of a run need. */
+export interface RunDeps {
+  db: Database;
+  store: Store;
+  press: Press;
+  /** For adding the next steps. */
+  queue: Queue;
+  /** For ending the steps that this worker holds. */
+  held: WorkerQueue;
+  /** Packages are delivered below it. */
+  deliveryFolder: string;
+}
+
+const MAX_CACHED_RUNS = 4;
+/** What of a run never changes. */
+export type FrozenRun = Pick<RunRow, 'id' | 'input'>;
+
+const cached = new Map<string, FrozenRun>();
+
+/** A run as it was begun, read once for all its sheets. */
+export async function frozenRun(db: Database, runId: string): Promise<FrozenRun | undefined> {
+  const known = cached.get(runId) ?? (await runById(db, runId));
+  if (known) cached.set(runId, known);
+  if (cached.size > MAX_CACHED_RUNS) cached.delete(cached.keys().next().value!);
+  return known;
+}

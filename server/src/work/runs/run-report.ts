@@ -1,0 +1,118 @@
+import Papa from 'papaparse';
+import type { Delivered } from '@folvex/contract';
+import { FORMATS, type Proof } from '@folvex/core';
+import type { Database } from '../../data/database';
+import { workbook } from '../workbook';
+import { runById, runFilesOf, runSheetsOf } from '../../data/runs';
+
+/** What a run did, file by file and sheet by sheet. */
+export interface RunReport {
+  run: string;
+  package: string;
+  state: string;
+  started: string;
+  finished: string | null;
+  files: {
+    path: string;
+    format: string;
+    pages: number;
+    bytes: number;
+    started: string | null;
+    milliseconds: number | null;
+    sha256: string;
+    outcome: string;
+    /** What became of it at the destination; null where it is not delivered. */
+    delivered: string | null;
+    proof: Proof | null;
+  }[];
+  sheets: {
+    number: string;
+    title: string;
+    outcome: string;
+    started: string | null;
+    milliseconds: number | null;
+    worker: string | null;
+    problem: string | null;
+  }[];
+  totals: { files: number; pages: number; bytes: number; failedSheets: number };
+}
+
+/** The report of a run; undefined where there is none such. */
+export async function runReport(db: Database, id: string): Promise<RunReport | undefined> {
+  const run = await runById(db, id);
+  if (!run) return undefined;
+  const [files, sheets] = [await runFilesOf(db, id), await runSheetsOf(db, id)];
+  const sheetOf = new Map(run.input.sheets.map((sheet) => [sheet.id, sheet]));
+  return {
+    ...{ run: id, package: run.packageName, state: run.state },
+    started: run.createdAt.toISOString(),
+    finished: run.finishedAt?.toISOString() ?? null,
+    files: files.map(({ path, format, pages, bytes, startedAt, milliseconds, hash, proof, delivered }) => ({
+      ...{ path, format: FORMATS[format ?? 'pdf'].name, pages, bytes, milliseconds, sha256: hash, proof },
+      started: startedAt?.toISOString() ?? null,
+      outcome: outcomeOf(proof),
+      delivered: delivered && deliveredInWords(delivered),
+    })),
+    sheets: sheets.map(({ sheetId, state, startedAt, milliseconds, worker, problem }) => ({
+      number: sheetOf.get(sheetId)?.number ?? '',
+      title: sheetOf.get(sheetId)?.title ?? '',
+      ...{ outcome: state === 'done' && worker === null ? 'made before' : state, milliseconds, worker },
+      started: startedAt?.toISOString() ?? null,
+      problem: problem?.sentence ?? null,
+    })),
+    totals: {
+      files: files.length,
+      pages: files.reduce((sum, file) => sum + file.pages, 0),
+      bytes: files.reduce((sum, file) => sum + file.bytes, 0),
+      failedSheets: sheets.filter(({ state }) => state === 'failed').length,
+    },
+  };
+}
+
+function outcomeOf(proof: Proof | null): string {
+  if (!proof) return 'written, not yet read again';
+  if (proof.unread) return `written; not read again: ${proof.unread}`;
+  return proof.differences.length === 0
+    ? 'written, and as it should be'
+    : `written, but differs: ${proof.differences.join(' ')}`;
+}
+
+function deliveredInWords(delivered: Delivered): string {
+  return 'problem' in delivered ? delivered.problem.sentence : `${delivered.how}: ${delivered.path}`;
+}
+
+const FILE_HEADINGS = [
+  'Path',
+  'Format',
+  'Pages',
+  'Bytes',
+  'Started',
+  'Milliseconds',
+  'SHA-256',
+  'Outcome',
+  'Delivered',
+];
+
+function fileRows({ files }: RunReport): (string | number)[][] {
+  return files.map(({ path, format, pages, bytes, started, milliseconds, sha256, outcome, delivered }) => [
+    ...[path, format, pages, bytes, started ?? '', milliseconds ?? '', sha256, outcome, delivered ?? ''],
+  ]);
+}
+
+/** A line a file. */
+export function reportCsv(report: RunReport): string {
+  return `${Papa.unparse([FILE_HEADINGS, ...fileRows(report)])}\r\n`;
+}
+
+const SHEET_HEADINGS = ['Sheet', 'Title', 'Outcome', 'Started', 'Milliseconds', 'Worker', 'Problem'];
+
+/** Files and sheets, a page each. */
+export function reportWorkbook(report: RunReport): Promise<Uint8Array> {
+  const sheets = report.sheets.map(({ number, title, outcome, started, milliseconds, worker, problem }) => [
+    ...[number, title, outcome, started, milliseconds, worker, problem],
+  ]);
+  return workbook([
+    { name: 'Files', rows: [FILE_HEADINGS, ...fileRows(report)], boldRows: [0], widths: [48] },
+    { name: 'Sheets', rows: [SHEET_HEADINGS, ...sheets], boldRows: [0], widths: [14, 40] },
+  ]);
+}

@@ -1,0 +1,167 @@
+import { randomUUID } from 'node:crypto';
+import { join } from 'node:path';
+import {
+  checkRun,
+  hasStop,
+  prepareRun,
+  preparedSheets,
+  sheetContexts,
+  type ComposedFacts,
+  type Finding,
+  type PlanInput,
+  type PreparedRun,
+  type Recipe,
+} from '@folvex/core';
+import { packageWith, type DrawingInfo, type RunOptions } from '@folvex/contract';
+import { folderDestination, lockFor } from '@folvex/press';
+import { inTransaction, type Connection, type Database } from '../../data/database';
+import { drawingInfos, drawingSources } from '../../data/drawings';
+import { packagesOf, projectFacts, sheetsOf } from '../../data/projects';
+import { insertRun, runById } from '../../data/runs';
+import { groupsOf } from '../../data/settings';
+import { Refused } from '../../errors';
+import type { Store } from '../../files/store';
+import type { RunInput } from '../../model/run-input';
+import type { Queue } from '../queue/queue';
+import { drawingsOf, inputHash, taskOfSheet } from '../sheets/sheet-task';
+import { knownSheets, wholeSheet, type KnownSheet } from './known-sheets';
+
+/** What starting a run needs. */
+export interface StartRunDeps {
+  connection: Connection;
+  queue: Queue;
+  store: Store;
+  deliveryFolder: string;
+}
+
+/** This much of a run's id is printed. */
+const SHORT_ID_LENGTH = 8;
+
+export type StartedRun = { runId: string } | { findings: Finding[] } | undefined;
+
+/**
+ * Starts a run of a package: plan and checks first; then the run and its jobs are written in one transaction, so that
+ * a crash leaves either both or neither. Sheets that were made before are checked as they came out; the others are
+ * checked when they are made, before any file is written. Undefined when there is no such package.
+ */
+export async function startRun(
+  deps: StartRunDeps,
+  projectId: string,
+  packageId: string,
+  runDate: string,
+  { protect, pack: change = {} }: RunOptions = {},
+): Promise<StartedRun> {
+  const { db } = deps.connection;
+  const runId = randomUUID();
+  const prepared = await preparedRun(
+    db,
+    projectId,
+    packageId,
+    { runDate, runId: runId.slice(0, SHORT_ID_LENGTH) },
+    change,
+  );
+  if (!prepared) return undefined;
+  const { input, plan, folder } = prepared;
+  const lock = protect && lockOf(protect, input.recipe);
+  const sheets = preparedSheets(input);
+  const frozen: RunInput = {
+    ...{ project: input.project, package: input.package, recipe: input.recipe, sheets, groups: [...input.groups] },
+    contexts: sheetContexts(input),
+    drawings: drawingsOf(sheets, input.project, await drawingSources(db, projectId)),
+    ...{ plan, runDate },
+    ...(lock && { lock }),
+    ...(folder?.ok && { folder: folder.value }),
+  };
+  const newSheets = await newRunSheets(deps, frozen);
+  const paths = plan.files.map(({ path }) => path);
+  const there = folder?.ok ? await folderDestination(join(deps.deliveryFolder, folder.value)).list(paths) : [];
+  const findings = checkRun(prepared, { there: new Set(there), pages: knownPages(frozen, newSheets) });
+  if (hasStop(findings)) return { findings };
+  await enqueueRun(deps, projectId, frozen, runId, newSheets);
+  return { runId };
+}
+
+/** What a package would write, from what the database holds of it. */
+async function preparedRun(
+  db: Database,
+  projectId: string,
+  packageId: string,
+  run: { runDate: string; runId: string },
+  change: NonNullable<RunOptions['pack']>,
+): Promise<PreparedRun | undefined> {
+  const [own, groups, sheets, packages, drawings] = await Promise.all([
+    projectFacts(db, projectId),
+    groupsOf(db, projectId),
+    sheetsOf(db, projectId),
+    packagesOf(db, projectId),
+    drawingInfos(db, projectId),
+  ]);
+  const asked = packages.find(({ id }) => id === packageId);
+  if (!own || !asked) return undefined;
+  const { facts: project, recipes } = own;
+  const facts = { project, groups, sheets, recipes, packages, latest: latestDrawings(drawings) };
+  return prepareRun({ ...facts, ...run, package: packageWith(asked, change) });
+}
+
+/** What protects a run's files: only what follows from the passwords is kept, and they do not follow from that. */
+function lockOf(protect: NonNullable<RunOptions['protect']>, { name, version }: Recipe): RunInput['lock'] {
+  if (version !== '1.4' && version !== 'A-2b') return lockFor(protect, protect.allow);
+  const why = version === '1.4' ? 'PDF 1.4, which cannot be protected safely' : 'PDF/A, which must stay open';
+  throw new Refused(400, 'run.protect', `The recipe ${name} writes ${why}; choose another recipe.`);
+}
+
+/**
+ * Makes a run again from exactly what it was made from, whatever has changed since: what it made then is taken from the
+ * store, and only what failed, or is gone, is made anew. Undefined where there is no such run.
+ */
+export async function repeatRun(deps: StartRunDeps, id: string): Promise<string | undefined> {
+  const run = await runById(deps.connection.db, id);
+  if (!run) return undefined;
+  const runId = randomUUID();
+  await enqueueRun(deps, run.projectId, run.input, runId, await newRunSheets(deps, run.input));
+  return runId;
+}
+
+/** A sheet of a run to be, by its position: what identifies its inputs, and what was made from them before. */
+interface PlannedSheet {
+  inputHash: string;
+  known: KnownSheet;
+}
+
+async function newRunSheets({ connection, store }: StartRunDeps, input: RunInput): Promise<PlannedSheet[]> {
+  const hashes = new Map(
+    input.sheets.map((_, position) => [position, inputHash(taskOfSheet(store, input, position))] as const),
+  );
+  const known = await knownSheets({ db: connection.db, store }, input, hashes);
+  return input.sheets.map((_, position) => ({ inputHash: hashes.get(position)!, known: known.get(position)! }));
+}
+
+function knownPages({ sheets }: RunInput, planned: readonly PlannedSheet[]): Map<string, ComposedFacts> {
+  return new Map(
+    planned.flatMap(({ known: { facts } }, position) => (facts ? [[sheets[position]!.id, facts] as const] : [])),
+  );
+}
+
+/**
+ * Writes a run and its jobs in one transaction. What was made before has no job of its own: of a thousand sheets
+ * of which one has changed, one is made.
+ */
+async function enqueueRun(
+  { connection, queue }: StartRunDeps,
+  projectId: string,
+  input: RunInput,
+  runId: string,
+  planned: readonly PlannedSheet[],
+): Promise<void> {
+  const sheets = planned.map(({ inputHash: hash, known }) => ({ inputHash: hash, known: wholeSheet(known) }));
+  const wanted = sheets.flatMap(({ known }, position) => (known ? [] : [{ runId, position }]));
+  await inTransaction(connection.pool, async (tx) => {
+    await insertRun(tx.db, { id: runId, projectId, input }, sheets);
+    if (wanted.length > 0) await queue.addSheets(tx, wanted);
+    else await queue.addAssembly(tx, runId);
+  });
+}
+
+function latestDrawings(drawings: readonly DrawingInfo[]): NonNullable<PlanInput['latest']> {
+  return new Map(drawings.map((drawing) => [drawing.id, { ...drawing, at: drawing.at.slice(0, 10) }]));
+}

@@ -1,4 +1,0 @@
-/** A record without one of its entries. */
-export function without<T>(record: Readonly<Record<string, T>> | undefined, key: string): Record<string, T> {
-  return Object.fromEntries(Object.entries(record ?? {}).filter(([name]) => name !== key));
-}
