@@ -32,11 +32,12 @@ const web = {
 };
 
 export default {
+  globalSetup: './scripts/jest-setup.mjs',
   // Independent readers take their time on a busy machine; what hangs is still found.
   testTimeout: 60_000,
   projects: [
     ...['core', 'contract', 'press', 'demo', 'cli', 'server'].map((name) => nodeRoom(name)),
-    nodeRoom('lint', 'scripts'),
+    nodeRoom('scripts'),
     web,
   ],
 };

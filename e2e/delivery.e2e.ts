@@ -35,10 +35,10 @@ test('an edit of a package is taken back by keys, and done again', async ({ folv
   await go(page, 'Package');
   await page.getByRole('radio', { name: 'A file per sheet' }).click();
   await expect(page.getByRole('button', { name: /^Write 9 files/ })).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Take back bundling of Permit set' })).toBeEnabled();
+  await expect(page.getByRole('button', { name: 'Undo bundling of Permit set' })).toBeEnabled();
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('button', { name: /^Write 1 file/ })).toBeVisible();
-  await expect(page.getByText('Taken back: bundling of Permit set')).toBeVisible();
+  await expect(page.getByText('Undone: bundling of Permit set')).toBeVisible();
   await page.keyboard.press('Control+y');
   await expect(page.getByRole('button', { name: /^Write 9 files/ })).toBeVisible();
   await page.keyboard.press('Control+z');

@@ -70,7 +70,7 @@ test('a blank field is found, and filled in on the sheet that its finding leads 
   const title = page.getByLabel('Title', { exact: true }).first();
   await title.fill('Elevation east');
   await title.press('Enter');
-  await expect(page.getByRole('button', { name: /^Take back title of A-202/ })).toBeEnabled();
+  await expect(page.getByRole('button', { name: /^Undo title of A-202/ })).toBeEnabled();
   await go(page, 'Package');
   await expect(finding).toHaveCount(0);
   await expect.poll(() => names(page)).toContain('A-202 Elevation east.pdf');
@@ -91,7 +91,7 @@ test('a finding is let be with a reason, which stays; a project may not look for
   await page.getByRole('navigation').getByRole('link', { name: 'Settings' }).click();
   await page.getByRole('navigation', { name: 'Settings' }).getByRole('button', { name: 'Checks' }).click();
   await page.getByLabel('Weight of Pages of several sizes in one file').selectOption('off');
-  await expect(page.getByRole('button', { name: /^Take back/ })).toBeEnabled();
+  await expect(page.getByRole('button', { name: /^Undo/ })).toBeEnabled();
   await go(page, 'Package');
   await expect(page.getByRole('list', { name: 'Findings' })).toBeVisible();
   await expect(sizes).toHaveCount(0);

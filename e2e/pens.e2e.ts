@@ -106,7 +106,7 @@ test('what pictures take at each resolution is told and drawn, the choice of the
   await page.getByRole('option', { name: /A-202/ }).dblclick();
   await page.getByRole('button', { name: 'Picture', exact: true }).click();
   await page.getByLabel('Drawing or picture').selectOption({ label: 'quay.jpg' });
-  await expect(page.getByRole('button', { name: /^Take back notes of A-202/ })).toBeEnabled();
+  await expect(page.getByRole('button', { name: /^Undo notes of A-202/ })).toBeEnabled();
   await page.getByRole('navigation').getByRole('link', { name: 'Settings' }).click();
   await page.getByRole('navigation', { name: 'Settings' }).getByRole('button', { name: 'Recipes' }).click();
   await page.getByRole('button', { name: /^Full colour, layers/ }).click();

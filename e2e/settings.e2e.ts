@@ -64,10 +64,10 @@ test('forty sheets go from A1 to A3 in one step, and back in one', async ({ folv
   const panel = page.locator('fx-several-panel');
   await panel.getByLabel('Paper').selectOption('A3|landscape');
   await panel.getByRole('button', { name: /^Set on \d+ sheets/ }).click();
-  await expect(page.getByRole('button', { name: /^Take back paper of/ })).toBeEnabled({ timeout: 60_000 });
+  await expect(page.getByRole('button', { name: /^Undo paper of/ })).toBeEnabled({ timeout: 60_000 });
   expect(new Set(await papers())).toEqual(new Set(['A3']));
-  await page.getByRole('button', { name: /^Take back paper of/ }).click();
-  await expect(page.getByText(/^Taken back: paper of/)).toBeVisible();
+  await page.getByRole('button', { name: /^Undo paper of/ }).click();
+  await expect(page.getByText(/^Undone: paper of/)).toBeVisible();
   expect(await papers()).toEqual(before);
 });
 
@@ -86,15 +86,15 @@ test('everything is undone back to the start: sheets, settings, and notes', asyn
   await page.keyboard.press('ArrowLeft');
   await page.keyboard.press('Delete');
   await expect(page.getByText('Saving …')).toHaveCount(0);
-  await expect(page.getByRole('button', { name: /^Take back views of A-301/ })).toBeEnabled();
+  await expect(page.getByRole('button', { name: /^Undo views of A-301/ })).toBeEnabled();
   expect(await project(page, address)).not.toEqual(start);
-  const steps = page.getByRole('button', { name: /^Take back/ });
+  const steps = page.getByRole('button', { name: /^Undo/ });
   const words: string[] = [];
   while (start.history.undo === null ? await steps.isEnabled() : words.length < 5) {
     words.push((await steps.getAttribute('aria-label'))!);
     await steps.click();
     await expect(page.getByText('Saving …')).toHaveCount(0);
-    await expect(page.getByText(`Taken back: ${words.at(-1)!.replace('Take back ', '')}`)).toBeVisible();
+    await expect(page.getByText(`Undone: ${words.at(-1)!.replace('Undo ', '')}`)).toBeVisible();
   }
   const back = await project(page, address);
   expect({ ...back, history: null }).toEqual({ ...start, history: null });
@@ -131,7 +131,7 @@ test('settings go from one project to another by name, clashes shown', async ({ 
   const height = page.getByLabel('Height of capitals, mm of Room names');
   await height.fill('4');
   await height.press('Enter');
-  await expect(page.getByRole('button', { name: /^Take back text styles/ })).toBeEnabled();
+  await expect(page.getByRole('button', { name: /^Undo text styles/ })).toBeEnabled();
   await take();
   const row = page.getByRole('row').filter({ hasText: 'Room names' });
   await expect(row).toContainText('here, but another one');
@@ -155,11 +155,11 @@ test('a title block of the office is changed in place, and its sheets follow', a
   await expect(page.getByRole('alert')).toContainText('is never closed');
   await text.fill('For [project.client > upper]');
   await text.press('Enter');
-  await expect(page.getByRole('button', { name: /^Take back title blocks/ })).toBeEnabled();
+  await expect(page.getByRole('button', { name: /^Undo title blocks/ })).toBeEnabled();
   await go(page, 'Sheets');
   await page.getByRole('option', { name: /A-102/ }).dblclick();
   await page.locator('fx-sheet-panel').getByLabel('Title block').selectOption({ label: 'Corner block, ours' });
-  await expect(page.getByRole('button', { name: /^Take back title block of A-102/ })).toBeEnabled();
+  await expect(page.getByRole('button', { name: /^Undo title block of A-102/ })).toBeEnabled();
 
   // Its sheet becomes what the group says; another one deviates and is set back.
   await go(page, 'Sheets');

@@ -22,7 +22,7 @@ test('a view is moved, scaled, turned and taken back; the sheet on paper follows
   await expect(left).toHaveValue(String(Math.round((before + 13) * 100) / 100));
   await expect(page.getByText('Saving …')).toHaveCount(0);
   await expect(left).toHaveValue(String(Math.round((before + 13) * 100) / 100));
-  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: /^Take back/ }).click();
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: /^Undo/ }).click();
   await expect(left).toHaveValue(String(Math.round((before + 10) * 100) / 100));
 
   // Its middle stays where it is when its scale changes.
@@ -38,7 +38,7 @@ test('a view is moved, scaled, turned and taken back; the sheet on paper follows
 
   await page.getByLabel('Turned, degrees').fill('90');
   await page.getByLabel('Turned, degrees').press('Enter');
-  await expect(page.getByRole('button', { name: /^Take back views of A-102/ })).toBeEnabled();
+  await expect(page.getByRole('button', { name: /^Undo views of A-102/ })).toBeEnabled();
 
   // A scale that is none is refused with the reason; what was there stays.
   await scale.fill('half');
@@ -47,14 +47,14 @@ test('a view is moved, scaled, turned and taken back; the sheet on paper follows
 
   // Back to where it was, step by step: turn, scale, place.
   for (let step = 0; step < 3; step++) {
-    await page.getByRole('button', { name: /^Take back/ }).click();
-    await expect(page.getByRole('button', { name: /^Do again views of A-102/ })).toBeEnabled();
+    await page.getByRole('button', { name: /^Undo/ }).click();
+    await expect(page.getByRole('button', { name: /^Redo views of A-102/ })).toBeEnabled();
   }
   await expect(left).toHaveValue(String(before));
   await expect(scale).toHaveValue('1:100');
-  await page.getByRole('button', { name: /^Do again/ }).click();
+  await page.getByRole('button', { name: /^Redo/ }).click();
   await expect(left).toHaveValue(String(Math.round((before + 10) * 100) / 100));
-  await page.getByRole('button', { name: /^Take back/ }).click();
+  await page.getByRole('button', { name: /^Undo/ }).click();
   await expect(left).toHaveValue(String(before));
 });
 
@@ -73,7 +73,7 @@ test('a view of another drawing is put on a sheet, loses a layer, and is taken o
   await expect(panel).toContainText('It came out at 1:');
   const layer = panel.getByRole('checkbox').nth(1);
   await layer.uncheck();
-  await expect(page.getByRole('button', { name: /^Take back/ })).toBeEnabled();
+  await expect(page.getByRole('button', { name: /^Undo/ })).toBeEnabled();
   await expect(layer).not.toBeChecked();
   await panel.getByRole('button', { name: 'Take this view off the sheet' }).click();
   await expect(views).toHaveCount(count);
@@ -91,7 +91,7 @@ test('several sheets are set in one step and taken back in one; a copy gets the 
   await panel.getByLabel('Scale of all views').fill('1:250');
   await panel.getByRole('button', { name: 'Set on 2 sheets' }).click();
   for (const number of ['A-102', 'A-111']) await expect(tile(number)).toContainText('1:250');
-  await page.getByRole('button', { name: /^Take back/ }).click();
+  await page.getByRole('button', { name: /^Undo/ }).click();
   for (const number of ['A-102', 'A-111']) await expect(tile(number)).toContainText('1:100');
 
   await tile('A-102').click();
@@ -101,7 +101,7 @@ test('several sheets are set in one step and taken back in one; a copy gets the 
   await page.getByRole('button', { name: 'Remove A-103 from the project' }).click();
   await expect(tile('A-103')).toHaveCount(0);
   await page.keyboard.press('Control+z');
-  await expect(page.getByText('Taken back: removal of A-103')).toBeVisible();
+  await expect(page.getByText('Undone: removal of A-103')).toBeVisible();
   await expect(tile('A-103')).toHaveCount(1);
 });
 
@@ -124,7 +124,7 @@ test('a title block is chosen and filled in; what is missing is pointed out, als
   await go(page, 'Package');
   await expect(page.getByText('The title block of A-202 has no Approval person')).toBeVisible();
   await go(page, 'Sheets');
-  await page.getByRole('button', { name: /^Take back/ }).click();
+  await page.getByRole('button', { name: /^Undo/ }).click();
   await go(page, 'Package');
   await expect(page.getByText('The title block of A-202 has no Approval person')).toHaveCount(0);
 });
@@ -138,7 +138,7 @@ test('a locked view stays where it is, and its inks are its own', async ({ folve
   await panel.getByRole('checkbox', { name: /^Locked/ }).check();
   const left = panel.getByLabel('From the left, mm');
   await expect(left).toBeDisabled();
-  await expect(page.getByRole('button', { name: /^Take back views of A-101/ })).toBeEnabled();
+  await expect(page.getByRole('button', { name: /^Undo views of A-101/ })).toBeEnabled();
   const before = await left.inputValue();
   await page.locator('fx-placed-views rect.view').first().focus();
   await page.keyboard.press('ArrowRight');
@@ -186,6 +186,6 @@ test('a note is written on a sheet, points at something, is moved by keys and ta
   await expect(panel.getByLabel('Points at, from the left')).toHaveValue(String(before - 15));
   await page.keyboard.press('Delete');
   await expect(note).toHaveCount(0);
-  await page.getByRole('button', { name: /^Take back notes of A-501/ }).click();
+  await page.getByRole('button', { name: /^Undo notes of A-501/ }).click();
   await expect(note).toHaveCount(1);
 });

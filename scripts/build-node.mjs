@@ -1,4 +1,4 @@
-import { build } from 'esbuild';
+import { build, context } from 'esbuild';
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -21,14 +21,29 @@ const OUTSIDE_PACKAGES = { name: 'packages-stay-outside', setup: leavePackagesOu
 
 /** Bundles what runs on Node into dist/: own code only, packages stay where npm put them. */
 export async function buildNode() {
-  const entryPoints = Object.entries(ENTRIES)
-    .filter(([, file]) => existsSync(join(ROOT, file)))
-    .map(([out, file]) => ({ in: join(ROOT, file), out }));
+  await build(await options());
+}
+
+/** Builds now and after every change of a source; `onBuilt` is called after each build that succeeds. */
+export async function watchNode(onBuilt) {
+  const tell = {
+    name: 'tell',
+    setup: (builder) => builder.onEnd(({ errors }) => (errors.length === 0 ? onBuilt() : undefined)),
+  };
+  const { plugins, ...rest } = await options();
+  const watching = await context({ ...rest, plugins: [...plugins, tell] });
+  await watching.watch();
+  return watching;
+}
+
+async function options() {
   const { version } = JSON.parse(readFileSync(join(ROOT, 'package.json'), 'utf8'));
   const hashes = await sourceHashes(ROOT, OUTSIDE_PACKAGES);
-  await build({
+  return {
     absWorkingDir: ROOT,
-    entryPoints,
+    entryPoints: Object.entries(ENTRIES)
+      .filter(([, file]) => existsSync(join(ROOT, file)))
+      .map(([out, file]) => ({ in: join(ROOT, file), out })),
     outdir: DIST,
     outExtension: { '.js': '.mjs' },
     bundle: true,
@@ -41,7 +56,7 @@ export async function buildNode() {
     logLevel: 'warning',
     define: { FOLVEX_SOURCE_HASHES: JSON.stringify(hashes), FOLVEX_VERSION: JSON.stringify(version) },
     plugins: [OUTSIDE_PACKAGES],
-  });
+  };
 }
 
 /** Builds when a source is newer than the build, or there is none. */

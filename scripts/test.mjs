@@ -9,7 +9,6 @@ import { ensureDebian, ensureNpm, FOR_TESTING } from './lib/packages.mjs';
 import { runMain, say } from './lib/say.mjs';
 
 const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
-const bin = (name) => join(ROOT, 'node_modules', '.bin', name);
 const total = { passed: 0, failed: 0 };
 
 await runMain(async () => {
@@ -64,9 +63,21 @@ async function quiet(command, ...args) {
   return code === 0;
 }
 
-const node = (script, ...args) => quiet(process.execPath, join(ROOT, script), ...args);
-const lint = () => quiet(bin('eslint'), '.', '--cache', '--cache-location', 'node_modules/.cache/eslint/');
-const format = () => quiet(bin('prettier'), '--check', '--log-level', 'warn', '.');
+function bin(name) {
+  return join(ROOT, 'node_modules', '.bin', name);
+}
+
+function node(script, ...args) {
+  return quiet(process.execPath, join(ROOT, script), ...args);
+}
+
+function lint() {
+  return quiet(bin('eslint'), '.', '--cache', '--cache-location', 'node_modules/.cache/eslint/');
+}
+
+function format() {
+  return quiet(bin('prettier'), '--check', '--log-level', 'warn', '.');
+}
 
 async function jest(report) {
   const flags = ['--experimental-vm-modules', '--no-warnings', join(ROOT, 'node_modules', 'jest', 'bin', 'jest.js')];

@@ -1,8 +1,10 @@
-import { degrees, PDFDocument, rgb, StandardFonts } from '@cantoo/pdf-lib';
+import { degrees, PDFDocument, rgb } from '@cantoo/pdf-lib';
+import * as fontkit from 'fontkit';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { kindOf } from '@folvex/core';
 import { openPdf, readPdf, withoutProtection } from '@folvex/core/foreign';
+import { fontFile } from '../src/index';
 import { difference, drawingOf, ownFolder, publish, rastered, tool } from './published';
 
 const folder = ownFolder();
@@ -11,7 +13,9 @@ const path = (name: string): string => join(folder, name);
 /** A set as another office might send it: turned and cropped pages, a scaled unit, content in pieces. */
 async function consultantsSet(): Promise<string> {
   const document = await PDFDocument.create();
-  const font = await document.embedFont(StandardFonts.Helvetica);
+  // Readers put whatever the machine has in the place of typefaces that are not in the file.
+  document.registerFontkit(fontkit as never);
+  const font = await document.embedFont(readFileSync(fontFile('sans')));
   for (const turn of [0, 90, 180, 270]) {
     const page = document.addPage([842, 595]);
     page.drawRectangle({ x: 40, y: 60, width: 300, height: 120, borderColor: rgb(0.8, 0.1, 0.1), borderWidth: 3 });

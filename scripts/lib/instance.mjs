@@ -6,14 +6,10 @@ import { startPostgres } from './postgres.mjs';
 import { keepRunning } from './services.mjs';
 
 /**
- * Starts a whole Folvex with its data in a folder, which it locks: database (unless `databaseUrl` names one), server with
- * the demo, worker. `ready` resolves once all of it runs; `stop` may be called at any time, and `remove` also deletes
- * what of the database lies outside the folder. `server` and `worker()` are the processes that are kept running;
- * `database` is absent where it is somebody else's; `environment` is what a further worker needs.
+ * Locks a data folder and starts the database in it (unless `databaseUrl` names another one). `environment` is what
+ * server and workers need; `stop` stops the database and gives the folder up.
  */
-export async function startInstance(folder, { databaseUrl, settings = {} } = {}) {
-  await ensureNodeBuild();
-  await ensureWebBuild();
+export async function startDatabase(folder, { databaseUrl, settings = {} } = {}) {
   const { FOLVEX_HOST = '127.0.0.1', FOLVEX_PORT = '4780' } = { ...process.env, ...settings };
   const address = `http://${FOLVEX_HOST}:${FOLVEX_PORT}`;
   const unlock = lockFolder(folder, address);
@@ -32,13 +28,25 @@ export async function startInstance(folder, { databaseUrl, settings = {} } = {})
     FOLVEX_DEMO: join(ROOT, 'demo', 'tern-quay.job.json'),
     ...settings,
   };
+  const stop = () => Promise.resolve(database?.stop()).finally(unlock);
+  return { address, database, environment, stop };
+}
+
+/**
+ * Starts a whole Folvex with its data in a folder, which it locks: database, server with the demo, worker. `ready`
+ * resolves once all of it runs; `stop` may be called at any time, and `remove` also deletes what of the database lies
+ * outside the folder. `server` and `worker()` are the processes that are kept running; `database` is absent where it is
+ * somebody else's; `environment` is what a further worker needs.
+ */
+export async function startInstance(folder, options = {}) {
+  await ensureNodeBuild();
+  await ensureWebBuild();
+  const { address, database, environment, stop: stopDatabase } = await startDatabase(folder, options);
   const server = keepRunning('server', environment);
   let worker;
   let stopping;
   const stop = () => {
-    stopping ??= Promise.all([server.stop(), worker?.stop()])
-      .then(() => database?.stop())
-      .finally(unlock);
+    stopping ??= Promise.all([server.stop(), worker?.stop()]).then(stopDatabase);
     return stopping;
   };
   const remove = () => stop().then(() => database?.remove());
