@@ -90,6 +90,7 @@ export * from './naming/writing';
 export * from './package/fields';
 export * from './package/formats';
 export * from './package/extra-formats';
+export type * from './package/delivery';
 export * from './package/destination';
 export * from './package/model';
 export * from './package/order';

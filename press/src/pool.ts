@@ -9,9 +9,9 @@ import type { DrawingView, ViewTask } from './drawings/view';
 import type { VerifyFormatTask } from './formats';
 import type { AssembledFile, AssemblyTask } from './pdf/assemble-to-file';
 import type { ProofTask } from './pdf/proof';
-import type { BrowserPicture, PictureTask } from './pictures/browser-picture';
+import type { BrowserPicture, PictureTask } from './drawings/browser-picture';
 import type { MadePage } from './sheet/make-page';
-import type { MadeSheet, MakeSheetTask } from './sheet/make-sheet';
+import type { MadeSheet, MakeSheetTask } from './make-sheet';
 import type { SheetTask } from './sheet/sheet-task';
 
 /** Worker threads that read drawings and make sheets. */

@@ -3,7 +3,7 @@ import { TestBed } from '@angular/core/testing';
 import { of } from 'rxjs';
 import type { RunInfo } from '@folvex/contract';
 import type { PreparedRun } from '@folvex/core';
-import { destinationOf } from '../src/package/at-destination';
+import { destinationOf } from '../src/places/package/delivery/at-destination';
 import { Api } from '../src/state/api';
 import type { Output } from '../src/state/project.selectors';
 

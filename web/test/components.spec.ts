@@ -3,14 +3,14 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type { RunInfo } from '@folvex/contract';
 import type { Finding, Fix, OutputPlan, PlannedFile, PrintedStamp, SheetPackage } from '@folvex/core';
-import { Findings } from '../src/package/findings';
-import { NameRule } from '../src/package/name-rule';
-import { OutputTree } from '../src/package/output-tree';
-import { PageOptionsBar } from '../src/package/page-options';
-import { PageStrip, type Move } from '../src/package/page-strip';
-import { StampList } from '../src/package/stamp-list';
+import { Findings } from '../src/places/package/checks/findings';
+import { NameRule } from '../src/places/package/names/name-rule';
+import { OutputTree } from '../src/places/package/output/output-tree';
+import { PageOptionsBar } from '../src/places/package/order/page-options';
+import { PageStrip, type Move } from '../src/places/package/order/page-strip';
+import { StampList } from '../src/places/package/order/stamp-list';
 import type { StripPage } from '../src/state/project.selectors';
-import { RunProgress } from '../src/package/run-progress';
+import { RunProgress } from '../src/places/package/run/run-progress';
 import { sheet } from './sheet';
 
 async function show<T>(type: Type<T>, inputs: Record<string, unknown>): Promise<ComponentFixture<T>> {

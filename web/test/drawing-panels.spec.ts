@@ -1,7 +1,7 @@
 import type { DrawingInfo, NamedWindow } from '@folvex/contract';
-import { NamedWindows } from '../src/drawing/named-windows';
-import { FramesPreview } from '../src/gather/frames-preview';
-import { NewSheetPanel } from '../src/gather/new-sheet-panel';
+import { NamedWindows } from '../src/places/gather/drawing/named-windows';
+import { FramesPreview } from '../src/places/gather/frames-preview';
+import { NewSheetPanel } from '../src/places/gather/new-sheet-panel';
 import { drawing, enter, field, host, press, show } from './panels';
 
 describe('named windows of a drawing', () => {

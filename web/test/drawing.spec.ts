@@ -1,6 +1,6 @@
 import { zipSync } from 'fflate';
 import { PageBuilder, Path, type Page } from '@folvex/core';
-import { cssTransform, moved, pixelOf, placeAt, fitToBox, zoomAt } from '../src/drawing/drawing-viewport';
+import { cssTransform, moved, pixelOf, placeAt, fitToBox, zoomAt } from '../src/places/gather/drawing/drawing-viewport';
 import { MarkFinder } from '../src/engine/mark-finder';
 import { unpacked } from '../src/state/unpack';
 

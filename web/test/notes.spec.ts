@@ -1,5 +1,5 @@
 import type { Note } from '@folvex/core';
-import { movedNote, newNote, noteId, noteName, notesOn, shownId } from '../src/sheet/notes';
+import { movedNote, newNote, noteId, noteName, notesOn, shownId } from '../src/places/sheets/sheet/notes';
 
 const cloud: Note = { id: 'n1', kind: 'cloud', at: [10, 20], to: [40, 60], text: 'P03' };
 

@@ -2,12 +2,12 @@ import { TestBed } from '@angular/core/testing';
 import { MockStore } from '@ngrx/store/testing';
 import type { SheetFields } from '@folvex/contract';
 import type { View } from '@folvex/core';
-import { PlacedViews } from '../src/sheet/placed-views';
-import { OutlineTool } from '../src/sheet/outline-tool';
-import { Rulers } from '../src/sheet/rulers';
-import { SheetPanel } from '../src/sheet/sheet-panel';
-import { ViewPanel } from '../src/sheet/view-panel';
-import { SeveralPanel } from '../src/sheets/several-panel';
+import { PlacedViews } from '../src/places/sheets/sheet/placed-views';
+import { OutlineTool } from '../src/places/sheets/sheet/outline-tool';
+import { Rulers } from '../src/places/sheets/sheet/rulers';
+import { SheetPanel } from '../src/places/sheets/sheet/sheet-panel';
+import { ViewPanel } from '../src/places/sheets/sheet/view-panel';
+import { SeveralPanel } from '../src/places/sheets/several-panel';
 import { drawing, enter, field, host, press, show } from './panels';
 import { sheet } from './sheet';
 

@@ -6,8 +6,8 @@ import {
   pageMoved,
   pageRemoved,
   spaceAdded,
-} from '../src/package/package-edits';
-import { pagesToCompose } from '../src/package/composed-pages';
+} from '../src/places/package/package-edits';
+import { pagesToCompose } from '../src/places/package/checks/composed-pages';
 import type { StripPage } from '../src/state/project.selectors';
 import { sheet } from './sheet';
 

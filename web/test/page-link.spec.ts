@@ -1,4 +1,4 @@
-import { remoteEnd } from '../src/runs/page-link';
+import { remoteEnd } from '../src/places/light-table/page-link';
 
 describe('a link to another file', () => {
   it('leads to a page of it, as pdf.js tells them', () => {

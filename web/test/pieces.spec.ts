@@ -1,7 +1,7 @@
 import { signal } from '@angular/core';
-import { judgeFit } from '../src/gather/scale-fit';
-import { Choice } from '../src/sheets/choice';
-import { neighbour } from '../src/sheets/neighbour';
+import { judgeFit } from '../src/places/gather/scale-fit';
+import { Choice } from '../src/places/sheets/choice';
+import { neighbour } from '../src/places/sheets/neighbour';
 import {
   bytesInWords,
   countOf,

@@ -1,5 +1,5 @@
 import type { RunInfo } from '@folvex/contract';
-import { stepsOf } from '../src/package/run-steps';
+import { stepsOf } from '../src/places/package/run/run-steps';
 
 const sheet = (number: string, second: number, worker: string, milliseconds: number | null) => ({
   ...{ sheetId: number, number, title: '', problem: null, content: null, worker, milliseconds },

@@ -1,10 +1,10 @@
 import { TestBed } from '@angular/core/testing';
 import type { Recipe } from '@folvex/core';
-import { estimatedAt } from '../src/package/estimated-at';
-import { fieldOf, fieldRow, paperOfRow, styleOf, styleRow } from '../src/settings/lists';
-import { withDefault, differsFromDefault, recipeFields, displayValue, withField } from '../src/settings/recipe-fields';
-import { Rows, type Column, type Row } from '../src/settings/rows';
-import { freeId } from '../src/settings/settings-editor';
+import { estimatedAt } from '../src/places/package/run/estimated-at';
+import { fieldOf, fieldRow, paperOfRow, styleOf, styleRow } from '../src/places/settings/lists';
+import { withDefault, differsFromDefault, recipeFields, displayValue, withField } from '../src/places/settings/recipe-fields';
+import { Rows, type Column, type Row } from '../src/forms/rows';
+import { freeId } from '../src/state/settings-editor';
 
 const COLUMNS: readonly Column[] = [
   { key: 'name', caption: 'Name', kind: 'text', pattern: /^[a-z-]+$/, patternWords: 'made of letters' },

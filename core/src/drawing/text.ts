@@ -1,4 +1,4 @@
-import type { Colour, EntityBase } from './model';
+import type { Colour, EntityBase } from './style';
 
 export type HorizontalAlign = 'left' | 'centre' | 'right' | 'fit' | 'aligned';
 export type VerticalAlign = 'baseline' | 'bottom' | 'middle' | 'top';

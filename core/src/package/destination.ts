@@ -1,22 +1,8 @@
 import { legalPath } from '../naming/legal';
 import { applyRule, parseRule } from '../naming/rule';
-import type { Outcome, Problem } from '../problem';
+import type { Outcome } from '../problem';
 import { fieldsOf, withoutSlashes } from './fields';
 import type { PlanInput } from './plan';
-
-/** Where a package's files are delivered to once they are written. */
-export interface Destination {
-  /** Rule for the folder, below the one that the server delivers to; with fields of project, package and run. */
-  folder: string;
-  /** What becomes of another file that is there under the same name. */
-  onConflict: ConflictPolicy;
-}
-
-/** What became of a file at a destination: where it is and how that came, or why it is not there. */
-export type Delivered = { path: string; how: 'new' | 'replaced' | 'numbered' | 'there already' } | { problem: Problem };
-
-/** It is replaced; it stays and the new one is numbered; or the run does not begin. */
-export type ConflictPolicy = 'replace' | 'both' | 'stop';
 
 /** The folder that a package is delivered to, with slashes; undefined where it is not delivered. */
 export function destinationFolder({

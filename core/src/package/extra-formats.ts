@@ -3,15 +3,6 @@ import { isExtraPage } from './extra-pages';
 import { EXTRA_FORMATS, type ExtraFormat } from './formats';
 import type { PageOptions, SheetPackage } from './model';
 
-/** What a package writes besides PDF. */
-export interface ExtraFormats {
-  formats: ExtraFormat[];
-  /** Dots per inch of pictures, 36 to 1200; absent: 300. */
-  dpi?: number;
-  /** True where each format has a folder of its own. */
-  apart?: true;
-}
-
 export const DEFAULT_DPI = 300;
 
 /** The formats that a page is written in besides PDF: its own, else the package's. Titles and lists that a package adds have none. */

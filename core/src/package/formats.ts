@@ -34,3 +34,12 @@ export const EXTRA_FORMATS = (Object.keys(FORMATS) as Format[]).filter(
 export function isPicture(format: Format): boolean {
   return FORMATS[format].content === 'picture';
 }
+
+/** What a package writes besides PDF. */
+export interface ExtraFormats {
+  formats: ExtraFormat[];
+  /** Dots per inch of pictures, 36 to 1200; absent: 300. */
+  dpi?: number;
+  /** True where each format has a folder of its own. */
+  apart?: true;
+}

@@ -3,9 +3,8 @@ import { paperOfChoice, type NamedPaper, type OwnPaper, type PaperChoice, type P
 import { isUsableTiling, type Tiling } from '../paper/tiles';
 import type { ColourMode } from '../pens/ink';
 import type { PrintedStamp } from '../sheet/stamps';
-import type { ExtraFormats } from './extra-formats';
-import type { ExtraFormat } from './formats';
-import type { Destination } from './destination';
+import type { Destination } from './delivery';
+import type { ExtraFormat, ExtraFormats } from './formats';
 
 /** How a package's pages are put into files. */
 export type Bundling = 'one' | 'sheet' | 'group';

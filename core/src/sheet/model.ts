@@ -4,8 +4,7 @@ import type { Plotter } from '../paper/plotters';
 import type { OwnPaper, PaperChoice } from '../paper/sizes';
 import type { ColourMode } from '../pens/ink';
 import type { PenSchedule } from '../pens/schedule';
-import type { FontId } from '../text/fonts';
-import type { Note } from './notes/model';
+import type { Note, NoteStyle } from './notes/model';
 import type { TitleTemplate } from './title/template';
 
 export interface Revision {
@@ -146,17 +145,6 @@ export interface SheetField {
   choices?: string[];
   /** True where a blank value is a finding. */
   required?: true;
-}
-
-/** How notes of a kind are lettered throughout a project. */
-export interface NoteStyle {
-  id: string;
-  name: string;
-  /** Height of capitals, mm. */
-  size: number;
-  font: FontId;
-  /** 0xRRGGBB; absent: black. */
-  colour?: number;
 }
 
 /** Naming rules kept under a name. */

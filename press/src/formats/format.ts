@@ -1,6 +1,6 @@
 import type { PaperSize, Proof } from '@folvex/core';
 import type { PrintedSheet } from '../sheet/compose';
-import type { Tones } from '../pictures/paint-picture';
+import type { Tones } from './paint-picture';
 import type { SheetTask } from '../sheet/sheet-task';
 
 /** A sheet to write in one format. */

@@ -10,9 +10,9 @@ import {
 } from '@folvex/core';
 import { WholeFile } from '../files/whole-file';
 import type { PrintedSheet } from '../sheet/compose';
-import type { MakeSheetTask } from '../sheet/make-sheet';
-import { canvasImage, paintPicture, type Tones } from '../pictures/paint-picture';
-import { pagePictures } from '../pictures/page-pictures';
+import type { SheetTask } from '../sheet/sheet-task';
+import { canvasImage, paintPicture, type Tones } from './paint-picture';
+import { pagePictures } from './page-pictures';
 import { dxf } from './dxf';
 import type { FormatWriter, VerifyTask, WriteTask } from './format';
 import { jpeg } from './jpeg';
@@ -34,10 +34,19 @@ export interface ExtraFormatFile {
   height: number;
 }
 
+/** The formats to write a sheet in, and where to. */
+export interface FormatsTask extends SheetTask {
+  formats: readonly ExtraFormat[];
+  /** Dots per inch of pictures; absent: 300. */
+  dpi?: number;
+  /** Folder that the files are written to. */
+  folder: string;
+}
+
 /** Writes an inked sheet in the formats that are asked for, each a file of its own. */
 export async function writeFormats(
   sheet: PrintedSheet,
-  { formats, folder, dpi = DEFAULT_DPI, ...task }: MakeSheetTask,
+  { formats, folder, dpi = DEFAULT_DPI, ...task }: FormatsTask,
 ): Promise<ExtraFormatFile[]> {
   const write: WriteTask = { sheet, task, dpi, paint: painter(sheet, task, dpi) };
   const files: ExtraFormatFile[] = [];

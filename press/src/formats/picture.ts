@@ -1,6 +1,6 @@
 import sharp, { type Sharp } from 'sharp';
 import { MAX_PICTURE_PIXELS, picturePixels, type Recipe } from '@folvex/core';
-import { channelsOf, type Tones } from '../pictures/paint-picture';
+import { channelsOf, type Tones } from './paint-picture';
 import type { FormatWriter, VerifyTask, WriteTask } from './format';
 
 /** The lightness from which a pixel is white where there are only two tones. */

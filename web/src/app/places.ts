@@ -1,11 +1,11 @@
-import { GATHER_PLACE } from '../gather/place';
-import { ISSUES_PLACE } from '../issues/place';
-import { PACKAGE_PLACE } from '../package/place';
-import { PENS_PLACE } from '../pens/place';
-import { LIGHT_TABLE_PLACE } from '../runs/place';
-import { SETTINGS_PLACE } from '../settings/place';
-import { SHEETS_PLACE } from '../sheets/place';
-import type { Place, ShortcutGroup } from './place';
+import { GATHER_PLACE } from '../places/gather/place';
+import { ISSUES_PLACE } from '../places/issues/place';
+import { PACKAGE_PLACE } from '../places/package/place';
+import { PENS_PLACE } from '../places/pens/place';
+import { LIGHT_TABLE_PLACE } from '../places/light-table/place';
+import { SETTINGS_PLACE } from '../places/settings/place';
+import { SHEETS_PLACE } from '../places/sheets/place';
+import type { Place, ShortcutGroup } from '../ui/place';
 
 /** The places of the rail, in the working order. */
 export const PLACES: readonly Place[] = [

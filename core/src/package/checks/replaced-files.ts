@@ -1,4 +1,5 @@
-import { destinationFolder, type ConflictPolicy } from '../destination';
+import type { ConflictPolicy } from '../delivery';
+import { destinationFolder } from '../destination';
 import { defineCheck, type Severity } from '../finding';
 
 const WEIGHT: Readonly<Record<ConflictPolicy, Severity>> = { stop: 'stop', replace: 'warning', both: 'note' };

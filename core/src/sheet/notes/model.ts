@@ -1,6 +1,5 @@
 import type { FontId } from '../../text/fonts';
 import { withOwn } from '../../shipped';
-import type { NoteStyle } from '../model';
 
 /** What may be written and drawn on a sheet itself; lengths in mm on the paper. */
 export const NOTE_KINDS = ['text', 'line', 'rectangle', 'cloud', 'mark', 'picture', 'table'] as const;
@@ -39,6 +38,17 @@ export interface Note {
   refers?: NoteTarget;
   /** Of a picture: id of the drawing whose model is fitted into its rectangle. */
   drawing?: string;
+}
+
+/** How notes of a kind are lettered throughout a project. */
+export interface NoteStyle {
+  id: string;
+  name: string;
+  /** Height of capitals, mm. */
+  size: number;
+  font: FontId;
+  /** 0xRRGGBB; absent: black. */
+  colour?: number;
 }
 
 /** The text styles that every project has, of heights after ISO 3098; the first is the standard one. */

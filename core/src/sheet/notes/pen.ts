@@ -5,8 +5,7 @@ import type { PageBuilder } from '../../page/builder';
 import type { FontSet } from '../../text/layout';
 import type { MarkWords } from '../context';
 import { placeLettering, type Lettering } from '../lettering';
-import type { NoteStyle } from '../model';
-import { NOTE_WEIGHT_MM, type Note } from './model';
+import { NOTE_WEIGHT_MM, type Note, type NoteStyle } from './model';
 
 const INK = 0x000000;
 /** Arrow of a leader (common practice), mm. */

@@ -4,11 +4,11 @@ import { boxPath, linePath } from '../../geometry/outline';
 import type { Fields } from '../../naming/rule';
 import type { PageBuilder } from '../../page/builder';
 import { TITLE_LAYER } from '../../page/page';
-import type { FontId } from '../../text/fonts';
 import { textAdvance, type FontSet } from '../../text/layout';
 import { emOf, placeLettering } from '../lettering';
 import { cellText, titleFields, type TitleFacts } from './fields';
 import { drawNorth, drawScaleBar } from './figures';
+import { PADDING_MM, type TitlePen } from './pen';
 import { drawRevisions } from './revisions';
 import { blockBox, cellBox, type TitleCell, type TitleTemplate } from './template';
 
@@ -16,26 +16,10 @@ const OUTLINE_MM = 0.5;
 const RULE_MM = 0.25;
 const CAPTION_MM = 1.8;
 const STANDARD_SIZE_MM = 2.5;
-export const PADDING_MM = 1.6;
 const INK = 0x000000;
-
-/** Draws into a title block; lengths in mm. */
-export interface TitlePen {
-  builder: PageBuilder;
-  layer: number;
-  /** A line of text from a point to the right, set narrower where it is longer than `room`. */
-  write(text: string, look: { size: number; font?: FontId; align?: TitleCell['align'] }, at: Place): void;
-  line(x0: number, y0: number, x1: number, y1: number, widthMm?: number): void;
-}
 
 /** Draws a drawing, or a block of it, by the drawing's id, into a box. */
 type DrawInto = (drawing: string, box: Box, block?: string) => void;
-
-interface Place {
-  x: number;
-  y: number;
-  room: number;
-}
 
 /**
  * Draws a title block into a frame, filled in with what is known of its sheet. `drawn` draws a drawing, by its id,

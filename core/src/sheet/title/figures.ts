@@ -4,7 +4,7 @@ import { circlePath, polygonPath } from '../../geometry/outline';
 import type { Path } from '../../geometry/path';
 import type { Scale } from '../../measure/scale';
 import { MM_PER_UNIT } from '../../measure/units';
-import { PADDING_MM, type TitlePen } from './draw';
+import { PADDING_MM, type TitlePen } from './pen';
 
 const INK = 0x000000;
 const LETTER_MM = 2.5;

@@ -1,6 +1,6 @@
 import type { Box } from '../../geometry/box';
 import type { Sheet } from '../model';
-import type { TitlePen } from './draw';
+import type { TitlePen } from './pen';
 
 const ROW_MM = 5;
 const SIZE_MM = 1.8;

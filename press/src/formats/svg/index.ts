@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import { MAX_PICTURE_PIXELS, svgOf } from '@folvex/core';
 import { shippedFonts } from '../../pdf/fonts';
-import { pagePictures, type PictureFile } from '../../pictures/page-pictures';
+import { pagePictures, type PictureFile } from '../page-pictures';
 import type { FormatWriter } from '../format';
 
 const MM_PER_INCH = 25.4;

@@ -1,0 +1,52 @@
+import { performance } from 'node:perf_hooks';
+import type { ComposedFacts, Outcome, Problem } from '@folvex/core';
+import { WholeFile } from './files/whole-file';
+import type { ExtraFormatFile, FormatsTask } from './formats';
+import { composeAndInk } from './sheet/compose';
+import { pageFacts } from './sheet/page-facts';
+import { attempt } from './sheet/sheet-task';
+import { writeSheetPart } from './sheet/write-part';
+
+/** A sheet to write: as a part of PDF files, in other formats, or both. */
+export interface MakeSheetTask extends FormatsTask {
+  /** Whether its part of PDF files is wanted. */
+  part: boolean;
+}
+
+export interface MadePart {
+  /** Where the packed part lies, synced; the caller gives it its place. */
+  temporary: string;
+  /** SHA-256 of the packed part. */
+  hash: string;
+}
+
+export interface MadeSheet {
+  /** Absent where it was not asked for. */
+  part?: MadePart;
+  extraFormats: ExtraFormatFile[];
+  /** What checks look at. */
+  facts: ComposedFacts;
+  /** Time that making all of it took. */
+  milliseconds: number;
+  warnings: Problem[];
+}
+
+/** Composes and inks a sheet once, and writes it in all forms asked for; what a person must mend comes back as a problem. */
+export function makeSheet(task: MakeSheetTask): Promise<Outcome<MadeSheet>> {
+  return attempt(task, async () => {
+    const start = performance.now();
+    const sheet = await composeAndInk(task);
+    const part = task.part ? saved(await writeSheetPart(sheet, task), task.folder) : undefined;
+    // Painting pictures brings much code with it that most threads never need.
+    const extraFormats = task.formats.length > 0 ? await (await import('./formats')).writeFormats(sheet, task) : [];
+    const facts = pageFacts(sheet, task);
+    const { warnings } = sheet;
+    return { ...(part && { part }), extraFormats, facts, milliseconds: performance.now() - start, warnings };
+  });
+}
+
+function saved(bytes: Uint8Array, folder: string): MadePart {
+  const file = new WholeFile(folder);
+  file.write(bytes);
+  return { hash: file.sync(), temporary: file.temporary };
+}

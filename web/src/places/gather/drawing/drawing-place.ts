@@ -1,0 +1,194 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal, viewChild } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { MatIcon } from '@angular/material/icon';
+import { RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { path, ROUTES, type NamedWindow } from '@folvex/contract';
+import type { Problem } from '@folvex/core';
+import type { LayerCount, OpenedDrawing, Picked } from '../../../engine/drawing-protocol';
+import { NewSheetPanel } from '../new-sheet-panel';
+import { Api, problemOf } from '../../../state/api';
+import { GatherActions } from '../../../state/project.actions';
+import { selectDrawingEntities } from '../../../state/project.selectors';
+import { countOf, unitOf } from '../../../ui/words';
+import { DrawingCanvas, type Overlay } from './drawing-canvas';
+import { LayerFilter } from './layer-filter';
+import { NamedWindows } from './named-windows';
+
+type Tool = 'look' | 'measure' | 'window';
+type Place = [number, number];
+
+/** A drawing looked at closely: its layers, its entities, its warnings; distances measured, a window made a sheet. */
+@Component({
+  selector: 'fx-drawing-place',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [DrawingCanvas, LayerFilter, MatIcon, NamedWindows, NewSheetPanel, RouterLink],
+  templateUrl: './drawing-place.html',
+  styleUrl: './drawing-place.scss',
+  host: { '(document:keydown.escape)': 'use("look")' },
+})
+export class DrawingPlace {
+  /** Id of the drawing, from the address. */
+  readonly drawing = input.required<string>();
+
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  private readonly drawings = this.store.selectSignal(selectDrawingEntities);
+  private readonly canvas = viewChild(DrawingCanvas);
+  protected readonly info = computed(() => this.drawings()[this.drawing()] ?? null);
+  protected readonly space = signal(0);
+  /** Only another content is another drawing to look at: a new name of a window is not. */
+  private readonly hash = computed(() => this.info()?.hash);
+  protected readonly facts = rxResource({
+    params: () => ({ drawing: this.drawing(), space: this.space(), hash: this.hash() }),
+    stream: ({ params }) => this.api.space(params.drawing, params.space),
+  });
+  protected readonly told = computed(() => (this.facts.hasValue() ? this.facts.value() : null));
+  protected readonly trouble = computed(() => (this.facts.error() ? problemOf(this.facts.error()).sentence : ''));
+  /** Another content is another address, so that it is fetched anew. */
+  protected readonly url = computed(
+    () => `${path(ROUTES.spacePage, { drawing: this.drawing(), space: this.space() })}?of=${this.hash() ?? ''}`,
+  );
+  protected readonly layers = signal<LayerCount[]>([]);
+  protected readonly marks = signal(0);
+  protected readonly hidden = signal<number[]>([]);
+  protected readonly chosen = signal<Picked | null>(null);
+  protected readonly entity = rxResource({
+    params: () => {
+      const chosen = this.chosen();
+      return chosen ? { drawing: this.drawing(), space: this.space(), index: chosen.tag } : undefined;
+    },
+    stream: ({ params }) => this.api.entity(params.drawing, params.space, params.index),
+  });
+  protected readonly described = computed(() => {
+    if (!this.chosen() || !this.entity.hasValue()) return null;
+    const entity = this.entity.value();
+    const words = (value: string | number): string =>
+      typeof value === 'number' ? String(Math.round(value * 1000) / 1000) : value;
+    return { ...entity, facts: entity.facts.map(([name, value]) => ({ name, value: words(value) })) };
+  });
+  protected readonly tool = signal<Tool>('look');
+  private readonly from = signal<Place | null>(null);
+  private readonly to = signal<Place | null>(null);
+  private readonly spot = signal<Place | null>(null);
+  protected readonly overlays = computed((): Overlay[] => {
+    const [from, to, spot] = [this.from(), this.to(), this.spot()];
+    const drawn: Overlay[] = [];
+    if (from && to) {
+      const kind = this.tool() === 'window' ? 'box' : 'line';
+      drawn.push({ kind, from, to, label: kind === 'line' ? this.distance(from, to) : '' });
+    }
+    if (spot) drawn.push({ kind: 'spot', from: spot, to: spot, label: '' });
+    return drawn;
+  });
+  /** Corners of the drawn window, in the drawing's unit; null while there is none. */
+  protected readonly window = signal<[number, number, number, number] | null>(null);
+  protected readonly counted = countOf;
+
+  protected came(opened: OpenedDrawing): void {
+    this.layers.set(opened.ok ? opened.layers : []);
+    this.marks.set(opened.ok ? opened.marks : 0);
+    this.hidden.set([]);
+    this.chosen.set(null);
+    this.use('look');
+  }
+
+  protected use(tool: Tool): void {
+    this.tool.set(tool);
+    this.from.set(null);
+    this.to.set(null);
+    this.window.set(null);
+  }
+
+  protected goTo(index: number): void {
+    this.space.set(index);
+    this.spot.set(null);
+  }
+
+  protected placed({ what, at }: { what: 'down' | 'move' | 'up'; at: Place }): void {
+    if (what === 'down') {
+      // A distance may be pressed twice or dragged; a second press ends the first.
+      const ending = this.tool() === 'measure' && this.from() && !this.settled;
+      if (!ending) {
+        this.from.set(at);
+        this.settled = false;
+      }
+      this.to.set(at);
+      this.window.set(null);
+    } else if (what === 'move') {
+      if (this.from() && !this.settled) this.to.set(at);
+    } else this.letGo(at);
+  }
+
+  private settled = true;
+
+  private letGo(at: Place): void {
+    const from = this.from();
+    if (!from || this.settled) return;
+    this.to.set(at);
+    if (Math.hypot(at[0] - from[0], at[1] - from[1]) === 0) return;
+    this.settled = true;
+    if (this.tool() !== 'window') return;
+    const [a, b] = [this.toDrawing(from), this.toDrawing(at)];
+    this.window.set([Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[0], b[0]), Math.max(a[1], b[1])]);
+  }
+
+  protected showWarning({ place }: Problem): void {
+    const told = this.told();
+    if (!place.at || !told) return;
+    const [x, y] = place.at.map((value, i) => (value - told.origin[i]!) * told.mmPerUnit) as Place;
+    this.spot.set([x, y]);
+    const around = (told.mmPerUnit * this.span()) / 20;
+    this.canvas()?.show([x - around, y - around, x + around, y + around]);
+  }
+
+  /** Shows a named window and offers a sheet of it. */
+  protected take({ window }: NamedWindow): void {
+    this.use('window');
+    const told = this.told();
+    if (!told) return;
+    const [from, to] = [this.toPage(window[0], window[1]), this.toPage(window[2], window[3])];
+    this.from.set(from);
+    this.to.set(to);
+    this.settled = true;
+    this.window.set(window);
+    this.canvas()?.show([from[0], from[1], to[0], to[1]]);
+  }
+
+  protected keepWindows(windows: NamedWindow[]): void {
+    this.store.dispatch(GatherActions.drawingStated({ drawingId: this.drawing(), change: { windows } }));
+  }
+
+  protected fit(): void {
+    this.canvas()?.show();
+  }
+
+  protected showChosen(): void {
+    const box = this.chosen()?.box;
+    if (box) this.canvas()?.show(box);
+  }
+
+  private span(): number {
+    const [xmin, ymin, xmax, ymax] = this.info()?.extents ?? [0, 0, 1, 1];
+    return Math.max(xmax - xmin, ymax - ymin) || 1;
+  }
+
+  private toDrawing([x, y]: Place): Place {
+    const { mmPerUnit, origin } = this.told()!;
+    return [x / mmPerUnit + origin[0], y / mmPerUnit + origin[1]];
+  }
+
+  private toPage(x: number, y: number): Place {
+    const { mmPerUnit, origin } = this.told()!;
+    return [(x - origin[0]) * mmPerUnit, (y - origin[1]) * mmPerUnit];
+  }
+
+  private distance(from: Place, to: Place): string {
+    const { mmPerUnit } = this.told()!;
+    const length = Math.hypot(to[0] - from[0], to[1] - from[1]) / mmPerUnit;
+    const info = this.info();
+    const unit = (this.space() === 0 && info && unitOf(info)) || '';
+    const decimals = Math.max(0, Math.min(6, Math.round(Math.log10(mmPerUnit)) + 2));
+    return `${length.toFixed(Math.min(decimals, 3))} ${unit}`.trim();
+  }
+}

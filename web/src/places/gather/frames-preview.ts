@@ -1,0 +1,98 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import type { DrawingInfo } from '@folvex/contract';
+import { MINIATURE } from '@folvex/core';
+import { miniatureOf } from '../../ui/miniature';
+import { PagePicture } from '../../ui/page-picture';
+
+/** Longer side of the picture, CSS pixels, and the margin that a miniature has over it. */
+const LONGEST = 308;
+const MARGIN = MINIATURE.marginMm / MINIATURE.longestMm;
+
+export interface PreviewedFrame {
+  number: string;
+  window: [xmin: number, ymin: number, xmax: number, ymax: number];
+  /** Degrees by which it is turned to stand upright. */
+  rotation: number;
+}
+
+/** The model of a drawing with frames drawn over it, each with the number that its sheet will get. */
+@Component({
+  selector: 'fx-frames-preview',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [PagePicture],
+  template: `
+    @let size = shape();
+    <div class="picture" [style.width.px]="size.width" [style.height.px]="size.height">
+      <fx-page-picture
+        [source]="source()"
+        [width]="size.width"
+        [style.height.px]="size.height"
+        [name]="'Model of ' + drawing().name"
+      />
+      <svg [attr.viewBox]="'0 0 ' + size.width + ' ' + size.height" aria-hidden="true">
+        @for (frame of drawn(); track $index) {
+          <g [attr.transform]="frame.turn">
+            <rect [attr.x]="frame.x" [attr.y]="frame.y" [attr.width]="frame.width" [attr.height]="frame.height" />
+            <text
+              [attr.x]="frame.x + frame.width / 2"
+              [attr.y]="frame.y + frame.height / 2"
+              [style.font-size.px]="frame.letters"
+            >
+              {{ frame.number }}
+            </text>
+          </g>
+        }
+      </svg>
+    </div>
+  `,
+  styles: `
+    .picture {
+      position: relative;
+      margin: 0 auto;
+    }
+    svg {
+      position: absolute;
+      inset: 0;
+    }
+    rect {
+      fill: none;
+      stroke: var(--fx-on-paper-signal);
+      stroke-width: 1.5;
+    }
+    text {
+      fill: var(--fx-on-paper-signal);
+      stroke: var(--fx-paper);
+      stroke-width: 3px;
+      paint-order: stroke;
+      font-family: var(--fx-label);
+      font-weight: 600;
+      text-anchor: middle;
+      dominant-baseline: central;
+    }
+  `,
+})
+export class FramesPreview {
+  readonly drawing = input.required<DrawingInfo>();
+  readonly frames = input.required<readonly PreviewedFrame[]>();
+
+  protected readonly source = computed(() => miniatureOf(this.drawing()));
+  /** Size of the picture, and pixels to a unit of the drawing. */
+  protected readonly shape = computed(() => {
+    const [xmin, ymin, xmax, ymax] = this.drawing().extents ?? [0, 0, 1, 1];
+    const [width, height] = [xmax - xmin, ymax - ymin];
+    const scale = (LONGEST * (1 - 2 * MARGIN)) / (Math.max(width, height) || 1);
+    const margin = LONGEST * MARGIN;
+    return { width: width * scale + 2 * margin, height: height * scale + 2 * margin, scale, margin, xmin, ymax };
+  });
+  protected readonly drawn = computed(() => {
+    const { scale, margin, xmin, ymax } = this.shape();
+    return this.frames().map(({ number, window: [x0, y0, x1, y1], rotation }) => {
+      const [x, y] = [margin + (x0 - xmin) * scale, margin + (ymax - y1) * scale];
+      const [width, height] = [(x1 - x0) * scale, (y1 - y0) * scale];
+      // Where the drawing is turned one way to stand upright, its frame stands turned the other way; y runs down here.
+      const turn = `rotate(${rotation} ${x + width / 2} ${y + height / 2})`;
+      const letters = Math.max(7, Math.min(14, height / 3, (1.6 * width) / Math.max(1, number.length)));
+      return { number, x, y, width, height, turn, letters };
+    });
+  });
+}

@@ -1,0 +1,82 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import { MatIcon } from '@angular/material/icon';
+import { Store } from '@ngrx/store';
+import type { LengthUnit } from '@folvex/core';
+import { GatherActions } from '../../state/project.actions';
+import { projectFeature } from '../../state/project.reducer';
+import { selectAllDrawings, selectLayoutsTaken, selectUploadEntities, selectUses } from '../../state/project.selectors';
+import { DropFiles } from '../../ui/drop-files';
+import { EmptyState } from '../../ui/empty-state';
+import { ChangesPanel } from './changes-panel';
+import { DrawingCard } from './drawing-card';
+import { FramesPanel } from './frames-panel';
+import { Incoming } from './incoming';
+import { NewSheetPanel } from './new-sheet-panel';
+
+type Panel = 'sheet' | 'frames' | 'changes';
+
+/** The drawings of the project: what is in each, and how a new one comes in. */
+@Component({
+  selector: 'fx-gather',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [ChangesPanel, DrawingCard, DropFiles, EmptyState, FramesPanel, Incoming, MatButton, MatIcon, NewSheetPanel],
+  templateUrl: './gather.html',
+  styleUrl: './gather.scss',
+})
+export class Gather {
+  private readonly store = inject(Store);
+  protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
+  protected readonly drawings = this.store.selectSignal(selectAllDrawings);
+  private readonly uploads = this.store.selectSignal(selectUploadEntities);
+  protected readonly present = computed(() => new Set(this.drawings().map(({ name }) => name.toLowerCase())));
+  protected readonly layoutsTaken = this.store.selectSignal(selectLayoutsTaken);
+  protected readonly takingLayouts = this.store.selectSignal(projectFeature.selectTakingLayouts);
+  protected readonly uses = this.store.selectSignal(selectUses);
+  /** Id of the drawing that sheets are being made from, and in which way. */
+  protected readonly chosen = signal<string | null>(null);
+  protected readonly panel = signal<Panel>('sheet');
+  /** The upload whose changes are looked at, while it is not decided about. */
+  private readonly offer = signal<number | null>(null);
+  protected readonly offered = computed(() => {
+    const upload = this.uploads()[this.offer() ?? -1];
+    return upload?.state === 'newer' ? upload : null;
+  });
+  protected readonly chosenDrawing = computed(() => this.drawings().find(({ id }) => id === this.chosen()) ?? null);
+
+  protected add(files: File[], newerOf?: string): void {
+    this.store.dispatch(GatherActions.filesDropped({ files, ...(newerOf !== undefined && { newerOf }) }));
+  }
+
+  protected picked(input: HTMLInputElement): void {
+    this.add([...(input.files ?? [])]);
+    // The same file may be picked again.
+    input.value = '';
+  }
+
+  protected open(drawingId: string, panel: Panel): void {
+    this.offer.set(null);
+    this.chosen.set(drawingId);
+    this.panel.set(panel);
+  }
+
+  protected showOffer(uploadId: number): void {
+    this.open(this.uploads()[uploadId]?.drawing ?? '', 'changes');
+    this.offer.set(uploadId);
+  }
+
+  protected takeOffer(): void {
+    const uploadId = this.offered()?.id;
+    if (uploadId === undefined) return;
+    this.store.dispatch(GatherActions.offerAnswered({ uploadId, as: 'version', password: '' }));
+    this.chosen.set(null);
+  }
+
+  protected takeLayouts(drawingId: string): void {
+    this.store.dispatch(GatherActions.layoutSheetsAskedFor({ drawingId }));
+  }
+
+  protected stateUnit(drawingId: string, unit: LengthUnit): void {
+    this.store.dispatch(GatherActions.drawingStated({ drawingId, change: { unit } }));
+  }
+}

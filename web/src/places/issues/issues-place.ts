@@ -1,0 +1,95 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { path, ROUTES, type NewIssue } from '@folvex/contract';
+import { filteredRegister, superseded, type Issue, type RegisterFilter } from '@folvex/core';
+import { Api, problemOf } from '../../state/api';
+import { projectFeature } from '../../state/project.reducer';
+import { selectAllRuns } from '../../state/project.selectors';
+import { EmptyState } from '../../ui/empty-state';
+import { countOf } from '../../ui/words';
+import { NewIssuePanel } from './new-issue-panel';
+import { RelinkPanel } from './relink-panel';
+
+/** What was handed over to whom and when: sheets against issues; and the mending of sets whose files were renamed. */
+@Component({
+  selector: 'fx-issues-place',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [EmptyState, NewIssuePanel, RelinkPanel, RouterLink],
+  templateUrl: './issues-place.html',
+  styleUrl: './issues-place.scss',
+})
+export class IssuesPlace {
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  private readonly project = this.store.selectSignal(projectFeature.selectId);
+  private readonly runs = this.store.selectSignal(selectAllRuns);
+  protected readonly shows = signal<'register' | 'relink'>('register');
+  protected readonly making = signal(false);
+  private readonly filter = signal<RegisterFilter>({});
+  protected readonly chosenId = signal('');
+  /** Why the last issue was not made. */
+  protected readonly refused = signal('');
+  private readonly asked = rxResource({
+    params: () => this.project() || undefined,
+    stream: ({ params }) => this.api.issues(params),
+  });
+  protected readonly problem = computed(() => (this.asked.error() ? problemOf(this.asked.error()).sentence : ''));
+  protected readonly issues = computed(() => (this.asked.hasValue() ? this.asked.value() : undefined));
+  protected readonly gone = computed(() => superseded(this.issues() ?? []));
+  protected readonly shown = computed(() => filteredRegister(this.issues() ?? [], this.filter()));
+  protected readonly purposes = computed(() => different((this.issues() ?? []).map(({ purpose }) => purpose)));
+  protected readonly recipients = computed(() =>
+    different((this.issues() ?? []).flatMap(({ recipients }) => recipients)),
+  );
+  protected readonly chosen = computed(() => this.issues()?.find(({ id }) => id === this.chosenId()));
+  /** Runs that can be issued. */
+  protected readonly finished = computed(() => this.runs().filter(({ state }) => state === 'done'));
+  /** Where the register is downloaded as it is shown. */
+  protected readonly register = computed(() => {
+    const said = Object.entries(this.filter()).map(([key, value]) => [key, String(value)]);
+    const query = new URLSearchParams(Object.fromEntries(said) as Record<string, string>).toString();
+    return path(ROUTES.register, { project: this.project() }) + (query && `?${query}`);
+  });
+
+  /** Changes what is shown; an empty choice says nothing. */
+  protected narrow(change: { [Key in keyof RegisterFilter]: RegisterFilter[Key] | undefined }): void {
+    const said = Object.entries({ ...this.filter(), ...change }).filter(([, value]) => value);
+    this.filter.set(Object.fromEntries(said) as RegisterFilter);
+  }
+
+  protected transmittal(issue: string): string {
+    return path(ROUTES.transmittal, { project: this.project(), issue });
+  }
+
+  protected filesInWords({ files }: Issue): string {
+    // What is written beside PDF shows the same pages again.
+    const pages = files.reduce((sum, file) => sum + (file.path.endsWith('.pdf') ? file.pages : 0), 0);
+    return `${countOf(files.length, 'file')}, ${countOf(pages, 'page')}`;
+  }
+
+  protected numberOf(id: string | undefined): number | undefined {
+    return this.issues()?.find((issue) => issue.id === id)?.number;
+  }
+
+  protected reload(): void {
+    this.asked.reload();
+  }
+
+  protected make(issue: NewIssue): void {
+    this.refused.set('');
+    this.api.makeIssue(this.project(), issue).subscribe({
+      next: ({ id }) => {
+        this.making.set(false);
+        this.chosenId.set(id);
+        this.asked.reload();
+      },
+      error: (error: unknown) => this.refused.set(problemOf(error).sentence),
+    });
+  }
+}
+
+function different(values: readonly string[]): string[] {
+  return [...new Set(values)].sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
+}

@@ -1,0 +1,12 @@
+import type { Place } from '../../ui/place';
+
+export const ISSUES_PLACE: Place = {
+  path: 'issues',
+  name: 'Issues',
+  icon: 'table_chart_view',
+  key: '6',
+  routes: [
+    { path: '', title: 'Issues · Folvex', loadComponent: () => import('./issues-place').then((m) => m.IssuesPlace) },
+  ],
+  shortcuts: [],
+};

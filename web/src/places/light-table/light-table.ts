@@ -1,0 +1,136 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  resource,
+  signal,
+  viewChild,
+} from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { path, ROUTES, type RunInfo } from '@folvex/contract';
+import { joinedPath } from '@folvex/core';
+import { projectFeature } from '../../state/project.reducer';
+import { selectAllRuns } from '../../state/project.selectors';
+import { EmptyState } from '../../ui/empty-state';
+import { secondInWords } from '../../ui/words';
+import { CompareLayer, type CompareMode } from './compare-layer';
+import { ComparePanel } from './compare-panel';
+import { comparison } from './comparison';
+import { LayerList } from './layer-list';
+import { PageViewer } from './page-viewer';
+import { PdfFile } from './pdf-file';
+import { RunFiles } from './run-files';
+import { pdfsOf } from './run-pdfs';
+
+/** A run's files as they were written, page by page, by an independent reader. */
+@Component({
+  selector: 'fx-light-table',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [CompareLayer, ComparePanel, EmptyState, LayerList, PageViewer, RouterLink, RunFiles],
+  templateUrl: './light-table.html',
+  styleUrl: './light-table.scss',
+})
+export class LightTable {
+  /** Id of a run, from the address; the latest one without it. */
+  readonly run = input<string>();
+  /** Id of the run that it is compared with, from the address. */
+  readonly with = input<string>();
+
+  private readonly router = inject(Router);
+  private readonly store = inject(Store);
+  protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
+  private readonly allRuns = this.store.selectSignal(selectAllRuns);
+  protected readonly runs = computed(() =>
+    this.allRuns()
+      .map(pdfsOf)
+      .filter((run) => run.files.length > 0),
+  );
+  protected readonly shown = computed<RunInfo | null>(
+    () => this.runs().find(({ id }) => id === this.run()) ?? this.runs()[0] ?? null,
+  );
+  protected readonly extraFiles = computed(() =>
+    (this.allRuns().find(({ id }) => id === this.shown()?.id)?.files ?? []).flatMap((file, at) =>
+      file.format === null ? [] : [{ ...file, at }],
+    ),
+  );
+  private readonly shownId = computed(() => this.shown()?.id ?? '');
+  protected readonly fileAt = linkedSignal({ source: this.shownId, computation: () => 0 });
+  private readonly url = computed(() =>
+    this.shownId() ? path(ROUTES.runFile, { run: this.shownId(), index: this.fileAt() }) : undefined,
+  );
+  /** Of a protected file, as it was typed last; for this file only. */
+  protected readonly password = linkedSignal({ source: this.url, computation: () => '' });
+  protected readonly pdf = resource({
+    params: () => {
+      const url = this.url();
+      return url === undefined ? undefined : { url, password: this.password() };
+    },
+    loader: ({ params: { url, password } }) => PdfFile.open(url, password),
+  });
+  /** True where the file wants a password, another one than was typed. */
+  protected readonly locked = computed(() => this.pdf.error()?.name === 'PasswordException');
+  protected readonly file = computed(() => (this.pdf.hasValue() ? this.pdf.value() : null));
+  /** Page shown, counted from 1. */
+  protected readonly page = linkedSignal({ source: this.url, computation: () => 1 });
+  /** Counts changes of layers, so that the page is painted again. */
+  protected readonly layersTurn = signal(0);
+
+  /** What is searched for in the file shown. */
+  protected readonly wanted = linkedSignal({ source: this.shownId, computation: () => '' });
+
+  protected readonly earlier = computed(() => this.runs().find(({ id }) => id === this.with()) ?? null);
+  protected readonly sinceWords = computed(() => (this.earlier() ? secondInWords(this.earlier()!.createdAt) : ''));
+  private readonly viewer = viewChild(PageViewer);
+  protected readonly comparison = comparison({
+    run: this.shown,
+    earlier: this.earlier,
+    position: computed(() => ({ file: this.fileAt(), page: this.page() })),
+    file: this.file,
+    shownPx: computed(() => {
+      const size = this.viewer()?.size();
+      return size && Math.round(size.width * devicePixelRatio);
+    }),
+  });
+  private readonly sized = resource({
+    params: () => (this.file() ? { file: this.file()!, page: this.page() } : undefined),
+    loader: ({ params: { file, page } }) => file.paper(page),
+  });
+  protected readonly paper = computed(() => (this.sized.hasValue() ? this.sized.value() : undefined));
+  protected readonly layer = viewChild(CompareLayer);
+  protected readonly mode = signal<CompareMode>('together');
+  protected readonly lineAt = signal(50);
+  protected readonly areaAt = linkedSignal({ source: this.comparison.page, computation: () => -1 });
+
+  constructor() {
+    effect((onCleanup) => {
+      const file = this.file();
+      onCleanup(() => file?.close());
+    });
+  }
+
+  protected choose(id: string): void {
+    void this.router.navigate([], { queryParams: { run: id } });
+  }
+
+  protected compareWith(id: string): void {
+    void this.router.navigate([], { queryParams: { run: this.shownId(), ...(id && { with: id }) } });
+  }
+
+  /** A link to another file of the run. */
+  protected follow({ path: said, page }: { path: string; page: number }): void {
+    const files = this.shown()?.files ?? [];
+    const target = joinedPath(files[this.fileAt()]?.path ?? '', said);
+    const at = files.findIndex((file) => file.path === target);
+    if (at >= 0) this.go(at, page);
+  }
+
+  protected go(fileAt: number, page: number): void {
+    this.fileAt.set(fileAt);
+    this.page.set(page);
+  }
+}

@@ -1,0 +1,174 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  model,
+  output,
+  resource,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { MatIconButton } from '@angular/material/button';
+import { MatIcon } from '@angular/material/icon';
+import { MatTooltip } from '@angular/material/tooltip';
+import { screenPixelsPerMm } from '../../ui/screen';
+import { countOf, paperInWords } from '../../ui/words';
+import type { LinkEnd } from './page-link';
+import { PageLinks } from './page-links';
+import type { Hit, PdfFile } from './pdf-file';
+
+const STEP = 1.25;
+const LARGEST = 12;
+const MARGIN_PX = 24;
+
+/** One page of a PDF, with its measured paper, zoom and search. */
+@Component({
+  selector: 'fx-page-viewer',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatIcon, MatIconButton, MatTooltip, PageLinks],
+  templateUrl: './page-viewer.html',
+  styleUrl: './page-viewer.scss',
+  host: { '(document:keydown)': 'onKey($event)' },
+})
+export class PageViewer {
+  readonly file = input.required<PdfFile>();
+  /** Page shown, counted from 1. */
+  readonly page = model.required<number>();
+  /** What is searched for. */
+  readonly wanted = model('');
+  /** Grows when layers were switched. */
+  readonly layersTurn = input(0);
+  /** A link to another file was followed. */
+  readonly fileAskedFor = output<{ path: string; page: number }>();
+
+  private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
+  private readonly table = viewChild.required<ElementRef<HTMLElement>>('table');
+  private readonly search = viewChild.required<ElementRef<HTMLInputElement>>('search');
+  private readonly room = signal({ width: 0, height: 0 });
+  /** 1 shows the whole page. */
+  protected readonly zoom = signal(1);
+  protected readonly painting = signal(true);
+  private readonly hitAt = signal(0);
+  private readonly sized = resource({
+    params: () => ({ file: this.file(), page: this.page() }),
+    loader: ({ params }) => params.file.paper(params.page),
+  });
+  protected readonly paper = computed(() => (this.sized.hasValue() ? this.sized.value() : undefined));
+  protected readonly paperWords = computed(() => (this.paper() ? paperInWords(this.paper()!) : ''));
+  /** CSS pixels to a millimetre of paper at which the whole page is seen. */
+  private readonly whole = computed(() => {
+    const [paper, room] = [this.paper(), this.room()];
+    if (!paper || room.width === 0) return undefined;
+    return Math.min((room.width - 2 * MARGIN_PX) / paper.width, (room.height - 2 * MARGIN_PX) / paper.height);
+  });
+  /** Of the page as it is shown, CSS pixels. */
+  readonly size = computed(() => {
+    const [paper, whole] = [this.paper(), this.whole()];
+    if (!paper || whole === undefined) return undefined;
+    const pixelsPerMm = whole * this.zoom();
+    return { width: paper.width * pixelsPerMm, height: paper.height * pixelsPerMm };
+  });
+  private readonly found = resource({
+    params: () => ({ file: this.file(), wanted: this.wanted() }),
+    loader: ({ params }) => params.file.find(params.wanted),
+  });
+  private readonly hits = computed<readonly Hit[]>(() => (this.found.hasValue() ? this.found.value() : []));
+  protected readonly hitsHere = computed(() => this.hits().filter((hit) => hit.page === this.page()));
+  protected readonly current = computed(() => this.hits()[this.hitAt()]);
+  protected readonly foundWords = computed(() => {
+    if (this.wanted().trim() === '') return '';
+    const count = this.hits().length;
+    return count ? `${this.hitAt() + 1} of ${countOf(count, 'place')}` : 'not in this file';
+  });
+
+  constructor() {
+    const watcher = new ResizeObserver(([entry]) => {
+      const { width, height } = entry!.contentRect;
+      this.room.set({ width, height });
+    });
+    effect(() => watcher.observe(this.table().nativeElement));
+    inject(DestroyRef).onDestroy(() => watcher.disconnect());
+    effect(() => {
+      const size = this.size();
+      this.layersTurn();
+      if (size) void this.paint(this.file(), this.page(), size.width);
+    });
+    effect(() => {
+      const hits = this.hits();
+      if (hits.length === 0) return;
+      const here = hits.findIndex(({ page }) => page >= untracked(this.page));
+      this.showHit(Math.max(0, here));
+    });
+  }
+
+  protected turn(by: number): void {
+    this.page.update((page) => Math.max(1, Math.min(this.file().pageCount, page + by)));
+  }
+
+  protected follow(to: LinkEnd): void {
+    if (to.kind === 'page') this.page.set(to.page);
+    else if (to.kind === 'file') this.fileAskedFor.emit(to);
+  }
+
+  protected enlarge(factor: number): void {
+    this.zoom.update((zoom) => Math.max(0.5, Math.min(LARGEST, zoom * factor)));
+  }
+
+  protected showWhole(): void {
+    this.zoom.set(1);
+  }
+
+  /** As large as it will be printed. */
+  protected showTrue(): void {
+    const whole = this.whole();
+    if (whole) this.zoom.set(screenPixelsPerMm() / whole);
+  }
+
+  protected larger(): void {
+    this.enlarge(STEP);
+  }
+
+  protected smaller(): void {
+    this.enlarge(1 / STEP);
+  }
+
+  protected look(text: string): void {
+    this.hitAt.set(0);
+    this.wanted.set(text);
+  }
+
+  protected nextHit(by: number): void {
+    const count = this.hits().length;
+    if (count > 0) this.showHit((this.hitAt() + by + count) % count);
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if ((event.target as HTMLElement).closest('input, select, textarea')) return;
+    if (event.key === 'PageDown') this.turn(1);
+    else if (event.key === 'PageUp') this.turn(-1);
+    else if (event.key === '+' || event.key === '=') this.larger();
+    else if (event.key === '-') this.smaller();
+    else if (event.key === '0') this.showWhole();
+    else if (event.key === '1') this.showTrue();
+    else if (event.key === '/') this.search().nativeElement.focus();
+    else return;
+    event.preventDefault();
+  }
+
+  private showHit(at: number): void {
+    this.hitAt.set(at);
+    this.page.set(this.hits()[at]!.page);
+  }
+
+  private async paint(file: PdfFile, page: number, width: number): Promise<void> {
+    this.painting.set(true);
+    if (await file.paint(page, this.canvas().nativeElement, width)) this.painting.set(false);
+  }
+}

@@ -1,0 +1,67 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { MatButton, MatIconButton } from '@angular/material/button';
+import { MatIcon } from '@angular/material/icon';
+import { path, ROUTES, type RunInfo } from '@folvex/contract';
+import { bytesInWords, countOf, secondInWords } from '../../ui/words';
+import { PageThumb } from './page-thumb';
+import type { PdfFile } from './pdf-file';
+import type { ComparedRuns } from './run-pairs';
+import { RunSearch } from './run-search';
+
+/** The runs of the project, and the files of the one shown with their pages. */
+@Component({
+  selector: 'fx-run-files',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButton, MatIcon, MatIconButton, PageThumb, RunSearch],
+  templateUrl: './run-files.html',
+  styleUrl: './run-files.scss',
+})
+export class RunFiles {
+  readonly runs = input.required<readonly RunInfo[]>();
+  /** What the run wrote beside PDF, with the places in it. */
+  readonly extraFiles = input.required<readonly (RunInfo['files'][number] & { at: number })[]>();
+  readonly run = input.required<RunInfo>();
+  readonly fileAt = input.required<number>();
+  readonly page = input.required<number>();
+  /** The file shown, once it is open. */
+  readonly pdf = input.required<PdfFile | null>();
+  /** Id of the run that this one is compared with; empty for none. */
+  readonly against = input.required<string>();
+  readonly compared = input.required<ComparedRuns | undefined>();
+  readonly againstChosen = output<string>();
+  readonly textChosen = output<string>();
+  readonly runChosen = output<string>();
+  readonly pageChosen = output<{ file: number; page: number }>();
+
+  protected readonly offered = computed(() =>
+    this.runs().map((run) => ({ id: run.id, words: `${secondInWords(run.createdAt)}  ${run.packageName}` })),
+  );
+  protected readonly others = computed(() => this.offered().filter(({ id }) => id !== this.run().id));
+  protected readonly files = computed(() =>
+    this.run().files.map((file, at) => ({
+      at,
+      path: file.path,
+      facts: `${countOf(file.pages, 'page')}, ${bytesInWords(file.bytes)}`,
+      save: `${path(ROUTES.runFile, { run: this.run().id, index: at })}?save`,
+      pages: file.sheets.map((id) => ({ title: this.titleOf(id), state: this.compared()?.states.get(id) })),
+    })),
+  );
+  protected readonly shownExtraFiles = computed(() =>
+    this.extraFiles().map(({ at, path: name, bytes, proof }) => ({
+      name,
+      facts: bytesInWords(bytes) + (proof?.differences.length ? `; ${proof.differences.join(' ')}` : ''),
+      save: `${path(ROUTES.runFile, { run: this.run().id, index: at })}?save`,
+    })),
+  );
+  protected readonly zip = computed(() => path(ROUTES.runZip, { run: this.run().id }));
+
+  protected showHit({ file, page, text }: { file: number; page: number; text: string }): void {
+    this.pageChosen.emit({ file, page });
+    this.textChosen.emit(text);
+  }
+
+  private titleOf(id: string): string {
+    const sheet = this.run().sheets.find(({ sheetId }) => sheetId === id);
+    return sheet ? `${sheet.number} ${sheet.title}` : id;
+  }
+}

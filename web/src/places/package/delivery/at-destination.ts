@@ -1,0 +1,39 @@
+import { computed, inject, type Signal } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import type { RunInfo } from '@folvex/contract';
+import { sameValue } from '@folvex/core';
+import { Api } from '../../../state/api';
+import type { Output } from '../../../state/project.selectors';
+
+/** What would be written, and the run that wrote last. */
+export interface Outgoing {
+  output: Signal<Output>;
+  run: Signal<RunInfo | null>;
+}
+
+/** What is at the destination of a package already, asked for again when that may have changed. To be called where things are injected. */
+export function destinationOf({ output, run }: Outgoing) {
+  const api = inject(Api);
+  const params = computed(
+    () => {
+      const { folder, plan } = output();
+      if (!folder?.ok) return undefined;
+      return { folder: folder.value, paths: plan.files.map(({ path }) => path), after: writtenBy(run()) };
+    },
+    // Most edits of a package change neither.
+    { equal: sameValue },
+  );
+  const asked = rxResource({ params, stream: ({ params: { folder, paths } }) => api.atDestination(folder, paths) });
+  const told = computed(() => (asked.hasValue() ? asked.value() : undefined));
+  return {
+    /** Where destinations lie on the server; empty until it is known. */
+    root: computed(() => told()?.root ?? ''),
+    /** Paths of the plan where something is already; undefined until it is known. */
+    there: computed(() => told() && new Set(told()!.paths)),
+  };
+}
+
+/** Other once a run is over, and again once its files are delivered: that goes on when the run is over. */
+function writtenBy(run: RunInfo | null): unknown {
+  return run && { at: run.finishedAt, delivered: run.files.every(({ delivered }) => delivered !== null) };
+}

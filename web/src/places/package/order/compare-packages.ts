@@ -1,0 +1,61 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { Store } from '@ngrx/store';
+import { compareOrders, type SheetPackage } from '@folvex/core';
+import { selectAllPackages, selectSheetEntities, type StripPage } from '../../../state/project.selectors';
+import { visibleOrder } from '../package-edits';
+
+/** How the pages of a package differ from those of another one. */
+@Component({
+  selector: 'fx-compare-packages',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (others().length > 0) {
+      <label>
+        <span class="fx-caption">Beside another package</span>
+        <select #other class="fx-field" (change)="chosenId.set(other.value)">
+          <option value="">choose one …</option>
+          @for (other of others(); track other.id) {
+            <option [value]="other.id" [selected]="other.id === chosenId()">{{ other.name }}</option>
+          }
+        </select>
+      </label>
+      @for (line of lines(); track line) {
+        <p>{{ line }}</p>
+      }
+    }
+  `,
+  styles: `
+    label {
+      display: grid;
+      gap: 2px;
+      margin-top: var(--fx-gap-3);
+    }
+    p {
+      color: var(--fx-quiet);
+    }
+  `,
+})
+export class ComparePackages {
+  readonly pack = input.required<SheetPackage>();
+  readonly strip = input.required<readonly StripPage[]>();
+
+  private readonly store = inject(Store);
+  private readonly packages = this.store.selectSignal(selectAllPackages);
+  private readonly sheets = this.store.selectSignal(selectSheetEntities);
+  protected readonly chosenId = signal('');
+  protected readonly others = computed(() => this.packages().filter(({ id }) => id !== this.pack().id));
+  protected readonly lines = computed(() => {
+    const other = this.others().find(({ id }) => id === this.chosenId());
+    if (!other) return [];
+    const numberOf = (id: string): string =>
+      this.strip().find((page) => page.id === id)?.sheet.number ?? this.sheets()[id]?.number ?? id;
+    const named = (ids: string[]): string => ids.map(numberOf).join(', ');
+    const { onlyHere, onlyThere, moved } = compareOrders(visibleOrder(this.strip()), other.order);
+    const lines = [
+      onlyHere.length ? `Only here: ${named(onlyHere)}.` : '',
+      onlyThere.length ? `Only in ${other.name}: ${named(onlyThere)}.` : '',
+      moved.length ? `Behind another page than there: ${named(moved)}.` : '',
+    ].filter(Boolean);
+    return lines.length > 0 ? lines : [`The same pages in the same order as ${other.name}.`];
+  });
+}

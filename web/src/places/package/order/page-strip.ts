@@ -1,0 +1,110 @@
+import { CdkDrag, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  Injector,
+  input,
+  model,
+  output,
+  signal,
+} from '@angular/core';
+import { MatIcon } from '@angular/material/icon';
+import type { OwnPaper, PaperSize } from '@folvex/core';
+import type { PageSource } from '../../../engine/engine';
+import type { StripPage } from '../../../state/project.selectors';
+import { PagePicture } from '../../../ui/page-picture';
+import { paperOfSheet } from '../../../ui/words';
+
+const BAND_PX = 132;
+const UNKNOWN: PaperSize = { width: 420, height: 297 };
+
+export interface Move {
+  from: number;
+  to: number;
+}
+
+/** The pages of a package in reading order, at true proportion to each other; moved by hand or by keys. */
+@Component({
+  selector: 'fx-page-strip',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [CdkDrag, CdkDropList, MatIcon, PagePicture],
+  templateUrl: './page-strip.html',
+  styleUrl: './page-strip.scss',
+})
+export class PageStrip {
+  /** Papers of the project's own. */
+  readonly ownPapers = input<OwnPaper[]>([]);
+  readonly strip = input.required<readonly StripPage[]>();
+  readonly sources = input.required<Readonly<Record<string, PageSource>>>();
+  readonly picking = input(false);
+  readonly moved = output<Move>();
+  readonly takenOut = output<number>();
+  readonly pickerToggled = output();
+
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly injector = inject(Injector);
+  private readonly measured = signal<Readonly<Record<string, PaperSize>>>({});
+  /** The page that the keyboard is at. */
+  readonly at = model(0);
+  protected readonly pages = computed(() => {
+    const measured = this.measured();
+    const papers = this.strip().map(({ sheet, extra }) => {
+      // A space of a drawing has whatever shape it has.
+      if (extra?.kind === 'space') return shapedLike(measured[sheet.id]);
+      return paperOfSheet(sheet, { papers: this.ownPapers() }) ?? measured[sheet.id] ?? UNKNOWN;
+    });
+    const tallest = Math.max(1, ...papers.map((paper) => paper.height));
+    const scale = BAND_PX / tallest;
+    let place = 0;
+    return this.strip().map((page, i) => {
+      const { width, height } = papers[i]!;
+      if (!page.options.skip) place++;
+      return { ...page, place, width: Math.round(width * scale), height: Math.round(height * scale) };
+    });
+  });
+
+  protected nameOf({ sheet, options, place }: ReturnType<typeof this.pages>[number], at: number): string {
+    const left = options.skip ? `Left out, at ${at + 1}` : `Page ${place}`;
+    return `${left}, ${sheet.number} ${sheet.title}`;
+  }
+
+  protected measure(id: string, paper: PaperSize): void {
+    this.measured.update((known) => ({ ...known, [id]: paper }));
+  }
+
+  protected drop({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
+    if (previousIndex !== currentIndex) this.moved.emit({ from: previousIndex, to: currentIndex });
+    this.at.set(currentIndex);
+  }
+
+  protected onKey(event: KeyboardEvent, index: number): void {
+    const last = this.strip().length - 1;
+    const to = { ArrowLeft: index - 1, ArrowRight: index + 1, Home: 0, End: last }[event.key];
+    if (to !== undefined) {
+      const target = Math.max(0, Math.min(last, to));
+      if (event.shiftKey && target !== index) this.moved.emit({ from: index, to: target });
+      this.focus(target);
+    } else if (event.key === 'Delete') {
+      this.takenOut.emit(index);
+      this.focus(Math.min(index, last - 1));
+    } else return;
+    event.preventDefault();
+  }
+
+  private focus(index: number): void {
+    this.at.set(index);
+    const find = (): HTMLElement | undefined => this.host.nativeElement.querySelectorAll<HTMLElement>('.page')[index];
+    // The pages have their new places only after the next rendering.
+    afterNextRender(() => find()?.focus(), { injector: this.injector });
+  }
+}
+
+/** What fits on an A3 in the proportions of something. */
+function shapedLike({ width, height }: PaperSize = UNKNOWN): PaperSize {
+  const factor = Math.min(UNKNOWN.width / width, UNKNOWN.height / height);
+  return { width: width * factor, height: height * factor };
+}

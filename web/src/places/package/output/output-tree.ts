@@ -1,0 +1,76 @@
+import { ChangeDetectionStrategy, Component, computed, input, signal } from '@angular/core';
+import { MatIcon } from '@angular/material/icon';
+import { isPicture, type OutputPlan, type PlannedFile, type Sheet } from '@folvex/core';
+import { countOf } from '../../../ui/words';
+
+interface Folder {
+  path: string;
+  files: { file: PlannedFile; name: string; icon: string; pages: string[] }[];
+}
+
+/** The files of an output plan by folder, each with its pages. */
+@Component({
+  selector: 'fx-output-tree',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatIcon],
+  template: `
+    @for (folder of folders(); track folder.path) {
+      @if (folder.path) {
+        <p class="folder"><mat-icon aria-hidden="true">folder</mat-icon>{{ folder.path }}</p>
+      }
+      <ul [class.inside]="folder.path">
+        @for (item of folder.files; track $index) {
+          <li>
+            <button
+              type="button"
+              (click)="toggle(item.file)"
+              [attr.aria-expanded]="item.pages.length > 1 ? open().has(item.file.path) : null"
+              [disabled]="item.pages.length < 2"
+            >
+              <mat-icon aria-hidden="true">{{ item.icon }}</mat-icon>
+              <span class="name" [class.none]="!item.name">{{ item.name || 'no name' }}</span>
+              <span class="count">{{ item.pages.length > 1 ? counted(item.pages.length, 'page') : '' }}</span>
+            </button>
+            @if (item.pages.length > 1 && open().has(item.file.path)) {
+              <ol>
+                @for (page of item.pages; track $index) {
+                  <li>{{ page }}</li>
+                }
+              </ol>
+            }
+          </li>
+        }
+      </ul>
+    } @empty {
+      <p class="quiet">Nothing yet: see the checks.</p>
+    }
+  `,
+  styleUrl: './output-tree.scss',
+})
+export class OutputTree {
+  readonly plan = input.required<OutputPlan>();
+  readonly sheets = input.required<readonly Sheet[]>();
+  /** Paths of the files whose pages are listed. */
+  protected readonly open = signal<ReadonlySet<string>>(new Set());
+  protected readonly counted = countOf;
+  protected readonly folders = computed(() => {
+    const byPath = new Map<string, Folder>();
+    const byId = new Map(this.sheets().map((sheet) => [sheet.id, sheet]));
+    for (const file of this.plan().files) {
+      const slash = file.path.lastIndexOf('/');
+      const path = slash < 0 ? '' : file.path.slice(0, slash);
+      const folder = byPath.get(path) ?? { path, files: [] };
+      byPath.set(path, folder);
+      const pages = file.sheets.map((id) => `${byId.get(id)?.number ?? id}  ${byId.get(id)?.title ?? ''}`);
+      const icon = file.path === '' ? 'error' : file.format && isPicture(file.format) ? 'image' : 'draft';
+      folder.files.push({ file, name: file.path.slice(slash + 1), icon, pages });
+    }
+    return [...byPath.values()];
+  });
+
+  protected toggle({ path }: PlannedFile): void {
+    const next = new Set(this.open());
+    if (!next.delete(path)) next.add(path);
+    this.open.set(next);
+  }
+}

@@ -1,0 +1,275 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { MatButton } from '@angular/material/button';
+import { MatButtonToggle, MatButtonToggleGroup } from '@angular/material/button-toggle';
+import { MatIcon } from '@angular/material/icon';
+import { RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import {
+  checkRun,
+  hasStop,
+  paperPlacement,
+  recipeInWords,
+  sameValue,
+  sortedOrder,
+  STANDARD_OVERLAP_MM,
+  STANDARD_RECIPE,
+  tileGrid,
+  type Bundling,
+  type Finding,
+  type Fix,
+} from '@folvex/core';
+import type { PackageChange, RunOptions } from '@folvex/contract';
+import { PackageActions, SheetActions } from '../../state/project.actions';
+import { projectFeature } from '../../state/project.reducer';
+import {
+  selectAllPackages,
+  selectLatestRun,
+  selectOutput,
+  selectPackage,
+  selectPackageSheets,
+  selectPageSources,
+  selectSheetsOutside,
+  selectStripPages,
+} from '../../state/project.selectors';
+import { EmptyState } from '../../ui/empty-state';
+import { countOf, paperOfSheet, today } from '../../ui/words';
+import { destinationOf } from './delivery/at-destination';
+import { ComparePackages } from './order/compare-packages';
+import { ComposedPages, pagesToCompose } from './checks/composed-pages';
+import { DestinationPanel } from './delivery/destination-panel';
+import { Findings } from './checks/findings';
+import { FormatsPanel } from './output/formats-panel';
+import { NamesPanel } from './names/names-panel';
+import { OutputTree } from './output/output-tree';
+import {
+  extraPageAdded,
+  findingAccepted,
+  pageIdRemoved,
+  pageMoved,
+  pageRemoved,
+  visibleOrder,
+  spaceAdded,
+} from './package-edits';
+import { PackageRules } from './order/package-rules';
+import { PageOptionsBar } from './order/page-options';
+import { PageStrip } from './order/page-strip';
+import { ProtectPanel } from './delivery/protect-panel';
+import { RunProgress } from './run/run-progress';
+import { SheetPicker } from './order/sheet-picker';
+import { SizeChart } from './output/size-chart';
+
+const BUNDLINGS: readonly { value: Bundling; words: string }[] = [
+  { value: 'one', words: 'One file' },
+  { value: 'sheet', words: 'A file per sheet' },
+  { value: 'group', words: 'A file per group' },
+];
+
+/** Papers that offices print large sheets on in parts (common practice). */
+const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
+
+/** A package: its pages in reading order, the files that publishing would write, the checks, and the publishing. */
+@Component({
+  selector: 'fx-package-place',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [
+    ComparePackages,
+    DestinationPanel,
+    EmptyState,
+    Findings,
+    FormatsPanel,
+    FormsModule,
+    MatButton,
+    MatButtonToggle,
+    MatButtonToggleGroup,
+    MatIcon,
+    NamesPanel,
+    OutputTree,
+    PackageRules,
+    PageOptionsBar,
+    PageStrip,
+    ProtectPanel,
+    RouterLink,
+    RunProgress,
+    SheetPicker,
+    SizeChart,
+  ],
+  templateUrl: './package-place.html',
+  styleUrl: './package-place.scss',
+})
+export class PackagePlace {
+  private readonly store = inject(Store);
+  private readonly looker = inject(ComposedPages);
+  protected readonly bundlings = BUNDLINGS;
+  protected readonly standardRecipe = STANDARD_RECIPE;
+  protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
+  protected readonly packages = this.store.selectSignal(selectAllPackages);
+  protected readonly recipes = this.store.selectSignal(projectFeature.selectRecipes);
+  protected readonly pack = this.store.selectSignal(selectPackage);
+  protected readonly sheets = this.store.selectSignal(selectPackageSheets);
+  protected readonly strip = this.store.selectSignal(selectStripPages);
+  protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
+  private readonly project = this.store.selectSignal(projectFeature.selectId);
+  protected readonly outside = this.store.selectSignal(selectSheetsOutside);
+  protected readonly sources = this.store.selectSignal(selectPageSources);
+  protected readonly output = this.store.selectSignal(selectOutput(today()));
+  protected readonly run = this.store.selectSignal(selectLatestRun);
+  private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
+  protected readonly ownPapers = computed(() => this.facts()?.papers ?? []);
+  protected readonly namings = computed(() => this.facts()?.namings ?? []);
+  private readonly recipe = computed(
+    () => this.recipes().find(({ id }) => id === this.pack()?.recipe) ?? STANDARD_RECIPE,
+  );
+  /** What the recipe does. */
+  protected readonly recipeWords = computed(() => recipeInWords(this.recipe(), this.facts() ?? {}));
+  protected readonly dpi = computed(() => this.recipe().pictureDpi);
+  protected readonly tilePapers = TILE_PAPERS;
+  protected readonly tilePaper = computed(() => {
+    const paper = this.pack()?.tiles?.paper;
+    return paper && 'name' in paper ? paper.name : '';
+  });
+  /** What the files of the next run are protected by. */
+  protected readonly protect = signal<RunOptions['protect']>(undefined);
+  protected readonly picking = signal(false);
+  protected readonly naming = signal(false);
+  protected readonly running = computed(() => ['waiting', 'running'].includes(this.run()?.state ?? ''));
+  private readonly saved = this.store.selectSignal(projectFeature.selectSaved);
+  /** Pages that the checks look at: sheets, and spaces of drawings once the server knows of them. */
+  private readonly wanted = computed(
+    () => pagesToCompose(this.strip(), this.saved()[this.pack()?.id ?? ''], this.sources()),
+    { equal: sameValue },
+  );
+  /** How they came out, as far as that is known. */
+  private readonly composed = rxResource({
+    params: () => ({ project: this.project(), wanted: this.wanted() }),
+    stream: ({ params: { project, wanted } }) => this.looker.of(project, wanted),
+  });
+  protected readonly destination = destinationOf({ output: this.output, run: this.run });
+  private readonly composedNow = computed(() => (this.composed.hasValue() ? this.composed.value() : undefined));
+  protected readonly pictures = computed(() => {
+    const [known, sheets] = [this.composedNow(), this.sheets()];
+    if (!known || sheets.some(({ id }) => !known.has(id))) return null;
+    return sheets.flatMap(({ id }) => known.get(id)!.pictures);
+  });
+  /** How many pages are not looked at yet, in words. */
+  protected readonly looking = computed(() => {
+    const [known, all] = [this.composedNow()?.size ?? 0, this.wanted().length];
+    return this.composed.isLoading() && known < all ? countOf(all - known, 'more page') : '';
+  });
+  protected readonly findings = computed((): Finding[] => {
+    const output = this.output();
+    const pages = this.composedNow();
+    const there = this.destination.there();
+    return output.input ? checkRun(output, { pages, there }) : [];
+  });
+  protected readonly added = computed(() => (this.pack()?.extras ?? []).map(({ id }) => id));
+  protected readonly published = computed(() => this.output().input?.sheets ?? []);
+  private readonly trial = this.store.selectSignal(projectFeature.selectTrial);
+  private readonly unsaved = this.store.selectSignal(projectFeature.selectUnsaved);
+  /** True while an edit is to be kept and is not yet. */
+  protected readonly saving = computed(() => this.unsaved().includes(this.pack()?.id ?? ''));
+  protected readonly trying = computed(() => this.pack() !== null && this.trial() === this.pack()!.id);
+  protected readonly at = signal(0);
+  protected readonly page = computed(() => this.strip()[this.at()] ?? this.strip()[0]);
+  protected readonly stopped = computed(() => hasStop(this.findings()));
+  protected readonly promise = computed(() => {
+    const { files } = this.output().plan;
+    const pages = files
+      .filter(({ format }) => !format)
+      .reduce((sum, file) => sum + file.sheets.reduce((all, id) => all + this.pagesOf(id), 0), 0);
+    return `Write ${countOf(files.length, 'file')}, ${countOf(pages, 'page')}`;
+  });
+
+  /** How many pages a sheet goes on. */
+  private pagesOf(sheetId: string): number {
+    const [facts, pack] = [this.facts(), this.pack()];
+    const sheet = this.published().find(({ id }) => id === sheetId);
+    const { tiling } = pack && facts ? paperPlacement(pack, sheetId, facts) : {};
+    const paper = sheet && paperOfSheet(sheet, facts);
+    return (tiling && paper && tileGrid(paper, tiling)?.tiles.length) ?? 1;
+  }
+
+  protected choose(packageId: string): void {
+    this.store.dispatch(PackageActions.packageChosen({ packageId }));
+  }
+
+  protected make(name: string, like?: string): void {
+    if (name.trim()) this.store.dispatch(PackageActions.packageAskedFor({ name: name.trim(), ...(like && { like }) }));
+    this.naming.set(false);
+  }
+
+  protected edit(change: PackageChange): void {
+    const pack = this.pack();
+    if (pack) this.store.dispatch(PackageActions.packageEdited({ packageId: pack.id, change }));
+  }
+
+  /** Has what follows changed for the next runs only. */
+  protected try(): void {
+    this.store.dispatch(PackageActions.trialBegun({ packageId: this.pack()!.id }));
+  }
+
+  protected endTrial(keep: boolean): void {
+    this.store.dispatch(PackageActions.trialEnded({ packageId: this.pack()!.id, keep }));
+  }
+
+  protected move(from: number, to: number): void {
+    this.edit(pageMoved(this.pack()!, this.strip(), from, to));
+  }
+
+  protected takeOut(at: number): void {
+    this.edit(pageRemoved(this.pack()!, this.strip()[at]!));
+  }
+
+  protected add(ids: readonly string[]): void {
+    this.edit({ order: [...this.pack()!.order, ...ids] });
+  }
+
+  protected addSpace(space: { drawing: string; name: string; space: string }): void {
+    this.edit(spaceAdded(this.pack()!, this.strip(), space));
+  }
+
+  protected addExtra(kind: 'divider' | 'index'): void {
+    const { change, at } = extraPageAdded(this.pack()!, this.strip(), kind, this.at());
+    this.edit(change);
+    this.at.set(at);
+  }
+
+  protected sort(): void {
+    this.edit({ order: sortedOrder(visibleOrder(this.strip()), this.sheets(), this.groups()) });
+  }
+
+  protected mend(fix: Fix): void {
+    if ('names' in fix) return this.edit({ names: fix.names });
+    if ('destination' in fix) return this.edit({ destination: fix.destination });
+    if ('takeOut' in fix) return this.edit(pageIdRemoved(this.pack()!, fix.takeOut, fix.keepFirst));
+    const { sheet, drawing } = fix.follow;
+    this.store.dispatch(SheetActions.sheetEdited({ sheetId: sheet, change: { hold: { drawing, held: false } } }));
+  }
+
+  protected accept({ finding, reason }: { finding: Finding; reason: string }): void {
+    this.edit(findingAccepted(this.pack()!, finding, reason));
+  }
+
+  protected tile(paper: string): void {
+    const choice = { name: paper, orientation: 'landscape' as const };
+    this.edit({ tiles: paper ? { paper: choice, overlap: STANDARD_OVERLAP_MM } : null });
+  }
+
+  protected publish(): void {
+    this.store.dispatch(
+      PackageActions.publishAskedFor({
+        packageId: this.pack()!.id,
+        ...(this.protect() && { options: { protect: this.protect()! } }),
+      }),
+    );
+  }
+
+  protected again(): void {
+    this.store.dispatch(PackageActions.repeatAskedFor({ runId: this.run()!.id }));
+  }
+
+  protected cancel(): void {
+    this.store.dispatch(PackageActions.cancelAskedFor({ runId: this.run()!.id }));
+  }
+}

@@ -1,0 +1,238 @@
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { Store } from '@ngrx/store';
+import { from } from 'rxjs';
+import {
+  compareNumbers,
+  penScheduleSchema,
+  rulesFromCsv,
+  rulesToCsv,
+  schedulesOf,
+  SHIPPED_SCHEDULES,
+  type PenSchedule,
+} from '@folvex/core';
+import { Engine } from '../../engine/engine';
+import { Api } from '../../state/api';
+import { ProjectActions } from '../../state/project.actions';
+import { projectFeature } from '../../state/project.reducer';
+import { selectAllDrawings, selectAllSheets, selectPageSources } from '../../state/project.selectors';
+import { freeId, SettingsEditor } from '../../state/settings-editor';
+import { Rows, type Row } from '../../forms/rows';
+import { keepScreenPixelsPerMm, screenPixelsPerMm } from '../../ui/screen';
+import { countOf } from '../../ui/words';
+import { ladderOf, nextRung, withWeight, type LadderLayer } from './ladder';
+import { PenPreview } from './pen-preview';
+import { BLANK_RULE, RULE_COLUMNS, ruleOfRow, ruleRow } from './rule-rows';
+
+/** Length of the line that is measured, CSS pixels. */
+const MEASURED_PX = 300;
+
+/** Line weights as a ladder, beside a piece of a real sheet before and after; and the rules behind it. */
+@Component({
+  selector: 'fx-pens-place',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [PenPreview, Rows],
+  templateUrl: './pens-place.html',
+  styleUrl: './pens-place.scss',
+})
+export class PensPlace {
+  private readonly store = inject(Store);
+  private readonly editor = inject(SettingsEditor);
+  private readonly engine = inject(Engine);
+  private readonly api = inject(Api);
+  private readonly project = this.store.selectSignal(projectFeature.selectId);
+  private readonly allSheets = this.store.selectSignal(selectAllSheets);
+  private readonly drawings = this.store.selectSignal(selectAllDrawings);
+  private readonly sources = this.store.selectSignal(selectPageSources);
+  protected readonly counted = countOf;
+  protected readonly facts = this.editor.facts;
+  protected readonly seen = signal<'ladder' | 'rules'>('ladder');
+  protected readonly schedules = computed(() => schedulesOf(this.facts() ?? {}));
+  private readonly own = computed(() => this.facts()?.penSchedules ?? []);
+  private readonly wanted = signal('');
+  protected readonly schedule = computed(
+    () => this.schedules().find(({ id }) => id === this.wanted()) ?? this.own()[0] ?? SHIPPED_SCHEDULES[1]!,
+  );
+  protected readonly isOwn = computed(() => this.own().some(({ id }) => id === this.schedule().id));
+  protected readonly sheets = computed(() => [...this.allSheets()].sort((a, b) => compareNumbers(a.number, b.number)));
+  private readonly lookedAt = signal('');
+  protected readonly sheet = computed(() => {
+    const all = this.sheets();
+    return all.find(({ id }) => id === this.lookedAt()) ?? all.find(({ views }) => views.length > 0) ?? all[0] ?? null;
+  });
+  protected readonly source = computed(() => this.sources()[this.sheet()?.id ?? ''] ?? null);
+  private readonly askedLines = rxResource({
+    params: () => this.source() ?? undefined,
+    stream: ({ params }) => from(this.engine.linesUsed(params)),
+  });
+  protected readonly lines = computed(() => (this.askedLines.hasValue() ? this.askedLines.value() : []));
+  private readonly askedFacts = rxResource({
+    params: () => {
+      const [sheet, source] = [this.sheet(), this.source()];
+      return sheet && source ? { project: this.project(), sheet: sheet.id, version: source.version } : undefined;
+    },
+    stream: ({ params }) => this.api.sheetFacts(params.project, params.sheet),
+  });
+  private readonly sheetFacts = computed(() => (this.askedFacts.hasValue() ? this.askedFacts.value() : null));
+  protected readonly paper = computed(() => this.sheetFacts()?.paper ?? null);
+  protected readonly middle = computed((): [number, number] => {
+    const facts = this.sheetFacts();
+    const box = facts?.views[0]?.box;
+    if (box) return [(box.xmin + box.xmax) / 2, (box.ymin + box.ymax) / 2];
+    return facts ? [facts.paper.width / 2, facts.paper.height / 2] : [0, 0];
+  });
+  protected readonly rungs = computed(() => ladderOf(this.lines(), this.schedule()));
+  protected readonly chosen = linkedSignal({
+    source: () => this.sheet()?.id,
+    computation: (): LadderLayer | null => null,
+  });
+  /** The chosen layer as it hangs now. */
+  protected readonly picked = computed(() => {
+    const layer = this.chosen()?.layer;
+    return (
+      this.rungs()
+        .flatMap(({ hanging }) => hanging)
+        .find((one) => one.layer === layer) ?? null
+    );
+  });
+  /** Numbers of the sheets that show the chosen layer: those that a change touches. */
+  protected readonly touched = computed(() => {
+    const layer = this.picked()?.layer.toLowerCase();
+    if (layer === undefined) return [];
+    const having = new Set(
+      this.drawings()
+        .filter(({ layers }) => layers.some(({ name }) => name.toLowerCase() === layer))
+        .map(({ id }) => id),
+    );
+    return this.sheets()
+      .filter(({ views, from: taken }) => {
+        const shown = views.some(
+          ({ drawing, layersOff }) => having.has(drawing) && !layersOff.some((name) => name.toLowerCase() === layer),
+        );
+        return shown || (taken !== undefined && having.has(taken.drawing));
+      })
+      .map(({ number }) => number);
+  });
+  protected readonly columns = RULE_COLUMNS;
+  protected readonly blank = BLANK_RULE;
+  protected readonly rows = computed(() => this.schedule().rules.map(ruleRow));
+  protected readonly measured = MEASURED_PX;
+  protected readonly pixelsPerMm = signal(screenPixelsPerMm());
+  private dragged: LadderLayer | null = null;
+
+  protected choose(id: string): void {
+    this.wanted.set(id);
+  }
+
+  protected chooseSheet(id: string): void {
+    this.lookedAt.set(id);
+  }
+
+  protected calibrate(text: string): void {
+    const mm = Number(text.replace(',', '.'));
+    if (!(mm >= 20 && mm <= 300)) {
+      return this.refuse('The line is 20 to 300 mm long on any screen; measure it with a ruler and write that.');
+    }
+    this.pixelsPerMm.set(MEASURED_PX / mm);
+    keepScreenPixelsPerMm(MEASURED_PX / mm);
+  }
+
+  protected roundedLength(): string {
+    return (MEASURED_PX / this.pixelsPerMm()).toFixed(1);
+  }
+
+  protected lift(hanging: LadderLayer, event: DragEvent): void {
+    this.dragged = hanging;
+    event.dataTransfer?.setData('text/plain', hanging.layer);
+  }
+
+  protected drop(weight: number): void {
+    if (this.dragged) this.hang(this.dragged, weight);
+    this.dragged = null;
+  }
+
+  protected onKey(event: KeyboardEvent, hanging: LadderLayer): void {
+    const by = event.key === 'ArrowUp' ? 1 : event.key === 'ArrowDown' ? -1 : 0;
+    if (by === 0) return;
+    event.preventDefault();
+    this.hang(hanging, nextRung(hanging.weight, by));
+  }
+
+  /** Hangs a layer on another rung; a shipped schedule stays as it is, and a copy of it is changed instead. */
+  protected hang(hanging: LadderLayer, weight: number): void {
+    const line = this.lines().find(({ layer }) => layer === hanging.layer);
+    if (!line || Math.abs(weight - hanging.weight) < 1e-9) return;
+    this.chosen.set(hanging);
+    this.keep(withWeight(this.schedule(), line, weight));
+  }
+
+  protected setRules(rows: Row[]): void {
+    this.keep({ ...this.schedule(), rules: rows.map(ruleOfRow) });
+  }
+
+  protected rename(name: string): void {
+    if (name.trim() && this.isOwn()) this.keep({ ...this.schedule(), name: name.trim() });
+  }
+
+  protected copy(): void {
+    this.add({ ...this.schedule(), name: `${this.schedule().name}, ours` });
+  }
+
+  protected remove(): void {
+    const { id, name } = this.schedule();
+    const used = this.editor.recipes().filter(({ pens }) => pens === id);
+    if (used.length > 0)
+      return this.refuse(`The recipe ${used[0]!.name} prints with ${name}; give it other pens first.`);
+    this.editor.changeFacts({ penSchedules: this.own().filter((one) => one.id !== id) });
+  }
+
+  protected save(format: 'json' | 'csv'): void {
+    const { name, rules } = this.schedule();
+    const text = format === 'csv' ? rulesToCsv(rules) : JSON.stringify(this.schedule(), null, 2);
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(new Blob([text], { type: format === 'csv' ? 'text/csv' : 'application/json' }));
+    link.download = `${name}.${format}`;
+    link.click();
+    URL.revokeObjectURL(link.href);
+  }
+
+  protected async read(field: HTMLInputElement): Promise<void> {
+    const file = field.files?.[0];
+    if (!file) return;
+    const text = await file.text();
+    field.value = '';
+    const name = file.name.replace(/\.[^.]*$/, '');
+    const found = /^\s*\{/.test(text) ? fromJson(text, name) : fromCsv(text, name);
+    if (typeof found === 'string') this.refuse(`${file.name}: ${found}`);
+    else this.add(found);
+  }
+
+  private keep(schedule: PenSchedule): void {
+    if (!this.isOwn()) return this.add({ ...schedule, name: `${schedule.name}, ours` });
+    this.editor.changeFacts({ penSchedules: this.own().map((one) => (one.id === schedule.id ? schedule : one)) });
+  }
+
+  private add(schedule: PenSchedule): void {
+    const id = freeId(schedule.name, this.schedules());
+    this.editor.changeFacts({ penSchedules: [...this.own(), { ...schedule, id }] });
+    this.wanted.set(id);
+  }
+
+  private refuse(sentence: string): void {
+    this.store.dispatch(ProjectActions.requestRefused({ problem: { code: 'pens', sentence, place: {} } }));
+  }
+}
+
+/** A schedule from its JSON, or what is wrong with it. */
+function fromJson(text: string, name: string): PenSchedule | string {
+  try {
+    return penScheduleSchema.validateSync({ id: 'read', name, ...(JSON.parse(text) as object) }) as PenSchedule;
+  } catch (error) {
+    return `${(error as Error).message}; correct it there.`;
+  }
+}
+
+function fromCsv(text: string, name: string): PenSchedule | string {
+  const read = rulesFromCsv(text);
+  return read.ok ? { id: 'read', name, rules: read.rules } : read.sentence;
+}

@@ -1,0 +1,120 @@
+import { FONT_IDS, type NoteStyle, type OwnPaper, type Plotter, type SheetField } from '@folvex/core';
+import type { Column, Row } from '../../forms/rows';
+
+/** What the typefaces are called here. */
+const FONT_WORDS: Readonly<Record<string, string>> = {
+  sans: 'sans serif',
+  condensed: 'condensed',
+  serif: 'serif',
+  mono: 'fixed width',
+  technical: 'technical',
+};
+export const FONTS = FONT_IDS.filter((id) => id in FONT_WORDS).map((id) => [id, FONT_WORDS[id]!] as const);
+
+const NAME: Column = { key: 'name', caption: 'Name', kind: 'text', share: 3 };
+const mm = (key: string, caption: string, least: number, most: number): Column => ({
+  key,
+  caption: `${caption}, mm`,
+  kind: 'number',
+  least,
+  most,
+});
+
+export const FIELD_COLUMNS: readonly Column[] = [
+  {
+    key: 'name',
+    caption: 'Name in rules',
+    kind: 'text',
+    pattern: /^[a-z][a-z0-9-]*$/i,
+    patternWords: 'made of letters, digits and hyphens',
+    share: 2,
+  },
+  { key: 'caption', caption: 'Caption', kind: 'text', share: 2 },
+  {
+    key: 'kind',
+    caption: 'Kind',
+    kind: 'choice',
+    choices: [
+      ['text', 'text'],
+      ['choice', 'choice'],
+      ['date', 'date'],
+    ],
+  },
+  { key: 'choices', caption: 'Choices, with commas between', kind: 'text', optional: true, share: 3 },
+  { key: 'required', caption: 'Required', kind: 'check' },
+];
+
+export function fieldRow({ name, caption, kind, choices = [], required = undefined }: SheetField): Row {
+  return { name, caption, kind, choices: choices.join(', '), required: required ?? false };
+}
+
+export function fieldOf(row: Row): SheetField {
+  const choices = String(row['choices'])
+    .split(',')
+    .map((one) => one.trim())
+    .filter(Boolean);
+  return {
+    name: String(row['name']),
+    caption: String(row['caption']),
+    kind: row['kind'] as SheetField['kind'],
+    ...(choices.length > 0 && { choices }),
+    ...(row['required'] === true && { required: true }),
+  };
+}
+
+export const STYLE_COLUMNS: readonly Column[] = [
+  NAME,
+  mm('size', 'Height of capitals', 0.5, 100),
+  { key: 'font', caption: 'Typeface', kind: 'choice', choices: FONTS },
+  {
+    key: 'colour',
+    caption: 'Colour',
+    kind: 'text',
+    pattern: /^#?[0-9a-f]{6}$/i,
+    patternWords: 'six hexadecimal digits such as #1a4d8f',
+  },
+];
+
+export function styleRow({ id, name, size, font, colour = 0 }: NoteStyle): Row {
+  return { id, name, size, font, colour: `#${colour.toString(16).padStart(6, '0')}` };
+}
+
+export function styleOf(row: Row): NoteStyle {
+  const colour = Number.parseInt(String(row['colour']).replace('#', ''), 16);
+  const { id, name, font } = row as { id: string; name: string; font: NoteStyle['font'] };
+  return { id, name, size: Number(row['size']), font, ...(colour !== 0 && { colour }) };
+}
+
+export const PAPER_COLUMNS: readonly Column[] = [
+  NAME,
+  mm('short', 'Short side', 10, 20_000),
+  mm('long', 'Long side', 10, 20_000),
+];
+
+export function paperOfRow(row: Row): OwnPaper {
+  const sides = [Number(row['short']), Number(row['long'])];
+  return { name: String(row['name']), short: Math.min(...sides), long: Math.max(...sides) };
+}
+
+const EDGES = ['left', 'bottom', 'right', 'top'] as const;
+
+export const PLOTTER_COLUMNS: readonly Column[] = [
+  NAME,
+  ...EDGES.map((edge) => mm(edge, edge[0]!.toUpperCase() + edge.slice(1), 0, 200)),
+];
+
+export function plotterRow({ id, name, margins }: Plotter): Row {
+  return { id, name, ...Object.fromEntries(EDGES.map((edge, i) => [edge, margins[i]!])) };
+}
+
+export function plotterOfRow(row: Row): Plotter {
+  const margins = EDGES.map((edge) => Number(row[edge])) as Plotter['margins'];
+  return { id: String(row['id']), name: String(row['name']), margins };
+}
+
+export const NAMING_COLUMNS: readonly Column[] = [
+  { ...NAME, share: 2 },
+  { key: 'file', caption: 'A file a sheet', kind: 'text', share: 3 },
+  { key: 'bundle', caption: 'Other files', kind: 'text', share: 3 },
+  { key: 'folder', caption: 'Folder', kind: 'text', optional: true, share: 2 },
+];

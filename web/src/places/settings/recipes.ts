@@ -1,0 +1,107 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { NgTemplateOutlet } from '@angular/common';
+import { Store } from '@ngrx/store';
+import { recipeInWords, type Recipe } from '@folvex/core';
+import { ProjectActions } from '../../state/project.actions';
+import { selectAllPackages } from '../../state/project.selectors';
+import {
+  withDefault,
+  differsFromDefault,
+  recipeFields,
+  displayValue,
+  rangeHint,
+  withField,
+  type RecipeField,
+} from './recipe-fields';
+import { freeId, SettingsEditor } from '../../state/settings-editor';
+
+/** The recipes of a project: one of them opened, what it says differently from the usual first. */
+@Component({
+  selector: 'fx-recipes',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [NgTemplateOutlet],
+  templateUrl: './recipes.html',
+  styleUrl: './recipes.scss',
+})
+export class Recipes {
+  private readonly store = inject(Store);
+  private readonly editor = inject(SettingsEditor);
+  private readonly packages = this.store.selectSignal(selectAllPackages);
+  private readonly chosenId = signal('');
+  protected readonly recipes = this.editor.recipes;
+  protected readonly chosen = computed(
+    () => this.recipes().find(({ id }) => id === this.chosenId()) ?? this.recipes()[0],
+  );
+  private readonly fields = computed(() => recipeFields(this.editor.facts() ?? {}));
+  protected readonly differing = computed(() => {
+    const recipe = this.chosen();
+    return recipe ? this.fields().filter((field) => differsFromDefault(recipe, field)) : [];
+  });
+  /** What is as usual, by topic. */
+  protected readonly usual = computed(() => {
+    const others = this.fields().filter((field) => !this.differing().includes(field));
+    const topics = [...new Set(others.map(({ topic }) => topic))];
+    return topics.map((topic) => ({ topic, fields: others.filter((field) => field.topic === topic) }));
+  });
+  protected readonly words = computed(() => {
+    const recipe = this.chosen();
+    return recipe ? recipeInWords(recipe, this.editor.facts() ?? {}) : '';
+  });
+  /** Packages that are published with the chosen one. */
+  protected readonly used = computed(() => this.packages().filter(({ recipe }) => recipe === this.chosen()?.id));
+  protected readonly usedBy = computed(() =>
+    this.used()
+      .map(({ name }) => name)
+      .join(', '),
+  );
+  protected readonly wrong = signal<RecipeField['key'] | ''>('');
+  protected readonly shownValue = displayValue;
+  protected readonly wantedOf = rangeHint;
+
+  protected count(recipe: Recipe): number {
+    return this.fields().filter((field) => differsFromDefault(recipe, field)).length;
+  }
+
+  protected choose(id: string): void {
+    this.chosenId.set(id);
+    this.wrong.set('');
+  }
+
+  protected set(recipe: Recipe, field: RecipeField, typed: string): void {
+    const changed = withField(recipe, field, typed);
+    this.wrong.set(changed ? '' : field.key);
+    if (changed) this.replace(changed);
+  }
+
+  protected reset(recipe: Recipe, field: RecipeField): void {
+    this.wrong.set('');
+    this.replace(withDefault(recipe, field));
+  }
+
+  protected rename(recipe: Recipe, name: string): void {
+    if (name.trim() && name.trim() !== recipe.name) this.replace({ ...recipe, name: name.trim() });
+  }
+
+  protected add(like: Recipe = { id: '', name: '', colour: 'full', layers: 'shown' }): void {
+    const name = like.name ? `${like.name}, another` : `Recipe ${this.recipes().length + 1}`;
+    const id = freeId(name, this.recipes());
+    this.send([...this.recipes(), { ...like, id, name }]);
+    this.choose(id);
+  }
+
+  /** One that a package is published with cannot go. */
+  protected remove(recipe: Recipe): void {
+    const [used] = this.used();
+    if (!used) return this.send(this.recipes().filter(({ id }) => id !== recipe.id));
+    const sentence = `The package ${used.name} is published with the recipe ${recipe.name}; give it another first.`;
+    this.store.dispatch(ProjectActions.requestRefused({ problem: { code: 'recipe.used', sentence, place: {} } }));
+  }
+
+  private replace(changed: Recipe): void {
+    this.send(this.recipes().map((one) => (one.id === changed.id ? changed : one)));
+  }
+
+  private send(recipes: Recipe[]): void {
+    this.editor.send({ recipes, was: { recipes: this.recipes() } });
+  }
+}

@@ -1,0 +1,173 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { Store } from '@ngrx/store';
+import { plottersOf, type Group, type KeptNames, type OwnPaper } from '@folvex/core';
+import { ProjectActions } from '../../state/project.actions';
+import { selectAllSheets } from '../../state/project.selectors';
+import { countOf, paperChoiceInWords } from '../../ui/words';
+import { CheckWeights } from './check-weights';
+import {
+  FIELD_COLUMNS,
+  fieldOf,
+  fieldRow,
+  NAMING_COLUMNS,
+  PAPER_COLUMNS,
+  paperOfRow,
+  PLOTTER_COLUMNS,
+  plotterOfRow,
+  plotterRow,
+  STYLE_COLUMNS,
+  styleOf,
+  styleRow,
+} from './lists';
+import { Recipes } from './recipes';
+import { Rows, type Column, type Row } from '../../forms/rows';
+import { freeId, SettingsEditor } from '../../state/settings-editor';
+import { CopySettingsPanel } from './copy-settings-panel';
+import { TitleBlocks } from './title-blocks';
+
+const SECTIONS = [
+  ['project', 'Project'],
+  ['groups', 'Groups'],
+  ['titleBlocks', 'Title blocks'],
+  ['sheetFields', 'Sheet fields'],
+  ['textStyles', 'Text styles'],
+  ['papers', 'Papers and plotters'],
+  ['recipes', 'Recipes'],
+  ['namings', 'Naming rules'],
+  ['checks', 'Checks'],
+  ['others', 'From another project'],
+] as const;
+
+/** What holds for a whole project: its facts, groups, title blocks, fields, styles, papers, and what others lend it. */
+@Component({
+  selector: 'fx-settings-place',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [CheckWeights, Recipes, Rows, CopySettingsPanel, TitleBlocks],
+  templateUrl: './settings-place.html',
+  styleUrl: './settings-place.scss',
+})
+export class SettingsPlace {
+  private readonly store = inject(Store);
+  private readonly editor = inject(SettingsEditor);
+  private readonly sheets = this.store.selectSignal(selectAllSheets);
+  protected readonly facts = this.editor.facts;
+  protected readonly sections = SECTIONS;
+  protected readonly section = signal<(typeof SECTIONS)[number][0]>('project');
+
+  protected readonly fieldColumns: readonly Column[] = [
+    { key: 'name', caption: 'Name in rules', kind: 'text', share: 1 },
+    { key: 'value', caption: 'What it says', kind: 'text', optional: true, share: 2 },
+  ];
+  protected readonly projectFields = computed(() =>
+    Object.entries(this.facts()?.fields ?? {}).map(([name, value]): Row => ({ name, value })),
+  );
+  protected readonly groupColumns: readonly Column[] = [{ key: 'name', caption: 'Name', kind: 'text', share: 2 }];
+  protected readonly groups = computed(() => this.editor.groups().map(({ id, name }): Row => ({ id, name })));
+  /** Groups that say how their sheets are, with that in words. */
+  protected readonly groupSettings = computed(() =>
+    this.editor.groups().flatMap(({ id, name, sheets }) =>
+      sheets
+        ? [
+            {
+              id,
+              name,
+              words: [
+                sheets.paper && paperChoiceInWords(sheets.paper),
+                sheets.frame && `frame ${sheets.frame}`,
+                sheets.marks?.length && `marks ${sheets.marks.join(', ')}`,
+                sheets.template && `title block ${sheets.template}`,
+              ]
+                .filter(Boolean)
+                .join('; '),
+            },
+          ]
+        : [],
+    ),
+  );
+  protected readonly sheetFieldColumns = FIELD_COLUMNS;
+  protected readonly sheetFields = computed(() => (this.facts()?.sheetFields ?? []).map(fieldRow));
+  protected readonly styleColumns = STYLE_COLUMNS;
+  protected readonly styles = computed(() => (this.facts()?.textStyles ?? []).map(styleRow));
+  protected readonly paperColumns = PAPER_COLUMNS;
+  protected readonly papers = computed(() => (this.facts()?.papers ?? []).map((paper): Row => ({ ...paper })));
+  protected readonly plotterColumns = PLOTTER_COLUMNS;
+  protected readonly plotters = computed(() => (this.facts()?.plotters ?? []).map(plotterRow));
+  protected readonly allPlotters = computed(() => plottersOf(this.facts() ?? {}));
+  protected readonly namingColumns = NAMING_COLUMNS;
+  protected readonly namings = computed(() => (this.facts()?.namings ?? []).map((names): Row => ({ ...names })));
+
+  protected say(key: 'number' | 'name' | 'client', value: string): void {
+    if (value.trim() !== this.facts()?.[key]) this.editor.changeFacts({ [key]: value.trim() });
+  }
+
+  protected begin(number: string, name: string): void {
+    if (name.trim()) this.store.dispatch(ProjectActions.newProjectAskedFor({ project: { number, name: name.trim() } }));
+  }
+
+  protected setProjectFields(rows: Row[]): void {
+    const fields = Object.fromEntries(rows.map((row) => [String(row['name']), String(row['value'])]));
+    this.editor.changeFacts({ fields });
+  }
+
+  /** A group that sheets stand in cannot go. */
+  protected setGroups(rows: Row[]): void {
+    const now = this.editor.groups();
+    const gone = now.find(({ id }) => !rows.some((row) => row['id'] === id) && this.within(id) > 0);
+    if (gone) {
+      const sentence = `${countOf(this.within(gone.id), 'sheet')} stand in ${gone.name}; give them another group first.`;
+      return this.store.dispatch(
+        ProjectActions.requestRefused({ problem: { code: 'group.used', sentence, place: {} } }),
+      );
+    }
+    const groups = rows.map((row): Group => {
+      const name = String(row['name']);
+      const known = now.find(({ id }) => id === row['id']);
+      return known ? { ...known, name } : { id: freeId(name, now), name };
+    });
+    this.editor.changeGroups(groups);
+  }
+
+  protected within(group: string): number {
+    return this.sheets().filter((sheet) => sheet.group === group).length;
+  }
+
+  /** Has a group say nothing of its sheets. */
+  protected freeGroup(id: string): void {
+    this.editor.changeGroups(this.editor.groups().map((group) => (group.id === id ? { id, name: group.name } : group)));
+  }
+
+  protected setSheetFields(rows: Row[]): void {
+    this.editor.changeFacts({ sheetFields: rows.map(fieldOf) });
+  }
+
+  protected setStyles(rows: Row[]): void {
+    this.editor.changeFacts({ textStyles: withIds(rows).map(styleOf) });
+  }
+
+  protected setPapers(rows: Row[]): void {
+    this.editor.changeFacts({ papers: rows.map((row): OwnPaper => paperOfRow(row)) });
+  }
+
+  protected setPlotters(rows: Row[]): void {
+    this.editor.changeFacts({ plotters: withIds(rows).map(plotterOfRow) });
+  }
+
+  protected choosePlotter(plotter: string): void {
+    this.editor.changeFacts({ plotter });
+  }
+
+  protected setNamings(rows: Row[]): void {
+    this.editor.changeFacts({ namings: withIds(rows) as unknown as KeptNames[] });
+  }
+}
+
+/** Rows that are new get an id made of their name. */
+function withIds(rows: readonly Row[]): Row[] {
+  const known = rows.flatMap((row) => (row['id'] ? [{ id: String(row['id']) }] : []));
+  return rows.map((row) => {
+    if (row['id']) return row;
+    const id = freeId(String(row['name']), known);
+    known.push({ id });
+    return { ...row, id };
+  });
+}

@@ -1,0 +1,121 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { Store } from '@ngrx/store';
+import { SHIPPED_TEMPLATES, templateFromBlock, templatesOf, type TitleTemplate } from '@folvex/core';
+import { ProjectActions } from '../../state/project.actions';
+import { selectAllDrawings, selectAllSheets } from '../../state/project.selectors';
+import { countOf } from '../../ui/words';
+import { freeId, SettingsEditor } from '../../state/settings-editor';
+import { TitleEditor } from './title-editor';
+
+/** The title-block templates of a project; own ones are edited in place, with a sheet's own block as the picture. */
+@Component({
+  selector: 'fx-title-blocks',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [TitleEditor],
+  template: `
+    <div class="head">
+      <h2>Title blocks</h2>
+      <label>
+        <span class="fx-caption">Shown below</span>
+        <select #template class="fx-field" (change)="chosen.set(template.value)">
+          @for (option of templates(); track option.id) {
+            <option [value]="option.id" [selected]="option.id === shown().id">
+              {{ option.name }}{{ isOwn(option.id) ? '' : ' (shipped)' }}
+            </option>
+          }
+        </select>
+      </label>
+      <button type="button" class="fx-link" (click)="copy()">Make a copy to change</button>
+      @if (fromBlocks().length > 0) {
+        <label>
+          <span class="fx-caption">From a block of a drawing</span>
+          <select #block class="fx-field" (change)="fromBlock(block.selectedIndex - 1); block.selectedIndex = 0">
+            <option>choose one …</option>
+            @for (option of fromBlocks(); track $index) {
+              <option>
+                {{ option.drawing.name }}: {{ option.block.name }}, {{ counted(option.block.blanks.length, 'blank') }}
+              </option>
+            }
+          </select>
+        </label>
+      }
+      @if (isOwn(shown().id)) {
+        <button type="button" class="fx-link" (click)="remove()">Remove it</button>
+      }
+    </div>
+    <fx-title-editor [template]="shown()" [own]="isOwn(shown().id)" (changed)="change($event)" />
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-template-rows: auto minmax(0, 1fr);
+      gap: var(--fx-gap-3);
+      min-height: 0;
+    }
+    .head {
+      display: flex;
+      align-items: end;
+      gap: var(--fx-gap-4);
+    }
+    .head label {
+      width: 250px;
+    }
+    .fx-link {
+      height: var(--fx-row);
+    }
+  `,
+})
+export class TitleBlocks {
+  private readonly store = inject(Store);
+  private readonly editor = inject(SettingsEditor);
+  private readonly drawings = this.store.selectSignal(selectAllDrawings);
+  private readonly sheets = this.store.selectSignal(selectAllSheets);
+  protected readonly counted = countOf;
+  protected readonly templates = computed(() => templatesOf(this.editor.facts() ?? {}));
+  private readonly own = computed(() => this.editor.facts()?.titleBlocks ?? []);
+  protected readonly chosen = signal('');
+  protected readonly shown = computed(
+    () => this.templates().find(({ id }) => id === this.chosen()) ?? this.own()[0] ?? SHIPPED_TEMPLATES[0]!,
+  );
+  protected readonly fromBlocks = computed(() =>
+    this.drawings().flatMap((drawing) => drawing.titleBlocks.map((block) => ({ drawing, block }))),
+  );
+
+  protected isOwn(id: string): boolean {
+    return this.own().some((template) => template.id === id);
+  }
+
+  protected change(template: TitleTemplate): void {
+    this.editor.changeFacts({
+      titleBlocks: this.own().map((one) => (one.id === template.id ? template : one)),
+    });
+  }
+
+  protected copy(): void {
+    const { name, ...rest } = this.shown();
+    const words = `${name.replace(/ \(.*\)$/, '')}, ours`;
+    this.add({ ...rest, name: words, id: freeId(words, this.templates()) });
+  }
+
+  protected fromBlock(at: number): void {
+    const found = this.fromBlocks()[at];
+    if (found) this.add(templateFromBlock(freeId(found.block.name, this.templates()), found.drawing.id, found.block));
+  }
+
+  protected remove(): void {
+    const { id, name } = this.shown();
+    const uses = this.sheets().filter(({ titleBlock }) => titleBlock?.template === id).length;
+    const shippedStays = SHIPPED_TEMPLATES.some((template) => template.id === id);
+    if (uses > 0 && !shippedStays) {
+      const sentence = `${countOf(uses, 'sheet')} have the title block ${name}; give them another first.`;
+      const problem = { code: 'template.used', sentence, place: {} };
+      return this.store.dispatch(ProjectActions.requestRefused({ problem }));
+    }
+    this.editor.changeFacts({ titleBlocks: this.own().filter((one) => one.id !== id) });
+  }
+
+  private add(template: TitleTemplate): void {
+    this.editor.changeFacts({ titleBlocks: [...this.own(), template] });
+    this.chosen.set(template.id);
+  }
+}

@@ -1,0 +1,216 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
+import { Store } from '@ngrx/store';
+import {
+  blockBox,
+  BLOCK_PLACES,
+  cellBox,
+  compareNumbers,
+  parseRule,
+  type BlockPlace,
+  type CellKind,
+  type TitleCell,
+  type TitleTemplate,
+} from '@folvex/core';
+import { path, ROUTES } from '@folvex/contract';
+import type { PageSource } from '../../engine/engine';
+import { projectFeature } from '../../state/project.reducer';
+import { selectAllDrawings, selectAllSheets, selectPageSources } from '../../state/project.selectors';
+import { PagePicture } from '../../ui/page-picture';
+import { FONTS } from './lists';
+
+const PLACES: Readonly<Record<BlockPlace, string>> = {
+  corner: 'lower right corner',
+  side: 'right side',
+  strip: 'lower side',
+};
+const KINDS: readonly (readonly [CellKind, string])[] = [
+  ['text', 'text'],
+  ['revisions', 'revision table'],
+  ['north', 'north arrow'],
+  ['scaleBar', 'scale bar'],
+  ['drawing', 'logo or key plan'],
+];
+const LENGTHS = ['left', 'width', 'right', 'bottom', 'height', 'top'] as const;
+type Length = (typeof LENGTHS)[number];
+const FIELDS = [
+  'sheet.number',
+  'sheet.title',
+  'sheet.scale',
+  'sheet.paper',
+  'sheet.revision',
+  'sheet.date',
+  'page',
+  'pages',
+  'project.number',
+  'project.name',
+  'project.client',
+];
+/** Room for the picture of a block, CSS pixels. */
+const [WIDE_PX, HIGH_PX] = [640, 520];
+
+/** A title-block template: its picture on a real sheet, its cells chosen there, and what is said of the chosen one. */
+@Component({
+  selector: 'fx-title-editor',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [PagePicture],
+  templateUrl: './title-editor.html',
+  styleUrl: './title-editor.scss',
+})
+export class TitleEditor {
+  readonly template = input.required<TitleTemplate>();
+  /** False for a shipped one, which is not changed. */
+  readonly own = input.required<boolean>();
+  readonly changed = output<TitleTemplate>();
+
+  private readonly store = inject(Store);
+  private readonly project = this.store.selectSignal(projectFeature.selectId);
+  private readonly sources = this.store.selectSignal(selectPageSources);
+  private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
+  private readonly allSheets = this.store.selectSignal(selectAllSheets);
+  protected readonly drawings = this.store.selectSignal(selectAllDrawings);
+  protected readonly sheets = computed(() =>
+    this.allSheets()
+      .filter(({ from }) => !from)
+      .sort((a, b) => compareNumbers(a.number, b.number)),
+  );
+  /** Whose block is shown: at first a sheet that has this one. */
+  private readonly meant = signal('');
+  protected readonly sample = computed(() => {
+    const all = this.sheets();
+    const uses = all.find(({ titleBlock }) => titleBlock && (titleBlock.template ?? 'corner') === this.template().id);
+    return all.find(({ id }) => id === this.meant()) ?? uses ?? all[0] ?? null;
+  });
+  protected readonly source = computed((): PageSource | null => {
+    const sheet = this.sample();
+    if (!sheet) return null;
+    const url = path(ROUTES.templatePage, { project: this.project(), template: this.template().id, sheet: sheet.id });
+    return { url, version: `${JSON.stringify(this.template())} ${this.sources()[sheet.id]?.version}` };
+  });
+  /** The block as it came out, mm. */
+  protected readonly block = linkedSignal({
+    source: this.template,
+    computation: (template) => {
+      const box = blockBox(template, { xmin: 0, ymin: 0, xmax: 390, ymax: 277 });
+      return { width: box.xmax - box.xmin, height: box.ymax - box.ymin };
+    },
+  });
+  protected readonly pixelsPerMm = computed(() => {
+    const { width, height } = this.block();
+    return Math.min(WIDE_PX / width, HIGH_PX / height);
+  });
+  protected readonly boxes = computed(() => {
+    const { width, height } = this.block();
+    const all = { xmin: 0, ymin: 0, xmax: width, ymax: height };
+    return this.template().cells.map((cell) => cellBox(cell, all));
+  });
+  protected readonly chosen = linkedSignal({
+    source: () => this.template().id,
+    computation: (): number | null => null,
+  });
+  protected readonly cell = computed(() => this.template().cells[this.chosen() ?? -1] ?? null);
+  protected readonly kind = computed(() => this.cell()?.kind ?? 'text');
+  protected readonly problem = linkedSignal({ source: this.cell, computation: () => '' });
+  protected readonly places = BLOCK_PLACES.map((place) => [place, PLACES[place]] as const);
+  protected readonly kinds = KINDS;
+  protected readonly fonts = FONTS;
+  protected readonly lengths = LENGTHS;
+  protected readonly offeredFields = computed(() => [
+    ...FIELDS,
+    ...(this.facts()?.sheetFields ?? []).map(({ name }) => `sheet.${name}`),
+    ...Object.keys(this.facts()?.fields ?? {}).map((name) => `project.${name}`),
+  ]);
+
+  protected look(sheet: string): void {
+    this.meant.set(sheet);
+  }
+
+  protected measured(size: { width: number; height: number }): void {
+    this.block.set(size);
+  }
+
+  protected setBlock(some: Partial<TitleTemplate>): void {
+    this.changed.emit({ ...this.template(), ...some });
+  }
+
+  protected sideTyped(side: 'width' | 'height', text: string): void {
+    const value = Number(text.replace(',', '.'));
+    const least = side === 'width' ? 20 : 5;
+    if (value >= least && value <= 400) return this.setBlock({ [side]: value });
+    this.problem.set(`The ${side} of a title block is ${least} to 400 mm; it stays as it was.`);
+  }
+
+  protected setCell(some: Partial<TitleCell>): void {
+    const at = this.chosen();
+    if (at === null) return;
+    const cells = this.template().cells.map((cell, i) => (i === at ? pruned({ ...cell, ...some }) : cell));
+    this.changed.emit({ ...this.template(), cells });
+  }
+
+  protected lengthTyped(length: Length, text: string): void {
+    const cell = this.cell();
+    if (!cell) return;
+    if (text.trim() === '') return this.setCell({ [length]: undefined });
+    const value = Number(text.replace(',', '.'));
+    if (!(value >= 0 && value <= 2000)) {
+      return this.problem.set(
+        `${length[0]!.toUpperCase()}${length.slice(1)} is a length in mm, 0 or more; it stays as it was.`,
+      );
+    }
+    this.setCell({ [length]: value, ...made(cell, length) });
+  }
+
+  protected sizeTyped(text: string): void {
+    const size = Number(text.replace(',', '.'));
+    if (size >= 0.5 && size <= 50) return this.setCell({ size });
+    this.problem.set('Lettering is 0.5 to 50 mm high; it stays as it was.');
+  }
+
+  protected textTyped(text: string): void {
+    const rule = parseRule(text);
+    if (!rule.ok) return this.problem.set(rule.problem.sentence);
+    this.setCell({ text });
+  }
+
+  protected insert(field: string): void {
+    if (field) this.setCell({ text: `${this.cell()?.text ?? ''}[${field}]` });
+  }
+
+  protected add(): void {
+    const cell: TitleCell = { left: 0, width: 40, bottom: 0, height: 12, caption: 'New cell', text: '', size: 2.5 };
+    const cells = [...this.template().cells, cell];
+    this.changed.emit({ ...this.template(), cells });
+    this.chosen.set(cells.length - 1);
+  }
+
+  protected remove(): void {
+    const at = this.chosen();
+    this.changed.emit({ ...this.template(), cells: this.template().cells.filter((_, i) => i !== at) });
+    this.chosen.set(null);
+  }
+}
+
+/** Of three lengths along an axis two say where a cell lies: the third gives way to the one just typed. */
+function made(cell: TitleCell, typed: Length): Partial<TitleCell> {
+  const axis: Length[] = ['left', 'width', 'right'].includes(typed)
+    ? ['left', 'width', 'right']
+    : ['bottom', 'height', 'top'];
+  const others = axis.filter((length) => length !== typed && cell[length] !== undefined);
+  if (others.length < 2) return {};
+  const gives = typed === axis[1] ? axis[2]! : typed === axis[0] ? axis[2]! : axis[0]!;
+  return { [gives]: undefined };
+}
+
+function pruned(cell: TitleCell): TitleCell {
+  return Object.fromEntries(
+    Object.entries(cell).filter(([, value]) => value !== undefined && value !== ''),
+  ) as TitleCell;
+}

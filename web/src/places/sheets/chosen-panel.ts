@@ -1,0 +1,114 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { MatButton } from '@angular/material/button';
+import { MatIcon } from '@angular/material/icon';
+import { RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { drawingsShown, sourcesShown, type PaperSize, type Sheet } from '@folvex/core';
+import { Api } from '../../state/api';
+import { SheetActions } from '../../state/project.actions';
+import { projectFeature } from '../../state/project.reducer';
+import { selectAllDrawings, selectAllPackages, selectPageSources } from '../../state/project.selectors';
+import { SheetEditor } from '../../state/sheet-editor';
+import { countOf, paperInWords, scalesInWords } from '../../ui/words';
+import { CopySettings } from './copy-settings';
+import { GroupSettingsPanel } from './group-settings';
+import { SeveralPanel } from './several-panel';
+
+/** What is chosen on the wall: one sheet's fields to change, or several sheets to put into a package. */
+@Component({
+  selector: 'fx-chosen-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [CopySettings, FormsModule, GroupSettingsPanel, MatButton, MatIcon, RouterLink, SeveralPanel],
+  templateUrl: './chosen-panel.html',
+  styleUrl: './chosen-panel.scss',
+  host: { class: 'fx-side' },
+})
+export class ChosenPanel {
+  readonly sheets = input.required<readonly Sheet[]>();
+  readonly papers = input.required<Readonly<Record<string, PaperSize>>>();
+  readonly closed = output();
+
+  private readonly store = inject(Store);
+  private readonly editor = inject(SheetEditor);
+  protected readonly packages = this.store.selectSignal(selectAllPackages);
+  protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
+  private readonly drawings = this.store.selectSignal(selectAllDrawings);
+  protected readonly one = computed(() => (this.sheets().length === 1 ? this.sheets()[0]! : null));
+  protected readonly heading = computed(() => this.one()?.number ?? countOf(this.sheets().length, 'sheet'));
+  protected readonly paper = computed(() => {
+    const words = new Set(this.sheets().map((sheet) => paperInWords(this.papers()[sheet.id]!)));
+    return words.size === 1 ? [...words][0]! : 'mixed';
+  });
+  protected readonly scale = computed(() => {
+    const words = new Set(this.sheets().map(scalesInWords));
+    return words.size === 1 ? [...words][0]! : 'mixed';
+  });
+  protected readonly shows = computed(() => {
+    const ids = new Set(this.sheets().flatMap(drawingsShown));
+    return this.drawings()
+      .filter(({ id }) => ids.has(id))
+      .map(({ id, name, version }) => ({ id, name, version, held: this.heldAt(id) }));
+  });
+  private readonly api = inject(Api);
+  private readonly project = this.store.selectSignal(projectFeature.selectId);
+  private readonly sources = this.store.selectSignal(selectPageSources);
+  private readonly oneId = computed(() => this.one()?.id);
+  private readonly version = computed(() => this.sources()[this.oneId() ?? '']?.version);
+  /** Asked for anew whenever the sheet's picture would be. */
+  private readonly asked = rxResource({
+    params: () => {
+      const [sheet, version] = [this.oneId(), this.version()];
+      return sheet === undefined ? undefined : { project: this.project(), sheet, version };
+    },
+    stream: ({ params }) => this.api.sheetFacts(params.project, params.sheet),
+  });
+  /** What of the chosen sheet's drawings could not be shown; a sheet that cannot be made says so in its picture. */
+  protected readonly warnings = computed(() =>
+    this.one() && this.asked.hasValue() ? this.asked.value().warnings : [],
+  );
+  protected readonly within = computed(() =>
+    this.packages().filter((pack) => this.sheets().every(({ id }) => pack.order.includes(id))),
+  );
+  protected readonly target = linkedSignal(() => this.packages()[0]?.id ?? '');
+  /** Sheets that the target does not hold yet. */
+  protected readonly missing = computed(() => {
+    const pack = this.packages().find(({ id }) => id === this.target());
+    return this.sheets().filter(({ id }) => !pack?.order.includes(id));
+  });
+
+  /** The oldest version of a drawing that the chosen sheet holds; undefined where it follows. */
+  private heldAt(drawing: string): number | undefined {
+    const one = this.one();
+    const held = one
+      ? sourcesShown(one).flatMap((source) => (source.drawing === drawing ? (source.held ?? []) : []))
+      : [];
+    return held.length > 0 ? Math.min(...held) : undefined;
+  }
+
+  protected hold(drawing: string, held: boolean): void {
+    const sheetId = this.one()?.id;
+    if (sheetId) this.store.dispatch(SheetActions.sheetEdited({ sheetId, change: { hold: { drawing, held } } }));
+  }
+
+  protected change(field: 'number' | 'title' | 'group', value: string): void {
+    const sheet = this.one();
+    const trimmed = value.trim();
+    if (!sheet || trimmed === sheet[field] || (field === 'number' && trimmed === '')) return;
+    this.editor.change(sheet.id, { [field]: trimmed });
+  }
+
+  protected copy(sheetId: string): void {
+    this.store.dispatch(SheetActions.copyAskedFor({ sheetId }));
+  }
+
+  protected remove(): void {
+    this.store.dispatch(SheetActions.removalAskedFor({ ids: this.sheets().map(({ id }) => id) }));
+  }
+
+  protected put(): void {
+    const sheetIds = this.sheets().map(({ id }) => id);
+    this.store.dispatch(SheetActions.sheetsPutInPackage({ packageId: this.target(), sheetIds }));
+  }
+}

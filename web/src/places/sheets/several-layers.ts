@@ -1,0 +1,95 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import { Store } from '@ngrx/store';
+import type { Sheet } from '@folvex/core';
+import type { ManyChange } from '@folvex/contract';
+import { selectDrawingEntities } from '../../state/project.selectors';
+
+/** Layers shown or not in every view of a drawing on several sheets; where the sheets differ, it says mixed. */
+@Component({
+  selector: 'fx-several-layers',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <label>
+      <span class="fx-caption">Layers of the drawing</span>
+      <select #drawing class="fx-field" (change)="chosen.set(drawing.value)">
+        <option value="">as they are on each</option>
+        @for (option of drawings(); track option.id) {
+          <option [value]="option.id" [selected]="option.id === chosen()">{{ option.name }}</option>
+        }
+      </select>
+    </label>
+    @if (layers().length > 0) {
+      <ul aria-label="Layers">
+        @for (layer of layers(); track layer.name) {
+          <li>
+            <span class="name">{{ layer.name }}</span>
+            <select
+              #state
+              class="fx-field"
+              [attr.aria-label]="'Layer ' + layer.name"
+              (change)="set(layer.name, state.selectedIndex)"
+            >
+              <option [selected]="!(layer.name in wanted())">{{ layer.now }}</option>
+              <option [selected]="wanted()[layer.name] === true">on</option>
+              <option [selected]="wanted()[layer.name] === false">off</option>
+            </select>
+          </li>
+        }
+      </ul>
+    }
+  `,
+  styles: `
+    :host {
+      display: grid;
+      gap: var(--fx-gap-2);
+    }
+    ul {
+      max-height: 180px;
+      overflow: auto;
+    }
+    li {
+      display: grid;
+      grid-template-columns: 1fr 100px;
+      align-items: center;
+      gap: var(--fx-gap-2);
+    }
+    .name {
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
+  `,
+})
+export class SeveralLayers {
+  readonly sheets = input.required<readonly Sheet[]>();
+  readonly changed = output<ManyChange['set']['layers']>();
+
+  private readonly all = inject(Store).selectSignal(selectDrawingEntities);
+  protected readonly drawings = computed(() => {
+    const ids = new Set(this.sheets().flatMap(({ views }) => views.map(({ drawing }) => drawing)));
+    return [...ids].flatMap((id) => this.all()[id] ?? []);
+  });
+  protected readonly chosen = linkedSignal({ source: this.sheets, computation: () => '' });
+  protected readonly wanted = linkedSignal({
+    source: this.chosen,
+    computation: (): Readonly<Record<string, boolean>> => ({}),
+  });
+  protected readonly layers = computed(() => {
+    const views = this.sheets().flatMap((sheet) => sheet.views.filter(({ drawing }) => drawing === this.chosen()));
+    return (this.all()[this.chosen()]?.layers ?? [])
+      .filter(({ visible }) => visible)
+      .map(({ name }) => {
+        const off = views.filter(({ layersOff }) => layersOff.some((one) => one.toLowerCase() === name.toLowerCase()));
+        const now = off.length === 0 ? 'is on' : off.length === views.length ? 'is off' : 'mixed';
+        return { name, now };
+      });
+  });
+
+  protected set(layer: string, choice: number): void {
+    const wanted: Record<string, boolean> = { ...this.wanted(), [layer]: choice === 1 };
+    if (choice === 0) delete wanted[layer];
+    this.wanted.set(wanted);
+    const named = (state: boolean): string[] => Object.keys(wanted).filter((name) => wanted[name] === state);
+    const any = Object.keys(wanted).length > 0;
+    this.changed.emit(any ? { drawing: this.chosen(), on: named(true), off: named(false) } : undefined);
+  }
+}

@@ -1,0 +1,83 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { Store } from '@ngrx/store';
+import { templateOf, templatesOf, typedFields, type ProjectFacts, type Sheet } from '@folvex/core';
+import type { SheetFields } from '@folvex/contract';
+import { projectFeature } from '../../../state/project.reducer';
+
+const NORTH = { name: 'north', caption: 'North, degrees from upwards', required: false };
+
+/** The title block of a sheet: its template, and what of it is typed; all else fills itself. */
+@Component({
+  selector: 'fx-title-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <label>
+      <span class="fx-caption">Title block</span>
+      <select #template class="fx-field" (change)="choose(template.value)">
+        <option value="" [selected]="!sheet().titleBlock">none</option>
+        @for (option of templates(); track option.id) {
+          <option [value]="option.id" [selected]="option.id === chosen()?.id">{{ option.name }}</option>
+        }
+      </select>
+    </label>
+    <div class="pair">
+      @for (field of fields(); track field.name) {
+        <label>
+          <span class="fx-caption">
+            {{ field.caption }}
+            @if (field.blank) {
+              <b class="wrong">to be filled in</b>
+            }
+          </span>
+          <input
+            #value
+            class="fx-field"
+            autocomplete="off"
+            [value]="field.value"
+            [placeholder]="field.inherited"
+            (change)="typed(field.name, value.value)"
+          />
+        </label>
+      }
+    </div>
+  `,
+  styleUrl: './panel.scss',
+})
+export class TitlePanel {
+  readonly sheet = input.required<Sheet>();
+  readonly changed = output<Partial<SheetFields>>();
+
+  private readonly facts = inject(Store).selectSignal(projectFeature.selectFacts);
+  private readonly project = computed(
+    (): Pick<ProjectFacts, 'titleBlocks' | 'fields'> => this.facts() ?? { fields: {} },
+  );
+  protected readonly templates = computed(() => templatesOf(this.project()));
+  protected readonly chosen = computed(() => {
+    const { titleBlock } = this.sheet();
+    return titleBlock && templateOf(this.project(), titleBlock);
+  });
+  /** What is typed for this sheet, with what the project says where nothing is. */
+  protected readonly fields = computed(() => {
+    const template = this.chosen();
+    if (!template) return [];
+    const hasNorth = template.cells.some(({ kind }) => kind === 'north');
+    return [...typedFields(template), ...(hasNorth ? [NORTH] : [])].map((field) => {
+      const value = this.sheet().titleBlock?.fields[field.name] ?? '';
+      const inherited = this.project().fields[field.name] ?? '';
+      return { ...field, value, inherited, blank: field.required && value.trim() === '' && inherited.trim() === '' };
+    });
+  });
+
+  protected choose(template: string): void {
+    const fields = this.sheet().titleBlock?.fields ?? {};
+    this.changed.emit({ titleBlock: template === '' ? null : { template, fields } });
+  }
+
+  protected typed(name: string, value: string): void {
+    const { titleBlock } = this.sheet();
+    if (!titleBlock || value.trim() === (titleBlock.fields[name] ?? '')) return;
+    const fields = { ...titleBlock.fields, [name]: value.trim() };
+    if (value.trim() === '') delete fields[name];
+    this.changed.emit({ titleBlock: { ...titleBlock, fields } });
+  }
+}

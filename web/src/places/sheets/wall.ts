@@ -1,0 +1,167 @@
+import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, signal } from '@angular/core';
+import { MatIcon } from '@angular/material/icon';
+import { MatSlider, MatSliderThumb } from '@angular/material/slider';
+import { Router, RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import type { PaperSize } from '@folvex/core';
+import { projectFeature } from '../../state/project.reducer';
+import {
+  selectAllSheets,
+  selectOutOfDate,
+  selectPageSources,
+  selectSheetsByGroup,
+} from '../../state/project.selectors';
+import { EmptyState } from '../../ui/empty-state';
+import { paperOfSheet } from '../../ui/words';
+import { ChosenPanel } from './chosen-panel';
+import { Choice } from './choice';
+import { neighbour, type Direction } from './neighbour';
+import { deviationsInWords } from './group-settings';
+import { Narrowing } from '../../forms/narrowing';
+import { NarrowingFields } from '../../forms/narrowing-fields';
+import { SheetList } from './sheet-list';
+import { SheetTile } from './sheet-tile';
+
+const SMALLEST = 0.1;
+const LARGEST = 1.2;
+const UNKNOWN: PaperSize = { width: 420, height: 297 };
+const DIRECTIONS: Readonly<Record<string, Direction>> = {
+  ArrowLeft: 'left',
+  ArrowRight: 'right',
+  ArrowUp: 'up',
+  ArrowDown: 'down',
+};
+
+/** All sheets at relative true size, by group; some are chosen to be put into a package or looked at closely. */
+@Component({
+  selector: 'fx-wall',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [
+    SheetList,
+    ChosenPanel,
+    EmptyState,
+    MatIcon,
+    MatSlider,
+    MatSliderThumb,
+    NarrowingFields,
+    RouterLink,
+    SheetTile,
+  ],
+  templateUrl: './wall.html',
+  styleUrl: './wall.scss',
+  host: { '(document:keydown)': 'onKey($event)' },
+})
+export class Wall {
+  private readonly store = inject(Store);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly router = inject(Router);
+  protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
+  private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
+  private readonly drawings = this.store.selectSignal(projectFeature.selectDrawings);
+  private readonly groupsWhole = this.store.selectSignal(selectSheetsByGroup);
+  /** What of the sheets is shown. */
+  protected readonly narrowing = new Narrowing(
+    computed(() => this.groupsWhole().flatMap((group) => group.sheets)),
+    computed(() => {
+      const { entities } = this.drawings();
+      return { project: this.facts() ?? {}, latest: (id: string) => entities[id]?.version };
+    }),
+  );
+  protected readonly narrowed = signal(false);
+  protected readonly groups = computed(() => {
+    const shown = new Set(this.narrowing.shown());
+    return this.groupsWhole().flatMap((group) => {
+      const sheets = group.sheets.filter((sheet) => shown.has(sheet));
+      return sheets.length > 0 ? [{ ...group, sheets }] : [];
+    });
+  });
+  private readonly allSheets = this.store.selectSignal(selectAllSheets);
+  protected readonly sources = this.store.selectSignal(selectPageSources);
+  protected readonly outOfDate = this.store.selectSignal(selectOutOfDate);
+  private readonly allGroups = this.store.selectSignal(projectFeature.selectGroups);
+  /** In what sheets deviate from their groups, in words, by sheet. */
+  protected readonly deviations = computed(() => {
+    const groups = new Map(this.allGroups().map((group) => [group.id, group]));
+    return Object.fromEntries(
+      this.allSheets().map((sheet) => [sheet.id, deviationsInWords(sheet, groups.get(sheet.group))]),
+    );
+  });
+  protected readonly sheets = computed(() => this.groups().flatMap((group) => group.sheets));
+  protected readonly choice = new Choice(computed(() => this.sheets().map((sheet) => sheet.id)));
+  protected readonly chosenSheets = computed(() => this.sheets().filter(({ id }) => this.choice.has(id)));
+  protected readonly count = computed(() => this.allSheets().length);
+  protected readonly countWords = computed(() => {
+    const [shown, all] = [this.sheets().length, this.count()];
+    return shown === all ? `${all} in ${this.groups().length} groups` : `${shown} of ${all}`;
+  });
+  /** True where they are a list, false where they are pictures on the wall. */
+  protected readonly listed = signal(false);
+  protected readonly smallest = SMALLEST;
+  protected readonly largest = LARGEST;
+  /** CSS pixels for a millimetre of paper. */
+  protected readonly zoom = signal(0.3);
+  /** Papers that became known only when the page was composed. */
+  private readonly measured = signal<Readonly<Record<string, PaperSize>>>({});
+  protected readonly papers = computed(() => {
+    const measured = this.measured();
+    return Object.fromEntries(
+      this.sheets().map((sheet) => [sheet.id, paperOfSheet(sheet, this.facts()) ?? measured[sheet.id] ?? UNKNOWN]),
+    );
+  });
+
+  protected toggleNarrowing(): void {
+    // Fields that are not seen must not narrow.
+    this.narrowing.clear();
+    this.narrowed.update((narrowed) => !narrowed);
+  }
+
+  protected measure(id: string, paper: PaperSize): void {
+    this.measured.update((known) => ({ ...known, [id]: paper }));
+  }
+
+  protected click(id: string, event: MouseEvent): void {
+    if (event.shiftKey) this.choice.upTo(id);
+    else if (event.ctrlKey || event.metaKey) this.choice.toggle(id);
+    else this.choice.only(id);
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    const target = event.target as HTMLElement;
+    if (target.closest('input, select, textarea') || event.altKey) return;
+    if (event.ctrlKey || event.metaKey) {
+      if (event.key.toLowerCase() !== 'a' || event.shiftKey) return;
+      event.preventDefault();
+      return this.choice.allOrNone();
+    }
+    const at = this.choice.cursor();
+    const direction = DIRECTIONS[event.key];
+    if (direction && target.closest('fx-sheet-tile')) {
+      const next =
+        at && neighbour(this.host.nativeElement.querySelectorAll<HTMLElement>('fx-sheet-tile'), at, direction);
+      if (next) this.goTo(next, event.shiftKey);
+    } else if (event.key === ' ' && target.closest('fx-sheet-tile')) {
+      if (at) this.choice.toggle(at);
+    } else if (event.key === 'Enter' && target.closest('fx-sheet-tile')) {
+      if (at) this.open(at);
+    } else if (event.key === 'a' || event.key === 'A') this.choice.allOrNone();
+    else if (event.key === 'Escape') this.choice.none();
+    else if (event.key === '+' || event.key === '=') this.resize(1.2);
+    else if (event.key === '-') this.resize(1 / 1.2);
+    else return;
+    event.preventDefault();
+  }
+
+  protected open(id: string): void {
+    void this.router.navigate(['/sheets', id]);
+  }
+
+  private goTo(id: string, extend: boolean): void {
+    if (extend) this.choice.upTo(id);
+    else this.choice.moveTo(id);
+    this.host.nativeElement.querySelector<HTMLElement>(`fx-sheet-tile[data-id="${CSS.escape(id)}"]`)?.focus();
+  }
+
+  private resize(factor: number): void {
+    this.zoom.update((zoom) => Math.min(LARGEST, Math.max(SMALLEST, zoom * factor)));
+  }
+}
