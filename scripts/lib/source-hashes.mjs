@@ -5,7 +5,7 @@ import { join } from 'node:path';
 
 /** The code that makes each kind of thing that is kept (see `server/src/model/sources.ts`). */
 const MAKERS = {
-  sheet: 'press/src/sheet/make-sheet.ts',
+  sheet: 'press/src/make-sheet.ts',
   page: 'press/src/sheet/make-page.ts',
   changes: 'press/src/drawings/changes.ts',
   space: 'press/src/drawings/view.ts',
