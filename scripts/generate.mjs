@@ -53,7 +53,16 @@ function tables(core) {
   const row = (...cells) => `| ${cells.join(' | ')} |`;
   const table = (heading, rows) => [row(...heading), row(...heading.map(() => '---')), ...rows].join('\n');
   const checks = core.FINDINGS.map(([code, severity, finds]) => row(`\`${code}\``, severity, finds));
-  return [['docs/checks.md', table(['code', 'severity', 'finds'], checks)]];
+  const problems = Object.entries(core.PROBLEM_CODES);
+  const areas = [...new Set(problems.map(([, [area]]) => area))];
+  const byArea = areas.map((area) => {
+    const rows = problems.filter(([, [own]]) => own === area).map(([code, [, tells]]) => row(`\`${code}\``, tells));
+    return `## ${area[0].toUpperCase()}${area.slice(1)}\n\n${table(['code', 'tells'], rows)}`;
+  });
+  return [
+    ['docs/checks.md', table(['code', 'severity', 'finds'], checks)],
+    ['docs/problems.md', byArea.join('\n\n')],
+  ];
 }
 
 /** A document with the table between its two markers replaced. */

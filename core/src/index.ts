@@ -1,4 +1,5 @@
 export * from './problem';
+export * from './problem-codes';
 export * from './same';
 export * from './geometry/affine';
 export * as box from './geometry/box';

@@ -8,7 +8,7 @@ import { dirname, relative, resolve, sep } from 'node:path';
 const WORKSPACES = {
   core: {
     uses: [],
-    ground: ['problem', 'same', 'shipped'],
+    ground: ['problem', 'problem-codes', 'same', 'shipped'],
     rooms: [
       ...['geometry', 'measure', 'paper', 'text', 'drawing', 'read', 'page', 'pens', 'naming', 'sheet', 'compare'],
       ...['pdf', 'paint', 'package', 'relink', 'issues', 'job'],

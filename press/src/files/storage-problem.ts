@@ -16,5 +16,5 @@ export function storageProblem(error: unknown): Problem | undefined {
   const code = own ?? /^(E[A-Z]+):/.exec(message)?.[1] ?? '';
   const reason = REASONS[code];
   if (reason === undefined) return undefined;
-  return { code: 'store.trouble', sentence: `The disk that holds Folvex's files ${reason}.`, place: {} };
+  return { code: 'storage.failed', sentence: `The disk that holds Folvex's files ${reason}.`, place: {} };
 }
