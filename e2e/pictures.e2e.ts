@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import sharp from 'sharp';
-import type { ProjectInfo } from '@folvex/contract';
+import type { EditAnswer, ProjectInfo, RunInfo } from '@folvex/contract';
 import { expect, test } from './folvex';
 
 /** Times as large as poppler draws a page before it is thinned down: at its own size it draws every line a whole pixel wide. */
@@ -14,17 +14,18 @@ test('the screen shows every sheet of the demo as poppler shows it published', a
   await page.setViewportSize({ width: 2100, height: 1500 });
   const get = async <T>(path: string): Promise<T> =>
     (await (await page.request.get(`${address}/api${path}`)).json()) as T;
-  const post = async (path: string, data: object = {}): Promise<{ id: string }> =>
-    (await (await page.request.post(`${address}/api${path}`, { data })).json()) as { id: string };
+  const post = async <T>(path: string, data: object = {}): Promise<T> =>
+    (await (await page.request.post(`${address}/api${path}`, { data })).json()) as T;
   const [project] = await get<{ id: string }[]>('/projects');
   const at = `/projects/${project!.id}`;
   const { sheets } = await get<ProjectInfo>(at);
-  const { id: pack } = await post(`${at}/packages`, { name: 'Every sheet' });
+  const { pack: made } = await post<EditAnswer>(`${at}/packages`, { name: 'Every sheet' });
+  const pack = made!.id;
   const order = sheets.map(({ id }) => id);
   await page.request.patch(`${address}/api${at}/packages/${pack}`, {
     data: { order, bundling: 'one', recipe: 'colour' },
   });
-  const run = await post(`${at}/packages/${pack}/runs`);
+  const run = await post<RunInfo>(`${at}/packages/${pack}/runs`);
   const state = async (): Promise<string | undefined> =>
     (await get<ProjectInfo>(at)).runs.find(({ id }) => id === run.id)?.state;
   await expect.poll(state, { timeout: 60_000 }).toBe('done');

@@ -8,6 +8,7 @@ import { format, resolveConfig } from 'prettier';
 import { runMain, say, Trouble } from './lib/say.mjs';
 
 const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
+const JOB_SCHEMA = 'docs/job-file.schema.json';
 const CHECKS = 'core/src/package/checks';
 
 await runMain(async () => {
@@ -24,6 +25,7 @@ await runMain(async () => {
   await update(`${CHECKS}/index.ts`, listOfChecks());
   const core = await loadCore();
   for (const [path, table] of tables(core)) await update(path, withTable(path, table));
+  await update(JOB_SCHEMA, withRecipes(core));
   if (checkOnly && stale.length > 0) throw new Trouble(`Out of date: ${stale.join(', ')}. Run: npm run generate`);
   for (const path of stale) say(path);
 });
@@ -62,6 +64,7 @@ function tables(core) {
   return [
     ['docs/checks.md', table(['code', 'severity', 'finds'], checks)],
     ['docs/problems.md', byArea.join('\n\n')],
+    ['docs/job-file.md', table(['key of a recipe', 'values', 'what it does'], core.RECIPE_SETTINGS.map(recipeRow))],
   ];
 }
 
@@ -72,4 +75,25 @@ function withTable(path, table) {
   const [from, to] = [text.indexOf(start), text.indexOf(end)];
   if (from < 0 || to < 0) throw new Trouble(`${path} has no place for its generated table.`);
   return `${text.slice(0, from + start.length)}\n\n${table}\n\n${text.slice(to)}`;
+}
+
+function recipeRow(setting) {
+  return `| \`${setting.key}\` | ${valuesOf(setting)} | ${setting.tells} |`;
+}
+
+function valuesOf({ kind, ...setting }) {
+  if (kind === 'number') return `${setting.whole ? 'a whole number' : 'a number'}, ${setting.min} to ${setting.max}`;
+  if (kind === 'patterns') return 'a list of patterns';
+  if (kind === 'pens') return 'an id';
+  const values = setting.options.map(({ value }) => value).filter((value) => value !== undefined);
+  return values.map((value) => `\`${value}\``).join(', ');
+}
+
+/** The JSON Schema of the job file with the settings of recipes as their list has them. */
+function withRecipes(core) {
+  const schema = JSON.parse(readFileSync(join(ROOT, JOB_SCHEMA), 'utf8'));
+  const recipe = schema.properties.recipes.items;
+  const { id, name, protect } = recipe.properties;
+  recipe.properties = { id, name, ...core.recipeJsonSchema(), protect };
+  return JSON.stringify(schema, null, 2);
 }

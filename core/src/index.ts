@@ -88,6 +88,11 @@ export * from './naming/paths';
 export * from './naming/presets';
 export { STEPS } from './naming/steps';
 export * from './naming/writing';
+export * from './recipe/form';
+export * from './recipe/recipe';
+export * from './recipe/schema';
+export * from './recipe/settings';
+export * from './recipe/words';
 export * from './package/fields';
 export * from './package/formats';
 export * from './package/extra-formats';
@@ -100,7 +105,6 @@ export { isExtraPage } from './package/extra-pages';
 export * from './package/picture-sizes';
 export * from './package/plan';
 export type * from './package/proof';
-export * from './package/recipe-words';
 export * from './package/filters';
 export * from './package/prepare';
 export * from './package/resolve';
@@ -120,7 +124,6 @@ export {
   packageSchema,
   penScheduleSchema,
   projectSchema,
-  recipeSchema,
   revisionSchema,
   sheetSchema,
   tilesSchema,

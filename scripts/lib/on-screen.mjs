@@ -63,7 +63,10 @@ async function onSheet(page, port, drawing) {
     paper: { name: 'A1', orientation: 'landscape' },
     scale: 'fit',
   };
-  const sheet = await (await page.request.post(`${at}/api/projects/${project.id}/sheets`, { data: wanted })).json();
+  const { sheets } = await (
+    await page.request.post(`${at}/api/projects/${project.id}/sheets`, { data: wanted })
+  ).json();
+  const [sheet] = sheets;
   await page.goto(`${at}/sheets/${sheet.id}`);
   const picture = page.locator('fx-sheet-picture:has(canvas.painted)');
   await picture.waitFor();

@@ -8,9 +8,22 @@ import { dirname, relative, resolve, sep } from 'node:path';
 const WORKSPACES = {
   core: {
     uses: [],
-    ground: ['problem', 'problem-codes', 'same', 'shipped'],
+    ground: ['problem', 'problem-codes', 'same', 'shapes', 'shipped'],
     rooms: [
-      ...['geometry', 'measure', 'paper', 'text', 'drawing', 'read', 'page', 'pens', 'naming', 'sheet', 'compare'],
+      ...[
+        'geometry',
+        'measure',
+        'paper',
+        'text',
+        'drawing',
+        'read',
+        'page',
+        'pens',
+        'recipe',
+        'naming',
+        'sheet',
+        'compare',
+      ],
       ...['pdf', 'paint', 'package', 'relink', 'issues', 'job'],
     ],
     top: ['index', 'foreign'],

@@ -16,6 +16,8 @@ import { openQueue } from './work/queue/queue';
 /** How long a starting server waits for a database that is starting too, ms. */
 const DATABASE_TIMEOUT_MS = 10_000;
 
+const KEEP_ALIVE_MS = 65_000;
+
 /** Starts the server: migrates, loads the demo into an empty database, listens until told to stop. */
 async function main(): Promise<void> {
   const config = configFrom(process.env, fileURLToPath(new URL('./press-thread.mjs', import.meta.url)));
@@ -44,6 +46,8 @@ async function main(): Promise<void> {
     if (error.code !== 'EADDRINUSE') return leave(`The server cannot listen on ${host}:${port} (${error.code}).`);
     leave(`Port ${port} is taken by another program; stop that one, or set FOLVEX_PORT to another number.`);
   });
+  // Longer than clients and proxies keep idle connections: they must not meet one that is just being closed.
+  server.keepAliveTimeout = KEEP_ALIVE_MS;
   server.listen(config.port, config.host, () => process.send?.('listening'));
   const stop = (): void => {
     server.closeAllConnections();

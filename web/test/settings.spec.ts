@@ -2,7 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import type { Recipe } from '@folvex/core';
 import { estimatedAt } from '../src/places/package/run/estimated-at';
 import { fieldOf, fieldRow, paperOfRow, styleOf, styleRow } from '../src/places/settings/lists';
-import { withDefault, differsFromDefault, recipeFields, displayValue, withField } from '../src/places/settings/recipe-fields';
+import { withDefault, differsFromDefault, recipeFields, displayValue, withField } from '@folvex/core';
 import { Rows, type Column, type Row } from '../src/forms/rows';
 import { freeId } from '../src/state/settings-editor';
 

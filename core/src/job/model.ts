@@ -1,5 +1,6 @@
 import type { LengthUnit } from '../measure/units';
-import type { Recipe, SheetPackage } from '../package/model';
+import type { SheetPackage } from '../package/model';
+import type { Recipe } from '../recipe/recipe';
 import type { Group } from '../sheet/groups';
 import type { ProjectFacts, Sheet } from '../sheet/model';
 

@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { EXTRA_FORMATS } from '../package/formats';
-import { byId, id, number, only, ownListOf, text } from './shapes';
+import { byId, id, number, only, ownListOf, text } from '../shapes';
 
 const formats = yup.array().strict().of(text.oneOf(EXTRA_FORMATS).required()).max(EXTRA_FORMATS.length);
 

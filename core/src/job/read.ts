@@ -1,5 +1,5 @@
 import { ValidationError } from 'yup';
-import type { Recipe } from '../package/model';
+import type { Recipe } from '../recipe/recipe';
 import type { PaperChoice } from '../paper/sizes';
 import { schedulesOf, type PenSchedule } from '../pens/schedule';
 import type { Problem } from '../problem';

@@ -1,3 +1,4 @@
+import { recipeSchema } from '../recipe/schema';
 import { JOB_FILE_VERSION } from './upgrade';
 import * as yup from 'yup';
 import { LENGTH_UNITS } from '../measure/units';
@@ -8,7 +9,7 @@ import { FONT_IDS } from '../text/fonts';
 import { NOTE_KINDS } from '../sheet/notes/model';
 import { BLOCK_PLACES, CELL_KINDS } from '../sheet/title/template';
 import { extraFormatsSchema, destinationSchema, packageParts } from './package-parts';
-import { byId, id, listOf, number, only, ownListOf, text } from './shapes';
+import { byId, id, listOf, number, only, ownListOf, text } from '../shapes';
 
 function readable(value: unknown): boolean {
   return typeof value !== 'string' || parseRule(value).ok;
@@ -271,40 +272,7 @@ export const groupSchema = only({
 });
 
 /** Patterns of layer names. */
-const patterns = yup.array().strict().of(text.min(1).max(200).required()).max(50).default(undefined);
-
-/** A recipe: how pages become PDF. */
-export const recipeSchema = only({
-  id,
-  name: text.required(),
-  colour: text.oneOf(['full', 'greys', 'black']).default('full'),
-  pens: text.min(1),
-  leastWeight: number.min(0).max(2),
-  weightFactor: number.min(0.1).max(4),
-  pictureDpi: number.min(72).max(1200),
-  pictureQuality: number.integer().min(1).max(100),
-  links: text.oneOf(['none', 'plain', 'underlined', 'tinted']),
-  version: text.oneOf(['1.4', '1.7', '2.0', 'A-2b']),
-  protect: only({
-    open: text.max(127),
-    change: text.max(127),
-    allow: yup
-      .array()
-      .strict()
-      .of(text.oneOf(['print', 'change', 'copy']).required()),
-  }).default(undefined),
-  layers: text.oneOf(['none', 'shown', 'all']).default('shown'),
-  layersByView: yup.boolean().strict().oneOf([true]),
-  layersLocked: patterns,
-  layersPrintOnly: patterns,
-  text: text.oneOf(['text', 'strokes', 'outlines', 'picture']),
-  pictureTone: text.oneOf(['bilevel']),
-  turn: number.oneOf([90, 180, 270]),
-  opens: text.oneOf(['page', 'width', 'full-size']),
-  linearised: yup.boolean().strict().oneOf([true]),
-});
-
-/** The job file, version 1. */
+/** The job file. */
 export const jobFileSchema = only({
   folvex: number.oneOf([JOB_FILE_VERSION]).required(),
   project: projectSchema.omit(['penSchedules']).noUnknown().strict(),

@@ -1,4 +1,5 @@
-import type { Recipe, SheetPackage } from '../package/model';
+import type { SheetPackage } from '../package/model';
+import type { Recipe } from '../recipe/recipe';
 import { sameValue } from '../same';
 import type { Group } from '../sheet/groups';
 import type { ProjectFacts } from '../sheet/model';

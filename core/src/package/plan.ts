@@ -6,7 +6,8 @@ import type { Group } from '../sheet/groups';
 import type { ProjectFacts, Sheet } from '../sheet/model';
 import { extraFormatsOf } from './extra-formats';
 import { EXTRA_FORMATS, FORMATS, type ExtraFormat } from './formats';
-import type { Recipe, SheetPackage } from './model';
+import type { SheetPackage } from './model';
+import type { Recipe } from '../recipe/recipe';
 import type { ComposedFacts } from './composed-facts';
 
 /** What an output plan is made from. */

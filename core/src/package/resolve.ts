@@ -1,7 +1,8 @@
 import { matchesPattern } from '../drawing/patterns';
 import type { ProjectFacts, Sheet } from '../sheet/model';
 import { indexPages, dividerPage, spacePage } from './extra-pages';
-import type { ExtraPage, PageOptions, Recipe, SheetPackage } from './model';
+import type { ExtraPage, PageOptions, SheetPackage } from './model';
+import type { Recipe } from '../recipe/recipe';
 import { compareNumbers } from './order';
 
 /** A package as it will be published: nothing in it is left to rules. */

@@ -1,18 +1,19 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { NgTemplateOutlet } from '@angular/common';
 import { Store } from '@ngrx/store';
-import { recipeInWords, type Recipe } from '@folvex/core';
-import { ProjectActions } from '../../state/project.actions';
-import { selectAllPackages } from '../../state/project.selectors';
 import {
-  withDefault,
   differsFromDefault,
-  recipeFields,
   displayValue,
   rangeHint,
-  withField,
+  type Recipe,
   type RecipeField,
-} from './recipe-fields';
+  recipeFields,
+  recipeInWords,
+  withDefault,
+  withField,
+} from '@folvex/core';
+import { ProjectActions } from '../../state/project.actions';
+import { selectAllPackages } from '../../state/project.selectors';
 import { freeId, SettingsEditor } from '../../state/settings-editor';
 
 /** The recipes of a project: one of them opened, what it says differently from the usual first. */

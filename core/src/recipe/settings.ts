@@ -1,0 +1,290 @@
+/** Part of a recipe's form in which a setting stands. */
+export type RecipeTopic = 'Ink' | 'Layers' | 'Text and links' | 'Pictures' | 'File';
+
+interface SettingFacts {
+  key: string;
+  topic: RecipeTopic;
+  caption: string;
+  /** What it does, for docs/job-file.md. */
+  tells: string;
+}
+
+/** One of a few values. `value: undefined`: nothing is stated in the recipe. */
+interface Option {
+  value: string | number | true | undefined;
+  /** In the form. */
+  words: string;
+  /** In the sentence that says what a recipe does; empty: it goes without saying. */
+  sentence: string;
+}
+
+interface ChoiceSetting extends SettingFacts {
+  kind: 'choice';
+  /** The first one is the default. */
+  options: readonly Option[];
+  /** True where a recipe always states it. */
+  required?: true;
+}
+
+interface NumberSetting extends SettingFacts {
+  kind: 'number';
+  min: number;
+  max: number;
+  whole?: true;
+  /** A value that comes to the same as none. */
+  neutral?: number;
+  /** In the form, for no value. */
+  absent: string;
+  /** In the sentence, around the value. */
+  sentence: readonly [before: string, after: string];
+}
+
+/** Patterns of layer names. */
+interface PatternsSetting extends SettingFacts {
+  kind: 'patterns';
+  absent: string;
+  /** In the sentence, after the patterns. */
+  sentence: string;
+}
+
+/** The id of a pen schedule of the project, or of a shipped one. */
+interface PensSetting extends SettingFacts {
+  kind: 'pens';
+}
+
+export type RecipeSetting = ChoiceSetting | NumberSetting | PatternsSetting | PensSetting;
+
+/** Most patterns of layers in one setting. */
+export const MAX_PATTERNS = 50;
+export const MAX_PATTERN_LENGTH = 200;
+
+/**
+ * Everything that a recipe states, in the order of the form. From this list come the type of recipes, their checking, the
+ * form in Settings, the sentence that says what a recipe does, the JSON Schema and the table in the docs.
+ */
+export const RECIPE_SETTINGS = [
+  {
+    key: 'colour',
+    topic: 'Ink',
+    kind: 'choice',
+    caption: 'Colours',
+    required: true,
+    tells: 'how colours print; greys by relative luminance (ITU-R BT.709)',
+    options: [
+      { value: 'full', words: 'full colour', sentence: 'in full colour' },
+      { value: 'greys', words: 'greys', sentence: 'in greys' },
+      { value: 'black', words: 'all black', sentence: 'all black' },
+    ],
+  },
+  {
+    key: 'pens',
+    topic: 'Ink',
+    kind: 'pens',
+    caption: 'Pens',
+    tells:
+      'id of a pen schedule: one of `penSchedules`, or a shipped one (`as-drawn`, `iso-five`, `all-black`, `half-tone`)',
+  },
+  {
+    key: 'leastWeight',
+    topic: 'Ink',
+    kind: 'number',
+    caption: 'No line under, mm',
+    min: 0,
+    max: 2,
+    neutral: 0,
+    absent: 'as thin as drawn',
+    sentence: ['no line under ', ' mm'],
+    tells: 'no line is thinner, mm; applied after `weightFactor`',
+  },
+  {
+    key: 'weightFactor',
+    topic: 'Ink',
+    kind: 'number',
+    caption: 'All weights times',
+    min: 0.1,
+    max: 4,
+    neutral: 1,
+    absent: '1',
+    sentence: ['all weights × ', ''],
+    tells: 'all line weights are multiplied by it',
+  },
+  {
+    key: 'layers',
+    topic: 'Layers',
+    kind: 'choice',
+    caption: 'Layers to switch',
+    required: true,
+    tells:
+      'layers that can be switched in the PDF: the visible ones, all of them with the hidden ones off at first, or none; PDF 1.4 has none',
+    options: [
+      { value: 'shown', words: 'those shown', sentence: 'with the layers that are shown' },
+      { value: 'all', words: 'all, the hidden ones off', sentence: 'with all layers, the hidden ones off' },
+      { value: 'none', words: 'none', sentence: 'without layers' },
+    ],
+  },
+  {
+    key: 'layersByView',
+    topic: 'Layers',
+    kind: 'choice',
+    caption: 'Listed',
+    tells: 'layers are listed by view under their drawings',
+    options: [
+      { value: undefined, words: 'by drawing', sentence: '' },
+      { value: true, words: 'by drawing and view', sentence: 'listed by view' },
+    ],
+  },
+  {
+    key: 'layersLocked',
+    topic: 'Layers',
+    kind: 'patterns',
+    caption: 'Locked, by name',
+    absent: 'none, such as A-GRID*',
+    sentence: 'locked',
+    tells: 'patterns of layers that readers cannot switch',
+  },
+  {
+    key: 'layersPrintOnly',
+    topic: 'Layers',
+    kind: 'patterns',
+    caption: 'Only in print, by name',
+    absent: 'none',
+    sentence: 'only in print',
+    tells: 'patterns of layers that print but are not seen on screen (A-2b forbids it: they are seen there)',
+  },
+  {
+    key: 'text',
+    topic: 'Text and links',
+    kind: 'choice',
+    caption: 'Texts',
+    tells:
+      'how texts are seen; `strokes`: single-stroke lettering as lines of its pen, the rest as text. Other than `text`, the text itself stands below, not seen, to be found',
+    options: [
+      { value: undefined, words: 'as text', sentence: '' },
+      {
+        value: 'strokes',
+        words: 'single-stroke lettering as lines',
+        sentence: 'single-stroke lettering as lines that can be searched',
+      },
+      { value: 'outlines', words: 'as outlines, text below', sentence: 'texts as outlines that can be searched' },
+      { value: 'picture', words: 'as pictures, text below', sentence: 'texts as pictures that can be searched' },
+    ],
+  },
+  {
+    key: 'links',
+    topic: 'Text and links',
+    kind: 'choice',
+    caption: 'Links between sheets',
+    tells: 'links to sheets of the package and to web addresses, and how they look (`plain`: not seen)',
+    options: [
+      { value: 'plain', words: 'there, not seen', sentence: 'sheets linked' },
+      { value: 'underlined', words: 'underlined', sentence: 'sheets linked and underlined' },
+      { value: 'tinted', words: 'tinted', sentence: 'sheets linked and tinted' },
+      { value: 'none', words: 'none', sentence: 'without links' },
+    ],
+  },
+  {
+    key: 'pictureDpi',
+    topic: 'Pictures',
+    kind: 'number',
+    caption: 'At most, dpi',
+    min: 72,
+    max: 1200,
+    whole: true,
+    absent: 'as they came',
+    sentence: ['pictures of at most ', ' dpi'],
+    tells: 'pictures have at most this many dots per inch on paper',
+  },
+  {
+    key: 'pictureQuality',
+    topic: 'Pictures',
+    kind: 'number',
+    caption: 'JPEG quality, %',
+    min: 1,
+    max: 100,
+    whole: true,
+    absent: 'without loss',
+    sentence: ['JPEG quality ', ''],
+    tells: 'pictures are JPEG of this quality; absent: without loss, or as they came',
+  },
+  {
+    key: 'pictureTone',
+    topic: 'Pictures',
+    kind: 'choice',
+    caption: 'Tones',
+    tells: 'pictures in black and white, one bit a pixel, without loss; lighter than half is white',
+    options: [
+      { value: undefined, words: 'as the colours say', sentence: '' },
+      { value: 'bilevel', words: 'black and white', sentence: 'pictures in black and white' },
+    ],
+  },
+  {
+    key: 'version',
+    topic: 'File',
+    kind: 'choice',
+    caption: 'PDF version',
+    tells: 'version of PDF: `1.4` (no layers, for old systems), `1.7`, `2.0`, or `A-2b` for archiving (ISO 19005-2)',
+    options: [
+      { value: '1.7', words: '1.7', sentence: '' },
+      { value: '2.0', words: '2.0', sentence: 'as PDF 2.0' },
+      { value: 'A-2b', words: 'A-2b, for archiving', sentence: 'as PDF/A-2b, for archiving' },
+      { value: '1.4', words: '1.4, for old systems', sentence: 'as PDF 1.4' },
+    ],
+  },
+  {
+    key: 'opens',
+    topic: 'File',
+    kind: 'choice',
+    caption: 'Opens with',
+    tells: 'how the first page is shown when the file is opened',
+    options: [
+      { value: 'page', words: 'the whole page', sentence: '' },
+      { value: 'width', words: 'its width', sentence: 'opening at its full width' },
+      { value: 'full-size', words: 'its full size', sentence: 'opening at full size' },
+    ],
+  },
+  {
+    key: 'turn',
+    topic: 'File',
+    kind: 'choice',
+    caption: 'Pages turned',
+    tells: 'degrees clockwise by which pages are turned when shown and printed',
+    options: [
+      { value: undefined, words: 'no', sentence: '' },
+      { value: 90, words: 'by 90°, clockwise', sentence: 'pages turned by 90°' },
+      { value: 180, words: 'by 180°', sentence: 'pages turned by 180°' },
+      { value: 270, words: 'by 270°, clockwise', sentence: 'pages turned by 270°' },
+    ],
+  },
+  {
+    key: 'linearised',
+    topic: 'File',
+    kind: 'choice',
+    caption: 'Laid out',
+    tells:
+      'the first page shows before the rest has come over a network (ISO 32000-2, annex F); such files are a little larger',
+    options: [
+      { value: undefined, words: 'for size', sentence: '' },
+      { value: true, words: 'to read over a network', sentence: 'laid out for reading over a network' },
+    ],
+  },
+] as const satisfies readonly RecipeSetting[];
+
+type Settings = (typeof RECIPE_SETTINGS)[number];
+export type RecipeKey = Settings['key'];
+
+type ValueOf<S> = S extends { kind: 'choice'; options: readonly (infer O)[] }
+  ? O extends { value: infer V }
+    ? Exclude<V, undefined>
+    : never
+  : S extends { kind: 'number' }
+    ? number
+    : S extends { kind: 'patterns' }
+      ? string[]
+      : string;
+
+/** The settings of a recipe by key, as their list says; the required ones are always there. */
+export type RecipeValues = {
+  [S in Extract<Settings, { required: true }> as S['key']]: ValueOf<S>;
+} & {
+  [S in Exclude<Settings, { required: true }> as S['key']]?: ValueOf<S>;
+};
