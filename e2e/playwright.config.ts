@@ -4,6 +4,7 @@ import { CHROMIUM } from '../scripts/lib/browser.mjs';
 /** The real interface in Debian's Chromium, against real processes; see `folvex.ts`. */
 export default defineConfig({
   testDir: '.',
+  globalSetup: './build.ts',
   outputDir: '../test-results',
   // A project each with an instance of its own: they do not disturb each other.
   workers: 2,

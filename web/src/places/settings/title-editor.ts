@@ -17,6 +17,7 @@ import {
   parseRule,
   type BlockPlace,
   type CellKind,
+  templatesOf,
   type TitleCell,
   type TitleTemplate,
 } from '@folvex/core';
@@ -75,6 +76,7 @@ export class TitleEditor {
   private readonly project = this.store.selectSignal(projectFeature.selectId);
   private readonly sources = this.store.selectSignal(selectPageSources);
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
+  private readonly savedSettings = this.store.selectSignal(projectFeature.selectSavedSettings);
   private readonly allSheets = this.store.selectSignal(selectAllSheets);
   protected readonly drawings = this.store.selectSignal(selectAllDrawings);
   protected readonly sheets = computed(() =>
@@ -89,11 +91,17 @@ export class TitleEditor {
     const uses = all.find(({ titleBlock }) => titleBlock && (titleBlock.template ?? 'corner') === this.template().id);
     return all.find(({ id }) => id === this.meant()) ?? uses ?? all[0] ?? null;
   });
-  protected readonly source = computed((): PageSource | null => {
-    const sheet = this.sample();
-    if (!sheet) return null;
-    const url = path(ROUTES.templatePage, { project: this.project(), template: this.template().id, sheet: sheet.id });
-    return { url, version: `${JSON.stringify(this.template())} ${this.sources()[sheet.id]?.version}` };
+  /** The server draws the template as it has it: until a new one is saved, the picture stays that of the one before. */
+  private readonly drawable = computed((): PageSource | null => {
+    const [sheet, { id }] = [this.sample(), this.template()];
+    const saved = templatesOf(this.savedSettings()?.project ?? {}).find((template) => template.id === id);
+    if (!sheet || !saved) return null;
+    const url = path(ROUTES.templatePage, { project: this.project(), template: id, sheet: sheet.id });
+    return { url, version: `${JSON.stringify(saved)} ${this.sources()[sheet.id]?.version}` };
+  });
+  protected readonly source = linkedSignal<PageSource | null, PageSource | null>({
+    source: this.drawable,
+    computation: (drawable, before) => drawable ?? before?.value ?? null,
   });
   /** The block as it came out, mm. */
   protected readonly block = linkedSignal({

@@ -1,0 +1,3 @@
+export const ROOT: string;
+export const DIST: string;
+export function ensureNodeBuild(): Promise<void>;

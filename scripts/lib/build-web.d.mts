@@ -1,0 +1,2 @@
+export const WEB_FOLDER: string;
+export function ensureWebBuild(): Promise<void>;
