@@ -1,5 +1,5 @@
 // Measures writing and reading in one run, beside other tools, and whole runs with one worker and two; prints ratios and
-// peak memory. `runs` behind it: only the latter.
+// peak memory. `runs`: only publishing; `small`: only many small sheets.
 import { spawnSync } from 'node:child_process';
 import { rmSync } from 'node:fs';
 import { join, dirname } from 'node:path';
@@ -21,8 +21,14 @@ await runMain(async () => {
     const page = join(folder, 'page.dxf');
     bench('page', page);
     const { benchRuns } = await import('./lib/bench-runs.mjs');
-    if (process.argv[2] === 'runs') return await benchRuns(page);
+    const { benchSmallSheets } = await import('./lib/bench-small-sheets.mjs');
+    if (process.argv[2] === 'small') return await benchSmallSheets();
+    if (process.argv[2] === 'runs') {
+      await benchSmallSheets();
+      return await benchRuns(page);
+    }
     process.exitCode = bench().status ?? 1;
+    await benchSmallSheets();
     await benchRuns(page);
     const sample = join(folder, 'bench.dxf');
     bench('sample', sample);
