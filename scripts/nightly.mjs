@@ -6,13 +6,13 @@ import { ensureDebian, ensureNpm, FOR_TESTING } from './lib/packages.mjs';
 import { runMain, Trouble } from './lib/say.mjs';
 
 const FILES = process.env.FOLVEX_FUZZ ?? '20000';
-const MOST_MEMORY_MB = 1024;
+const MAX_MEMORY_MB = 1024;
 
 await runMain(async () => {
   await ensureDebian(FOR_TESTING);
   await ensureNpm(ROOT);
   const jest = join(ROOT, 'node_modules', 'jest', 'bin', 'jest.js');
-  const node = ['--experimental-vm-modules', '--no-warnings', `--max-old-space-size=${MOST_MEMORY_MB}`];
+  const node = ['--experimental-vm-modules', '--no-warnings', `--max-old-space-size=${MAX_MEMORY_MB}`];
   const wanted = ['--selectProjects', 'core', 'press', '--testPathPatterns', 'fuzz', 'random', '--runInBand'];
   const code = await show('node', [...node, jest, ...wanted], {
     cwd: ROOT,

@@ -8,7 +8,7 @@ import { keepRunning } from './services.mjs';
 const FEW = 100;
 const MANY = 1000;
 /** Seldom, since each look costs the server what the workers could use. */
-const LOOK_EVERY_MS = 1000;
+const POLL_MS = 1000;
 /** A single reading of so short a run varies; their sum less. */
 const READINGS = 2;
 
@@ -123,7 +123,7 @@ async function openSet(client) {
       if (state === 'failed') throw new Error(problem.sentence);
       // Reading the files again comes after the run, and must not fall into the next one.
       if (state === 'done' && files.every(({ proof }) => proof)) return Date.parse(finishedAt) - asked;
-      await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS));
+      await new Promise((resolve) => setTimeout(resolve, POLL_MS));
     }
   };
   return {

@@ -10,7 +10,7 @@ const LAYOUTS = 251;
 /** Of each, in turn; the quickest counts. */
 const ROUNDS = 3;
 const PACKAGES = ['warm-up', ...Array.from({ length: ROUNDS }, (_, round) => `round-${round}`)];
-const LOOK_EVERY_MS = 50;
+const POLL_MS = 50;
 
 /**
  * Publishes many small layouts of one drawing by the headless command and through server, queue and worker, with as many
@@ -87,7 +87,7 @@ async function queueOnce(base, project, pack) {
     // Reading the files again comes after the run, and must not fall into the next one.
     if (sheets.some((sheet) => sheet.state === 'done' && !sheet.worker)) throw new Error('a sheet came from the store');
     if (state === 'done' && files.every(({ proof }) => proof)) return Date.parse(finishedAt) - asked;
-    await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS * (state === 'done' ? 4 : 10)));
+    await new Promise((resolve) => setTimeout(resolve, POLL_MS * (state === 'done' ? 4 : 10)));
   }
 }
 

@@ -7,7 +7,7 @@ import { startInstance } from './instance.mjs';
 import { ownFolder } from './own-folder.mjs';
 import { freePort } from './postgres.mjs';
 
-const PATIENCE_MS = 120_000;
+const TIMEOUT_MS = 120_000;
 
 /** Sends a file, waits until its card is there, opens it and prints the time to its first picture and to the next. */
 export async function onScreen(file) {
@@ -18,7 +18,7 @@ export async function onScreen(file) {
   try {
     await instance.ready;
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    page.setDefaultTimeout(PATIENCE_MS);
+    page.setDefaultTimeout(TIMEOUT_MS);
     await page.goto(`http://127.0.0.1:${port}`);
     await page.getByRole('link', { name: 'Gather' }).click();
     const sent = Date.now();

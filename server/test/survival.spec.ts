@@ -20,7 +20,7 @@ const SHEETS = 8;
 const ROUNDS = 4;
 const KILLS_A_ROUND = 5;
 /** Kills come up to so many looks at the run after one another. */
-const MOST_LOOKS = 30;
+const MAX_LOOKS = 30;
 
 /** Real processes, killed the hard way while they work. */
 describe('runs whose processes are killed', () => {
@@ -82,7 +82,7 @@ describe('runs whose processes are killed', () => {
       const { id } = await call<RunInfo>(path(ROUTES.runs, { ...at, package: pack.id }), {});
       runs.push(id);
       for (let kill = 0; kill < KILLS_A_ROUND; kill++) {
-        let looks = Math.floor(next() * MOST_LOOKS);
+        let looks = Math.floor(next() * MAX_LOOKS);
         await until(
           () => look(id),
           (run) => run !== undefined && --looks < 0,

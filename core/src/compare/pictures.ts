@@ -25,10 +25,10 @@ export interface PictureDifference {
 }
 
 /** Lightness 0…255 by which a pixel must differ: less comes of the smoothing of edges. */
-const LEAST_STEP = 48;
+const MIN_STEP = 48;
 /** Changes closer than this many pixels are one area. */
 const CELL = 12;
-const MOST_AREAS = 200;
+const MAX_AREAS = 200;
 
 /** Looks as in comparing drawings: what came is solid; what went is broken by stripes, so that colour alone says nothing. */
 const ADDED = [0x0f, 0x6b, 0x78] as const;
@@ -47,7 +47,7 @@ export function comparePictures({ before, after, width, height }: PicturePair): 
     for (let x = 0; x < width; x++) {
       const at = (y * width + x) * 4;
       const [one, other] = [lightness(before, at), lightness(after, at)];
-      const step = Math.abs(one - other) >= LEAST_STEP || coloured(before, after, at);
+      const step = Math.abs(one - other) >= MIN_STEP || coloured(before, after, at);
       const cell = Math.floor(y / CELL) * columns + Math.floor(x / CELL);
       if (!step) pale(picture, at, after);
       else if (other <= one) {
@@ -73,7 +73,7 @@ function lightness(pixels: Uint8ClampedArray, at: number): number {
 /** Whether a pixel has another colour, however light. */
 function coloured(before: Uint8ClampedArray, after: Uint8ClampedArray, at: number): boolean {
   for (let part = 0; part < 3; part++) {
-    if (Math.abs(before[at + part]! - after[at + part]!) >= 2 * LEAST_STEP) return true;
+    if (Math.abs(before[at + part]! - after[at + part]!) >= 2 * MIN_STEP) return true;
   }
   return false;
 }
@@ -109,7 +109,7 @@ class CellCounts {
     for (let cell = 0; cell < seen.length; cell++) {
       if (!seen[cell] && this.changed(cell)) found.push(this.areaFrom(cell, seen, width, height));
     }
-    return found.sort((a, b) => b.added + b.removed - a.added - a.removed).slice(0, MOST_AREAS);
+    return found.sort((a, b) => b.added + b.removed - a.added - a.removed).slice(0, MAX_AREAS);
   }
 
   private changed(cell: number): boolean {

@@ -26,7 +26,7 @@ export interface UnitJudgement {
 
 const IMPERIAL: ReadonlySet<LengthUnit> = new Set(['in', 'ft']);
 /** A building drawn in m is seldom longer than this, and one drawn in mm seldom shorter; in ft and in likewise (common practice). */
-const [LONGEST_IN_METRES, LONGEST_IN_FEET] = [1000, 500];
+const [MAX_IN_METRES, MAX_IN_FEET] = [1000, 500];
 
 /**
  * Judges a drawing's unit by what it states, by the system it is set up for (DXF's `$MEASUREMENT`; undefined where it
@@ -44,8 +44,8 @@ export function judgeUnit(
 
 function likelyUnit(metric: boolean | undefined, longest: number | undefined): LengthUnit | undefined {
   if (longest === undefined) return undefined;
-  if (metric === false) return longest > LONGEST_IN_FEET ? 'in' : 'ft';
-  return longest > LONGEST_IN_METRES ? 'mm' : 'm';
+  if (metric === false) return longest > MAX_IN_FEET ? 'in' : 'ft';
+  return longest > MAX_IN_METRES ? 'mm' : 'm';
 }
 
 const DXF_UNITS: Readonly<Record<number, LengthUnit>> = { 1: 'in', 2: 'ft', 4: 'mm', 5: 'cm', 6: 'm', 7: 'km' };

@@ -1,5 +1,5 @@
 /** Longest file name in UTF-8 bytes that every usual file system takes (common practice). */
-const MOST_BYTES = 255;
+const MAX_BYTES = 255;
 
 /** What stands in for characters that some system does not allow in names. */
 export const REPLACEMENTS: Readonly<{ [character: string]: string }> = {
@@ -31,7 +31,7 @@ export function legalName(name: string, extension = ''): string {
     .join('');
   const trimmed = plain.trim().replace(/[. ]+$/, '');
   const safe = RESERVED.test(trimmed) ? trimmed.replace(/^[^.]+/, '$&_') : trimmed;
-  const most = MOST_BYTES - utf8Length(extension);
+  const most = MAX_BYTES - utf8Length(extension);
   const cut = utf8Length(safe) <= most ? safe : cutToBytes(safe, most - utf8Length(CUT)).replace(/[. ]+$/, '') + CUT;
   return cut === '' ? '' : cut + extension;
 }

@@ -8,7 +8,7 @@ export interface Outside {
   boxes: Box[];
 }
 
-const MOST_BOXES = 200;
+const MAX_BOXES = 200;
 /** Less than this beyond the edge is not seen, mm. */
 const TOLERANCE_MM = 0.05;
 
@@ -32,7 +32,7 @@ export function marksOutside(page: Page, area: Box, without: readonly string[] =
       ymax: side(3, Math.min),
     };
     if (box.xmin > box.xmax || box.ymin > box.ymax || within(box, area)) continue;
-    if (found.count++ < MOST_BOXES) found.boxes.push(box);
+    if (found.count++ < MAX_BOXES) found.boxes.push(box);
   }
   return found;
 }

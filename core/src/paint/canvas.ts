@@ -68,7 +68,7 @@ export interface Painting {
 }
 
 /** Marks of one pen are painted as one path up to this many: endless paths slow canvases down. */
-const MOST_SUBPATHS = 1000;
+const MAX_SUBPATHS = 1000;
 
 /** Paints a page with its lower left corner at (0, heightPx), `pixelsPerMm` large, on white paper. */
 export function paintPage(canvas: Canvas2D, page: Page, pixelsPerMm: number, painting: Painting): void {
@@ -122,7 +122,7 @@ export function paintMarks(canvas: Canvas2D, page: Page, map: Affine, painting: 
       if (subpaths === 0) canvas.beginPath();
       tracePath(canvas, page, mark);
       // What is see-through shows where lines cross: each is painted by itself.
-      if (++subpaths >= MOST_SUBPATHS || page.pens[pen]!.opacity < 100) endPath();
+      if (++subpaths >= MAX_SUBPATHS || page.pens[pen]!.opacity < 100) endPath();
       continue;
     }
     endPath();

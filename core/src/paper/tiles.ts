@@ -30,11 +30,11 @@ export interface TileGrid {
 export const TILE_MARGIN_MM = 10;
 export const STANDARD_OVERLAP_MM = 15;
 /** From page to page at least so much of the sheet is new, mm: less is no use to anyone who sticks pages together. */
-const LEAST_STEP_MM = 50;
+const MIN_STEP_MM = 50;
 
 /** False where margins and overlap leave next to nothing of the paper. */
 export function isUsableTiling({ paper, overlap }: Tiling): boolean {
-  return step(Math.min(paper.width, paper.height), overlap) >= LEAST_STEP_MM;
+  return step(Math.min(paper.width, paper.height), overlap) >= MIN_STEP_MM;
 }
 
 /**

@@ -56,9 +56,9 @@ export interface PageContent {
 }
 
 /** Sides of a PDF page reach 14 400 units; beyond that a unit must be larger (ISO 32000-2, 14.11.2 and table 31). */
-const LARGEST_SIDE = 14_400;
+const MAX_SIDE = 14_400;
 /** Marks of one pen are gathered into one path up to this many: readers slow down on endless paths. */
-const MOST_SUBPATHS = 400;
+const MAX_SUBPATHS = 400;
 const STANDARD_TEXT_DPI = 300;
 /** Layers that many pages have alike, and whether their texts are alike too. */
 const REPEATED: ReadonlyMap<string, boolean> = new Map([
@@ -66,14 +66,14 @@ const REPEATED: ReadonlyMap<string, boolean> = new Map([
   [TITLE_LAYER, false],
 ]);
 /** What is shorter, bytes, is not worth an object of its own. */
-const LEAST_REPEATED = 300;
+const MIN_REPEATED = 300;
 
 const M = 109;
 const L = 108;
 
 /** Points that one unit of user space measures on a page: 1 but for giant pages. */
 export function userUnit(page: Pick<Page, 'widthMm' | 'heightMm'>): number {
-  return Math.max(1, Math.ceil((Math.max(page.widthMm, page.heightMm) * POINTS_PER_MM) / LARGEST_SIDE));
+  return Math.max(1, Math.ceil((Math.max(page.widthMm, page.heightMm) * POINTS_PER_MM) / MAX_SIDE));
 }
 
 /** Writes the marks of a page as a PDF content stream: whole hundredths of a millimetre under one scaling matrix. */
@@ -174,7 +174,7 @@ class ContentWriter {
     const marks = Array.from({ length: end - first }, (_, i) => first + i);
     const apart = new ContentWriter(page, this.fonts, false, this.options, this);
     const content = apart.alone(marks.filter(alike));
-    if (content.bytes.length < LEAST_REPEATED) {
+    if (content.bytes.length < MIN_REPEATED) {
       this.marks(first, end);
       return;
     }
@@ -292,7 +292,7 @@ class ContentWriter {
     if (kind === FILL || kind === FILL_NONZERO) out.raw(kind === FILL ? 'f*\n' : 'f\n');
     else {
       this.openPen = this.page.pen[mark]!;
-      if (++this.openSubpaths >= MOST_SUBPATHS) this.endPath();
+      if (++this.openSubpaths >= MAX_SUBPATHS) this.endPath();
     }
   }
 

@@ -5,7 +5,7 @@ import type { FontFace } from '../text/sfnt';
 import type { ByteWriter } from './bytes';
 
 /** Data of an inline picture stay below this (ISO 32000-2, 8.9.7): longer texts are cut into several. */
-const MOST_INLINE_BYTES = 4000;
+const MAX_INLINE_BYTES = 4000;
 const MM_PER_INCH = 25.4;
 
 const [M, L] = [109, 108];
@@ -59,7 +59,7 @@ export function writeBitmap(out: ByteWriter, text: PageText, face: FontFace, dpi
     const bitmap = textBitmap(face, piece, across, up);
     if (!bitmap) return;
     const characters = [...piece];
-    if (bitmap.rows.length > MOST_INLINE_BYTES && characters.length > 1) {
+    if (bitmap.rows.length > MAX_INLINE_BYTES && characters.length > 1) {
       const half = characters.length >> 1;
       const first = characters.slice(0, half).join('');
       write(first, from);

@@ -22,14 +22,14 @@ const OF_VIEW = /\d{1,3}\s*\/\s*$/;
 const POINTING = /see|sheet|drawing|\//i;
 /** A number of figures alone names a sheet only where something says so. */
 const FIGURES = /(?:\bsee\s+|\bsheet\s+|\bdrawing\s+|\p{N}{1,3}\s*\/\s*)(\p{N}{2,5})(?![\p{L}\p{N}])/giu;
-const MOST = 5000;
+const MAX_COUNT = 5000;
 
 /** Everything in the texts of a page that may refer to a sheet or an address, whatever sheets there are. */
 export function referencesIn(page: Page, fonts: FontSet): TextReference[] {
   const found: TextReference[] = [];
   for (const text of page.texts) {
     const add = (kind: TextReference['kind'], names: string, from: number, length: number): void => {
-      if (found.length < MOST) found.push({ kind, names, box: boxOf(text, fonts, from, length) });
+      if (found.length < MAX_COUNT) found.push({ kind, names, box: boxOf(text, fonts, from, length) });
     };
     const words = text.text;
     if (words.includes('://')) {

@@ -9,7 +9,7 @@ import { drawSheetNotes } from './sheet-notes';
 import { drawStamps } from './stamps';
 import { warningsOf } from './view-warnings';
 
-const LARGEST_PAPER_MM = 20_000;
+const MAX_PAPER_MM = 20_000;
 
 /** A layout taken over as a sheet, as its drawing lays it out; throws a `ProblemError` where it is not there or states no paper. */
 export function composeLayout(input: ComposeInput, from: NonNullable<Sheet['from']>): ComposedSheet {
@@ -30,7 +30,7 @@ export function composeLayout(input: ComposeInput, from: NonNullable<Sheet['from
     throw refuse('sheet.paper', sentence, sheet);
   }
   const { paper } = space.plot;
-  if (Math.max(paper.width, paper.height) > LARGEST_PAPER_MM) {
+  if (Math.max(paper.width, paper.height) > MAX_PAPER_MM) {
     const sentence = `The layout "${space.name}" of ${drawing.name} states a paper of ${Math.round(paper.width)} × ${Math.round(paper.height)} mm; correct it there.`;
     throw refuse('sheet.paper', sentence, sheet);
   }

@@ -21,7 +21,7 @@ export interface DrawingPage {
 }
 
 /** Longer side of the page, mm: as large as whole hundredths of a millimetre reach with room around. */
-const LARGEST_MM = 4_000_000;
+const MAX_MM = 4_000_000;
 const MARGIN = 0.02;
 
 /** Places everything visible of a space on a page, each mark with its entity; undefined where nothing is visible. */
@@ -30,7 +30,7 @@ export function drawingPage(drawing: Drawing, space: Space, fonts: FontSet): Dra
   if (!extents) return undefined;
   const longest = Math.max(width(extents), height(extents)) || 1;
   // A power of ten, so that lengths measured on the page come out round.
-  const mmPerUnit = 10 ** Math.floor(Math.log10(LARGEST_MM / longest));
+  const mmPerUnit = 10 ** Math.floor(Math.log10(MAX_MM / longest));
   const margin = longest * MARGIN;
   const area = {
     xmin: extents.xmin - margin,

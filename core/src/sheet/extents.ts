@@ -18,7 +18,7 @@ export interface Extents {
 /** With fewer entities than this nothing is taken for a stray. */
 const FEWEST = 12;
 /** Share of the entities that may be astray on either side. */
-const MOST_ASTRAY = 0.001;
+const MAX_ASTRAY = 0.001;
 /** A stray lies farther from the others than this many times their span. */
 const FAR = 20;
 const STRIDE = 4;
@@ -122,7 +122,7 @@ class Measurer implements Visitor {
     const all = { xmin: -Infinity, ymin: -Infinity, xmax: Infinity, ymax: Infinity };
     const { count } = this;
     if (count < FEWEST) return all;
-    const left = Math.max(1, Math.floor(count * MOST_ASTRAY));
+    const left = Math.max(1, Math.floor(count * MAX_ASTRAY));
     const range = (low: number): [number, number] => {
       const middles = new Float64Array(count);
       for (let i = 0; i < count; i++)

@@ -22,7 +22,7 @@ interface Inside {
 /** Texts of different frames stand at the same place within this part of the width. */
 const SAME_PLACE = 0.02;
 /** Looked at in the first frame at most, those nearest to its lower right corner first, where title blocks stand. */
-const MOST_PLACES = 300;
+const MAX_PLACES = 300;
 /** What a sheet number looks like (common practice): few characters, a digit among them. */
 const NUMBER = /^(?=.*\d)(\p{L}{1,4} )?[\p{L}\d][\p{L}\d.\-_/]{0,39}$/u;
 
@@ -36,7 +36,7 @@ export function frameNumbers(drawing: Drawing, frames: readonly FoundFrame[]): s
   const [first, ...others] = inside;
   if (!first) return undefined;
   let best: { numbers: string[]; height: number } | undefined;
-  for (const place of first.slice(0, MOST_PLACES)) {
+  for (const place of first.slice(0, MAX_PLACES)) {
     if (best && place.height <= best.height) continue;
     const found = others.map((other) => other.find(({ u, v }) => Math.hypot(u - place.u, v - place.v) <= SAME_PLACE));
     const numbers = [place.text, ...found.map((text) => text?.text ?? '')];

@@ -7,7 +7,7 @@ import { loopsPath } from './shapes';
 /** Pattern lines nearer to each other on paper than this (mm) print as a tint: they are drawn as one. */
 const NEAREST_LINES_MM = 0.1;
 /** More pieces than this are taken for a pattern gone wrong. */
-const MOST_PIECES = 500_000;
+const MAX_PIECES = 500_000;
 
 /** What came of drawing a pattern: its lines, or an area to be screened because they would be too dense. */
 export type HatchOutcome = 'lines' | 'screen';
@@ -29,8 +29,8 @@ export function hatchPath(out: Path, hatch: HatchEntity, map: Affine): HatchOutc
     for (const [line, crossings] of crossingsOf(edges, family)) {
       crossings.sort((a, b) => a - b);
       for (let i = 0; i + 1 < crossings.length; i += 2) {
-        pieces += dash(written, family, line, crossings[i]!, crossings[i + 1]!, map, MOST_PIECES - pieces);
-        if (pieces >= MOST_PIECES) return 'screen';
+        pieces += dash(written, family, line, crossings[i]!, crossings[i + 1]!, map, MAX_PIECES - pieces);
+        if (pieces >= MAX_PIECES) return 'screen';
       }
     }
   }
@@ -71,7 +71,7 @@ function crossingsOf(edges: Float64Array, family: HatchFamily): Map<number, numb
     const first = Math.ceil(Math.min(n0, n1));
     const last = Math.ceil(Math.max(n0, n1)) - 1;
     count += last - first + 1;
-    if (count > 2 * MOST_PIECES) return new Map();
+    if (count > 2 * MAX_PIECES) return new Map();
     for (let line = first; line <= last; line++) {
       const s = s0 + ((line - n0) / (n1 - n0)) * (s1 - s0) - line * shift;
       const known = lines.get(line);

@@ -3,7 +3,7 @@ import { resolve, topLevel, type Resolved } from '../drawing/resolve';
 import type { Block, Drawing, Entity, InsertEntity, ShapeEntity } from '../drawing/model';
 
 /** Entities shown at most for one view; more is taken for a bomb (nested block references multiply). */
-const MOST_ENTITIES = 5_000_000;
+const MAX_ENTITIES = 5_000_000;
 
 /** What stopped a walk short, in words for a warning. */
 export type WalkStop = 'cycle' | 'too-many' | 'missing-block';
@@ -56,7 +56,7 @@ export function walk(
   );
   const open = new Set<string>();
   const levels: Level[] = [{ entities, next: 0, map: IDENTITY, outer: topLevel(), inDimension: false }];
-  let budget = MOST_ENTITIES;
+  let budget = MAX_ENTITIES;
   while (levels.length > 0) {
     const level = levels[levels.length - 1]!;
     if (levels.length === 1) visitor.listed?.(level.next);

@@ -13,7 +13,7 @@ export interface OutlineLoop {
 /** Flags of points and of components (ISO/IEC 14496-22, 5.3.4). */
 const [ON_CURVE, X_SHORT, Y_SHORT, REPEAT, X_SAME, Y_SAME] = [1, 2, 4, 8, 16, 32];
 const [WORDS, ARE_XY, SCALED, MORE, TWO_SCALES, MATRIX] = [0x1, 0x2, 0x8, 0x20, 0x40, 0x80];
-const MOST_DEPTH = 6;
+const MAX_DEPTH = 6;
 
 const known = new WeakMap<Uint8Array, Map<number, GlyphOutline>>();
 
@@ -83,7 +83,7 @@ class Reader {
 
   private composite(start: number, depth: number): OutlineLoop[] {
     const { data } = this;
-    if (depth > MOST_DEPTH) return [];
+    if (depth > MAX_DEPTH) return [];
     const loops: OutlineLoop[] = [];
     let at = start;
     for (let more = true; more;) {

@@ -16,7 +16,7 @@ export interface DrawingFile {
   unit?: string | undefined;
 }
 
-const KEPT = 8;
+const MAX_CACHED = 8;
 const cache = new Map<string, Promise<ReadResult>>();
 
 /** Reads a drawing file; the last few are kept, by their content. */
@@ -34,7 +34,7 @@ export function loadDrawing(file: Pick<DrawingFile, 'name' | 'path' | 'hash'>): 
   });
   result.catch(() => cache.delete(key));
   cache.set(key, result);
-  if (cache.size > KEPT) cache.delete(cache.keys().next().value!);
+  if (cache.size > MAX_CACHED) cache.delete(cache.keys().next().value!);
   return result;
 }
 

@@ -20,7 +20,7 @@ export type Tones = 'two' | 'grey' | 'colour';
 /** Side of the pieces that pictures are painted in, pixels: a canvas has four bytes for each. */
 const PIECE = 2048;
 /** Lines never get thinner, pixels: they would turn pale, and be gone in two tones. Readers of PDF hold it so too. */
-const THINNEST = 1;
+const MIN_LINE_PX = 1;
 
 export function channelsOf(tones: Tones): 1 | 3 {
   return tones === 'colour' ? 3 : 1;
@@ -72,7 +72,7 @@ function piecePainter(
       ...{ ymin: page.heightMm - (top + size.height) / down, ymax: page.heightMm - top / down },
     };
     const seen = marksIn(page, area, boxes).filter((mark) => !page.layers[page.layer[mark]!]?.off);
-    const list = batchByPen(page, boxes, seen, scale.x, THINNEST);
+    const list = batchByPen(page, boxes, seen, scale.x, MIN_LINE_PX);
     const canvas = createCanvas(size.width, size.height);
     const context = canvas.getContext('2d');
     context.imageSmoothingQuality = 'high';
@@ -81,7 +81,7 @@ function piecePainter(
     const map = { a: scale.x, b: 0, c: 0, d: -scale.y, e: -left, f: height - top };
     paintMarks(context as unknown as Canvas2D, page, map, {
       letters,
-      thinnestPx: THINNEST,
+      thinnestPx: MIN_LINE_PX,
       pictures,
       marks: { list, order },
     });

@@ -4,7 +4,7 @@ import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 
 const folder = dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'));
 /** Sides of a picture at most, pixels: what is placed larger is blown up. */
-const MOST_SIDE = 16_000;
+const MAX_SIDE = 16_000;
 
 /** What pdf.js makes to paint on in Node, by @napi-rs/canvas. */
 interface Canvases {
@@ -27,7 +27,7 @@ export async function pdfPicture(bytes: Uint8Array, page: number, width: number,
     const document = await task.promise;
     const shown = await document.getPage(page);
     const natural = shown.getViewport({ scale: 1 });
-    const most = MOST_SIDE / Math.max(natural.width, natural.height);
+    const most = MAX_SIDE / Math.max(natural.width, natural.height);
     const scale = Math.min(most, Math.max(width / natural.width, height / natural.height));
     const viewport = shown.getViewport({ scale });
     const canvases = document.canvasFactory as unknown as Canvases;

@@ -18,15 +18,15 @@ export interface ProofTask {
 
 /** Sizes agree to this, mm; scales to this part of them. */
 const [SIZE_MM, SCALE] = [0.005, 1e-6];
-const MOST_DIFFERENCES = 20;
+const MAX_DIFFERENCES = 20;
 /** What is larger is read again by qpdf only: the other readers hold all of a file, and more, in memory. */
-const MOST_BYTES = 150e6;
+const MAX_BYTES = 150e6;
 
 /**
  * Reads a file again: pages, sizes, text, layers and links by pdf.js; fonts and measuring by a general PDF library; its
  * structure by qpdf, where that is on the machine.
  */
-export async function proofOf({ path, parts, recipe, locked }: ProofTask, mostBytes = MOST_BYTES): Promise<Proof> {
+export async function proofOf({ path, parts, recipe, locked }: ProofTask, mostBytes = MAX_BYTES): Promise<Proof> {
   const proof: Proof = { pages: 0, characters: 0, fonts: 0, layers: 0, links: 0, measured: 0, differences: [] };
   if (locked) return { ...proof, unread: 'It is protected by a password, which is not kept.' };
   if (statSync(path).size > mostBytes) {
@@ -83,11 +83,11 @@ export async function proofOf({ path, parts, recipe, locked }: ProofTask, mostBy
 }
 
 const run = promisify(execFile);
-const MOST_CHECK_MS = 60_000;
+const MAX_CHECK_MS = 60_000;
 
 async function checkStructure(path: string, proof: Proof): Promise<void> {
   try {
-    await run('qpdf', ['--check', path], { timeout: MOST_CHECK_MS, maxBuffer: 1 << 24 });
+    await run('qpdf', ['--check', path], { timeout: MAX_CHECK_MS, maxBuffer: 1 << 24 });
     proof.sound = true;
   } catch (error) {
     const {
@@ -142,7 +142,7 @@ function measure(document: PDFDocument, expected: readonly PageFacts[], recipe: 
 }
 
 function differ(proof: Proof, sentence: string): void {
-  if (proof.differences.length < MOST_DIFFERENCES) proof.differences.push(sentence);
+  if (proof.differences.length < MAX_DIFFERENCES) proof.differences.push(sentence);
 }
 
 function countOf(text: string): number {

@@ -36,7 +36,7 @@ const ALWAYS = 0xfffff0c0;
 const BITS = { print: (1 << 2) | (1 << 11), change: (1 << 3) | (1 << 5) | (1 << 8) | (1 << 10), copy: 1 << 4 };
 /** Taking text out for the blind is always allowed. */
 const ACCESSIBLE = 1 << 9;
-const MOST_PASSWORD_BYTES = 127;
+const MAX_PASSWORD_BYTES = 127;
 
 /** The lock of a file by AES-256 (ISO 32000-2, 7.6.4, revision 6). */
 export function lockFor({ open, change }: Passwords, allowed: Allowed): Lock {
@@ -82,7 +82,7 @@ export function protectionOf({ key, P, ...entries }: Lock): Protection {
 
 /** SASLprep as far as it matters: compatibility forms composed, UTF-8, cut to what the standard takes. */
 function prepared(password: string): Buffer {
-  return Buffer.from(password.normalize('NFKC'), 'utf8').subarray(0, MOST_PASSWORD_BYTES);
+  return Buffer.from(password.normalize('NFKC'), 'utf8').subarray(0, MAX_PASSWORD_BYTES);
 }
 
 /** Hash of a password with its two salts: 48 bytes of the U or O entry (algorithms 8 and 9). */

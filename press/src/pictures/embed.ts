@@ -6,7 +6,7 @@ import { pictureObjects } from './rasters';
 import { isUnchanged, placedSizes, resamplePictures, type PictureSettings } from './resample-pictures';
 import { deflate } from '../pdf/tools';
 
-const KEPT = 4;
+const MAX_CACHED = 4;
 const opened = new Map<string, Promise<PDFDocument>>();
 
 /** What a PDF needs of each picture that a page shows, in the page's order. */
@@ -60,6 +60,6 @@ function openDocument(key: string, bytes: Uint8Array, name: string): Promise<PDF
   });
   document.catch(() => opened.delete(key));
   opened.set(key, document);
-  if (opened.size > KEPT) opened.delete(opened.keys().next().value!);
+  if (opened.size > MAX_CACHED) opened.delete(opened.keys().next().value!);
   return document;
 }

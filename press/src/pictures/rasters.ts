@@ -17,8 +17,8 @@ import {
 type PictureKind = Extract<FileKind, 'png' | 'jpeg' | 'tiff'>;
 
 /** Pixels of one picture at most: an A0 sheet scanned at 400 dpi has 248 million. */
-const MOST_PIXELS = 300_000_000;
-const MOST_PAGES = 2000;
+const MAX_PIXELS = 300_000_000;
+const MAX_PAGES = 2000;
 const FORMAT: Readonly<Record<PictureKind, string>> = { png: 'PNG', jpeg: 'JPEG', tiff: 'TIFF' };
 
 // Drawings are read one after the other in each thread; libvips' own cache would only hold memory.
@@ -31,9 +31,9 @@ export async function readPicture(bytes: Uint8Array, name: string, kind: Picture
     const sentence = `${name} cannot be read as a ${FORMAT[kind]} picture; save it again in a picture program and add that file.`;
     return refusal('picture.damaged', sentence, name);
   }
-  const huge = pages.find(({ width, height }) => width * height > MOST_PIXELS);
+  const huge = pages.find(({ width, height }) => width * height > MAX_PIXELS);
   if (huge) {
-    const sentence = `${name} says it has ${huge.width} × ${huge.height} pixels, more than the ${MOST_PIXELS / 1e6} million that are taken; scale it down and add that file.`;
+    const sentence = `${name} says it has ${huge.width} × ${huge.height} pixels, more than the ${MAX_PIXELS / 1e6} million that are taken; scale it down and add that file.`;
     return refusal('picture.too-large', sentence, name);
   }
   return pictureDrawing(name, FORMAT[kind], pages);
@@ -55,7 +55,7 @@ async function tiffPages(bytes: Uint8Array): Promise<RasterPage[] | undefined> {
   try {
     const { pages = 1 } = await sharp(bytes, { limitInputPixels: false }).metadata();
     const found: RasterPage[] = [];
-    for (let page = 0; page < Math.min(pages, MOST_PAGES); page++) {
+    for (let page = 0; page < Math.min(pages, MAX_PAGES); page++) {
       const facts = await sharp(bytes, { page, limitInputPixels: false }).metadata();
       const { width, height, density, orientation = 1 } = facts;
       if (!(width > 0 && height > 0)) return undefined;
@@ -86,7 +86,7 @@ export async function pictureObjects(source: PictureSource, key: string): Promis
 }
 
 async function tiffAsPng(bytes: Uint8Array, page: number): Promise<Uint8Array> {
-  const picture = sharp(bytes, { page: page - 1, limitInputPixels: MOST_PIXELS, failOn: 'none' });
+  const picture = sharp(bytes, { page: page - 1, limitInputPixels: MAX_PIXELS, failOn: 'none' });
   const { bitsPerSample, channels } = await picture.metadata();
   // Scans of line work have one bit a pixel; two colours keep them that small.
   const twoColours = bitsPerSample === 1 && channels === 1;
@@ -101,5 +101,5 @@ async function flatPng(bytes: Uint8Array): Promise<NonNullable<ReturnType<typeof
 
 function input(bytes: Uint8Array): Sharp {
   // What can be decoded of a damaged picture is shown.
-  return sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'none' });
+  return sharp(bytes, { limitInputPixels: MAX_PIXELS, failOn: 'none' });
 }

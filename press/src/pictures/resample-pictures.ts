@@ -38,7 +38,7 @@ const MM_PER_INCH = 25.4;
 const TOLERANCE = 1.1;
 /** Lighter than this is white in black and white. */
 const HALF = 128;
-const MOST_PIXELS = 300_000_000;
+const MAX_PIXELS = 300_000_000;
 
 /** The largest size that each picture of a page is placed at, mm, along its own axes. */
 export function placedSizes(page: Page): [width: number, height: number][] {
@@ -88,7 +88,7 @@ export async function resamplePictures(
   const transparent = 'transparent' in facts && facts.transparent;
   const asJpeg = !transparent && !bilevel && (quality !== undefined || source.kind === 'jpeg');
   if (!smaller && !grey && !bilevel && (source.kind === 'jpeg' || !asJpeg)) return source;
-  let picture = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'none' });
+  let picture = sharp(bytes, { limitInputPixels: MAX_PIXELS, failOn: 'none' });
   if (smaller) {
     const [width, height] = [facts.width / shrink, facts.height / shrink].map((side) => Math.max(1, Math.round(side)));
     picture = picture.resize(width!, height!, { fit: 'fill', kernel: 'lanczos3' });

@@ -7,7 +7,7 @@ import { picturesOf } from './pictures';
 import { FAMILIES, typefacesOf } from './typefaces';
 
 const CHOSEN = '#b93a14';
-const THINNEST_PX = 1;
+const MIN_LINE_PX = 1;
 const READABLE_PX = 2;
 
 let page: Page | undefined;
@@ -45,10 +45,10 @@ const engine: DrawingEngine = {
       };
       const pictures = await picturesOf(page, scale);
       const seen = finder.within(boxOf(outlook), hidden);
-      const list = batchByPen(page, finder.boxes, seen, scale, THINNEST_PX);
+      const list = batchByPen(page, finder.boxes, seen, scale, MIN_LINE_PX);
       paintMarks(context, page, map, {
         letters: { families: FAMILIES },
-        thinnestPx: THINNEST_PX,
+        thinnestPx: MIN_LINE_PX,
         readablePx: READABLE_PX,
         pictures,
         marks: { list, order: finder.order },

@@ -17,12 +17,12 @@ import { picturesOf } from './pictures';
 import type { PageEngine, PageSource } from './protocol';
 import { FAMILIES, typefacesOf } from './typefaces';
 
-const KEPT_PAGES = 60;
+const MAX_CACHED_PAGES = 60;
 /**
  * Of more texts than this, those that nobody could read are pale bars, and no line is thinner than a pixel: setting and
  * softening them takes most of the time.
  */
-const [MANY_TEXTS, READABLE_PX, THINNEST_PX] = [2000, 2, 1];
+const [MANY_TEXTS, READABLE_PX, MIN_LINE_PX] = [2000, 2, 1];
 const pages = new Map<string, Promise<Page>>();
 /** Finds marks by place, for the pages that were painted in part. */
 const finders = new WeakMap<Page, MarkFinder>();
@@ -66,11 +66,11 @@ const engine: PageEngine = {
       const pictures = await picturesOf(page, scale);
       const inked = inkPage(page, colour);
       const seen = finder.within([xmin, ymin, xmax, ymax], []);
-      const list = batchByPen(inked, finder.boxes, seen, scale, THINNEST_PX);
+      const list = batchByPen(inked, finder.boxes, seen, scale, MIN_LINE_PX);
       const marks = { list, order: finder.order };
       let texts = 0;
       for (const mark of list) if (page.kind[mark] === TEXT) texts++;
-      const hasty = texts > MANY_TEXTS && { readablePx: READABLE_PX, thinnestPx: THINNEST_PX };
+      const hasty = texts > MANY_TEXTS && { readablePx: READABLE_PX, thinnestPx: MIN_LINE_PX };
       paintMarks(context, inked, map, { letters: { families: FAMILIES }, pictures, marks, ...hasty });
       const picture = canvas.transferToImageBitmap();
       // While this one is looked at; the next is mostly another part.
@@ -96,6 +96,6 @@ function pageOf({ url, version }: PageSource): Promise<Page> {
   const page = fetchPage(url);
   page.catch(() => pages.delete(key));
   pages.set(key, page);
-  if (pages.size > KEPT_PAGES) pages.delete(pages.keys().next().value!);
+  if (pages.size > MAX_CACHED_PAGES) pages.delete(pages.keys().next().value!);
   return page;
 }

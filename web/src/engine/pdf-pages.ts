@@ -29,7 +29,7 @@ class NoFilters {
   destroy = (): void => undefined;
 }
 
-const KEPT = 4;
+const MAX_CACHED = 4;
 let reader: PDFWorker | undefined;
 const opened = new Map<string, Promise<PDFDocumentProxy>>();
 
@@ -52,7 +52,7 @@ function open(url: string): Promise<PDFDocumentProxy> {
   const document = load(url);
   document.catch(() => opened.delete(url));
   opened.set(url, document);
-  if (opened.size > KEPT) {
+  if (opened.size > MAX_CACHED) {
     const [oldest, old] = opened.entries().next().value!;
     opened.delete(oldest);
     void old.then((proxy) => proxy.loadingTask.destroy());

@@ -3,8 +3,8 @@ import { path, ROUTES } from '@folvex/contract';
 import { paintPdfPage } from './pdf-pages';
 
 /** Pictures larger than this on the screen are painted smaller and enlarged. */
-const MOST_PIXELS = 24e6;
-const KEPT = 40;
+const MAX_PIXELS = 24e6;
+const MAX_CACHED = 40;
 
 const kept = new Map<string, Promise<ImageBitmap | undefined>>();
 
@@ -20,7 +20,7 @@ export function picturesOf(page: Page, pixelsPerUnit: number): Promise<(ImageBit
         .reduce((most, { a, b, c, d }) => Math.max(most, Math.hypot(a, b), Math.hypot(c, d)), 0);
       // Sizes in steps of two to the half: zooming a little asks for nothing new.
       const side = 2 ** (Math.ceil(2 * Math.log2(Math.max(16, widest * pixelsPerUnit))) / 2);
-      return bitmapOf(picture, Math.min(side, Math.sqrt(MOST_PIXELS)));
+      return bitmapOf(picture, Math.min(side, Math.sqrt(MAX_PIXELS)));
     }),
   );
 }
@@ -35,7 +35,7 @@ function bitmapOf(picture: PagePicture, side: number): Promise<ImageBitmap | und
     return undefined;
   });
   kept.set(key, bitmap);
-  if (kept.size > KEPT) kept.delete(kept.keys().next().value!);
+  if (kept.size > MAX_CACHED) kept.delete(kept.keys().next().value!);
   return bitmap;
 }
 

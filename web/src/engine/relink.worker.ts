@@ -6,7 +6,7 @@ import type { GivenFile, RelinkEngine } from './relink-protocol';
 
 let set = new Map<string, Uint8Array<ArrayBuffer>>();
 /** Files of a set that cannot be changed go along as they are. */
-const LARGEST_ARCHIVE_BYTES = 2_000_000_000;
+const MAX_ARCHIVE_BYTES = 2_000_000_000;
 /** ZIP knows no earlier day; the same set gives the same archive. */
 const DAY = new Date(1980, 0, 1);
 
@@ -56,10 +56,10 @@ function opened({ path, bytes }: GivenFile, problems: Problem[]): [string, Uint8
       filter: ({ name, originalSize }) => {
         const pdf = /\.pdf$/i.test(name) && !name.split('/').includes('..');
         if (pdf) size += originalSize;
-        return pdf && size <= LARGEST_ARCHIVE_BYTES;
+        return pdf && size <= MAX_ARCHIVE_BYTES;
       },
     });
-    if (size > LARGEST_ARCHIVE_BYTES) return refuse(`${path} holds more than 2 GB of PDFs; give them in parts.`);
+    if (size > MAX_ARCHIVE_BYTES) return refuse(`${path} holds more than 2 GB of PDFs; give them in parts.`);
     return Object.entries(files) as [string, Uint8Array<ArrayBuffer>][];
   } catch {
     return refuse(`${path} cannot be read as a ZIP archive; pack the folder anew.`);

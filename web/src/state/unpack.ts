@@ -10,8 +10,8 @@ export interface Unpacked {
 
 const TAKEN = /\.(dxf|svg|pdf|png|jpe?g|tiff?)$/i;
 const ARCHIVE = /\.zip$/i;
-const MOST_FILES = 2000;
-const MOST_BYTES = 2e9;
+const MAX_FILES = 2000;
+const MAX_BYTES = 2e9;
 
 /**
  * The drawings among dropped files, archives opened. A file that was dropped by itself is always taken, so that it is
@@ -32,7 +32,7 @@ async function unpack(archive: File, result: Unpacked): Promise<void> {
   const wanted = ({ name, originalSize }: UnzipFileInfo): boolean => {
     if (name.endsWith('/') || name.includes('__MACOSX/')) return false;
     // What an archive says of itself is checked before anything of it is unpacked.
-    const fits = originalSize <= MAX_DRAWING_BYTES && files < MOST_FILES && bytes + originalSize <= MOST_BYTES;
+    const fits = originalSize <= MAX_DRAWING_BYTES && files < MAX_FILES && bytes + originalSize <= MAX_BYTES;
     if (!TAKEN.test(name) || !fits) {
       result.leftOut.push(`${lastPart(name)} (in ${archive.name})`);
       return false;

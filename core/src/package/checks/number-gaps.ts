@@ -2,7 +2,7 @@ import { compareNumbers } from '../order';
 import { sheetsOf, sheetsOfProject, defineCheck, type FoundProblem } from '../finding';
 
 /** Longer gaps are taken for the beginning of another series. */
-const LONGEST_GAP = 5;
+const MAX_GAP = 5;
 
 /** Numbers that count up leave some out. */
 export const numberGaps = defineCheck(
@@ -21,7 +21,7 @@ export const numberGaps = defineCheck(
         return [];
       const [from, to] = [Number(before.digits), Number(after.digits)];
       // Another hundred is another kind of sheet (common practice).
-      if (to - from < 2 || to - from > LONGEST_GAP + 1 || Math.floor(from / 100) !== Math.floor(to / 100)) return [];
+      if (to - from < 2 || to - from > MAX_GAP + 1 || Math.floor(from / 100) !== Math.floor(to / 100)) return [];
       const missing = Array.from({ length: to - from - 1 }, (_, k) => {
         return before.letters + String(from + 1 + k).padStart(before.digits.length, '0');
       });

@@ -2,7 +2,7 @@ import { nameOf, forEachPage, defineCheck } from '../finding';
 import { printedPaper } from '../printed-paper';
 
 /** Lower texts cannot be relied on in print (common practice), mm. */
-const LEAST_TEXT_MM = 1.8;
+const MIN_TEXT_MM = 1.8;
 
 /** Texts too low to be read in print. */
 export const smallTexts = defineCheck(
@@ -12,8 +12,8 @@ export const smallTexts = defineCheck(
   forEachPage(({ paper, lettering: { least } }, sheet, input) => {
     if (!least) return [];
     const height = Math.round(least.height * printedPaper(input, sheet, paper).factor * 100) / 100;
-    if (height >= LEAST_TEXT_MM) return [];
-    const sentence = `“${cut(least.text)}” on ${nameOf(sheet)} is ${height} mm high, and under ${LEAST_TEXT_MM} mm cannot be relied on in print; size the view's lettering for the paper.`;
+    if (height >= MIN_TEXT_MM) return [];
+    const sentence = `“${cut(least.text)}” on ${nameOf(sheet)} is ${height} mm high, and under ${MIN_TEXT_MM} mm cannot be relied on in print; size the view's lettering for the paper.`;
     return [{ code: 'text.small', sentence }];
   }),
 );

@@ -2,7 +2,7 @@ import { nameOf, forEachPage, defineCheck } from '../finding';
 import { printedPaper } from '../printed-paper';
 
 /** The thinnest line of ISO 128-20, mm. */
-const LEAST_LINE_MM = 0.13;
+const MIN_LINE_MM = 0.13;
 
 /** Lines as thin as some plotters leave out, where neither pens nor recipe make them heavier. */
 export const thinLines = defineCheck(
@@ -14,8 +14,8 @@ export const thinLines = defineCheck(
     if (!thinnest || !recipe || (recipe.pens !== undefined && recipe.pens !== 'as-drawn')) return [];
     const { factor } = printedPaper(input, sheet, paper);
     const width = Math.max(thinnest.width * (recipe.weightFactor ?? 1) * factor, recipe.leastWeight ?? 0);
-    if (width >= LEAST_LINE_MM - 0.005) return [];
-    const sentence = `Lines on ${thinnest.layer} of ${nameOf(sheet)} print ${Math.round(width * 100) / 100} mm thin; let the recipe print none under ${LEAST_LINE_MM} mm.`;
+    if (width >= MIN_LINE_MM - 0.005) return [];
+    const sentence = `Lines on ${thinnest.layer} of ${nameOf(sheet)} print ${Math.round(width * 100) / 100} mm thin; let the recipe print none under ${MIN_LINE_MM} mm.`;
     return [{ code: 'line.thin', sentence }];
   }),
 );

@@ -6,7 +6,7 @@ const INCHES_PER_FOOT = 12;
 const [NO_LEADING_ZERO, NO_TRAILING_ZEROS, FEET_AND_INCHES] = [4, 8, 3];
 /** Those two bits: zero feet and inches are both written, or zero feet only, or zero inches only. */
 const [ALL_ZEROS, ZERO_FEET, ZERO_INCHES] = [1, 2, 3];
-const MOST_DECIMALS = 8;
+const MAX_DECIMALS = 8;
 const HALF = 0.5;
 
 /** A measured length as its dimension style writes it, with what stands around it. Drawing units. */
@@ -73,5 +73,5 @@ function fraction(value: number, power: number): string {
 }
 
 function places(decimals: number): number {
-  return Math.min(MOST_DECIMALS, Math.max(0, Math.trunc(decimals)));
+  return Math.min(MAX_DECIMALS, Math.max(0, Math.trunc(decimals)));
 }

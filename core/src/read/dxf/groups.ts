@@ -13,7 +13,7 @@ const FNV_PRIME = 0x01000193;
 const CHUNK = 16;
 /** Codes whose values are numbers in every entity (DXF reference). */
 const [FIRST_NUMBER, LAST_NUMBER] = [10, 79];
-const LARGEST_EXACT = Number.MAX_SAFE_INTEGER;
+const MAX_EXACT = Number.MAX_SAFE_INTEGER;
 const COMMENT = 999;
 const EMBEDDED_OBJECT = 101;
 const FIRST_EXTENDED = 1000;
@@ -333,7 +333,7 @@ function plainNumber(bytes: Uint8Array, start: number): number {
   const ends = byte === LF || byte === undefined || (byte === CR && bytes[at + 1] === LF);
   const decimals = dot < 0 ? 0 : at - dot - 1;
   const digits = dot < 0 ? at - first : at - first - 1;
-  if (!ends || digits === 0 || mantissa > LARGEST_EXACT || decimals >= POWERS.length) return NaN;
+  if (!ends || digits === 0 || mantissa > MAX_EXACT || decimals >= POWERS.length) return NaN;
   const value = decimals ? mantissa / POWERS[decimals]! : mantissa;
   return negative ? -value : value;
 }

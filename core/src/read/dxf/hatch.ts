@@ -15,7 +15,7 @@ const RADIANS = Math.PI / 180;
 const ELLIPSE_PIECES = 256;
 const POLYLINE = 2;
 /** Boundaries, families and dashes beyond this are taken for nonsense. */
-const MOST_PARTS = 100_000;
+const MAX_PARTS = 100_000;
 
 /** HATCH: a solid or averaged fill, or the lines of a pattern, within loops that alternate between in and out. */
 export function readHatch(record: Record, style: Style, handle: string, warnings: Warnings): PlainEntity {
@@ -34,7 +34,7 @@ export function readHatch(record: Record, style: Style, handle: string, warnings
 
 function readLoops(cursor: Cursor): number[][] {
   const loops: number[][] = [];
-  let paths = Math.min(MOST_PARTS, cursor.integer(91));
+  let paths = Math.min(MAX_PARTS, cursor.integer(91));
   while (paths-- > 0 && cursor.inside) {
     const loop = cursor.integer(92) & POLYLINE ? polylineLoop(cursor) : edgeLoop(cursor);
     if (loop.length >= 2 * LOOP_STRIDE) loops.push(loop);
@@ -113,7 +113,7 @@ function splineEdge(cursor: Cursor): number[] {
   const degree = cursor.integer(94);
   const rational = cursor.integer(73) !== 0;
   cursor.integer(74);
-  const [knotCount, pointCount] = [cursor.integer(95), cursor.integer(96)].map((n) => Math.min(n, MOST_PARTS));
+  const [knotCount, pointCount] = [cursor.integer(95), cursor.integer(96)].map((n) => Math.min(n, MAX_PARTS));
   const knots = Array.from({ length: knotCount! }, () => cursor.number(40));
   const [points, weights]: [number[], number[]] = [[], []];
   for (let i = 0; i < pointCount! && cursor.inside; i++) {
@@ -132,12 +132,12 @@ function splineEdge(cursor: Cursor): number[] {
 function readFamilies(cursor: Cursor, mirror: number): HatchFamily[] {
   if (!cursor.seek(78)) return [];
   const families: HatchFamily[] = [];
-  let count = Math.min(MOST_PARTS, cursor.integer(78));
+  let count = Math.min(MAX_PARTS, cursor.integer(78));
   while (count-- > 0 && cursor.seek(53)) {
     const angle = cursor.number(53) * RADIANS;
     const [x, y] = [mirror * cursor.number(43), cursor.number(44)];
     const [dx, dy] = [mirror * cursor.number(45), cursor.number(46)];
-    const dashCount = Math.max(0, Math.min(MOST_PARTS, cursor.integer(79)));
+    const dashCount = Math.max(0, Math.min(MAX_PARTS, cursor.integer(79)));
     const dashes = Array.from({ length: dashCount }, () => cursor.number(49));
     families.push({ angle: mirror < 0 ? Math.PI - angle : angle, x, y, dx, dy, dashes });
   }

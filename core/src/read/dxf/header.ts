@@ -4,7 +4,7 @@ import type { GroupReader } from './groups';
 import { formatOf } from './recognise';
 
 /** Larger paper limits mean "none". */
-const LARGEST_LIMIT = 1e6;
+const MAX_LIMIT = 1e6;
 
 /** What the header of a DXF says of the whole drawing. */
 export class Header {
@@ -64,7 +64,7 @@ export class Header {
   }
 
   private limit(index: number, value: number): void {
-    if (Math.abs(value) < LARGEST_LIMIT) this.paperLimits[index] = value;
+    if (Math.abs(value) < MAX_LIMIT) this.paperLimits[index] = value;
   }
 }
 

@@ -120,13 +120,13 @@ function seenOfR12(record: Record, names: NameTables): Seen {
 }
 
 /** Paper limits up to this long are taken for inches, longer ones for mm (common practice; R12 does not say). */
-const LONGEST_IN_INCHES = 100;
+const MAX_IN_INCHES = 100;
 
 /** How the one layout of an R12 drawing lies on its paper: by the limits of its paper space. Undefined without any. */
 export function plotOfLimits([xmin, ymin, xmax, ymax]: readonly number[]): PlotSettings | undefined {
   const [width, height] = [(xmax ?? 0) - (xmin ?? 0), (ymax ?? 0) - (ymin ?? 0)];
   if (!(width > 0 && height > 0)) return undefined;
-  const mmPerUnit = Math.max(width, height) <= LONGEST_IN_INCHES ? MM_PER_INCH : 1;
+  const mmPerUnit = Math.max(width, height) <= MAX_IN_INCHES ? MM_PER_INCH : 1;
   return {
     paper: { width: width * mmPerUnit, height: height * mmPerUnit },
     originX: -(xmin ?? 0) * mmPerUnit,

@@ -10,7 +10,7 @@ const ALIGNMENTS: Readonly<{ [letter: string]: Paragraph['align'] }> = {
   j: 'left',
   d: 'left',
 };
-const MOST_COLUMNS = 100;
+const MAX_COLUMNS = 100;
 /** Codes of the embedded object: kind of columns, one height for all, whether that holds, a height each. */
 const [KIND, DEFINED, AUTO, REVERSED, HEIGHT] = [71, 41, 73, 74, 46];
 const STATIC = 1;
@@ -60,7 +60,7 @@ export function columnsOf(record: Record): TextColumns | undefined {
   const value = (code: number): number => values.get(code) ?? 0;
   const [width, gutter, total] = [value(44), value(45), value(42)];
   if (!(value(KIND) > 0 && width > 0)) return undefined;
-  const count = Math.min(MOST_COLUMNS, value(72) || heights.length || Math.round((total + gutter) / (width + gutter)));
+  const count = Math.min(MAX_COLUMNS, value(72) || heights.length || Math.round((total + gutter) / (width + gutter)));
   if (!(count > 0)) return undefined;
   const even = value(KIND) === STATIC || value(AUTO) !== 0 || heights.length === 0;
   return {

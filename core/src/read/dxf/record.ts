@@ -5,7 +5,7 @@ const FIRST_EXTENDED = 1000;
 const APPLICATION = 1001;
 
 /** Beyond this, a double no longer resolves a thousandth of a unit reliably: no drawing reaches it on purpose. */
-const LARGEST = 1e12;
+const MAX_MAGNITUDE = 1e12;
 
 /**
  * The groups of one entity or table entry, from its type up to the next code 0, looked up by code. Extended data (codes
@@ -62,7 +62,7 @@ export class Record {
   numberAt(i: number, standard = 0): number {
     let value = isNumber(this.codes[i]!) ? this.numbers[i]! : NaN;
     if (Number.isNaN(value)) value = this.groups.number(this.starts[i], this.ends[i]);
-    if (value > -LARGEST && value < LARGEST) return value;
+    if (value > -MAX_MAGNITUDE && value < MAX_MAGNITUDE) return value;
     this.bad = true;
     return standard;
   }

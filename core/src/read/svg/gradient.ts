@@ -5,7 +5,7 @@ import type { XmlNode } from './xml';
 
 /** What a pattern comes to from afar. */
 const PATTERN: Rgba = { colour: 0x808080, alpha: 0.3 };
-const MOST_REFERENCES = 10;
+const MAX_REFERENCES = 10;
 
 /** A gradient as the average of its colours, as plotted gradients of other formats are; a pattern as a grey tint. */
 export function averageOf(node: XmlNode, byId: ReadonlyMap<string, XmlNode>, sheet: StyleSheet): Rgba | undefined {
@@ -13,7 +13,7 @@ export function averageOf(node: XmlNode, byId: ReadonlyMap<string, XmlNode>, she
   if (node.name !== 'linearGradient' && node.name !== 'radialGradient') return undefined;
   let stops: XmlNode[] = [];
   let from: XmlNode | undefined = node;
-  for (let i = 0; from && stops.length === 0 && i < MOST_REFERENCES; i++) {
+  for (let i = 0; from && stops.length === 0 && i < MAX_REFERENCES; i++) {
     stops = from.children.filter(({ name }) => name === 'stop');
     from = byId.get((from.attributes['href'] ?? '').slice(1));
   }

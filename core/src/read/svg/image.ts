@@ -5,7 +5,7 @@ import { readPng } from '../picture/png';
 import { kindOf } from '../recognise';
 import { viewBoxMap } from './transform';
 
-const MOST_PIXELS = 300_000_000;
+const MAX_PIXELS = 300_000_000;
 
 /** A picture inside the file, with the map of the unit square to user units; or why there is none. */
 export function pictureIn(
@@ -21,7 +21,7 @@ export function pictureIn(
   if (!bytes || !size || (kind !== 'png' && kind !== 'jpeg')) {
     return 'A picture inside the file is damaged or neither PNG nor JPEG; a crossed box stands for it.';
   }
-  if (size.width * size.height > MOST_PIXELS) {
+  if (size.width * size.height > MAX_PIXELS) {
     return `A picture inside the file says it has ${size.width} × ${size.height} pixels, which is too many; a crossed box stands for it.`;
   }
   const [width, height] = [box.width > 0 ? box.width : size.width, box.height > 0 ? box.height : size.height];

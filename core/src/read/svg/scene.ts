@@ -27,7 +27,7 @@ import type { XmlNode } from './xml';
 /** Deeper groups are left out, so that none is too deep for the stack. */
 const DEEPEST = 400;
 /** Elements drawn by reference at most: nested references multiply. */
-const MOST_BY_REFERENCE = 200_000;
+const MAX_BY_REFERENCE = 200_000;
 /** What of an SVG is not drawn by itself. */
 const NEVER_DRAWN = new Set([
   '',
@@ -68,7 +68,7 @@ export class Scene {
   private readonly sheet = new StyleSheet();
   private readonly byId = new Map<string, XmlNode>();
   private readonly showing = new Set<XmlNode>();
-  private left = MOST_BY_REFERENCE;
+  private left = MAX_BY_REFERENCE;
 
   constructor(
     private readonly warnings: Warnings,
@@ -100,7 +100,7 @@ export class Scene {
       return this.warn('svg.too-deep', sentence, node);
     }
     if (this.showing.size > 0 && this.left-- <= 0) {
-      const sentence = `More than ${MOST_BY_REFERENCE} elements are shown by reference; the rest was left out.`;
+      const sentence = `More than ${MAX_BY_REFERENCE} elements are shown by reference; the rest was left out.`;
       return this.warn('svg.too-many', sentence, node);
     }
     const own = declarationsFor(node, this.sheet);

@@ -18,7 +18,7 @@ export interface XmlDocument {
 }
 
 /** Elements and texts at most; more is taken for a bomb. */
-const MOST_NODES = 3_000_000;
+const MAX_NODES = 3_000_000;
 
 /**
  * Parses XML. Document types are not followed: entities that a file defines for itself stay unexpanded, and nothing
@@ -31,7 +31,7 @@ export function parseXml(text: string): XmlDocument {
   let fault: XmlDocument['fault'];
   let count = 0;
   const add = (node: XmlNode): void => {
-    if (count++ > MOST_NODES) throw new TooMuch();
+    if (count++ > MAX_NODES) throw new TooMuch();
     if (open.length > 0) open[open.length - 1]!.children.push(node);
     else root ??= node;
   };

@@ -27,9 +27,9 @@ export interface BlankFacts {
 
 /** With fewer blanks than this a block is more likely a symbol than a title block. */
 const FEWEST_BLANKS = 3;
-const MOST_BLOCKS = 20;
+const MAX_BLOCKS = 20;
 /** A block larger than this is drawn at the size of what is built; it is brought down to the widest usual block, mm. */
-const LARGEST_MM = 1000;
+const MAX_MM = 1000;
 const USUAL_MM = 180;
 /** What tags are usually called (common practice), most special first, and the field that fills them. */
 const MEANINGS: readonly [RegExp, string][] = [
@@ -54,12 +54,12 @@ export function titleBlocksIn(drawing: Drawing, fonts: FontSet): BlockFacts[] {
     const extents = visibleExtents(drawing, block.entities, fonts);
     if (extents && width(extents) > 0 && height(extents) > 0) found.push(factsOf(block, extents, drawing));
   }
-  return found.sort((a, b) => b.blanks.length - a.blanks.length).slice(0, MOST_BLOCKS);
+  return found.sort((a, b) => b.blanks.length - a.blanks.length).slice(0, MAX_BLOCKS);
 }
 
 function factsOf({ name, attributes = [] }: Block, extents: Box, { unit }: Drawing): BlockFacts {
   const stated = MM_PER_UNIT[unit ?? 'mm'];
-  const mm = width(extents) * stated > LARGEST_MM ? USUAL_MM / width(extents) : stated;
+  const mm = width(extents) * stated > MAX_MM ? USUAL_MM / width(extents) : stated;
   const blanks = attributes.map(({ tag, prompt, text }): BlankFacts => {
     const { horizontal, vertical } = text;
     const drop = vertical === 'top' ? text.height : vertical === 'middle' ? text.height / 2 : 0;

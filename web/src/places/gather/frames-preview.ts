@@ -5,7 +5,7 @@ import { miniatureOf } from '../../ui/miniature';
 import { PagePicture } from '../../ui/page-picture';
 
 /** Longer side of the picture, CSS pixels, and the margin that a miniature has over it. */
-const LONGEST = 308;
+const MAX_SIDE_PX = 308;
 const MARGIN = MINIATURE.marginMm / MINIATURE.longestMm;
 
 export interface PreviewedFrame {
@@ -80,8 +80,8 @@ export class FramesPreview {
   protected readonly shape = computed(() => {
     const [xmin, ymin, xmax, ymax] = this.drawing().extents ?? [0, 0, 1, 1];
     const [width, height] = [xmax - xmin, ymax - ymin];
-    const scale = (LONGEST * (1 - 2 * MARGIN)) / (Math.max(width, height) || 1);
-    const margin = LONGEST * MARGIN;
+    const scale = (MAX_SIDE_PX * (1 - 2 * MARGIN)) / (Math.max(width, height) || 1);
+    const margin = MAX_SIDE_PX * MARGIN;
     return { width: width * scale + 2 * margin, height: height * scale + 2 * margin, scale, margin, xmin, ymax };
   });
   protected readonly drawn = computed(() => {

@@ -20,7 +20,7 @@ const STATES: Readonly<Record<PlannedLink['state'], string>> = {
   works: 'works',
 };
 const ORDER = Object.keys(STATES) as PlannedLink['state'][];
-const MOST_SHOWN = 300;
+const MAX_SHOWN = 300;
 
 /** Mends the links of a set of PDFs whose files were renamed, and renames them with their links. Nothing is sent away. */
 @Component({
@@ -49,7 +49,7 @@ export class RelinkPanel implements OnDestroy {
   protected readonly links = computed(() =>
     [...this.plan().links]
       .sort((a, b) => ORDER.indexOf(a.state) - ORDER.indexOf(b.state))
-      .slice(0, MOST_SHOWN)
+      .slice(0, MAX_SHOWN)
       .map((link) => ({ ...link, words: STATES[link.state] })),
   );
   protected readonly summary = computed(() => {

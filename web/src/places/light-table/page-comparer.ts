@@ -19,7 +19,7 @@ export interface ComparedPage {
 }
 
 /** Compared pictures are as wide as the page is shown, within these, pixels. */
-const [LEAST_PX, MOST_PX] = [1000, 4800];
+const [MIN_PX, MAX_PX] = [1000, 4800];
 /** Papers that differ by less are the same, mm. */
 const SAME_MM = 0.5;
 
@@ -32,7 +32,7 @@ export class PageComparer {
   async compare(before: FilePage, after: FilePage, shownPx: number): Promise<ComparedPage | null> {
     const [was, is] = await Promise.all([before.file.paper(before.page), after.file.paper(after.page)]);
     if (Math.abs(was.width - is.width) > SAME_MM || Math.abs(was.height - is.height) > SAME_MM) return null;
-    const wide = Math.round(Math.min(MOST_PX, Math.max(LEAST_PX, shownPx)));
+    const wide = Math.round(Math.min(MAX_PX, Math.max(MIN_PX, shownPx)));
     const [one, other] = await Promise.all([
       before.file.picture(before.page, wide),
       after.file.picture(after.page, wide),

@@ -24,7 +24,7 @@ import { PageLinks } from './page-links';
 import type { Hit, PdfFile } from './pdf-file';
 
 const STEP = 1.25;
-const LARGEST = 12;
+const MAX_ZOOM = 12;
 const MARGIN_PX = 24;
 
 /** One page of a PDF, with its measured paper, zoom and search. */
@@ -117,7 +117,7 @@ export class PageViewer {
   }
 
   protected enlarge(factor: number): void {
-    this.zoom.update((zoom) => Math.max(0.5, Math.min(LARGEST, zoom * factor)));
+    this.zoom.update((zoom) => Math.max(0.5, Math.min(MAX_ZOOM, zoom * factor)));
   }
 
   protected showWhole(): void {

@@ -34,7 +34,7 @@ interface LinkAnnotation {
 }
 
 /** Canvases beyond this many pixels fail in some browsers. */
-const MOST_PIXELS = 48e6;
+const MAX_PIXELS = 48e6;
 
 /** A PDF opened by an independent reader (pdf.js), page by page. */
 export class PdfFile {
@@ -193,6 +193,6 @@ export class PdfFile {
   private scaleFor(page: PDFPageProxy, widthPx: number): number {
     const { width, height } = page.getViewport({ scale: 1 });
     const scale = widthPx / width;
-    return Math.min(scale, Math.sqrt(MOST_PIXELS / (width * height)));
+    return Math.min(scale, Math.sqrt(MAX_PIXELS / (width * height)));
   }
 }

@@ -21,7 +21,7 @@ interface FoundPage {
   count: number;
 }
 
-const MOST_SHOWN = 100;
+const MAX_SHOWN = 100;
 
 /** Searches the texts of all files of a run. */
 @Component({
@@ -80,7 +80,7 @@ export class RunSearch {
     loader: ({ params: { run, wanted }, abortSignal }) => this.find(run, wanted, abortSignal),
   });
   private readonly hits = computed(() => (this.finding.hasValue() ? this.finding.value() : []));
-  protected readonly shown = computed(() => this.hits().slice(0, MOST_SHOWN));
+  protected readonly shown = computed(() => this.hits().slice(0, MAX_SHOWN));
   protected readonly words = computed(() => {
     const { files, closed } = this.looked();
     if (this.finding.error()) return 'A file of the run could not be opened; search again.';

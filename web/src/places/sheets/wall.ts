@@ -22,8 +22,8 @@ import { NarrowingFields } from '../../forms/narrowing-fields';
 import { SheetList } from './sheet-list';
 import { SheetTile } from './sheet-tile';
 
-const SMALLEST = 0.1;
-const LARGEST = 1.2;
+const MIN_ZOOM = 0.1;
+const MAX_ZOOM = 1.2;
 const UNKNOWN: PaperSize = { width: 420, height: 297 };
 const DIRECTIONS: Readonly<Record<string, Direction>> = {
   ArrowLeft: 'left',
@@ -96,8 +96,8 @@ export class Wall {
   });
   /** True where they are a list, false where they are pictures on the wall. */
   protected readonly listed = signal(false);
-  protected readonly smallest = SMALLEST;
-  protected readonly largest = LARGEST;
+  protected readonly smallest = MIN_ZOOM;
+  protected readonly largest = MAX_ZOOM;
   /** CSS pixels for a millimetre of paper. */
   protected readonly zoom = signal(0.3);
   /** Papers that became known only when the page was composed. */
@@ -162,6 +162,6 @@ export class Wall {
   }
 
   private resize(factor: number): void {
-    this.zoom.update((zoom) => Math.min(LARGEST, Math.max(SMALLEST, zoom * factor)));
+    this.zoom.update((zoom) => Math.min(MAX_ZOOM, Math.max(MIN_ZOOM, zoom * factor)));
   }
 }

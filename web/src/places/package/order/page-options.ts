@@ -5,7 +5,7 @@ import type { StripPage } from '../../../state/project.selectors';
 import { omitKey } from '../../../ui/omit-key';
 import { StampList } from './stamp-list';
 
-const MOST_COPIES = 99;
+const MAX_COPIES = 99;
 /** What sets are often reduced to, or enlarged (common practice). */
 const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)', 'D (ASME)', 'E (ASME)'];
 
@@ -192,7 +192,7 @@ export class PageOptionsBar {
   }
 
   protected copiesOf(count: number): number | undefined {
-    const copies = Math.min(MOST_COPIES, Math.round(count));
+    const copies = Math.min(MAX_COPIES, Math.round(count));
     return copies > 1 ? copies : undefined;
   }
 

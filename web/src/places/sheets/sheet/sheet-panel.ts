@@ -25,8 +25,8 @@ const MARKS: readonly [FrameMark, string][] = [
 ];
 
 const A3: PaperSize = { width: 420, height: 297 };
-const [SMALLEST_MM, LARGEST_MM] = [10, 20_000];
-const MOST_MARGIN_MM = 200;
+const [SMALLEST_MM, MAX_MM] = [10, 20_000];
+const MAX_MARGIN_MM = 200;
 const EDGES = ['left', 'bottom', 'right', 'top'] as const;
 
 /** What is said of a sheet as a whole: number, title, paper, frame, title block, revision. */
@@ -83,9 +83,9 @@ export class SheetPanel {
 
   protected sizeTyped(width: number | string, height: number | string): void {
     const [w, h] = [width, height].map((side) => Number(String(side).replace(',', '.'))) as [number, number];
-    const fits = (side: number): boolean => side >= SMALLEST_MM && side <= LARGEST_MM;
+    const fits = (side: number): boolean => side >= SMALLEST_MM && side <= MAX_MM;
     if (fits(w) && fits(h)) return this.changed.emit({ paper: { size: [w, h] } });
-    const sentence = `A paper is ${SMALLEST_MM} to ${LARGEST_MM} mm wide and high; correct the size of ${this.sheet().number}.`;
+    const sentence = `A paper is ${SMALLEST_MM} to ${MAX_MM} mm wide and high; correct the size of ${this.sheet().number}.`;
     this.store.dispatch(ProjectActions.requestRefused({ problem: { code: 'paper.size', sentence, place: {} } }));
   }
 
@@ -107,10 +107,10 @@ export class SheetPanel {
   protected marginTyped(at: number, text: string): void {
     const value = Number(text.replace(',', '.'));
     const margins = this.sheet().margins;
-    if (margins && text.trim() !== '' && value >= 0 && value <= MOST_MARGIN_MM) {
+    if (margins && text.trim() !== '' && value >= 0 && value <= MAX_MARGIN_MM) {
       return this.changed.emit({ margins: margins.map((one, i) => (i === at ? value : one)) as Margins });
     }
-    const sentence = `A margin is 0 to ${MOST_MARGIN_MM} mm; the ${EDGES[at]} one of ${this.sheet().number} stays as it was.`;
+    const sentence = `A margin is 0 to ${MAX_MARGIN_MM} mm; the ${EDGES[at]} one of ${this.sheet().number} stays as it was.`;
     this.store.dispatch(ProjectActions.requestRefused({ problem: { code: 'paper.margin', sentence, place: {} } }));
   }
 

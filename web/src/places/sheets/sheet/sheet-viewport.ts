@@ -4,7 +4,7 @@ import type { Box, PaperSize } from '@folvex/core';
 /** Room around the sheet for its rulers, CSS pixels. */
 const AROUND = 44;
 /** CSS pixels to a millimetre. */
-const [SMALLEST, LARGEST] = [0.1, 80];
+const [MIN_ZOOM, MAX_ZOOM] = [0.1, 80];
 
 interface Visible {
   left: number;
@@ -32,7 +32,7 @@ export class SheetViewport {
   readonly pixelsPerMm = computed(() => {
     const { width, height } = this.room();
     const fitting = Math.min((width - 2 * AROUND) / this.paper().width, (height - 2 * AROUND) / this.paper().height);
-    return Math.min(LARGEST, Math.max(SMALLEST, fitting * this.zoom()));
+    return Math.min(MAX_ZOOM, Math.max(MIN_ZOOM, fitting * this.zoom()));
   });
   readonly width = computed(() => Math.round(this.paper().width * this.pixelsPerMm()));
   readonly height = computed(() => Math.round(this.paper().height * this.pixelsPerMm()));
@@ -76,7 +76,7 @@ export class SheetViewport {
       this.kept = { x, y, mm: [(x - sheet.left) / scale, (y - sheet.top) / scale] };
     }
     const fitting = this.pixelsPerMm() / this.zoom();
-    this.zoom.update((zoom) => Math.min(LARGEST / fitting, Math.max(0.5, zoom * factor)));
+    this.zoom.update((zoom) => Math.min(MAX_ZOOM / fitting, Math.max(0.5, zoom * factor)));
   }
 
   whole(): void {

@@ -10,7 +10,7 @@ const MODES: readonly [ColourMode, string][] = [
   ['black', 'all black'],
 ];
 /** Less than this can hardly be seen in print (common practice). */
-const LEAST_SCREEN = 5;
+const MIN_SCREEN = 5;
 
 /** What is said of one view of a sheet: scale, place, turn, label, layers. */
 @Component({
@@ -95,8 +95,8 @@ export class ViewPanel {
 
   protected screenTyped(text: string): void {
     const percent = Number(text.replace(',', '.').replace('%', ''));
-    if (!(percent >= LEAST_SCREEN && percent <= 100)) {
-      return this.problem.set(`A view is screened to ${LEAST_SCREEN} to 100 %; it stays as it was.`);
+    if (!(percent >= MIN_SCREEN && percent <= 100)) {
+      return this.problem.set(`A view is screened to ${MIN_SCREEN} to 100 %; it stays as it was.`);
     }
     this.set({ screen: percent === 100 ? undefined : percent });
   }
