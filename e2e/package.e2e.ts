@@ -76,18 +76,18 @@ test('a blank field is found, and filled in on the sheet that its finding leads 
   await expect.poll(() => names(page)).toContain('A-202 Elevation east.pdf');
 });
 
-test('a finding is let be with a reason, which stays; a project may not look for it at all', async ({
+test('a finding is accepted with a reason, which stays; a project may not look for it at all', async ({
   folvex: page,
 }) => {
   await go(page, 'Package');
   await page.getByRole('button', { name: /^Permit set/ }).click();
   const sizes = page.getByRole('listitem').filter({ hasText: 'pages of 3 sizes' });
-  await sizes.getByRole('button', { name: 'Let it be …' }).click();
+  await sizes.getByRole('button', { name: 'Accept …' }).click();
   await page.getByLabel('Why it may stay').fill('Agreed with the printer');
   await page.getByLabel('Why it may stay').press('Enter');
-  await expect(sizes).toContainText('Let be: Agreed with the printer');
+  await expect(sizes).toContainText('Accepted: Agreed with the printer');
   await page.reload();
-  await expect(sizes).toContainText('Let be: Agreed with the printer');
+  await expect(sizes).toContainText('Accepted: Agreed with the printer');
   await page.getByRole('navigation').getByRole('link', { name: 'Settings' }).click();
   await page.getByRole('navigation', { name: 'Settings' }).getByRole('button', { name: 'Checks' }).click();
   await page.getByLabel('Weight of Pages of several sizes in one file').selectOption('off');
@@ -160,7 +160,7 @@ test('sheets are picked by filters; a page is printed smaller and twice, as its 
   await page.locator('fx-page-options').getByRole('combobox', { name: 'Paper' }).selectOption('A3');
   await page.getByLabel('Copies').fill('2');
   await page.getByLabel('Copies').press('Tab');
-  await expect(page.getByText('A-501 is not to its scales: Half scale: A1').first()).toBeVisible();
+  await expect(page.getByText('A-501 is not to scale: Half scale: A1').first()).toBeVisible();
   await page.getByRole('button', { name: 'Write 1 file, 3 pages' }).click();
   await expect(page.getByText(/Read again and found as it should be: 3 pages/)).toBeVisible();
   await page.getByText('How the time went').click();

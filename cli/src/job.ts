@@ -47,7 +47,7 @@ export function findDrawings(
         problems.push({ code: 'drawing.too-large', sentence: tooLargeSentence(file), place });
       } else found.push({ id, name: basename(file), path, hash: sha256(readFileSync(path)), unit });
     } catch {
-      const sentence = `The drawing ${file} is not there; put it next to the job file or correct its path.`;
+      const sentence = `The drawing ${file} does not exist; put it next to the job file or correct its path.`;
       problems.push({ code: 'drawing.missing', sentence, place });
     }
   }

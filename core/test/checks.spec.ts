@@ -42,7 +42,7 @@ describe('pages that sheets go on', () => {
       findings([SHEET], { papers }, { paper: { name, orientation: 'portrait' }, overlap });
     expect(told('roll', 60)).toEqual([]);
     expect(told('Rill', 15)).toEqual([
-      ['package.tiles', 'Sheets go on several pages of "Rill", a paper that is not there; choose another.'],
+      ['package.tiles', 'Sheets are tiled on "Rill", a paper that does not exist; choose another.'],
     ]);
     expect(findings([SHEET], {}, { paper: { size: [100, 200] }, overlap: 40 })[0]![0]).toBe('package.tiles');
   });
@@ -51,8 +51,8 @@ describe('pages that sheets go on', () => {
 it('calls a sheet by its number, or by its title where it has none', () => {
   const field = { sheetFields: [{ name: 'phase', caption: 'Phase', kind: 'text' as const, required: true as const }] };
   const said = (sheet: Partial<Sheet>) => findings([{ ...SHEET, ...sheet }], field).map(([, sentence]) => sentence);
-  expect(said({ number: 'A-7', title: 'Roof' })).toContain('A-7 has no Phase; fill that in on the sheet.');
-  expect(said({ number: '', title: 'Roof' })).toContain('Roof has no Phase; fill that in on the sheet.');
+  expect(said({ number: 'A-7', title: 'Roof' })).toContain('A-7 has no Phase; fill it in on the sheet.');
+  expect(said({ number: '', title: 'Roof' })).toContain('Roof has no Phase; fill it in on the sheet.');
 });
 
 describe('sheet fields of the project', () => {
@@ -63,7 +63,7 @@ describe('sheet fields of the project', () => {
 
   it('are pointed out where one that must have a value has none', () => {
     expect(findings([SHEET], { sheetFields })).toEqual([
-      ['sheet.field-blank', 'A-101 has no Phase; fill that in on the sheet.'],
+      ['sheet.field-blank', 'A-101 has no Phase; fill it in on the sheet.'],
     ]);
     expect(findings([{ ...SHEET, fields: { phase: '  ' } }], { sheetFields })).toHaveLength(1);
     expect(findings([{ ...SHEET, fields: { phase: '2' } }], { sheetFields })).toEqual([]);
@@ -96,8 +96,8 @@ describe('reference marks', () => {
   it.each([
     ['a sheet that is there', { sheet: 't' }, []],
     ['a view that is there', { sheet: 't', view: 'v' }, []],
-    ['a view that is gone', { sheet: 't', view: 'w' }, ['a view of A-501 that is not there']],
-    ['a sheet that is gone', { sheet: 'x' }, ['a sheet that is not there']],
+    ['a view that is gone', { sheet: 't', view: 'w' }, ['a view of A-501 that does not exist']],
+    ['a sheet that is gone', { sheet: 'x' }, ['a sheet that does not exist']],
     ['nothing', undefined, ['nothing yet']],
   ])('that refer to %s', (_, refers, said) => {
     const found = findings([mark(refers), other]);

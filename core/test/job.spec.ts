@@ -113,7 +113,7 @@ describe('a job file', () => {
       'sheets[0].views[0].drawing',
     ],
     ['a pen schedule that is not there', (job) => (job.recipes[0]!['pens'] = 'office'), 'recipes[0].pens'],
-    ['a sheet that is not there', (job) => (job.packages[0]!['order'] = ['zzz']), 'packages[0].order[0]'],
+    ['a sheet that does not exist', (job) => (job.packages[0]!['order'] = ['zzz']), 'packages[0].order[0]'],
     ['an id used twice', (job) => (job.sheets[1]!['id'] = job.sheets[0]!['id']), 'sheets[1].id'],
   ])('is refused for %s', (_, change, path) => {
     expect(pathsOf(changed(change))).toContain(path);

@@ -73,12 +73,12 @@ describe('a sheet printed on a smaller paper', () => {
       ...lettering({ least: { height: 2.5, text: 'Door 12' }, thinnest: { width: 0.18, layer: 'A-FURN' } }),
     });
     expect(told).toContainEqual(expect.stringMatching(/^text\.small “Door 12” on A-101 is 1\.25 mm high/));
-    expect(told).toContainEqual(expect.stringMatching(/^line\.thin Lines on A-FURN of A-101 print 0\.09 mm thin/));
+    expect(told).toContainEqual(expect.stringMatching(/^line\.thin Lines on A-FURN of A-101 print only 0\.09 mm wide/));
     expect(told).toContainEqual(expect.stringMatching(/^page\.resized .*Half scale: A1.* printed on A3/));
   });
 
   it('is stopped where the paper is not there', () => {
-    expect(onA3({}, 'A33')[0]).toMatch(/^page\.paper A-101 is to be printed on A33, which is no paper/);
+    expect(onA3({}, 'A33')[0]).toMatch(/^page\.paper A-101 is to be printed on A33, a paper that does not exist/);
   });
 });
 
@@ -86,13 +86,13 @@ describe('checks of composed sheets', () => {
   it.each<[string, Partial<Sheet>, Partial<ComposedFacts>, string]>([
     ['sheet.empty', {}, lettering({ drawn: 0 }), 'Nothing is drawn on A-101'],
     ['sheet.over-frame', {}, { overFrame: 2 }, '2 lines or texts reach over the frame of A-101'],
-    ['sheet.outside', {}, { outside: { count: 3, boxes: [] } }, '3 marks lie beyond what can be printed of A-101'],
+    ['sheet.outside', {}, { outside: { count: 3, boxes: [] } }, '3 marks lie outside the printable area of A-101'],
     ['text.small', {}, lettering({ least: { height: 1.5, text: 'Door 12' } }), '“Door 12” on A-101 is 1.5 mm high'],
     [
       'line.thin',
       {},
       lettering({ thinnest: { width: 0.05, layer: 'A-FURN' } }),
-      'Lines on A-FURN of A-101 print 0.05 mm',
+      'Lines on A-FURN of A-101 print only 0.05 mm',
     ],
     ['text.glyphs', {}, { warnings: [{ code: 'sheet.glyphs', sentence: 'No ⚓.', place: {} }] }, 'A-101: No ⚓.'],
     [
@@ -118,9 +118,9 @@ describe('checks of composed sheets', () => {
       'view.overlap',
       {},
       { views: [1, 2].map((i) => ({ id: `v${i}`, scale: 1, box: box(10 * i, 0, 10 * i + 30, 40) })) },
-      'lie over each other by 20 × 40 mm',
+      'The view v1 and the view v2 on A-101 overlap by 20 × 40 mm',
     ],
-    ['text.dangling', {}, { names: ['A-999', 'B-2', '24X36'] }, 'A-101 names A-999, of which there is no sheet'],
+    ['text.dangling', {}, { names: ['A-999', 'B-2', '24X36'] }, 'A-101 refers to A-999, but no such sheet exists'],
   ])('%s', (code, sheet, page, words) => {
     const [finding] = found([sheet], [page]).filter((one) => one.code === code);
     expect(finding?.sentence).toContain(words);
@@ -152,7 +152,7 @@ describe('checks of composed sheets', () => {
       pages: new Map([['s0', { ...PAGE, names: ['D2', 'A-102'] }]]),
     };
     const sentences = runChecks(input, outputPlan(input)).map(({ sentence }) => sentence);
-    expect(sentences).toContainEqual(expect.stringContaining('names A-102, of which'));
+    expect(sentences).toContainEqual(expect.stringContaining('refers to A-102, but no such'));
     expect(sentences.join()).not.toContain('D2');
     expect(sentences.join()).not.toContain('D1 has no revision');
   });

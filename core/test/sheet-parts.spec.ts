@@ -86,7 +86,7 @@ describe('lettering that is sized for the paper', () => {
   });
 
   it('says what is no scale', () => {
-    expect(() => made({ scale: 'large' })).toThrow('no scale');
+    expect(() => made({ scale: 'large' })).toThrow('is not a scale');
   });
 });
 

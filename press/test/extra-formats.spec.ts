@@ -224,7 +224,7 @@ it('refuses pictures that are too large, with what to do', async () => {
     folder,
   });
   expect(made).toMatchObject({ ok: false, problem: { code: 'picture.too-large' } });
-  expect(!made.ok && made.problem.sentence).toMatch(/56173 × 39732 pixels.*fewer dots/);
+  expect(!made.ok && made.problem.sentence).toMatch(/56173 × 39732 pixels.*choose a lower resolution/);
 });
 
 it('finds in its files what should be there, and what is not as it should be', async () => {

@@ -81,7 +81,7 @@ describe('reading a finished file again', () => {
     expect((await proofOf({ ...task, parts: [...other.parts].reverse() })).differences).toEqual(
       expect.arrayContaining([
         expect.stringContaining('characters of text, not'),
-        'View 1 on page 2 does not measure true.',
+        'View 1 on page 2 does not have its true scale.',
       ]),
     );
   });

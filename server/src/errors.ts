@@ -13,5 +13,5 @@ export class Refused extends ProblemError {
 }
 
 export function notFound(what: string): Refused {
-  return new Refused(404, 'not-found', `${what} is not there any more; go back and load the page again.`);
+  return new Refused(404, 'not-found', `${what} no longer exists; go back and reload the page.`);
 }

@@ -151,7 +151,7 @@ describe('a sheet', () => {
     ['a paper that is none', { paper: { name: 'A9', orientation: 'portrait' } }, 422, 'no paper called "A9"'],
     ['no number', { number: ' ' }, 400, 'number'],
     ['a key too many', { colour: 1 }, 400, 'colour'],
-    ['a drawing that is gone', { drawing: 'gone' }, 422, 'is not there'],
+    ['a drawing that is gone', { drawing: 'gone' }, 422, 'does not exist'],
   ])('with %s is refused and not kept', async (_, change, status, part) => {
     const before = (await project()).sheets.length;
     const answer = await sheets().send(await wanted(change));
@@ -270,7 +270,7 @@ describe('frames of a drawing', () => {
     const again = await make({ ...wanted, first: 'F-3' });
     expect([again.status, again.body.problem.sentence]).toEqual([
       409,
-      'There is a sheet F-3 already; begin with a number that leaves room for 3.',
+      'Sheet F-3 already exists; start with a number that leaves room for 3.',
     ]);
   });
 });

@@ -76,7 +76,7 @@ describe('edits of sheets', () => {
     const second = await change(id, { title: 'Ours', was: { title } });
     expect([second.status, second.body.problem.sentence]).toEqual([
       409,
-      `The title of ${number} was changed by somebody else meanwhile; it is shown as it is now.`,
+      `Somebody else changed the title of ${number} in the meantime; it is shown as it is now.`,
     ]);
     expect((await sheetNow(id))!.title).toBe('Theirs');
     // Another field of the same sheet is free.

@@ -224,7 +224,7 @@ describe('sheets that were just made', () => {
     const refused = await remove();
     expect([refused.status, refused.body.problem.sentence]).toEqual([
       409,
-      'Sheet B-2 stands in the package Holding; take it out there first.',
+      'Sheet B-2 is in the package Holding; remove it there first.',
     ]);
     expect((await project()).sheets.filter((sheet) => ids.includes(sheet.id))).toHaveLength(2);
     await request(server.app).patch(pack).send({ order: [] });

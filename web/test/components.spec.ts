@@ -147,7 +147,7 @@ describe('the checks', () => {
 describe('a finding', () => {
   const finding: Finding = {
     ...{ code: 'sheet.empty', severity: 'warning', sentence: 'Nothing is drawn on A-101.' },
-    ...{ place: { sheet: 'A-101' }, about: 's0', fix: { words: 'Take it out', takeOut: 's0', keepFirst: false } },
+    ...{ place: { sheet: 'A-101' }, about: 's0', fix: { words: 'Remove it', takeOut: 's0', keepFirst: false } },
   };
   const press = (fixture: ComponentFixture<unknown>, words: string): void =>
     all(fixture, 'button')
@@ -159,15 +159,15 @@ describe('a finding', () => {
     const [fixes, accepted]: [Fix[], string[]] = [[], []];
     fixture.componentInstance.fixed.subscribe((fix) => fixes.push(fix));
     fixture.componentInstance.accepted.subscribe(({ reason }) => accepted.push(reason));
-    press(fixture, 'Take it out');
+    press(fixture, 'Remove it');
     expect(fixes).toEqual([finding.fix]);
     expect(all(fixture, 'a')[0]!.getAttribute('href')).toBe('/sheets/s0');
-    press(fixture, 'Let it be …');
+    press(fixture, 'Accept …');
     await fixture.whenStable();
-    press(fixture, 'Let it be');
+    press(fixture, 'Accept');
     expect(accepted).toEqual([]);
     all(fixture, 'input').forEach((input) => ((input as HTMLInputElement).value = ' Drawn by hand '));
-    press(fixture, 'Let it be');
+    press(fixture, 'Accept');
     expect(accepted).toEqual(['Drawn by hand']);
   });
 
@@ -175,7 +175,7 @@ describe('a finding', () => {
     const fixture = await show(Findings, { findings: [{ ...finding, accepted: 'Drawn by hand' }] });
     const reasons: string[] = [];
     fixture.componentInstance.accepted.subscribe(({ reason }) => reasons.push(reason));
-    expect(text(fixture)).toContain('Let be: Drawn by hand');
+    expect(text(fixture)).toContain('Accepted: Drawn by hand');
     press(fixture, 'Take up again');
     expect(reasons).toEqual(['']);
   });
@@ -186,7 +186,7 @@ describe('a finding', () => {
 
   it('that stops cannot be let be', async () => {
     const fixture = await show(Findings, { findings: [{ ...finding, severity: 'stop' }] });
-    expect(text(fixture)).not.toContain('Let it be');
+    expect(text(fixture)).not.toContain('Accept');
   });
 });
 

@@ -31,5 +31,5 @@ export function picturePixels({ width, height }: PaperSize, dpi: number): PaperS
 export function tooLarge(name: string, { width, height }: PaperSize): string | undefined {
   if (width * height <= MAX_PICTURE_PIXELS) return undefined;
   const most = MAX_PICTURE_PIXELS / 1e6;
-  return `${name} would be a picture of ${width} × ${height} pixels, more than the ${most} million that are made; choose fewer dots per inch.`;
+  return `${name} would be a picture of ${width} × ${height} pixels, more than the ${most} million that pictures may have; choose a lower resolution.`;
 }

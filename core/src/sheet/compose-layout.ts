@@ -16,7 +16,7 @@ export function composeLayout(input: ComposeInput, from: NonNullable<Sheet['from
   const { sheet, source, fonts } = input;
   const { drawing, unit } = source(from.drawing, from.held) ?? {};
   if (!drawing) {
-    const sentence = `The sheet takes over a layout of the drawing "${from.drawing}", which is not there; add it or choose another.`;
+    const sentence = `The sheet shows a layout of the drawing "${from.drawing}", which does not exist; add it or choose another.`;
     throw refuse('sheet.drawing', sentence, sheet);
   }
   const space = spaceOf(drawing, from.layout);

@@ -86,7 +86,7 @@ function letteringOf({ lettering, id }: View, scale: Scale, sheet: Sheet): Lette
   if (!lettering) return undefined;
   const meant = parseScale(lettering.scale);
   if (meant !== undefined) return { factor: meant / scale, layers: lettering.layers };
-  const sentence = `The lettering of view ${id} is meant for "${lettering.scale}", which is no scale; write it like 1:50.`;
+  const sentence = `The lettering of view ${id} is meant for "${lettering.scale}", which is not a scale; write it like 1:50.`;
   throw refuse('sheet.scale', sentence, sheet);
 }
 
@@ -110,7 +110,7 @@ function drawBlock(
   drawTitleBlock(builder, fonts, frame, template, { ...facts, rotation }, (id, box, block) => {
     const found = source(id);
     if (found) return drawFitted(builder, fonts, found.drawing, box, block);
-    const sentence = `The title block shows the drawing "${id}", which is not there; its cell stays empty.`;
+    const sentence = `The title block shows the drawing "${id}", which does not exist; its cell stays empty.`;
     warnings.push({ code: 'sheet.title-drawing', sentence, place: { sheet: sheet.number } });
   });
   const block = blockBox(template, frame);

@@ -27,7 +27,7 @@ export function drawSheetNotes(
     drawn: (id: string, box: Box): void => {
       const found = source(id);
       if (found) return drawFitted(builder, fonts, found.drawing, box);
-      gone('note.drawing', `A note shows the drawing "${id}", which is not there; choose another for it.`);
+      gone('note.drawing', `A note shows the drawing "${id}", which does not exist; choose another for it.`);
     },
   };
   return drawNotes(pen, sheet.notes ?? []);

@@ -29,7 +29,7 @@ export function sizeView(view: View, { sheet, source, fonts }: ComposeInput): Si
   if (!found) {
     throw refuse(
       'sheet.drawing',
-      `View ${view.id} shows the drawing "${view.drawing}", which is not there; add it or choose another.`,
+      `View ${view.id} shows the drawing "${view.drawing}", which does not exist; add it or choose another.`,
       sheet,
     );
   }

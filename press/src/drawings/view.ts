@@ -56,7 +56,7 @@ async function within<T>(
   if (!read.ok) return read;
   const found = read.drawing.spaces[space];
   if (!found) {
-    const sentence = `${file.name} has no such layout any more; load the page again.`;
+    const sentence = `${file.name} has no such layout any more; reload the page.`;
     return { ok: false, problem: { code: 'view.space', sentence, place: { file: file.name } } };
   }
   return { ok: true, value: make(read.drawing, found, read.warnings) };

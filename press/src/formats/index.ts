@@ -93,6 +93,6 @@ export async function verifyFormat({ format, dpi = DEFAULT_DPI, ...file }: Verif
     const differences = await WRITERS[format].verify({ ...file, dpi }, proof);
     return { ...proof, differences };
   } catch (error) {
-    return { ...proof, differences: [`It cannot be read to its end (${(error as Error).message}).`] };
+    return { ...proof, differences: [`It cannot be read to the end (${(error as Error).message}).`] };
   }
 }

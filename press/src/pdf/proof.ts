@@ -75,7 +75,7 @@ export async function proofOf({ path, parts, recipe, locked }: ProofTask, mostBy
       page.cleanup();
     }
   } catch (error) {
-    differ(proof, `It cannot be read to its end (${(error as Error).message}).`);
+    differ(proof, `It cannot be read to the end (${(error as Error).message}).`);
   } finally {
     await task?.destroy();
   }
@@ -136,7 +136,7 @@ function measure(document: PDFDocument, expected: readonly PageFacts[], recipe: 
       // A mm of paper in the real unit, by the file and by the view.
       const found = (factor * POINTS_PER_MM) / unit;
       if (Math.abs(found * scale - 1) < SCALE) proof.measured++;
-      else differ(proof, `View ${k + 1} on page ${i + 1} does not measure true.`);
+      else differ(proof, `View ${k + 1} on page ${i + 1} does not have its true scale.`);
     });
   });
 }

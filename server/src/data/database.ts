@@ -23,9 +23,15 @@ export interface Transaction {
 const MIGRATION_LOCK = 7_261_701;
 const MAX_CONNECTIONS = 10;
 const RETRY_MS = 250;
+const IDLE_IN_TRANSACTION_MS = 10_000;
 
 export function connect(url: string): Connection {
-  const pool = new pg.Pool({ connectionString: url, max: MAX_CONNECTIONS });
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: MAX_CONNECTIONS,
+    // A process that stalls in the middle of a transaction must not keep its rows locked for the others.
+    idle_in_transaction_session_timeout: IDLE_IN_TRANSACTION_MS,
+  });
   // A connection that breaks while idle (the database restarts) is replaced at the next query.
   pool.on('error', () => undefined);
   return { db: drizzle(pool, { schema }), pool, close: () => pool.end() };
@@ -53,6 +59,10 @@ export async function waitForDatabase({ pool }: Connection, timeoutMs: number, o
 /** Runs queries in one transaction: all of them take effect or, when `run` rejects, none. */
 export async function inTransaction<T>(pool: pg.Pool, run: (tx: Transaction) => Promise<T>): Promise<T> {
   const client = await pool.connect();
+  let broken: Error | undefined;
+  // A connection that breaks now is told by the query that fails; without a listener it would end the process.
+  const onError = (error: Error): void => void (broken = error);
+  client.on('error', onError);
   try {
     await client.query('begin');
     const result = await run({ db: drizzle(client, { schema }), client });
@@ -62,7 +72,8 @@ export async function inTransaction<T>(pool: pg.Pool, run: (tx: Transaction) => 
     await client.query('rollback').catch(() => undefined);
     throw error;
   } finally {
-    client.release();
+    client.off('error', onError);
+    client.release(broken);
   }
 }
 

@@ -105,7 +105,7 @@ async function apply(tx: Transaction, projectId: string, { before, after }: Shee
     ? await tx.update(sheets).set({ sheet: after }).where(unchanged).returning({ id: sheets.id })
     : await tx.delete(sheets).where(unchanged).returning({ id: sheets.id });
   if (touched.length > 0) return;
-  const sentence = `Sheet ${before.number} was changed by somebody else meanwhile; look at it again before you change it.`;
+  const sentence = `Sheet ${before.number} was changed by somebody else in the meantime; look at it again before you change it.`;
   throw new ProblemError({ code: 'sheet.changed', sentence, place: { sheet: before.number } });
 }
 
@@ -118,6 +118,6 @@ async function refuseInPackage(tx: Transaction, projectId: string, { id, number 
   const packs = await tx.select().from(packages).where(eq(packages.projectId, projectId)).for('update');
   const holds = packs.find(({ pack }) => pack.order.includes(id));
   if (!holds) return;
-  const sentence = `Sheet ${number} stands in the package ${holds.pack.name}; take it out there first.`;
+  const sentence = `Sheet ${number} is in the package ${holds.pack.name}; remove it there first.`;
   throw new ProblemError({ code: 'sheet.in-package', sentence, place: { sheet: number } });
 }

@@ -23,5 +23,5 @@ export async function applyPackage(db: Writer, projectId: string, { before, afte
 
 /** What is said where a package is not as somebody saw it when changing it. */
 export function conflictSentence({ name }: Pick<SheetPackage, 'name'>): string {
-  return `The package ${name} was changed on another screen meanwhile; it is shown as it is now.`;
+  return `The package ${name} was changed on another screen in the meantime; it is shown as it is now.`;
 }

@@ -22,7 +22,8 @@ export async function settingsOf(db: Reader, projectId: string): Promise<Project
 export async function applySettings(db: Writer, projectId: string, { before, after }: SettingsEdit): Promise<void> {
   const now = await settingsOf(db, projectId);
   if (!sameValue(now, before)) {
-    const sentence = 'The settings were changed by somebody else meanwhile; look at them again before you change them.';
+    const sentence =
+      'The settings were changed by somebody else in the meantime; look at them again before you change them.';
     throw new ProblemError({ code: 'settings.changed', sentence, place: {} });
   }
   await db.update(projects).set({ facts: after.project, recipes: after.recipes }).where(eq(projects.id, projectId));

@@ -10,13 +10,19 @@ import {
   statSync,
   writeSync,
 } from 'node:fs';
-import { readFile, stat } from 'node:fs/promises';
+import { createHash, randomUUID } from 'node:crypto';
+import { createWriteStream } from 'node:fs';
+import { readFile, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
+import { Transform, type Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { makeFolders, sha256, WholeFile } from '@folvex/press';
 
 /** Where files lie by their content. Nothing in it is ever changed. */
 export interface Store {
   put(bytes: Uint8Array): Promise<string>;
+  /** Takes in a stream; `check` is called once all of it has come, and nothing is kept where it throws. */
+  receive(source: Readable, check: () => void): Promise<{ hash: string; bytes: number }>;
   read(hash: string): Promise<Buffer>;
   has(hash: string): Promise<boolean>;
   /** A local path to the content, for worker threads that read it themselves. */
@@ -51,14 +57,15 @@ export function createFolderStore(folder: string): Store {
       discard: () => file.discard(),
     };
   };
+  const adopt: Store['adopt'] = (file, hash) => {
+    if (existsSync(place(hash))) return rmSync(file, { force: true });
+    mkdirSync(dirname(place(hash)), { recursive: true });
+    renameSync(file, place(hash));
+  };
   return {
     createFile: create,
     workFolder: join(folder, 'new'),
-    adopt: (file, hash) => {
-      if (existsSync(place(hash))) return rmSync(file, { force: true });
-      mkdirSync(dirname(place(hash)), { recursive: true });
-      renameSync(file, place(hash));
-    },
+    adopt,
     sweepUnfinished: (before) => {
       const begun = readdirSync(join(folder, 'new')).map((name) => join(folder, 'new', name));
       const dead = begun.filter((file) => (statSync(file, { throwIfNoEntry: false })?.mtimeMs ?? before) < before);
@@ -72,6 +79,28 @@ export function createFolderStore(folder: string): Store {
       const { file, keep } = create();
       file.write(bytes);
       return Promise.resolve(keep());
+    },
+    receive: async (source, check) => {
+      const temporary = join(folder, 'new', `.folvex-${randomUUID()}.part`);
+      const hash = createHash('sha256');
+      let bytes = 0;
+      const meter = new Transform({
+        transform: (chunk: Buffer, _encoding, done) => {
+          hash.update(chunk);
+          bytes += chunk.length;
+          done(null, chunk);
+        },
+      });
+      try {
+        await pipeline(source, meter, createWriteStream(temporary, { flags: 'wx', flush: true }));
+        check();
+        const content = hash.digest('hex');
+        adopt(temporary, content);
+        return { hash: content, bytes };
+      } catch (error) {
+        await rm(temporary, { force: true }).catch(() => undefined);
+        throw error;
+      }
     },
     read: (hash) => readFile(place(hash)),
     has: (hash) =>

@@ -51,7 +51,7 @@ export function answerErrors(log: (error: unknown) => void) {
     }
     const status = (error as { status?: number }).status;
     if (status && status >= 400 && status < 500) {
-      const sentence = `The request could not be read (${(error as Error).message}); load the page again.`;
+      const sentence = `The request could not be read (${(error as Error).message}); reload the page.`;
       return void response.status(status).json({ problem: { code: 'request.unreadable', sentence, place: {} } });
     }
     if (isDatabaseAway(error)) {

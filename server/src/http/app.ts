@@ -1,4 +1,5 @@
-import express, { Router, type Express } from 'express';
+import compression from 'compression';
+import express, { Router, type Express, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import { join } from 'node:path';
 import { ROUTES } from '@folvex/contract';
@@ -22,6 +23,8 @@ export function createApp(services: Services, webFolder?: string): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(helmet({ contentSecurityPolicy: { directives: POLICY }, strictTransportSecurity: false }));
+  // What grows large is JSON and packed pages; a stream of events is told line by line and not held back.
+  app.use(compression({ filter: isCompressible }));
   app.use(express.json({ limit: '2mb' }));
   app.use(
     projectRoutes(services),
@@ -41,6 +44,13 @@ export function createApp(services: Services, webFolder?: string): Express {
   }
   app.use(answerErrors((error) => services.log.error({ err: error }, 'unexpected error')));
   return app;
+}
+
+/** Texts as the library has it, and packed pages, which are numbers; not what is packed already, nor events. */
+function isCompressible(request: Request, response: Response): boolean {
+  const type = String(response.getHeader('Content-Type') ?? '');
+  if (type.startsWith('text/event-stream')) return false;
+  return type.startsWith('application/octet-stream') || compression.filter(request, response);
 }
 
 const POLICY = {

@@ -47,13 +47,13 @@ export function frameRoutes(services: Services): Router {
           ? frames.flatMap(({ number }) => number ?? [])
           : numbersFrom(wanted.first, frames.length);
       if (numbers.length < frames.length) {
-        const sentence = `No text on ${wanted.layer} tells each frame from the others; count them along rows or columns.`;
+        const sentence = `No text on ${wanted.layer} has another value in each frame; number them by rows or columns.`;
         throw new Refused(422, 'frames.numbers', sentence, { layer: wanted.layer });
       }
       const taken = new Set((await sheetsOf(db, projectId)).map(({ number }) => number.toLowerCase()));
       const doubled = numbers.find((number) => taken.has(number.toLowerCase()));
       if (doubled !== undefined) {
-        const sentence = `There is a sheet ${doubled} already; begin with a number that leaves room for ${frames.length}.`;
+        const sentence = `Sheet ${doubled} already exists; start with a number that leaves room for ${frames.length}.`;
         throw new Refused(409, 'sheet.number', sentence);
       }
       const sheets = frames.map((frame, i) => sheetOf(row.id, frame, numbers[i]!, wanted.group));

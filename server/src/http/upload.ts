@@ -5,7 +5,10 @@ import type { OfferedFile } from '@folvex/contract';
 import type { Store } from '../files/store';
 import { Refused } from '../errors';
 
-/** Streams the one file of a form into the store; nothing of it stays when it is too large or the sender goes away. */
+/**
+ * Streams the one file of a form into the store, as fast as the disk takes it; nothing of it stays when it is too large
+ * or the sender goes away.
+ */
 export function receiveFile(request: Request, store: Store): Promise<OfferedFile> {
   return new Promise((resolve, reject) => {
     const form = openForm(request);
@@ -13,43 +16,21 @@ export function receiveFile(request: Request, store: Store): Promise<OfferedFile
     form.on('file', (_field, stream, info) => {
       seen = true;
       const name = plainName(String(info.filename));
-      let target: ReturnType<Store['createFile']>;
-      try {
-        target = store.createFile();
-      } catch (error) {
-        stream.resume();
-        reject(error as Error);
-        return;
-      }
-      let bytes = 0;
-      let over = false;
-      const giveUp = (error: Error): void => {
-        over = true;
-        target.discard();
-        request.unpipe(form);
-        request.resume();
-        reject(error);
-      };
-      const orGiveUp = (work: () => void): void => {
-        try {
-          work();
-        } catch (error) {
-          giveUp(error as Error);
-        }
-      };
-      stream.on('data', (chunk: Buffer) => {
-        if (over) return;
-        bytes += chunk.length;
-        orGiveUp(() => target.file.write(chunk));
-      });
-      stream.on('limit', () => giveUp(tooLarge(name)));
-      stream.on('error', giveUp);
-      stream.on('end', () => {
-        if (!stream.truncated && !over) orGiveUp(() => resolve({ name, hash: target.keep(), bytes }));
-      });
-      request.on('aborted', () =>
-        giveUp(new Refused(400, 'upload.aborted', `${name} was not sent whole; send it again.`)),
-      );
+      request.on('aborted', () => stream.destroy(aborted(name)));
+      store
+        .receive(stream, () => {
+          if (stream.truncated) throw tooLarge(name);
+        })
+        .then(
+          (received) => resolve({ name, ...received }),
+          (error: unknown) => {
+            // The rest of the request is read and dropped, so that the answer gets through.
+            request.unpipe(form);
+            stream.resume();
+            request.resume();
+            reject(error as Error);
+          },
+        );
     });
     form.on('error', (error) => reject(error as Error));
     form.on('close', () => {
@@ -57,6 +38,10 @@ export function receiveFile(request: Request, store: Store): Promise<OfferedFile
     });
     request.pipe(form);
   });
+}
+
+function aborted(name: string): Refused {
+  return new Refused(400, 'upload.aborted', `${name} was only sent in part; send it again.`);
 }
 
 function openForm(request: Request): ReturnType<typeof busboy> {

@@ -219,6 +219,6 @@ export function problemOf(error: unknown): Problem {
       return { code: 'offline', sentence, place: {} };
     }
   }
-  const sentence = 'Something went wrong that nobody foresaw; load the page again.';
+  const sentence = 'Something unexpected went wrong; reload the page.';
   return { code: 'unknown', sentence, place: {} };
 }

@@ -15,7 +15,7 @@ export const blankFields = defineCheck(
       return [
         ...file.unknown.map((field) => ({
           code: 'name.unknown-field',
-          sentence: `The naming rule asks for [${field}], which does not exist; take it out or correct it.`,
+          sentence: `The naming rule asks for [${field}], which does not exist; remove or correct it.`,
           place: {},
         })),
         ...file.blank.map((field) => ({

@@ -14,7 +14,7 @@ export const changedNames = defineCheck(
       const written = name.slice(0, name.length - FORMATS[file.format ?? 'pdf'].extension.length);
       // A name with a blank field is told as such; what else is wrong with it shows once it is filled in.
       if (file.path === '' || file.blank.length > 0 || written === file.wanted.trim()) return [];
-      const sentence = `"${file.wanted}" is not a name on every system; "${written}" is written instead.`;
+      const sentence = `"${file.wanted}" is not allowed as a file name on every system; "${written}" is used instead.`;
       const place = holdsOneSheet(file) ? { sheet: called.get(file.sheets[0]!)! } : {};
       return [{ code: 'name.changed', sentence, place }];
     });

@@ -19,13 +19,13 @@ export const contradictedLayouts = defineCheck(
       lettering.papers.length > 0 && !lettering.papers.some((said) => named.includes(said))
         ? {
             code: 'sheet.paper-said',
-            sentence: `${nameOf(sheet)} says ${lettering.papers.join(', ')} but measures ${describePaper(paper)}; ask which is meant.`,
+            sentence: `${nameOf(sheet)} says ${lettering.papers.join(', ')} but measures ${describePaper(paper)}; ask which one is right.`,
           }
         : undefined,
       viewports.length > 0 && scales.length > 0 && scales.length === lettering.scales.length
         ? {
             code: 'sheet.scale-said',
-            sentence: `${nameOf(sheet)} says ${scales.join(', ')}, and no viewport of it stands at that; ask which is meant.`,
+            sentence: `${nameOf(sheet)} says ${scales.join(', ')}, but none of its viewports has that scale; ask which one is right.`,
           }
         : undefined,
     ];

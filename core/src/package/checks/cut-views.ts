@@ -15,7 +15,7 @@ export const cutViews = defineCheck(
       // A window may be wider than what is drawn in it.
       if (beyond <= TOUCHING_MM || outside.count === 0) return undefined;
       const label = viewOn(sheet, id);
-      const sentence = `${label} on ${nameOf(sheet)} reaches ${Math.round(beyond)} mm beyond the paper and is cut; move it, or take a larger paper.`;
+      const sentence = `${label} on ${nameOf(sheet)} reaches ${Math.round(beyond)} mm beyond the paper and is cut; move it, or choose a larger paper.`;
       return { code: 'view.cut', sentence };
     }),
   ),

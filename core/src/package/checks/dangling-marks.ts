@@ -17,8 +17,8 @@ export const danglingMarks = defineCheck(
           const gone = !refers
             ? 'nothing yet'
             : target
-              ? `a view of ${target.number} that is not there`
-              : 'a sheet that is not there';
+              ? `a view of ${target.number} that does not exist`
+              : 'a sheet that does not exist';
           const sentence = `A mark on ${about} refers to ${gone}; choose what it refers to on the sheet.`;
           return [{ code: 'mark.dangling', sentence, place: { sheet: about }, about: sheet.id }];
         }),

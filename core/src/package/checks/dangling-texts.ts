@@ -18,13 +18,13 @@ export const danglingTexts = defineCheck(
         outside.length
           ? {
               code: 'text.outside',
-              sentence: `${nameOf(sheet)} names ${listed(outside)}, not in this package: no link leads there.`,
+              sentence: `${nameOf(sheet)} refers to ${listed(outside)}, not in this package. Add what is missing, or accept the missing ${outside.length === 1 ? 'link' : 'links'}.`,
             }
           : undefined,
         nowhere.length
           ? {
               code: 'text.dangling',
-              sentence: `${nameOf(sheet)} names ${listed(nowhere)}, of which there is no sheet; correct the text or add the sheet.`,
+              sentence: `${nameOf(sheet)} refers to ${listed(nowhere)}, but no such sheet exists; correct the text or add the sheet.`,
             }
           : undefined,
       ];

@@ -10,7 +10,7 @@ export const emptySheets = defineCheck(
       ? undefined
       : {
           code: 'sheet.empty',
-          sentence: `Nothing is drawn on ${nameOf(sheet)}; place a view on it, or take it out of the package.`,
+          sentence: `Nothing is drawn on ${nameOf(sheet)}; place a view on it, or remove it from the package.`,
         },
   ]),
 );

@@ -15,7 +15,7 @@ export const missingFiles = defineCheck(
           .filter((name) => !there.has(name.toLowerCase()))
           .map((name) => ({
             code: 'drawing.missing-file',
-            sentence: `${drawing!.name} on ${nameOf(sheet)} refers to ${name}, which is not here; add it where drawings are gathered.`,
+            sentence: `${drawing!.name} on ${nameOf(sheet)} refers to ${name}, which is not in this project; add it under Gather.`,
           }));
       }),
     )(input, plan);

@@ -13,7 +13,7 @@ export const missingRevisions = defineCheck(
         ? undefined
         : {
             code: 'revision.missing',
-            sentence: `${nameOf(sheet)} has no revision, while others of the package have; give it one on the sheet.`,
+            sentence: `${nameOf(sheet)} has no revision, but other sheets of the package do; add one on the sheet.`,
           },
     ])(input, plan);
   },

@@ -28,8 +28,8 @@ export const numberGaps = defineCheck(
       const elsewhere = missing.filter((one) => all.has(one.toLowerCase()));
       const sentence =
         elsewhere.length === missing.length
-          ? `${missing.join(', ')} of the project ${missing.length > 1 ? 'are' : 'is'} not in this package, though ${number} and ${numbers[i + 1]} are; add what was forgotten.`
-          : `Between ${number} and ${numbers[i + 1]} there is no ${missing.join(', ')}; see whether a sheet is missing.`;
+          ? `${missing.join(', ')} of the project ${missing.length > 1 ? 'are' : 'is'} not in this package, though ${number} and ${numbers[i + 1]} are; add them if they were forgotten.`
+          : `Between ${number} and ${numbers[i + 1]} there is no ${missing.join(', ')}; check whether a sheet is missing.`;
       return [{ code: 'number.gap', sentence, place: {} }];
     });
   },

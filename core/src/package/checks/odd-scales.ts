@@ -12,7 +12,7 @@ export const oddScales = defineCheck(
       if ([...METRIC_SCALES, ...IMPERIAL_SCALES].some(near)) return undefined;
       const view = sheet.views.find((one) => one.id === id);
       const said = view && isImperial(view.scale) ? 'imperial' : 'metric';
-      const sentence = `${viewOn(sheet, id)} on ${nameOf(sheet)} is at ${formatScale(scale, said)}, which no scale rule has; give it a usual one.`;
+      const sentence = `${viewOn(sheet, id)} on ${nameOf(sheet)} is at ${formatScale(scale, said)}, which is on no scale rule; choose a standard scale.`;
       return { code: 'view.odd-scale', sentence };
     }),
   ),

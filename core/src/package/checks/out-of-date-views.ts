@@ -9,7 +9,7 @@ export const outOfDateViews = defineCheck(
   forEachSheet((sheet, { latest }) =>
     outOfDate(sheet, (id) => latest?.get(id)?.version).map(({ drawing, held, latest: newest }) => ({
       code: 'view.out-of-date',
-      sentence: `${nameOf(sheet)} shows version ${held} of ${latest!.get(drawing)!.name}, which is at version ${newest}; let it follow the drawing if that is wanted.`,
+      sentence: `${nameOf(sheet)} shows version ${held} of ${latest!.get(drawing)!.name}, which is at version ${newest}; update it if it should follow the drawing.`,
       fix: { words: 'Let it follow', follow: { sheet: sheet.id, drawing } },
     })),
   ),

@@ -10,7 +10,7 @@ export const outsidePrintable = defineCheck(
       ? undefined
       : {
           code: 'sheet.outside',
-          sentence: `${outside.count === 1 ? 'One mark lies' : `${outside.count} marks lie`} beyond what can be printed of ${nameOf(sheet)}; see them marked on the sheet.`,
+          sentence: `${outside.count === 1 ? 'One mark lies' : `${outside.count} marks lie`} outside the printable area of ${nameOf(sheet)}; they are marked on the sheet.`,
         },
   ]),
 );

@@ -8,7 +8,7 @@ export const overFrame = defineCheck(
   forEachPage(({ overFrame: count }, sheet) => {
     if (count === 0) return [];
     const what = count === 1 ? 'One line or text reaches' : `${count} lines or texts reach`;
-    const sentence = `${what} over the frame of ${nameOf(sheet)}; move its views, or cut them.`;
+    const sentence = `${what} over the frame of ${nameOf(sheet)}; move or crop its views.`;
     return [{ code: 'sheet.over-frame', sentence }];
   }),
 );

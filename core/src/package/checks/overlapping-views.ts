@@ -7,15 +7,15 @@ const TOUCHING_MM = 1;
 /** Two views lie over each other. */
 export const overlappingViews = defineCheck(
   {
-    'view.overlap': ['note', 'two views that lie over each other'],
+    'view.overlap': ['note', 'two views that overlap'],
   },
   forEachPage(({ views }, sheet) =>
     views.flatMap((view, i) =>
       views.slice(i + 1).map((other) => {
         const both = intersection(view.box, other.box);
         if (!(width(both) > TOUCHING_MM && height(both) > TOUCHING_MM)) return undefined;
-        const [one, two] = [view, other].map(({ id }) => viewOn(sheet, id));
-        const sentence = `${one} and ${two} on ${nameOf(sheet)} lie over each other by ${Math.round(width(both))} × ${Math.round(height(both))} mm; move one of them.`;
+        const [one, two] = [viewOn(sheet, view.id), viewOn(sheet, other.id).replace(/^The/, 'the')];
+        const sentence = `${one} and ${two} on ${nameOf(sheet)} overlap by ${Math.round(width(both))} × ${Math.round(height(both))} mm; move one of them.`;
         return { code: 'view.overlap', sentence };
       }),
     ),

@@ -17,7 +17,7 @@ export const picturesLeftOut = defineCheck(
     });
     const what = names.length > 0 ? names.join(', ') : pages?.get(sheet.id)?.pictures.length ? 'pictures' : '';
     if (what === '') return [];
-    const sentence = `${nameOf(sheet)} shows ${what}, of which its DXF file has the outline only.`;
+    const sentence = `${nameOf(sheet)} shows ${what}, of which its DXF file has only the outline.`;
     return [{ code: 'dxf.pictures', sentence }];
   }),
 );

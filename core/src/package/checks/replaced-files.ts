@@ -5,7 +5,7 @@ import { defineCheck, type Severity } from '../finding';
 const WEIGHT: Readonly<Record<ConflictPolicy, Severity>> = { stop: 'stop', replace: 'warning', both: 'note' };
 const WORDS: Readonly<Record<ConflictPolicy, readonly [one: string, several: string]>> = {
   stop: [
-    'have both kept, have it replaced, or deliver to another folder',
+    'keep both, replace it, or deliver to another folder',
     'keep both, replace them, or deliver to another folder',
   ],
   replace: ['it is replaced where it differs', 'they are replaced where they differ'],

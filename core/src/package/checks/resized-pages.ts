@@ -14,14 +14,14 @@ export const resizedPages = defineCheck(
     if (!onto) {
       const wanted = pack.pages?.[sheet.id]?.paper;
       if (!wanted) return [];
-      const sentence = `${nameOf(sheet)} is to be printed on ${wanted.name}, which is no paper of the project; choose another for it.`;
+      const sentence = `${nameOf(sheet)} is to be printed on ${wanted.name}, a paper that does not exist in this project; choose another.`;
       return [{ code: 'page.paper', sentence }];
     }
     const paper = pages?.get(sheet.id)?.paper ?? (sheet.paper && paperOfChoice(sheet.paper, project.papers));
     const resizing = paper && resizingOnto(paper, onto);
     if (!resizing) return [];
     const words = resizingInWords(resizing.factor, describePaper(paper), describePaper(resizing.paper));
-    const sentence = `${nameOf(sheet)} is not to its scales: ${words}, which is said at its lower edge.`;
+    const sentence = `${nameOf(sheet)} is not to scale: ${words}. Its lower edge says so.`;
     return [{ code: 'page.resized', sentence }];
   }),
 );

@@ -14,7 +14,7 @@ export const sheetFields = defineCheck(
           .map(({ caption }) => caption);
         if (blank.length === 0) return [];
         const about = nameOf(sheet);
-        const sentence = `${about} has no ${blank.join(', ')}; fill that in on the sheet.`;
+        const sentence = `${about} has no ${blank.join(', ')}; fill it in on the sheet.`;
         return [{ code: 'sheet.field-blank', sentence, place: { sheet: about }, about: sheet.id }];
       }),
 );

@@ -10,7 +10,7 @@ export const sheetsPresent = defineCheck(
   },
   ({ package: pack, sheets }) => {
     if (pack.order.length === 0) {
-      const sentence = `${pack.name} holds no sheets; add some to it.`;
+      const sentence = `${pack.name} has no sheets; add some.`;
       return [{ code: 'package.empty', sentence, place: {} }];
     }
     const byId = new Map(sheets.map((sheet) => [sheet.id, sheet]));
@@ -18,8 +18,8 @@ export const sheetsPresent = defineCheck(
     return pack.order.flatMap((id): FoundProblem[] => {
       const sheet = byId.get(id);
       if (!sheet) {
-        const sentence = `${pack.name} holds a sheet "${id}" that is not in the project; take it out.`;
-        const fix = { words: 'Take it out', takeOut: id, keepFirst: false };
+        const sentence = `${pack.name} contains a sheet "${id}" that is not in the project; remove it.`;
+        const fix = { words: 'Remove it', takeOut: id, keepFirst: false };
         return [{ code: 'package.missing-sheet', sentence, place: { sheet: id }, fix }];
       }
       const key = sheet.number.toLowerCase();
@@ -28,10 +28,10 @@ export const sheetsPresent = defineCheck(
       if (other === undefined || key === '') return [];
       const twice = other === id;
       const sentence = twice
-        ? `Sheet ${sheet.number} stands in the package twice; take one out.`
+        ? `Sheet ${sheet.number} is in the package twice; remove one.`
         : `Two sheets have the number ${sheet.number}; renumber one of them.`;
       const code = twice ? 'package.doubled-sheet' : 'package.doubled-number';
-      const fix = { words: 'Take one out', takeOut: id, keepFirst: true };
+      const fix = { words: 'Remove one', takeOut: id, keepFirst: true };
       return [
         {
           ...{ code, sentence, place: { sheet: sheet.number }, about: id },

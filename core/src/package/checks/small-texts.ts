@@ -13,7 +13,7 @@ export const smallTexts = defineCheck(
     if (!least) return [];
     const height = Math.round(least.height * printedPaper(input, sheet, paper).factor * 100) / 100;
     if (height >= MIN_TEXT_MM) return [];
-    const sentence = `“${cut(least.text)}” on ${nameOf(sheet)} is ${height} mm high, and under ${MIN_TEXT_MM} mm cannot be relied on in print; size the view's lettering for the paper.`;
+    const sentence = `“${cut(least.text)}” on ${nameOf(sheet)} is ${height} mm high; texts under ${MIN_TEXT_MM} mm may not be readable in print. Size the view's lettering for the paper.`;
     return [{ code: 'text.small', sentence }];
   }),
 );

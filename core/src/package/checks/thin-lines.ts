@@ -15,7 +15,7 @@ export const thinLines = defineCheck(
     const { factor } = printedPaper(input, sheet, paper);
     const width = Math.max(thinnest.width * (recipe.weightFactor ?? 1) * factor, recipe.leastWeight ?? 0);
     if (width >= MIN_LINE_MM - 0.005) return [];
-    const sentence = `Lines on ${thinnest.layer} of ${nameOf(sheet)} print ${Math.round(width * 100) / 100} mm thin; let the recipe print none under ${MIN_LINE_MM} mm.`;
+    const sentence = `Lines on ${thinnest.layer} of ${nameOf(sheet)} print only ${Math.round(width * 100) / 100} mm wide; set the recipe to print no line under ${MIN_LINE_MM} mm.`;
     return [{ code: 'line.thin', sentence }];
   }),
 );

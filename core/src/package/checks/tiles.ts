@@ -11,8 +11,8 @@ export const tiles = defineCheck(
     if (!pack.tiles || tilingOf(pack, project)) return [];
     const { paper, overlap } = pack.tiles;
     const sentence = paperOfChoice(paper, project.papers)
-      ? `An overlap of ${overlap} mm leaves too little of the pages that sheets go on; choose a larger paper for them.`
-      : `Sheets go on several pages of "${'name' in paper ? paper.name : ''}", a paper that is not there; choose another.`;
+      ? `An overlap of ${overlap} mm leaves too little of each tile; choose a larger paper.`
+      : `Sheets are tiled on "${'name' in paper ? paper.name : ''}", a paper that does not exist; choose another.`;
     return [{ code: 'package.tiles', sentence, place: {} }];
   },
 );

@@ -14,14 +14,14 @@ export const titleBlocks = defineCheck(
         if (!sheet.titleBlock) return [];
         const about = nameOf(sheet);
         if (!templateOf(project, sheet.titleBlock)) {
-          const sentence = `${about} asks for the title-block template "${sheet.titleBlock.template}", which is not there; choose another.`;
+          const sentence = `${about} uses the title-block template "${sheet.titleBlock.template}", which does not exist; choose another.`;
           return [{ code: 'title.template', sentence, place: { sheet: about }, about: sheet.id }];
         }
         // Paper and scale always have a value, whatever it is.
         const facts = { project, sheet, paper: { width: 0, height: 0 }, scales: [], imperial: false };
         const blank = blankCells(facts).map(({ caption }) => caption);
         if (blank.length === 0) return [];
-        const sentence = `The title block of ${about} has no ${blank.join(', ')}; fill that in on the sheet.`;
+        const sentence = `The title block of ${about} has no ${blank.join(', ')}; fill it in on the sheet.`;
         return [{ code: 'title.blank', sentence, place: { sheet: about }, about: sheet.id }];
       }),
 );

@@ -125,7 +125,7 @@ class DxfFile {
     }
     for (const { index, place } of this.pictureAt.values()) {
       if (this.pictures[index]!.linked) continue;
-      const sentence = 'A picture does not say in which file it lies; a crossed box stands for it.';
+      const sentence = 'A picture does not say which file it is in; a crossed box stands for it.';
       this.warnings.add('dxf.picture', sentence, place);
     }
   }
@@ -245,7 +245,7 @@ class DxfFile {
     const used = this.pictureAt.get(this.record.text(5));
     if (!used) return;
     this.pictures[used.index]!.linked = name;
-    const sentence = `A picture lies in ${name}, another file; add that too, until then a crossed box stands for it.`;
+    const sentence = `A picture is in ${name} (another file); add that too. Until then a crossed box stands for it.`;
     this.warnings.add('dxf.picture', sentence, used.place);
   }
 

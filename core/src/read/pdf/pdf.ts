@@ -29,7 +29,7 @@ function pagesOf(document: PDFDocument, bytes: Uint8Array, name: string): ReadRe
     pictures.push({ kind: 'pdf', bytes, page: i + 1 });
     const notes = annotationsOf(page);
     if (notes > 0) {
-      const sentence = `Page ${i + 1} carries ${notes === 1 ? 'a comment or mark' : `${notes} comments or marks`} of a PDF reader, which are not shown; have them merged into the page if they belong to it.`;
+      const sentence = `Page ${i + 1} has ${notes === 1 ? 'a comment or mark' : `${notes} comments or marks`} of a PDF reader, which are not shown; have them merged into the page if they belong to it.`;
       warnings.push({ code: 'pdf.annotations', sentence, place: { file: name } });
     }
     return { name: `Page ${i + 1}`, paper, entities: [fullPage(i, paper)] };

@@ -14,7 +14,7 @@ export function pictureIn(
   preserve: string | undefined,
 ): { source: PictureSource; map: Affine } | string {
   const data = /^data:image\/[\w.+-]+(?:;[\w=-]+)*;base64,/i.exec(href);
-  if (!data) return 'A picture lies in another file, which is never fetched; a crossed box stands for it.';
+  if (!data) return 'A picture is in another file, which is never fetched; a crossed box stands for it.';
   const bytes = fromBase64(href.slice(data[0].length));
   const kind = bytes && kindOf(bytes);
   const size = kind === 'png' ? readPng(bytes!) : kind === 'jpeg' ? readJpeg(bytes!) : undefined;

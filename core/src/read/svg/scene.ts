@@ -94,7 +94,7 @@ export class Scene {
 
   private element(node: XmlNode, outer: Level, atTop = false): void {
     if (NEVER_DRAWN.has(node.name)) return;
-    if (ACTIVE.has(node.name)) return this.warn('svg.active', `<${node.name}> is not run and was left out.`, node);
+    if (ACTIVE.has(node.name)) return this.warn('svg.active', `<${node.name}> is never run and was left out.`, node);
     if (outer.depth >= DEEPEST) {
       const sentence = `Groups nested deeper than ${DEEPEST} were left out; ungroup them in the program they come from.`;
       return this.warn('svg.too-deep', sentence, node);

@@ -38,7 +38,7 @@ export async function answerOffer(desk: ReceiveDeps, projectId: string, answer: 
   const { db, store, press } = desk;
   const { offered, as } = answer;
   if (!(await store.has(offered.hash))) {
-    const sentence = `${offered.name} is not on the server any more; send it again.`;
+    const sentence = `${offered.name} is no longer on the server; send it again.`;
     throw new ProblemError({ code: 'upload.gone', sentence, place: { file: offered.name } });
   }
   if (as === 'unlock') {
@@ -56,7 +56,7 @@ export async function answerOffer(desk: ReceiveDeps, projectId: string, answer: 
   }
   const row = answer.drawing === undefined ? undefined : await drawingById(db, answer.drawing);
   if (!row || row.projectId !== projectId) {
-    const sentence = `The drawing that ${offered.name} is a newer version of is not there any more; load the page again.`;
+    const sentence = `The drawing that ${offered.name} is a newer version of no longer exists; reload the page.`;
     throw new ProblemError({ code: 'drawing.gone', sentence, place: { file: offered.name } });
   }
   await addVersion(db, row.id, { ...offered, facts: inspected.facts, miniature: await miniatureOf(store, inspected) });

@@ -53,7 +53,7 @@ export function refuseChanged(sheet: Sheet, was: Partial<SheetFields>): void {
   for (const [field, seen] of Object.entries(was) as [keyof SheetFields, unknown][]) {
     if (sameValue(sheet[field], seen)) continue;
     const words = FIELD_WORDS[field] ?? field;
-    const sentence = `The ${words} of ${sheet.number} was changed by somebody else meanwhile; it is shown as it is now.`;
+    const sentence = `Somebody else changed the ${words} of ${sheet.number} in the meantime; it is shown as it is now.`;
     throw new Refused(409, 'sheet.changed', sentence, { sheet: sheet.number });
   }
 }

@@ -66,7 +66,7 @@ export function spaceAdded(
   };
 }
 
-/** Remembers why a finding is let be; without a reason it is taken up again. */
+/** Remembers why a finding is accepted; without a reason it is no longer. */
 export function findingAccepted({ accepted = [] }: SheetPackage, finding: Finding, reason: string): PackageChange {
   const key = findingKey(finding);
   const others = accepted.filter((one) => one.finding !== key);

@@ -21,7 +21,7 @@ const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'war
             </p>
             @if (finding.accepted) {
               <p class="quiet">
-                Let be: {{ finding.accepted }}
+                Accepted: {{ finding.accepted }}
                 <button type="button" class="fx-link" (click)="accepted.emit({ finding, reason: '' })">
                   Take up again
                 </button>
@@ -35,19 +35,19 @@ const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'war
                   <a class="fx-link" [routerLink]="['/sheets', finding.about]">Open {{ finding.place.sheet }}</a>
                 }
                 @if (finding.severity !== 'stop') {
-                  @if (letting() === key(finding)) {
+                  @if (accepting() === key(finding)) {
                     <input
                       #reason
                       class="fx-field"
                       autofocus
                       placeholder="Why it may stay"
                       aria-label="Why it may stay"
-                      (keydown.enter)="letBe(finding, reason.value)"
-                      (keydown.escape)="letting.set('')"
+                      (keydown.enter)="accept(finding, reason.value)"
+                      (keydown.escape)="accepting.set('')"
                     />
-                    <button type="button" class="fx-link" (click)="letBe(finding, reason.value)">Let it be</button>
+                    <button type="button" class="fx-link" (click)="accept(finding, reason.value)">Accept</button>
                   } @else {
-                    <button type="button" class="fx-link" (click)="letting.set(key(finding))">Let it be …</button>
+                    <button type="button" class="fx-link" (click)="accepting.set(key(finding))">Accept …</button>
                   }
                 }
               </p>
@@ -113,16 +113,16 @@ export class Findings {
   /** Ids of pages that the package adds: they are no sheets that could be opened. */
   readonly added = input<readonly string[]>([]);
   readonly fixed = output<Fix>();
-  /** A finding that is let be, or with no reason is taken up again. */
+  /** A finding that is accepted; without a reason it is no longer. */
   readonly accepted = output<{ finding: Finding; reason: string }>();
   protected readonly icons = ICONS;
   protected readonly key = findingKey;
   /** The finding for which a reason is being typed. */
-  protected readonly letting = signal('');
+  protected readonly accepting = signal('');
 
-  protected letBe(finding: Finding, reason: string): void {
+  protected accept(finding: Finding, reason: string): void {
     if (!reason.trim()) return;
     this.accepted.emit({ finding, reason: reason.trim() });
-    this.letting.set('');
+    this.accepting.set('');
   }
 }
