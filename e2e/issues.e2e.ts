@@ -53,7 +53,7 @@ test('three issues stand in the register, and the first is superseded', async ({
   expect((await saving).suggestedFilename()).toBe('Issue register.xlsx');
 });
 
-test('a set that was renamed outside has its links mended', async ({ folvex: page }) => {
+test('a set that was renamed outside has its links repaired', async ({ folvex: page }) => {
   await publish(page, /^Tender/);
   await page.getByRole('link', { name: 'Look at it', exact: true }).click();
   const saving = page.waitForEvent('download');
@@ -68,11 +68,11 @@ test('a set that was renamed outside has its links mended', async ({ folvex: pag
     .setInputFiles({ name: 'set.zip', mimeType: 'application/zip', buffer: Buffer.from(archive) });
   await expect(page.getByText(/8 files, \d+ links: /)).toBeVisible();
   await page.getByLabel('Put in front').fill('TQ_');
-  await expect(page.getByText(/8 files, \d+ links: \d+ mended\./)).toBeVisible();
+  await expect(page.getByText(/8 files, \d+ links: \d+ repaired\./)).toBeVisible();
   await expect(page.getByRole('status')).toHaveCount(0);
-  const mended = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Download them mended' }).click();
-  const out = unzipSync(new Uint8Array(readFileSync(await (await mended).path())));
+  const repaired = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Download repaired files' }).click();
+  const out = unzipSync(new Uint8Array(readFileSync(await (await repaired).path())));
   expect(Object.keys(out).sort()).toEqual(renamed.map(([path]) => path).sort());
   let links = 0;
   for (const bytes of Object.values(out)) {

@@ -63,7 +63,7 @@ test('a layer is hung on another rung of the ladder, and prints at that weight',
   const pdf = await (await page.request.get(`${address}/api/runs/${runs[0]!.id}/files/0`)).body();
   const widths = widthsIn(pdf);
   expect(widths).toContain(1.4);
-  // Everything else that is drawn prints at one of the five, beside what the sheets themselves add.
+  // Everything else that is drawn prints at one of the five, besides what the sheets themselves add.
   for (const width of widths) expect([0.13, 0.18, 0.25, 0.35, 0.5, 0.7, 1.4]).toContain(width);
 });
 

@@ -1,4 +1,4 @@
-// Measures writing and reading in one run, beside other tools, and whole runs with one worker and two; prints ratios and
+// Measures writing and reading in one run, next to other tools, and whole runs with one worker and two; prints ratios and
 // peak memory. `runs`: only publishing; `small`: only many small sheets.
 import { spawnSync } from 'node:child_process';
 import { rmSync } from 'node:fs';

@@ -1,4 +1,4 @@
-// Writes the files that follow from others: lists of folders of checks, and the tables in the docs. `--check` only tells
+// Writes the files that follow from others: lists of folders of checks, and the tables in the docs. `--check` only reports
 // which of them are out of date.
 import { build } from 'esbuild';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -58,8 +58,8 @@ function tables(core) {
   const problems = Object.entries(core.PROBLEM_CODES);
   const areas = [...new Set(problems.map(([, [area]]) => area))];
   const byArea = areas.map((area) => {
-    const rows = problems.filter(([, [own]]) => own === area).map(([code, [, tells]]) => row(`\`${code}\``, tells));
-    return `## ${area[0].toUpperCase()}${area.slice(1)}\n\n${table(['code', 'tells'], rows)}`;
+    const rows = problems.filter(([, [own]]) => own === area).map(([code, [, meaning]]) => row(`\`${code}\``, meaning));
+    return `## ${area[0].toUpperCase()}${area.slice(1)}\n\n${table(['code', 'meaning'], rows)}`;
   });
   return [
     ['docs/checks.md', table(['code', 'severity', 'finds'], checks)],
@@ -78,7 +78,7 @@ function withTable(path, table) {
 }
 
 function recipeRow(setting) {
-  return `| \`${setting.key}\` | ${valuesOf(setting)} | ${setting.tells} |`;
+  return `| \`${setting.key}\` | ${valuesOf(setting)} | ${setting.description} |`;
 }
 
 function valuesOf({ kind, ...setting }) {

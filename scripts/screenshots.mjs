@@ -111,7 +111,7 @@ async function openIssues(page) {
   }
 }
 
-/** The files of the tender, renamed outside, with the rule that mends their links. */
+/** The files of the tender, renamed outside, with the rule that repairs their links. */
 async function openRelink(page) {
   const [{ id }] = await (await page.request.get('/api/projects')).json();
   const { runs } = await (await page.request.get(`/api/projects/${id}`)).json();

@@ -21,7 +21,7 @@ await runMain(async () => {
   const { database } = instance;
   if (database && !database.place.startsWith(folder)) {
     say(
-      `The database lies in ${database.place}, since its user may not enter ${folder}; it stays when that is removed.`,
+      `The database is in ${database.place}, because its user may not enter ${folder}; it stays when that folder is removed.`,
     );
   }
   try {

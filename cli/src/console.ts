@@ -10,7 +10,7 @@ export function tell(problems: readonly Problem[]): void {
   for (const problem of problems) console.error(`stop ${problem.code}: ${inWords(problem)}`);
 }
 
-/** Prints findings and warnings, each once however often it is told. */
+/** Prints findings and warnings, each once however often it is reported. */
 export class Teller {
   private readonly told = new Set<string>();
 
@@ -18,7 +18,7 @@ export class Teller {
     for (const finding of findings) this.line(`${finding.severity} ${finding.code}: ${inWords(finding)}`);
   }
 
-  /** Several sheets may show one drawing: what is wrong with it is told once. */
+  /** Several sheets may show one drawing: what is wrong with it is printed once. */
   warn(problem: Problem): void {
     this.line(`warning ${problem.code}: ${inWords(problem)}`);
   }

@@ -25,7 +25,7 @@ interface NamedLayout {
   sizes: { name: string; orientation: string; differenceMm: [number, number] }[];
 }
 
-/** Reads a file as it would be read for publishing, and tells what a card in the interface tells. */
+/** Reads a file as it would be read for publishing, and reports what its card in the interface shows. */
 export async function inspectFile(path: string): Promise<Inspected> {
   const file = { file: path, bytes: 0, sha256: '' };
   const name = basename(path);

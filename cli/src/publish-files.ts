@@ -35,7 +35,7 @@ export interface PublishInput {
   /** What the files are protected by; absent: nothing. */
   lock?: Lock;
   press: Press;
-  /** Unfinished files lie there. */
+  /** Folder of unfinished files. */
   work: string;
   /** Called with every finding of the composed sheets, before any file is written. */
   checked(findings: Finding[]): void;

@@ -46,7 +46,7 @@ export async function publish(jobFile: string, options: PublishOptions): Promise
   return write({ job, prepared, drawings, ...(lock && { lock }) }, { ...options, out: options.out! }, teller);
 }
 
-/** Composes every sheet and tells what checks find on them beyond what is told already. */
+/** Composes every sheet and reports what checks find on them that is not reported yet. */
 async function checkPages(
   prepared: PreparedRun,
   drawings: DrawingFile[],
@@ -86,7 +86,7 @@ async function write(
       (work, aborted) =>
         publishFiles({
           ...{ ...input, out, replace, press, work },
-          // What fails because it is told to end is not told.
+          // What fails because the command was stopped is not reported.
           done: (file) => void (aborted.aborted || printFile(file)),
           checked: (findings) => {
             teller.findings(findings);
@@ -113,7 +113,7 @@ function summarise(files: FileReport[], milliseconds: number, pack: string, repo
   return good.length === files.length ? DONE : STOPPED;
 }
 
-/** Prints the files of a plan, and tells those that are where a run would write its own. */
+/** Prints the files of a plan, and reports those that stand where a run would write its own. */
 async function printPlan({ plan }: PreparedRun, { out, replace }: PublishOptions): Promise<void> {
   for (const file of plan.files) console.log(`${file.path}  ${pagesInWords(file.sheets.length)}`);
   if (!out) return;

@@ -69,7 +69,7 @@ function givenBy({ folder, table }: RelinkArguments): { paths: string[]; table: 
   }
 }
 
-/** Writes every file of a plan, whole or not at all. A file that is there already and differs stays, and is told. */
+/** Writes every file of a plan, whole or not at all. A file that is there already and differs stays, and is reported. */
 async function writeRepaired(plan: RelinkPlan, folder: string, out: string): Promise<Problem[]> {
   const destination = folderDestination(out);
   const unusable = await destination.test();

@@ -61,7 +61,7 @@ describe('folvex publish', () => {
     for (const file of files) expect(existsSync(join(folder, 'out', file.path))).toBe(true);
   });
 
-  it('writes sheets in formats beside PDF, of which the DXF is a drawing at the size of the paper', () => {
+  it('writes sheets in formats besides PDF, of which the DXF is a drawing at the size of the paper', () => {
     const folder = fresh();
     const extraFormats = { formats: ['dxf', 'png', 'svg'], dpi: 50, apart: true };
     const pack = { id: 'p', name: 'Set', order: ['s'], names: { bundle: '[package.name]' }, extraFormats };
@@ -95,13 +95,13 @@ describe('folvex publish', () => {
     expect(readdirSync(folder).sort()).toEqual(['job.json', 'wall.dxf']);
   });
 
-  it('with --check tells of a sheet that cannot be made', () => {
+  it('with --check reports a sheet that cannot be made', () => {
     const folder = fresh();
     const job = smallJob(folder, 'no drawing at all');
     told(folvex('publish', job, '--check'), STOPPED, 'wall.dxf');
   });
 
-  it('with --check looks at composed sheets too, and tells what is there already', () => {
+  it('with --check looks at composed sheets too, and reports what is there already', () => {
     const folder = fresh();
     const text = '0\nTEXT\n8\nNOTE\n10\n100\n20\n100\n40\n50\n1\nA millimetre high at 1:50\n';
     const job = smallJob(folder, `0\nSECTION\n2\nENTITIES\n${text}0\nENDSEC\n0\nEOF\n`);
@@ -166,7 +166,7 @@ describe('folvex publish', () => {
     told(folvex('publish', DEMO, '--package', 'zzz', '--out', fresh()), UNREADABLE, 'There is no package "zzz"');
   });
 
-  it('tells how it is used', () => {
+  it('prints its usage', () => {
     told(folvex(), UNREADABLE, 'Usage: folvex');
     expect(folvex('--help')).toMatchObject({ code: DONE, out: expect.stringContaining('publish') as string });
     expect(folvex('publish', '--help').out).toContain('--package <id>');
@@ -199,7 +199,7 @@ describe('bad input', () => {
     told(folvex('publish', smallJob(folder, bytes), '--out', join(folder, 'out')), STOPPED, part);
   });
 
-  it('of a drawing of 300 MB is told before it is read', () => {
+  it('of a drawing of 300 MB is refused before it is read', () => {
     const folder = fresh();
     const job = smallJob(folder, WALL_DXF);
     truncateSync(join(folder, 'wall.dxf'), 300 * 1024 * 1024);
@@ -283,7 +283,7 @@ describe('bad input', () => {
 describe('folvex inspect', () => {
   const folder = ownFolder();
 
-  it('tells as JSON what is in drawings, and what cannot be read', () => {
+  it('reports as JSON what is in drawings, and what cannot be read', () => {
     const svg = join(folder, 'plan.svg');
     writeFileSync(
       svg,

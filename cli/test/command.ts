@@ -36,7 +36,7 @@ export function ownFolder(): string {
   return folder;
 }
 
-/** A job with one sheet that shows one drawing, and the drawing beside it; returns the job's path. */
+/** A job with one sheet that shows one drawing, and the drawing next to it; returns the job's path. */
 export function smallJob(folder: string, drawing: string | Uint8Array, more: Record<string, unknown> = {}): string {
   writeFileSync(join(folder, 'wall.dxf'), drawing);
   const view = { id: 'v', drawing: 'd', window: [0, 0, 15_000, 10_000], scale: '1:50', at: [100, 100] };

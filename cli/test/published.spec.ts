@@ -107,7 +107,7 @@ describe('the published demo', () => {
     });
   });
 
-  it('has pictures beside it from several threads at once, the same bytes each time', () => {
+  it('has pictures made next to it by several threads at once, the same bytes each time', () => {
     const pack = { ...permit, extraFormats: { formats: ['png', 'jpeg'], dpi: 150 } };
     const path = join(folder, 'pictures.json');
     const told = { ...(JSON.parse(readFileSync(DEMO, 'utf8')) as object), packages: [pack] };

@@ -55,7 +55,7 @@ describe('a folder of 100 linked PDFs that a script renamed', () => {
   });
 
   it('has all its links lead to files that are there, by an outside reader; nothing else is touched', async () => {
-    const out = join(folder, 'mended');
+    const out = join(folder, 'repaired');
     const { code, out: said } = relink(set, '--out', out, '--prefix', '2617_Pier_');
     expect(code).toBe(0);
     expect(said).toContain('100 files, 200 links, 0 dangling');
@@ -76,14 +76,14 @@ describe('a folder of 100 linked PDFs that a script renamed', () => {
 
   it('is renamed back with its links in one step', async () => {
     const out = join(folder, 'back');
-    const source = join(folder, 'mended');
+    const source = join(folder, 'repaired');
     const { code } = relink(source, '--out', out, '--rename', '--find', '2617_Pier_', '--replace', '');
     expect(code).toBe(0);
     expect(readdirSync(out)).toContain('A-101.pdf');
     expect((await targets(join(out, 'A-101.pdf'))).slice(0, 2)).toEqual(['A-102.pdf', 'A-138.pdf']);
   });
 
-  it('finds sheets by their numbers where no rule is said, and tells what leads nowhere', () => {
+  it('finds sheets by their numbers where no rule is given, and reports what leads nowhere', () => {
     renameSync(join(set, '2617_Pier_A-200.pdf'), join(set, 'Roof.pdf'));
     const { code, out } = relink(set, '--out', join(folder, 'guessed'));
     expect(code).toBe(1);
@@ -113,7 +113,7 @@ it('never writes over a file that is there and differs', () => {
   expect(readdirSync(out).filter((name) => !name.endsWith('.pdf'))).toEqual([]);
 });
 
-it('tells of a file that is no PDF but by its name, and takes it along as it is', () => {
+it('reports a file that is a PDF only by name, and copies it as it is', () => {
   const [damaged, out] = [join(folder, 'damaged'), join(folder, 'damaged-out')];
   mkdirSync(damaged);
   writeFileSync(join(damaged, 'A-101.pdf'), '%PDF-1.7 nothing');
@@ -137,7 +137,7 @@ it('leaves links to other kinds of files alone, and protected files as they are'
   }
 });
 
-it('mends files with cross-reference streams, and names that are not ASCII', async () => {
+it('repairs files with cross-reference streams, and names that are not ASCII', async () => {
   const { linksIn, relinked } = await import('@folvex/core/foreign');
   const plain = readFileSync(join(folder, 'back', 'A-101.pdf'));
   const path = join(folder, 'packed.pdf');

@@ -30,7 +30,7 @@ import type {
 
 export type { Delivered, SheetFacts } from '@folvex/core';
 
-/** What the server tells of a drawing. */
+/** What the server says about a drawing. */
 export interface DrawingInfo {
   id: string;
   name: string;
@@ -221,7 +221,7 @@ export interface ManyChange {
   };
 }
 
-/** What the last edit was, and the last one taken back, in words; null where there is none. */
+/** The last edit, and the last one undone, in words; null where there is none. */
 export interface EditHistory {
   undo: string | null;
   redo: string | null;
@@ -277,7 +277,7 @@ export interface PackageChange {
   accepted?: NonNullable<SheetPackage['accepted']>;
   /** Null: each sheet is one page. */
   tiles?: NonNullable<SheetPackage['tiles']> | null;
-  /** Null: nothing beside PDF. */
+  /** Null: PDF only. */
   extraFormats?: NonNullable<SheetPackage['extraFormats']> | null;
   /** Null: they are downloaded. */
   destination?: NonNullable<SheetPackage['destination']> | null;

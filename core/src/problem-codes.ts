@@ -3,9 +3,9 @@ export type ProblemArea = 'drawings' | 'sheets' | 'packages and runs' | 'job fil
 
 /**
  * Every code of a problem beyond the findings of checks (those stand with their checks): where it shows, and what it
- * tells. A test holds that the code has exactly these, and `npm run generate` makes docs/problems.md from them.
+ * means. A test holds that the code has exactly these, and `npm run generate` makes docs/problems.md from them.
  */
-export const PROBLEM_CODES: Readonly<Record<string, readonly [area: ProblemArea, tells: string]>> = {
+export const PROBLEM_CODES: Readonly<Record<string, readonly [area: ProblemArea, meaning: string]>> = {
   'drawing.gone': ['drawings', 'a drawing that was removed while a newer version of it came in'],
   'drawing.missing': ['job files', 'a drawing of a job file that is not there'],
   'drawing.stray': ['drawings', 'entities far away from everything else, which do not count for the size'],

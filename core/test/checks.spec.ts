@@ -109,7 +109,7 @@ describe('reference marks', () => {
 describe('what pictures take at a resolution', () => {
   const picture = { key: 'a', bytes: 9_000_000, dpi: 300 };
 
-  it('grows with the square of the dots to the inch, up to what they have', () => {
+  it('grows with the square of dots per inch, up to what they have', () => {
     expect(estimateBytes([picture], 100)).toBeCloseTo(1_000_000, 6);
     expect(estimateBytes([picture], 600)).toBe(9_000_000);
     const sizes = RESOLUTIONS.map((dpi) => estimateBytes([picture], dpi));

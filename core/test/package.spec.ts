@@ -160,7 +160,7 @@ describe('the output plan', () => {
   });
 
   it('stops pictures that would be too large, and says that DXF has no pictures', () => {
-    // A1 is 841 × 594 mm (ISO 216): 557 million pixels at 800 dots to the inch.
+    // A1 is 841 × 594 mm (ISO 216): 557 million pixels at 800 dots per inch.
     expect(codes(input({ extraFormats: { formats: ['png'], dpi: 800 } }))).toContain('stop picture.too-large');
     expect(codes(input({ extraFormats: { formats: ['png'], dpi: 400 } }))).not.toContain('stop picture.too-large');
     expect(codes(input({ extraFormats: { formats: ['svg'], dpi: 800 } }))).not.toContain('stop picture.too-large');

@@ -48,8 +48,8 @@ describe('where links should lead', () => {
   it('follows the rule by which files were renamed, and numbers of sheets where that does not help', () => {
     const { links } = relinkPlan(files, { ...WISH, rule: { prefix: 'TQ_' } });
     expect(links.map(({ target, state, to }) => [target, state, to])).toEqual([
-      ['../details/A-501.pdf', 'mended', '../details/TQ_A-501.pdf'],
-      ['A-101.pdf', 'mended', 'TQ_A-101.pdf'],
+      ['../details/A-501.pdf', 'repaired', '../details/TQ_A-501.pdf'],
+      ['A-101.pdf', 'repaired', 'TQ_A-101.pdf'],
       ['gone.pdf', 'dangling', undefined],
       ['..\\details\\TQ_A-501.pdf', 'works', '../details/TQ_A-501.pdf'],
       ['../plans/A-101 old.pdf', 'suggested', '../plans/TQ_A-101.pdf'],
@@ -77,7 +77,7 @@ describe('where links should lead', () => {
       relinkPlan(flat, { ...WISH, rule }).links.map(({ state, to }) => [state, to]);
     const details = 'TQ_2617-A-501-Details_P01.pdf';
     expect(states({ prefix: 'TQ_' })).toEqual([
-      ['mended', details],
+      ['repaired', details],
       ['suggested', details],
       ['dangling', undefined],
     ]);
@@ -93,6 +93,6 @@ describe('where links should lead', () => {
   it('has a table go before the rule', () => {
     const table: [string, string][] = [['A-501.pdf', 'TQ_A-501.pdf']];
     const { links } = relinkPlan(files, { ...WISH, table });
-    expect(links[0]).toMatchObject({ state: 'mended', to: '../details/TQ_A-501.pdf' });
+    expect(links[0]).toMatchObject({ state: 'repaired', to: '../details/TQ_A-501.pdf' });
   });
 });

@@ -14,7 +14,7 @@ export interface MakeSheetTask extends FormatsTask {
 }
 
 export interface MadePart {
-  /** Where the packed part lies, synced; the caller gives it its place. */
+  /** Path of the packed part, synced; the caller gives it its place. */
   temporary: string;
   /** SHA-256 of the packed part. */
   hash: string;
@@ -31,7 +31,7 @@ export interface MadeSheet {
   warnings: Problem[];
 }
 
-/** Composes and inks a sheet once, and writes it in all forms asked for; what a person must mend comes back as a problem. */
+/** Composes and inks a sheet once, and writes it in all forms asked for; what a person must fix comes back as a problem. */
 export function makeSheet(task: MakeSheetTask): Promise<Outcome<MadeSheet>> {
   return attempt(task, async () => {
     const start = performance.now();

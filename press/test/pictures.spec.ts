@@ -40,7 +40,7 @@ describe('pictures', () => {
     expect(sha256(readFileSync(`${pdf}-all-000.jpg`))).toBe(sha256(jpeg));
   });
 
-  it('are as large as their resolution says: 254 dots to the inch make 0.1 mm', async () => {
+  it('are as large as their resolution says: 254 dots per inch make 0.1 mm', async () => {
     for (const [name, bytes] of [
       ['a.jpg', await raw(300, 200, 3).jpeg().withMetadata({ density: 254 }).toBuffer()],
       ['a.png', await raw(300, 200, 3).png().withMetadata({ density: 254 }).toBuffer()],
@@ -171,7 +171,7 @@ describe('pictures as a recipe wishes them', () => {
     resamplePictures({ kind, bytes, page: 1 }, size, wish);
   const facts = async (bytes: Uint8Array) => sharp(bytes).metadata();
 
-  it('have no more dots to the inch than wished, and are never sampled up', async () => {
+  it('have at most the dots per inch asked for, and are never sampled up', async () => {
     const bytes = await photo();
     // 600 pixels on 50.8 mm are 300 dpi.
     const made = await refit(bytes, 'jpeg', [50.8, 33.867], { dpi: 150, colour: 'full' });

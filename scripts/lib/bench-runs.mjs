@@ -79,7 +79,7 @@ function clientOf(base) {
   };
 }
 
-/** A job of so many sheets, each of which shows all of a drawing. */
+/** A job of the given number of sheets, each of which shows all of a drawing. */
 function jobOf(drawing, sheets) {
   const paper = { name: 'A1', orientation: 'landscape' };
   const view = { drawing: 'page', space: 'model', window: 'extents', scale: '1:1', at: 'centre', label: '' };

@@ -1,6 +1,6 @@
 import { execFile, spawn } from 'node:child_process';
 
-/** Runs a command; resolves to { code, output } whatever came of it. */
+/** Runs a command; resolves to { code, output }, also when it fails. */
 export function attempt(command, args, options = {}) {
   return new Promise((resolve) => {
     execFile(command, args, { maxBuffer: 1 << 26, ...options }, (error, stdout, stderr) => {

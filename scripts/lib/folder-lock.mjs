@@ -76,7 +76,7 @@ function isAlive({ pid, started }) {
   return startOf(pid) === started;
 }
 
-/** When a process started, in clock ticks since the machine did: tells it from a later one with the same number. */
+/** When a process started, in clock ticks since the machine did: distinguishes it from a later one with the same number. */
 function startOf(pid) {
   try {
     const stat = readFileSync(`/proc/${pid}/stat`, 'utf8');

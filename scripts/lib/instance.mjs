@@ -34,7 +34,7 @@ export async function startDatabase(folder, { databaseUrl, settings = {} } = {})
 
 /**
  * Starts a whole Folvex with its data in a folder, which it locks: database, server with the demo, worker. `ready`
- * resolves once all of it runs; `stop` may be called at any time, and `remove` also deletes what of the database lies
+ * resolves once all of it runs; `stop` may be called at any time, and `remove` also deletes what of the database is
  * outside the folder. `server` and `worker()` are the processes that are kept running; `database` is absent where it is
  * somebody else's; `environment` is what a further worker needs.
  */

@@ -19,10 +19,10 @@ const MAX_FIRST_STARTS = 3;
 /**
  * Starts a private PostgreSQL on loopback, creating it on first use, and restarts it whenever it stops unasked.
  * `folder` holds its data. PostgreSQL refuses to run as root: there it runs as the user `postgres`, and where that user
- * cannot enter `folder`, its data lies in the system's folder for lasting temporary files (`place` says where).
+ * cannot enter `folder`, its data is in the system's folder for lasting temporary files (`place` says where).
  *
  * The database is a direct child of this process and is shut down when this process dies, however it dies.
- * `stop` shuts it down; `remove` also deletes what lies outside `folder`.
+ * `stop` shuts it down; `remove` also deletes what is outside `folder`.
  */
 export async function startPostgres(folder) {
   const run = asDatabaseUser();

@@ -1,4 +1,4 @@
-/** A trouble that a person can mend: its message is the whole sentence to print. */
+/** An error that a person can fix: its message is the whole sentence to print. */
 export class Trouble extends Error {}
 
 export function say(text) {

@@ -45,8 +45,9 @@ describe('the catalogue of problem codes', () => {
     expect(catalogue.filter((code) => !stands(code))).toEqual([]);
   });
 
-  it('is what docs/problems.md tells', () => {
+  it('is what docs/problems.md lists', () => {
     const page = readFileSync(join(ROOT, 'docs', 'problems.md'), 'utf8').replace(/ +/g, ' ');
-    for (const [code, [, tells]] of Object.entries(PROBLEM_CODES)) expect(page).toContain(`| \`${code}\` | ${tells} |`);
+    for (const [code, [, meaning]] of Object.entries(PROBLEM_CODES))
+      expect(page).toContain(`| \`${code}\` | ${meaning} |`);
   });
 });

@@ -184,7 +184,7 @@ describe('npm start', () => {
     expect(started.said()).not.toMatch(/^\s+at /m);
   }, 60_000);
 
-  it('says in one sentence that it may not write where its data should lie', async () => {
+  it('says in one sentence that it may not write to its data folder', async () => {
     const started = start({ FOLVEX_DATA: '/dev/null/folvex', FOLVEX_PORT: String(await freePort()) });
     expect(await started.ended).toBe(1);
     expect(started.said()).toContain('Folvex cannot write to the folder /dev/null/folvex');

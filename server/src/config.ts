@@ -1,7 +1,7 @@
 import { cpus } from 'node:os';
 import { join, resolve } from 'node:path';
 
-/** What the server and the worker are told by their environment. */
+/** The configuration that the server and the worker read from their environment. */
 export interface ServerConfig {
   databaseUrl: string;
   dataFolder: string;
@@ -10,7 +10,7 @@ export interface ServerConfig {
   host: string;
   port: number;
   threads: number;
-  /** A worker that gave no sign of life for so long loses its jobs to others. */
+  /** A worker without a heartbeat for this long loses its jobs to others. */
   leaseSeconds: number;
   migrations: string;
   webFolder: string | undefined;
@@ -18,7 +18,7 @@ export interface ServerConfig {
   threadFile: string;
 }
 
-/** `threadFile`: the built code of the worker threads, which lies beside the process that starts them. */
+/** `threadFile`: the built code of the worker threads, in the same folder as the process that starts them. */
 export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): ServerConfig {
   const {
     DATABASE_URL,

@@ -248,7 +248,7 @@ describe('what a sheet could not show', () => {
 });
 
 describe('a sheet that a newer version made impossible', () => {
-  it('is mended by a change of several sheets at once', async () => {
+  it('is fixed by a change of several sheets at once', async () => {
     const long = (mm: number): string => dxf(`0\nLINE\n8\n0\n10\n0\n20\n0\n11\n${mm}\n21\n0\n`);
     const drawing = await added(long(10_000), 'grows.dxf');
     const made = await sheetOf(drawing.id, 'G-1');

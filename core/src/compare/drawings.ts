@@ -141,7 +141,7 @@ function looksOf(drawing: Drawing, layer: Layer): string {
   return [colour, weight, dashes, off, frozen, plots, opacity].join('|');
 }
 
-/** Makes what tells an entity's content: everything about it but its handle, names in place of numbers. */
+/** Makes the key of an entity's content: everything about it but its handle, names in place of numbers. */
 function entityKeys(drawing: Drawing): (entity: Entity) => string {
   const blocks = new Map<string, string>();
   const blockKey = (name: string): string => {

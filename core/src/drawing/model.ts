@@ -274,7 +274,7 @@ export interface PointStyle {
 export interface Drawing {
   /** File name, as its layers are grouped by in a PDF. */
   name: string;
-  /** What tells its content from any other's (SHA-256), where its host knows; pictures are fetched by it. */
+  /** The hash of its content (SHA-256), where its host knows it; pictures are fetched by it. */
   key?: string;
   format: string;
   /** Undefined when the file leaves it open: it must then be asked for. */

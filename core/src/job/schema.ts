@@ -26,7 +26,7 @@ const texts = yup
   .test('texts', '${path} must be an object of texts', (value) => value === undefined || isTexts(value))
   .default({});
 
-/** A list of so many numbers, or one fixed word. */
+/** A list of the given number of numbers, or one fixed word. */
 function numbersOr(count: number, word: string) {
   const valid = (value: unknown): boolean =>
     value === word || (Array.isArray(value) && value.length === count && value.every((item) => Number.isFinite(item)));

@@ -35,7 +35,7 @@ export function parseRule(source: string): Outcome<NamingRule> {
   return { ok: true, value: { source, pieces } };
 }
 
-/** What becomes of blank fields: they are told, or left out with the separator beside them. */
+/** What happens to blank fields: reported, or left out together with the separator next to them. */
 export type Blanks = 'stop' | 'skip';
 
 /** Applies a rule to fields. */

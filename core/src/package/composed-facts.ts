@@ -24,9 +24,9 @@ export interface ComposedFacts {
   warnings: Problem[];
 }
 
-/** What the screen is told of a composed sheet; lengths in mm on its paper. */
+/** What the screen shows of a composed sheet; lengths in mm on its paper. */
 export interface SheetFacts extends ComposedFacts {
-  /** Its views, with the scale each came to as paper over real length. */
+  /** Its views, with the scale of each as paper over real length. */
   views: { id: string; scale: number; box: Box; toPaper: Affine }[];
   notes: PlacedNote[];
   /** Required cells of the title block that have no value. */

@@ -11,7 +11,7 @@ export interface NamingContext {
   group?: { name: string };
   /** Day of the run, YYYY-MM-DD. */
   runDate: string;
-  /** What tells the run from others; absent: it is not begun yet. */
+  /** The number of the run; absent: it has not begun. */
   runId?: string;
   /** Position in the package, counted from 1, and their number. */
   page?: number;

@@ -46,7 +46,7 @@ export function filteredSheets(sheets: readonly Sheet[], filter: SheetFilter, fa
   });
 }
 
-/** The paper of a sheet in words; empty where only composing tells it. */
+/** The paper of a sheet in words; empty where only composing can decide it. */
 export function paperWords({ paper }: Pick<Sheet, 'paper'>, { project }: Pick<FilterFacts, 'project'>): string {
   const size = paper && paperOfChoice(paper, project.papers);
   return size ? describePaper(size, project.papers) : '';

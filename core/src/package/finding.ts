@@ -26,7 +26,7 @@ export interface Finding extends Problem {
   accepted?: string;
 }
 
-/** A finding as a check tells it: its severity is the one that the check declares for its code, unless it says another. */
+/** A finding as a check reports it: its severity is the one that the check declares for its code, unless it gives another. */
 export type FoundProblem = Omit<Finding, 'severity' | 'accepted'> & { severity?: Severity };
 
 /** Looks at a package and its output plan. */

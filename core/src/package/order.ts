@@ -72,7 +72,7 @@ export function sortedOrder(
 }
 
 function partsOf(number: string): string[] {
-  // Letters with accents sort beside their plain ones.
+  // Letters with accents sort next to their plain ones.
   const plain = number.normalize('NFD').replace(/\p{M}/gu, '').toUpperCase();
   return plain.match(/\d+|\D+/g) ?? [];
 }

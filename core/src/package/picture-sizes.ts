@@ -7,11 +7,11 @@ export interface PictureFacts {
   dpi: number;
 }
 
-/** Resolutions that sizes are told for, dots to the inch (common practice). */
+/** Resolutions for which sizes are estimated, dots per inch (common practice). */
 export const RESOLUTIONS = [72, 100, 150, 200, 300, 400, 600, 800, 1200] as const;
 
 /**
- * Bytes that pictures take at a resolution: the size of one grows with the square of its dots to the inch (common
+ * Bytes that pictures take at a resolution: the size of one grows with the square of its dots per inch (common
  * practice), and no more than it has. Each counts once, at its largest.
  */
 export function estimateBytes(pictures: readonly PictureFacts[], dpi: number): number {

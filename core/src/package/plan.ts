@@ -18,7 +18,7 @@ export interface PlanInput {
   package: SheetPackage;
   /** Day of the run, YYYY-MM-DD. */
   runDate: string;
-  /** What tells the run from others, for stamps; absent: it is not begun yet. */
+  /** The number of the run, for stamps; absent: it has not begun. */
   runId?: string;
   /**
    * Of each drawing by id, where drawings have versions: its name and latest version, the day that one came in

@@ -20,7 +20,7 @@ export interface PublishingFacts extends Pick<PlanInput, 'project' | 'groups' | 
   sheets: readonly Sheet[];
   recipes: readonly Recipe[];
   package: SheetPackage;
-  /** What tells the run from others; absent: it is not begun yet. */
+  /** The number of the run; absent: it has not begun. */
   runId?: string;
 }
 

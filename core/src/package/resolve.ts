@@ -14,7 +14,7 @@ export interface ResolvedPackage {
 }
 
 /**
- * Works out what the rules of a package come to today: takes in the sheets that its rule finds, has pages stay behind
+ * Applies the rules of a package to the project as it is now: takes in the sheets that its rule finds, has pages stay behind
  * those that they are to follow, leaves out what is skipped, and makes the pages that it adds.
  */
 export function resolvePackage(pack: SheetPackage, sheets: readonly Sheet[], project: ProjectFacts): ResolvedPackage {

@@ -17,7 +17,7 @@ export function findingKey({ code, sentence }: Pick<Finding, 'code' | 'sentence'
 }
 
 /**
- * Examines a package and its plan before a run; stops first. The same sentence is told once. A project may give codes
+ * Examines a package and its plan before a run; stops first. The same sentence is reported once. A project may give codes
  * another severity, and a package may accept findings that are no stops: those come last, with the reason.
  */
 export function runChecks(input: PlanInput, plan: OutputPlan): Finding[] {

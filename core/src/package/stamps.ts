@@ -14,7 +14,7 @@ export function printedStamps(
   const own = pages?.[context.sheet?.id ?? '']?.stamps ?? [];
   return [...stamps, ...own].flatMap((stamp) => {
     const rule = parseRule(stamp.text);
-    // Names do not know it: they are told before the run begins.
+    // Names cannot use it: they are fixed before the run begins.
     const fields = { ...fieldsOf(context), 'run.id': context.runId ?? UNKNOWN_RUN };
     const text = rule.ok ? applyRule(rule.value, fields).name.trim() : stamp.text;
     return text ? [{ ...stamp, text }] : [];

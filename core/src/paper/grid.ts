@@ -1,7 +1,7 @@
 import { height, width, type Box } from '../geometry/box';
 import type { PaperSize } from './sizes';
 
-/** Marks beside the frame: those that ISO 5457 knows, and where the sheet is folded. */
+/** Marks around the frame: those of ISO 5457, and where the sheet is folded. */
 export type FrameMark = 'centring' | 'grid' | 'trimming' | 'folding';
 
 export const FRAME_MARKS: readonly FrameMark[] = ['centring', 'grid', 'trimming', 'folding'];

@@ -28,10 +28,10 @@ export type UsedGlyphs = Map<number, number>;
 /** How texts are seen: as text, or as outlines or pictures of their glyphs over text that is not seen. */
 export type TextMode = 'text' | 'outlines' | 'picture';
 
-/** How a page is written, where not as usual. */
+/** How a page is written, where it differs from the default. */
 export interface ContentOptions {
   text?: TextMode;
-  /** Of texts as pictures, dots to the inch. */
+  /** Resolution of texts written as pictures, dots per inch. */
   textDpi?: number;
 }
 

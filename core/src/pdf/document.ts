@@ -28,7 +28,7 @@ export interface PageFacts {
   content?: string;
 }
 
-/** How a file is written, where not as usual. */
+/** How a file is written, where it differs from the default. */
 export interface DocumentOptions {
   version?: PdfVersion;
   /** Has the file say, and be, PDF/A-2b (ISO 19005-2): for keeping. */

@@ -36,7 +36,7 @@ export function fontObjects(font: FontFace, glyphs: readonly [number, number][],
   };
 }
 
-/** The CMap that tells readers which character a glyph stands for (ISO 32000-2, 9.10.3). */
+/** The CMap that gives readers the character that a glyph stands for (ISO 32000-2, 9.10.3). */
 function toUnicode(glyphs: readonly [number, number][]): string {
   const hex = (value: number): string => value.toString(16).toUpperCase().padStart(4, '0');
   const utf16 = (codePoint: number): string =>

@@ -41,7 +41,7 @@ export interface SheetPart {
   characters: [least: number, most: number];
 }
 
-/** What a part holds beside its content. */
+/** What a part holds besides its content. */
 export interface PartExtras extends ContentOptions {
   pictures?: ForeignObjects[];
   measured?: MeasuredArea[];

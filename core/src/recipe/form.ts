@@ -39,7 +39,7 @@ function scheduleChoices(project: { penSchedules?: PenSchedule[] }): [string, st
   return [...schedules.filter(isAsDrawn), ...schedules.filter((schedule) => !isAsDrawn(schedule))];
 }
 
-/** The value that comes to the same as stating nothing; undefined where there is none. */
+/** The value that means the same as leaving the setting out; undefined where there is none. */
 function defaultOf(setting: RecipeSetting): unknown {
   if (setting.kind === 'pens') return AS_DRAWN;
   if (setting.kind === 'number') return setting.neutral;

@@ -54,7 +54,7 @@ export function recipeJsonSchema(): Record<string, object> {
 }
 
 function jsonSchemaOf(setting: RecipeSetting): object {
-  const { tells: description } = setting;
+  const { description } = setting;
   switch (setting.kind) {
     case 'pens':
       return { description, type: 'string', minLength: 1 };

@@ -6,7 +6,7 @@ interface SettingFacts {
   topic: RecipeTopic;
   caption: string;
   /** What it does, for docs/job-file.md. */
-  tells: string;
+  description: string;
 }
 
 /** One of a few values. `value: undefined`: nothing is stated in the recipe. */
@@ -31,7 +31,7 @@ interface NumberSetting extends SettingFacts {
   min: number;
   max: number;
   whole?: true;
-  /** A value that comes to the same as none. */
+  /** A value that means the same as none. */
   neutral?: number;
   /** In the form, for no value. */
   absent: string;
@@ -69,7 +69,7 @@ export const RECIPE_SETTINGS = [
     kind: 'choice',
     caption: 'Colours',
     required: true,
-    tells: 'how colours print; greys by relative luminance (ITU-R BT.709)',
+    description: 'how colours print; greys by relative luminance (ITU-R BT.709)',
     options: [
       { value: 'full', words: 'full colour', sentence: 'in full colour' },
       { value: 'greys', words: 'greys', sentence: 'in greys' },
@@ -81,7 +81,7 @@ export const RECIPE_SETTINGS = [
     topic: 'Ink',
     kind: 'pens',
     caption: 'Pens',
-    tells:
+    description:
       'id of a pen schedule: one of `penSchedules`, or a shipped one (`as-drawn`, `iso-five`, `all-black`, `half-tone`)',
   },
   {
@@ -94,7 +94,7 @@ export const RECIPE_SETTINGS = [
     neutral: 0,
     absent: 'as thin as drawn',
     sentence: ['no line under ', ' mm'],
-    tells: 'no line is thinner, mm; applied after `weightFactor`',
+    description: 'no line is thinner, mm; applied after `weightFactor`',
   },
   {
     key: 'weightFactor',
@@ -106,7 +106,7 @@ export const RECIPE_SETTINGS = [
     neutral: 1,
     absent: '1',
     sentence: ['all weights × ', ''],
-    tells: 'all line weights are multiplied by it',
+    description: 'all line weights are multiplied by it',
   },
   {
     key: 'layers',
@@ -114,7 +114,7 @@ export const RECIPE_SETTINGS = [
     kind: 'choice',
     caption: 'Layers to switch',
     required: true,
-    tells:
+    description:
       'layers that can be switched in the PDF: the visible ones, all of them with the hidden ones off at first, or none; PDF 1.4 has none',
     options: [
       { value: 'shown', words: 'those shown', sentence: 'with the layers that are shown' },
@@ -127,7 +127,7 @@ export const RECIPE_SETTINGS = [
     topic: 'Layers',
     kind: 'choice',
     caption: 'Listed',
-    tells: 'layers are listed by view under their drawings',
+    description: 'layers are listed by view under their drawings',
     options: [
       { value: undefined, words: 'by drawing', sentence: '' },
       { value: true, words: 'by drawing and view', sentence: 'listed by view' },
@@ -140,7 +140,7 @@ export const RECIPE_SETTINGS = [
     caption: 'Locked, by name',
     absent: 'none, such as A-GRID*',
     sentence: 'locked',
-    tells: 'patterns of layers that readers cannot switch',
+    description: 'patterns of layers that readers cannot switch',
   },
   {
     key: 'layersPrintOnly',
@@ -149,14 +149,14 @@ export const RECIPE_SETTINGS = [
     caption: 'Only in print, by name',
     absent: 'none',
     sentence: 'only in print',
-    tells: 'patterns of layers that print but are not seen on screen (A-2b forbids it: they are seen there)',
+    description: 'patterns of layers that print but are not seen on screen (A-2b forbids it: they are seen there)',
   },
   {
     key: 'text',
     topic: 'Text and links',
     kind: 'choice',
     caption: 'Texts',
-    tells:
+    description:
       'how texts are seen; `strokes`: single-stroke lettering as lines of its pen, the rest as text. Other than `text`, the text itself stands below, not seen, to be found',
     options: [
       { value: undefined, words: 'as text', sentence: '' },
@@ -174,7 +174,7 @@ export const RECIPE_SETTINGS = [
     topic: 'Text and links',
     kind: 'choice',
     caption: 'Links between sheets',
-    tells: 'links to sheets of the package and to web addresses, and how they look (`plain`: not seen)',
+    description: 'links to sheets of the package and to web addresses, and how they look (`plain`: not seen)',
     options: [
       { value: 'plain', words: 'there, not seen', sentence: 'sheets linked' },
       { value: 'underlined', words: 'underlined', sentence: 'sheets linked and underlined' },
@@ -192,7 +192,7 @@ export const RECIPE_SETTINGS = [
     whole: true,
     absent: 'as they came',
     sentence: ['pictures of at most ', ' dpi'],
-    tells: 'pictures have at most this many dots per inch on paper',
+    description: 'pictures have at most this many dots per inch on paper',
   },
   {
     key: 'pictureQuality',
@@ -204,14 +204,14 @@ export const RECIPE_SETTINGS = [
     whole: true,
     absent: 'without loss',
     sentence: ['JPEG quality ', ''],
-    tells: 'pictures are JPEG of this quality; absent: without loss, or as they came',
+    description: 'pictures are JPEG of this quality; absent: without loss, or as they came',
   },
   {
     key: 'pictureTone',
     topic: 'Pictures',
     kind: 'choice',
     caption: 'Tones',
-    tells: 'pictures in black and white, one bit a pixel, without loss; lighter than half is white',
+    description: 'pictures in black and white, one bit a pixel, without loss; lighter than half is white',
     options: [
       { value: undefined, words: 'as the colours say', sentence: '' },
       { value: 'bilevel', words: 'black and white', sentence: 'pictures in black and white' },
@@ -222,7 +222,8 @@ export const RECIPE_SETTINGS = [
     topic: 'File',
     kind: 'choice',
     caption: 'PDF version',
-    tells: 'version of PDF: `1.4` (no layers, for old systems), `1.7`, `2.0`, or `A-2b` for archiving (ISO 19005-2)',
+    description:
+      'version of PDF: `1.4` (no layers, for old systems), `1.7`, `2.0`, or `A-2b` for archiving (ISO 19005-2)',
     options: [
       { value: '1.7', words: '1.7', sentence: '' },
       { value: '2.0', words: '2.0', sentence: 'as PDF 2.0' },
@@ -235,7 +236,7 @@ export const RECIPE_SETTINGS = [
     topic: 'File',
     kind: 'choice',
     caption: 'Opens with',
-    tells: 'how the first page is shown when the file is opened',
+    description: 'how the first page is shown when the file is opened',
     options: [
       { value: 'page', words: 'the whole page', sentence: '' },
       { value: 'width', words: 'its width', sentence: 'opening at its full width' },
@@ -247,7 +248,7 @@ export const RECIPE_SETTINGS = [
     topic: 'File',
     kind: 'choice',
     caption: 'Pages turned',
-    tells: 'degrees clockwise by which pages are turned when shown and printed',
+    description: 'degrees clockwise by which pages are turned when shown and printed',
     options: [
       { value: undefined, words: 'no', sentence: '' },
       { value: 90, words: 'by 90°, clockwise', sentence: 'pages turned by 90°' },
@@ -260,7 +261,7 @@ export const RECIPE_SETTINGS = [
     topic: 'File',
     kind: 'choice',
     caption: 'Laid out',
-    tells:
+    description:
       'the first page shows before the rest has come over a network (ISO 32000-2, annex F); such files are a little larger',
     options: [
       { value: undefined, words: 'for size', sentence: '' },

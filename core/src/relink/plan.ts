@@ -25,10 +25,10 @@ export interface PlannedLink {
   file: string;
   target: string;
   /**
-   * `works` as it is; `mended` by the table or the rule; `suggested` by a number of a sheet in both names; `dangling`:
+   * `works` as it is; `repaired` by the table or the rule; `suggested` by a number of a sheet in both names; `dangling`:
    * nothing is found for it.
    */
-  state: 'works' | 'mended' | 'suggested' | 'dangling';
+  state: 'works' | 'repaired' | 'suggested' | 'dangling';
   /** What it is to say; absent where it stays as it is. */
   to?: string;
 }
@@ -66,10 +66,10 @@ export function relinkPlan(files: readonly LinkedFile[], { rule, table, rename }
       if (same !== undefined) return found(same, 'works');
       // Renamed before: the link says the old name, and the file has the new one.
       const now = there.get(collisionKey(called(wanted)));
-      if (now !== undefined) return found(now, 'mended');
+      if (now !== undefined) return found(now, 'repaired');
       // In another folder than the link says, under its name or its new one.
       const elsewhere = names.get(collisionKey(nameIn(wanted))) ?? names.get(collisionKey(nameIn(called(wanted))));
-      if (elsewhere !== undefined) return found(there.get(collisionKey(elsewhere))!, 'mended');
+      if (elsewhere !== undefined) return found(there.get(collisionKey(elsewhere))!, 'repaired');
       const guess = numbersIn(wanted).flatMap((number) => numbers.get(number) ?? [])[0];
       if (guess !== undefined) return found(there.get(collisionKey(guess))!, 'suggested');
       return { file: path, target, state: 'dangling' };

@@ -5,7 +5,7 @@ export interface RenameRule {
   /** A text and what stands for it, everywhere in the name. */
   find?: string;
   replace?: string;
-  /** So many characters are taken off the front. */
+  /** The number of characters removed from the front. */
   removeFirst?: number;
   prefix?: string;
   /** What stands for spaces. */

@@ -17,7 +17,7 @@ export function viewSizeOnPaper(
   return viewSizeIn(areaForViews(paper, sheet, project));
 }
 
-/** Where views go on a paper, mm: inside the frame, beside the title block. */
+/** Where views go on a paper, mm: inside the frame, clear of the title block. */
 export function areaForViews(
   paper: PaperSize,
   sheet: Pick<Sheet, 'frame' | 'margins' | 'titleBlock'>,
@@ -31,7 +31,7 @@ export function viewSizeIn(area: Box): PaperSize {
   return { width: width(area) - 2 * ROOM_MM, height: height(area) - 2 * ROOM_MM };
 }
 
-/** Where views go when they are centred: inside the frame, beside the title block if there is one. */
+/** Where views go when they are centred: inside the frame, clear of the title block if there is one. */
 export function drawingArea(
   frame: Box,
   sheet: Pick<Sheet, 'titleBlock'>,

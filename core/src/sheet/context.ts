@@ -11,7 +11,7 @@ export interface MarkWords {
 
 /** What a sheet shows of the sheets and the package around it. */
 export interface SheetContext {
-  /** Where its title block tells it. */
+  /** Where its title block shows it. */
   page?: PagePlace;
   /** By `markKey`; what is not there any more is missing. */
   marks?: Record<string, MarkWords>;

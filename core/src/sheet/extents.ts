@@ -71,7 +71,7 @@ class Measurer implements Visitor {
   }
 
   stopped(): void {
-    // What is left out is told when the space is drawn.
+    // What is left out is reported when the space is drawn.
   }
 
   clipBegins(loops: readonly Float64Array[], map: Affine): void {

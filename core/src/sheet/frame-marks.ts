@@ -22,7 +22,7 @@ const [FOLD_LINE, FOLD_LONG] = [0.25, 5];
 /** Up to this paper (A4) only the upper and the right edge are marked. */
 const SMALL = { short: 210, long: 297 };
 
-/** Draws the marks beside the frame that a sheet asks for. */
+/** Draws the marks around the frame that a sheet asks for. */
 export function drawFrameMarks(
   builder: PageBuilder,
   fonts: FontSet,

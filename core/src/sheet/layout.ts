@@ -83,7 +83,7 @@ function boxOf({ cx, cy, width, height }: ViewportEntity, paper: Affine): Box {
   return { xmin, ymin, xmax, ymax };
 }
 
-/** The viewport's own layer hides no more than its border. */
+/** The viewport's own layer hides only its border. */
 function drawBorder(builder: PageBuilder, drawing: Drawing, { style }: ViewportEntity, box: Box): void {
   const looks = resolve(drawing, style, topLevel());
   const layer = drawing.layers[looks.layer];

@@ -82,7 +82,7 @@ export interface Sheet {
   frame: FrameKind;
   /** Margins of its own, where its frame runs or views end; absent: those of its kind of frame. */
   margins?: Margins;
-  /** Marks beside the frame; absent: none. */
+  /** Marks around the frame; absent: none. */
   marks?: FrameMark[];
   /** Undefined: no title block. */
   titleBlock: TitleBlock | undefined;

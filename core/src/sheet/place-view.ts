@@ -62,7 +62,7 @@ export interface ViewNotes {
   stops: Map<WalkStop, Set<string>>;
 }
 
-/** How a view is drawn, where not as usual. */
+/** How a view is drawn, where it differs from the default. */
 export interface ViewRenderOptions {
   /** What a unit of a line type's dashes comes to on paper, mm. */
   dashMm?: number;
@@ -72,7 +72,7 @@ export interface ViewRenderOptions {
   ink?: (colour: number) => number;
   /** Lettering that is sized for the paper. */
   lettering?: Lettered | undefined;
-  /** What its layers are listed under beside their drawing. */
+  /** The heading that its layers are listed under, besides their drawing. */
   view?: string;
   /** Draws hidden layers too, marked as switched off. */
   everything?: boolean;

@@ -19,7 +19,7 @@ export interface ViewPlacement {
 
 /**
  * Where a view will lie, from where it lay when it was composed last: its place and scale may have been changed since. A
- * centred one keeps its middle. What only composing tells (how large a fitted view comes out) stays as it was.
+ * centred one keeps its middle. What only composing can decide (how large a fitted view comes out) stays as it was.
  */
 export function predictPlacing(view: View, composed: ViewPlacement): ViewPlacement {
   const { box } = composed;

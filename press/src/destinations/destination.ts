@@ -2,7 +2,7 @@ import type { Problem } from '@folvex/core';
 
 /** A finished file to deliver. */
 export interface DeliveredFile {
-  /** Where its bytes lie on this machine. */
+  /** Path of its bytes on this machine. */
   from: string;
   /** SHA-256 of its bytes. */
   hash: string;

@@ -24,7 +24,7 @@ import { loadDrawing, type DrawingFile } from './load-drawing';
 import { shippedFonts } from '../pdf/fonts';
 import { strayWarnings } from './stray-warnings';
 
-/** What a card tells of a drawing. */
+/** What a card shows of a drawing. */
 export interface DrawingFacts {
   format: string;
   /** As the file states it. */

@@ -1,6 +1,6 @@
 import type { Extents, Problem } from '@folvex/core';
 
-/** What is said of entities that lie so far off that they do not count for the size of their drawing. */
+/** The warning about entities too far away to count for the size of their drawing. */
 export function strayWarnings(strays: Extents['strays'], file: string): Problem[] {
   const [first] = strays;
   if (!first) return [];

@@ -21,7 +21,7 @@ export interface ViewTask {
 export interface DrawingView {
   /** Packed page, its marks tagged with their entities; null where nothing is visible. */
   page: Uint8Array<ArrayBuffer> | null;
-  /** mm of the page to a unit of the drawing, and what lies in the page's lower left corner. */
+  /** mm of the page to a unit of the drawing, and the point in the page's lower left corner. */
   mmPerUnit: number;
   origin: [x: number, y: number];
   spaces: string[];

@@ -2,7 +2,7 @@ import type { Problem } from '@folvex/core';
 
 const REASONS: Readonly<Record<string, string>> = {
   ENOSPC: 'is full; free some room on it, then try again',
-  EDQUOT: 'gives Folvex no more room; have its quota raised, then try again',
+  EDQUOT: 'has no room left for Folvex; raise its quota, then try again',
   EROFS: 'can only be read; let Folvex write to it, then try again',
   EACCES: 'does not let Folvex write; give it permission there, then try again',
   EPERM: 'does not let Folvex write; give it permission there, then try again',

@@ -12,11 +12,11 @@ export function sha256(bytes: Uint8Array | string): string {
 const BUFFER = 1 << 20;
 
 /**
- * A file that appears whole or not at all: written under a temporary name beside its place, synced, then renamed; thrown
+ * A file that appears whole or not at all: written under a temporary name in the same folder, synced, then renamed; thrown
  * away when any of that fails. Small writes are gathered. The hash of all bytes is known at the end.
  */
 export class WholeFile implements Sink {
-  /** Where the bytes lie until the file has its place. */
+  /** Path of the bytes until the file has its place. */
   readonly temporary: string;
   private readonly descriptor: number;
   private readonly hash = createHash('sha256');
@@ -42,7 +42,7 @@ export class WholeFile implements Sink {
     });
   }
 
-  /** Ends the writing; the bytes lie safely under the temporary name. Returns their SHA-256. */
+  /** Ends the writing; the bytes are synced under the temporary name. Returns their SHA-256. */
   sync(): string {
     this.orDiscard(() => {
       this.flush();

@@ -25,7 +25,7 @@ const WRITERS: Readonly<Record<ExtraFormat, FormatWriter>> = { dxf, svg, png, ti
 
 export interface ExtraFormatFile {
   format: ExtraFormat;
-  /** Where the finished, synced bytes lie; the caller gives them their place. */
+  /** Path of the finished, synced bytes; the caller gives them their place. */
   temporary: string;
   hash: string;
   bytes: number;
@@ -86,7 +86,7 @@ export type VerifyFormatTask = Omit<VerifyTask, 'dpi'> & {
   dpi?: number;
 };
 
-/** Reads a file again and tells what is in it, and what differs from what should be. */
+/** Reads a file again and reports what is in it, and what differs from what was planned. */
 export async function verifyFormat({ format, dpi = DEFAULT_DPI, ...file }: VerifyFormatTask): Promise<Proof> {
   const proof: Proof = { pages: 1, characters: 0, fonts: 0, layers: 0, links: 0, measured: 0, differences: [] };
   try {

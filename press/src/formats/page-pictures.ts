@@ -13,7 +13,7 @@ export interface PictureFile {
 
 /**
  * What a page's pictures show, in their order, each taken in by `take`; undefined for those without a size. Pages of PDFs
- * are painted with so many dots to the inch. Throws a `ProblemError` that names the file of one that is damaged.
+ * are painted at this many dots per inch. Throws a `ProblemError` that names the file of one that is damaged.
  */
 export async function pagePictures<T>(
   { printed, drawings }: PrintedSheet,

@@ -54,7 +54,7 @@ export async function paintPicture(
   return rows;
 }
 
-/** Paints what of a page shows in a piece of its picture; four bytes a pixel. */
+/** Paints the part of a page that one tile of its picture shows; four bytes per pixel. */
 function piecePainter(
   page: Page,
   { width, height }: PaperSize,

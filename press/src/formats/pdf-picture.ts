@@ -11,7 +11,7 @@ interface Canvases {
   create(width: number, height: number): { canvas: { toBuffer(type: 'image/png'): Buffer }; context: never };
 }
 
-/** A page of a PDF as a PNG with nothing behind it, `width` by `height` pixels, as its turned form lies. */
+/** A page of a PDF as a PNG with nothing behind it, `width` by `height` pixels, after its rotation. */
 export async function pdfPicture(bytes: Uint8Array, page: number, width: number, height: number): Promise<Uint8Array> {
   const task = getDocument({
     data: bytes.slice(),

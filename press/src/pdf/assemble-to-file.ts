@@ -14,7 +14,7 @@ import { WholeFile } from '../files/whole-file';
 import { protectionOf, type Lock } from './protect';
 import { pdfTools } from './tools';
 
-/** One file to put together from parts that lie in files. */
+/** One file to put together from parts stored in files. */
 export interface AssemblyTask {
   project: ProjectFacts;
   package: SheetPackage;
@@ -25,14 +25,14 @@ export interface AssemblyTask {
   /** What the file is protected by; absent: nothing. */
   lock?: Lock;
   file: PlannedFile;
-  /** By sheet: where its packed part lies, and its SHA-256. */
+  /** By sheet: the path of its packed part, and its SHA-256. */
   parts: Record<string, { path: string; hash: string }>;
   /** Folder for the result. */
   folder: string;
 }
 
 export interface AssembledFile {
-  /** Where the finished, synced bytes lie; the caller gives them their place. */
+  /** Path of the finished, synced bytes; the caller gives them their place. */
   temporary: string;
   hash: string;
   bytes: number;

@@ -9,7 +9,7 @@ import { openPdf } from '@folvex/core/foreign';
 /** A finished file to be read again, with what it was made from. */
 export interface ProofTask {
   path: string;
-  /** Where the packed parts of its sheets lie, in order. */
+  /** Paths of the packed parts of its sheets, in order. */
   parts: string[];
   recipe: Recipe;
   /** True where it is protected; then nothing but its maker's word stands for it. */

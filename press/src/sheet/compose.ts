@@ -26,7 +26,7 @@ export interface PrintedSheet extends ComposedSheet {
   drawings: Drawing[];
 }
 
-/** Composes and inks a sheet. Throws a `ProblemError` where a person must mend something. */
+/** Composes and inks a sheet. Throws a `ProblemError` where a person must fix something. */
 export async function composeAndInk(task: SheetTask): Promise<PrintedSheet> {
   const everything = task.recipe.layers === 'all';
   const sheet = await composed(task, { everything, ...(task.onto && { onto: task.onto }) });

@@ -22,9 +22,9 @@ export function pageFacts(
     paper,
     views: views.map(({ view, scale, box }) => ({ id: view.id, scale, box })),
     viewports: viewports.map(({ scale, box }) => ({ scale, box })),
-    // Marks of the frame lie at the very edge on purpose.
+    // Marks of the frame are at the very edge on purpose.
     outside: marksOutside(page, printableArea(paper, project), ['Frame']),
-    // What stamps say along the edge of the paper is meant to lie there.
+    // Stamps along the edge of the paper are meant to be there.
     overFrame: frame ? marksOutside(page, frame, ['Frame', 'Stamps']).count : 0,
     pictures: pictureFacts(page, drawings),
     lettering: letteringFacts(page, shippedFonts()),

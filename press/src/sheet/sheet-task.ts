@@ -44,7 +44,7 @@ export function isHeld(id: string): boolean {
   return id.includes(HELD);
 }
 
-/** What comes of work on a sheet; what a person must mend, or what went wrong, comes back as a problem. */
+/** The result of work on a sheet; what a person must fix, and any failure, comes back as a problem. */
 export async function attempt<T>(task: SheetTask, make: () => Promise<T>): Promise<Outcome<T>> {
   const place = { sheet: nameOf(task.sheet) };
   try {

@@ -37,7 +37,7 @@ export async function writeSheetPart(sheet: PrintedSheet, task: SheetTask): Prom
   return packParts(pages.map((one) => writePart(one, shippedFonts(), layered, deflate, extras)));
 }
 
-/** What of a sheet can be measured, where it lies on the paper that it is printed on. */
+/** The measurable parts of a sheet, in the coordinates of the paper that it is printed on. */
 function measuredOn({ views, viewports, resizing }: ComposedSheet): MeasuredArea[] {
   const areas = [...views.map(measuredArea), ...viewports.map(measuredViewport)];
   if (!resizing) return areas;
@@ -50,7 +50,7 @@ function measuredOn({ views, viewports, resizing }: ComposedSheet): MeasuredArea
   });
 }
 
-/** Sides beyond 14 400 units came to PDF with version 1.6. */
+/** PDF has sides beyond 14 400 units since version 1.6. */
 function refuseGiant(page: Page, { recipe, sheet }: SheetTask): void {
   if (recipe.version !== '1.4' || userUnit(page) === 1) return;
   const sentence = `Sheet ${nameOf(sheet)} is longer than PDF 1.4 can say; choose a recipe with a later version.`;

@@ -3,7 +3,7 @@ import type { Database } from './database';
 import type { ArtifactFacts } from '../model/artifacts';
 import { artifacts } from './schema';
 
-/** What was made from given inputs before; its content lies in the store. */
+/** What was made from given inputs before; its content is in the store. */
 export type ArtifactKind = typeof artifacts.$inferSelect.kind;
 
 export interface Artifact {

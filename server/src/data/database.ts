@@ -60,7 +60,7 @@ export async function waitForDatabase({ pool }: Connection, timeoutMs: number, o
 export async function inTransaction<T>(pool: pg.Pool, run: (tx: Transaction) => Promise<T>): Promise<T> {
   const client = await pool.connect();
   let broken: Error | undefined;
-  // A connection that breaks now is told by the query that fails; without a listener it would end the process.
+  // A connection that breaks now shows in the query that fails; without a listener it would end the process.
   const onError = (error: Error): void => void (broken = error);
   client.on('error', onError);
   try {

@@ -147,7 +147,7 @@ export interface NewDrawing {
   miniature: string | null;
 }
 
-/** What adding a drawing came to: it was added, or one like it came in meanwhile. */
+/** The result of adding a drawing: it was added, or one like it came in meanwhile. */
 export type Added = 'added' | { known: string } | { sameName: string };
 
 /**

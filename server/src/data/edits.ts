@@ -55,7 +55,7 @@ async function joined(tx: Transaction, projectId: string, words: string, pack: P
   return rows.length > 0;
 }
 
-/** Takes the last edit back, or does the last one that was taken back again; undefined where there is none. */
+/** Undoes the last edit, or redoes the last one undone; undefined where there is none. */
 export async function stepThroughHistory(db: Database, projectId: string, way: Way): Promise<HistoryStep | undefined> {
   return db.transaction(async (tx) => {
     await lock(tx, projectId);

@@ -3,7 +3,7 @@ import type pg from 'pg';
 import type { Database } from './database';
 import { jobAttempts, workers } from './schema';
 
-/** What earlier tries at a job came to. */
+/** How earlier attempts at a job ended. */
 export interface AttemptHistory {
   crashes: number;
   failures: number;
@@ -42,7 +42,7 @@ export async function forgetWorker(client: pg.ClientBase, id: string): Promise<v
   await client.query('delete from workers where id = $1', [id]);
 }
 
-/** Takes jobs for a worker under new attempts; returns what came of earlier tries, by job. */
+/** Takes jobs for a worker under new attempts; returns how earlier attempts ended, by job. */
 export async function takeAttempts(
   db: Database,
   workerId: string,

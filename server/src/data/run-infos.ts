@@ -21,7 +21,7 @@ export async function runInfo(db: Database, id: string): Promise<RunInfo | undef
   return (await infosOf(db, await db.select(INFO_COLUMNS).from(runs).where(eq(runs.id, id))))[0];
 }
 
-/** What is told of a run: its input, which may be megabytes long, stays in the database. */
+/** What is sent about a run: its input, which may be megabytes long, stays in the database. */
 const INFO_COLUMNS = {
   id: runs.id,
   packageId: runs.packageId,
@@ -37,7 +37,7 @@ type SheetNames = Readonly<Record<string, [number: string, title: string]>>;
 const MAX_CACHED_NAMES = 200;
 const names = new Map<string, SheetNames>();
 
-/** Numbers and titles of the sheets of runs, which never change: looked up once, since a run that goes on is told often. */
+/** Numbers and titles of the sheets of runs, which never change: looked up once, since a run in progress is sent often. */
 async function namesOf(db: Database, ids: readonly string[]): Promise<ReadonlyMap<string, SheetNames>> {
   const found = new Map(ids.flatMap((id) => (names.has(id) ? [[id, names.get(id)!] as const] : [])));
   const missing = ids.filter((id) => !found.has(id));

@@ -109,7 +109,7 @@ export interface SheetResult {
 
 /**
  * Writes what became of sheets of a run, each once: a sheet that was done already stays. Returns how many sheets of the
- * run are still to be made; the run is locked to the end of the transaction, so that exactly one caller is told 0.
+ * run are still to be made; the run is locked to the end of the transaction, so that exactly one caller gets 0.
  */
 export async function finishRunSheets(db: Database, runId: string, results: readonly SheetResult[]): Promise<number> {
   await db.select({ id: runs.id }).from(runs).where(eq(runs.id, runId)).for('update');

@@ -53,7 +53,7 @@ export const groups = pgTable(
   (t) => [primaryKey({ columns: [t.projectId, t.id] })],
 );
 
-/** One received drawing; its bytes and its miniature lie in the store. */
+/** One received drawing; its bytes and its miniature are in the store. */
 export const drawings = pgTable('drawings', {
   id: text('id').primaryKey(),
   projectId: text('project_id')
@@ -204,7 +204,7 @@ export const runFiles = pgTable(
   (t) => [primaryKey({ columns: [t.runId, t.position] })],
 );
 
-/** What was made from given inputs before (see `ARTIFACT_SOURCES`); its content lies in the store. */
+/** What was made from given inputs before (see `ARTIFACT_SOURCES`); its content is in the store. */
 export const artifacts = pgTable(
   'artifacts',
   {
@@ -227,7 +227,7 @@ export const workers = pgTable('workers', {
   seenAt: timestamp('seen_at', { withTimezone: true }).notNull().defaultNow(),
 });
 
-/** Jobs of the queue that were begun: who holds them now, under which attempt, and what earlier tries came to. */
+/** Jobs of the queue that were begun: who holds them now, under which attempt, and how earlier attempts ended. */
 export const jobAttempts = pgTable(
   'job_attempts',
   {

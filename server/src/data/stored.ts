@@ -1,7 +1,7 @@
 import { customType } from 'drizzle-orm/pg-core';
 import { STORED_KINDS, type StoredKind } from '../model/stored-kinds';
 
-/** How a document lies in the database. */
+/** The form in which a document is stored in the database. */
 export interface StoredDocument {
   version: number;
   value: unknown;

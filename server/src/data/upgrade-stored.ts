@@ -3,7 +3,7 @@ import { STORED_KINDS, upgraded, type StoredKind } from '../model/stored-kinds';
 import { inTransaction } from './database';
 import type { StoredDocument } from './stored';
 
-/** Where documents of each kind lie. */
+/** The columns that hold documents of each kind. */
 const COLUMNS: readonly (readonly [kind: StoredKind, table: string, column: string])[] = [
   ['project facts', 'projects', 'facts'],
   ['recipes', 'projects', 'recipes'],

@@ -18,7 +18,7 @@ import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { makeFolders, sha256, WholeFile } from '@folvex/press';
 
-/** Where files lie by their content. Nothing in it is ever changed. */
+/** A store of files by their content. Nothing in it is ever changed. */
 export interface Store {
   put(bytes: Uint8Array): Promise<string>;
   /** Takes in a stream; `check` is called once all of it has come, and nothing is kept where it throws. */

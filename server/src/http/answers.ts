@@ -28,7 +28,7 @@ export function parameter(request: Request, name: string): string {
   return String(request.params[name] ?? '');
 }
 
-/** Problems that come of what somebody else did meanwhile, or did before. */
+/** Problems caused by what somebody else did meanwhile, or before. */
 const CONFLICTS: ReadonlySet<string> = new Set([
   'sheet.changed',
   'sheet.in-package',

@@ -23,7 +23,7 @@ export function createApp(services: Services, webFolder?: string): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(helmet({ contentSecurityPolicy: { directives: POLICY }, strictTransportSecurity: false }));
-  // What grows large is JSON and packed pages; a stream of events is told line by line and not held back.
+  // What grows large is JSON and packed pages; a stream of events is sent line by line and not held back.
   app.use(compression({ filter: isCompressible }));
   app.use(express.json({ limit: '2mb' }));
   app.use(

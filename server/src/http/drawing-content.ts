@@ -12,7 +12,7 @@ import type { Services } from '../work/services';
 
 const FOREVER = 'private, max-age=31536000, immutable';
 
-/** What lies inside drawings: their pictures, and what differs between versions. */
+/** The content of drawings: their pictures, and what differs between versions. */
 export function drawingContentRoutes({ db, store, press }: Services): Router {
   const router = Router();
   const fileOf = async (hash: string, name: string) => {

@@ -22,7 +22,7 @@ export function drawingRoutes(services: Services): Router {
       const newerOf = typeof request.query['newerOf'] === 'string' ? request.query['newerOf'] : undefined;
       const received = await receiveDrawing(services, projectId, file, newerOf);
       response.status(received.outcome === 'added' ? 201 : 200).json(received);
-      // Who drops a drawing mostly looks at it next. What goes wrong is told when it is asked for.
+      // Whoever drops a drawing usually looks at it next. What goes wrong is reported when it is asked for.
       if (received.outcome === 'added') await spaceView(services, received.drawing, 0).catch(() => undefined);
     }),
   );

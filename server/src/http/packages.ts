@@ -74,7 +74,7 @@ export function packageRoutes(services: Services): Router {
     ROUTES.atDestination,
     handler(async (request, response) => {
       const { folder, paths } = bodyOf(request, destinationAskedSchema);
-      // Whatever is asked for lies below the folder that is delivered to.
+      // Whatever is asked for is below the folder that is delivered to.
       const root = join(deliveryFolder, legalPath(folder));
       const told: AtDestination = {
         root,

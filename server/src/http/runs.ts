@@ -10,7 +10,7 @@ import { notFound } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
 import type { Services } from '../work/services';
 
-/** A run that changes often is told at most this often. */
+/** A run that changes often is sent at most this often. */
 const MIN_EVENT_INTERVAL_MS = 250;
 /** Told at least this often while it goes on, in case nothing was notified. */
 const MAX_EVENT_INTERVAL_MS = 10_000;

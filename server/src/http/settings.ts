@@ -74,7 +74,7 @@ function inWords({ project: own = {}, groups, recipes }: Omit<SettingsChange, 'w
   return [...facts, ...(groups ? ['groups'] : []), ...(recipes ? ['recipes'] : [])].join(' and ') || 'settings';
 }
 
-/** Refuses a change of what is no more as the person saw it. */
+/** Refuses a change to settings that no longer are what the person saw. */
 function refuseChanged(now: ProjectSettings, { project: own = {}, ...lists }: Omit<SettingsChange, 'was'>): void {
   const seen: [unknown, unknown][] = [
     ...Object.entries(own).map(([key, value]): [unknown, unknown] => [now.project[key as keyof typeof own], value]),
@@ -85,7 +85,7 @@ function refuseChanged(now: ProjectSettings, { project: own = {}, ...lists }: Om
   throw new Refused(409, 'settings.changed', sentence);
 }
 
-/** What is empty and what is not there come to the same. */
+/** An empty value and a missing one mean the same. */
 function filled(value: unknown): unknown {
   return value === '' || (Array.isArray(value) && value.length === 0) ? undefined : value;
 }

@@ -1,10 +1,10 @@
 import type { ComposedFacts } from '@folvex/core';
 import type { ExtraFormatFile as WrittenFile } from '@folvex/press';
 
-/** A file that was written of a sheet in a format other than PDF, and lies in the store. */
+/** A file that was written of a sheet in a format other than PDF, and is in the store. */
 export type ExtraFormatFile = Omit<WrittenFile, 'temporary'>;
 
-/** What a sheet of a run came to: its part of PDFs, and its files in other formats. */
+/** The results of a sheet of a run: its part of PDFs, and its files in other formats. */
 export interface SheetFiles {
   part: string;
   facts: ComposedFacts;

@@ -59,7 +59,7 @@ export class App {
     ),
     { initialValue: '' },
   );
-  /** True in the places where sheets, packages and settings are changed, which is what can be taken back. */
+  /** True in the places where sheets, packages and settings are changed, which is what can be undone. */
   protected readonly composing = computed(() => COMPOSING.test(this.address()));
   protected readonly openRun = this.store.selectSignal(selectOpenRun);
   protected readonly runShare = computed(() => {
@@ -133,7 +133,7 @@ function rememberedLight(): boolean | undefined {
   return light === null ? undefined : light === 'dark';
 }
 
-/** True where a field takes back what was typed into it by itself. */
+/** True where a field has its own undo for what was typed into it. */
 function takesBack(target: EventTarget | null): boolean {
   const fields = 'input:not([type=checkbox], [type=radio], [type=range], [type=color]), textarea, [contenteditable]';
   return target instanceof HTMLElement && target.closest(fields) !== null;

@@ -2,7 +2,7 @@ import type { Box, ColourMode, RuleSubject, PenSchedule, Problem } from '@folvex
 
 export type LineCount = RuleSubject & { count: number };
 
-/** A page to paint: where it lies, and what tells its present state from an earlier one. */
+/** A page to paint: where it is, and the key of its present state. */
 export interface PageSource {
   url: string;
   version: string;

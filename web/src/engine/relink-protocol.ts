@@ -11,9 +11,9 @@ export interface LinkSurvey {
   problems: Problem[];
 }
 
-/** Reads and mends the links of PDF sets. The files stay in its thread. */
+/** Reads and repairs the links of PDF sets. The files stay in its thread. */
 export interface RelinkEngine {
-  /** Takes the place of what was looked at before; `progress` is told how many files are done. */
+  /** Replaces what was open before; `progress` is called with the number of files done. */
   look(given: GivenFile[], progress: (done: number, all: number) => void): Promise<LinkSurvey>;
   /** All files with their new names and links, as a ZIP archive. */
   apply(plan: RelinkPlan, progress: (done: number, all: number) => void): Promise<Uint8Array<ArrayBuffer>>;

@@ -1,7 +1,7 @@
 import { computed, signal, type Signal } from '@angular/core';
 import { filteredSheets, paperWords, type FilterFacts, type Sheet, type SheetFilter } from '@folvex/core';
 
-/** What of a list of sheets is shown, and what its sheets can be told apart by. */
+/** Which sheets of a list are shown, and what they can be filtered by. */
 export class Narrowing {
   private readonly filter = signal<SheetFilter>({});
 

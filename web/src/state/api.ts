@@ -46,7 +46,7 @@ export class Api {
     return this.http.get<ProjectInfo>(path(ROUTES.project, { project }));
   }
 
-  /** Sends a drawing; tells the part sent, then what became of it. */
+  /** Sends a drawing; emits the part sent, then the result. */
   upload(project: string, file: File, newerOf?: string): Observable<{ share: number } | { received: Received }> {
     this.factsOfLastEdit = {};
     const form = new FormData();
@@ -202,7 +202,7 @@ export class Api {
     });
   }
 
-  /** An edit's answer also tells how its sheets came out: that need not be asked for, until something changes again. */
+  /** An edit's answer also carries the facts of its sheets: they need not be asked for, until something changes again. */
   private edit(request: Observable<EditAnswer>): Observable<EditAnswer> {
     this.factsOfLastEdit = {};
     return request.pipe(tap(({ facts }) => (this.factsOfLastEdit = facts)));

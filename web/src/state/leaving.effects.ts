@@ -13,7 +13,7 @@ import { PackageSaver } from './save-package';
 
 /**
  * When the page goes away before its last edit of a package was sent, that edit is sent with its last breath. The page
- * that is loaded next may be quicker than that: it is told of the edit too.
+ * that is loaded next may be quicker than that: it is passed the edit too.
  */
 export const saveOnLeaving = createEffect(
   (saver = inject(PackageSaver), store = inject(Store)) =>

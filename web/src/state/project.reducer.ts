@@ -25,7 +25,7 @@ import {
   SheetActions,
 } from './project.actions';
 
-/** A file on its way to the server, or one about which something is to be told or decided. */
+/** A file on its way to the server, or one that needs a message or a decision. */
 export interface Upload {
   id: number;
   name: string;
@@ -71,9 +71,9 @@ export interface ProjectState {
   uploads: EntityState<Upload>;
   /** The drawing whose layouts are being made into sheets. */
   takingLayouts: string | null;
-  /** Ids of the sheets that one step made last, which one step takes back. */
+  /** Ids of the sheets that one step made last, which one undo removes. */
   justMade: string[];
-  /** What can be taken back and done again. */
+  /** What can be undone and redone. */
   history: EditHistory;
   /** The last step back or forward; null once something else was done. */
   lastStep: { way: 'undo' | 'redo'; words: string } | null;
@@ -326,7 +326,7 @@ function underWay(state: ProjectState): ProjectState {
   return { ...state, editing: state.editing + 1 };
 }
 
-/** The state when an edit begins: it is the one to be taken back. */
+/** The state when an edit begins: it is the one to go back to. */
 function editBegun(state: ProjectState): ProjectState {
   return { ...underWay(state), history: LAST_EDIT };
 }

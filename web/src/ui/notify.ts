@@ -3,7 +3,7 @@ import { signal } from '@angular/core';
 const known = typeof Notification !== 'undefined';
 const permission = signal<NotificationPermission>(known ? Notification.permission : 'denied');
 
-/** True while the browser may still be asked whether notices may be shown beside it. */
+/** True while the browser may still be asked whether notifications may be shown. */
 export function mayAskToNotify(): boolean {
   return permission() === 'default';
 }
@@ -12,7 +12,7 @@ export async function askToNotify(): Promise<void> {
   permission.set(await Notification.requestPermission());
 }
 
-/** Shows a notice beside the browser where that is allowed and its page is not looked at anyway. */
+/** Shows a system notification where that is allowed and the page is not in view. */
 export function notify(words: string): void {
   if (permission() === 'granted' && document.hidden) new Notification('Folvex', { body: words, tag: 'folvex-run' });
 }

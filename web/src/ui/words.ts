@@ -40,7 +40,7 @@ export function momentInWords(iso: string): string {
   return `${day} ${two(at.getHours())}:${two(at.getMinutes())}`;
 }
 
-/** The same to the second, where runs are told apart by it. */
+/** The same to the second, where it distinguishes runs. */
 export function secondInWords(iso: string): string {
   return `${momentInWords(iso)}:${String(new Date(iso).getSeconds()).padStart(2, '0')}`;
 }

@@ -10,9 +10,9 @@ export const changedNames = defineCheck(
     const called = new Map(input.sheets.map((sheet) => [sheet.id, nameOf(sheet)]));
     return plan.files.flatMap((file) => {
       const name = file.path.slice(file.path.lastIndexOf('/') + 1);
-      // The same name in several formats is told once.
+      // The same name in several formats is reported once.
       const written = name.slice(0, name.length - FORMATS[file.format ?? 'pdf'].extension.length);
-      // A name with a blank field is told as such; what else is wrong with it shows once it is filled in.
+      // A name with a blank field is reported as such; what else is wrong with it shows once it is filled in.
       if (file.path === '' || file.blank.length > 0 || written === file.wanted.trim()) return [];
       const sentence = `"${file.wanted}" is not allowed as a file name on every system; "${written}" is used instead.`;
       const place = holdsOneSheet(file) ? { sheet: called.get(file.sheets[0]!)! } : {};

@@ -4,7 +4,7 @@ import { paperOfChoice } from '../../paper/sizes';
 import { nameOf, forEachSheet, defineCheck } from '../finding';
 import { printedPaper } from '../printed-paper';
 
-/** Sheets whose pictures beside PDF would be larger than pictures are made. */
+/** Sheets whose PNG or TIFF would exceed the largest picture size. */
 export const largePictures = defineCheck(
   {
     'picture.too-large': ['stop', 'a sheet whose picture would have more than 200 million pixels'],

@@ -4,7 +4,7 @@ import { nameOf, forEachPage, viewOn, defineCheck } from '../finding';
 /** Views that share less of the paper, mm either way, only touch. */
 const TOUCHING_MM = 1;
 
-/** Two views lie over each other. */
+/** Two views overlap. */
 export const overlappingViews = defineCheck(
   {
     'view.overlap': ['note', 'two views that overlap'],

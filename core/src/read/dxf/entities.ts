@@ -123,7 +123,7 @@ function tilted(record: Record, shapes: readonly Untilted[]): Entity[] {
 /** What an entity says of its looks; entities that say the same share one object. */
 export function styleOf(record: Record, names: NameTables): Style {
   const layer = record.layer(names);
-  // Most entities say no more than a layer and an indexed colour.
+  // Most entities have only a layer and an indexed colour.
   const plain = !(record.has(6) || record.has(48) || record.has(370) || record.has(420) || record.has(440));
   if (plain) return names.plainStyle(layer, record.has(62) ? record.integer(62) : BY_LAYER_INDEX, colourOf);
   return names.style(

@@ -1,4 +1,4 @@
-/** Characters that DXF text writes as `%%` codes, beside those given by number. */
+/** Characters that DXF text writes as `%%` codes, besides those given by number. */
 const PERCENT_CODES: Readonly<{ [code: string]: string }> = { d: '°', p: '±', c: '⌀', '%': '%' };
 
 /**

@@ -28,7 +28,7 @@ const SYMBOLS: Readonly<{ [letter: string]: string }> = {
   t: '⌰',
   u: '⏤',
 };
-/** Height of a compartment, and width of a character and of the space beside it, over the height of the text. */
+/** Height of a compartment, and width of a character and of the space next to it, over the height of the text. */
 const [ROW, CHARACTER, BESIDE] = [2, 0.95, 1];
 
 /** TOLERANCE: its compartments in rows, each a box with its text, along the direction it states. */

@@ -8,7 +8,7 @@ import { letteringOf, NOTE_WEIGHT_MM, type Note } from './model';
 
 const INK = 0x000000;
 const RULE_MM = 0.18;
-/** Space beside a value, over the height of capitals; height of a row over it. */
+/** Space on each side of a value, over the height of capitals; height of a row over it. */
 const [BESIDE, ROW] = [0.8, 2];
 /** What counts as a number is set to the right. */
 const NUMBER = /^[+-]?[\d.,\s]*\d\s*%?$/;

@@ -6,7 +6,7 @@ import type { ProjectFacts, Sheet } from '../model';
 import { SHIPPED_TEMPLATES } from './shipped';
 import type { TitleCell, TitleTemplate } from './template';
 
-/** Everything a title block tells; derived, never typed twice. */
+/** Everything a title block shows; derived, never typed twice. */
 export interface TitleFacts {
   project: ProjectFacts;
   sheet: Sheet;
@@ -74,7 +74,7 @@ export function ownSheetFields(
   return Object.fromEntries(sheetFields.map(({ name }) => [`sheet.${name}`, sheet?.fields?.[name] ?? '']));
 }
 
-/** True where the title block of a sheet tells its place in the package. */
+/** True where the title block of a sheet shows its place in the package. */
 export function showsPageNumber(
   project: Pick<ProjectFacts, 'titleBlocks'>,
   { titleBlock }: Pick<Sheet, 'titleBlock'>,

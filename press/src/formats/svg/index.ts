@@ -7,7 +7,7 @@ import type { FormatWriter } from '../format';
 const MM_PER_INCH = 25.4;
 /** The resolution at which an SVG is measured, dots per inch. */
 const MEASURED_DPI = 72;
-/** The reader tells whole pixels. */
+/** The reader gives whole pixels. */
 const TOLERANCE_MM = 0.4;
 
 /** SVG at true size; measured again by librsvg. */

@@ -9,7 +9,7 @@ import type { NewDrawing } from '../../data/drawings';
 import { insertProject } from '../../data/projects';
 
 /**
- * Makes a project from a job file and the drawings beside it; returns its id. Throws a `ProblemError` when something
+ * Makes a project from a job file and the drawings next to it; returns its id. Throws a `ProblemError` when something
  * in it cannot be read; then nothing is made.
  */
 export async function importJobFile(db: Database, store: Store, press: Press, jobFile: string): Promise<string> {

@@ -25,8 +25,8 @@ export interface Queue {
 const PRIORITY = { assemble: 3, smallRun: 2, sheet: 1, proof: 0 } as const;
 const SMALL_RUN_SHEETS = 10;
 /**
- * pg-boss itself never gives a job to another worker in this time: whether a worker still works is told by its lease
- * (`worker-queue.ts`), and how often a job is retried by what its attempts came to.
+ * pg-boss itself never gives a job to another worker in this time: whether a worker still works is decided by its lease
+ * (`worker-queue.ts`), and how often a job is retried by how its attempts ended.
  */
 const EXPIRE_HOURS = 23;
 const UNLIMITED_RETRIES = 1_000_000;

@@ -42,7 +42,7 @@ interface WorkerQueueParts {
   boss: PgBoss;
   pool: pg.Pool;
   workerId: string;
-  /** A worker that gave no sign of life for so long has lost its jobs. */
+  /** A worker without a heartbeat for this long has lost its jobs. */
   leaseSeconds: number;
 }
 

@@ -11,7 +11,7 @@ import type { LeasedJob } from './worker-queue';
 const IDLE_MS = 1000;
 const RETRY_MS = 500;
 const RECLAIM_MS = 1000;
-/** A batch is to take about so long: short enough for priorities and for the display of progress. */
+/** A batch should take about this long: short enough for priorities and for the display of progress. */
 const BATCH_MS = 400;
 const MAX_BATCH = 32;
 

@@ -21,7 +21,7 @@ export function extraFormatKeys(pack: SheetPackage, sheetId: string, inputHash: 
   }));
 }
 
-/** What was made from these keys before and still lies in the store. */
+/** What was made from these keys before and is still in the store. */
 export async function knownExtraFormats(
   { db, store }: { db: Database; store: Store },
   keys: readonly string[],

@@ -11,7 +11,7 @@ import { inputHash, taskOfSheet } from '../sheets/sheet-task';
 import { knownSheets, wholeSheet, type KnownSheet } from './known-sheets';
 import { frozenRun, type FrozenRun, type RunDeps } from './run-deps';
 
-/** A sheet whose worker crashed so often, or which failed so often, is given up. */
+/** A sheet whose worker crashed this often, or which failed this often, is given up. */
 export const MAX_WORKER_CRASHES = 5;
 export const MAX_FAILURES = 8;
 
@@ -19,7 +19,7 @@ export type SheetJob = LeasedJob & { task: SheetQueueTask };
 
 type NewArtifact = Parameters<typeof saveArtifacts>[1][number];
 
-/** True where a job was tried so often that trying again would likely do the same. */
+/** True where a job was tried so often that another attempt would likely end the same way. */
 export function isHopeless({ crashes, failures }: Pick<LeasedJob, 'crashes' | 'failures'>): boolean {
   return crashes >= MAX_WORKER_CRASHES || failures >= MAX_FAILURES;
 }

@@ -14,7 +14,7 @@ export async function changeSheets(
 ): Promise<SheetEdit[]> {
   const edits: SheetEdit[] = [];
   for (const before of sheets) {
-    // Where views lie matters only to a new scale; a sheet that cannot be made as it is may be mended by the change.
+    // Where views lie matters only to a new scale; the change may fix a sheet that cannot be made as it is.
     const placed = set.scale === undefined ? [] : await viewsOf(services, projectId, before);
     const after = changed(before, set, placed);
     await pageOf(services, projectId, after);

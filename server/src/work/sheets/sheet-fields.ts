@@ -48,7 +48,7 @@ function earlierThan({ revision, revisions = [] }: Sheet, next: Revision): Pick<
   return { revisions: [...revisions, revision] };
 }
 
-/** Refuses a change of what is no more as the person saw it. */
+/** Refuses a change to a sheet that no longer is what the person saw. */
 export function refuseChanged(sheet: Sheet, was: Partial<SheetFields>): void {
   for (const [field, seen] of Object.entries(was) as [keyof SheetFields, unknown][]) {
     if (sameValue(sheet[field], seen)) continue;

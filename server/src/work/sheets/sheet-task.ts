@@ -47,7 +47,7 @@ export function taskOfSheet(store: Store, input: RunInput, position: number): Sh
   return sheetTask(store, sheetInputs(input, sheet, input.contexts?.[sheet.id] ?? {}), input.drawings);
 }
 
-/** Identifies everything that a sheet is made from, wherever the store lies; the code that makes it is not part of it. */
+/** Identifies everything that a sheet is made from, wherever the store is; the code that makes it is not part of it. */
 export function inputHash(task: SheetTask): string {
   const { project, sheet, context, recipe, schedule, tiling, onto } = task;
   const drawings = task.drawings.map(({ id, name, hash, unit }) => ({ id, name, hash, unit: unit ?? null }));

@@ -49,7 +49,7 @@ export class DrawingCard {
     if (unit) return 'stated here';
     return unitJudgement.sure === 'stated' ? 'stated in the file' : '';
   });
-  /** Said beside a unit that is asked for. */
+  /** Shown next to a unit that is asked for. */
   protected readonly doubt = computed(() => {
     const { unitJudgement, unit, ownUnit } = this.drawing();
     if (unit || unitJudgement.sure === 'stated') return '';

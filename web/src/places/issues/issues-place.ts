@@ -64,7 +64,7 @@ export class IssuesPlace {
   }
 
   protected filesInWords({ files }: Issue): string {
-    // What is written beside PDF shows the same pages again.
+    // Files in other formats show the same pages again.
     const pages = files.reduce((sum, file) => sum + (file.path.endsWith('.pdf') ? file.pages : 0), 0);
     return `${countOf(files.length, 'file')}, ${countOf(pages, 'page')}`;
   }

@@ -16,7 +16,7 @@ import { countOf } from '../../ui/words';
 const STATES: Readonly<Record<PlannedLink['state'], string>> = {
   dangling: 'leads nowhere',
   suggested: 'by its sheet number',
-  mended: 'mended',
+  repaired: 'repaired',
   works: 'works',
 };
 const ORDER = Object.keys(STATES) as PlannedLink['state'][];
@@ -91,7 +91,7 @@ export class RelinkPanel implements OnDestroy {
     try {
       const given: GivenFile[] = [];
       for (const file of list) {
-        // A folder that was chosen tells where each file lies in it.
+        // A chosen folder gives the path of each file in it.
         const path = file.webkitRelativePath.split('/').slice(1).join('/') || file.name;
         given.push({ path, bytes: new Uint8Array(await file.arrayBuffer()) });
       }
@@ -128,7 +128,7 @@ export class RelinkPanel implements OnDestroy {
     this.busy.set('');
   }
 
-  /** What is told of work that is over comes too late, and is not shown. */
+  /** Progress of work that is over comes too late, and is not shown. */
   private progress(what: string): (done: number, all: number) => void {
     const work = ++this.works;
     return (done, all) => {

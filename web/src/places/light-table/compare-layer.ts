@@ -12,7 +12,7 @@ import {
 } from '@angular/core';
 import type { ComparedPage } from './page-comparer';
 
-/** How two states of a page are shown: both in one picture, one beside the other at a line, or in turns. */
+/** How two states of a page are shown: both in one picture, side by side at a line, or in turns. */
 export type CompareMode = 'together' | 'line' | 'turns';
 
 const TURN_MS = 700;

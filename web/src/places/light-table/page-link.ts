@@ -15,7 +15,7 @@ export interface PageLink {
   height: number;
 }
 
-/** Another file and its destination as pdf.js tells them: a path with the page, counted from 0, behind a hash. */
+/** Another file and its destination as pdf.js gives them: a path with the page, counted from 0, behind a hash. */
 export function remoteEnd(said: string): LinkEnd | undefined {
   const hash = said.indexOf('#');
   const path = decoded(hash < 0 ? said : said.slice(0, hash));

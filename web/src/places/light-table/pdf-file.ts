@@ -23,7 +23,7 @@ export interface LayerGroup {
 /** A layer, or a heading with layers and headings under it. */
 type Listed = string | { name: string | null; order: Listed[] };
 
-/** What is used of an annotation as pdf.js tells it. */
+/** What is used of an annotation as pdf.js gives it. */
 interface LinkAnnotation {
   subtype: string;
   rect: number[];

@@ -18,7 +18,7 @@ import { RunSearch } from './run-search';
 })
 export class RunFiles {
   readonly runs = input.required<readonly RunInfo[]>();
-  /** What the run wrote beside PDF, with the places in it. */
+  /** The files that the run wrote besides PDF, with their paths in it. */
   readonly extraFiles = input.required<readonly (RunInfo['files'][number] & { at: number })[]>();
   readonly run = input.required<RunInfo>();
   readonly fileAt = input.required<number>();

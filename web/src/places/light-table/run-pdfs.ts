@@ -3,7 +3,7 @@ import type { RunInfo } from '@folvex/contract';
 const known = new WeakMap<RunInfo, RunInfo>();
 
 /**
- * A run with its PDFs only, which come before what is beside them. The same run gives the same object, so that what was
+ * A run with its PDFs only, which come before the files in other formats. The same run gives the same object, so that what was
  * begun with it (a search, a comparison) goes on while another run advances.
  */
 export function pdfsOf(run: RunInfo): RunInfo {

@@ -77,5 +77,5 @@ export function withWeight(schedule: PenSchedule, line: LineCount, weight: numbe
   return { ...schedule, rules: [rule, ...schedule.rules.filter((one) => !exact(one))] };
 }
 
-/** Conditions beside the layer's name. */
+/** Conditions besides the layer's name. */
 const CONDITIONS = { drawing: 1, view: 1, ofColour: 1, ofWeight: 1, ofLineType: 1 };

@@ -27,7 +27,7 @@ import { BLANK_RULE, RULE_COLUMNS, ruleOfRow, ruleRow } from './rule-rows';
 /** Length of the line that is measured, CSS pixels. */
 const MEASURED_PX = 300;
 
-/** Line weights as a ladder, beside a piece of a real sheet before and after; and the rules behind it. */
+/** Line weights as a ladder, next to part of a real sheet before and after, and the rules behind it. */
 @Component({
   selector: 'fx-pens-place',
   changeDetection: ChangeDetectionStrategy.OnPush,

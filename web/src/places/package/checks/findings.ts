@@ -5,7 +5,7 @@ import { findingKey, type Finding, type Fix, type Severity } from '@folvex/core'
 
 const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'warning', note: 'info' };
 
-/** What the checks found, stops first: each with the way to its sheet, what mends it, and the choice to let it be. */
+/** What the checks found, stops first: each with a link to its sheet, its fix, and the choice to accept it. */
 @Component({
   selector: 'fx-findings',
   changeDetection: ChangeDetectionStrategy.OnPush,

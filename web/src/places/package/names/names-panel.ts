@@ -71,7 +71,7 @@ export class NamesPanel {
   readonly kept = input.required<readonly KeptNames[]>();
   readonly changed = output<PackageChange>();
   protected readonly replaced = inWords();
-  /** Whether sheets have files of their own beside the PDFs. */
+  /** Whether sheets have files of their own besides the PDFs. */
   protected readonly ofSheets = computed(() => {
     const { extraFormats, pages = {} } = this.pack();
     return extraFormats !== undefined || Object.values(pages).some((page) => page.extraFormats?.length);

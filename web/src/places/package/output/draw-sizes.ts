@@ -8,7 +8,7 @@ import { bytesInWords } from '../../../ui/words';
 
 use([GridComponent, LineChart, MarkPointComponent, SVGRenderer, TooltipComponent]);
 
-/** Draws bytes against dots to the inch; the present choice is marked. Returns how to take the chart away. */
+/** Draws bytes against dots per inch; the present choice is marked. Returns a function that removes the chart. */
 export function drawSizes(element: HTMLElement, points: [number, number][], dpi: number | undefined): () => void {
   const [ink, quiet, signal] = chartColours(element, ['--fx-ink', '--fx-quiet', '--fx-signal']) as [
     string,

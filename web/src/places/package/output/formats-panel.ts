@@ -20,7 +20,7 @@ const USES: Readonly<Record<ExtraFormat, string>> = {
   jpeg: 'small picture',
 };
 
-/** What the sheets of a package are written in beside PDF. */
+/** The formats besides PDF that the sheets of a package are written in. */
 @Component({
   selector: 'fx-formats-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -87,7 +87,7 @@ export class FormatsPanel {
   protected readonly words = computed(() => {
     if (this.chosen().length === 0) return 'nothing';
     const named = EXTRA_FORMATS.filter((format) => this.chosen().includes(format)).map((one) => FORMATS[one].name);
-    return named.join(', ') + (this.pictures() ? `; ${this.dpiNow()} dots to the inch` : '');
+    return named.join(', ') + (this.pictures() ? `; ${this.dpiNow()} dpi` : '');
   });
 
   protected toggle(format: ExtraFormat, on: boolean): void {

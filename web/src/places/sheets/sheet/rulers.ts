@@ -4,7 +4,7 @@ import type { Box, PaperSize } from '@folvex/core';
 /** Numbered ticks stand at least so many CSS pixels apart; the steps between them, mm. */
 const APART_PX = 60;
 const STEPS = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000];
-/** Rulers lie beside the sheet, or over its edge where that is not seen; CSS pixels. */
+/** Rulers lie along the sheet, or over its edge where that is out of view; CSS pixels. */
 const BESIDE_PX = 18;
 const INSIDE_PX = 2;
 const LEFT_PX = 28;
