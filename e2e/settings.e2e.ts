@@ -156,6 +156,8 @@ test('a title block of the office is changed in place, and its sheets follow', a
   await text.fill('For [project.client > upper]');
   await text.press('Enter');
   await expect(page.getByRole('button', { name: /^Undo title blocks/ })).toBeEnabled();
+  await expect(page.getByText('Saving …')).toHaveCount(0);
+  await expect(text).toHaveValue('For [project.client > upper]');
   await go(page, 'Sheets');
   await page.getByRole('option', { name: /A-102/ }).dblclick();
   await page.locator('fx-sheet-panel').getByLabel('Title block').selectOption({ label: 'Corner block, ours' });

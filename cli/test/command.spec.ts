@@ -209,7 +209,7 @@ describe('bad input', () => {
   it('of a drawing that is not there names it', () => {
     const folder = fresh();
     const job = smallJob(folder, WALL_DXF, { drawings: [{ id: 'd', file: 'gone.dxf' }] });
-    told(folvex('publish', job, '--out', join(folder, 'out')), STOPPED, 'The drawing gone.dxf is not there');
+    told(folvex('publish', job, '--out', join(folder, 'out')), STOPPED, 'The drawing gone.dxf does not exist');
   });
 
   it('of a drawing cut off in the middle publishes what came before, with a warning', () => {

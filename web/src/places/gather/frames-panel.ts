@@ -1,13 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  inject,
-  input,
-  linkedSignal,
-  output,
-  signal,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { MatButton } from '@angular/material/button';
@@ -22,6 +13,7 @@ import { projectFeature } from '../../state/project.reducer';
 import { selectAllSheets } from '../../state/project.selectors';
 import { countOf } from '../../ui/words';
 import { FramesPreview } from './frames-preview';
+import { choice } from '../../ui/choice-signal';
 
 /** The frame finder: closed rectangles on a layer become sheets in reading order, numbered, in one step. */
 @Component({
@@ -48,9 +40,9 @@ export class FramesPanel {
   });
   protected readonly layers = computed(() => (this.found.hasValue() ? this.found.value() : []));
   protected readonly trouble = computed(() => (this.found.error() ? problemOf(this.found.error()).sentence : ''));
-  protected readonly layer = linkedSignal(() => this.layers()[0]?.layer ?? '');
+  protected readonly layer = choice(() => this.layers()[0]?.layer ?? '');
   protected readonly first = signal('A-101');
-  protected readonly group = linkedSignal(() => this.groups()[0]?.id ?? '');
+  protected readonly group = choice(() => this.groups()[0]?.id ?? '');
   private readonly frames = computed(() => this.layers().find(({ layer }) => layer === this.layer())?.frames ?? []);
   /** Frames that fill a named paper, with the number that each will get. */
   protected readonly planned = computed(() => {

@@ -5,7 +5,6 @@ import {
   effect,
   inject,
   input,
-  linkedSignal,
   output,
   signal,
   untracked,
@@ -23,6 +22,7 @@ import { selectAllSheets } from '../../state/project.selectors';
 import { SCALES } from '../../ui/choices';
 import { papersInWords, realSize } from '../../ui/words';
 import { judgeFit } from './scale-fit';
+import { choice, choiceOf } from '../../ui/choice-signal';
 
 /** Makes a sheet from a drawing: paper and scale, with what they come to said before anything is made. */
 @Component({
@@ -46,8 +46,8 @@ export class NewSheetPanel {
 
   protected readonly number = signal('');
   private readonly drawingName = computed(() => this.drawing().name);
-  protected readonly title = linkedSignal(() => titleFrom(this.drawingName()));
-  protected readonly group = linkedSignal(() => this.groups()[0]?.id ?? '');
+  protected readonly title = choice(() => titleFrom(this.drawingName()));
+  protected readonly group = choice(() => this.groups()[0]?.id ?? '');
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
   /** What the group says of its sheets. */
   private readonly ofGroup = computed(() => this.groups().find(({ id }) => id === this.group())?.sheets ?? {});
@@ -55,8 +55,8 @@ export class NewSheetPanel {
     const { paper } = this.ofGroup();
     return paper && 'name' in paper ? paper : ({ name: 'A1', orientation: 'landscape' } as const);
   });
-  protected readonly paper = linkedSignal((): string => this.groupPaper().name);
-  protected readonly orientation = linkedSignal((): Orientation => this.groupPaper().orientation);
+  protected readonly paper = choice((): string => this.groupPaper().name);
+  protected readonly orientation = choice((): Orientation => this.groupPaper().orientation);
   private readonly ownPapers = computed(() => this.facts()?.papers ?? []);
   protected readonly papers = computed(() => papersInWords(this.orientation(), this.ownPapers()));
   /** Name of the window to show; empty for all of the model. */
@@ -80,10 +80,10 @@ export class NewSheetPanel {
     return scale === undefined ? undefined : formatScale(scale);
   });
   /** Another drawing, or another window of it, begins at the scale that fits it; another paper leaves what was typed. */
-  protected readonly scale = linkedSignal({
-    source: () => `${this.drawing().id} ${this.shown()?.join(' ')}`,
-    computation: () => untracked(this.largest) ?? '1:100',
-  });
+  protected readonly scale = choiceOf(
+    () => `${this.drawing().id} ${this.shown()?.join(' ')}`,
+    () => untracked(this.largest) ?? '1:100',
+  );
   /** Number of the sheet that was asked for last; empty once it is there. */
   private readonly asked = signal('');
   protected readonly made = signal('');

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { Store } from '@ngrx/store';
 import { from } from 'rxjs';
@@ -23,6 +23,7 @@ import { countOf } from '../../ui/words';
 import { ladderOf, nextRung, withWeight, type LadderLayer } from './ladder';
 import { PenPreview } from './pen-preview';
 import { BLANK_RULE, RULE_COLUMNS, ruleOfRow, ruleRow } from './rule-rows';
+import { choiceOf } from '../../ui/choice-signal';
 
 /** Length of the line that is measured, CSS pixels. */
 const MEASURED_PX = 300;
@@ -82,10 +83,10 @@ export class PensPlace {
     return facts ? [facts.paper.width / 2, facts.paper.height / 2] : [0, 0];
   });
   protected readonly rungs = computed(() => ladderOf(this.lines(), this.schedule()));
-  protected readonly chosen = linkedSignal({
-    source: () => this.sheet()?.id,
-    computation: (): LadderLayer | null => null,
-  });
+  protected readonly chosen = choiceOf(
+    () => this.sheet()?.id,
+    (): LadderLayer | null => null,
+  );
   /** The chosen layer as it hangs now. */
   protected readonly picked = computed(() => {
     const layer = this.chosen()?.layer;

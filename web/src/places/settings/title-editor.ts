@@ -27,6 +27,7 @@ import { projectFeature } from '../../state/project.reducer';
 import { selectAllDrawings, selectAllSheets, selectPageSources } from '../../state/project.selectors';
 import { PagePicture } from '../../ui/page-picture';
 import { FONTS } from './lists';
+import { choiceOf } from '../../ui/choice-signal';
 
 const PLACES: Readonly<Record<BlockPlace, string>> = {
   corner: 'lower right corner',
@@ -120,10 +121,10 @@ export class TitleEditor {
     const all = { xmin: 0, ymin: 0, xmax: width, ymax: height };
     return this.template().cells.map((cell) => cellBox(cell, all));
   });
-  protected readonly chosen = linkedSignal({
-    source: () => this.template().id,
-    computation: (): number | null => null,
-  });
+  protected readonly chosen = choiceOf(
+    () => this.template().id,
+    (): number | null => null,
+  );
   protected readonly cell = computed(() => this.template().cells[this.chosen() ?? -1] ?? null);
   protected readonly kind = computed(() => this.cell()?.kind ?? 'text');
   protected readonly problem = linkedSignal({ source: this.cell, computation: () => '' });

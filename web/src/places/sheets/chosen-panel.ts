@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { MatButton } from '@angular/material/button';
@@ -15,6 +15,7 @@ import { countOf, paperInWords, scalesInWords } from '../../ui/words';
 import { CopySettings } from './copy-settings';
 import { GroupSettingsPanel } from './group-settings';
 import { SeveralPanel } from './several-panel';
+import { choice } from '../../ui/choice-signal';
 
 /** What is chosen on the wall: one sheet's fields to change, or several sheets to put into a package. */
 @Component({
@@ -71,7 +72,7 @@ export class ChosenPanel {
   protected readonly within = computed(() =>
     this.packages().filter((pack) => this.sheets().every(({ id }) => pack.order.includes(id))),
   );
-  protected readonly target = linkedSignal(() => this.packages()[0]?.id ?? '');
+  protected readonly target = choice(() => this.packages()[0]?.id ?? '');
   /** Sheets that the target does not hold yet. */
   protected readonly missing = computed(() => {
     const pack = this.packages().find(({ id }) => id === this.target());

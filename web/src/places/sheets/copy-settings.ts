@@ -5,6 +5,7 @@ import type { ManyChange } from '@folvex/contract';
 import { SheetActions } from '../../state/project.actions';
 import { selectAllSheets } from '../../state/project.selectors';
 import { countOf } from '../../ui/words';
+import { choiceOf } from '../../ui/choice-signal';
 
 /** What of a sheet can be copied to others, and what that comes to as a change of those. */
 const PARTS: readonly { words: string; of(sheet: Sheet): ManyChange['set'] }[] = [
@@ -79,13 +80,13 @@ export class CopySettings {
       .filter((sheet) => !sheet.from && !(this.sheets().length === 1 && sheet.id === this.sheets()[0]!.id))
       .sort((a, b) => compareNumbers(a.number, b.number)),
   );
-  protected readonly source = linkedSignal({
-    source: () =>
+  protected readonly source = choiceOf(
+    () =>
       this.sheets()
         .map(({ id }) => id)
         .join(),
-    computation: () => '',
-  });
+    () => '',
+  );
   protected readonly found = computed(() => this.others().find(({ id }) => id === this.source()) ?? null);
   protected readonly wanted = linkedSignal({
     source: this.source,
