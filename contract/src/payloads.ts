@@ -73,7 +73,7 @@ export interface NamedWindow {
   window: [xmin: number, ymin: number, xmax: number, ymax: number];
 }
 
-/** What is stated about a drawing by a person: its unit, or all of its windows anew. */
+/** What a person sets on a drawing: its unit, or all of its windows. */
 export type DrawingChange = { unit?: LengthUnit; windows?: NamedWindow[] };
 
 /** A version of a drawing that a newer one took the place of. */
@@ -318,7 +318,7 @@ export interface RunFileInfo {
   delivered: Delivered | null;
 }
 
-/** Of the files that a package would write, those at its destination already. */
+/** The files of a package that are at its destination already. */
 export interface AtDestination {
   /** Where the destination's folder lies on the server. */
   root: string;
@@ -337,7 +337,7 @@ export interface RunInfo {
   problem: Problem | null;
 }
 
-/** What is said of one run only. */
+/** Options of one run. */
 export interface RunOptions {
   /** What of its package is otherwise this time, and is not kept. */
   pack?: PackageChange;

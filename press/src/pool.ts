@@ -23,7 +23,7 @@ export interface Press {
   proof(task: ProofTask): Promise<Proof>;
   verifyFormat(task: VerifyFormatTask): Promise<Proof>;
   frames(task: FrameTask): Promise<{ layer: string; frames: FrameOnLayer[] }[]>;
-  /** A picture of a drawing as browsers show it; undefined where there is none such. */
+  /** A picture of a drawing as browsers show it; undefined where there is no such picture. */
   picture(task: PictureTask): Promise<BrowserPicture | undefined>;
   changes(task: ChangesTask): Promise<Outcome<FoundChanges>>;
   unlock(task: UnlockTask): Promise<Outcome<{ temporary: string; hash: string; bytes: number }>>;

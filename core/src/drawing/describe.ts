@@ -1,7 +1,7 @@
 import { resolve, topLevel } from './resolve';
 import { COLOUR_FOREGROUND, POLYLINE_STRIDE, type Drawing, type Entity } from './model';
 
-/** What there is to say of an entity: its properties as they come out, and what it is. */
+/** The description of an entity: what it is, and its resolved properties. */
 export interface EntityFacts {
   kind: string;
   handle: string;

@@ -89,7 +89,7 @@ export interface PathEntity extends EntityBase {
   width?: number;
 }
 
-/** A marked point; how it looks is said for the whole drawing. */
+/** A marked point; its style is set for the whole drawing. */
 export interface PointEntity extends EntityBase {
   kind: 'point';
   x: number;
@@ -298,7 +298,7 @@ export interface Drawing {
   references: string[];
 }
 
-/** The space of that name; `model` for the model. Undefined when the drawing has none such. */
+/** The space of that name; `model` for the model. Undefined when the drawing has no such space. */
 export function spaceOf(drawing: Drawing, name: string): Space | undefined {
   const wanted = name.toLowerCase();
   return drawing.spaces.find((space) =>

@@ -121,7 +121,7 @@ function pointAt(
 
 /**
  * Draws the curve of twice continuous slope through points (x, y pairs), with its parameter along the chords and no
- * bend at its ends: what a spline is that only states the points it goes through.
+ * bend at its ends: the spline that is given only by the points it goes through.
  */
 export function throughPoints(sink: PathSink, points: readonly number[]): boolean {
   const kept = withoutRepeats(points);

@@ -67,7 +67,7 @@ function completedRecipe({ text, ...recipe }: Omit<Recipe, 'text'> & { text?: Re
   return { ...recipe, ...(text && text !== 'text' && { text }) };
 }
 
-/** A sheet that takes a layout over has its number and title from the layout's name, unless they are said. */
+/** A sheet made from a layout has its number and title from the layout's name, unless they are given. */
 function completedSheet(sheet: Sheet): Sheet {
   const paper = sheet.paper && completedPaper(sheet.paper);
   if (!sheet.from) return { ...sheet, paper };

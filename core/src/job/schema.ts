@@ -174,7 +174,7 @@ export const penScheduleSchema = only({
   ),
 });
 
-/** What is said of a project: its own facts and settings. */
+/** A project: its own facts and settings. */
 export const projectSchema = only({
   number: text.default(''),
   name: text.default(''),

@@ -1,4 +1,4 @@
-/** A path as it is said from the folder of a file; both with slashes, from one folder. */
+/** A path relative to the folder of a file; both with slashes, from one folder. */
 export function relativePath(file: string, target: string): string {
   const [here, there] = [file.split('/').slice(0, -1), target.split('/')];
   let shared = 0;
@@ -6,7 +6,7 @@ export function relativePath(file: string, target: string): string {
   return [...here.slice(shared).map(() => '..'), ...there.slice(shared)].join('/');
 }
 
-/** A path that a file names, from the folder that the file's own path is said from. */
+/** A path that a file names, relative to the folder that the file's own path is relative to. */
 export function joinedPath(file: string, target: string): string {
   const parts = file.split('/').slice(0, -1);
   for (const part of target.replaceAll('\\', '/').split('/')) {

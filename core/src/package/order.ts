@@ -42,7 +42,7 @@ export function compareOrders(here: readonly string[], there: readonly string[])
   };
 }
 
-/** Sheets in the order of their groups, in each by number; what is none stays before the sheet that it stood before. */
+/** Sheets in the order of their groups, in each by number; other pages stay before the sheet that they were before. */
 export function sortedOrder(
   order: readonly string[],
   sheets: readonly { id: string; number: string; group: string }[],

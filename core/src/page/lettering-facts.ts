@@ -2,7 +2,7 @@ import type { FontSet } from '../text/layout';
 import { markOrder } from './mark-boxes';
 import { STROKE, TEXT, UNITS_PER_MM, type Page } from './page';
 
-/** What of a page can be too small to print, and what its texts say of paper and scale. Lengths in mm. */
+/** The parts of a page that may be too small to print, and the paper and scale that its texts name. Lengths in mm. */
 export interface LetteringFacts {
   /** The lowest text, by the height of its capitals. */
   least?: { height: number; text: string };

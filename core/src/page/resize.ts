@@ -74,7 +74,7 @@ export function resizedBox({ xmin, ymin, xmax, ymax }: Box, { factor, dx, dy }: 
   };
 }
 
-/** What is said of a page that is printed on another paper, so that nobody measures on it by its own scale. */
+/** The note on a page that is printed on another paper, so that nobody measures on it by its own scale. */
 export function resizingInWords(factor: number, from: string, onto: string): string {
   const how = Math.abs(factor - 0.5) < 0.005 ? 'Half scale' : `At ${Math.round(factor * 100)} % of its scale`;
   return `${how}: ${from} printed on ${onto}`;

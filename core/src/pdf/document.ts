@@ -16,7 +16,7 @@ import type { Deflate, SheetPart } from './part';
 import { srgbProfile } from './srgb';
 import { dateString, points, textString } from './syntax';
 
-/** What the outline and the page labels say of a page. */
+/** A page in the outline and the page labels. */
 export interface PageFacts {
   number: string;
   title: string;

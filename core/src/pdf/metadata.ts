@@ -1,6 +1,6 @@
 import { xmlText } from './syntax';
 
-/** What a file says of itself. */
+/** The metadata of a file. */
 export interface DocumentFacts {
   title: string;
   author: string;

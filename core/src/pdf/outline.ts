@@ -21,7 +21,7 @@ export function writeOutline(file: ObjectWriter, entries: readonly OutlineEntry[
   return root;
 }
 
-/** Writes the entries of one level; returns what the dictionary above says of its first and last. */
+/** Writes the entries of one level; returns the `First` and `Last` entries of the dictionary above. */
 function writeLevel(file: ObjectWriter, parent: number, entries: readonly OutlineEntry[]): string {
   const items = entries.map(() => file.reserve());
   entries.forEach((entry, i) => {

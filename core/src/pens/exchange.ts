@@ -39,7 +39,7 @@ export function rulesToCsv(rules: readonly PenRule[]): string {
   return Papa.unparse(rows, { columns: [...COLUMNS], newline: '\n' }) + '\n';
 }
 
-/** Rules read from CSV; what cannot be read is said with its row, and then none are given. */
+/** Rules read from CSV; what cannot be read is reported with its row, and then no rules are returned. */
 export function rulesFromCsv(text: string): { ok: true; rules: PenRule[] } | { ok: false; sentence: string } {
   const parsed = Papa.parse<Record<string, string>>(text.replace(/^\uFEFF/, '').trim(), {
     header: true,

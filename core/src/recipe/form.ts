@@ -56,7 +56,7 @@ export function differsFromDefault(recipe: Recipe, field: RecipeField): boolean 
   return value !== undefined && value !== defaultOf(field.setting) && !(Array.isArray(value) && value.length === 0);
 }
 
-/** A field of a recipe as its control shows it; blank where nothing is stated. */
+/** A field of a recipe as its control shows it; blank where the recipe does not state it. */
 export function displayValue(recipe: Recipe, field: RecipeField): string {
   const value = valueIn(recipe, field) ?? (field.kind === 'choice' ? defaultOf(field.setting) : undefined);
   return Array.isArray(value) ? value.join(', ') : String(value ?? '');

@@ -9,7 +9,7 @@ interface SettingFacts {
   description: string;
 }
 
-/** One of a few values. `value: undefined`: nothing is stated in the recipe. */
+/** One of a few values. `value: undefined`: the recipe does not state it. */
 interface Option {
   value: string | number | true | undefined;
   /** In the form. */

@@ -19,7 +19,7 @@ const [S, F, UF, URI] = ['S', 'F', 'UF', 'URI'].map((name) => PDFName.of(name)) 
 const PLACE = /[#?].*$/;
 const [PDF, SCHEME] = [/\.pdf$/i, /^[a-z][a-z0-9+.-]*:/i];
 
-/** The files that links of a PDF lead to, each once, as they are said there. */
+/** The files that links of a PDF lead to, each once, as written there. */
 export async function linksIn(bytes: Uint8Array, name: string): Promise<Outcome<string[]>> {
   const opened = await openUnprotected(bytes, name);
   if (!opened.ok) return opened;

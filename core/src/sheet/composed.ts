@@ -29,7 +29,7 @@ export interface ComposeInput {
   everything?: boolean;
   /** The paper that it will be printed on, mm, which it then says; absent: its own. */
   onto?: PaperSize;
-  /** The drawing of an id (the version held, where one is), or undefined when the project has none such. */
+  /** The drawing of an id (the version held, where one is), or undefined when the project has no such drawing. */
   source(id: string, held?: number): SourceDrawing | undefined;
 }
 

@@ -7,11 +7,11 @@ import type { Sheet } from './model';
 export interface Group {
   id: string;
   name: string;
-  /** What its sheets have unless they deviate; absent: nothing is said. */
+  /** What its sheets have unless they deviate; absent: no settings. */
   sheets?: GroupSettings;
 }
 
-/** What a group says of its sheets; what is absent is each sheet's own. */
+/** The settings that a group gives its sheets; what is absent is each sheet's own. */
 export interface GroupSettings {
   paper?: PaperChoice;
   frame?: FrameKind;

@@ -58,7 +58,7 @@ export function placeLayout(
 
 /**
  * Model coordinates to the layout's: turned by the twist about the target, then the view's middle to the viewport's
- * (DXF: the view centre is stated in display coordinates, which the target and the twist make).
+ * (DXF: the view centre is in display coordinates, which follow from the target and the twist).
  */
 function modelToLayout(viewport: ViewportEntity): Affine {
   const { cx, cy, viewX, viewY, targetX, targetY, twist, scale } = viewport;

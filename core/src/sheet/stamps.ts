@@ -18,7 +18,7 @@ export interface PrintedStamp {
   under?: true;
 }
 
-/** Height of what is said of pages on another paper, mm. */
+/** Height of the note on pages that go on another paper, mm. */
 const SAID_MM = 3.5;
 /** Space left to the edge of the paper, mm, and how far what is below shows through in the middle, per cent. */
 const EDGE_MM = 4;

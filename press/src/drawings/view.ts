@@ -40,7 +40,7 @@ export function viewOf(task: ViewTask): Promise<Outcome<DrawingView>> {
   });
 }
 
-/** What there is to say of the entity of a number in a space; null where there is none. */
+/** The description of an entity of a space by its number; null where there is none. */
 export function entityOf(task: ViewTask & { index: number }): Promise<Outcome<EntityFacts | null>> {
   return within(task, (drawing, space) => {
     const entity = space.entities[task.index];

@@ -9,7 +9,7 @@ const REASONS: Readonly<Record<string, string>> = {
   EIO: 'could not be read or written; have it looked at, then try again',
 };
 
-/** What an error of the file system says of the store's disk; undefined where it is no such error. */
+/** The problem of the store's disk that an error of the file system means; undefined for other errors. */
 export function storageProblem(error: unknown): Problem | undefined {
   const { code: own, message = '' } = (error ?? {}) as { code?: string; message?: string };
   // From another thread an error comes without its code; its message begins with it.

@@ -98,7 +98,7 @@ function targetsOf({ plan, file, sheets }: AssemblyInput): NonNullable<DocumentO
   };
 }
 
-/** What the file says of itself; all of it follows from its content, so that the same input gives the same bytes. */
+/** The metadata of the file; all of it follows from its content, so that the same input gives the same bytes. */
 function factsOf(input: AssemblyInput, sheets: readonly Sheet[]): DocumentFacts {
   const { project, package: pack } = input;
   const only = new Set(sheets).size === 1 ? sheets[0] : undefined;

@@ -1,6 +1,6 @@
 import { ProblemError, type PictureSource } from '@folvex/core';
 
-/** What is said of a picture whose header could be read, but not what it shows. */
+/** The warning about a picture whose header could be read, but not its pixels. */
 export function damagedPicture({ kind, page }: PictureSource, name: string): ProblemError {
   const what = kind === 'pdf' || kind === 'tiff' ? `Page ${page}` : 'A picture';
   const sentence = `${what} of ${name} is damaged and cannot be placed; ask for the file again, or remove the view from the sheet.`;

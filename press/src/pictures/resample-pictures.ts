@@ -64,7 +64,7 @@ export function pictureFacts(page: Page, drawings: readonly Drawing[]): PictureF
   });
 }
 
-/** True where nothing is wished that would change a picture. */
+/** True where no setting would change a picture. */
 export function isUnchanged({ dpi, quality, colour, bilevel }: PictureSettings): boolean {
   return dpi === undefined && quality === undefined && colour === 'full' && !bilevel;
 }

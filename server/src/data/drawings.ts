@@ -31,7 +31,7 @@ export async function drawingInfos(db: Database, projectId: string): Promise<Dra
   return rows.map((row) => infoOf(row, earlier));
 }
 
-/** One drawing with its earlier versions; undefined where there is none such. */
+/** One drawing with its earlier versions; undefined where there is no such drawing. */
 export async function drawingInfoOf(db: Database, id: string): Promise<DrawingInfo | undefined> {
   const row = await drawingById(db, id);
   return row && infoOf(row, await earlierOf(db, row.projectId));
@@ -188,7 +188,7 @@ export async function addVersion(db: Database, id: string, next: NextVersion): P
   });
 }
 
-/** Keeps what a person states about a drawing; false where there is none such. */
+/** Stores what a person set on a drawing; false where there is no such drawing. */
 export async function changeDrawing(db: Database, id: string, { unit, windows }: DrawingChange): Promise<boolean> {
   const set = { ...(unit && { unit }), ...(windows && { windows }) };
   if (Object.keys(set).length === 0) return (await drawingById(db, id)) !== undefined;

@@ -21,7 +21,7 @@ export async function applyPackage(db: Writer, projectId: string, { before, afte
   throw new ProblemError({ code: 'package.changed', sentence: conflictSentence(before), place: {} });
 }
 
-/** What is said where a package is not as somebody saw it when changing it. */
+/** The sentence for a package that changed after somebody saw it. */
 export function conflictSentence({ name }: Pick<SheetPackage, 'name'>): string {
   return `The package ${name} was changed on another screen in the meantime; it is shown as it is now.`;
 }

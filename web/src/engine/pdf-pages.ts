@@ -67,7 +67,7 @@ async function load(url: string): Promise<PDFDocumentProxy> {
   // Its types leave out that a port may be a worker.
   const port = new Worker('/pdfjs/pdf.worker.min.mjs', { type: 'module' }) as unknown as null;
   reader ??= new pdfjs.PDFWorker({ port });
-  // What pdf.js would look up in a window is said here instead: a worker has none.
+  // What pdf.js would look up in a window is set here instead: a worker has none.
   return pdfjs.getDocument({
     data: new Uint8Array(await response.arrayBuffer()),
     worker: reader,

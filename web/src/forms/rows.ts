@@ -25,7 +25,7 @@ export interface Column {
 export type Value = string | number | boolean;
 export type Row = Readonly<Record<string, Value>>;
 
-/** A list of settings, a row each, every value changed in its place. What cannot be is said and not passed on. */
+/** A list of settings, a row each, every value changed in its place. Invalid values are reported and not passed on. */
 @Component({
   selector: 'fx-rows',
   changeDetection: ChangeDetectionStrategy.OnPush,

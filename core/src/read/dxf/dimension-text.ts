@@ -2,7 +2,7 @@ import type { DimensionStyle } from './dimension-looks';
 
 const [ENGINEERING, ARCHITECTURAL, FRACTIONAL] = [3, 4, 5];
 const INCHES_PER_FOOT = 12;
-/** Bits of `$DIMZIN` for decimals, and what its lowest two say of feet and inches. */
+/** Bits of `$DIMZIN` for decimals, and its lowest two, for feet and inches. */
 const [NO_LEADING_ZERO, NO_TRAILING_ZEROS, FEET_AND_INCHES] = [4, 8, 3];
 /** Those two bits: zero feet and inches are both written, or zero feet only, or zero inches only. */
 const [ALL_ZEROS, ZERO_FEET, ZERO_INCHES] = [1, 2, 3];

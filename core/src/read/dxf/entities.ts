@@ -120,7 +120,7 @@ function tilted(record: Record, shapes: readonly Untilted[]): Entity[] {
   );
 }
 
-/** What an entity says of its looks; entities that say the same share one object. */
+/** The appearance that an entity states; entities with the same one share one object. */
 export function styleOf(record: Record, names: NameTables): Style {
   const layer = record.layer(names);
   // Most entities have only a layer and an indexed colour.

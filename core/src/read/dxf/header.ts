@@ -6,7 +6,7 @@ import { formatOf } from './recognise';
 /** Larger paper limits mean "none". */
 const MAX_LIMIT = 1e6;
 
-/** What the header of a DXF says of the whole drawing. */
+/** The settings of the whole drawing in the header of a DXF. */
 export class Header {
   unit: LengthUnit | undefined;
   /** Whether its line types and patterns are metric ones; undefined where it does not say. */

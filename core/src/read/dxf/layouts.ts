@@ -12,7 +12,7 @@ const PAPER_ITSELF = 1;
 
 /**
  * The plot settings of a LAYOUT. Sizes and margins are in mm whatever the plot unit; turning the plot turns the sheet and
- * carries its margins round with it. Undefined where no paper is stated.
+ * carries its margins round with it. Undefined where no paper is given.
  */
 export function plotSettingsOf(record: Record): PlotSettings | undefined {
   const [width, height] = [record.number(44), record.number(45)];

@@ -9,7 +9,7 @@ const SMOOTH = 1;
 /** Width of an arrowhead over its length. */
 const SLENDERNESS = 1 / 3;
 
-/** LEADER: its line, straight or smooth, and an arrowhead at its first point of the size its dimension style says. */
+/** LEADER: its line, straight or smooth, and an arrowhead at its first point of the size that its dimension style gives. */
 export function readLeader(record: Record, style: Style, handle: string, names: NameTables): PlainEntity[] {
   const points = pointPairs(record, 10);
   if (points.length < 4) return [];

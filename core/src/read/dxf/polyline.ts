@@ -6,7 +6,7 @@ import { isMirrored } from './mirror';
 import type { NameTables } from './names';
 import type { Record } from './record';
 
-/** A POLYLINE in space is stated in world coordinates. */
+/** A POLYLINE in space is in world coordinates. */
 const IN_SPACE = 8;
 const GRID_MESH = 16;
 const FACE_MESH = 64;

@@ -1,4 +1,4 @@
-/** What a PNG file says of itself (ISO/IEC 15948), and its compressed pixels. */
+/** The header of a PNG file (ISO/IEC 15948), and its compressed pixels. */
 export interface PngFacts {
   width: number;
   height: number;

@@ -27,7 +27,7 @@ export class StyleSheet {
     this.rules.sort((a, b) => a.weight - b.weight);
   }
 
-  /** What the rules say of an element, the more particular over the general. */
+  /** The declarations of the rules that match an element, the more specific over the general. */
   for(node: XmlNode): Declarations {
     if (this.rules.length === 0) return {};
     const has = new Set(['*', node.name, `#${node.attributes['id'] ?? ''}`]);

@@ -11,7 +11,7 @@ export interface TextChunk {
 }
 
 /**
- * The pieces of a text element. A piece begins wherever a place is stated; what follows without one goes on in it, in
+ * The pieces of a text element. A piece begins wherever a position is given; what follows without one goes on in it, in
  * the looks of its beginning. White space is collapsed as SVG 1.1 asks (10.15).
  */
 export function chunksOf(

@@ -32,7 +32,7 @@ export function templatesOf(project: Pick<ProjectFacts, 'titleBlocks'>): TitleTe
   return withOwn(SHIPPED_TEMPLATES, project.titleBlocks);
 }
 
-/** The template that a sheet's title block follows; undefined where there is none such. */
+/** The template that a sheet's title block follows; undefined where there is no such template. */
 export function templateOf(
   project: Pick<ProjectFacts, 'titleBlocks'>,
   { template = STANDARD.id }: { template?: string },

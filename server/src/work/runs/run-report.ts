@@ -37,7 +37,7 @@ export interface RunReport {
   totals: { files: number; pages: number; bytes: number; failedSheets: number };
 }
 
-/** The report of a run; undefined where there is none such. */
+/** The report of a run; undefined where there is no such run. */
 export async function runReport(db: Database, id: string): Promise<RunReport | undefined> {
   const run = await runById(db, id);
   if (!run) return undefined;

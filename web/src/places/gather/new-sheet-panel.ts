@@ -49,7 +49,7 @@ export class NewSheetPanel {
   protected readonly title = choice(() => titleFrom(this.drawingName()));
   protected readonly group = choice(() => this.groups()[0]?.id ?? '');
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
-  /** What the group says of its sheets. */
+  /** The settings that the group gives its sheets. */
   private readonly ofGroup = computed(() => this.groups().find(({ id }) => id === this.group())?.sheets ?? {});
   private readonly groupPaper = computed(() => {
     const { paper } = this.ofGroup();

@@ -4,7 +4,7 @@ import type { NewIssue, RunInfo } from '@folvex/contract';
 import { superseded, type Issue } from '@folvex/core';
 import { momentInWords, today } from '../../ui/words';
 
-/** Makes a run an issue: the day, what for, and who gets it. */
+/** Makes a run an issue: its date, purpose and recipients. */
 @Component({
   selector: 'fx-new-issue-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -59,7 +59,7 @@ const FIELDS = [
 /** Room for the picture of a block, CSS pixels. */
 const [WIDE_PX, HIGH_PX] = [640, 520];
 
-/** A title-block template: its picture on a real sheet, its cells chosen there, and what is said of the chosen one. */
+/** A title-block template: its picture on a real sheet, its cells chosen there, and the properties of the chosen one. */
 @Component({
   selector: 'fx-title-editor',
   changeDetection: ChangeDetectionStrategy.OnPush,

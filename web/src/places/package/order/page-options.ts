@@ -9,7 +9,7 @@ const MAX_COPIES = 99;
 /** What sets are often reduced to, or enlarged (common practice). */
 const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)', 'D (ASME)', 'E (ASME)'];
 
-/** What is said of one page of a package, for this package only. */
+/** Options of one page, for this package only. */
 @Component({
   selector: 'fx-page-options',
   changeDetection: ChangeDetectionStrategy.OnPush,

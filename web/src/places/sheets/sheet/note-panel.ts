@@ -6,7 +6,7 @@ import { selectAllDrawings } from '../../../state/project.selectors';
 import { MarkTarget } from './mark-target';
 import { kindInWords } from './notes';
 
-/** What is said of one note of a sheet; all in mm on the paper. */
+/** Properties of one note of a sheet; all in mm on the paper. */
 @Component({
   selector: 'fx-note-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -29,7 +29,7 @@ const [SMALLEST_MM, MAX_MM] = [10, 20_000];
 const MAX_MARGIN_MM = 200;
 const EDGES = ['left', 'bottom', 'right', 'top'] as const;
 
-/** What is said of a sheet as a whole: number, title, paper, frame, title block, revision. */
+/** Properties of a sheet as a whole: number, title, paper, frame, title block, revision. */
 @Component({
   selector: 'fx-sheet-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,

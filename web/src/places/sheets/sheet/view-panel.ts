@@ -12,7 +12,7 @@ const MODES: readonly [ColourMode, string][] = [
 /** Less than this can hardly be seen in print (common practice). */
 const MIN_SCREEN = 5;
 
-/** What is said of one view of a sheet: scale, place, turn, label, layers. */
+/** Properties of one view of a sheet: scale, place, turn, label, layers. */
 @Component({
   selector: 'fx-view-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
