@@ -1,6 +1,13 @@
 import type { DrawingInfo, ProjectInfo, RunInfo } from '@folvex/contract';
 import { runChecks, type Sheet, type SheetPackage } from '@folvex/core';
-import { EditActions, GatherActions, PackageActions, ProjectActions, SheetActions } from '../src/state/project.actions';
+import {
+  EditActions,
+  GatherActions,
+  PackageActions,
+  ProjectActions,
+  SettingsActions,
+  SheetActions,
+} from '../src/state/project.actions';
 import { projectFeature, type ProjectState } from '../src/state/project.reducer';
 import {
   selectLatestRun,
@@ -124,6 +131,17 @@ describe('what the project is', () => {
     const unit = GatherActions.drawingChanged({ drawing: { ...info.drawings[0]!, unit: 'mm' } });
     expect(new Set([version(), version(titled), version(unit)]).size).toBe(3);
     expect(version(SheetActions.sheetSaved({ sheet: sheet('b', 'B') }))).toBe(version());
+  });
+
+  it('does not paint sheets anew when pens or naming rules change, which they are not made from', () => {
+    const { project, groups, recipes } = info;
+    const saved = (more: Partial<typeof project>) => {
+      const settings = { project: { ...project, ...more }, groups, recipes };
+      const action = SettingsActions.settingsSaved({ settings, sent: settings });
+      return selectPageSources(after(arrived, action))['a']!.version;
+    };
+    expect(saved({ penSchedules: [{ id: 'ours', name: 'Ours', rules: [] }], namings: [] })).toBe(saved({}));
+    expect(saved({ client: 'Another' })).not.toBe(saved({}));
   });
 });
 

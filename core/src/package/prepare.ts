@@ -79,9 +79,12 @@ export function sheetInputs(
 /** The same for a sheet by itself, outside any package. */
 export function plainInputs(project: ProjectFacts, sheet: Sheet, context: SheetContext, recipe: Recipe): SheetInputs {
   const schedule = schedulesOf(project).find(({ id }) => id === recipe.pens);
-  // What a sheet is not made from must not cause it to be made again.
-  const { penSchedules: _pens, namings: _namings, ...relevant } = project;
-  return { project: relevant, sheet, context, recipe, ...(schedule && { schedule }) };
+  return { project: factsOnSheets(project), sheet, context, recipe, ...(schedule && { schedule }) };
+}
+
+/** The facts of a project that sheets are made from: a change of any other one must not cause them to be made again. */
+export function factsOnSheets({ penSchedules: _pens, namings: _namings, ...relevant }: ProjectFacts): ProjectFacts {
+  return relevant;
 }
 
 /** The contexts of all sheets of a prepared run, by id. */

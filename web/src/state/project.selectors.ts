@@ -19,6 +19,7 @@ import {
   type ProjectSettings,
   type Sheet,
   type SheetPackage,
+  factsOnSheets,
 } from '@folvex/core';
 import {
   drawingsAdapter,
@@ -248,7 +249,7 @@ export const selectPageSources = createSelector(
   (sheets, drawings, packages, settings, project): Record<string, PageSource> => {
     const facts = settings?.project;
     const units = drawings.map(({ id, unit, hash }) => `${id} ${unit} ${hash}`).join();
-    const settingsVersion = JSON.stringify(facts);
+    const settingsVersion = JSON.stringify(facts && factsOnSheets(facts));
     const around = (sheet: Sheet): string =>
       JSON.stringify(contextOf(facts ?? {}, sheet, sheets, orderAround(sheet, packages)));
     return Object.fromEntries([

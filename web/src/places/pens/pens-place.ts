@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { Store } from '@ngrx/store';
 import { from } from 'rxjs';
@@ -11,7 +11,7 @@ import {
   SHIPPED_SCHEDULES,
   type PenSchedule,
 } from '@folvex/core';
-import { Engine } from '../../engine/engine';
+import { Engine, type LineCount } from '../../engine/engine';
 import { Api } from '../../state/api';
 import { ProjectActions } from '../../state/project.actions';
 import { projectFeature } from '../../state/project.reducer';
@@ -66,7 +66,14 @@ export class PensPlace {
     params: () => this.source() ?? undefined,
     stream: ({ params }) => from(this.engine.linesUsed(params)),
   });
-  protected readonly lines = computed(() => (this.askedLines.hasValue() ? this.askedLines.value() : []));
+  /** The lines of the sheet; while they are counted anew, those counted last stay, so that the ladder does not blink. */
+  protected readonly lines = linkedSignal<{ sheet?: string; latest: LineCount[] | null }, LineCount[]>({
+    source: () => ({
+      sheet: this.sheet()?.id,
+      latest: this.askedLines.hasValue() ? this.askedLines.value() : null,
+    }),
+    computation: ({ sheet, latest }, before) => latest ?? (before?.source.sheet === sheet ? before!.value : []),
+  });
   private readonly askedFacts = rxResource({
     params: () => {
       const [sheet, source] = [this.sheet(), this.source()];
