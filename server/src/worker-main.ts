@@ -18,6 +18,9 @@ const EXTRA_SLOTS = 1;
 
 const built = (name: string): string => fileURLToPath(new URL(`./${name}.mjs`, import.meta.url));
 
+/** How long a job may still take to end once whoever started the worker is gone. */
+const ORPHAN_GRACE_MS = 5000;
+
 /** A worker process: takes publishing jobs from the queue until told to stop. */
 async function main(): Promise<void> {
   const config = configFrom(process.env, built('press-thread'));
@@ -46,8 +49,11 @@ async function main(): Promise<void> {
   };
   process.on('SIGTERM', stop);
   process.on('SIGINT', stop);
-  // Whoever started this process is gone: so is the reason to run.
-  process.on('disconnect', stop);
+  // Whoever started this process is gone: so is the reason to run. A long job is not waited for; it is taken up again.
+  process.on('disconnect', () => {
+    setTimeout(() => process.exit(1), ORPHAN_GRACE_MS).unref();
+    stop();
+  });
 }
 
 main().catch((error: unknown) => {
