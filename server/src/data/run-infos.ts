@@ -32,6 +32,18 @@ const INFO_COLUMNS = {
   problem: runs.problem,
 };
 
+/** What is sent about a sheet: the facts of its page, which list words of its texts, stay in the database. */
+const SHEET_COLUMNS = {
+  runId: runSheets.runId,
+  sheetId: runSheets.sheetId,
+  state: runSheets.state,
+  startedAt: runSheets.startedAt,
+  worker: runSheets.worker,
+  milliseconds: runSheets.milliseconds,
+  problem: runSheets.problem,
+  partHash: runSheets.partHash,
+};
+
 type SheetNames = Readonly<Record<string, [number: string, title: string]>>;
 
 const MAX_CACHED_NAMES = 200;
@@ -58,7 +70,7 @@ async function infosOf(db: Database, rows: readonly Omit<RunRow, 'input' | 'proj
   if (ids.length === 0) return [];
   const [named, sheetRows, fileRows] = await Promise.all([
     namesOf(db, ids),
-    db.select().from(runSheets).where(inArray(runSheets.runId, ids)).orderBy(asc(runSheets.position)),
+    db.select(SHEET_COLUMNS).from(runSheets).where(inArray(runSheets.runId, ids)).orderBy(asc(runSheets.position)),
     db.select().from(runFiles).where(inArray(runFiles.runId, ids)).orderBy(asc(runFiles.position)),
   ]);
   return rows.map((row) => ({
