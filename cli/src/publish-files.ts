@@ -147,6 +147,6 @@ async function placed(
   }
   const { problem } = delivered;
   if (problem.code !== 'destination.conflict') return { outcome: 'failed', problems: [problem] };
-  const sentence = `${path} is there already and differs; choose another folder, or say --replace.`;
+  const sentence = `${path} is there already and differs; choose another folder, or use --replace.`;
   return { outcome: 'refused', problems: [{ code: 'file.exists', sentence, place: { file: path } }] };
 }

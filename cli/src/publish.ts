@@ -23,7 +23,7 @@ export interface PublishOptions {
 
 /** `folvex publish`; returns its exit code. */
 export async function publish(jobFile: string, options: PublishOptions): Promise<number> {
-  if (!options.out && !options.check) return refuse('Say with --out which folder the files go to.');
+  if (!options.out && !options.check) return refuse('Use --out to name the folder for the files.');
   const read = loadJobFile(jobFile);
   if (!read.ok) {
     tell(read.problems);
@@ -117,7 +117,7 @@ function summarise(files: FileReport[], milliseconds: number, pack: string, repo
 async function printPlan({ plan }: PreparedRun, { out, replace }: PublishOptions): Promise<void> {
   for (const file of plan.files) console.log(`${file.path}  ${pagesInWords(file.sheets.length)}`);
   if (!out) return;
-  const what = replace ? 'is replaced where it differs' : 'stays where it differs, and the run fails; or say --replace';
+  const what = replace ? 'is replaced where it differs' : 'stays where it differs, and the run fails; or use --replace';
   for (const path of await folderDestination(resolve(out)).list(plan.files.map((file) => file.path))) {
     console.error(`warning file.there: ${path} is in ${out} already; it ${what}.`);
   }

@@ -53,7 +53,7 @@ function measuredOn({ views, viewports, resizing }: ComposedSheet): MeasuredArea
 /** PDF has sides beyond 14 400 units since version 1.6. */
 function refuseGiant(page: Page, { recipe, sheet }: SheetTask): void {
   if (recipe.version !== '1.4' || userUnit(page) === 1) return;
-  const sentence = `Sheet ${nameOf(sheet)} is longer than PDF 1.4 can say; choose a recipe with a later version.`;
+  const sentence = `Sheet ${nameOf(sheet)} is longer than PDF 1.4 allows; choose a recipe with a later version.`;
   throw new ProblemError({ code: 'sheet.giant', sentence, place: {} });
 }
 

@@ -9,7 +9,7 @@ export interface AttemptHistory {
   failures: number;
 }
 
-/** A worker that is not there any more, or gives no sign of life. */
+/** A worker that is gone, or has no heartbeat. */
 export interface LostWorker {
   id: string;
   /** True where its process is gone; false where it only stalls. */
@@ -21,16 +21,13 @@ const WORKER_LOCKS = 7_261_702;
 /** A connection may be replaced (the database restarted): only after this time is a worker without its lock a dead one. */
 const CRASH_GRACE_SECONDS = 4;
 
-/** Enters a worker and takes its lock on this connection; to be called again whenever the connection was replaced. */
+/** Registers a worker and takes its lock on this connection; to be called again whenever the connection was replaced. */
 export async function registerWorker(client: pg.ClientBase, id: string, host: string, pid: number): Promise<void> {
-  await client.query(
-    `insert into workers (id, host, pid) values ($1, $2, $3) on conflict (id) do update set seen_at = now()`,
-    [id, host, pid],
-  );
+  await showAlive(client, id, host, pid);
   await client.query(`select pg_try_advisory_lock(${WORKER_LOCKS}, hashtext($1))`, [id]);
 }
 
-/** Shows that a worker is alive; enters it again where others took it for lost meanwhile. */
+/** Records that a worker is alive; registers it again where others took it for lost meanwhile. */
 export async function showAlive(client: pg.ClientBase, id: string, host: string, pid: number): Promise<void> {
   await client.query(
     `insert into workers (id, host, pid) values ($1, $2, $3) on conflict (id) do update set seen_at = now()`,
@@ -86,8 +83,8 @@ export async function yieldAttempts(db: Database, jobIds: readonly string[], out
 }
 
 /**
- * The workers other than `own` whose jobs others may take: those whose connection is gone, and those that gave no sign
- * of life for `leaseSeconds`, which is far longer than a healthy machine ever stalls.
+ * The workers other than `own` whose jobs others may take: those whose connection is gone, and those without a
+ * heartbeat for `leaseSeconds`, which is far longer than a healthy machine ever stalls.
  */
 export async function lostWorkers(pool: pg.Pool, own: string, leaseSeconds: number): Promise<LostWorker[]> {
   const { rows } = await pool.query<{ id: string; silent: boolean; lock: number; settled: boolean }>(

@@ -42,7 +42,7 @@ export function listenForNotifications(url: string): Notifications {
       for (const channel of CHANNELS) await next.query(`listen ${channel}`);
       for (const channel of CHANNELS) emitter.emit(channel, undefined);
     } catch {
-      // Its end was told above, or comes now.
+      // `end` has been emitted already, or is now.
       await next.end().catch(() => undefined);
     }
   };

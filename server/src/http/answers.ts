@@ -36,7 +36,7 @@ const CONFLICTS: ReadonlySet<string> = new Set([
   'settings.changed',
 ]);
 
-/** Turns whatever went wrong into a status and a problem; what nobody foresaw is logged and told in one sentence. */
+/** Turns whatever went wrong into a status and a problem; an unexpected error is logged and answered with one sentence. */
 export function answerErrors(log: (error: unknown) => void) {
   // Express knows an error handler by its four parameters.
   return (error: unknown, _request: Request, response: Response, _next: NextFunction): void => {

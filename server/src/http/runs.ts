@@ -12,7 +12,7 @@ import type { Services } from '../work/services';
 
 /** A run that changes often is sent at most this often. */
 const MIN_EVENT_INTERVAL_MS = 250;
-/** Told at least this often while it goes on, in case nothing was notified. */
+/** Sent at least this often while it goes on, in case a notification was lost. */
 const MAX_EVENT_INTERVAL_MS = 10_000;
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 
@@ -112,7 +112,7 @@ export function runRoutes(services: Services): Router {
 /** Server-sent events: the run whenever it changed, until it is settled. */
 async function sendProgress({ db, notifications }: Services, request: Request, response: Response): Promise<void> {
   const id = parameter(request, 'run');
-  if (!(await runById(db, id))) throw notFound('The run');
+  if (!(await runInfo(db, id))) throw notFound('The run');
   response.writeHead(200, {
     'Content-Type': 'text/event-stream',
     'Cache-Control': 'no-cache',

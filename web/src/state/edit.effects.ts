@@ -33,7 +33,7 @@ export const sendEdits = createEffect(
       mergeMap(([edit, project]) =>
         queue.run(() =>
           concat(
-            // Undo takes the last edit of a package back too, which may not be sent yet.
+            // Undo also reverts the last edit of a package, which may not be sent yet.
             edit.type === EditActions.stepAskedFor.type ? saver.sendAll() : EMPTY,
             send(edit, api, store, project).pipe(
               catchError((error: unknown) => afterRefusal(edit, error, api, project)),

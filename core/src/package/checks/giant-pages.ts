@@ -2,10 +2,10 @@ import { userUnit } from '../../pdf/content';
 import { nameOf, forEachPage, defineCheck } from '../finding';
 import { printedPaper } from '../printed-paper';
 
-/** Pages larger than PDF 1.4 can say (ISO 32000-1, annex C: 14 400 units a side). */
+/** Pages larger than PDF 1.4 allows (ISO 32000-1, annex C: 14 400 units a side). */
 export const giantPages = defineCheck(
   {
-    'sheet.giant': ['stop', 'a page longer than PDF 1.4 can say, with a recipe of that version'],
+    'sheet.giant': ['stop', 'a page longer than PDF 1.4 allows, with a recipe of that version'],
   },
   forEachPage(({ paper: own }, sheet, input) => {
     const { paper } = printedPaper(input, sheet, own);

@@ -10,20 +10,29 @@ let client: pg.Client | undefined;
 
 /** Beats once, on a new connection where the last one broke. */
 async function beat(): Promise<void> {
+  if (client) return whileConnected(client, (current) => showAlive(current, workerId, host, pid));
+  const next = new pg.Client({ connectionString: url });
+  next.on('error', () => lose(next));
+  next.on('end', () => lose(next));
+  await whileConnected(next, async () => {
+    await next.connect();
+    await registerWorker(next, workerId, host, pid);
+    client = next;
+  });
+}
+
+/** Works on a connection, and closes it where that fails: the next beat takes a new one. */
+async function whileConnected(connection: pg.Client, work: (connection: pg.Client) => Promise<void>): Promise<void> {
   try {
-    if (!client) {
-      const next = new pg.Client({ connectionString: url });
-      next.on('error', () => (client = undefined));
-      next.on('end', () => (client = undefined));
-      await next.connect();
-      await registerWorker(next, workerId, host, pid);
-      client = next;
-    } else await showAlive(client, workerId, host, pid);
+    await work(connection);
   } catch {
-    const broken = client;
-    client = undefined;
-    await broken?.end().catch(() => undefined);
+    lose(connection);
+    await connection.end().catch(() => undefined);
   }
+}
+
+function lose(connection: pg.Client): void {
+  if (client === connection) client = undefined;
 }
 
 let last = beat();

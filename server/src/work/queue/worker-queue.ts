@@ -86,7 +86,7 @@ export function workerQueue({ boss, pool, workerId, leaseSeconds }: WorkerQueueP
       for (const lost of await lostWorkers(pool, workerId, leaseSeconds)) {
         count += await inTransaction(pool, async (tx) => {
           const ids = await removeWorker(tx.db, lost);
-          await failJobs(boss, tx, ids, lost.crashed ? 'its worker crashed' : 'its worker gave no sign of life');
+          await failJobs(boss, tx, ids, lost.crashed ? 'its worker crashed' : 'its worker had no heartbeat');
           return ids.length;
         });
       }
