@@ -46,4 +46,18 @@ export default tseslint.config(
       ],
     },
   },
+  {
+    // A key and its line in the sheet of shortcuts are one fact.
+    files: ['web/src/**/*.ts'],
+    ignores: ['web/src/ui/shortcuts.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: 'MemberExpression[object.name="event"][property.name=/^(key|code|keyCode)$/]',
+          message: 'List the key in the shortcuts of its place and ask shortcutOf() for it.',
+        },
+      ],
+    },
+  },
 );

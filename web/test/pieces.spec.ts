@@ -56,11 +56,11 @@ describe('moving between tiles', () => {
   const tiles = [tile('a', 0, 0), tile('b', 120, 0), tile('c', 10, 100), tile('d', 130, 100)];
 
   it('goes by the place on the screen', () => {
-    expect(neighbour(tiles, 'b', 'down')).toBe('d');
-    expect(neighbour(tiles, 'c', 'up')).toBe('a');
-    expect(neighbour(tiles, 'b', 'right')).toBe('c');
-    expect(neighbour(tiles, 'a', 'left')).toBeUndefined();
-    expect(neighbour(tiles, 'd', 'down')).toBeUndefined();
+    expect(neighbour(tiles, 'b', [0, -1])).toBe('d');
+    expect(neighbour(tiles, 'c', [0, 1])).toBe('a');
+    expect(neighbour(tiles, 'b', [1, 0])).toBe('c');
+    expect(neighbour(tiles, 'a', [-1, 0])).toBeUndefined();
+    expect(neighbour(tiles, 'd', [0, -1])).toBeUndefined();
   });
 });
 

@@ -13,14 +13,14 @@ import { SheetEditor } from '../state/sheet-editor';
 import { selectOpenRun, selectSettingsUnsent } from '../state/project.selectors';
 import { Notice } from '../ui/notice';
 import { RunEndNotice } from './run-end-notice';
-import { PLACES, SETTINGS } from './places';
+import { isTyping, pressedKey, shortcutOf } from '../ui/shortcuts';
+import { APP_KEYS, placeAt, PLACES, SETTINGS } from './places';
 import { Shortcuts } from './shortcuts';
 
 const STEPS = [
   { way: 'undo', words: 'Undo' },
   { way: 'redo', words: 'Redo' },
 ] as const;
-const COMPOSING = /^\/(gather|sheets|package|pens|settings)\b/;
 const LIGHT_KEY = 'folvex.light';
 
 /** The frame around every place: the rail, what runs in the background, notices. */
@@ -60,7 +60,7 @@ export class App {
     { initialValue: '' },
   );
   /** True in the places where sheets, packages and settings are changed, which is what can be undone. */
-  protected readonly composing = computed(() => COMPOSING.test(this.address()));
+  protected readonly undoable = computed(() => placeAt(this.address())?.undoable ?? false);
   protected readonly openRun = this.store.selectSignal(selectOpenRun);
   protected readonly runShare = computed(() => {
     const run = this.openRun();
@@ -113,17 +113,18 @@ export class App {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    if ((event.ctrlKey || event.metaKey) && !event.altKey && !takesBack(event.target)) {
-      const key = event.key.toLowerCase();
-      const way = key === 'z' ? (event.shiftKey ? 'redo' : 'undo') : key === 'y' ? 'redo' : undefined;
-      if (!way || !this.composing()) return;
+    const shortcut = shortcutOf(event, APP_KEYS);
+    if (shortcut === 'undo' || shortcut === 'redo') {
+      if (!this.undoable() || hasOwnUndo(event.target)) return;
       event.preventDefault();
-      if (this.history()[way]) this.take(way);
+      if (this.history()[shortcut]) this.take(shortcut);
+    } else if (isTyping(event)) {
+      return;
+    } else if (shortcut === 'open') {
+      void this.router.navigate([PLACES.find(({ key }) => key === pressedKey(event))!.path]);
+    } else if (shortcut === 'help' && this.dialog.openDialogs.length === 0) {
+      this.showShortcuts();
     }
-    if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
-    const place = PLACES.find(({ key }) => key === event.key);
-    if (place) void this.router.navigate([place.path]);
-    else if (event.key === '?' && this.dialog.openDialogs.length === 0) this.showShortcuts();
   }
 }
 
@@ -134,11 +135,7 @@ function rememberedLight(): boolean | undefined {
 }
 
 /** True where a field has its own undo for what was typed into it. */
-function takesBack(target: EventTarget | null): boolean {
+function hasOwnUndo(target: EventTarget | null): boolean {
   const fields = 'input:not([type=checkbox], [type=radio], [type=range], [type=color]), textarea, [contenteditable]';
   return target instanceof HTMLElement && target.closest(fields) !== null;
-}
-
-function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && target.closest('input, textarea, select, [contenteditable]') !== null;
 }

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatDialogActions, MatDialogClose, MatDialogContent, MatDialogTitle } from '@angular/material/dialog';
+import { keysInWords } from '../ui/shortcuts';
 import { SHORTCUTS } from './places';
 
 /** Every key that does something, by place. */
@@ -14,11 +15,11 @@ import { SHORTCUTS } from './places';
       @for (part of parts; track part.title) {
         <h3 class="fx-caption">{{ part.title }}</h3>
         <dl>
-          @for (line of part.lines; track line[0]) {
+          @for (line of part.lines; track $index) {
             <dt>
-              <kbd>{{ line[0] }}</kbd>
+              <kbd>{{ line.keys }}</kbd>
             </dt>
-            <dd>{{ line[1] }}</dd>
+            <dd>{{ line.words }}</dd>
           }
         </dl>
       }
@@ -41,5 +42,8 @@ import { SHORTCUTS } from './places';
   `,
 })
 export class Shortcuts {
-  protected readonly parts = SHORTCUTS;
+  protected readonly parts = SHORTCUTS.map(({ title, shortcuts }) => ({
+    title,
+    lines: Object.values(shortcuts).map((shortcut) => ({ keys: keysInWords(shortcut), words: shortcut.words })),
+  }));
 }

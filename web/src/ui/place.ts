@@ -1,10 +1,5 @@
 import type { Routes } from '@angular/router';
-
-/** Keys under a heading of the sheet of shortcuts: each with what it does. */
-export interface ShortcutGroup {
-  title: string;
-  lines: readonly (readonly [keys: string, words: string])[];
-}
+import type { ShortcutGroup } from './shortcuts';
 
 /** A place of the working order: its route, its link in the rail, its key and its part of the sheet of shortcuts. */
 export interface Place {
@@ -13,6 +8,8 @@ export interface Place {
   icon: string;
   /** The key that opens it; absent: none. */
   key?: string;
+  /** True where sheets, packages or settings are changed, so that Undo and Redo are offered. */
+  undoable: boolean;
   /** Its pages, below its path. */
   routes: Routes;
   shortcuts: readonly ShortcutGroup[];

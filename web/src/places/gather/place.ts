@@ -1,10 +1,12 @@
 import type { Place } from '../../ui/place';
+import { DRAWING_KEYS } from './shortcuts';
 
 export const GATHER_PLACE: Place = {
   path: 'gather',
   name: 'Gather',
   icon: 'stacks',
   key: '1',
+  undoable: true,
   routes: [
     { path: '', title: 'Gather · Folvex', loadComponent: () => import('./gather').then((m) => m.Gather) },
     {
@@ -13,15 +15,5 @@ export const GATHER_PLACE: Place = {
       loadComponent: () => import('./drawing/drawing-place').then((m) => m.DrawingPlace),
     },
   ],
-  shortcuts: [
-    {
-      title: 'A drawing',
-      lines: [
-        ['Arrows', 'move'],
-        ['+ and -', 'zoom in, zoom out'],
-        ['0', 'show all'],
-        ['Escape', 'stop measuring or drawing a window'],
-      ],
-    },
-  ],
+  shortcuts: [DRAWING_KEYS],
 };

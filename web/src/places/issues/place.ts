@@ -5,6 +5,7 @@ export const ISSUES_PLACE: Place = {
   name: 'Issues',
   icon: 'table_chart_view',
   key: '6',
+  undoable: false,
   routes: [
     { path: '', title: 'Issues · Folvex', loadComponent: () => import('./issues-place').then((m) => m.IssuesPlace) },
   ],

@@ -18,10 +18,12 @@ import { MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { MatTooltip } from '@angular/material/tooltip';
 import { screenPixelsPerMm } from '../../ui/screen';
+import { isTyping, shortcutOf } from '../../ui/shortcuts';
 import { countOf, paperInWords } from '../../ui/words';
 import type { LinkEnd } from './page-link';
 import { PageLinks } from './page-links';
 import type { Hit, PdfFile } from './pdf-file';
+import { LIGHT_TABLE_KEYS } from './shortcuts';
 
 const STEP = 1.25;
 const MAX_ZOOM = 12;
@@ -149,17 +151,25 @@ export class PageViewer {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    if (event.ctrlKey || event.metaKey || event.altKey) return;
-    if ((event.target as HTMLElement).closest('input, select, textarea')) return;
-    if (event.key === 'PageDown') this.turn(1);
-    else if (event.key === 'PageUp') this.turn(-1);
-    else if (event.key === '+' || event.key === '=') this.larger();
-    else if (event.key === '-') this.smaller();
-    else if (event.key === '0') this.showWhole();
-    else if (event.key === '1') this.showTrue();
-    else if (event.key === '/') this.search().nativeElement.focus();
-    else return;
+    const shortcut = isTyping(event) ? undefined : shortcutOf(event, LIGHT_TABLE_KEYS);
+    if (!shortcut) return;
     event.preventDefault();
+    switch (shortcut) {
+      case 'next':
+        return this.turn(1);
+      case 'previous':
+        return this.turn(-1);
+      case 'larger':
+        return this.larger();
+      case 'smaller':
+        return this.smaller();
+      case 'whole':
+        return this.showWhole();
+      case 'trueSize':
+        return this.showTrue();
+      case 'search':
+        return this.search().nativeElement.focus();
+    }
   }
 
   private showHit(at: number): void {

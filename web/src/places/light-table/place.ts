@@ -1,22 +1,14 @@
 import type { Place } from '../../ui/place';
+import { LIGHT_TABLE_KEYS } from './shortcuts';
 
 export const LIGHT_TABLE_PLACE: Place = {
   path: 'light-table',
   name: 'Light table',
   icon: 'wb_incandescent',
   key: '5',
+  undoable: false,
   routes: [
     { path: '', title: 'Light table · Folvex', loadComponent: () => import('./light-table').then((m) => m.LightTable) },
   ],
-  shortcuts: [
-    {
-      title: 'Light table',
-      lines: [
-        ['Page up, page down', 'previous page, next page'],
-        ['+ and -', 'larger, smaller'],
-        ['0', 'whole page'],
-        ['/', 'search the text'],
-      ],
-    },
-  ],
+  shortcuts: [LIGHT_TABLE_KEYS],
 };

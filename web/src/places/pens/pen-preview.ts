@@ -13,9 +13,12 @@ import {
 } from '@angular/core';
 import type { Box, PaperSize, PenSchedule } from '@folvex/core';
 import { Engine, type PageSource } from '../../engine/engine';
+import { arrowStep, shortcutOf } from '../../ui/shortcuts';
+import { PREVIEW_KEYS } from './shortcuts';
 
 /** Size of the picture, CSS pixels. */
 const [WIDE, HIGH] = [440, 430];
+const KEY_STEP_PX = 40;
 
 /** A piece of a real sheet at its true size, as it is drawn at the left of a slider and as it prints at its right. */
 @Component({
@@ -156,15 +159,9 @@ export class PenPreview {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    const steps: Readonly<Record<string, [number, number]>> = {
-      ArrowLeft: [-40, 0],
-      ArrowRight: [40, 0],
-      ArrowUp: [0, 40],
-      ArrowDown: [0, -40],
-    };
-    const step = steps[event.key];
-    if (!step) return;
-    this.move(...step);
+    if (shortcutOf(event, PREVIEW_KEYS) !== 'pan') return;
+    const [dx, dy] = arrowStep(event)!;
+    this.move(dx * KEY_STEP_PX, dy * KEY_STEP_PX);
     event.preventDefault();
   }
 

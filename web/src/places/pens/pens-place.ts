@@ -19,7 +19,9 @@ import { selectAllDrawings, selectAllSheets, selectPageSources } from '../../sta
 import { freeId, SettingsEditor } from '../../state/settings-editor';
 import { Rows, type Row } from '../../forms/rows';
 import { keepScreenPixelsPerMm, screenPixelsPerMm } from '../../ui/screen';
+import { shortcutOf } from '../../ui/shortcuts';
 import { countOf } from '../../ui/words';
+import { LADDER_KEYS } from './shortcuts';
 import { ladderOf, nextRung, withWeight, type LadderLayer } from './ladder';
 import { PenPreview } from './pen-preview';
 import { BLANK_RULE, RULE_COLUMNS, ruleOfRow, ruleRow } from './rule-rows';
@@ -160,10 +162,10 @@ export class PensPlace {
   }
 
   protected onKey(event: KeyboardEvent, hanging: LadderLayer): void {
-    const by = event.key === 'ArrowUp' ? 1 : event.key === 'ArrowDown' ? -1 : 0;
-    if (by === 0) return;
+    const shortcut = shortcutOf(event, LADDER_KEYS);
+    if (!shortcut) return;
     event.preventDefault();
-    this.hang(hanging, nextRung(hanging.weight, by));
+    this.hang(hanging, nextRung(hanging.weight, shortcut === 'heavier' ? 1 : -1));
   }
 
   /** Hangs a layer on another rung; a shipped schedule stays as it is, and a copy of it is changed instead. */

@@ -1,15 +1,12 @@
 import type { Place } from '../../ui/place';
+import { LADDER_KEYS, PREVIEW_KEYS } from './shortcuts';
 
 export const PENS_PLACE: Place = {
   path: 'pens',
   name: 'Pens',
   icon: 'line_weight',
   key: '3',
+  undoable: true,
   routes: [{ path: '', title: 'Pens · Folvex', loadComponent: () => import('./pens-place').then((m) => m.PensPlace) }],
-  shortcuts: [
-    {
-      title: 'Pens',
-      lines: [['Up, down', 'move the selected layer to the next rung']],
-    },
-  ],
+  shortcuts: [LADDER_KEYS, PREVIEW_KEYS],
 };

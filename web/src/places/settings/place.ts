@@ -4,6 +4,7 @@ export const SETTINGS_PLACE: Place = {
   path: 'settings',
   name: 'Settings',
   icon: 'settings',
+  undoable: true,
   routes: [
     {
       path: '',

@@ -1,16 +1,20 @@
-export type Direction = 'left' | 'right' | 'up' | 'down';
-
-/** Id of the tile next to one in a direction, by where they are on the screen; undefined at the edge. */
-export function neighbour(tiles: Iterable<HTMLElement>, from: string, direction: Direction): string | undefined {
+/**
+ * Id of the tile next to one, by where they are on the screen; undefined at the edge.
+ * The direction is a unit step, x to the right and y up.
+ */
+export function neighbour(
+  tiles: Iterable<HTMLElement>,
+  from: string,
+  [dx, dy]: readonly [number, number],
+): string | undefined {
   const all = [...tiles];
   const at = all.findIndex((tile) => tile.dataset['id'] === from);
   if (at < 0) return undefined;
-  if (direction === 'left' || direction === 'right') return all[at + (direction === 'left' ? -1 : 1)]?.dataset['id'];
+  if (dx !== 0) return all[at + dx]?.dataset['id'];
   const own = centre(all[at]!);
-  const sign = direction === 'up' ? -1 : 1;
   const beyond = all
     .map((tile) => ({ tile, middle: centre(tile) }))
-    .filter(({ tile, middle }) => sign * (middle.y - own.y) > tile.offsetHeight / 2)
+    .filter(({ tile, middle }) => -dy * (middle.y - own.y) > tile.offsetHeight / 2)
     .map(({ tile, middle }) => ({ tile, far: 3 * Math.abs(middle.y - own.y) + Math.abs(middle.x - own.x) }))
     .sort((a, b) => a.far - b.far);
   return beyond[0]?.tile.dataset['id'];

@@ -1,10 +1,12 @@
 import type { Place } from '../../ui/place';
+import { LIST_KEYS, OUTLINE_KEYS, SHEET_KEYS, WALL_KEYS } from './shortcuts';
 
 export const SHEETS_PLACE: Place = {
   path: 'sheets',
   name: 'Sheets',
   icon: 'grid_view',
   key: '2',
+  undoable: true,
   routes: [
     { path: '', title: 'Sheets · Folvex', loadComponent: () => import('./wall').then((m) => m.Wall) },
     {
@@ -13,27 +15,5 @@ export const SHEETS_PLACE: Place = {
       loadComponent: () => import('./sheet/sheet-place').then((m) => m.SheetPlace),
     },
   ],
-  shortcuts: [
-    {
-      title: 'Sheets',
-      lines: [
-        ['Arrows', 'move between sheets'],
-        ['Space', 'select a sheet, or deselect it'],
-        ['Shift + arrows', 'select a range'],
-        ['A', 'select all; again: none'],
-        ['Enter', 'open the sheet'],
-        ['+ and -', 'larger, smaller'],
-      ],
-    },
-    {
-      title: 'A sheet',
-      lines: [
-        ['Arrows', 'move the selected view by 1 mm; with Shift by 10 mm'],
-        ['Delete', 'remove the selected view'],
-        ['+ and -, wheel', 'zoom in, zoom out'],
-        ['0', 'whole sheet'],
-        ['Enter, Escape', 'close an outline; discard it, or deselect'],
-      ],
-    },
-  ],
+  shortcuts: [WALL_KEYS, LIST_KEYS, SHEET_KEYS, OUTLINE_KEYS],
 };

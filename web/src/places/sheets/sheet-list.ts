@@ -16,8 +16,10 @@ import { ProjectActions, SheetActions } from '../../state/project.actions';
 import { projectFeature } from '../../state/project.reducer';
 import { SheetEditor } from '../../state/sheet-editor';
 import { FRAMES } from '../../ui/choices';
+import { shortcutOf } from '../../ui/shortcuts';
 import { countOf, paperChoiceInWords, paperInWords, scalesInWords } from '../../ui/words';
 import type { Choice } from './choice';
+import { LIST_KEYS } from './shortcuts';
 
 /** A sheet as a row of the list. */
 interface SheetRow {
@@ -157,13 +159,13 @@ export class SheetList {
   /** Enter and the arrows go to the same column of the next row, as in any table. */
   protected onKey(event: KeyboardEvent): void {
     const target = event.target as HTMLElement;
-    const steps: Readonly<Record<string, number>> = { Enter: 1, ArrowDown: 1, ArrowUp: -1 };
-    const by = target.matches('td input:not([type=date]):not([type=checkbox])') ? steps[event.key] : undefined;
-    if (by === undefined) return;
+    const inCell = target.matches('td input:not([type=date]):not([type=checkbox])');
+    const shortcut = inCell ? shortcutOf(event, LIST_KEYS) : undefined;
+    if (!shortcut) return;
     const cells = [
       ...this.host.nativeElement.querySelectorAll<HTMLElement>(`[data-column="${target.dataset['column']}"]`),
     ];
-    cells[cells.indexOf(target) + by]?.focus();
+    cells[cells.indexOf(target) + (shortcut === 'down' ? 1 : -1)]?.focus();
     event.preventDefault();
     event.stopPropagation();
   }

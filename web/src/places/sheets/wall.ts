@@ -12,26 +12,28 @@ import {
   selectSheetsByGroup,
 } from '../../state/project.selectors';
 import { EmptyState } from '../../ui/empty-state';
+import { arrowStep, isTyping, shortcutOf } from '../../ui/shortcuts';
 import { paperOfSheet } from '../../ui/words';
 import { ChosenPanel } from './chosen-panel';
 import { Choice } from './choice';
-import { neighbour, type Direction } from './neighbour';
+import { neighbour } from './neighbour';
 import { deviationsInWords } from './group-settings';
 import { Narrowing } from '../../forms/narrowing';
 import { NarrowingFields } from '../../forms/narrowing-fields';
 import { SheetList } from './sheet-list';
 import { SheetTile } from './sheet-tile';
+import { WALL_KEYS } from './shortcuts';
 
 const MIN_ZOOM = 0.1;
 const MAX_ZOOM = 1.2;
 const UNKNOWN: PaperSize = { width: 420, height: 297 };
-const DIRECTIONS: Readonly<Record<string, Direction>> = {
-  ArrowLeft: 'left',
-  ArrowRight: 'right',
-  ArrowUp: 'up',
-  ArrowDown: 'down',
-};
-
+/** Shortcuts that work only while a sheet has the focus. */
+const TILE_KEYS: readonly string[] = [
+  'move',
+  'extend',
+  'toggle',
+  'open',
+] satisfies (keyof typeof WALL_KEYS.shortcuts)[];
 /** All sheets at relative true size, by group; some are chosen to be put into a package or looked at closely. */
 @Component({
   selector: 'fx-wall',
@@ -126,33 +128,39 @@ export class Wall {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    const target = event.target as HTMLElement;
-    if (target.closest('input, select, textarea') || event.altKey) return;
-    if (event.ctrlKey || event.metaKey) {
-      if (event.key.toLowerCase() !== 'a' || event.shiftKey) return;
-      event.preventDefault();
-      return this.choice.allOrNone();
-    }
-    const at = this.choice.cursor();
-    const direction = DIRECTIONS[event.key];
-    if (direction && target.closest('fx-sheet-tile')) {
-      const next =
-        at && neighbour(this.host.nativeElement.querySelectorAll<HTMLElement>('fx-sheet-tile'), at, direction);
-      if (next) this.goTo(next, event.shiftKey);
-    } else if (event.key === ' ' && target.closest('fx-sheet-tile')) {
-      if (at) this.choice.toggle(at);
-    } else if (event.key === 'Enter' && target.closest('fx-sheet-tile')) {
-      if (at) this.open(at);
-    } else if (event.key === 'a' || event.key === 'A') this.choice.allOrNone();
-    else if (event.key === 'Escape') this.choice.none();
-    else if (event.key === '+' || event.key === '=') this.resize(1.2);
-    else if (event.key === '-') this.resize(1 / 1.2);
-    else return;
+    if (isTyping(event)) return;
+    const shortcut = shortcutOf(event, WALL_KEYS);
+    const onTile = (event.target as HTMLElement).closest('fx-sheet-tile') !== null;
+    if (!shortcut || (TILE_KEYS.includes(shortcut) && !onTile)) return;
     event.preventDefault();
+    const at = this.choice.cursor();
+    switch (shortcut) {
+      case 'move':
+      case 'extend':
+        return this.step(arrowStep(event)!, shortcut === 'extend');
+      case 'toggle':
+        return at ? this.choice.toggle(at) : undefined;
+      case 'open':
+        return at ? this.open(at) : undefined;
+      case 'all':
+        return this.choice.allOrNone();
+      case 'none':
+        return this.choice.none();
+      case 'larger':
+        return this.resize(1.2);
+      case 'smaller':
+        return this.resize(1 / 1.2);
+    }
   }
 
   protected open(id: string): void {
     void this.router.navigate(['/sheets', id]);
+  }
+
+  private step(direction: readonly [number, number], extend: boolean): void {
+    const tiles = this.host.nativeElement.querySelectorAll<HTMLElement>('fx-sheet-tile');
+    const next = neighbour(tiles, this.choice.cursor() ?? '', direction);
+    if (next) this.goTo(next, extend);
   }
 
   private goTo(id: string, extend: boolean): void {

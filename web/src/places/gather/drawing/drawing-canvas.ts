@@ -16,6 +16,8 @@ import { wrap } from 'comlink';
 import type { Problem } from '@folvex/core';
 import type { DrawingEngine, OpenedDrawing, DrawingViewport, Picked } from '../../../engine/drawing-protocol';
 import { startDrawingWorker } from '../../../engine/start-worker';
+import { arrowStep, shortcutOf } from '../../../ui/shortcuts';
+import { DRAWING_KEYS } from '../shortcuts';
 import { cssTransform, moved, pixelOf, placeAt, fitToBox, zoomAt } from './drawing-viewport';
 
 const NEAR_PX = 8;
@@ -187,20 +189,24 @@ export class DrawingCanvas {
   }
 
   protected key(event: KeyboardEvent): void {
-    const step = 60 * devicePixelRatio;
-    const moves: Record<string, [number, number]> = {
-      ArrowLeft: [step, 0],
-      ArrowRight: [-step, 0],
-      ArrowUp: [0, step],
-      ArrowDown: [0, -step],
-    };
-    const by = moves[event.key];
-    if (by) this.outlook.update((outlook) => outlook && moved(outlook, ...by));
-    else if (event.key === '+') this.zoom(1.4);
-    else if (event.key === '-') this.zoom(1 / 1.4);
-    else if (event.key === '0') this.show();
-    else return;
+    const shortcut = shortcutOf(event, DRAWING_KEYS);
+    if (!shortcut || shortcut === 'stop') return;
     event.preventDefault();
+    switch (shortcut) {
+      case 'pan':
+        return this.panBy(arrowStep(event)!);
+      case 'zoomIn':
+        return this.zoom(1.4);
+      case 'zoomOut':
+        return this.zoom(1 / 1.4);
+      case 'showAll':
+        return this.show();
+    }
+  }
+
+  private panBy([dx, dy]: readonly [number, number]): void {
+    const step = 60 * devicePixelRatio;
+    this.outlook.update((outlook) => outlook && moved(outlook, -dx * step, dy * step));
   }
 
   private async tell(what: 'down' | 'move' | 'up', event: PointerEvent): Promise<void> {

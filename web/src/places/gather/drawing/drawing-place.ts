@@ -10,7 +10,9 @@ import { NewSheetPanel } from '../new-sheet-panel';
 import { Api, problemOf } from '../../../state/api';
 import { GatherActions } from '../../../state/project.actions';
 import { selectDrawingEntities } from '../../../state/project.selectors';
+import { shortcutOf } from '../../../ui/shortcuts';
 import { countOf, unitOf } from '../../../ui/words';
+import { DRAWING_KEYS } from '../shortcuts';
 import { DrawingCanvas, type Overlay } from './drawing-canvas';
 import { LayerFilter } from './layer-filter';
 import { NamedWindows } from './named-windows';
@@ -25,7 +27,7 @@ type Place = [number, number];
   imports: [DrawingCanvas, LayerFilter, MatIcon, NamedWindows, NewSheetPanel, RouterLink],
   templateUrl: './drawing-place.html',
   styleUrl: './drawing-place.scss',
-  host: { '(document:keydown.escape)': 'use("look")' },
+  host: { '(document:keydown)': 'onKey($event)' },
 })
 export class DrawingPlace {
   /** Id of the drawing, from the address. */
@@ -91,6 +93,10 @@ export class DrawingPlace {
     this.hidden.set([]);
     this.chosen.set(null);
     this.use('look');
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    if (shortcutOf(event, DRAWING_KEYS) === 'stop') this.use('look');
   }
 
   protected use(tool: Tool): void {

@@ -17,7 +17,9 @@ import type { OwnPaper, PaperSize } from '@folvex/core';
 import type { PageSource } from '../../../engine/engine';
 import type { StripPage } from '../../../state/project.selectors';
 import { PagePicture } from '../../../ui/page-picture';
+import { shortcutOf } from '../../../ui/shortcuts';
 import { paperOfSheet } from '../../../ui/words';
+import { PAGE_STRIP_KEYS } from '../shortcuts';
 
 const BAND_PX = 132;
 const UNKNOWN: PaperSize = { width: 420, height: 297 };
@@ -83,16 +85,17 @@ export class PageStrip {
 
   protected onKey(event: KeyboardEvent, index: number): void {
     const last = this.strip().length - 1;
-    const to = { ArrowLeft: index - 1, ArrowRight: index + 1, Home: 0, End: last }[event.key];
-    if (to !== undefined) {
-      const target = Math.max(0, Math.min(last, to));
-      if (event.shiftKey && target !== index) this.moved.emit({ from: index, to: target });
-      this.focus(target);
-    } else if (event.key === 'Delete') {
-      this.takenOut.emit(index);
-      this.focus(Math.min(index, last - 1));
-    } else return;
+    const shortcut = shortcutOf(event, PAGE_STRIP_KEYS);
+    if (!shortcut) return;
     event.preventDefault();
+    if (shortcut === 'remove') {
+      this.takenOut.emit(index);
+      return this.focus(Math.min(index, last - 1));
+    }
+    const to = { previous: index - 1, next: index + 1, first: 0, last }[shortcut];
+    const target = Math.max(0, Math.min(last, to));
+    if (event.shiftKey && target !== index) this.moved.emit({ from: index, to: target });
+    this.focus(target);
   }
 
   private focus(index: number): void {

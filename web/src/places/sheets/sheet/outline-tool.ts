@@ -10,6 +10,8 @@ import {
   signal,
 } from '@angular/core';
 import type { PaperSize } from '@folvex/core';
+import { shortcutOf } from '../../../ui/shortcuts';
+import { OUTLINE_KEYS } from '../shortcuts';
 
 type Point = [x: number, y: number];
 /** So near the first point, in CSS pixels, a click closes the outline. */
@@ -110,10 +112,11 @@ export class OutlineTool {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    if (event.key === 'Enter' && this.points().length >= 3) this.drawn.emit(this.points());
-    else if (event.key === 'Escape') this.givenUp.emit();
-    else if (event.key === 'Backspace') this.points.update((points) => points.slice(0, -1));
-    else return;
+    const shortcut = shortcutOf(event, OUTLINE_KEYS);
+    if (!shortcut || (shortcut === 'close' && this.points().length < 3)) return;
+    if (shortcut === 'close') this.drawn.emit(this.points());
+    else if (shortcut === 'discard') this.givenUp.emit();
+    else this.points.update((points) => points.slice(0, -1));
     event.preventDefault();
     event.stopPropagation();
   }

@@ -41,7 +41,9 @@ import {
   selectEditedSheets,
 } from '../../../state/project.selectors';
 import { SheetEditor } from '../../../state/sheet-editor';
+import { arrowStep, isTyping, shortcutOf } from '../../../ui/shortcuts';
 import { countOf, paperInWords } from '../../../ui/words';
+import { SHEET_KEYS } from '../shortcuts';
 import { SheetViewport } from './sheet-viewport';
 import { NotePanel } from './note-panel';
 import { movedNote, newNote, noteId, noteName, notesOn, NOTE_OFFERS, shownId } from './notes';
@@ -60,13 +62,6 @@ const WAYS = [
   ['printed', 'As printed'],
 ] as const;
 const UNKNOWN: PaperSize = { width: 420, height: 297 };
-const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, 1],
-  ArrowDown: [0, -1],
-};
-
 /** One sheet at true proportions: its views are placed, scaled, turned and labelled; what is seen is what is printed. */
 @Component({
   selector: 'fx-sheet-place',
@@ -303,21 +298,48 @@ export class SheetPlace {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    const target = event.target as HTMLElement;
-    if (target.closest('input, select, textarea') || event.ctrlKey || event.metaKey || event.altKey) return;
-    const arrow = ARROWS[event.key];
-    const [view, placed, note] = [this.chosenView(), this.chosenPlaced(), this.chosenNote()];
-    const step = event.shiftKey ? 10 : 1;
-    if ((arrow || event.key === 'Delete') && view?.locked) this.tellLocked(view);
-    else if (arrow && note) this.changeNote(movedNote(note, arrow[0] * step, arrow[1] * step));
-    else if (arrow && view && placed) {
-      this.changeView(movedTo(view, placed.box.xmin + arrow[0] * step, placed.box.ymin + arrow[1] * step));
-    } else if (event.key === 'Delete' && (view || note)) this.remove();
-    else if (event.key === 'Escape') this.chosen.set(null);
-    else if (event.key === '+' || event.key === '=') this.looking.zoomBy(1.25);
-    else if (event.key === '-') this.looking.zoomBy(0.8);
-    else if (event.key === '0') this.looking.whole();
-    else return;
+    const shortcut = isTyping(event) ? undefined : shortcutOf(event, SHEET_KEYS);
+    if (!shortcut || !this.runShortcut(shortcut, event)) return;
     event.preventDefault();
+  }
+
+  /** False where the shortcut needs a selected view or note and there is none. */
+  private runShortcut(shortcut: keyof typeof SHEET_KEYS.shortcuts, event: KeyboardEvent): boolean {
+    switch (shortcut) {
+      case 'move':
+      case 'moveFar':
+        return this.moveSelected(arrowStep(event)!, shortcut === 'moveFar' ? 10 : 1);
+      case 'remove':
+        return this.removeSelected();
+      case 'deselect':
+        this.chosen.set(null);
+        return true;
+      case 'zoomIn':
+        this.looking.zoomBy(1.25);
+        return true;
+      case 'zoomOut':
+        this.looking.zoomBy(0.8);
+        return true;
+      case 'whole':
+        this.looking.whole();
+        return true;
+    }
+  }
+
+  private moveSelected([dx, dy]: readonly [number, number], mm: number): boolean {
+    const [view, placed, note] = [this.chosenView(), this.chosenPlaced(), this.chosenNote()];
+    if (view?.locked) this.tellLocked(view);
+    else if (note) this.changeNote(movedNote(note, dx * mm, dy * mm));
+    else if (view && placed) this.changeView(movedTo(view, placed.box.xmin + dx * mm, placed.box.ymin + dy * mm));
+    else return false;
+    return true;
+  }
+
+  private removeSelected(): boolean {
+    const view = this.chosenView();
+    if (view?.locked) this.tellLocked(view);
+    else if (view || this.chosenNote()) this.remove();
+    else return false;
+    return true;
   }
 }
