@@ -320,8 +320,8 @@ export interface RunFileInfo {
 
 /** The files of a package that are at its destination already. */
 export interface AtDestination {
-  /** Where the destination's folder lies on the server. */
-  root: string;
+  /** Where the destination is, for people: the path of a folder on the server, for instance. */
+  where: string;
   paths: string[];
 }
 

@@ -6,9 +6,11 @@ import {
   marksSchema,
   noteSchema,
   projectSchema,
+  PACKAGE_OPTIONS,
   packageParts,
   recipeSchema,
   revisionSchema,
+  settingChangeSchemas,
   extraFormatsSchema,
   destinationSchema,
   tilesSchema,
@@ -153,12 +155,12 @@ export const packageChangeSchema = yup
   .object({
     name: yup.string().strict().min(1, 'A package needs a name').max(200),
     order: yup.array(text(100)).max(5000),
-    bundling: yup.string().oneOf(['one', 'sheet', 'group']),
+    ...settingChangeSchemas(PACKAGE_OPTIONS),
     recipe: yup.string().strict().max(100),
     names: yup.object({ file: text(500), folder: text(500), bundle: text(500) }).default(undefined),
     tiles: tilesSchema.nullable(),
     extraFormats: extraFormatsSchema.nullable(),
-    destination: destinationSchema.nullable(),
+    destination: yup.lazy((value: unknown) => (value === null ? yup.mixed<never>().nullable() : destinationSchema)),
     was: yup.object().strict().default(undefined),
     ...packageParts,
   })
@@ -229,7 +231,7 @@ export const newProjectSchema = yup
 
 /** Which of so many files are at a destination already. */
 export const destinationAskedSchema = yup
-  .object({ folder: text(1000), paths: yup.array(text(1000)).max(20_000).required() })
+  .object({ destination: destinationSchema, paths: yup.array(text(1000)).max(20_000).required() })
   .noUnknown()
   .strict();
 

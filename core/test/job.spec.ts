@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import Ajv from 'ajv/dist/2020.js';
-import { jobFileFrom, readJobFile } from '../src/index';
+import { JOB_FILE_VERSION, jobFileFrom, readJobFile } from '../src/index';
 
 const DEMO = JSON.parse(readFileSync(new URL('../../demo/tern-quay.job.json', import.meta.url), 'utf8')) as Demo;
 const SCHEMA = JSON.parse(readFileSync(new URL('../../docs/job-file.schema.json', import.meta.url), 'utf8')) as object;
@@ -28,7 +28,7 @@ function pathsOf(job: unknown): (string | undefined)[] {
 describe('a job file', () => {
   it('is read, and what is left out filled in', () => {
     const result = jobFileFrom({
-      folvex: 2,
+      folvex: 3,
       project: { name: 'X' },
       drawings: [{ id: 'd', file: 'd.dxf' }],
       sheets: [{ id: 's', views: [{ id: 'v', drawing: 'd' }] }],
@@ -64,7 +64,7 @@ describe('a job file', () => {
   it.each<[string, (job: Demo) => void, string]>([
     ['an unknown key', (job) => (job['colour'] = 1), 'colour'],
     ['an unknown key deep inside', (job) => (job.sheets[2]!['papr'] = 'A1'), 'sheets[2].papr'],
-    ['a wrong version', (job) => (job['folvex'] = 3), 'folvex'],
+    ['a wrong version', (job) => (job['folvex'] = JOB_FILE_VERSION + 1), 'folvex'],
     ['a number for a text', (job) => (job.sheets[0]!['title'] = 5), 'sheets[0].title'],
     ['an unknown bundling', (job) => (job.packages[0]!['bundling'] = 'zip'), 'packages[0].bundling'],
     ['paper without a name', (job) => (job.sheets[1]!['paper'] = { orientation: 'portrait' }), 'sheets[1].paper'],

@@ -65,10 +65,14 @@ describe('a prepared run', () => {
     expect(prepareRun(facts({ recipe: 'gone' })).input.recipe).toEqual(STANDARD_RECIPE);
   });
 
-  it('has the folder that it is delivered to, where it is delivered', () => {
-    expect(prepareRun(facts()).folder).toBeUndefined();
-    const to = (folder: string) => prepareRun(facts({ destination: { folder, onConflict: 'stop' } })).folder;
-    expect(to('Sent/[project.number]')).toEqual({ ok: true, value: 'Sent/2617' });
+  it('has the destination with its rules resolved, where it is delivered', () => {
+    expect(prepareRun(facts()).destination).toBeUndefined();
+    const to = (folder: string) =>
+      prepareRun(facts({ destination: { kind: 'folder', folder, onConflict: 'stop' } })).destination;
+    expect(to('Sent/[project.number]')).toEqual({
+      ok: true,
+      value: { kind: 'folder', folder: 'Sent/2617', onConflict: 'stop' },
+    });
     expect(to('Sent/[project.number')).toMatchObject({ ok: false });
   });
 
@@ -92,7 +96,7 @@ describe('the checks of a prepared run', () => {
     checkRun(prepareRun(given), seen).map(({ code }) => code);
 
   it('look at what is at the destination only where that is known', () => {
-    const given = facts({ destination: { folder: 'Sent', onConflict: 'stop' } });
+    const given = facts({ destination: { kind: 'folder', folder: 'Sent', onConflict: 'stop' } });
     const { path } = prepareRun(given).plan.files[0]!;
     expect(codes(given)).not.toContain('destination.there');
     expect(codes(given, { there: new Set([path]) })).toContain('destination.there');

@@ -8,8 +8,8 @@ import {
   RECIPE_SETTINGS,
   recipeFields,
   recipeInWords,
-  recipeJsonSchema,
   recipeSchema,
+  settingJsonSchemas,
   STANDARD_RECIPE,
   withDefault,
   withField,
@@ -25,7 +25,7 @@ const FIELDS = recipeFields({});
 const byYup = (recipe: object): boolean => recipeSchema.isValidSync(recipe, { strict: true });
 const byJsonSchema = new Ajv({ allErrors: true }).compile({
   type: 'object',
-  properties: recipeJsonSchema(),
+  properties: settingJsonSchemas(RECIPE_SETTINGS),
 });
 
 function field(key: string): RecipeField {
@@ -35,7 +35,7 @@ function field(key: string): RecipeField {
 /** Values that a setting takes, and values that it does not. */
 function samples(setting: RecipeSetting): { good: unknown[]; bad: unknown[] } {
   switch (setting.kind) {
-    case 'pens':
+    case 'id':
       return { good: ['iso-five', 'ours'], bad: ['', 5, ['as-drawn']] };
     case 'number':
       return {

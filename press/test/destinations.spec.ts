@@ -12,9 +12,10 @@ import {
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { ConflictPolicy, Delivered } from '@folvex/core';
+import { openDestination } from '../src/destinations';
 import { deliver } from '../src/destinations/deliver';
-import type { DeliveredFile, Destination } from '../src/destinations/destination';
-import { folderDestination } from '../src/destinations/folder';
+import { folderDestination } from '../src/destinations/kinds/folder';
+import type { DeliveredFile, DestinationPort } from '../src/destinations/port';
 import { sha256 } from '../src/files/whole-file';
 
 let work: string;
@@ -160,10 +161,20 @@ describe('a folder as a destination', () => {
   });
 });
 
+describe('a folder destination', () => {
+  it('is below the folder that the machine delivers to, whatever it is called', () => {
+    const where = (folder: string): string =>
+      openDestination({ kind: 'folder', folder, onConflict: 'stop' }, { deliveryFolder: work }).where;
+    expect(where('2617/Permit')).toBe(join(work, '2617', 'Permit'));
+    expect(where('../../etc')).toBe(join(work, 'etc'));
+  });
+});
+
 describe('delivering to any destination', () => {
   /** A destination in memory, which may fail and may be changed by somebody else. */
-  function memory(files: Map<string, string>, put?: Destination['put']): Destination {
+  function memory(files: Map<string, string>, put?: DestinationPort['put']): DestinationPort {
     return {
+      where: 'memory',
       test: async () => undefined,
       list: async (paths) => paths.filter((path) => files.has(path)),
       hashOf: async (path) => files.get(path),
@@ -211,7 +222,7 @@ describe('delivering to any destination', () => {
   });
 
   it('gives up where every number is taken', async () => {
-    const taken: Destination = { ...memory(new Map()), hashOf: async () => 'other', put: async () => false };
+    const taken: DestinationPort = { ...memory(new Map()), hashOf: async () => 'other', put: async () => false };
     expect(await deliver(taken, FILE, 'both')).toMatchObject({ problem: { code: 'destination.conflict' } });
   });
 });

@@ -56,7 +56,7 @@ function jobOf(drawing) {
     stamps: [{ text: id, at: 'bottom', size: 3, colour: 0 }],
   }));
   return {
-    folvex: 2,
+    folvex: 3,
     project: { number: '1', name: 'Small' },
     drawings: [{ id: 'd', file: drawing }],
     sheets,

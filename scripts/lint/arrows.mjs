@@ -19,6 +19,7 @@ const WORKSPACES = {
         'read',
         'page',
         'pens',
+        'settings',
         'recipe',
         'naming',
         'sheet',

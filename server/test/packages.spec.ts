@@ -154,7 +154,9 @@ describe('a destination', () => {
 
   beforeAll(async () => {
     const onConflict = 'stop' as const;
-    await change({ destination: { folder: '[project.number]/[package.name]', onConflict } }).expect(200);
+    await change({ destination: { kind: 'folder', folder: '[project.number]/[package.name]', onConflict } }).expect(
+      200,
+    );
   });
 
   it('gets the files whole; the same again is left as it is', async () => {
@@ -169,17 +171,24 @@ describe('a destination', () => {
   it('that has a file of the name already stops the run, or keeps both, or has it replaced', async () => {
     const { body: told } = await request(server.app)
       .post(ROUTES.atDestination)
-      .send({ folder: '2617/Permit set', paths: [name, 'other.pdf', '../Permit set/other.pdf'] });
-    expect(told).toEqual({ root: folder(), paths: [name] });
+      .send({
+        destination: { kind: 'folder', folder: '2617/Permit set', onConflict: 'stop' },
+        paths: [name, 'other.pdf', '../Permit set/other.pdf'],
+      });
+    expect(told).toEqual({ where: folder(), paths: [name] });
     const stopped = await request(server.app).post(path(ROUTES.runs, { project: server.project, package: 'permit' }));
     expect(stopped.status).toBe(409);
     expect(stopped.body.findings[0]).toMatchObject({ code: 'destination.there', severity: 'stop' });
     writeFileSync(join(folder(), name), 'somebody else wrote this');
-    await change({ destination: { folder: '[project.number]/[package.name]', onConflict: 'both' } }).expect(200);
+    await change({
+      destination: { kind: 'folder', folder: '[project.number]/[package.name]', onConflict: 'both' },
+    }).expect(200);
     expect(howOf(await publish())).toEqual(['numbered']);
     expect(readdirSync(folder()).sort()).toEqual([`2617 Permit set ${TODAY} (2).pdf`, name].sort());
     expect(readFileSync(join(folder(), name), 'utf8')).toBe('somebody else wrote this');
-    await change({ destination: { folder: '[project.number]/[package.name]', onConflict: 'replace' } }).expect(200);
+    await change({
+      destination: { kind: 'folder', folder: '[project.number]/[package.name]', onConflict: 'replace' },
+    }).expect(200);
     const run = await publish();
     expect(howOf(run)).toEqual(['replaced']);
     expect(sha256(readFileSync(join(folder(), name)))).toBe(run.files[0]!.sha256);

@@ -42,7 +42,7 @@ describe('a run whose worker stalls', () => {
     const at = { project: project!.id };
     const { packages } = await get<ProjectInfo>(path(ROUTES.project, at));
     const pack = packages.find(({ id }) => id === 'tender')!.id;
-    const destination = { folder: 'tender', onConflict: 'stop' };
+    const destination = { kind: 'folder' as const, folder: 'tender', onConflict: 'stop' };
     await send(path(ROUTES.package, { ...at, package: pack }), { destination }, 'PATCH');
     const stalled = instance.worker().pid!;
     const { id } = await send<RunInfo>(path(ROUTES.runs, { ...at, package: pack }), {});

@@ -48,7 +48,7 @@ describe('a database of the first version', () => {
     expect(packages[0]).toMatchObject({
       notes: 'Edited notes',
       extraFormats: { formats: ['svg'], dpi: 150 },
-      destination: { folder: 'permit', onConflict: 'both' },
+      destination: { kind: 'folder', folder: 'permit', onConflict: 'both' },
     });
     expect(packages[0]).not.toHaveProperty('beside');
     const told = JSON.parse(fixture('first-version.json').toString()) as { id: string; files: unknown[] };
@@ -132,6 +132,16 @@ describe('the versions of stored documents', () => {
     expect(upgraded('package', 1, old)).toEqual(today);
     expect(upgraded('package edit', 1, { before: null, after: old })).toEqual({ before: null, after: today });
     expect(upgraded('run input', 1, { sheets: [], package: old })).toEqual({ sheets: [], package: today });
-    expect(upgraded('package', 2, today)).toBe(today);
+    expect(upgraded('package', STORED_KINDS.package.version, today)).toBe(today);
+  });
+
+  it('upgrade a run that was delivered to a folder', () => {
+    const destination = { folder: '[project.number]', there: 'both' };
+    expect(upgraded('run input', 1, { package: { id: 'p', destination }, folder: '2617' })).toEqual({
+      package: { id: 'p', destination: { kind: 'folder', folder: '[project.number]', onConflict: 'both' } },
+      destination: { kind: 'folder', folder: '2617', onConflict: 'both' },
+    });
+    // A package whose destination was chosen later does not make its earlier runs delivered.
+    expect(upgraded('run input', 2, { package: { id: 'p' } })).toEqual({ package: { id: 'p' } });
   });
 });

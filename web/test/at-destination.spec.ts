@@ -10,7 +10,7 @@ import type { Output } from '../src/state/project.selectors';
 const prepared = {
   input: {},
   plan: { files: [{ path: 'a.pdf' }, { path: 'b.pdf' }] },
-  folder: { ok: true, value: 'out' },
+  destination: { ok: true, value: { kind: 'folder', folder: 'out', onConflict: 'stop' } },
 } as unknown as PreparedRun;
 
 const run = (finishedAt: string | null, ...delivered: boolean[]): RunInfo =>
@@ -19,9 +19,9 @@ const run = (finishedAt: string | null, ...delivered: boolean[]): RunInfo =>
 it('is looked at again when a run is over, and when the last of its files is delivered', async () => {
   const asked: (readonly string[])[] = [];
   const lying = new Set<string>();
-  const atDestination: Api['atDestination'] = (_folder, paths) => {
+  const atDestination: Api['atDestination'] = (_destination, paths) => {
     asked.push(paths);
-    return of({ root: '/out', paths: paths.filter((path) => lying.has(path)) });
+    return of({ where: '/out', paths: paths.filter((path) => lying.has(path)) });
   };
   TestBed.configureTestingModule({
     providers: [provideZonelessChangeDetection(), { provide: Api, useValue: { atDestination } }],

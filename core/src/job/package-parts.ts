@@ -1,5 +1,13 @@
 import * as yup from 'yup';
+import {
+  DESTINATION_KINDS,
+  DESTINATION_OPTIONS,
+  type Destination,
+  type DestinationKind,
+} from '../package/destination-kinds';
 import { EXTRA_FORMATS } from '../package/formats';
+import { EXTRA_FORMAT_OPTIONS, PAGE_OPTIONS } from '../package/options';
+import { settingSchemas } from '../settings/schema';
 import { byId, id, number, only, ownListOf, text } from '../shapes';
 
 const formats = yup.array().strict().of(text.oneOf(EXTRA_FORMATS).required()).max(EXTRA_FORMATS.length);
@@ -22,31 +30,31 @@ const stamps = yup
 /** What a package writes besides PDF. */
 export const extraFormatsSchema = only({
   formats: formats.required(),
-  dpi: number.integer().min(36).max(1200),
-  apart: yup.boolean().strict().oneOf([true]),
+  ...settingSchemas(EXTRA_FORMAT_OPTIONS),
 }).default(undefined);
 
 /** Where a package's files are delivered to. */
-export const destinationSchema = only({
-  folder: text.max(500).default(''),
-  onConflict: text.oneOf(['replace', 'both', 'stop']).default('stop'),
-}).default(undefined);
+export const destinationSchema = yup.lazy((value: unknown) => {
+  if (value === undefined) return yup.mixed<Destination>().optional();
+  const kinds = Object.keys(DESTINATION_KINDS) as DestinationKind[];
+  const kind = (value as Partial<Destination> | null)?.kind;
+  const { settings } = DESTINATION_KINDS[kinds.find((one) => one === kind) ?? 'folder'];
+  return only({
+    kind: text.oneOf(kinds).required(),
+    ...settingSchemas(settings),
+    ...settingSchemas(DESTINATION_OPTIONS),
+  });
+});
 
-/** What a package may say beyond its sheets, names and files. */
+/** What a package may have beyond its sheets, names and single values. */
 export const packageParts = {
-  blanks: text.oneOf(['stop', 'skip']),
-  purpose: text.max(200),
-  date: text.matches(/^(\d{4}-\d{2}-\d{2})?$/, '${path} must be a date as YYYY-MM-DD'),
-  notes: text.max(5000),
   pages: byId(
     only({
-      skip: yup.boolean().strict().oneOf([true]),
-      colour: text.oneOf(['full', 'greys', 'black']),
+      ...settingSchemas(PAGE_OPTIONS),
       paper: only({
         name: text.min(1).max(60).required(),
         orientation: text.oneOf(['landscape', 'portrait']).default('landscape'),
       }).default(undefined),
-      copies: number.integer().min(1).max(99),
       extraFormats: formats.default(undefined),
       stamps,
     }).required(),

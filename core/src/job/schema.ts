@@ -8,6 +8,8 @@ import { STANDARD_NAMES } from '../package/model';
 import { FONT_IDS } from '../text/fonts';
 import { NOTE_KINDS } from '../sheet/notes/model';
 import { BLOCK_PLACES, CELL_KINDS } from '../sheet/title/template';
+import { PACKAGE_OPTIONS } from '../package/options';
+import { settingSchemas } from '../settings/schema';
 import { extraFormatsSchema, destinationSchema, packageParts } from './package-parts';
 import { byId, id, listOf, number, only, ownListOf, text } from '../shapes';
 
@@ -247,7 +249,7 @@ export const packageSchema = only({
   name: text.required(),
   recipe: text.default(''),
   order: listOf(text.required()),
-  bundling: text.oneOf(['one', 'sheet', 'group']).default('one'),
+  ...settingSchemas(PACKAGE_OPTIONS),
   names: only({
     file: text.default(STANDARD_NAMES.file),
     folder: text.default(STANDARD_NAMES.folder),
@@ -271,7 +273,6 @@ export const groupSchema = only({
   }).default(undefined),
 });
 
-/** Patterns of layer names. */
 /** The job file. */
 export const jobFileSchema = only({
   folvex: number.oneOf([JOB_FILE_VERSION]).required(),

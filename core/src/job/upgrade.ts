@@ -1,20 +1,25 @@
-/** The version of the job file that this code writes; older ones are upgraded when they are read. */
-export const JOB_FILE_VERSION = 2;
-
 type Json = Readonly<Record<string, unknown>>;
+
+/** Brings a package of version `i + 1` to the next one, by index `i`; packages are stored by the server too. */
+export const PACKAGE_UPGRADES: readonly ((pack: Json) => Json)[] = [withTodaysNames, withDestinationKind];
+
+/** The version of the job file that this code writes; older ones are upgraded when they are read. */
+export const JOB_FILE_VERSION = PACKAGE_UPGRADES.length + 1;
 
 /** Brings a parsed job file of an older version up to date; anything else is returned as it is. */
 export function upgradeJobFile(value: Json): Json {
-  if (value['folvex'] !== 1) return value;
+  const version = value['folvex'];
+  if (!Number.isInteger(version) || Number(version) < 1 || Number(version) >= JOB_FILE_VERSION) return value;
+  const upgrades = PACKAGE_UPGRADES.slice(Number(version) - 1);
   const packages = value['packages'];
   const upgraded = Array.isArray(packages)
-    ? packages.map((pack) => (isObject(pack) ? upgradePackage(pack) : pack))
+    ? packages.map((pack) => (isObject(pack) ? upgrades.reduce((now, upgrade) => upgrade(now), pack) : pack))
     : packages;
   return { ...value, folvex: JOB_FILE_VERSION, ...(packages !== undefined && { packages: upgraded }) };
 }
 
-/** A package of version 1: other formats were called `beside`, and the conflict policy of a destination `there`. */
-export function upgradePackage(pack: Json): Json {
+/** In version 1 other formats were called `beside`, and the conflict policy of a destination `there`. */
+function withTodaysNames(pack: Json): Json {
   const { pages, destination } = pack;
   return {
     ...renamed(pack, 'beside', 'extraFormats'),
@@ -23,6 +28,13 @@ export function upgradePackage(pack: Json): Json {
     }),
     ...(isObject(destination) && { destination: renamed(destination, 'there', 'onConflict') }),
   };
+}
+
+/** In version 2 a folder was the only kind of destination, so the kind was not stated. */
+function withDestinationKind(pack: Json): Json {
+  const { destination } = pack;
+  if (!isObject(destination)) return pack;
+  return { ...pack, destination: { kind: 'folder', ...destination } };
 }
 
 function renamed(value: Json, from: string, to: string): Json {

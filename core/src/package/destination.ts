@@ -1,20 +1,31 @@
 import { legalPath } from '../naming/legal';
 import { applyRule, parseRule } from '../naming/rule';
 import type { Outcome } from '../problem';
+import type { Setting } from '../settings/descriptor';
+import { DESTINATION_KINDS, type Destination } from './destination-kinds';
 import { fieldsOf, withoutSlashes } from './fields';
 import type { PlanInput } from './plan';
 
-/** The folder that a package is delivered to, with slashes; undefined where it is not delivered. */
-export function destinationFolder({
+/**
+ * Where a package is delivered to, with its rules resolved to paths with slashes; undefined where it is not delivered,
+ * a problem where a rule cannot be read.
+ */
+export function resolveDestination({
   package: pack,
   project,
   runDate,
-}: Pick<PlanInput, 'package' | 'project' | 'runDate'>): Outcome<string> | undefined {
+}: Pick<PlanInput, 'package' | 'project' | 'runDate'>): Outcome<Destination> | undefined {
   if (!pack.destination) return undefined;
-  const rule = parseRule(pack.destination.folder);
-  if (!rule.ok) return rule;
+  const settings: readonly Setting[] = DESTINATION_KINDS[pack.destination.kind].settings;
   const fields = withoutSlashes(fieldsOf({ project, package: pack, runDate, pages: pack.order.length }));
-  return { ok: true, value: legalPath(applyRule(rule.value, fields, 'skip').name) };
+  const resolved: Record<string, unknown> = { ...pack.destination };
+  for (const setting of settings) {
+    if (setting.kind !== 'text' || setting.format !== 'rule') continue;
+    const rule = parseRule(String(resolved[setting.key] ?? ''));
+    if (!rule.ok) return rule;
+    resolved[setting.key] = legalPath(applyRule(rule.value, fields, 'skip').name);
+  }
+  return { ok: true, value: resolved as unknown as Destination };
 }
 
 /** A path with a number behind its name, before the extension: "A-101 (2).pdf". */

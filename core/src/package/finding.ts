@@ -1,6 +1,6 @@
 import type { Problem } from '../problem';
 import type { Sheet } from '../sheet/model';
-import type { Destination } from './delivery';
+import type { Destination } from './destination-kinds';
 import type { ComposedFacts } from './composed-facts';
 import { isExtraPage } from './extra-pages';
 import type { OutputPlan, PlanInput, PlannedFile } from './plan';

@@ -1,3 +1,6 @@
+import type { ValuesOf } from '../settings/descriptor';
+import type { EXTRA_FORMAT_OPTIONS } from './options';
+
 interface FormatFacts {
   /** For people, and for the folder of its files. */
   name: string;
@@ -36,10 +39,6 @@ export function isPicture(format: Format): boolean {
 }
 
 /** What a package writes besides PDF. */
-export interface ExtraFormats {
+export interface ExtraFormats extends ValuesOf<typeof EXTRA_FORMAT_OPTIONS> {
   formats: ExtraFormat[];
-  /** Dots per inch of pictures, 36 to 1200; absent: 300. */
-  dpi?: number;
-  /** True where each format has a folder of its own. */
-  apart?: true;
 }

@@ -1,24 +1,18 @@
-import type { Blanks } from '../naming/rule';
 import { paperOfChoice, type NamedPaper, type OwnPaper, type PaperChoice, type PaperSize } from '../paper/sizes';
 import { isUsableTiling, type Tiling } from '../paper/tiles';
-import type { ColourMode } from '../pens/ink';
 import type { PrintedStamp } from '../sheet/stamps';
-import type { Destination } from './delivery';
+import type { ValuesOf } from '../settings/descriptor';
+import type { Destination } from './destination-kinds';
 import type { ExtraFormat, ExtraFormats } from './formats';
+import type { BUNDLING_OPTIONS, PACKAGE_OPTIONS, PAGE_OPTIONS } from './options';
 
 /** How a package's pages are put into files. */
-export type Bundling = 'one' | 'sheet' | 'group';
+export type Bundling = (typeof BUNDLING_OPTIONS)[number]['value'];
 
 /** What of one page of a package is not as of the others. */
-export interface PageOptions {
-  /** It stays in its place but is not published. */
-  skip?: true;
-  /** Its colours, before the recipe's. */
-  colour?: ColourMode;
+export interface PageOptions extends ValuesOf<typeof PAGE_OPTIONS> {
   /** The paper that it is printed on, enlarged or reduced; absent: its own. */
   paper?: NamedPaper;
-  /** How often it stands in its file, one behind the other; absent: once. */
-  copies?: number;
   /** The formats that it is written in besides PDF; absent: those of the package. */
   extraFormats?: ExtraFormat[];
   /** Printed on it besides those of the package. */
@@ -45,21 +39,14 @@ export interface MemberRule {
   without?: string[];
 }
 
-export interface SheetPackage {
+export interface SheetPackage extends ValuesOf<typeof PACKAGE_OPTIONS> {
   id: string;
   name: string;
-  /** What it is for, when, and what else there is to say. */
-  purpose?: string;
-  date?: string;
-  notes?: string;
   /** Id of the recipe; empty for the standard one. */
   recipe: string;
   /** Ids of sheets, in reading order. */
   order: string[];
-  bundling: Bundling;
   names: { file: string; folder: string; bundle: string };
-  /** What becomes of fields of names that are blank; absent: `stop`. */
-  blanks?: Blanks;
   /** By page. */
   pages?: Record<string, PageOptions>;
   extras?: ExtraPage[];

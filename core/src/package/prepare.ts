@@ -5,7 +5,8 @@ import type { Outcome } from '../problem';
 import type { SheetContext } from '../sheet/context';
 import type { ProjectFacts, Sheet } from '../sheet/model';
 import type { ComposedFacts } from './composed-facts';
-import { destinationFolder } from './destination';
+import { resolveDestination } from './destination';
+import type { Destination } from './destination-kinds';
 import type { Finding } from './finding';
 import { paperPlacement, type SheetPackage } from './model';
 import { STANDARD_RECIPE, type Recipe } from '../recipe/recipe';
@@ -29,8 +30,8 @@ export interface PreparedRun {
   /** What the plan was made from: the package with its rules worked out, and the sheets that it adds. */
   input: PlanInput & { recipe: Recipe };
   plan: OutputPlan;
-  /** The folder it is delivered to; undefined where it is not delivered. */
-  folder: Outcome<string> | undefined;
+  /** Where it is delivered to, with its rules resolved; undefined where it is not delivered. */
+  destination: Outcome<Destination> | undefined;
 }
 
 /** What only others can tell: how the sheets came out, and what is at the destination already; absent: not known. */
@@ -41,7 +42,7 @@ export function prepareRun({ recipes, package: asked, ...facts }: PublishingFact
   const resolved = resolvePackage(asked, facts.sheets, facts.project);
   const recipe = recipes.find(({ id }) => id === asked.recipe) ?? STANDARD_RECIPE;
   const input = { ...facts, ...resolved, recipe };
-  return { input, plan: outputPlan(input), folder: destinationFolder(input) };
+  return { input, plan: outputPlan(input), destination: resolveDestination(input) };
 }
 
 /** Every finding of a prepared run, with what has been seen of its sheets and its destination. */

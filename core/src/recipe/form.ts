@@ -23,7 +23,7 @@ export function recipeFields(project: { penSchedules?: PenSchedule[] }): RecipeF
   return RECIPE_SETTINGS.map((setting: RecipeSetting) => {
     const { key, topic, caption, kind } = setting;
     const field = { setting, key, topic, caption, choices: [], absent: '' };
-    if (kind === 'pens') return { ...field, kind: 'choice', choices: scheduleChoices(project) };
+    if (kind === 'id') return { ...field, kind: 'choice', choices: scheduleChoices(project) };
     if (kind !== 'choice') return { ...field, kind, absent: setting.absent };
     return {
       ...field,
@@ -41,7 +41,7 @@ function scheduleChoices(project: { penSchedules?: PenSchedule[] }): [string, st
 
 /** The value that means the same as leaving the setting out; undefined where there is none. */
 function defaultOf(setting: RecipeSetting): unknown {
-  if (setting.kind === 'pens') return AS_DRAWN;
+  if (setting.kind === 'id') return AS_DRAWN;
   if (setting.kind === 'number') return setting.neutral;
   return setting.kind === 'choice' ? setting.options[0]!.value : undefined;
 }
@@ -88,7 +88,7 @@ export function rangeHint({ setting, caption }: RecipeField): string {
 function parsed(setting: RecipeSetting, typed: string): unknown {
   if (typed === '') return undefined;
   switch (setting.kind) {
-    case 'pens':
+    case 'id':
       return typed;
     case 'patterns':
       return typed

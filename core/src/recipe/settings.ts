@@ -1,62 +1,48 @@
-/** Part of a recipe's form in which a setting stands. */
+import type { ColourMode } from '../pens/ink';
+import type {
+  ChoiceSetting,
+  IdSetting,
+  NumberSetting,
+  Option,
+  PatternsSetting,
+  ValuesOf,
+} from '../settings/descriptor';
+
+/** Part of a recipe's form that a setting is in. */
 export type RecipeTopic = 'Ink' | 'Layers' | 'Text and links' | 'Pictures' | 'File';
 
-interface SettingFacts {
-  key: string;
+interface InRecipe {
   topic: RecipeTopic;
-  caption: string;
-  /** What it does, for docs/job-file.md. */
-  description: string;
 }
 
-/** One of a few values. `value: undefined`: the recipe does not state it. */
-interface Option {
-  value: string | number | true | undefined;
-  /** In the form. */
-  words: string;
+interface RecipeOption extends Option {
   /** In the sentence that says what a recipe does; empty: it goes without saying. */
   sentence: string;
 }
 
-interface ChoiceSetting extends SettingFacts {
-  kind: 'choice';
-  /** The first one is the default. */
-  options: readonly Option[];
-  /** True where a recipe always states it. */
-  required?: true;
-}
-
-interface NumberSetting extends SettingFacts {
-  kind: 'number';
-  min: number;
-  max: number;
-  whole?: true;
-  /** A value that means the same as none. */
-  neutral?: number;
-  /** In the form, for no value. */
-  absent: string;
+interface RecipeNumber extends NumberSetting {
   /** In the sentence, around the value. */
   sentence: readonly [before: string, after: string];
 }
 
-/** Patterns of layer names. */
-interface PatternsSetting extends SettingFacts {
-  kind: 'patterns';
-  absent: string;
+interface RecipePatterns extends PatternsSetting {
   /** In the sentence, after the patterns. */
   sentence: string;
 }
 
 /** The id of a pen schedule of the project, or of a shipped one. */
-interface PensSetting extends SettingFacts {
-  kind: 'pens';
+interface RecipePens extends IdSetting {
+  key: 'pens';
 }
 
-export type RecipeSetting = ChoiceSetting | NumberSetting | PatternsSetting | PensSetting;
+export type RecipeSetting = (ChoiceSetting<RecipeOption> | RecipeNumber | RecipePatterns | RecipePens) & InRecipe;
 
-/** Most patterns of layers in one setting. */
-export const MAX_PATTERNS = 50;
-export const MAX_PATTERN_LENGTH = 200;
+/** The ways in which colours print. */
+export const COLOUR_OPTIONS = [
+  { value: 'full', words: 'full colour', sentence: 'in full colour' },
+  { value: 'greys', words: 'greys', sentence: 'in greys' },
+  { value: 'black', words: 'all black', sentence: 'all black' },
+] as const satisfies readonly (RecipeOption & { value: ColourMode })[];
 
 /**
  * Everything that a recipe states, in the order of the form. From this list come the type of recipes, their checking, the
@@ -70,16 +56,12 @@ export const RECIPE_SETTINGS = [
     caption: 'Colours',
     required: true,
     description: 'how colours print; greys by relative luminance (ITU-R BT.709)',
-    options: [
-      { value: 'full', words: 'full colour', sentence: 'in full colour' },
-      { value: 'greys', words: 'greys', sentence: 'in greys' },
-      { value: 'black', words: 'all black', sentence: 'all black' },
-    ],
+    options: COLOUR_OPTIONS,
   },
   {
     key: 'pens',
     topic: 'Ink',
-    kind: 'pens',
+    kind: 'id',
     caption: 'Pens',
     description:
       'id of a pen schedule: one of `penSchedules`, or a shipped one (`as-drawn`, `iso-five`, `all-black`, `half-tone`)',
@@ -156,6 +138,7 @@ export const RECIPE_SETTINGS = [
     topic: 'Text and links',
     kind: 'choice',
     caption: 'Texts',
+    alsoAccepted: ['text'],
     description:
       'how texts are seen; `strokes`: single-stroke lettering as lines of its pen, the rest as text. Other than `text`, the text itself stands below, not seen, to be found',
     options: [
@@ -270,22 +253,5 @@ export const RECIPE_SETTINGS = [
   },
 ] as const satisfies readonly RecipeSetting[];
 
-type Settings = (typeof RECIPE_SETTINGS)[number];
-export type RecipeKey = Settings['key'];
-
-type ValueOf<S> = S extends { kind: 'choice'; options: readonly (infer O)[] }
-  ? O extends { value: infer V }
-    ? Exclude<V, undefined>
-    : never
-  : S extends { kind: 'number' }
-    ? number
-    : S extends { kind: 'patterns' }
-      ? string[]
-      : string;
-
-/** The settings of a recipe by key, as their list says; the required ones are always there. */
-export type RecipeValues = {
-  [S in Extract<Settings, { required: true }> as S['key']]: ValueOf<S>;
-} & {
-  [S in Exclude<Settings, { required: true }> as S['key']]?: ValueOf<S>;
-};
+/** The settings of a recipe by key; the required ones are always there. */
+export type RecipeValues = ValuesOf<typeof RECIPE_SETTINGS>;

@@ -22,7 +22,7 @@ function withoutEffectless(recipe: Recipe): Recipe {
 function partOf(setting: RecipeSetting, recipe: Recipe, project: { penSchedules?: PenSchedule[] }): string {
   const value = recipe[setting.key as keyof Recipe];
   switch (setting.kind) {
-    case 'pens': {
+    case 'id': {
       const schedule = schedulesOf(project).find(({ id }) => id === value);
       return schedule?.rules.length ? `with the pens ${schedule.name}` : 'with lines as they are drawn';
     }

@@ -1,5 +1,5 @@
 import { numberedPath, type ConflictPolicy, type Delivered, type Problem } from '@folvex/core';
-import type { DeliveredFile, Destination } from './destination';
+import type { DeliveredFile, DestinationPort } from './port';
 
 /** Give up after this many numbers are taken. */
 const MAX_NUMBERS = 1000;
@@ -9,7 +9,7 @@ const MAX_NUMBERS = 1000;
  * the new one is numbered, or nothing is copied. Done twice, even side by side, the second time changes nothing.
  */
 export async function deliver(
-  destination: Destination,
+  destination: DestinationPort,
   file: DeliveredFile,
   onConflict: ConflictPolicy,
 ): Promise<Delivered> {
@@ -32,7 +32,7 @@ export async function deliver(
 }
 
 /** Places a file next to the one that has its name, under the first number that is free. */
-async function deliverNumbered(destination: Destination, file: DeliveredFile): Promise<Delivered> {
+async function deliverNumbered(destination: DestinationPort, file: DeliveredFile): Promise<Delivered> {
   for (let number = 2; number < MAX_NUMBERS; number++) {
     const path = numberedPath(file.path, number);
     if (

@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto';
-import { join } from 'node:path';
 import { Router } from 'express';
 import {
   destinationAskedSchema,
@@ -10,8 +9,15 @@ import {
   type AtDestination,
   type PackageChange,
 } from '@folvex/contract';
-import { isExtraPage, legalPath, resolvePackage, STANDARD_NAMES, type SheetPackage } from '@folvex/core';
-import { folderDestination } from '@folvex/press';
+import {
+  isExtraPage,
+  legalPath,
+  resolvePackage,
+  STANDARD_NAMES,
+  type Destination,
+  type SheetPackage,
+} from '@folvex/core';
+import { openDestination } from '@folvex/press';
 import { packageById, projectFacts, sheetsOf } from '../data/projects';
 import { makeEdit } from '../work/edits';
 import { refuseChanged, wordsOf } from '../work/packages/package-fields';
@@ -73,12 +79,11 @@ export function packageRoutes(services: Services): Router {
   router.post(
     ROUTES.atDestination,
     handler(async (request, response) => {
-      const { folder, paths } = bodyOf(request, destinationAskedSchema);
-      // Whatever is asked for is below the folder that is delivered to.
-      const root = join(deliveryFolder, legalPath(folder));
+      const { destination, paths } = bodyOf(request, destinationAskedSchema);
+      const port = openDestination(destination as Destination, { deliveryFolder });
       const told: AtDestination = {
-        root,
-        paths: await folderDestination(root).list(paths.filter((path) => legalPath(path) === path)),
+        where: port.where,
+        paths: await port.list(paths.filter((path) => legalPath(path) === path)),
       };
       response.json(told);
     }),

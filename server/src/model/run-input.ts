@@ -1,5 +1,14 @@
 import type { Lock } from '@folvex/press';
-import type { Group, OutputPlan, ProjectFacts, Recipe, Sheet, SheetContext, SheetPackage } from '@folvex/core';
+import type {
+  Destination,
+  Group,
+  OutputPlan,
+  ProjectFacts,
+  Recipe,
+  Sheet,
+  SheetContext,
+  SheetPackage,
+} from '@folvex/core';
 
 /** A run's inputs, frozen: it can be made again from them at any time. */
 export interface RunInput {
@@ -17,8 +26,8 @@ export interface RunInput {
   plan: OutputPlan;
   /** Day of the run, YYYY-MM-DD; runs of an early version do not tell. */
   runDate?: string;
-  /** Where it is delivered to, below the folder that all are delivered to; absent: nowhere. */
-  folder?: string;
+  /** Where it is delivered to, with its rules resolved; absent: nowhere. */
+  destination?: Destination;
   /** What its files are protected by; absent: nothing. */
   lock?: Lock;
 }

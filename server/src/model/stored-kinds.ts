@@ -1,4 +1,4 @@
-import { upgradePackage } from '@folvex/core';
+import { PACKAGE_UPGRADES } from '@folvex/core';
 
 type Json = Readonly<Record<string, unknown>>;
 
@@ -28,16 +28,20 @@ export const STORED_KINDS = {
   windows: { version: 1, upgrades: [], isValid: isListOf(has({})) },
   sheet: { version: 1, upgrades: [], isValid: has({ id: 'string', number: 'string', views: 'object' }) },
   package: {
-    version: 2,
-    upgrades: [asObject(upgradePackage)],
+    version: PACKAGE_UPGRADES.length + 1,
+    upgrades: PACKAGE_UPGRADES.map(asObject),
     isValid: has({ id: 'string', name: 'string', order: 'object', names: 'object' }),
   },
   'sheet edits': { version: 1, upgrades: [], isValid: isListOf(isEdit) },
   'settings edit': { version: 1, upgrades: [], isValid: isEdit },
-  'package edit': { version: 2, upgrades: [asObject((edit) => eachSide(edit, upgradePackage))], isValid: isEdit },
+  'package edit': {
+    version: PACKAGE_UPGRADES.length + 1,
+    upgrades: PACKAGE_UPGRADES.map((upgrade) => asObject((edit) => eachSide(edit, upgrade))),
+    isValid: isEdit,
+  },
   'run input': {
-    version: 2,
-    upgrades: [asObject((input) => ({ ...input, package: upgradePackage(input['package'] as Json) }))],
+    version: PACKAGE_UPGRADES.length + 1,
+    upgrades: PACKAGE_UPGRADES.map((upgrade) => asObject((input) => upgradeRunInput(input, upgrade))),
     isValid: has({ project: 'object', package: 'object', recipe: 'object', sheets: 'object', plan: 'object' }),
   },
   issue: { version: 1, upgrades: [], isValid: has({ id: 'string', number: 'number', sheets: 'object' }) },
@@ -76,4 +80,15 @@ function asObject(upgrade: (value: Json) => unknown): (value: unknown) => unknow
 function eachSide(edit: Json, upgrade: (value: Json) => unknown): unknown {
   const side = (key: string): unknown => (isObject(edit[key]) ? upgrade(edit[key]) : edit[key]);
   return { ...edit, before: side('before'), after: side('after') };
+}
+
+/** A run's input with its package upgraded; early versions kept the folder that it is delivered to by itself. */
+function upgradeRunInput({ folder, ...input }: Json, upgrade: (pack: Json) => Json): Json {
+  const pack = upgrade(input['package'] as Json);
+  const upgraded = { ...input, package: pack };
+  if (typeof folder !== 'string' || !isObject(pack['destination'])) return upgraded;
+  // The package's upgrades apply to its destination too.
+  return 'kind' in pack['destination']
+    ? { ...upgraded, destination: { ...pack['destination'], folder } }
+    : { ...upgraded, folder };
 }

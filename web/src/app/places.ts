@@ -1,24 +1,11 @@
-import { GATHER_PLACE } from '../places/gather/place';
-import { ISSUES_PLACE } from '../places/issues/place';
-import { PACKAGE_PLACE } from '../places/package/place';
-import { PENS_PLACE } from '../places/pens/place';
-import { LIGHT_TABLE_PLACE } from '../places/light-table/place';
-import { SETTINGS_PLACE } from '../places/settings/place';
-import { SHEETS_PLACE } from '../places/sheets/place';
 import type { Place } from '../ui/place';
 import { shortcutGroup, type ShortcutGroup } from '../ui/shortcuts';
+import { ALL_PLACES } from './place-list';
 
-/** The places of the rail, in the working order. */
-export const PLACES: readonly Place[] = [
-  GATHER_PLACE,
-  SHEETS_PLACE,
-  PENS_PLACE,
-  PACKAGE_PLACE,
-  LIGHT_TABLE_PLACE,
-  ISSUES_PLACE,
-];
+/** The places of the rail, in the working order, which is that of their keys. */
+export const PLACES: readonly Place[] = ALL_PLACES.filter(({ key }) => key).sort((a, b) => (a.key! < b.key! ? -1 : 1));
 /** The one behind the door at the bottom of the rail. */
-export const SETTINGS: Place = SETTINGS_PLACE;
+export const SETTINGS: Place = ALL_PLACES.find(({ key }) => !key)!;
 
 /** The keys that work everywhere. */
 export const APP_KEYS = shortcutGroup('Everywhere', {

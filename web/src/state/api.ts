@@ -28,7 +28,7 @@ import {
   type SheetFacts,
   type SpaceInfo,
 } from '@folvex/contract';
-import type { DrawingChanges, EntityFacts, FrameOrder, Issue, Problem } from '@folvex/core';
+import type { Destination, DrawingChanges, EntityFacts, FrameOrder, Issue, Problem } from '@folvex/core';
 
 /** The server's interface, a method a route. */
 @Injectable({ providedIn: 'root' })
@@ -169,8 +169,8 @@ export class Api {
   }
 
   /** Which of the files that a package would write are at its destination already. */
-  atDestination(folder: string, paths: readonly string[]): Observable<AtDestination> {
-    return this.http.post<AtDestination>(path(ROUTES.atDestination), { folder, paths });
+  atDestination(destination: Destination, paths: readonly string[]): Observable<AtDestination> {
+    return this.http.post<AtDestination>(path(ROUTES.atDestination), { destination, paths });
   }
 
   publish(project: string, pack: string, options: RunOptions): Observable<RunInfo> {

@@ -179,7 +179,7 @@ export interface EditedPackage {
 const EMPTY_PLAN: OutputPlan = { files: [], problems: [] };
 
 /** What a run would write, and what that follows from; without a package there is no input. */
-export type Output = PreparedRun | { input: null; plan: OutputPlan; folder?: undefined };
+export type Output = PreparedRun | { input: null; plan: OutputPlan; destination?: undefined };
 
 /** What publishing the chosen package today would write. */
 export const selectOutput = (runDate: string) =>

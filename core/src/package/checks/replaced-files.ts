@@ -1,5 +1,5 @@
-import type { ConflictPolicy } from '../delivery';
-import { destinationFolder } from '../destination';
+import type { ConflictPolicy } from '../destination-kinds';
+import { resolveDestination } from '../destination';
 import { defineCheck, type Severity } from '../finding';
 
 const WEIGHT: Readonly<Record<ConflictPolicy, Severity>> = { stop: 'stop', replace: 'warning', both: 'note' };
@@ -21,10 +21,10 @@ export const replacedFiles = defineCheck(
   },
   (input, plan) => {
     const { destination } = input.package;
-    const folder = destinationFolder(input);
-    if (!destination || !folder) return [];
-    if (!folder.ok) {
-      return [{ ...folder.problem, code: 'destination.rule', place: { path: 'destination' } }];
+    const resolved = resolveDestination(input);
+    if (!destination || !resolved) return [];
+    if (!resolved.ok) {
+      return [{ ...resolved.problem, code: 'destination.rule', place: { path: 'destination' } }];
     }
     const there = plan.files.map(({ path }) => path).filter((path) => input.there?.has(path));
     if (there.length === 0) return [];

@@ -1,5 +1,4 @@
-import { join } from 'node:path';
-import { deliver, folderDestination } from '@folvex/press';
+import { deliver, openDestination } from '@folvex/press';
 import { runFilesOf, saveDelivery, type RunRow } from '../../data/runs';
 import type { LeasedJob } from '../queue/worker-queue';
 import type { RunDeps } from './run-deps';
@@ -10,12 +9,12 @@ export async function deliverFiles(
   job: LeasedJob,
   { id, input }: RunRow,
 ): Promise<boolean> {
-  const { destination } = input.package;
-  if (!destination || input.folder === undefined) return true;
-  const place = folderDestination(join(deliveryFolder, input.folder));
+  const { destination } = input;
+  if (!destination) return true;
+  const port = openDestination(destination, { deliveryFolder });
   for (const { position, path, hash, delivered } of await runFilesOf(db, id)) {
     if (delivered) continue;
-    const result = await deliver(place, { from: store.path(hash), hash, path }, destination.onConflict);
+    const result = await deliver(port, { from: store.path(hash), hash, path }, destination.onConflict);
     if (!(await held.whileHeld(job, (tx) => saveDelivery(tx.db, id, position, result)))) return false;
   }
   return true;

@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto';
-import { join } from 'node:path';
 import {
   checkRun,
   hasStop,
@@ -13,7 +12,7 @@ import {
   type Recipe,
 } from '@folvex/core';
 import { packageWith, type DrawingInfo, type RunOptions } from '@folvex/contract';
-import { folderDestination, lockFor } from '@folvex/press';
+import { openDestination, lockFor } from '@folvex/press';
 import { inTransaction, type Connection, type Database } from '../../data/database';
 import { drawingInfos, drawingSources } from '../../data/drawings';
 import { packagesOf, projectFacts, sheetsOf } from '../../data/projects';
@@ -61,7 +60,7 @@ export async function startRun(
     change,
   );
   if (!prepared) return undefined;
-  const { input, plan, folder } = prepared;
+  const { input, plan, destination } = prepared;
   const lock = protect && lockOf(protect, input.recipe);
   const sheets = preparedSheets(input);
   const frozen: RunInput = {
@@ -70,11 +69,11 @@ export async function startRun(
     drawings: drawingsOf(sheets, input.project, await drawingSources(db, projectId)),
     ...{ plan, runDate },
     ...(lock && { lock }),
-    ...(folder?.ok && { folder: folder.value }),
+    ...(destination?.ok && { destination: destination.value }),
   };
   const newSheets = await newRunSheets(deps, frozen);
   const paths = plan.files.map(({ path }) => path);
-  const there = folder?.ok ? await folderDestination(join(deps.deliveryFolder, folder.value)).list(paths) : [];
+  const there = destination?.ok ? await openDestination(destination.value, deps).list(paths) : [];
   const findings = checkRun(prepared, { there: new Set(there), pages: knownPages(frozen, newSheets) });
   if (hasStop(findings)) return { findings };
   await enqueueRun(deps, projectId, frozen, runId, newSheets);

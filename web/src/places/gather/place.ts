@@ -1,7 +1,7 @@
 import type { Place } from '../../ui/place';
 import { DRAWING_KEYS } from './shortcuts';
 
-export const GATHER_PLACE: Place = {
+export const PLACE: Place = {
   path: 'gather',
   name: 'Gather',
   icon: 'stacks',

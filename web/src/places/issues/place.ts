@@ -1,6 +1,6 @@
 import type { Place } from '../../ui/place';
 
-export const ISSUES_PLACE: Place = {
+export const PLACE: Place = {
   path: 'issues',
   name: 'Issues',
   icon: 'table_chart_view',

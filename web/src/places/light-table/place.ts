@@ -1,7 +1,7 @@
 import type { Place } from '../../ui/place';
 import { LIGHT_TABLE_KEYS } from './shortcuts';
 
-export const LIGHT_TABLE_PLACE: Place = {
+export const PLACE: Place = {
   path: 'light-table',
   name: 'Light table',
   icon: 'wb_incandescent',

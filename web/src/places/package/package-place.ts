@@ -7,6 +7,7 @@ import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
+  BUNDLING_OPTIONS,
   checkRun,
   hasStop,
   paperPlacement,
@@ -16,7 +17,6 @@ import {
   STANDARD_OVERLAP_MM,
   STANDARD_RECIPE,
   tileGrid,
-  type Bundling,
   type Finding,
   type Fix,
 } from '@folvex/core';
@@ -60,12 +60,6 @@ import { RunProgress } from './run/run-progress';
 import { SheetPicker } from './order/sheet-picker';
 import { SizeChart } from './output/size-chart';
 
-const BUNDLINGS: readonly { value: Bundling; words: string }[] = [
-  { value: 'one', words: 'One file' },
-  { value: 'sheet', words: 'A file per sheet' },
-  { value: 'group', words: 'A file per group' },
-];
-
 /** Papers that offices print large sheets on in parts (common practice). */
 const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
 
@@ -101,7 +95,7 @@ const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
 export class PackagePlace {
   private readonly store = inject(Store);
   private readonly looker = inject(ComposedPages);
-  protected readonly bundlings = BUNDLINGS;
+  protected readonly bundlings = BUNDLING_OPTIONS;
   protected readonly standardRecipe = STANDARD_RECIPE;
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   protected readonly packages = this.store.selectSignal(selectAllPackages);

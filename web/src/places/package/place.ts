@@ -1,7 +1,7 @@
 import type { Place } from '../../ui/place';
 import { PAGE_STRIP_KEYS } from './shortcuts';
 
-export const PACKAGE_PLACE: Place = {
+export const PLACE: Place = {
   path: 'package',
   name: 'Package',
   icon: 'auto_stories',

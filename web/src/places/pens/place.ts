@@ -1,7 +1,7 @@
 import type { Place } from '../../ui/place';
 import { LADDER_KEYS, PREVIEW_KEYS } from './shortcuts';
 
-export const PENS_PLACE: Place = {
+export const PLACE: Place = {
   path: 'pens',
   name: 'Pens',
   icon: 'line_weight',

@@ -1,6 +1,6 @@
 import type { Place } from '../../ui/place';
 
-export const SETTINGS_PLACE: Place = {
+export const PLACE: Place = {
   path: 'settings',
   name: 'Settings',
   icon: 'settings',

@@ -1,7 +1,7 @@
 import type { Place } from '../../ui/place';
 import { LIST_KEYS, OUTLINE_KEYS, SHEET_KEYS, WALL_KEYS } from './shortcuts';
 
-export const SHEETS_PLACE: Place = {
+export const PLACE: Place = {
   path: 'sheets',
   name: 'Sheets',
   icon: 'grid_view',

@@ -16,18 +16,21 @@ export function destinationOf({ output, run }: Outgoing) {
   const api = inject(Api);
   const params = computed(
     () => {
-      const { folder, plan } = output();
-      if (!folder?.ok) return undefined;
-      return { folder: folder.value, paths: plan.files.map(({ path }) => path), after: writtenBy(run()) };
+      const { destination, plan } = output();
+      if (!destination?.ok) return undefined;
+      return { destination: destination.value, paths: plan.files.map(({ path }) => path), after: writtenBy(run()) };
     },
     // Most edits of a package change neither.
     { equal: sameValue },
   );
-  const asked = rxResource({ params, stream: ({ params: { folder, paths } }) => api.atDestination(folder, paths) });
+  const asked = rxResource({
+    params,
+    stream: ({ params: { destination, paths } }) => api.atDestination(destination, paths),
+  });
   const told = computed(() => (asked.hasValue() ? asked.value() : undefined));
   return {
-    /** Where destinations lie on the server; empty until it is known. */
-    root: computed(() => told()?.root ?? ''),
+    /** Where the destination is; empty until it is known. */
+    where: computed(() => told()?.where ?? ''),
     /** Paths of the plan where something is already; undefined until it is known. */
     there: computed(() => told() && new Set(told()!.paths)),
   };

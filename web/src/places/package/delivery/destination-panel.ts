@@ -1,13 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { PackageChange } from '@folvex/contract';
-import type { Destination, ConflictPolicy, SheetPackage } from '@folvex/core';
+import {
+  CONFLICT_OPTIONS,
+  DESTINATION_KINDS,
+  newDestination,
+  type ConflictPolicy,
+  type Destination,
+  type DestinationKind,
+  type SheetPackage,
+  type TextSetting,
+} from '@folvex/core';
 import { NameRule } from '../names/name-rule';
-
-const POLICIES: readonly (readonly [ConflictPolicy, string])[] = [
-  ['stop', 'do not begin'],
-  ['both', 'keep both: the new one gets a number'],
-  ['replace', 'replace it'],
-];
 
 /** Where the files of a package are delivered to. */
 @Component({
@@ -17,19 +20,29 @@ const POLICIES: readonly (readonly [ConflictPolicy, string])[] = [
   template: `
     <label>
       <span class="fx-caption">Destination</span>
-      <select #where class="fx-field" (change)="deliverTo(where.value)">
+      <select #kindChoice class="fx-field" (change)="deliverTo(kindChoice.value)">
         <option value="">none: files are downloaded</option>
-        <option value="folder" [selected]="destination()">a folder on the server</option>
+        @for (kind of kinds; track kind[0]) {
+          <option [value]="kind[0]" [selected]="kind[0] === destination()?.kind">{{ kind[1].name }}</option>
+        }
       </select>
     </label>
     @if (destination(); as destination) {
-      <fx-name-rule caption="Folder delivered to" [rule]="destination.folder" (edited)="say({ folder: $event })" />
-      <p class="quiet">{{ root() }}</p>
+      @for (setting of settings(); track setting.key) {
+        <fx-name-rule
+          [caption]="setting.caption"
+          [rule]="valueOf(setting)"
+          (edited)="change({ [setting.key]: $event })"
+        />
+      }
+      <p class="quiet">{{ where() }}</p>
       <label>
         <span class="fx-caption">If a file of that name exists</span>
-        <select #policy class="fx-field" (change)="say({ onConflict: policyOf(policy.value) })">
-          @for (option of policies; track option[0]) {
-            <option [value]="option[0]" [selected]="option[0] === destination.onConflict">{{ option[1] }}</option>
+        <select #policy class="fx-field" (change)="change({ onConflict: policyOf(policy.value) })">
+          @for (option of policies; track option.value) {
+            <option [value]="option.value" [selected]="option.value === destination.onConflict">
+              {{ option.words }}
+            </option>
           }
         </select>
       </label>
@@ -53,18 +66,28 @@ const POLICIES: readonly (readonly [ConflictPolicy, string])[] = [
 })
 export class DestinationPanel {
   readonly pack = input.required<SheetPackage>();
-  /** The folder as it comes to today; empty until it is known. */
-  readonly root = input.required<string>();
+  /** Where it is, with the fields of today; empty until it is known. */
+  readonly where = input.required<string>();
   readonly changed = output<PackageChange>();
-  protected readonly policies = POLICIES;
+  protected readonly kinds = Object.entries(DESTINATION_KINDS);
+  protected readonly policies = CONFLICT_OPTIONS;
   protected readonly destination = computed(() => this.pack().destination);
 
-  protected deliverTo(where: string): void {
-    this.changed.emit({ destination: where ? { folder: '[project.number]', onConflict: 'stop' } : null });
+  protected readonly settings = computed((): readonly TextSetting[] => {
+    const kind = this.destination()?.kind;
+    return kind ? DESTINATION_KINDS[kind].settings : [];
+  });
+
+  protected deliverTo(kind: string): void {
+    this.changed.emit({ destination: kind ? newDestination(kind as DestinationKind) : null });
   }
 
-  protected say(said: Partial<Destination>): void {
-    this.changed.emit({ destination: { ...this.destination()!, ...said } });
+  protected valueOf({ key }: TextSetting): string {
+    return String((this.destination() as Record<string, unknown> | undefined)?.[key] ?? '');
+  }
+
+  protected change(changes: Partial<Destination>): void {
+    this.changed.emit({ destination: { ...this.destination()!, ...changes } });
   }
 
   protected policyOf(value: string): ConflictPolicy {

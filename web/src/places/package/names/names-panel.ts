@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { PackageChange } from '@folvex/contract';
-import { REPLACEMENTS, type KeptNames, type SheetPackage } from '@folvex/core';
+import { BLANKS_OPTIONS, REPLACEMENTS, type KeptNames, type SheetPackage } from '@folvex/core';
 import { NameRule } from './name-rule';
 
 /** How the files and folders of a package are named, and what is done about blanks and characters that cannot stay. */
@@ -38,8 +38,11 @@ import { NameRule } from './name-rule';
     <label>
       <span class="fx-caption">Blank fields in names</span>
       <select #blanks class="fx-field" (change)="changed.emit({ blanks: blanks.value === 'skip' ? 'skip' : 'stop' })">
-        <option value="stop" [selected]="pack.blanks !== 'skip'">stop the run, with the sheet they are of</option>
-        <option value="skip" [selected]="pack.blanks === 'skip'">are left out with the separator before them</option>
+        @for (option of blanksOptions; track option.value) {
+          <option [value]="option.value" [selected]="option.value === (pack.blanks ?? 'stop')">
+            {{ option.words }}
+          </option>
+        }
       </select>
     </label>
     <details>
@@ -70,6 +73,7 @@ export class NamesPanel {
   readonly pack = input.required<SheetPackage>();
   readonly kept = input.required<readonly KeptNames[]>();
   readonly changed = output<PackageChange>();
+  protected readonly blanksOptions = BLANKS_OPTIONS;
   protected readonly replaced = inWords();
   /** Whether sheets have files of their own besides the PDFs. */
   protected readonly ofSheets = computed(() => {

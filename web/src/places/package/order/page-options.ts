@@ -1,6 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { PackageChange } from '@folvex/contract';
-import { EXTRA_FORMATS, FORMATS, type ColourMode, type PageOptions, type SheetPackage } from '@folvex/core';
+import {
+  EXTRA_FORMATS,
+  FORMATS,
+  PAGE_COLOUR_OPTIONS,
+  type ColourMode,
+  type PageOptions,
+  type SheetPackage,
+} from '@folvex/core';
 import type { StripPage } from '../../../state/project.selectors';
 import { omitKey } from '../../../ui/omit-key';
 import { StampList } from './stamp-list';
@@ -39,8 +46,10 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
     <label>
       <span class="fx-caption">Colours</span>
       <select #colour class="fx-field" (change)="say({ colour: colourOf(colour.value) })">
-        @for (option of colours; track option[0]) {
-          <option [value]="option[0]" [selected]="option[0] === (chosen.options.colour ?? '')">{{ option[1] }}</option>
+        @for (option of colours; track option.value) {
+          <option [value]="option.value ?? ''" [selected]="option.value === chosen.options.colour">
+            {{ option.words }}
+          </option>
         }
       </select>
     </label>
@@ -159,12 +168,7 @@ export class PageOptionsBar {
   readonly extraAskedFor = output<'divider' | 'index'>();
   readonly sortAskedFor = output();
 
-  protected readonly colours: readonly (readonly [ColourMode | '', string])[] = [
-    ['', 'as the recipe says'],
-    ['full', 'full colour'],
-    ['greys', 'greys'],
-    ['black', 'all black'],
-  ];
+  protected readonly colours = PAGE_COLOUR_OPTIONS;
   protected readonly papers = PAPERS;
   protected readonly formats = EXTRA_FORMATS;
   protected readonly formatFacts = FORMATS;

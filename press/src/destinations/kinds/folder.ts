@@ -3,14 +3,24 @@ import { createReadStream, existsSync } from 'node:fs';
 import { copyFile, lstat, mkdtemp, open, rename, rm } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import { makeFolders } from '../files/make-folders';
-import { placeNew } from '../files/place-new';
-import type { Destination } from './destination';
+import { makeFolders } from '../../files/make-folders';
+import { placeNew } from '../../files/place-new';
+import { legalPath, type Destination } from '@folvex/core';
+import type { DestinationContext, DestinationPort } from '../port';
+
+/** A folder below the one that this machine delivers to. */
+export function openDestination(
+  { folder }: Extract<Destination, { kind: 'folder' }>,
+  { deliveryFolder }: DestinationContext,
+): DestinationPort {
+  return folderDestination(join(deliveryFolder, legalPath(folder)));
+}
 
 /** A folder of this machine; it is created when it is not there. */
-export function folderDestination(folder: string): Destination {
+export function folderDestination(folder: string): DestinationPort {
   const pathOf = (path: string): string => join(folder, ...path.split('/'));
   return {
+    where: folder,
     test: async () => {
       try {
         makeFolders(folder);

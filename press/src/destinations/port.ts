@@ -10,11 +10,19 @@ export interface DeliveredFile {
   path: string;
 }
 
+/** What a kind of destination needs to know of the machine that delivers. */
+export interface DestinationContext {
+  /** The folder below which all folders are that files are delivered to. */
+  deliveryFolder: string;
+}
+
 /**
  * The port to a place that files are delivered to. A kind of destination is one implementation: how it is reached is its
  * own matter, what becomes of a file that has the name already is decided by `deliver` alone.
  */
-export interface Destination {
+export interface DestinationPort {
+  /** Where it is, for people: the path of a folder, for instance. */
+  readonly where: string;
   /** Whether files can be delivered there now; undefined where they can. Leaves nothing behind. */
   test(): Promise<Problem | undefined>;
   /** Of some paths, those where something is already. */

@@ -1,0 +1,106 @@
+import type { Blanks } from '../naming/rule';
+import { COLOUR_OPTIONS } from '../recipe/settings';
+import type { Option, Setting } from '../settings/descriptor';
+
+/** How a package's pages are put into files. */
+export const BUNDLING_OPTIONS = [
+  { value: 'one', words: 'One file' },
+  { value: 'sheet', words: 'A file per sheet' },
+  { value: 'group', words: 'A file per group' },
+] as const satisfies readonly Option[];
+
+/** What becomes of fields of names that are blank. */
+export const BLANKS_OPTIONS = [
+  { value: 'stop', words: 'Stop the run' },
+  { value: 'skip', words: 'Leave them out, with the separator before them' },
+] as const satisfies readonly (Option & { value: Blanks })[];
+
+/** What a package states in single values. Its type, checks, JSON Schema and docs come from this list. */
+export const PACKAGE_OPTIONS = [
+  {
+    key: 'bundling',
+    kind: 'choice',
+    caption: 'Bundling',
+    required: true,
+    description: '`one` file, a file per `sheet`, a file per `group`',
+    options: BUNDLING_OPTIONS,
+  },
+  {
+    key: 'blanks',
+    kind: 'choice',
+    caption: 'Blank fields',
+    description:
+      '`stop` the run where a field of a name is blank, or `skip` the field together with the separator before it',
+    options: BLANKS_OPTIONS,
+  },
+  { key: 'purpose', kind: 'text', caption: 'Purpose', maxLength: 200, description: 'what the package is for' },
+  { key: 'date', kind: 'text', format: 'date', caption: 'Date', maxLength: 10, description: 'its date, YYYY-MM-DD' },
+  {
+    key: 'notes',
+    kind: 'text',
+    format: 'lines',
+    caption: 'Notes',
+    maxLength: 5000,
+    description: 'anything else about it',
+  },
+] as const satisfies readonly Setting[];
+
+/** How the colours of one page print. */
+export const PAGE_COLOUR_OPTIONS = [{ value: undefined, words: 'as the recipe' }, ...COLOUR_OPTIONS] as const;
+
+/** What a page states in single values, for one package only. */
+export const PAGE_OPTIONS = [
+  {
+    key: 'skip',
+    kind: 'choice',
+    caption: 'Published',
+    description: 'the page keeps its place but is not published',
+    options: [
+      { value: undefined, words: 'Yes' },
+      { value: true, words: 'No, leave it out' },
+    ],
+  },
+  {
+    key: 'colour',
+    kind: 'choice',
+    caption: 'Colours',
+    description: "how its colours print, instead of the recipe's `colour`",
+    options: PAGE_COLOUR_OPTIONS,
+  },
+  {
+    key: 'copies',
+    kind: 'number',
+    caption: 'Copies',
+    min: 1,
+    max: 99,
+    whole: true,
+    neutral: 1,
+    absent: 'one',
+    description: 'how often it is in its file, one after the other',
+  },
+] as const satisfies readonly Setting[];
+
+/** What a package states in single values for its other formats. */
+export const EXTRA_FORMAT_OPTIONS = [
+  {
+    key: 'dpi',
+    kind: 'number',
+    caption: 'Resolution of pictures, dpi',
+    min: 36,
+    max: 1200,
+    whole: true,
+    neutral: 300,
+    absent: '300',
+    description: 'dots per inch of pictures, 300 where it is left out',
+  },
+  {
+    key: 'apart',
+    kind: 'choice',
+    caption: 'Folders',
+    description: 'each format has a folder of its own',
+    options: [
+      { value: undefined, words: 'One folder for all formats' },
+      { value: true, words: 'A folder for each format' },
+    ],
+  },
+] as const satisfies readonly Setting[];
