@@ -29,7 +29,7 @@ export class Teller {
   }
 }
 
-function inWords(problem: Problem): string {
+function inWords(problem: Pick<Problem, 'sentence' | 'place' | 'count'>): string {
   const place = placeInWords(problem.place);
   const times = problem.count && problem.count > 1 ? ` (${problem.count} times)` : '';
   return `${place ? `${place}: ` : ''}${problem.sentence}${times}`;

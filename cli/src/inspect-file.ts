@@ -1,3 +1,4 @@
+import type { ProblemCode } from '@folvex/core';
 import { readFileSync, statSync } from 'node:fs';
 import { basename, resolve } from 'node:path';
 import {
@@ -44,7 +45,7 @@ export async function inspectFile(path: string): Promise<Inspected> {
   return { ...file, ok: true, ...facts, realSizeMm: realSize(facts), layouts: layouts.map(named) };
 }
 
-function refused(file: Pick<Inspected, 'file' | 'bytes' | 'sha256'>, code: string, sentence: string): Inspected {
+function refused(file: Pick<Inspected, 'file' | 'bytes' | 'sha256'>, code: ProblemCode, sentence: string): Inspected {
   return { ...file, ok: false, problem: { code, sentence, place: { file: file.file } } };
 }
 

@@ -2,10 +2,10 @@
 export type ProblemArea = 'drawings' | 'sheets' | 'packages and runs' | 'job files' | 'relink' | 'requests';
 
 /**
- * Every code of a problem beyond the findings of checks (those stand with their checks): where it shows, and what it
- * means. A test holds that the code has exactly these, and `npm run generate` makes docs/problems.md from them.
+ * Every code of a problem but those of findings, which their checks declare: where it shows, and what it means. Other
+ * codes do not compile, a test finds those that nothing uses, and `npm run generate` makes docs/problems.md from the list.
  */
-export const PROBLEM_CODES: Readonly<Record<string, readonly [area: ProblemArea, meaning: string]>> = {
+export const PROBLEM_CODES = {
   'drawing.gone': ['drawings', 'a drawing that was removed while a newer version of it came in'],
   'drawing.missing': ['job files', 'a drawing of a job file that is not there'],
   'drawing.stray': ['drawings', 'entities far away from everything else, which do not count for the size'],
@@ -79,6 +79,7 @@ export const PROBLEM_CODES: Readonly<Record<string, readonly [area: ProblemArea,
   'issue.unfinished': ['packages and runs', 'a run that is not finished and cannot be issued'],
   'naming.rule': ['packages and runs', 'a naming rule that cannot be read'],
   'package.changed': ['packages and runs', 'a package that somebody else changed in the meantime'],
+  'run.checks': ['packages and runs', 'a run that a check stopped'],
   'run.given-up': ['packages and runs', 'files whose assembling stopped the worker again and again'],
   'run.partial': ['packages and runs', 'a run of which some sheets could not be made'],
   'run.protect': ['packages and runs', 'passwords for a version of PDF that cannot have them'],
@@ -95,6 +96,9 @@ export const PROBLEM_CODES: Readonly<Record<string, readonly [area: ProblemArea,
   'relink.protected': ['relink', 'a PDF that is protected and cannot be changed'],
   'relink.read': ['relink', 'files that could not be read'],
   'database.away': ['requests', 'a database that does not answer at the moment'],
+  'pens.file': ['requests', 'a file that is no pen schedule'],
+  'pens.ruler': ['requests', 'a length that the line for calibrating the screen cannot have'],
+  'pens.used': ['requests', 'a pen schedule that cannot be removed while a recipe uses it'],
   'edit.none': ['requests', 'nothing to undo or redo'],
   'group.used': ['requests', 'a group that cannot be removed while sheets are in it'],
   'not-found': ['requests', 'something that does not exist any more'],
@@ -112,4 +116,6 @@ export const PROBLEM_CODES: Readonly<Record<string, readonly [area: ProblemArea,
   'upload.gone': ['requests', 'an uploaded file that is not on the server any more'],
   'upload.none': ['requests', 'an upload without a file'],
   'upload.too-large': ['requests', 'a file that is larger than drawings may be'],
-};
+} as const satisfies Readonly<Record<string, readonly [area: ProblemArea, meaning: string]>>;
+
+export type ProblemCode = keyof typeof PROBLEM_CODES;

@@ -1,3 +1,5 @@
+import type { ProblemCode } from './problem-codes';
+
 /** Where something was found, as far as it is known. */
 export interface Place {
   file?: string;
@@ -15,7 +17,7 @@ export interface Place {
 
 /** Something a person should know: a stable code, a place, and one sentence that says what to do. */
 export interface Problem {
-  code: string;
+  code: ProblemCode;
   sentence: string;
   place: Place;
   /** How many times it was met; 1 when absent. */

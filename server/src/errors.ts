@@ -1,10 +1,10 @@
-import { ProblemError, type Problem } from '@folvex/core';
+import { ProblemError, type Problem, type ProblemCode } from '@folvex/core';
 
 /** A refusal with its HTTP status. */
 export class Refused extends ProblemError {
   constructor(
     readonly status: number,
-    code: string,
+    code: ProblemCode,
     sentence: string,
     place: Problem['place'] = {},
   ) {

@@ -229,7 +229,7 @@ describe('the latest run', () => {
   });
 
   it('shows what was written, and what failed with its reason', async () => {
-    const failed = { code: 'x', sentence: 'It shows nothing.', place: {} };
+    const failed = { code: 'sheet.failed' as const, sentence: 'It shows nothing.', place: {} };
     const done: RunInfo = {
       ...run,
       state: 'failed',

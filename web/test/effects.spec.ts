@@ -124,12 +124,12 @@ describe('a package', () => {
       PackageActions.packageSaved({ pack, sent: { ...pack, bundling: 'sheet' } }),
       EditActions.historyArrived({ history: answerOf({}).history }),
       PackageActions.runStoppedByChecks({ findings }),
-      ProjectActions.requestRefused({ problem: findings[0]! }),
+      ProjectActions.requestRefused({ problem: { ...findings[0]!, code: 'run.checks' } }),
     ]);
   });
 
   it('that cannot be saved is not published: what the server has is shown, and why', () => {
-    const problem = { code: 'package.changed', sentence: 'It was changed.', place: {} };
+    const problem = { code: 'package.changed' as const, sentence: 'It was changed.', place: {} };
     const publish = jest.fn();
     const api = {
       changePackage: () => throwError(() => new HttpErrorResponse({ status: 409, error: { problem } })),
@@ -221,7 +221,7 @@ describe('uploads', () => {
 
 describe('what went wrong', () => {
   it("is the server's sentence where it has one, and ours where it cannot be reached", () => {
-    const problem = { code: 'x', sentence: 'No.', place: {} };
+    const problem = { code: 'unknown' as const, sentence: 'No.', place: {} };
     expect(problemOf(new HttpErrorResponse({ status: 422, error: { problem } }))).toEqual(problem);
     expect(problemOf(new HttpErrorResponse({ status: 0 })).code).toBe('offline');
     expect(problemOf(new Error('x')).code).toBe('unknown');

@@ -72,7 +72,7 @@ describe('what the project is', () => {
   it('is loading, then ready, or tells why it did not arrive', () => {
     expect(after().project.status).toBe('loading');
     expect(after(arrived).project).toMatchObject({ status: 'ready', id: 'project', chosenPackage: 'p' });
-    const problem = { code: 'offline', sentence: 'The server cannot be reached.', place: {} };
+    const problem = { code: 'offline' as const, sentence: 'The server cannot be reached.', place: {} };
     const failed = after(ProjectActions.projectDidNotArrive({ problem }));
     expect(failed.project).toMatchObject({ status: 'error', loadProblem: problem });
     const again = projectFeature.reducer(failed.project, ProjectActions.reloadAskedFor());
@@ -252,7 +252,7 @@ describe('runs and uploads', () => {
       GatherActions.fileReceived({ uploadId: 1, received: { outcome: 'added', drawing } }),
     );
     expect([came.project.uploads.ids, came.project.drawings.ids]).toEqual([[], ['d', 'new']]);
-    const problem = { code: 'x', sentence: 'No.', place: {} };
+    const problem = { code: 'unknown' as const, sentence: 'No.', place: {} };
     const refused = after(arrived, began, GatherActions.drawingRefused({ uploadId: 1, problem }));
     expect(refused.project.uploads.entities[1]).toMatchObject({ problem, state: 'refused' });
   });
@@ -272,7 +272,7 @@ describe('runs and uploads', () => {
     const asked = GatherActions.layoutSheetsAskedFor({ drawingId: 'd' });
     expect(after(arrived, asked).project.takingLayouts).toBe('d');
     expect(after(arrived, asked, GatherActions.sheetsMade({ sheets: [] })).project.takingLayouts).toBeNull();
-    const problem = { code: 'x', sentence: 'No.', place: {} };
+    const problem = { code: 'unknown' as const, sentence: 'No.', place: {} };
     expect(after(arrived, asked, ProjectActions.requestRefused({ problem })).project.takingLayouts).toBeNull();
   });
 

@@ -17,7 +17,9 @@ export type Fix =
   | { words: string; takeOut: string; keepFirst: boolean }
   | { words: string; follow: { sheet: string; drawing: string } };
 
-export interface Finding extends Problem {
+export interface Finding extends Omit<Problem, 'code'> {
+  /** One of those that its check declares. */
+  code: string;
   severity: Severity;
   /** Id of the sheet that it is about. */
   about?: string;
@@ -27,13 +29,18 @@ export interface Finding extends Problem {
 }
 
 /** A finding as a check reports it: its severity is the one that the check declares for its code, unless it gives another. */
-export type FoundProblem = Omit<Finding, 'severity' | 'accepted'> & { severity?: Severity };
+export type FoundProblem<Code extends string = string> = Omit<Finding, 'code' | 'severity' | 'accepted'> & {
+  code: Code;
+  severity?: Severity;
+};
 
 /** Looks at a package and its output plan. */
-export type Look = (input: PlanInput, plan: OutputPlan) => readonly FoundProblem[];
+export type Look<Code extends string = string> = (input: PlanInput, plan: OutputPlan) => readonly FoundProblem<Code>[];
 
 /** Every code that a check may find: its usual severity, and what it finds, for Settings and the docs. */
-export type DeclaredFindings = Readonly<Record<string, readonly [severity: Severity, finds: string]>>;
+export type DeclaredFindings<Code extends string = string> = Readonly<
+  Record<Code, readonly [severity: Severity, finds: string]>
+>;
 
 export interface Check {
   declared: DeclaredFindings;
@@ -41,7 +48,7 @@ export interface Check {
 }
 
 /** One check. Each is one file in `checks/`, from which come the list that runs, the weights in Settings and docs/checks.md. */
-export function defineCheck(declared: DeclaredFindings, look: Look): Check {
+export function defineCheck<Code extends string>(declared: DeclaredFindings<Code>, look: Look<NoInfer<Code>>): Check {
   return { declared, look };
 }
 
@@ -73,9 +80,9 @@ export function viewOn({ views }: Pick<Sheet, 'views'>, id: string): string {
 }
 
 /** Looks at each sheet of a package by itself. */
-export function forEachSheet(
-  look: (sheet: Sheet, input: PlanInput) => readonly (Omit<FoundProblem, 'place' | 'about'> | undefined)[],
-): Look {
+export function forEachSheet<Code extends string>(
+  look: (sheet: Sheet, input: PlanInput) => readonly (Omit<FoundProblem<Code>, 'place' | 'about'> | undefined)[],
+): Look<Code> {
   return (input) =>
     sheetsOf(input).flatMap((sheet) =>
       look(sheet, input).flatMap((finding) =>
@@ -85,13 +92,13 @@ export function forEachSheet(
 }
 
 /** The same of each sheet that was composed already; the others are not looked at. */
-export function forEachPage(
+export function forEachPage<Code extends string>(
   look: (
     page: ComposedFacts,
     sheet: Sheet,
     input: PlanInput,
-  ) => readonly (Omit<FoundProblem, 'place' | 'about'> | undefined)[],
-): Look {
+  ) => readonly (Omit<FoundProblem<Code>, 'place' | 'about'> | undefined)[],
+): Look<Code> {
   return forEachSheet((sheet, input) => {
     const page = input.pages?.get(sheet.id);
     return page ? look(page, sheet, input) : [];

@@ -1,3 +1,4 @@
+import type { ProblemCode } from '../problem-codes';
 import type { Place, Problem } from '../problem';
 
 /** Gathers warnings of one file: the same one met again is counted, with the place of its first occurrence kept. */
@@ -6,7 +7,7 @@ export class Warnings {
 
   constructor(private readonly file: string) {}
 
-  add(code: string, sentence: string, place: Place = {}): void {
+  add(code: ProblemCode, sentence: string, place: Place = {}): void {
     const key = `${code}\n${sentence}`;
     const known = this.found.get(key);
     if (known) known.count = (known.count ?? 1) + 1;

@@ -1,3 +1,4 @@
+import type { ProblemCode } from '../problem-codes';
 import type { Drawing } from '../drawing/model';
 import type { Affine } from '../geometry/affine';
 import type { Box } from '../geometry/box';
@@ -65,6 +66,6 @@ export interface BlankCell {
 }
 
 /** Why a sheet cannot be composed, to be thrown. */
-export function refuse(code: string, sentence: string, sheet: Pick<Sheet, 'number'>): ProblemError {
+export function refuse(code: ProblemCode, sentence: string, sheet: Pick<Sheet, 'number'>): ProblemError {
   return new ProblemError({ code, sentence, place: { sheet: sheet.number } });
 }

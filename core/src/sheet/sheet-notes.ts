@@ -1,3 +1,4 @@
+import type { ProblemCode } from '../problem-codes';
 import type { Box } from '../geometry/box';
 import type { PageBuilder } from '../page/builder';
 import type { Problem } from '../problem';
@@ -14,7 +15,7 @@ export function drawSheetNotes(
   warnings: Problem[],
 ): PlacedNote[] {
   const place = { sheet: sheet.number };
-  const gone = (code: string, sentence: string): void => void warnings.push({ code, sentence, place });
+  const gone = (code: ProblemCode, sentence: string): void => void warnings.push({ code, sentence, place });
   const pen = {
     builder,
     fonts,

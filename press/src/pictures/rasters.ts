@@ -1,3 +1,4 @@
+import type { ProblemCode } from '@folvex/core';
 import sharp, { type Sharp } from 'sharp';
 import {
   embedJpeg,
@@ -39,7 +40,7 @@ export async function readPicture(bytes: Uint8Array, name: string, kind: Picture
   return pictureDrawing(name, FORMAT[kind], pages);
 }
 
-function refusal(code: string, sentence: string, file: string): { ok: false; problem: Problem } {
+function refusal(code: ProblemCode, sentence: string, file: string): { ok: false; problem: Problem } {
   return { ok: false, problem: { code, sentence, place: { file } } };
 }
 

@@ -289,7 +289,7 @@ export const publish = createEffect(
             if (!findings) return refused(error);
             return of(
               PackageActions.runStoppedByChecks({ findings }),
-              ProjectActions.requestRefused({ problem: findings[0]! }),
+              ProjectActions.requestRefused({ problem: { ...findings[0]!, code: 'run.checks' } }),
             );
           }),
         );

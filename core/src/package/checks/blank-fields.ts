@@ -14,12 +14,12 @@ export const blankFields = defineCheck(
       const which = holdsOneSheet(file) ? { about: file.sheets[0]! } : {};
       return [
         ...file.unknown.map((field) => ({
-          code: 'name.unknown-field',
+          code: 'name.unknown-field' as const,
           sentence: `The naming rule asks for [${field}], which does not exist; remove or correct it.`,
           place: {},
         })),
         ...file.blank.map((field) => ({
-          code: 'name.blank-field',
+          code: 'name.blank-field' as const,
           sentence: `[${field}] is blank for ${about}; fill it in, or make it optional as (? [${field}]).`,
           place,
           ...which,

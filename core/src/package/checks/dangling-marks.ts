@@ -8,8 +8,8 @@ export const danglingMarks = defineCheck(
   ({ sheets, package: pack }) =>
     sheets
       .filter(({ id }) => pack.order.includes(id))
-      .flatMap((sheet): FoundProblem[] =>
-        (sheet.notes ?? []).flatMap(({ kind, refers }): FoundProblem[] => {
+      .flatMap((sheet): FoundProblem<'mark.dangling'>[] =>
+        (sheet.notes ?? []).flatMap(({ kind, refers }): FoundProblem<'mark.dangling'>[] => {
           if (kind !== 'mark') return [];
           const target = sheets.find(({ id }) => id === refers?.sheet);
           if (target && (refers?.view === undefined || target.views.some(({ id }) => id === refers.view))) return [];

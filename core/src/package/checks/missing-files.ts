@@ -14,7 +14,7 @@ export const missingFiles = defineCheck(
         return (drawing?.references ?? [])
           .filter((name) => !there.has(name.toLowerCase()))
           .map((name) => ({
-            code: 'drawing.missing-file',
+            code: 'drawing.missing-file' as const,
             sentence: `${drawing!.name} on ${nameOf(sheet)} refers to ${name}, which is not in this project; add it under Gather.`,
           }));
       }),

@@ -8,7 +8,7 @@ export const mixedPapers = defineCheck(
     'file.mixed-papers': ['note', 'pages of several sizes in one file'],
   },
   (input, plan) =>
-    plan.files.flatMap((file): FoundProblem[] => {
+    plan.files.flatMap((file): FoundProblem<'file.mixed-papers'>[] => {
       const papers = new Set(
         file.sheets.flatMap((id) => {
           const own = input.pages?.get(id)?.paper;

@@ -1,6 +1,6 @@
 import { collisionKey } from '../../naming/legal';
 import type { PlannedFile } from '../plan';
-import { holdsOneSheet, nameOf, defineCheck } from '../finding';
+import { holdsOneSheet, nameOf, defineCheck, type FoundProblem } from '../finding';
 
 /** Two files would get names that are the same on a system that ignores case, or one gets no name at all. */
 export const nameClashes = defineCheck(
@@ -13,7 +13,7 @@ export const nameClashes = defineCheck(
     const about = (file: PlannedFile): string =>
       holdsOneSheet(file) ? called.get(file.sheets[0]!)! : `${file.sheets.length} sheets`;
     const taken = new Map<string, string>();
-    return plan.files.flatMap((file) => {
+    return plan.files.flatMap((file): FoundProblem<'name.empty' | 'name.clash'>[] => {
       const place = holdsOneSheet(file) ? { sheet: about(file) } : {};
       if (file.path === '') {
         const sentence = `The naming rule leaves no name for ${about(file)}; add a field that has a value.`;

@@ -15,7 +15,7 @@ export const numberGaps = defineCheck(
       .filter(Boolean)
       .sort(compareNumbers);
     const all = new Set(sheetsOfProject(input).map(({ number }) => number.toLowerCase()));
-    return numbers.flatMap((number, i): FoundProblem[] => {
+    return numbers.flatMap((number, i): FoundProblem<'number.gap'>[] => {
       const [before, after] = [splitNumber(number), splitNumber(numbers[i + 1] ?? '')];
       if (!before || !after || before.letters !== after.letters || before.digits.length !== after.digits.length)
         return [];

@@ -8,7 +8,7 @@ export const sheetFields = defineCheck(
   ({ project, sheets, package: pack }) =>
     sheets
       .filter(({ id }) => pack.order.includes(id))
-      .flatMap((sheet): FoundProblem[] => {
+      .flatMap((sheet): FoundProblem<'sheet.field-blank'>[] => {
         const blank = (project.sheetFields ?? [])
           .filter(({ name, required }) => required && !sheet.fields?.[name]?.trim())
           .map(({ caption }) => caption);

@@ -1,5 +1,7 @@
 import { defineCheck, type FoundProblem } from '../finding';
 
+type PageCode = 'package.missing-sheet' | 'package.doubled-sheet' | 'package.doubled-number';
+
 /** The package is empty, or holds sheets that are gone, stand in it twice, or share a number. */
 export const sheetsPresent = defineCheck(
   {
@@ -15,7 +17,7 @@ export const sheetsPresent = defineCheck(
     }
     const byId = new Map(sheets.map((sheet) => [sheet.id, sheet]));
     const seen = new Map<string, string>();
-    return pack.order.flatMap((id): FoundProblem[] => {
+    return pack.order.flatMap((id): FoundProblem<PageCode>[] => {
       const sheet = byId.get(id);
       if (!sheet) {
         const sentence = `${pack.name} contains a sheet "${id}" that is not in the project; remove it.`;

@@ -10,7 +10,7 @@ export const titleBlocks = defineCheck(
   ({ project, sheets, package: pack }) =>
     sheets
       .filter(({ id, from }) => !from && pack.order.includes(id))
-      .flatMap((sheet): FoundProblem[] => {
+      .flatMap((sheet): FoundProblem<'title.template' | 'title.blank'>[] => {
         if (!sheet.titleBlock) return [];
         const about = nameOf(sheet);
         if (!templateOf(project, sheet.titleBlock)) {

@@ -1,3 +1,4 @@
+import type { ProblemCode } from '../../problem-codes';
 import type { Problem } from '../../problem';
 import { BINARY_SENTINEL } from './binary';
 
@@ -15,7 +16,7 @@ export function isBinary(bytes: Uint8Array): boolean {
 
 /** Why bytes cannot be read as the text form of DXF; undefined when it is worth trying. */
 export function refusalOf(bytes: Uint8Array, name: string): Problem | undefined {
-  const refuse = (code: string, sentence: string): Problem => ({ code, sentence, place: { file: name } });
+  const refuse = (code: ProblemCode, sentence: string): Problem => ({ code, sentence, place: { file: name } });
   if (bytes.length === 0) return refuse('dxf.empty', `${name} is empty; save the drawing again and add that file.`);
   for (const [signature, what] of SIGNATURES) {
     if (signature.every((byte, i) => bytes[i] === byte)) {

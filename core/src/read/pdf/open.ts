@@ -9,7 +9,7 @@ import {
 } from '@cantoo/pdf-lib';
 import { POINTS_PER_MM } from '../../measure/units';
 import type { PaperSize } from '../../paper/sizes';
-import type { Outcome } from '../../problem';
+import type { Outcome, Problem } from '../../problem';
 
 const FILTER = PDFName.of('Filter');
 const USER_UNIT = PDFName.of('UserUnit');
@@ -57,7 +57,7 @@ export async function openPdf(bytes: Uint8Array, name: string, password?: string
   }
 }
 
-function unreadable(name: string): { code: string; sentence: string } {
+function unreadable(name: string): Pick<Problem, 'code' | 'sentence'> {
   const sentence = `${name} cannot be read as a PDF; open it in a PDF reader, print it to a new PDF and add that file.`;
   return { code: 'pdf.unreadable', sentence };
 }

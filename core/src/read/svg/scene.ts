@@ -1,3 +1,4 @@
+import type { ProblemCode } from '../../problem-codes';
 import { multiply, determinant, meanScale, translation, type Affine } from '../../geometry/affine';
 import { flattened } from '../../geometry/flatten';
 import { Path } from '../../geometry/path';
@@ -350,7 +351,7 @@ export class Scene {
     return Math.hypot(this.viewport.width, this.viewport.height) / Math.SQRT2;
   }
 
-  private warn(code: string, sentence: string, node: XmlNode): void {
+  private warn(code: ProblemCode, sentence: string, node: XmlNode): void {
     this.warnings.add(code, sentence, { line: node.line });
   }
 }

@@ -56,7 +56,7 @@ function stoppedByPages({ input }: FrozenRun, rows: RunSheets): Outcome<never> |
       ? ` ${countOf(stops.length - 1, 'more finding')} that stops it: see the checks of the package.`
       : '';
   const sentence = `No file was written: ${first.sentence}${more}`;
-  return { ok: false, problem: { code: first.code, place: first.place, sentence } };
+  return { ok: false, problem: { code: 'run.checks', place: first.place, sentence } };
 }
 
 function countOf(count: number, one: string): string {

@@ -10,6 +10,7 @@ import {
   schedulesOf,
   SHIPPED_SCHEDULES,
   type PenSchedule,
+  type ProblemCode,
 } from '@folvex/core';
 import { Engine, type LineCount } from '../../engine/engine';
 import { Api } from '../../state/api';
@@ -141,7 +142,10 @@ export class PensPlace {
   protected calibrate(text: string): void {
     const mm = Number(text.replace(',', '.'));
     if (!(mm >= 20 && mm <= 300)) {
-      return this.refuse('The line is 20 to 300 mm long on any screen; measure it with a ruler and write that.');
+      return this.refuse(
+        'pens.ruler',
+        'The line is 20 to 300 mm long on any screen; measure it with a ruler and write that.',
+      );
     }
     this.pixelsPerMm.set(MEASURED_PX / mm);
     keepScreenPixelsPerMm(MEASURED_PX / mm);
@@ -192,7 +196,7 @@ export class PensPlace {
     const { id, name } = this.schedule();
     const used = this.editor.recipes().filter(({ pens }) => pens === id);
     if (used.length > 0)
-      return this.refuse(`The recipe ${used[0]!.name} prints with ${name}; give it other pens first.`);
+      return this.refuse('pens.used', `The recipe ${used[0]!.name} prints with ${name}; give it other pens first.`);
     this.editor.changeFacts({ penSchedules: this.own().filter((one) => one.id !== id) });
   }
 
@@ -213,7 +217,7 @@ export class PensPlace {
     field.value = '';
     const name = file.name.replace(/\.[^.]*$/, '');
     const found = /^\s*\{/.test(text) ? fromJson(text, name) : fromCsv(text, name);
-    if (typeof found === 'string') this.refuse(`${file.name}: ${found}`);
+    if (typeof found === 'string') this.refuse('pens.file', `${file.name}: ${found}`);
     else this.add(found);
   }
 
@@ -228,8 +232,8 @@ export class PensPlace {
     this.wanted.set(id);
   }
 
-  private refuse(sentence: string): void {
-    this.store.dispatch(ProjectActions.requestRefused({ problem: { code: 'pens', sentence, place: {} } }));
+  private refuse(code: ProblemCode, sentence: string): void {
+    this.store.dispatch(ProjectActions.requestRefused({ problem: { code, sentence, place: {} } }));
   }
 }
 

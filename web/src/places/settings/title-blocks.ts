@@ -108,8 +108,9 @@ export class TitleBlocks {
     const shippedStays = SHIPPED_TEMPLATES.some((template) => template.id === id);
     if (uses > 0 && !shippedStays) {
       const sentence = `${countOf(uses, 'sheet')} have the title block ${name}; give them another first.`;
-      const problem = { code: 'template.used', sentence, place: {} };
-      return this.store.dispatch(ProjectActions.requestRefused({ problem }));
+      return this.store.dispatch(
+        ProjectActions.requestRefused({ problem: { code: 'template.used', sentence, place: {} } }),
+      );
     }
     this.editor.changeFacts({ titleBlocks: this.own().filter((one) => one.id !== id) });
   }

@@ -29,11 +29,7 @@ import { NameRule } from '../names/name-rule';
     </label>
     @if (destination(); as destination) {
       @for (setting of settings(); track setting.key) {
-        <fx-name-rule
-          [caption]="setting.caption"
-          [rule]="valueOf(setting)"
-          (edited)="change({ [setting.key]: $event })"
-        />
+        <fx-name-rule [caption]="setting.caption" [rule]="valueOf(setting)" (edited)="set(setting, $event)" />
       }
       <p class="quiet">{{ where() }}</p>
       <label>
@@ -84,6 +80,10 @@ export class DestinationPanel {
 
   protected valueOf({ key }: TextSetting): string {
     return String((this.destination() as Record<string, unknown> | undefined)?.[key] ?? '');
+  }
+
+  protected set({ key }: TextSetting, text: string): void {
+    this.change({ [key]: text });
   }
 
   protected change(changes: Partial<Destination>): void {
