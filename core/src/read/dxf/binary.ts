@@ -1,10 +1,9 @@
+import { COMMENT, EMBEDDED, EMBEDDED_OBJECT, FIRST_EXTENDED, GroupReader } from './groups';
+
 /** What a binary DXF begins with, as the format prescribes it. */
 export const BINARY_SENTINEL = 'AutoCAD Binary DXF';
 
 const SENTINEL_LENGTH = 22;
-const LF = 10;
-const CR = 13;
-const SPACE = 32;
 const LONG_CODE = 255;
 
 type ValueKind = 'text' | 'double' | 'int16' | 'int32' | 'int64' | 'byte' | 'chunk';
@@ -41,35 +40,87 @@ const KINDS: readonly [upTo: number, kind: ValueKind][] = [
   [1071, 'int32'],
 ];
 
-/** The text form of a binary DXF, group by group; what breaks off in the middle of a group ends before it. */
-export function binaryToText(bytes: Uint8Array): Uint8Array {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const out = new Lines(bytes.length * 2);
-  // Codes have one byte up to R12 and two from R13 on; the first group is 0 SECTION in both.
-  const wide = bytes[SENTINEL_LENGTH + 1] === 0;
-  let at = SENTINEL_LENGTH;
-  while (at + 2 <= bytes.length) {
+/**
+ * Reads the groups of a binary DXF: texts stay where they are, as in the text form, and numbers are taken as they are
+ * stored. What breaks off in the middle of a group ends before it.
+ */
+export class BinaryGroupReader extends GroupReader {
+  /** Codes have one byte up to R12 and two from R13 on; the first group is 0 SECTION in both. */
+  private readonly wide: boolean;
+  private readonly view: DataView;
+  /** The current group as a number; NaN for texts. */
+  private value = NaN;
+
+  constructor(file: Uint8Array, decoder: { decode(bytes: Uint8Array): string }) {
+    super(file, decoder, SENTINEL_LENGTH);
+    this.wide = file[SENTINEL_LENGTH + 1] === 0;
+    this.view = new DataView(file.buffer, file.byteOffset, file.byteLength);
+  }
+
+  /** A break inside a text would end it early in the text form, so it is a blank here too. */
+  override text(start = this.start, end = this.end): string {
+    return super.text(start, end).replace(/[\r\n]/g, ' ');
+  }
+
+  override number(start = this.start, end = this.end): number {
+    return start === this.start && !Number.isNaN(this.value) ? this.value : super.number(start, end);
+  }
+
+  override gather(
+    codes: Int32Array,
+    starts: Int32Array,
+    ends: Int32Array,
+    numbers: Float64Array,
+    count: number,
+  ): number {
+    this.full = false;
+    for (;;) {
+      if (count === codes.length) {
+        this.full = true;
+        return count;
+      }
+      if (!this.step()) break;
+      if (this.code === 0) {
+        this.hold();
+        break;
+      }
+      if (this.code === COMMENT) continue;
+      if (this.code === EMBEDDED_OBJECT) this.embedded = EMBEDDED;
+      codes[count] = this.code < FIRST_EXTENDED ? this.code + this.embedded : this.code;
+      starts[count] = this.start;
+      ends[count] = this.end;
+      numbers[count++] = this.value;
+    }
+    this.embedded = 0;
+    return count;
+  }
+
+  protected override step(): boolean {
+    const { bytes, length, view, wide } = this;
+    let at = this.position;
+    if (at + 2 > length) return false;
     let code = wide ? view.getUint16(at, true) : bytes[at]!;
     at += wide ? 2 : 1;
     if (!wide && code === LONG_CODE) {
-      if (at + 2 > bytes.length) break;
+      if (at + 2 > length) return false;
       code = view.getUint16(at, true);
       at += 2;
     }
     const kind = KINDS.find(([upTo]) => code <= upTo)?.[1];
-    const length = kind && lengthOf(kind, bytes, at);
-    if (kind === undefined || length === undefined || at + length > bytes.length) break;
-    out.text(String(code));
-    if (kind === 'text') out.bytes(bytes.subarray(at, at + length - 1));
-    else if (kind === 'chunk') out.text('');
-    else out.text(String(numberOf(kind, view, at)));
-    at += length;
+    const size = kind && sizeOf(kind, bytes, at);
+    if (kind === undefined || size === undefined || at + size > length) return false;
+    this.code = code;
+    this.line += 2;
+    this.start = at;
+    this.end = kind === 'text' ? at + size - 1 : at;
+    this.value = kind === 'text' || kind === 'chunk' ? NaN : Number(numberOf(kind, view, at));
+    this.position = at + size;
+    return true;
   }
-  return out.taken();
 }
 
 /** Bytes that a value takes up; undefined for a text without an end. */
-function lengthOf(kind: ValueKind, bytes: Uint8Array, at: number): number | undefined {
+function sizeOf(kind: ValueKind, bytes: Uint8Array, at: number): number | undefined {
   switch (kind) {
     case 'text': {
       const end = bytes.indexOf(0, at);
@@ -101,39 +152,5 @@ function numberOf(kind: Exclude<ValueKind, 'text' | 'chunk'>, view: DataView, at
       return view.getInt16(at, true);
     case 'byte':
       return view.getUint8(at);
-  }
-}
-
-/** Gathers lines of bytes. */
-class Lines {
-  private kept: Uint8Array<ArrayBuffer>;
-  private at = 0;
-
-  constructor(size: number) {
-    this.kept = new Uint8Array(size + 64);
-  }
-
-  text(line: string): void {
-    this.room(line.length + 1);
-    for (let i = 0; i < line.length; i++) this.kept[this.at++] = line.charCodeAt(i);
-    this.kept[this.at++] = LF;
-  }
-
-  /** A line of the file's own bytes; a break inside it would end it early. */
-  bytes(line: Uint8Array): void {
-    this.room(line.length + 1);
-    for (const byte of line) this.kept[this.at++] = byte === LF || byte === CR ? SPACE : byte;
-    this.kept[this.at++] = LF;
-  }
-
-  taken(): Uint8Array {
-    return this.kept.subarray(0, this.at);
-  }
-
-  private room(more: number): void {
-    if (this.at + more <= this.kept.length) return;
-    const bigger = new Uint8Array(this.kept.length * 2 + more);
-    bigger.set(this.kept);
-    this.kept = bigger;
   }
 }

@@ -11,7 +11,7 @@ import {
 import type { ReadResult } from '../result';
 import type { Place } from '../../problem';
 import { Warnings } from '../warnings';
-import { binaryToText } from './binary';
+import { BinaryGroupReader } from './binary';
 import { Doubles } from './doubles';
 import { decodeDxfText } from './text';
 import { readText } from './texts';
@@ -27,23 +27,25 @@ import { readTableEntry } from './tables';
 
 const STANDARD_WEIGHT = 25;
 const ACTIVE_LAYOUT = '*paper_space';
+/** Bytes of UTF-8's byte order mark. */
+const BYTE_ORDER_MARK = 3;
 
 /**
  * Reads DXF, text or binary, any version's structure. Never throws on bad input: what could be read comes back with
  * warnings, or one refusal when the bytes are not a DXF at all.
  */
 export function readDxf(bytes: Uint8Array, name: string): ReadResult {
-  const text = isBinary(bytes) ? binaryToText(bytes) : bytes;
-  const problem = refusalOf(text, name);
+  if (isBinary(bytes)) return new DxfFile(new BinaryGroupReader(bytes, decoderFor(bytes)), name).read();
+  const problem = refusalOf(bytes, name);
   if (problem) return { ok: false, problem };
-  return new DxfFile(text, name).read();
+  const groups = new GroupReader(bytes, decoderFor(bytes), bytes[0] === 0xef ? BYTE_ORDER_MARK : 0);
+  return new DxfFile(groups, name).read();
 }
 
 class DxfFile {
   private readonly warnings: Warnings;
   private readonly header = new Header();
   private readonly names = new NameTables(this.header.dimensions);
-  private readonly groups: GroupReader;
   private readonly record: Record;
   private readonly context: EntityContext;
   private readonly blocks = new Map<string, Block>();
@@ -58,11 +60,10 @@ class DxfFile {
   private ended = false;
 
   constructor(
-    bytes: Uint8Array,
+    private readonly groups: GroupReader,
     private readonly name: string,
   ) {
     this.warnings = new Warnings(name);
-    this.groups = new GroupReader(bytes, decoderFor(bytes), bytes[0] === 0xef ? 3 : 0);
     this.record = new Record(this.groups);
     this.context = {
       names: this.names,

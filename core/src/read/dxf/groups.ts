@@ -14,9 +14,12 @@ const CHUNK = 16;
 /** Codes whose values are numbers in every entity (DXF reference). */
 const [FIRST_NUMBER, LAST_NUMBER] = [10, 79];
 const MAX_EXACT = Number.MAX_SAFE_INTEGER;
-const COMMENT = 999;
-const EMBEDDED_OBJECT = 101;
-const FIRST_EXTENDED = 1000;
+/** A remark, which means nothing. */
+export const COMMENT = 999;
+/** What comes after it in a record belongs to an object embedded in the entity. */
+export const EMBEDDED_OBJECT = 101;
+/** Codes from here on are extended data, which begin with the name of their application. */
+export const FIRST_EXTENDED = 1000;
 /** Added to the codes of an object embedded in an entity, which are those of the entity over again. */
 export const EMBEDDED = 2000;
 const POWERS = Float64Array.from({ length: 23 }, (_, i) => 10 ** i);
@@ -42,17 +45,17 @@ export class GroupReader {
   line = 0;
   /** True once a group code was not a number: the rest of the file is not DXF. */
   broken = false;
-  private position: number;
-  private start = 0;
-  private end = 0;
+  protected position: number;
+  protected start = 0;
+  protected end = 0;
   private held = false;
-  private embedded = 0;
+  protected embedded = 0;
   /** True after `gather` stopped for want of room. */
   full = false;
   private readonly known: (Name | undefined)[] = new Array<undefined>(KNOWN).fill(undefined);
   /** The file, and a line end behind it: loops stop there without asking each time whether the file goes on. */
-  private readonly bytes: Uint8Array;
-  private readonly length: number;
+  protected readonly bytes: Uint8Array;
+  protected readonly length: number;
 
   constructor(
     file: Uint8Array,
@@ -129,8 +132,8 @@ export class GroupReader {
   /**
    * Gathers the groups after the current one up to the next code 0, which stays to be delivered by `next`, from place
    * `count` on; returns how many there are then. All from code 101 (an embedded object) on have `EMBEDDED` added to
-   * their codes. What is always a number (see `isNumber`) is turned into `numbers` on the way, NaN where that takes more
-   * than plain digits. When the arrays are full it stops; the caller makes them larger and asks again. In one piece and
+   * their codes. What is always a number by its code is turned into `numbers` on the way, NaN where that takes more than
+   * plain digits, and for all others. When the arrays are full it stops; the caller makes them larger and asks again. In one piece and
    * with its state in local variables, since most of a file's lines go through here.
    */
   gather(codes: Int32Array, starts: Int32Array, ends: Int32Array, numbers: Float64Array, count: number): number {
@@ -195,7 +198,7 @@ export class GroupReader {
           const value = part === 0 ? whole : (whole * POWERS[decimals]! + part) / POWERS[decimals]!;
           numbers[count] = below ? -value : value;
         } else numbers[count] = plainNumber(bytes, below ? begin - 1 : begin);
-      }
+      } else numbers[count] = NaN;
       while (bytes[at] !== LF) at++;
       const end = at > start && bytes[at - 1] === CR ? at - 1 : at;
       // A code with nothing after it at the end of the file: cut off.
@@ -223,7 +226,7 @@ export class GroupReader {
   }
 
   /** One group: the code's line, then the value's. Written as one piece, since it runs for every line of the file. */
-  private step(): boolean {
+  protected step(): boolean {
     const { bytes, length } = this;
     let at = this.position;
     if (at >= length) return false;
@@ -254,11 +257,6 @@ export class GroupReader {
     // A code with nothing after it at the end of the file: cut off.
     return at < length || this.end > start;
   }
-}
-
-/** True for codes whose values are numbers in every entity. */
-export function isNumber(code: number): boolean {
-  return code >= FIRST_NUMBER && code <= LAST_NUMBER;
 }
 
 function decodeText(

@@ -57,9 +57,10 @@ export function formatOf(version: string): string {
 
 /** Text decoder by the file's version and code page: UTF-8 from AC1021 (2007) on, else what $DWGCODEPAGE says. */
 export function decoderFor(bytes: Uint8Array): { decode(bytes: Uint8Array): string } {
-  const head = ascii(bytes, 0, 4000);
-  const version = /\$ACADVER\s+1\s+AC(\d{4})/.exec(head)?.[1];
-  const page = /\$DWGCODEPAGE\s+3\s+(\S+)/.exec(head)?.[1];
+  // In the binary form, codes and the ends of texts are control characters.
+  const head = ascii(bytes, 0, 4000).replace(/\p{Cc}/gu, ' ');
+  const version = /\$ACADVER\s+(?:1\s+)?AC(\d{4})/.exec(head)?.[1];
+  const page = /\$DWGCODEPAGE\s+(?:3\s+)?(\S+)/.exec(head)?.[1];
   if (bytes[0] === 0xef || (version && Number(version) >= 1021)) return new TextDecoder('utf-8');
   const number = /(\d{3,5})$/.exec(page ?? '')?.[1];
   const labels: Readonly<{ [page: string]: string }> = { 932: 'shift_jis', 936: 'gbk', 949: 'euc-kr', 950: 'big5' };

@@ -1,7 +1,5 @@
-import { EMBEDDED, isNumber, type GroupReader } from './groups';
+import { EMBEDDED, FIRST_EXTENDED, type GroupReader } from './groups';
 
-/** Codes from here on are extended data, which begin with the name of their application. */
-const FIRST_EXTENDED = 1000;
 const APPLICATION = 1001;
 
 /** Beyond this, a double no longer resolves a thousandth of a unit reliably: no drawing reaches it on purpose. */
@@ -21,7 +19,7 @@ export class Record {
   codes = new Int32Array(256);
   private starts = new Int32Array(256);
   private ends = new Int32Array(256);
-  /** Values of coordinates, NaN where they are still to be read. */
+  /** Values that were read as numbers on the way, NaN for those still to be read. */
   private numbers = new Float64Array(256);
   /** Where each code stands first, valid where `seen` holds the number of this record. */
   private readonly first = new Int32Array(FIRST_EXTENDED);
@@ -60,7 +58,7 @@ export class Record {
 
   /** The number at a position; `standard` where the text is not a finite number. */
   numberAt(i: number, standard = 0): number {
-    let value = isNumber(this.codes[i]!) ? this.numbers[i]! : NaN;
+    let value = this.numbers[i]!;
     if (Number.isNaN(value)) value = this.groups.number(this.starts[i], this.ends[i]);
     if (value > -MAX_MAGNITUDE && value < MAX_MAGNITUDE) return value;
     this.bad = true;
