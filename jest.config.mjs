@@ -20,8 +20,8 @@ const web = {
   preset: 'jest-preset-angular',
   rootDir: './web',
   testMatch: ['<rootDir>/test/**/*.spec.ts'],
-  setupFilesAfterEnv: ['<rootDir>/test/setup.ts'],
-  moduleNameMapper: { '/start-worker$': '<rootDir>/test/no-worker.ts' },
+  setupFilesAfterEnv: ['<rootDir>/test/support/setup.ts'],
+  moduleNameMapper: { '/start-worker$': '<rootDir>/test/support/no-worker.ts' },
   transform: {
     '^.+\\.(ts|mjs|js|html)$': [
       'jest-preset-angular',

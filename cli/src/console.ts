@@ -6,13 +6,13 @@ export const STOPPED = 1;
 export const UNREADABLE = 2;
 
 /** Prints what stops a command. */
-export function tell(problems: readonly Problem[]): void {
+export function printProblems(problems: readonly Problem[]): void {
   for (const problem of problems) console.error(`stop ${problem.code}: ${inWords(problem)}`);
 }
 
 /** Prints findings and warnings, each once however often it is reported. */
-export class Teller {
-  private readonly told = new Set<string>();
+export class WarningPrinter {
+  private readonly printed = new Set<string>();
 
   findings(findings: readonly Finding[]): void {
     for (const finding of findings) this.line(`${finding.severity} ${finding.code}: ${inWords(finding)}`);
@@ -24,8 +24,8 @@ export class Teller {
   }
 
   private line(text: string): void {
-    if (!this.told.has(text)) console.error(text);
-    this.told.add(text);
+    if (!this.printed.has(text)) console.error(text);
+    this.printed.add(text);
   }
 }
 

@@ -13,7 +13,7 @@ import {
 } from '@folvex/core';
 import { inspectDrawing, sha256, type DrawingFacts } from '@folvex/press';
 
-/** What `folvex inspect` says of a file. */
+/** The result of `folvex inspect` for one file. */
 export type Inspected = { file: string; bytes: number; sha256: string } & (
   | ({ ok: true; realSizeMm: PaperSize | null; layouts: NamedLayout[] } & Omit<DrawingFacts, 'layouts'>)
   | { ok: false; problem: Problem }

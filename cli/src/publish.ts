@@ -3,8 +3,8 @@ import { dirname, resolve } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import { fileURLToPath } from 'node:url';
 import { checkRun, hasStop, prepareRun, type PreparedRun } from '@folvex/core';
-import { createPress, folderDestination, type DrawingFile } from '@folvex/press';
-import { DONE, STOPPED, tell, Teller, UNREADABLE } from './console';
+import { createPress, folderDestination, today, type DrawingFile } from '@folvex/press';
+import { DONE, STOPPED, printProblems, WarningPrinter, UNREADABLE } from './console';
 import { findDrawings, loadJobFile, lockOf, packageOf } from './job';
 import { publishFiles, type FileReport, type PublishInput } from './publish-files';
 import { composedFacts } from './sheet-task';
@@ -26,20 +26,20 @@ export async function publish(jobFile: string, options: PublishOptions): Promise
   if (!options.out && !options.check) return refuse('Use --out to name the folder for the files.');
   const read = loadJobFile(jobFile);
   if (!read.ok) {
-    tell(read.problems);
+    printProblems(read.problems);
     return UNREADABLE;
   }
   const { job } = read;
   const asked = packageOf(job, options.package);
   if (typeof asked === 'string') return refuse(asked);
   const prepared = prepareRun({ ...job, package: asked, runDate: today() });
-  const teller = new Teller();
+  const teller = new WarningPrinter();
   const findings = checkRun(prepared, {});
   teller.findings(findings);
   if (options.check) await printPlan(prepared, options);
   if (hasStop(findings)) return STOPPED;
   const { drawings, problems } = findDrawings(job.drawings, dirname(resolve(jobFile)));
-  tell(problems);
+  printProblems(problems);
   if (problems.length > 0) return STOPPED;
   if (options.check) return checkPages(prepared, drawings, options.workers, teller);
   const lock = lockOf(job, prepared.input.package);
@@ -51,13 +51,13 @@ async function checkPages(
   prepared: PreparedRun,
   drawings: DrawingFile[],
   workers: number,
-  teller: Teller,
+  teller: WarningPrinter,
 ): Promise<number> {
   const press = createPress(THREAD, workers);
   try {
     const { pages, problems } = await composedFacts(prepared, drawings, press);
     const findings = checkRun(prepared, { pages });
-    tell(problems);
+    printProblems(problems);
     teller.findings(findings);
     return hasStop(findings) || problems.length > 0 ? STOPPED : DONE;
   } finally {
@@ -68,13 +68,13 @@ async function checkPages(
 async function write(
   input: Pick<PublishInput, 'job' | 'prepared' | 'drawings' | 'lock'>,
   { out: folder, replace, report, workers }: PublishOptions & { out: string },
-  teller: Teller,
+  teller: WarningPrinter,
 ): Promise<number> {
   const start = performance.now();
   const out = resolve(folder);
   const problem = await folderDestination(out).test();
   if (problem) {
-    tell([problem]);
+    printProblems([problem]);
     return STOPPED;
   }
   const press = createPress(THREAD, workers);
@@ -113,7 +113,7 @@ function summarise(files: FileReport[], milliseconds: number, pack: string, repo
   return good.length === files.length ? DONE : STOPPED;
 }
 
-/** Prints the files of a plan, and reports those that stand where a run would write its own. */
+/** Prints the files of a plan, and reports those whose path a run would write to. */
 async function printPlan({ plan }: PreparedRun, { out, replace }: PublishOptions): Promise<void> {
   for (const file of plan.files) console.log(`${file.path}  ${pagesInWords(file.sheets.length)}`);
   if (!out) return;
@@ -124,7 +124,7 @@ async function printPlan({ plan }: PreparedRun, { out, replace }: PublishOptions
 }
 
 function printFile(file: FileReport): void {
-  tell(file.problems);
+  printProblems(file.problems);
   console.log(
     `${file.path}  ${pagesInWords(file.pages)}  ${file.bytes} bytes  ${file.milliseconds} ms  ${file.outcome}`,
   );
@@ -137,10 +137,4 @@ function pagesInWords(count: number): string {
 function refuse(sentence: string): number {
   console.error(sentence);
   return UNREADABLE;
-}
-
-function today(): string {
-  const now = new Date();
-  const two = (value: number): string => String(value).padStart(2, '0');
-  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
 }

@@ -21,7 +21,7 @@ export function taskOf({ input }: Pick<PreparedRun, 'input'>, sheet: Sheet, draw
   };
 }
 
-/** What composing its sheets says about a package, for checks, and why some of them cannot be made. */
+/** Facts of the composed sheets of a package, for checks, and the reasons why some of them cannot be made. */
 export async function composedFacts(
   prepared: PreparedRun,
   drawings: DrawingFile[],

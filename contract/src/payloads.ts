@@ -30,7 +30,7 @@ import type {
 
 export type { Delivered, SheetFacts } from '@folvex/core';
 
-/** What the server says about a drawing. */
+/** A drawing as the server lists it. */
 export interface DrawingInfo {
   id: string;
   name: string;
@@ -98,7 +98,7 @@ export interface SpaceInfo {
   warnings: Problem[];
 }
 
-/** A file that the server holds, of which it is yet to be said what it is. */
+/** A file that the server has received and not recognised yet. */
 export interface OfferedFile {
   name: string;
   hash: string;
@@ -158,7 +158,7 @@ export interface NewSheet {
 /** Closed rectangles of a drawing's model on one layer, in reading order. */
 export interface FramesInfo {
   layer: string;
-  /** `number`: what stands in it, where frames are counted by that. */
+  /** `number`: the number in the frame, where frames are ordered by it. */
   frames: (FoundFrame & { paper: FramePaper | null; number?: string })[];
 }
 
@@ -171,7 +171,7 @@ export interface NewFrameSheets {
   group: string;
 }
 
-/** What of a sheet a person sets; null stands for what is left to be worked out, or not there. */
+/** The properties of a sheet that a person sets; null: worked out automatically, or absent. */
 export interface SheetFields {
   number: string;
   title: string;

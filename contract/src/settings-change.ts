@@ -34,7 +34,7 @@ export function isEmptySettingsChange({ was: _, ...change }: SettingsChange): bo
   return Object.keys(change).length === 0;
 }
 
-/** What stands for "not there any more". */
+/** Stands for "removed". */
 function emptyLike(value: unknown): unknown {
   if (Array.isArray(value)) return [];
   return typeof value === 'object' && value !== null ? {} : '';

@@ -87,7 +87,7 @@ export const PROBLEM_CODES = {
   'storage.failed': ['packages and runs', "a full, read-only or inaccessible disk for Folvex's files"],
   'job.file': ['job files', 'a job file that cannot be read'],
   'job.json': ['job files', 'a job file that is no JSON'],
-  'job.reference': ['job files', 'an id in a job file that leads nowhere, or stands twice'],
+  'job.reference': ['job files', 'an id in a job file that does not exist, or is used twice'],
   'job.unknown-key': ['job files', 'a key that job files do not have'],
   'job.value': ['job files', 'a value that is not allowed there'],
   'relink.clash': ['relink', 'two files that would get one name'],

@@ -46,7 +46,7 @@ export interface Room {
   y: number;
   width: number;
   depth: number;
-  /** Where the tag stands in the room, 0…1 across and up. */
+  /** Position of the tag in the room, 0…1 across and up. */
   tagAt?: readonly [number, number];
 }
 

@@ -19,7 +19,7 @@ import { detailMark, gridBubble, levelMark, note } from './symbols';
 
 const MM = 4;
 const U = 100;
-/** Where each picture stands in the drawing: its ground level at this y. */
+/** Where each elevation is in the drawing: its ground level at this y. */
 export const SOUTH_Y = 0;
 export const NORTH_Y = 20000;
 export const EAST_X = 60000;

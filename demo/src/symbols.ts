@@ -62,7 +62,7 @@ export function detailMark(
   d.text(to[0], to[1] - 2.4 * unit, 2.2 * unit, sheet, { align: 'middle' });
 }
 
-/** Height mark on an elevation or section: stands at (x, y) and tells `height` (mm) in metres. */
+/** Height mark on an elevation or section: at (x, y), with `height` (mm) written in metres. */
 export function levelMark(d: DxfWriter, x: number, y: number, height: number, name: string, unit: number): void {
   d.on('A-LEVL').line(x - 4 * unit, y, x + 26 * unit, y, { weight: 18 });
   d.fill([

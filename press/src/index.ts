@@ -24,3 +24,4 @@ export * from './pdf/tools';
 export type * from './drawings/unlock';
 export type * from './drawings/view';
 export * from './pdf/protect';
+export * from './today';

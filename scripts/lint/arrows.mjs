@@ -39,7 +39,7 @@ const WORKSPACES = {
     uses: ['core'],
     ground: [],
     rooms: ['files', 'pdf', 'pictures', 'drawings', 'sheet', 'formats', 'destinations'],
-    top: ['index', 'make-sheet', 'pool', 'thread'],
+    top: ['index', 'make-sheet', 'pool', 'thread', 'today'],
   },
   server: {
     uses: ['contract', 'core', 'press'],

@@ -2,7 +2,7 @@ import { createServer } from 'node:http';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
-import { createPress } from '@folvex/press';
+import { createPress, today } from '@folvex/press';
 import { connect, migrateDatabase, waitForDatabase } from './data/database';
 import { importJobFile } from './work/projects/import-job-file';
 import { listenForNotifications } from './data/notifications';
@@ -60,12 +60,6 @@ async function main(): Promise<void> {
   process.on('SIGINT', stop);
   // Whoever started this process is gone: so is the reason to run.
   process.on('disconnect', stop);
-}
-
-function today(): string {
-  const now = new Date();
-  const two = (value: number): string => String(value).padStart(2, '0');
-  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
 }
 
 function leave(sentence: string): void {

@@ -147,7 +147,7 @@ function entityKeys(drawing: Drawing): (entity: Entity) => string {
   const blockKey = (name: string): string => {
     const known = blocks.get(name);
     if (known !== undefined) return known;
-    // Stands there while the block is looked through, so that one that holds itself comes to an end.
+    // Set while the block is being compared, so that a block that contains itself ends.
     blocks.set(name, `open ${name}`);
     const block = drawing.blocks.get(name);
     const clip = block?.clip?.map((loop) => loop.join()).join(';') ?? '';

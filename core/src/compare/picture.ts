@@ -8,7 +8,7 @@ import { extentsOfBoth, type ChangedEntities, type DrawingChanges } from './draw
 
 const SIDE_MM = 240;
 const MARGIN_MM = 4;
-/** How each kind is marked: what came is solid and heavy, what went is dashed, so that colour alone says nothing. */
+/** How each kind is marked: added lines are solid and heavy, removed ones dashed, so that colour alone carries no meaning. */
 const LOOKS = {
   kept: { colour: 0xb9b4a8, least: 0, dashes: undefined },
   removed: { colour: 0xc2410c, least: 35, dashes: [160, 90] },

@@ -30,7 +30,7 @@ const MIN_STEP = 48;
 const CELL = 12;
 const MAX_AREAS = 200;
 
-/** Looks as in comparing drawings: what came is solid; what went is broken by stripes, so that colour alone says nothing. */
+/** As in comparing drawings: added is solid, removed is striped, so that colour alone carries no meaning. */
 const ADDED = [0x0f, 0x6b, 0x78] as const;
 const REMOVED = [0xc2, 0x41, 0x0c] as const;
 /** Pixels of a stripe and of the gap after it. */

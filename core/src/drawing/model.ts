@@ -187,7 +187,7 @@ export interface PictureSource {
   index?: number;
 }
 
-/** What is drawn as it stands. */
+/** Entities that are drawn as they are. */
 export type ShapeEntity =
   | LineEntity
   | PolylineEntity
@@ -248,7 +248,7 @@ export interface Block {
   attributes?: AttributeDefinition[];
 }
 
-/** A blank of a block: what it is called, what is asked for, what stands in it until it is filled in. */
+/** A blank of a block: its tag, its prompt, and its text until it is filled in. */
 export interface AttributeDefinition {
   tag: string;
   prompt: string;

@@ -2,7 +2,7 @@
 export function matchesPattern(pattern: string, name: string): boolean {
   const [p, n] = [pattern.toLowerCase(), name.toLowerCase()];
   let [at, place] = [0, 0];
-  // Where the last star stands, and how much of the name it covers so far.
+  // Position of the last star, and how much of the name it covers so far.
   let [star, covered] = [-1, 0];
   while (place < n.length) {
     if (at < p.length && (p[at] === '?' || (p[at] === n[place] && p[at] !== '*'))) {

@@ -3,7 +3,7 @@ import type { Colour, EntityBase } from './style';
 export type HorizontalAlign = 'left' | 'centre' | 'right' | 'fit' | 'aligned';
 export type VerticalAlign = 'baseline' | 'bottom' | 'middle' | 'top';
 
-/** A piece of text in one look; what is absent is as its text's style says. */
+/** A run of text in one format; absent properties are those of the text's style. */
 export interface TextSpan {
   text: string;
   /** Over the height of the text. */

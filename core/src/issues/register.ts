@@ -12,7 +12,7 @@ export interface RegisterRow {
   revisions: (string | undefined)[];
 }
 
-/** What of a register is shown; what is absent says nothing. */
+/** Filters of a register; absent ones let everything through. */
 export interface RegisterFilter {
   /** Words, all of which a sheet's number or title has, letter case aside. */
   text?: string;

@@ -83,7 +83,7 @@ export function fittingScale(
     .find((s) => realMm.width * s <= areaMm.width + slackMm && realMm.height * s <= areaMm.height + slackMm);
 }
 
-/** What a title block says for the scales of a sheet's views. */
+/** The scales of a sheet's views as its title block shows them. */
 export function scaleOfSheet(
   scales: readonly Scale[],
   style: 'metric' | 'imperial' = 'metric',

@@ -1,7 +1,7 @@
 /** Longest file name in UTF-8 bytes that every usual file system takes (common practice). */
 const MAX_BYTES = 255;
 
-/** What stands in for characters that some system does not allow in names. */
+/** Replacements for characters that some systems do not allow in names. */
 export const REPLACEMENTS: Readonly<{ [character: string]: string }> = {
   '<': '(',
   '>': ')',

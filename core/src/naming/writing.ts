@@ -23,7 +23,7 @@ export function stretchesOf(source: string): RuleStretch[] {
   return found;
 }
 
-/** What can stand where somebody is writing: it takes the place of the rule's characters from `from` to `to`. */
+/** A completion where somebody is writing: it replaces the rule's characters from `from` to `to`. */
 export interface Completion {
   from: number;
   to: number;

@@ -8,7 +8,7 @@ import type { PlacedNote } from '../sheet/notes/draw';
 import type { BlankCell } from '../sheet/composed';
 import type { PictureFacts } from './picture-sizes';
 
-/** What composing a sheet told of it that checks look at; lengths in mm on its paper. */
+/** What checks need to know of a composed sheet; lengths in mm on its paper. */
 export interface ComposedFacts {
   paper: PaperSize;
   views: { id: string; scale: number; box: Box }[];

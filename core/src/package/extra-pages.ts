@@ -4,7 +4,7 @@ import type { Note } from '../sheet/notes/model';
 import type { ProjectFacts, Sheet } from '../sheet/model';
 import type { ExtraPage, SheetPackage } from './model';
 
-/** Room left around what stands on such a page, and between columns of an index, mm. */
+/** Margin around the content of such a page, and between the columns of an index, mm. */
 const [MARGIN, GUTTER] = [25, 10];
 /** Height of capitals of titles and of an index, and of a row of that over it. */
 const [TITLE, SUBTITLE, ROW_TEXT, ROW] = [10, 5, 3.5, 2];

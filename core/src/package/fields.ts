@@ -18,7 +18,7 @@ export interface NamingContext {
   pages: number;
 }
 
-/** The fields every rule may use, with what they stand for. */
+/** The fields every rule may use, with their meaning. */
 export const FIELD_HELP: Readonly<Record<string, string>> = {
   'project.number': 'number of the project',
   'project.name': 'name of the project',

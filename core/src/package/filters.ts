@@ -2,7 +2,7 @@ import { describePaper, paperOfChoice } from '../paper/sizes';
 import { outOfDate, type ProjectFacts, type Sheet } from '../sheet/model';
 import { matchesText } from './words';
 
-/** Which sheets are looked for; what is absent says nothing. */
+/** Filters of sheets; absent ones let everything through. */
 export interface SheetFilter {
   /** Words, all of which its number or title has, letter case aside. */
   text?: string;

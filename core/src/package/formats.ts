@@ -14,7 +14,7 @@ interface FormatFacts {
 
 /**
  * Every format that a run writes: the one list from which come choices in the package, the job file, file names and
- * downloads. Writing and reading again stand in `press/src/formats`, which does not compile without all of these.
+ * downloads. How each is written and verified is in `press/src/formats`, which does not compile unless it has all of these.
  */
 export const FORMATS = {
   pdf: { name: 'PDF', extension: '.pdf', mediaType: 'application/pdf', content: 'vector', compressible: false },

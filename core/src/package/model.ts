@@ -21,7 +21,7 @@ export interface PageOptions extends ValuesOf<typeof PAGE_OPTIONS> {
 
 /** A page that a package adds between sheets: a title by itself, the list of what follows with links, or a drawing's space. */
 export interface ExtraPage {
-  /** Stands in the order as those of sheets do. */
+  /** Its id in the order, like that of a sheet. */
   id: string;
   kind: 'divider' | 'index' | 'space';
   number: string;

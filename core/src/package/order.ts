@@ -11,7 +11,7 @@ export function compareNumbers(a: string, b: string): number {
   return 0;
 }
 
-/** Moves the page at `from` to stand at `to`; positions outside are brought inside. */
+/** Moves the page at `from` to `to`; positions outside the order are brought inside. */
 export function movePage(order: readonly string[], from: number, to: number): string[] {
   if (from < 0 || from >= order.length) return [...order];
   const rest = [...order];
@@ -24,7 +24,7 @@ export function movePage(order: readonly string[], from: number, to: number): st
 export interface OrderDifference {
   onlyHere: string[];
   onlyThere: string[];
-  /** Pages of both that stand behind other pages of both than there. */
+  /** Pages of both that come after other pages of both than there. */
   moved: string[];
 }
 

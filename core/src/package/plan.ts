@@ -27,7 +27,7 @@ export interface PlanInput {
   latest?: ReadonlyMap<string, { name: string; version: number; at?: string; references?: string[]; format?: string }>;
   /** The recipe of the package; absent: what depends on it is not looked at. */
   recipe?: Recipe;
-  /** What composing each sheet told; sheets that are not composed yet are missing. */
+  /** Facts of each composed sheet, by id; sheets that are not composed yet are missing. */
   pages?: ReadonlyMap<string, ComposedFacts>;
   /** Paths of planned files that are at the destination already; absent: not looked at. */
   there?: ReadonlySet<string>;
@@ -100,7 +100,7 @@ function bundlesOf({ package: pack, sheets }: PlanInput): Sheet[][] {
     return sheet ? Array<Sheet>(pack.pages?.[id]?.copies ?? 1).fill(sheet) : [];
   });
   if (pack.bundling === 'sheet') {
-    // Copies stand in the one file of their sheet.
+    // Copies go into the one file of their sheet.
     return [...new Set(ordered)].map((sheet) => ordered.filter((one) => one === sheet));
   }
   if (pack.bundling === 'one') return ordered.length ? [ordered] : [];

@@ -34,7 +34,7 @@ export interface PreparedRun {
   destination: Outcome<Destination> | undefined;
 }
 
-/** What only others can tell: how the sheets came out, and what is at the destination already; absent: not known. */
+/** What core cannot know by itself: how the sheets came out, and what is at the destination already; absent: not known. */
 export type SeenFacts = Pick<PlanInput, 'pages' | 'there'>;
 
 /** The one planner: resolves the rules of a package and plans every file that a run of it writes. */
@@ -93,5 +93,5 @@ export function sheetContexts(input: PlanInput): Record<string, SheetContext> {
   return Object.fromEntries(preparedSheets(input).map((sheet) => [sheet.id, contextInPackage(sheet, input)]));
 }
 
-/** What composing sheets told, as checks take it. */
+/** Facts of composed sheets, as checks take them. */
 export type SeenPages = ReadonlyMap<string, ComposedFacts>;

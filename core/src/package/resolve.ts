@@ -33,7 +33,7 @@ export function resolvePackage(pack: SheetPackage, sheets: readonly Sheet[], pro
   return { package: { ...pack, order: whole }, sheets: [...sheets, ...made] };
 }
 
-/** The order with the sheets that the rule finds and that stand in it nowhere yet, by number, at the end. */
+/** The order, followed by the sheets that the rule finds and that are not in it yet, by number. */
 export function withMembers({ order, members }: SheetPackage, sheets: readonly Sheet[]): string[] {
   if (!members?.groups.length) return order;
   const inside = new Set(order);

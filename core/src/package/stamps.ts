@@ -3,7 +3,7 @@ import type { PrintedStamp } from '../sheet/stamps';
 import { fieldsOf, type NamingContext } from './fields';
 import type { SheetPackage } from './model';
 
-/** Stands for the id of a run that is not begun yet. */
+/** In place of the id of a run that has not started yet. */
 const UNKNOWN_RUN = '········';
 
 /** The stamps of a package as they are printed on one page, then its own; those of which nothing is left are not. */

@@ -1,17 +1,9 @@
 import { multiply, type Affine } from '../geometry/affine';
-import { CURVE, LINE, MOVE } from '../geometry/path';
-import {
-  FILL_NONZERO,
-  PICTURE,
-  STROKE,
-  TEXT,
-  UNITS_PER_MM,
-  type ClipShape,
-  type Page,
-  type PageText,
-  type Pen,
-  type PlacedPicture,
-} from '../page/page';
+import type { PathSink } from '../geometry/curves';
+import { markOrder } from '../page/mark-boxes';
+import { traceMark } from '../page/mark-path';
+import { UNITS_PER_MM, type ClipShape, type Page, type PageText, type Pen, type PlacedPicture } from '../page/page';
+import { visitMark, type MarkVisitor } from '../page/visit-marks';
 import type { FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { traceText } from './text-outline';
@@ -81,69 +73,117 @@ export function paintPage(canvas: Canvas2D, page: Page, pixelsPerMm: number, pai
 
 /** Paints the marks of a page; `map` takes page units to pixels. */
 export function paintMarks(canvas: Canvas2D, page: Page, map: Affine, painting: Painting): void {
-  const { letters, thinnestPx = 0.35, readablePx = 0, pictures = [], marks } = painting;
-  const scale = Math.hypot(map.a, map.b);
-  const thinnest = thinnestPx / scale;
-  canvas.setTransform(map.a, map.b, map.c, map.d, map.e, map.f);
-  canvas.fontKerning = 'none';
-  let pen = -1;
-  let font = '';
-  let clip = 0;
-  let nextText = 0;
-  let nextPlaced = 0;
-  let subpaths = 0;
-  const endPath = (): void => {
-    if (subpaths > 0) canvas.stroke();
-    subpaths = 0;
-  };
-  const count = marks ? marks.list.length : page.markCount;
-  for (let i = 0; i < count; i++) {
-    const mark = marks ? marks.list[i]! : i;
-    const kind = page.kind[mark];
-    if (page.clip[mark] !== clip) {
-      endPath();
-      if (clip) canvas.restore();
-      clip = page.clip[mark]!;
-      pen = -1;
-      font = '';
-      if (clip) clipTo(canvas, page.clips[clip - 1]!);
-    }
-    if (kind === PICTURE) {
-      endPath();
-      const placed = page.placed[marks ? marks.order[mark]! : nextPlaced++]!;
-      paintPicture(canvas, placed, pictures[placed.picture], 1 / scale);
-      continue;
-    }
-    if (page.pen[mark] !== pen) {
-      endPath();
-      usePen(canvas, page.pens[(pen = page.pen[mark]!)]!, thinnest);
-    }
-    if (kind === STROKE) {
-      if (subpaths === 0) canvas.beginPath();
-      tracePath(canvas, page, mark);
-      // What is see-through shows where lines cross: each is painted by itself.
-      if (++subpaths >= MAX_SUBPATHS || page.pens[pen]!.opacity < 100) endPath();
-      continue;
-    }
-    endPath();
-    if (kind === TEXT) {
-      const text = page.texts[marks ? marks.order[mark]! : nextText++]!;
-      if (text.unseen) continue;
-      if (text.size * Math.hypot(text.c, text.d) * scale < readablePx) paintBar(canvas, text, page.pens[pen]!);
-      else if ('outlines' in letters) paintOutlines(canvas, text, letters.outlines);
-      else {
-        const wanted = `${SET_AT}px "${letters.families[text.font]}"`;
-        if (wanted !== font) canvas.font = font = wanted;
-        paintText(canvas, text, map);
-      }
-      continue;
-    }
-    canvas.beginPath();
-    tracePath(canvas, page, mark);
-    canvas.fill(kind === FILL_NONZERO ? 'nonzero' : 'evenodd');
+  new MarkPainter(canvas, page, map, painting).paint();
+}
+
+class MarkPainter implements MarkVisitor, PathSink {
+  /** Pixels in one page unit. */
+  private readonly scale: number;
+  private readonly thinnest: number;
+  private pen = -1;
+  private font = '';
+  private clip = 0;
+  private subpaths = 0;
+
+  constructor(
+    private readonly canvas: Canvas2D,
+    private readonly page: Page,
+    private readonly map: Affine,
+    private readonly painting: Painting,
+  ) {
+    this.scale = Math.hypot(map.a, map.b);
+    this.thinnest = (painting.thinnestPx ?? 0.35) / this.scale;
   }
-  endPath();
-  if (clip) canvas.restore();
+
+  paint(): void {
+    const { canvas, page, map } = this;
+    canvas.setTransform(map.a, map.b, map.c, map.d, map.e, map.f);
+    canvas.fontKerning = 'none';
+    const { list, order } = this.painting.marks ?? { list: undefined, order: markOrder(page) };
+    const count = list ? list.length : page.markCount;
+    for (let i = 0; i < count; i++) {
+      const mark = list ? list[i]! : i;
+      if (page.clip[mark] !== this.clip) this.changeClip(page.clip[mark]!);
+      visitMark(page, mark, order, this);
+    }
+    this.endPath();
+    if (this.clip) canvas.restore();
+  }
+
+  stroke(mark: number): void {
+    const { canvas, page } = this;
+    this.usePen(page.pen[mark]!);
+    if (this.subpaths === 0) canvas.beginPath();
+    traceMark(page, mark, this);
+    // What is see-through shows where lines cross: each is painted by itself.
+    if (++this.subpaths >= MAX_SUBPATHS || page.pens[this.pen]!.opacity < 100) this.endPath();
+  }
+
+  fill(mark: number, nonzero: boolean): void {
+    const { canvas, page } = this;
+    this.usePen(page.pen[mark]!);
+    this.endPath();
+    canvas.beginPath();
+    traceMark(page, mark, this);
+    canvas.fill(nonzero ? 'nonzero' : 'evenodd');
+  }
+
+  text(mark: number, text: PageText): void {
+    const { canvas, page, map, scale } = this;
+    const { letters, readablePx = 0 } = this.painting;
+    this.usePen(page.pen[mark]!);
+    this.endPath();
+    if (text.unseen) return;
+    if (text.size * Math.hypot(text.c, text.d) * scale < readablePx) {
+      return paintBar(canvas, text, page.pens[this.pen]!);
+    }
+    if ('outlines' in letters) return paintOutlines(canvas, text, letters.outlines);
+    const wanted = `${SET_AT}px "${letters.families[text.font]}"`;
+    if (wanted !== this.font) canvas.font = this.font = wanted;
+    paintText(canvas, text, map);
+  }
+
+  picture(_mark: number, placed: PlacedPicture): void {
+    this.endPath();
+    paintPicture(this.canvas, placed, this.painting.pictures?.[placed.picture], 1 / this.scale);
+  }
+
+  moveTo(x: number, y: number): void {
+    this.canvas.moveTo(x, y);
+  }
+
+  lineTo(x: number, y: number): void {
+    this.canvas.lineTo(x, y);
+  }
+
+  curveTo(x1: number, y1: number, x2: number, y2: number, x: number, y: number): void {
+    this.canvas.bezierCurveTo(x1, y1, x2, y2, x, y);
+  }
+
+  close(): void {
+    this.canvas.closePath();
+  }
+
+  private changeClip(clip: number): void {
+    this.endPath();
+    if (this.clip) this.canvas.restore();
+    this.clip = clip;
+    this.pen = -1;
+    this.font = '';
+    if (clip) clipTo(this.canvas, this.page.clips[clip - 1]!);
+  }
+
+  private usePen(pen: number): void {
+    if (pen === this.pen) return;
+    this.endPath();
+    this.pen = pen;
+    usePen(this.canvas, this.page.pens[pen]!, this.thinnest);
+  }
+
+  private endPath(): void {
+    if (this.subpaths > 0) this.canvas.stroke();
+    this.subpaths = 0;
+  }
 }
 
 /** "Left-to-right override", a character that is not seen. */
@@ -203,21 +243,6 @@ function usePen(canvas: Canvas2D, pen: Pen, thinnest: number): void {
   canvas.lineCap = pen.round ? 'round' : 'butt';
   canvas.lineJoin = pen.round ? 'round' : 'miter';
   canvas.setLineDash([...pen.dashes]);
-}
-
-function tracePath(canvas: Canvas2D, page: Page, mark: number): void {
-  const { verbs, coords, verbStart, coordStart } = page;
-  let at = coordStart[mark]!;
-  for (let i = verbStart[mark]!; i < verbStart[mark + 1]!; i++) {
-    const verb = verbs[i];
-    if (verb === MOVE) canvas.moveTo(coords[at]!, coords[at + 1]!);
-    else if (verb === LINE) canvas.lineTo(coords[at]!, coords[at + 1]!);
-    else if (verb === CURVE) {
-      const [x1, y1, x2, y2] = [coords[at]!, coords[at + 1]!, coords[at + 2]!, coords[at + 3]!];
-      canvas.bezierCurveTo(x1, y1, x2, y2, coords[at + 4]!, coords[at + 5]!);
-    } else canvas.closePath();
-    at += verb === CURVE ? 6 : verb === MOVE || verb === LINE ? 2 : 0;
-  }
 }
 
 /** A text on a canvas that has its typeface; leaves the canvas under `map`. */

@@ -5,18 +5,10 @@ import { clipFill, clipStroke } from '../geometry/clip-path';
 import { insideLoops, isInside } from '../geometry/clip-loops';
 import { flattened } from '../geometry/flatten';
 import { CLOSE, CURVE, LINE, MOVE, Path } from '../geometry/path';
+import { markOrder } from '../page/mark-boxes';
 import { markPath } from '../page/mark-path';
-import {
-  FILL_NONZERO,
-  PICTURE,
-  STROKE,
-  TEXT,
-  UNITS_PER_MM,
-  type ClipShape,
-  type Page,
-  type PageText,
-  type Pen,
-} from '../page/page';
+import { UNITS_PER_MM, type ClipShape, type Page, type PageText, type Pen, type PlacedPicture } from '../page/page';
+import { visitMark, type MarkVisitor } from '../page/visit-marks';
 import { FONT_IDS } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { DxfFile, type Groups, type WrittenLineType } from './dxf-file';
@@ -40,14 +32,12 @@ export function dxfOf(page: Page, fonts: FontSet): string {
   return new PageWriter(page, fonts).write();
 }
 
-class PageWriter {
+class PageWriter implements MarkVisitor {
   private readonly path = new Path();
   private readonly file: DxfFile;
   private readonly layerNames: string[];
   private readonly lineTypes: WrittenLineType[] = [];
   private readonly looks: Groups[];
-  private nextText = 0;
-  private nextPlaced = 0;
 
   constructor(
     private readonly page: Page,
@@ -70,42 +60,42 @@ class PageWriter {
 
   write(): string {
     const { page } = this;
-    for (let mark = 0; mark < page.markCount; mark++) this.mark(mark);
+    const order = markOrder(page);
+    for (let mark = 0; mark < page.markCount; mark++) visitMark(page, mark, order, this);
     return this.file.toString();
   }
 
-  private mark(mark: number): void {
-    const { page, path } = this;
-    const clips = page.clip[mark]! > 0 ? page.clips[page.clip[mark]! - 1]! : [];
-    const entity = (type: string, own: Groups): void => {
+  stroke(mark: number): void {
+    strokes(this.cut(markPath(this.page, mark, this.path), this.clipsOf(mark), true), this.entityOf(mark));
+  }
+
+  fill(mark: number, nonzero: boolean): void {
+    const path = markPath(this.page, mark, this.path);
+    // Hatches know the even-odd rule only.
+    const loops = nonzero ? new Path() : path;
+    if (nonzero) asEvenOdd(path, loops);
+    fill(this.cut(loops, this.clipsOf(mark), false), this.entityOf(mark));
+  }
+
+  picture(mark: number, { a, b, c, d, e, f }: PlacedPicture): void {
+    const path = this.path.clear();
+    path.moveTo(e, f);
+    path.lineTo(e + a, f + b);
+    path.lineTo(e + a + c, f + b + d);
+    path.lineTo(e + c, f + d);
+    path.close();
+    strokes(this.cut(path, this.clipsOf(mark), true), this.entityOf(mark));
+  }
+
+  private clipsOf(mark: number): readonly ClipShape[] {
+    const clip = this.page.clip[mark]!;
+    return clip > 0 ? this.page.clips[clip - 1]! : [];
+  }
+
+  private entityOf(mark: number): Entity {
+    const { page } = this;
+    return (type, own) =>
       this.file.entity(type, this.layerNames[page.layer[mark]!]!, this.looks[page.pen[mark]!] ?? [], own);
-    };
-    switch (page.kind[mark]) {
-      case TEXT:
-        return this.text(page.texts[this.nextText++]!, clips, entity);
-      case PICTURE: {
-        const { a, b, c, d, e, f } = page.placed[this.nextPlaced++]!;
-        path.clear();
-        [
-          [e, f],
-          [e + a, f + b],
-          [e + a + c, f + b + d],
-          [e + c, f + d],
-        ].forEach(([x, y], i) => (i === 0 ? path.moveTo(x!, y!) : path.lineTo(x!, y!)));
-        path.close();
-        return strokes(this.cut(path, clips, true), entity);
-      }
-      case STROKE:
-        return strokes(this.cut(markPath(page, mark, path), clips, true), entity);
-      case FILL_NONZERO: {
-        // Hatches know the even-odd rule only.
-        const loops = new Path();
-        asEvenOdd(markPath(page, mark, path), loops);
-        return fill(this.cut(loops, clips, false), entity);
-      }
-      default:
-        return fill(this.cut(markPath(page, mark, path), clips, false), entity);
-    }
   }
 
   /** What of a path its clips leave. */
@@ -123,7 +113,7 @@ class PageWriter {
     return current;
   }
 
-  private text(text: PageText, clips: readonly ClipShape[], entity: Entity): void {
+  text(mark: number, text: PageText): void {
     const { a, b, c, d, x, y, size, advance, font } = text;
     const [right, up] = [Math.hypot(a, b), Math.hypot(c, d)];
     if (text.unseen || !text.text.trim() || !(right > 0 && up > 0)) return;
@@ -131,12 +121,12 @@ class PageWriter {
     const height = (size * face.capHeight) / face.unitsPerEm;
     // Of a text that is cut, all shows or nothing: its middle says which.
     const [mx, my] = [x + (a * advance + c * height) / 2, y + (b * advance + d * height) / 2];
-    if (!clips.every((shape) => shows(shape, mx, my))) return;
+    if (!this.clipsOf(mark).every((shape) => shows(shape, mx, my))) return;
     const turned = (Math.atan2(b, a) * 180) / Math.PI;
     const mirrored = a * d - b * c < 0;
     const slant = 90 - ((Math.atan2(d, c) - Math.atan2(b, a)) * 180) / Math.PI;
     const oblique = mirrored ? 0 : ((slant + 540) % 360) - 180;
-    entity('TEXT', [
+    this.entityOf(mark)('TEXT', [
       ...[100, 'AcDbText', 10, mm(x), 20, mm(y), 30, 0, 40, mm(height * up), 1, spelled(text.text), 50, turned],
       ...(Math.abs(oblique) > 0.01 && Math.abs(oblique) < 85 ? [51, oblique] : []),
       ...[7, font, ...(mirrored ? [71, 4] : []), 72, FIT],

@@ -1,16 +1,8 @@
-import { CURVE, LINE, MOVE } from '../geometry/path';
-import {
-  FILL,
-  PICTURE,
-  STROKE,
-  TEXT,
-  UNITS_PER_MM,
-  type ClipShape,
-  type Page,
-  type PageText,
-  type Pen,
-  type PlacedPicture,
-} from '../page/page';
+import type { PathSink } from '../geometry/curves';
+import { markOrder } from '../page/mark-boxes';
+import { traceMark } from '../page/mark-path';
+import { UNITS_PER_MM, type ClipShape, type Page, type PageText, type Pen, type PlacedPicture } from '../page/page';
+import { visitMark, type MarkVisitor } from '../page/visit-marks';
 import type { FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { cssColour } from './canvas';
@@ -24,7 +16,7 @@ export interface SvgOptions {
   title?: string;
 }
 
-/** Real names of the typefaces, and what may stand in for them. */
+/** Real names of the typefaces, with fallbacks. */
 const FAMILIES: Readonly<Record<FontId, string>> = {
   sans: "'Source Sans 3','Source Sans Pro',sans-serif",
   condensed: "'Roboto Condensed',sans-serif",
@@ -52,9 +44,7 @@ export function svgOf(page: Page, options: SvgOptions = {}): string {
     defsOf(page, height),
     `<rect width="${width}" height="${height}" fill="#fff"/>\n`,
   ];
-  const writer = new MarkWriter(page, height, options, out);
-  for (let mark = 0; mark < page.markCount; mark++) writer.mark(mark);
-  writer.end();
+  new MarkWriter(page, height, options, out).write();
   out.push('</svg>\n');
   return out.join('');
 }
@@ -106,11 +96,11 @@ function clipPath(shape: ClipShape, height: number): string {
 }
 
 /** Writes marks in painting order; opens and closes the groups of their clips and layers. */
-class MarkWriter {
+class MarkWriter implements MarkVisitor, PathSink {
   private clip = 0;
   private layer = -1;
-  private nextText = 0;
-  private nextPlaced = 0;
+  /** The path that is being traced. */
+  private path = '';
 
   constructor(
     private readonly page: Page,
@@ -119,18 +109,43 @@ class MarkWriter {
     private readonly out: string[],
   ) {}
 
-  mark(mark: number): void {
-    const { page, out } = this;
-    const kind = page.kind[mark]!;
-    this.group(page.clip[mark]!, page.layer[mark]!);
-    const pen = page.pen[mark]!;
-    if (kind === TEXT) this.text(page.texts[this.nextText++]!, pen);
-    else if (kind === PICTURE) this.picture(page.placed[this.nextPlaced++]!);
-    else if (kind === STROKE) out.push(`<path class="s${pen}" d="${this.path(mark)}"/>\n`);
-    else out.push(`<path class="p${pen}"${kind === FILL ? ' fill-rule="evenodd"' : ''} d="${this.path(mark)}"/>\n`);
+  write(): void {
+    const { page } = this;
+    const order = markOrder(page);
+    for (let mark = 0; mark < page.markCount; mark++) {
+      this.group(page.clip[mark]!, page.layer[mark]!);
+      visitMark(page, mark, order, this);
+    }
+    this.end();
   }
 
-  end(): void {
+  stroke(mark: number): void {
+    this.out.push(`<path class="s${this.page.pen[mark]}" d="${this.pathOf(mark)}"/>\n`);
+  }
+
+  fill(mark: number, nonzero: boolean): void {
+    const rule = nonzero ? '' : ' fill-rule="evenodd"';
+    this.out.push(`<path class="p${this.page.pen[mark]}"${rule} d="${this.pathOf(mark)}"/>\n`);
+  }
+
+  moveTo(x: number, y: number): void {
+    this.path += `M${x} ${this.height - y}`;
+  }
+
+  lineTo(x: number, y: number): void {
+    this.path += `L${x} ${this.height - y}`;
+  }
+
+  curveTo(x1: number, y1: number, x2: number, y2: number, x: number, y: number): void {
+    const { height } = this;
+    this.path += `C${x1} ${height - y1} ${x2} ${height - y2} ${x} ${height - y}`;
+  }
+
+  close(): void {
+    this.path += 'Z';
+  }
+
+  private end(): void {
     if (this.layer >= 0) this.out.push('</g>');
     if (this.clip > 0) this.out.push('</g>');
   }
@@ -145,22 +160,14 @@ class MarkWriter {
     [this.clip, this.layer] = [clip, layer];
   }
 
-  private path(mark: number): string {
-    const { verbs, coords, verbStart, coordStart } = this.page;
-    const { height } = this;
-    let [at, path] = [coordStart[mark]!, ''];
-    for (let i = verbStart[mark]!; i < verbStart[mark + 1]!; i++) {
-      const verb = verbs[i];
-      const points = verb === CURVE ? 3 : verb === MOVE || verb === LINE ? 1 : 0;
-      path += points === 0 ? 'Z' : verb === CURVE ? 'C' : verb === MOVE ? 'M' : 'L';
-      for (let k = 0; k < points; k++, at += 2) {
-        path += `${k ? ' ' : ''}${coords[at]} ${height - coords[at + 1]!}`;
-      }
-    }
-    return path;
+  private pathOf(mark: number): string {
+    this.path = '';
+    traceMark(this.page, mark, this);
+    return this.path;
   }
 
-  private text(text: PageText, pen: number): void {
+  text(mark: number, text: PageText): void {
+    const pen = this.page.pen[mark]!;
     const { a, b, c, d, x, y, size, advance } = text;
     const { outlines } = this.options;
     if (outlines) {
@@ -189,7 +196,7 @@ class MarkWriter {
     if (path) this.out.push(`<path class="p${pen}" d="${path}"/>\n`);
   }
 
-  private picture({ picture, a, b, c, d, e, f }: PlacedPicture): void {
+  picture(_mark: number, { picture, a, b, c, d, e, f }: PlacedPicture): void {
     const href = this.options.pictures?.[picture];
     if (!href) return;
     // The unit square of the page stands on its lower left corner, a picture hangs from its upper left one.

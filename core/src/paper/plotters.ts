@@ -9,7 +9,7 @@ export interface Plotter {
   margins: [left: number, bottom: number, right: number, top: number];
 }
 
-/** Stand-ins for the usual devices: their margins are common practice, no maker's. */
+/** Examples of the usual devices: their margins are common practice, not those of any maker. */
 export const SHIPPED_PLOTTERS: readonly Plotter[] = [
   { id: 'roll', name: 'Roll plotter, 5 mm all round', margins: [5, 5, 5, 5] },
   { id: 'sheet-fed', name: 'Sheet-fed printer, 4.2 mm all round', margins: [4.2, 4.2, 4.2, 4.2] },

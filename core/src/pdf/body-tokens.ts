@@ -1,8 +1,8 @@
 /** What is done with parts of the text of an object. */
 export interface TokenChanges {
-  /** What stands for a reference to an object. */
+  /** What replaces a reference to an object. */
   reference(number: number): string;
-  /** What stands for a string of these bytes; absent: strings stay as they are written. */
+  /** What replaces a string of these bytes; absent: strings stay as they are written. */
   string?: (bytes: Uint8Array) => string;
 }
 

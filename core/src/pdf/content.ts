@@ -2,8 +2,6 @@ import { CURVE, LINE, MOVE } from '../geometry/path';
 import { POINTS_PER_MM } from '../measure/units';
 import { markOrder } from '../page/mark-boxes';
 import {
-  FILL,
-  FILL_NONZERO,
   FRAME_LAYER,
   PICTURE,
   STROKE,
@@ -16,6 +14,7 @@ import {
   type Pen,
   type PlacedPicture,
 } from '../page/page';
+import { visitMark, type MarkVisitor } from '../page/visit-marks';
 import { FONT_IDS, type FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { letterOf } from '../text/reading';
@@ -91,7 +90,7 @@ interface GraphicsState {
 
 const UNSET: GraphicsState = { strokePen: -1, fillColour: -1, opacity: 100, unseen: false };
 
-class ContentWriter {
+class ContentWriter implements MarkVisitor {
   private readonly out: ByteWriter;
   private readonly used = new Map<FontId, UsedGlyphs>();
   private readonly layersUsed = new Set<number>();
@@ -144,11 +143,8 @@ class ContentWriter {
   private marks(from: number, to: number): void {
     const { page, order } = this;
     for (let mark = from; mark < to; mark++) {
-      const kind = page.kind[mark]!;
-      this.enter(page.layer[mark]!, page.clip[mark]!, page.pen[mark]!, kind);
-      if (kind === TEXT) this.text(page.texts[order[mark]!]!);
-      else if (kind === PICTURE) this.picture(page.placed[order[mark]!]!);
-      else this.path(mark, kind);
+      this.enter(page.layer[mark]!, page.clip[mark]!, page.pen[mark]!, page.kind[mark]!);
+      visitMark(page, mark, order, this);
     }
   }
 
@@ -194,7 +190,7 @@ class ContentWriter {
     return { bytes: this.out.taken(), fonts: FONT_IDS.filter((id) => this.used.has(id)) };
   }
 
-  /** Brings layer, clipping and pen to what the next mark needs; says nothing when nothing changes. */
+  /** Sets layer, clipping and pen for the next mark; writes only what changes. */
   private enter(layer: number, clip: number, pen: number, kind: number): void {
     const stroked = kind === STROKE;
     if (this.openSubpaths > 0 && (!stroked || pen !== this.openPen || layer !== this.layer || clip !== this.clip)) {
@@ -266,14 +262,26 @@ class ContentWriter {
     this.state.opacity = opacity;
   }
 
-  private picture({ picture, a, b, c, d, e, f }: PlacedPicture): void {
+  picture(_mark: number, { picture, a, b, c, d, e, f }: PlacedPicture): void {
     const { out } = this;
     out.raw('q ');
     for (const part of [a, b, c, d, e, f]) out.decimal(part, 3);
     out.raw(`cm /P${picture} Do Q\n`);
   }
 
-  private path(mark: number, kind: number): void {
+  stroke(mark: number): void {
+    this.path(mark);
+    this.openPen = this.page.pen[mark]!;
+    if (++this.openSubpaths >= MAX_SUBPATHS) this.endPath();
+  }
+
+  fill(mark: number, nonzero: boolean): void {
+    this.path(mark);
+    this.out.raw(nonzero ? 'f\n' : 'f*\n');
+  }
+
+  /** Not by `traceMark`: in one piece, contents take an eighth less time to write. */
+  private path(mark: number): void {
     const { verbs, coords, verbStart, coordStart } = this.page;
     const { out } = this;
     let at = coordStart[mark]!;
@@ -289,11 +297,6 @@ class ContentWriter {
         at += 6;
       } else out.raw('h\n');
     }
-    if (kind === FILL || kind === FILL_NONZERO) out.raw(kind === FILL ? 'f*\n' : 'f\n');
-    else {
-      this.openPen = this.page.pen[mark]!;
-      if (++this.openSubpaths >= MAX_SUBPATHS) this.endPath();
-    }
   }
 
   private endPath(): void {
@@ -301,7 +304,7 @@ class ContentWriter {
     this.openSubpaths = 0;
   }
 
-  private text(text: PageText): void {
+  text(_mark: number, text: PageText): void {
     const { out } = this;
     const { text: mode = 'text', textDpi = STANDARD_TEXT_DPI } = this.options;
     const face = this.fonts[text.font];

@@ -42,7 +42,7 @@ export interface DocumentOptions {
   /** Lays the file out so that its first page shows before the rest has come. */
   linearised?: boolean;
   links?: {
-    /** Where the number of a sheet leads that stands on a page; undefined: nowhere. A key is that of a page of the file. */
+    /** Where a sheet number on a page leads; undefined: nowhere. Keys are those of pages of the file. */
     target(names: string, from: PageFacts): { key: string } | LinkTarget | undefined;
     look?: LinkLook;
   };

@@ -21,7 +21,7 @@ import { points } from './syntax';
 
 /** What leads from a page's content back to the rest of its file, or has no meaning outside of it. */
 const LEFT_OUT = new Set(['/Parent', '/StructParent', '/StructParents', '/PieceInfo', '/Metadata', '/OPI']);
-/** What the form says for itself. */
+/** The entries of the form's dictionary. */
 const OWN_OF_STREAMS = new Set(['/Length']);
 
 /**

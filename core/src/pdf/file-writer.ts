@@ -10,7 +10,7 @@ export interface Sink {
 export interface Protection {
   /** Body of the encryption dictionary. */
   dictionary: string;
-  /** What stands in the file for the bytes of the stream of an object. */
+  /** What is written for the bytes of an object's stream. */
   cipher(bytes: Uint8Array, object: number): Uint8Array;
 }
 

@@ -118,7 +118,7 @@ export class LinearFileWriter implements ObjectWriter {
     return length;
   }
 
-  /** An object as it stands in the file: its references by new numbers, its strings and stream enciphered. */
+  /** An object as the file has it: references by new numbers, strings and stream encrypted. */
   private written(old: number, numbers: ReadonlyMap<number, number>): Uint8Array {
     const { body, stream } = this.objects.get(old)!;
     const { protection } = this.options;

@@ -40,7 +40,7 @@ function actionOf(target: LinkTarget): string {
     case 'page':
       return `/Dest [${target.object} 0 R /Fit]`;
     case 'file': {
-      // ISO 32000-2, 7.11.2: parts of a path stand between strokes, whatever the system.
+      // ISO 32000-2, 7.11.2: parts of a path are separated by slashes on every system.
       const file = textString(target.path);
       return `/A << /S /GoToR /F << /Type /Filespec /F ${file} /UF ${file} >> /D [${target.page} /Fit] /NewWindow false >>`;
     }

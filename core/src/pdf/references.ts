@@ -20,7 +20,7 @@ const [FIGURE, LETTER] = [/\d/, /\p{L}/u];
 const OF_VIEW = /\d{1,3}\s*\/\s*$/;
 /** What must be there for a number of figures alone to count. */
 const POINTING = /see|sheet|drawing|\//i;
-/** A number of figures alone names a sheet only where something says so. */
+/** Digits alone refer to a sheet only after a word such as "sheet". */
 const FIGURES = /(?:\bsee\s+|\bsheet\s+|\bdrawing\s+|\p{N}{1,3}\s*\/\s*)(\p{N}{2,5})(?![\p{L}\p{N}])/giu;
 const MAX_COUNT = 5000;
 

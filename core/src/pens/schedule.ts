@@ -102,7 +102,7 @@ export function ruleInWords(rule: PenRule): string {
 
 /** ISO 128-20, from memory: widths of lines, mm, each √2 times the one before. */
 export const ISO_WEIGHTS = [0.13, 0.18, 0.25, 0.35, 0.5, 0.7, 1, 1.4, 2] as const;
-/** Stands for no upper limit. */
+/** No upper limit. */
 const HEAVIEST_MM = 100;
 
 /** The schedules that every project has. */

@@ -1,4 +1,4 @@
-/** What files can be read, told by how they begin. */
+/** The kinds of files that can be read, recognised by their first bytes. */
 export type FileKind = 'dxf' | 'svg' | 'pdf' | 'png' | 'jpeg' | 'tiff' | 'zip';
 
 const SIGNATURES: readonly [number[], FileKind][] = [

@@ -14,7 +14,7 @@ export interface RecipeField {
   kind: 'choice' | 'number' | 'patterns';
   /** Of a choice: values as a control holds them, and words; the first is the default. */
   choices: readonly (readonly [value: string, words: string])[];
-  /** Of numbers and patterns: what stands for no value. */
+  /** Of numbers and patterns: the words for no value. */
   absent: string;
 }
 

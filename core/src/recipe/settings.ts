@@ -140,7 +140,7 @@ export const RECIPE_SETTINGS = [
     caption: 'Texts',
     alsoAccepted: ['text'],
     description:
-      'how texts are seen; `strokes`: single-stroke lettering as lines of its pen, the rest as text. Other than `text`, the text itself stands below, not seen, to be found',
+      'how texts are seen; `strokes`: single-stroke lettering as lines of its pen, the rest as text. Except for `text`, the text itself is below, invisible, so that it can be searched',
     options: [
       { value: undefined, words: 'as text', sentence: '' },
       {

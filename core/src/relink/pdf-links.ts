@@ -114,7 +114,7 @@ function setTarget(action: PDFDict, to: string, { context }: PDFDocument): void 
     return made.startsWith('(') ? PDFString.of(made.slice(1, -1)) : PDFHexString.of(made.slice(1, -1));
   };
   if (!(value instanceof PDFDict)) return action.set(F, text());
-  // A specification that stands by itself may serve several links: this one gets its own.
+  // A specification that is an object of its own may serve several links: this one gets its own.
   const own = said instanceof PDFRef ? value.clone(context) : value;
   own.set(F, text());
   if (own.has(UF)) own.set(UF, text());

@@ -3,7 +3,7 @@ import { collisionKey } from '../naming/legal';
 import { joinedPath, relativePath } from '../naming/paths';
 import { isIdle, renamed, type RenameRule } from './rename';
 
-/** A file of a set with the names that links in it lead to, as they stand there. */
+/** A file of a set with the names that its links lead to, as they are written. */
 export interface LinkedFile {
   /** Folders and name from the folder of the set, with slashes. */
   path: string;

@@ -2,13 +2,13 @@ import { legalName } from '../naming/legal';
 
 /** How the names of files change: each step on what the one before left; the extension stays. */
 export interface RenameRule {
-  /** A text and what stands for it, everywhere in the name. */
+  /** A text and its replacement, everywhere in the name. */
   find?: string;
   replace?: string;
   /** The number of characters removed from the front. */
   removeFirst?: number;
   prefix?: string;
-  /** What stands for spaces. */
+  /** What replaces spaces. */
   spaces?: string;
   letters?: 'upper' | 'lower';
 }

@@ -11,7 +11,7 @@ interface Text {
   height: number;
 }
 
-/** A text inside a frame: where it stands from the frame's lower right corner, over the frame's width. */
+/** A text inside a frame: its position from the frame's lower right corner, divided by the frame's width. */
 interface Inside {
   text: string;
   u: number;
@@ -19,15 +19,15 @@ interface Inside {
   height: number;
 }
 
-/** Texts of different frames stand at the same place within this part of the width. */
+/** Texts of different frames count as being at the same place within this part of the width. */
 const SAME_PLACE = 0.02;
-/** Looked at in the first frame at most, those nearest to its lower right corner first, where title blocks stand. */
+/** Looked at in the first frame at most, those nearest to its lower right corner first, where title blocks are. */
 const MAX_PLACES = 300;
 /** What a sheet number looks like (common practice): few characters, a digit among them. */
 const NUMBER = /^(?=.*\d)(\p{L}{1,4} )?[\p{L}\d][\p{L}\d.\-_/]{0,39}$/u;
 
 /**
- * The number of each frame: a text that stands at the same place in all of them, differs from one to the next, and looks
+ * The number of each frame: a text that is at the same place in all of them, differs from one to the next, and looks
  * like a number; of several such places the one with the largest letters. Undefined where there is none.
  */
 export function frameNumbers(drawing: Drawing, frames: readonly FoundFrame[]): string[] | undefined {

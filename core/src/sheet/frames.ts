@@ -8,12 +8,12 @@ import { walk } from './walk';
 /** A rectangle of a drawing's model, drawing units. */
 export interface FoundFrame {
   window: [xmin: number, ymin: number, xmax: number, ymax: number];
-  /** Degrees to turn the drawing about the window's middle for it to stand upright; absent: it does. */
+  /** Degrees to turn the drawing about the window's middle so that it is upright; absent: it is. */
   rotation?: number;
 }
 
 /**
- * How frames are counted: along rows from the top, down columns from the left, or by the number that stands in each at
+ * How frames are ordered: along rows from the top, down columns from the left, or by the number in each at
  * the same place.
  */
 export type FrameOrder = 'rows' | 'columns' | 'text';
@@ -59,7 +59,7 @@ export function findFrames(drawing: Drawing): Map<string, FoundFrame[]> {
   return byLayer;
 }
 
-/** Frames in reading order. Those that overlap by half their height (or width) stand in one row (or column). */
+/** Frames in reading order. Those that overlap by half their height (or width) form one row (or column). */
 export function orderFrames<T extends FoundFrame>(frames: readonly T[], order: 'rows' | 'columns'): T[] {
   const rows = order === 'rows';
   const start = ({ window }: FoundFrame): number => (rows ? -window[3] : window[0]);
@@ -127,7 +127,7 @@ function frameOf(points: readonly [number, number][]): FoundFrame | undefined {
   return window ? { window } : turnedFrame(points);
 }
 
-/** A rectangle that is turned: opposite sides are alike and neighbours stand at right angles. */
+/** A rectangle that is turned: opposite sides are equal and adjacent ones are at right angles. */
 function turnedFrame(points: readonly [number, number][]): FoundFrame | undefined {
   const sides = points.map(([x, y], i): [number, number] => {
     const [nextX, nextY] = points[(i + 1) % 4]!;
@@ -154,7 +154,7 @@ function turnedFrame(points: readonly [number, number][]): FoundFrame | undefine
   };
 }
 
-/** The box of four corners that stand square to the axes, one after the other around it; undefined for any others. */
+/** The box of four corners in order around it, parallel to the axes; undefined for any others. */
 function rectangleOf(points: readonly [number, number][]): FoundFrame['window'] | undefined {
   const [xs, ys] = [points.map(([x]) => x), points.map(([, y]) => y)];
   const window: FoundFrame['window'] = [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];

@@ -22,7 +22,7 @@ export interface GroupSettings {
 
 export type GroupSetting = keyof GroupSettings;
 
-/** In what a sheet is not as its group says. Sheets that take a layout over have nothing of their own to compare. */
+/** In what a sheet deviates from its group. Sheets that take a layout over have nothing of their own to compare. */
 export function deviationsOf(sheet: Sheet, group: Group | undefined): GroupSetting[] {
   const settings = group?.sheets;
   if (!settings || sheet.from) return [];

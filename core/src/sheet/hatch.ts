@@ -14,7 +14,7 @@ export type HatchOutcome = 'lines' | 'screen';
 
 /**
  * Writes the lines of a hatch pattern, cut to its loops and mapped to the paper (mm), into a path. Nothing is written
- * where they would be too dense to print or too many to be meant; `screen` then says so.
+ * where they would be too dense to print or too many to be meant; `screen` is set then.
  */
 export function hatchPath(out: Path, hatch: HatchEntity, map: Affine): HatchOutcome {
   const outline = new Path();

@@ -98,7 +98,7 @@ export interface Sheet {
   from?: { drawing: string; layout: string; held?: number };
 }
 
-/** What of a sheet says which drawings it shows. */
+/** The part of a sheet that decides which drawings it shows. */
 type Showing = Pick<Sheet, 'views' | 'from' | 'notes'>;
 
 /** Ids of the drawings that a sheet shows. */

@@ -235,7 +235,7 @@ class ViewPainter implements Visitor {
     this.builder.picture({ kind, page, drawing: key, index }, placed, layer);
   }
 
-  /** Stands for a picture whose file is not there: its outline, crossed, with the name of the file. */
+  /** In place of a picture whose file is missing: its outline, crossed, with the name of the file. */
   private crossedBox(square: Affine, name: string, layer: number): void {
     const path = this.path.clear();
     squarePath(path, square);

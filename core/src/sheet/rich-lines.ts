@@ -169,7 +169,7 @@ class Breaker {
     this.x = this.pieces.at(-1)!.x + this.pieces.at(-1)!.width;
   }
 
-  /** The space behind the last word of a line takes no room: what is centred or flush right stands by its letters. */
+  /** The space after the last word of a line has no width: centred and right-aligned lines are placed by their letters. */
   private trimEnd(): void {
     const last = this.pieces.at(-1);
     if (!last?.text.endsWith(' ') || last.x + last.width !== this.x) return;

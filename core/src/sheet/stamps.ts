@@ -24,7 +24,7 @@ const SAID_MM = 3.5;
 const EDGE_MM = 4;
 const TINT = 25;
 
-/** The stamps of a page; one that goes on another paper says so at its lower edge, in letters of the usual size there. */
+/** The stamps of a page; one that is printed on another paper has a note of that at its lower edge, in letters of the usual size there. */
 export function stampsOn(
   paper: PaperSize,
   resizing: Resizing | undefined,

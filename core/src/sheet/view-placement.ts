@@ -40,7 +40,7 @@ export function rescaled(view: View, { box, scale }: ViewPlacement, typed: strin
   return movedTo({ ...view, scale: typed }, x, y);
 }
 
-/** How far to move a box, mm, and the lines it then stands on; absent where nothing is within reach. */
+/** How far to move a box, mm, and the lines it is then aligned with; absent where nothing is within reach. */
 export interface Snap {
   dx: number;
   dy: number;
@@ -48,7 +48,7 @@ export interface Snap {
   y?: number;
 }
 
-/** Moves a box so that its edges or middle stand on those of others, where they are within reach of one. */
+/** Moves a box so that its edges or middle align with those of others, where one is within reach. */
 export function snapped(box: Box, others: readonly Box[], reach: number): Snap {
   const along = (low: 'xmin' | 'ymin', high: 'xmax' | 'ymax'): { by: number; line?: number } => {
     const lines = (b: Box): number[] => [b[low], (b[low] + b[high]) / 2, b[high]];

@@ -11,7 +11,7 @@ export function warningsOf(notes: ViewNotes, file: string, sheet: Sheet): Proble
     warnings.push({ code: 'sheet.glyphs', sentence, place });
   }
   if (notes.dense.size > 0) {
-    const sentence = `Hatch lines on ${[...notes.dense].join(', ')} stand too close to print at this scale; a tint is shown instead.`;
+    const sentence = `Hatch lines on ${[...notes.dense].join(', ')} are too close to print at this scale; a tint is shown instead.`;
     warnings.push({ code: 'sheet.dense-hatch', sentence, place });
   }
   for (const [why, blocks] of notes.stops) {

@@ -25,7 +25,7 @@ const STAND_INS: readonly [RegExp, SubstituteFont][] = [
   [/\.shx$|^txt$|simplex|^romans|^romand|technic/i, { font: 'technical', width: 0.95 }],
 ];
 
-/** What stands in for a font file or family named in a drawing; the sans where nothing else fits. */
+/** The substitute for a font file or family named in a drawing; the sans where nothing else fits. */
 export function substituteFont(wanted: string): SubstituteFont {
   return STAND_INS.find(([pattern]) => pattern.test(wanted.trim()))?.[1] ?? STANDARD;
 }

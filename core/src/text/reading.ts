@@ -16,7 +16,7 @@ const FORMS: readonly (readonly [from: number, to: number])[] = [
   [0xfb50, 0xfbff],
 ];
 
-/** Letters with their forms, which stand in a row: Unicode itself says which letter each is a form of. */
+/** Letters with their contextual forms, in a row: Unicode defines which letter each is a form of. */
 function readJoining(): Map<string, Joining> {
   const joining = new Map<string, Joining>();
   for (const [from, to] of FORMS) {
@@ -41,7 +41,7 @@ const MARK = /[\u064b-\u065f\u0670]/;
 let bidi: ReturnType<typeof createBidi> | undefined;
 
 /**
- * A line as its characters stand from left to right: by the bidirectional algorithm (Unicode, UAX 9), Arabic letters in
+ * A line with its characters from left to right: by the bidirectional algorithm (Unicode, UAX 9), Arabic letters in
  * the forms in which they join. Lines without letters from right to left are given back as they are.
  */
 export function visualOrder(line: string): string {

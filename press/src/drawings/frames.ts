@@ -19,7 +19,7 @@ export interface FrameTask {
 
 export interface FrameOnLayer extends FoundFrame {
   paper: FramePaper | null;
-  /** The number that stands in it, where frames are counted by that. */
+  /** The number in the frame, where frames are ordered by it. */
   number?: string;
 }
 

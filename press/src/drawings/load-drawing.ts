@@ -38,7 +38,7 @@ export function loadDrawing(file: Pick<DrawingFile, 'name' | 'path' | 'hash'>): 
   return result;
 }
 
-/** Reads a drawing of any known format, told by its bytes. Resolves with one refusal on bad input. */
+/** Reads a drawing of any known format, recognised by its bytes. Resolves with one refusal on bad input. */
 export async function readDrawing(bytes: Uint8Array, name: string): Promise<ReadResult> {
   const kind = kindOf(bytes);
   switch (kind) {

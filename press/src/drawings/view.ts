@@ -35,8 +35,8 @@ export function viewOf(task: ViewTask): Promise<Outcome<DrawingView>> {
     const made = drawingPage(drawing, space, shippedFonts());
     if (!made) return { page: null, mmPerUnit: 1, origin: [0, 0], spaces, warnings };
     const { page, mmPerUnit, origin, strays } = made;
-    const told = [...warnings, ...strayWarnings(strays, drawing.name)];
-    return { page: packPage(page), mmPerUnit, origin, spaces, warnings: told };
+    const allWarnings = [...warnings, ...strayWarnings(strays, drawing.name)];
+    return { page: packPage(page), mmPerUnit, origin, spaces, warnings: allWarnings };
   });
 }
 

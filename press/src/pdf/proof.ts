@@ -12,7 +12,7 @@ export interface ProofTask {
   /** Paths of the packed parts of its sheets, in order. */
   parts: string[];
   recipe: Recipe;
-  /** True where it is protected; then nothing but its maker's word stands for it. */
+  /** True where it is protected; then only its maker's word vouches for it. */
   locked: boolean;
 }
 
@@ -96,7 +96,7 @@ async function checkStructure(path: string, proof: Proof): Promise<void> {
       stderr = '',
       killed,
     } = error as { code?: unknown; killed?: boolean; stdout?: string; stderr?: string };
-    // Not on this machine, or not done in time: that says nothing of the file.
+    // The tool is not on this machine, or took too long: that is no finding about the file.
     if (code === 'ENOENT' || killed) return;
     const said =
       [...stderr.split('\n'), ...stdout.split('\n')].find((line) => /warning|error/i.test(line)) ?? 'it is damaged';

@@ -96,7 +96,7 @@ export async function resamplePictures(
   // Luminance as elsewhere: libvips' grey has the same weights on linear light.
   if (grey) picture = picture.toColourspace('b-w');
   if (bilevel) {
-    // What is see-through stands on paper: white.
+    // Transparent areas show the paper: white.
     const white = picture.flatten({ background: '#ffffff' }).toColourspace('b-w').threshold(HALF);
     const png = await white.png({ colours: 2, dither: 0, compressionLevel: 9 }).toBuffer();
     return { kind: 'png', bytes: new Uint8Array(png), page: 1 };

@@ -31,7 +31,7 @@ export interface SheetTask {
   referable?: DrawingFile[];
 }
 
-/** Stands in no id that anybody would write. */
+/** A character that no id has. */
 const HELD = '\u001f';
 
 /** Id by which a drawing file is listed: that of a held version carries its number. */

@@ -61,7 +61,7 @@ export function issueRoutes(services: Services): Router {
   return router;
 }
 
-/** What of the register is asked for; what nobody knows says nothing. */
+/** The filters of the register in the query; unknown ones are ignored. */
 function filterOf({ query }: Request): RegisterFilter {
   const said = (key: string): string | undefined => {
     const value = query[key];

@@ -81,11 +81,11 @@ export function packageRoutes(services: Services): Router {
     handler(async (request, response) => {
       const { destination, paths } = bodyOf(request, destinationAskedSchema);
       const port = openDestination(destination as Destination, { deliveryFolder });
-      const told: AtDestination = {
+      const answer: AtDestination = {
         where: port.where,
         paths: await port.list(paths.filter((path) => legalPath(path) === path)),
       };
-      response.json(told);
+      response.json(answer);
     }),
   );
   return router;

@@ -24,7 +24,7 @@ export interface RunInput {
   /** The drawings they show; bytes by hash. */
   drawings: { id: string; name: string; hash: string; unit: string | null; references: string[] }[];
   plan: OutputPlan;
-  /** Day of the run, YYYY-MM-DD; runs of an early version do not tell. */
+  /** Day of the run, YYYY-MM-DD; absent in runs of an early version. */
   runDate?: string;
   /** Where it is delivered to, with its rules resolved; absent: nowhere. */
   destination?: Destination;

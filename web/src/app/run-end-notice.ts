@@ -62,7 +62,7 @@ export class RunEndNotice {
   });
   protected readonly words = computed(() => (this.ended() ? wordsOf(this.ended()!) : ''));
 
-  private told = '';
+  private notified = '';
 
   constructor() {
     effect(() => {
@@ -71,14 +71,14 @@ export class RunEndNotice {
     });
     effect(() => {
       const run = this.ended();
-      if (run) untracked(() => this.tell(run));
+      if (run) untracked(() => this.notifyOnce(run));
     });
   }
 
-  /** Once: a run goes on being told of, with what reading its files again found. */
-  private tell({ id }: RunInfo): void {
-    if (this.told !== id) notify(this.words());
-    this.told = id;
+  /** Once only: a run is still updated afterwards, while its files are verified. */
+  private notifyOnce({ id }: RunInfo): void {
+    if (this.notified !== id) notify(this.words());
+    this.notified = id;
   }
 
   protected dismiss(): void {

@@ -98,7 +98,7 @@ export class NarrowingFields {
   });
   protected readonly issues = computed(() => (this.handedOver.hasValue() ? this.handedOver.value() : []));
 
-  /** What a choice says; `*` lets all through. */
+  /** The value of a choice; `*` lets all through. */
   protected chosen(value: string): string | undefined {
     return value === '*' ? undefined : value;
   }

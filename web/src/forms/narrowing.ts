@@ -19,7 +19,7 @@ export class Narrowing {
     this.filter.set({});
   }
 
-  /** Changes what is looked for; what is undefined says nothing any more. */
+  /** Changes filters; undefined removes one. */
   narrow(change: { [Key in keyof SheetFilter]: SheetFilter[Key] | undefined }): void {
     const kept = Object.entries({ ...this.filter(), ...change }).filter(([, value]) => value !== undefined);
     this.filter.set(Object.fromEntries(kept) as SheetFilter);

@@ -52,7 +52,7 @@ import { projectFeature } from '../state/project.reducer';
 })
 export class OwnFields {
   readonly values = input.required<Readonly<Record<string, string>>>();
-  /** What stands where there is no value. */
+  /** The placeholder where there is no value. */
   readonly blank = input('');
   readonly changed = output<Record<string, string>>();
 

@@ -8,7 +8,7 @@ export interface Column {
   kind: 'text' | 'number' | 'choice' | 'check';
   /** Of a choice: values and words. */
   choices?: readonly (readonly [value: string, words: string])[];
-  /** Of a number, both in what the caption says. */
+  /** Of a number, both in the unit of the caption. */
   least?: number;
   most?: number;
   /** What a text must be like, and how to say so. */

@@ -86,12 +86,12 @@ export class Api {
     return this.http.patch<DrawingInfo>(path(ROUTES.drawing, { drawing }), change);
   }
 
-  makeSheet(project: string, sheet: NewSheet): Observable<EditAnswer> {
+  createSheet(project: string, sheet: NewSheet): Observable<EditAnswer> {
     return this.edit(this.http.post<EditAnswer>(path(ROUTES.sheets, { project }), sheet));
   }
 
   /** A sheet from each layout of a drawing that has none yet. */
-  makeLayoutSheets(project: string, drawing: string): Observable<EditAnswer> {
+  createLayoutSheets(project: string, drawing: string): Observable<EditAnswer> {
     return this.edit(this.http.post<EditAnswer>(path(ROUTES.layoutSheets, { project, drawing }), {}));
   }
 
@@ -99,11 +99,11 @@ export class Api {
     return this.http.get<FramesInfo[]>(path(ROUTES.frames, { project, drawing, order }));
   }
 
-  makeFrameSheets(project: string, drawing: string, wanted: NewFrameSheets): Observable<EditAnswer> {
+  createFrameSheets(project: string, drawing: string, wanted: NewFrameSheets): Observable<EditAnswer> {
     return this.edit(this.http.post<EditAnswer>(path(ROUTES.frameSheets, { project, drawing }), wanted));
   }
 
-  makeProject(project: NewProject): Observable<ProjectSummary> {
+  createProject(project: NewProject): Observable<ProjectSummary> {
     return this.http.post<ProjectSummary>(path(ROUTES.projects), project);
   }
 
@@ -121,8 +121,8 @@ export class Api {
 
   /** How a sheet came out: its paper, where its views lie, what could not be shown. */
   sheetFacts(project: string, sheet: string): Observable<SheetFacts> {
-    const told = this.factsOfLastEdit[sheet];
-    if (told) return of(told);
+    const known = this.factsOfLastEdit[sheet];
+    if (known) return of(known);
     return this.http.get<SheetFacts>(path(ROUTES.sheetFacts, { project, sheet }));
   }
 
@@ -153,7 +153,7 @@ export class Api {
   }
 
   /** Makes an empty package, or one like another. */
-  makePackage(project: string, name: string, like?: string): Observable<EditAnswer> {
+  createPackage(project: string, name: string, like?: string): Observable<EditAnswer> {
     return this.edit(this.http.post<EditAnswer>(path(ROUTES.packages, { project }), { name, ...(like && { like }) }));
   }
 

@@ -23,6 +23,7 @@ import {
 import { packageDifference, type StoppedRun } from '@folvex/contract';
 import type { Problem } from '@folvex/core';
 import { Api, problemOf } from './api';
+import { EditQueue } from './edit-queue';
 import { EditActions, GatherActions, PackageActions, ProjectActions, SheetActions } from './project.actions';
 import { projectFeature } from './project.reducer';
 import { selectAllPackages, selectTrial, selectUploadEntities } from './project.selectors';
@@ -70,7 +71,7 @@ export const createProject = createEffect(
     actions.pipe(
       ofType(ProjectActions.newProjectAskedFor),
       exhaustMap(({ project }) =>
-        api.makeProject(project).pipe(
+        api.createProject(project).pipe(
           map(({ id }) => ProjectActions.projectChosen({ projectId: id })),
           catchError(refused),
         ),
@@ -89,7 +90,7 @@ export const sendDrawings = createEffect(
         from(unpacked(files)).pipe(
           mergeMap(({ files: found, leftOut }) => {
             const sent = found.map((file) => ({ file, project, newerOf, uploadId: ++uploads }));
-            // All of them stand in the list from the start, so that it is seen how many are still to come.
+            // All of them are listed from the start, to show how many are still to come.
             const listed = sent.map(({ file, uploadId }) => GatherActions.uploadBegan({ uploadId, name: file.name }));
             const left = leftOut.length ? [GatherActions.filesLeftOut({ uploadId: ++uploads, names: leftOut })] : [];
             return concat(
@@ -150,17 +151,19 @@ export const setDrawingFacts = createEffect(
 );
 
 export const createSheet = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+  (actions = inject(Actions), api = inject(Api), store = inject(Store), queue = inject(EditQueue)) =>
     actions.pipe(
       ofType(GatherActions.sheetAskedFor),
       concatLatestFrom(() => store.select(projectFeature.selectId)),
       exhaustMap(([{ sheet }, project]) =>
-        api.makeSheet(project, sheet).pipe(
-          mergeMap(({ sheets: [made], history }) => [
-            GatherActions.sheetMade({ sheet: made! }),
-            EditActions.historyArrived({ history }),
-          ]),
-          catchError(refused),
+        queue.run(() =>
+          api.createSheet(project, sheet).pipe(
+            mergeMap(({ sheets: [made], history }) => [
+              GatherActions.sheetMade({ sheet: made! }),
+              EditActions.historyArrived({ history }),
+            ]),
+            catchError(refused),
+          ),
         ),
       ),
     ),
@@ -168,17 +171,19 @@ export const createSheet = createEffect(
 );
 
 export const createLayoutSheets = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+  (actions = inject(Actions), api = inject(Api), store = inject(Store), queue = inject(EditQueue)) =>
     actions.pipe(
       ofType(GatherActions.layoutSheetsAskedFor),
       concatLatestFrom(() => store.select(projectFeature.selectId)),
       exhaustMap(([{ drawingId }, project]) =>
-        api.makeLayoutSheets(project, drawingId).pipe(
-          mergeMap(({ sheets, history }) => [
-            GatherActions.sheetsMade({ sheets }),
-            EditActions.historyArrived({ history }),
-          ]),
-          catchError(refused),
+        queue.run(() =>
+          api.createLayoutSheets(project, drawingId).pipe(
+            mergeMap(({ sheets, history }) => [
+              GatherActions.sheetsMade({ sheets }),
+              EditActions.historyArrived({ history }),
+            ]),
+            catchError(refused),
+          ),
         ),
       ),
     ),
@@ -186,17 +191,19 @@ export const createLayoutSheets = createEffect(
 );
 
 export const createFrameSheets = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+  (actions = inject(Actions), api = inject(Api), store = inject(Store), queue = inject(EditQueue)) =>
     actions.pipe(
       ofType(GatherActions.frameSheetsAskedFor),
       concatLatestFrom(() => store.select(projectFeature.selectId)),
       exhaustMap(([{ drawingId, wanted }, project]) =>
-        api.makeFrameSheets(project, drawingId, wanted).pipe(
-          mergeMap(({ sheets, history }) => [
-            GatherActions.sheetsMade({ sheets }),
-            EditActions.historyArrived({ history }),
-          ]),
-          catchError(refused),
+        queue.run(() =>
+          api.createFrameSheets(project, drawingId, wanted).pipe(
+            mergeMap(({ sheets, history }) => [
+              GatherActions.sheetsMade({ sheets }),
+              EditActions.historyArrived({ history }),
+            ]),
+            catchError(refused),
+          ),
         ),
       ),
     ),
@@ -223,17 +230,19 @@ export const addToPackage = createEffect(
 );
 
 export const createPackage = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+  (actions = inject(Actions), api = inject(Api), store = inject(Store), queue = inject(EditQueue)) =>
     actions.pipe(
       ofType(PackageActions.packageAskedFor),
       concatLatestFrom(() => store.select(projectFeature.selectId)),
       exhaustMap(([{ name, like }, project]) =>
-        api.makePackage(project, name, like).pipe(
-          mergeMap(({ pack, history }) => [
-            PackageActions.packageMade({ pack: pack! }),
-            EditActions.historyArrived({ history }),
-          ]),
-          catchError(refused),
+        queue.run(() =>
+          api.createPackage(project, name, like).pipe(
+            mergeMap(({ pack, history }) => [
+              PackageActions.packageMade({ pack: pack! }),
+              EditActions.historyArrived({ history }),
+            ]),
+            catchError(refused),
+          ),
         ),
       ),
     ),

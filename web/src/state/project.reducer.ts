@@ -96,7 +96,7 @@ export interface ProjectState {
 
 const NEW_UPLOAD = { share: 0, state: 'moving' as const, drawing: null, offered: null, problem: null };
 
-/** What can be undone until the server says what it is called: keys pressed at once are not lost. */
+/** A step that can be undone until the server has named it: keys pressed at once are not lost. */
 const LAST_EDIT: EditHistory = { undo: 'the last edit', redo: null };
 
 const initial: ProjectState = {
@@ -357,7 +357,7 @@ function without(drafts: ProjectState['drafts'], id: string): ProjectState['draf
   return Object.fromEntries(Object.entries(drafts).filter(([key]) => key !== id));
 }
 
-/** The upload as it stands once the server told what the file is. */
+/** The upload after the server has recognised the file. */
 function afterReceiving(received: Exclude<Received, { outcome: 'added' }>): Partial<Upload> {
   return {
     state: received.outcome,

@@ -110,7 +110,7 @@ export const selectTrial = createSelector(
   },
 );
 
-/** One page of a package, as it stands in its strip. */
+/** One page of a package, as its strip shows it. */
 export interface StripPage {
   id: string;
   /** What is published there: a sheet of the project, or one that the package adds. */

@@ -67,9 +67,9 @@ export class PackageSaver {
 
   private refused(project: string, packageId: string, error: unknown): Observable<Action> {
     const problem = problemOf(error);
-    const told = of(ProjectActions.requestRefused({ problem }));
+    const refused = of(ProjectActions.requestRefused({ problem }));
     // Where the server is away, what was edited stays, to be sent with the next edit.
-    if (problem.code === 'offline') return told;
+    if (problem.code === 'offline') return refused;
     const shown = this.api.project(project).pipe(
       mergeMap(({ packages, history }): Action[] => [
         PackageActions.packageShownAnew({ packageId, pack: packages.find(({ id }) => id === packageId) ?? null }),
@@ -77,6 +77,6 @@ export class PackageSaver {
       ]),
       catchError(() => EMPTY),
     );
-    return concat(shown, told);
+    return concat(shown, refused);
   }
 }

@@ -13,7 +13,7 @@ export class SettingsEditor {
   readonly groups = this.store.selectSignal(projectFeature.selectGroups);
   readonly recipes = this.store.selectSignal(projectFeature.selectRecipes);
 
-  /** Changes some of what is said of the project. */
+  /** Changes some of the project's facts. */
   changeFacts(facts: Partial<ProjectFacts>): void {
     const now = this.facts();
     if (!now) return;

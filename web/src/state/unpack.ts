@@ -31,7 +31,7 @@ async function unpack(archive: File, result: Unpacked): Promise<void> {
   let [files, bytes] = [0, 0];
   const wanted = ({ name, originalSize }: UnzipFileInfo): boolean => {
     if (name.endsWith('/') || name.includes('__MACOSX/')) return false;
-    // What an archive says of itself is checked before anything of it is unpacked.
+    // The sizes that an archive states are checked before anything is unpacked.
     const fits = originalSize <= MAX_DRAWING_BYTES && files < MAX_FILES && bytes + originalSize <= MAX_BYTES;
     if (!TAKEN.test(name) || !fits) {
       result.leftOut.push(`${lastPart(name)} (in ${archive.name})`);

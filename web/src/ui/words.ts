@@ -95,7 +95,7 @@ export function paperChoiceInWords(choice: PaperChoice): string {
     : `${choice.name}, ${choice.orientation}`;
 }
 
-/** What the sheet's views are drawn at, as its title block says it; `fit` is known only once composed. */
+/** The scales of the sheet's views as its title block shows them; `fit` is known only once composed. */
 export function scalesInWords(sheet: Sheet): string {
   if (sheet.from) return 'as laid out';
   const scales = sheet.views.flatMap((view) => parseScale(view.scale) ?? []);

@@ -6,7 +6,7 @@ import { nameOf, forEachPage, defineCheck } from '../finding';
 export const contradictedLayouts = defineCheck(
   {
     'sheet.paper-said': ['warning', 'a layout taken over that says another paper than it measures'],
-    'sheet.scale-said': ['warning', 'a layout taken over that says a scale at which no viewport of it stands'],
+    'sheet.scale-said': ['warning', 'a layout taken over whose text names a scale that none of its viewports has'],
   },
   forEachPage(({ paper, viewports, lettering }, sheet) => {
     if (!sheet.from) return [];

@@ -1,7 +1,7 @@
 import { formatScale, IMPERIAL_SCALES, isImperial, METRIC_SCALES } from '../../measure/scale';
 import { nameOf, forEachPage, viewOn, defineCheck } from '../finding';
 
-/** A view stands at a scale that no scale rule has. */
+/** A view has a scale that no scale rule has. */
 export const oddScales = defineCheck(
   {
     'view.odd-scale': ['warning', 'a view at a scale that no scale rule has'],

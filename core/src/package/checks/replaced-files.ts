@@ -17,7 +17,10 @@ const NAMED = 3;
 export const replacedFiles = defineCheck(
   {
     'destination.rule': ['stop', 'a rule for the folder delivered to that cannot be read'],
-    'destination.there': ['warning', 'files that are at the destination already; a stop where the package says so'],
+    'destination.there': [
+      'warning',
+      'files that are at the destination already; a stop under the conflict policy `stop`',
+    ],
   },
   (input, plan) => {
     const { destination } = input.package;

@@ -21,7 +21,7 @@ export const resizedPages = defineCheck(
     const resizing = paper && resizingOnto(paper, onto);
     if (!resizing) return [];
     const words = resizingInWords(resizing.factor, describePaper(paper), describePaper(resizing.paper));
-    const sentence = `${nameOf(sheet)} is not to scale: ${words}. Its lower edge says so.`;
+    const sentence = `${nameOf(sheet)} is not to scale: ${words}. This is printed at its lower edge.`;
     return [{ code: 'page.resized', sentence }];
   }),
 );

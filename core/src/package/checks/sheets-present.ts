@@ -2,12 +2,12 @@ import { defineCheck, type FoundProblem } from '../finding';
 
 type PageCode = 'package.missing-sheet' | 'package.doubled-sheet' | 'package.doubled-number';
 
-/** The package is empty, or holds sheets that are gone, stand in it twice, or share a number. */
+/** The package is empty, or has sheets that were removed, are in it twice, or share a number. */
 export const sheetsPresent = defineCheck(
   {
     'package.empty': ['stop', 'a package without sheets'],
     'package.missing-sheet': ['stop', 'a sheet that is not in the project any more'],
-    'package.doubled-sheet': ['stop', 'a sheet that stands in the package twice'],
+    'package.doubled-sheet': ['stop', 'a sheet that is in the package twice'],
     'package.doubled-number': ['warning', 'two sheets with one number'],
   },
   ({ package: pack, sheets }) => {

@@ -1,6 +1,6 @@
 import { forEachSheet, defineCheck } from '../finding';
 
-/** A number that stands for none: sheets without one cannot be referred to. */
+/** A sheet without a number: other sheets cannot refer to it. */
 export const unnumbered = defineCheck(
   {
     'sheet.unnumbered': ['warning', 'a sheet without a number'],

@@ -12,7 +12,7 @@ export interface DimensionStyle {
   /** Size of slanting strokes in place of arrowheads; 0 for arrowheads. */
   tick: number;
   gap: number;
-  /** 0 where the text interrupts the line; else it stands above. */
+  /** 0 where the text interrupts the line; else it is above the line. */
   above: number;
   /** Measured lengths are written times this. */
   factor: number;
@@ -25,13 +25,13 @@ export interface DimensionStyle {
   zeros: number;
   /** Character code of the decimal separator. */
   separator: number;
-  /** Text around the measured value, which stands at `<>`, or else before all of it. */
+  /** Text around the measured value, which takes the place of `<>`, or else comes first. */
   around: string;
 }
 
 type Numeric = Exclude<keyof DimensionStyle, 'around'>;
 
-/** Of each value its header variable, its code in a DIMSTYLE and what it is where neither says (DXF reference). */
+/** The header variable, the code in a DIMSTYLE and the default of each value (DXF reference). */
 const VARIABLES: readonly [Numeric, string, number, number][] = [
   ['scale', '$DIMSCALE', 40, 1],
   ['arrow', '$DIMASZ', 41, 0.18],
@@ -56,7 +56,7 @@ const OF_CODE = new Map(VARIABLES.map(([key, , code]) => [code, key]));
 const [APPLICATION, LIST] = ['ACAD', 'DSTYLE'];
 const [STRING, INTEGER, LAST_EXTENDED] = [1000, 1070, 1071];
 
-/** What dimensions look like where a drawing says nothing. */
+/** The style of dimensions in a drawing that sets none. */
 export function defaultDimensionStyle(): DimensionStyle {
   const numbers = Object.fromEntries(VARIABLES.map(([key, , , standard]) => [key, standard]));
   return { ...(numbers as Omit<DimensionStyle, 'around'>), around: '' };
@@ -69,7 +69,7 @@ export function takeVariable(looks: DimensionStyle, variable: string, groups: Gr
   if (key) set(looks, key, groups.number());
 }
 
-/** What a DIMSTYLE says, on top of the drawing's own looks. */
+/** The values of a DIMSTYLE, over those of the drawing's header. */
 export function dimensionStyleOf(record: Record, standard: DimensionStyle): DimensionStyle {
   const looks = { ...standard, around: record.text(AROUND, standard.around) };
   for (const [key, , code] of VARIABLES) set(looks, key, record.number(code, looks[key]));
@@ -95,7 +95,7 @@ export function withOverrides(record: Record, style: DimensionStyle): DimensionS
   return looks;
 }
 
-/** Sizes are never negative, and a scale or factor of nothing stands for one. */
+/** Sizes are never negative, and a scale or factor of 0 means 1. */
 function set(looks: DimensionStyle, key: Numeric, value: number): void {
   if (!Number.isFinite(value)) return;
   if (key === 'scale' || key === 'textHeight') looks[key] = value > 0 ? value : looks[key];

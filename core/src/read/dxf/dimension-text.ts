@@ -9,7 +9,7 @@ const [ALL_ZEROS, ZERO_FEET, ZERO_INCHES] = [1, 2, 3];
 const MAX_DECIMALS = 8;
 const HALF = 0.5;
 
-/** A measured length as its dimension style writes it, with what stands around it. Drawing units. */
+/** A measured length as its dimension style writes it, with the text around it. Drawing units. */
 export function writtenLength(length: number, looks: DimensionStyle, prefix = ''): string {
   const times = length * looks.factor;
   const value = looks.rounding > 0 ? Math.round(times / looks.rounding) * looks.rounding : times;

@@ -15,7 +15,7 @@ const [ALIGNED, ANGULAR, DIAMETER, RADIUS, ANGULAR_BY_POINTS, ORDINATE] = [1, 2,
 /** Of an ordinate dimension: it measures along x. */
 const ALONG_X = 64;
 const TEXT_PLACED = 128;
-/** Below so many arrowheads of room they stand outside, pointing in (common practice). */
+/** With less room than this many arrowheads, they are outside, pointing in (common practice). */
 const ROOM_FOR_ARROWS = 3;
 /** Width of a character over its height, roughly, for the gap in an interrupted line. */
 const CHARACTER_WIDTH = 0.8;
@@ -187,7 +187,7 @@ class Drafter {
     this.text(text, this.placed() ?? moved(end, out, half), alongX ? Math.PI / 2 : 0);
   }
 
-  /** What the file says was measured, or else what its points come to. */
+  /** The measured value stated in the file, or else the one computed from its points. */
   private measured(computed: number): number {
     const stated = this.record.number(42, -1);
     return stated > 0 ? stated : computed;
@@ -261,7 +261,7 @@ function farther(a: Point, b: Point, vertex: Point, along: Point): Point {
   return ahead(end) > 0 ? end : vertex;
 }
 
-/** An angle turned by half where text along it would stand on its head. */
+/** An angle, turned by 180° where text along it would be upside down. */
 function readable(angle: number): number {
   const turned = Math.atan2(Math.sin(angle), Math.cos(angle));
   return turned > Math.PI / 2 + 1e-9 || turned <= -Math.PI / 2 + 1e-9 ? turned + Math.PI : turned;

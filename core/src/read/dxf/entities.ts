@@ -102,7 +102,7 @@ export function readEntity(record: Record, context: EntityContext): Entity[] {
   return [];
 }
 
-/** Where an entity stands in its file and in the drawing. */
+/** Where an entity is in its file and in the drawing. */
 function placeOf(record: Record): Place & { layer: string } {
   const place = { handle: record.text(5), layer: record.text(8), line: record.line };
   const [x, y] = [record.number(10, NaN), record.number(20, NaN)];
@@ -141,7 +141,7 @@ function opacityOf(record: Record): number | undefined {
   return record.has(440) ? opacityFrom(record.integer(440)) : undefined;
 }
 
-/** Per cent, or by block, of a transparency as the format writes it; undefined where it says nothing. */
+/** Transparency in per cent, or by block, from the form in the file; undefined where none is set. */
 export function opacityFrom(value: number): number | undefined {
   const how = (value >>> 24) & 0xff;
   if (how === 1) return OPACITY_BY_BLOCK;

@@ -24,7 +24,7 @@ export const FIRST_EXTENDED = 1000;
 export const EMBEDDED = 2000;
 const POWERS = Float64Array.from({ length: 23 }, (_, i) => 10 ** i);
 
-/** A text met before, with where it stands. */
+/** A text met before, with its position. */
 interface Name {
   start: number;
   end: number;
@@ -164,7 +164,7 @@ export class GroupReader {
       if (digits === 0 || digits > 4 || at >= length || byte !== LF) {
         this.broken = at < length;
         lines++;
-        // What follows is never reached: `next` says so again.
+        // The rest is never reached: `next` stops here again.
         at = first - (negative ? 1 : 0);
         break;
       }

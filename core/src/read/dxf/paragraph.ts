@@ -17,7 +17,7 @@ const STATIC = 1;
 const NUMBERS = new Set([KIND, DEFINED, AUTO, REVERSED, 42, 44, 45, 72]);
 
 /**
- * What `\p` says, such as `i-3,l3,t3,c8,r12` or `qc`: indent of the first line, from the left, from the right; alignment
+ * The settings after `\p`, such as `i-3,l3,t3,c8,r12` or `qc`: indent of the first line, from the left, from the right; alignment
  * (`j`, justified, is shown flush left); tab stops, the rest of the list. An asterisk resets. What it leaves out stays.
  */
 export function paragraphOf(argument: string, now: Paragraph = PLAIN): Paragraph {

@@ -55,7 +55,7 @@ export function formatOf(version: string): string {
   return `DXF ${RELEASES[version.toUpperCase()] ?? version}`;
 }
 
-/** Text decoder by the file's version and code page: UTF-8 from AC1021 (2007) on, else what $DWGCODEPAGE says. */
+/** Text decoder by the file's version and code page: UTF-8 from AC1021 (2007) on, else by $DWGCODEPAGE. */
 export function decoderFor(bytes: Uint8Array): { decode(bytes: Uint8Array): string } {
   // In the binary form, codes and the ends of texts are control characters.
   const head = ascii(bytes, 0, 4000).replace(/\p{Cc}/gu, ' ');

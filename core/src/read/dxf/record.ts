@@ -21,7 +21,7 @@ export class Record {
   private ends = new Int32Array(256);
   /** Values that were read as numbers on the way, NaN for those still to be read. */
   private numbers = new Float64Array(256);
-  /** Where each code stands first, valid where `seen` holds the number of this record. */
+  /** Position of the first group with each code, valid where `seen` holds the number of this record. */
   private readonly first = new Int32Array(FIRST_EXTENDED);
   private readonly seen = new Int32Array(FIRST_EXTENDED);
   private turn = 0;

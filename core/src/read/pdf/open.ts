@@ -81,7 +81,7 @@ export function paperOfPage({ width, height, turn, userUnit }: PageArea): PaperS
   return turn % 180 ? { width: mm(height), height: mm(width) } : { width: mm(width), height: mm(height) };
 }
 
-/** Writes a PDF that was encrypted as one that is not: what told how to decrypt it must not come along. */
+/** Writes an encrypted PDF as one that is not: its encryption dictionary must not be copied. */
 export async function withoutProtection(document: PDFDocument): Promise<Uint8Array> {
   const { context } = document;
   for (const [reference, object] of context.enumerateIndirectObjects()) {

@@ -1,4 +1,4 @@
-/** What the header of a JPEG file says (ITU-T T.81, annex B; JFIF 1.02; EXIF 2.3 for resolution and orientation). */
+/** Facts from the header of a JPEG file (ITU-T T.81, annex B; JFIF 1.02; EXIF 2.3 for resolution and orientation). */
 export interface JpegFacts {
   width: number;
   height: number;

@@ -7,7 +7,7 @@ const INK = 0x000000;
 const PAPER = 0xffffff;
 /** Ring of a mark and the lettering in it (common practice), mm. */
 const [RING_MM, VIEW_MM, SHEET_MM] = [7, 3.5, 2.5];
-/** Stands for what is not there any more. */
+/** In place of what was removed. */
 const GONE = '?';
 
 /**

@@ -86,7 +86,7 @@ export function showsPageNumber(
   });
 }
 
-/** What a text cell says; a rule that cannot be read says so itself, where it is seen. */
+/** The text of a cell; for a rule that cannot be read, the error itself, so that it is seen. */
 export function cellText(cell: TitleCell, fields: Fields): string {
   const rule = parseRule(cell.text ?? '');
   return rule.ok ? applyRule(rule.value, fields).name.trim() : rule.problem.sentence;

@@ -20,7 +20,7 @@ export function drawNorth(pen: TitlePen, box: Box, degrees: number): void {
   const map = multiply(middle, rotation((degrees * Math.PI) / 180));
   const shape = (points: readonly (readonly [number, number])[]): Path => polygon(map, points);
   const { builder, layer } = pen;
-  // A needle, its eastern half filled, through a ring; the letter stands upright wherever it points.
+  // A needle, its eastern half filled, through a ring; the letter is upright wherever it points.
   builder.fill(
     shape([
       [0, r * 0.72],

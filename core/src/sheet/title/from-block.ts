@@ -76,7 +76,7 @@ function factsOf({ name, attributes = [] }: Block, extents: Box, { unit }: Drawi
 }
 
 /**
- * A template that shows a block of a drawing and writes into its blanks what is known; what a tag says nothing about is
+ * A template that shows a block of a drawing and fills its blanks with what is known; a tag with no known meaning is
  * typed for each sheet.
  */
 export function templateFromBlock(id: string, drawing: string, block: BlockFacts): TitleTemplate {
@@ -102,7 +102,7 @@ export function templateFromBlock(id: string, drawing: string, block: BlockFacts
   return { id, name, place: 'corner', width: wide, height: high, cells: [ground, ...cells] };
 }
 
-/** The cell whose text comes to stand where a blank does. */
+/** The cell whose text is at the place of a blank. */
 function spaceOf({ x, y, size, align }: BlankFacts, { width: wide, blanks }: BlockFacts): TitleCell {
   const pad = 1.6;
   // So high that the text has no room to be raised to the middle (see `fillCell`).

@@ -2,7 +2,7 @@ import type { PageBuilder } from '../../page/builder';
 import type { FontId } from '../../text/fonts';
 import type { TitleCell } from './template';
 
-/** Space around what stands in a cell, mm. */
+/** Padding of a cell, mm. */
 export const PADDING_MM = 1.6;
 
 /** Draws into a title block; lengths in mm. */

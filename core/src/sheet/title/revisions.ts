@@ -6,11 +6,11 @@ const ROW_MM = 5;
 const SIZE_MM = 1.8;
 const BASELINE_MM = 1.6;
 const [INDEX_MM, DATE_MM, GAP_MM] = [11, 19, 1.6];
-/** Who made it stands at the right, over the width of the table, where it is wide enough for that. */
+/** The author is at the right, where the table is wide enough for that; part of its width. */
 const [AUTHOR_SHARE, WIDE_MM] = [0.2, 80];
 
 /**
- * The revisions of a sheet in rows: index, date and what changed. The latest stands at the top of a table that grows
+ * The revisions of a sheet in rows: index, date and what changed. The latest is at the top of a table that grows
  * up, at the bottom of one that grows down; of more than the cell holds, the oldest are left out.
  */
 export function drawRevisions(
@@ -32,7 +32,7 @@ export function drawRevisions(
     const start = box.xmin + GAP_MM;
     column(index, start, INDEX_MM - GAP_MM);
     column(date, start + INDEX_MM, DATE_MM - GAP_MM);
-    // In a narrow table the author stands behind what changed.
+    // In a narrow table the author follows what changed.
     const words = authored || !author ? text : `${text} (${author})`;
     column(words, start + INDEX_MM + DATE_MM, end - GAP_MM - start - INDEX_MM - DATE_MM);
     if (authored) column(author, end, box.xmax - GAP_MM - end);

@@ -29,7 +29,7 @@ export interface TitleCell {
   align?: 'left' | 'centre' | 'right';
   /** True where a blank value is pointed out. */
   required?: boolean;
-  /** Of a revision table: where the latest revision stands, above or below those before. */
+  /** Of a revision table: whether the latest revision is above or below those before. */
   grows?: 'up' | 'down';
   /** Of a drawing cell (a logo, a key plan): id of the drawing whose model is fitted into it. */
   drawing?: string;

@@ -12,11 +12,11 @@ const TOLERANCE_MM = 0.4;
 
 /** SVG at true size; measured again by librsvg. */
 export const svg: FormatWriter = {
-  write: async ({ sheet, task: { recipe, sheet: told }, dpi }) => {
+  write: async ({ sheet, task: { recipe, sheet: facts }, dpi }) => {
     const outlines = recipe.text === 'outlines' || recipe.text === 'picture';
     const text = svgOf(sheet.printed, {
       pictures: await pagePictures(sheet, recipe, recipe.pictureDpi ?? dpi, dataUrl),
-      title: `${told.number} ${told.title}`.trim(),
+      title: `${facts.number} ${facts.title}`.trim(),
       ...(outlines && { outlines: shippedFonts() }),
     });
     return Buffer.from(text);
@@ -32,7 +32,7 @@ export const svg: FormatWriter = {
   },
 };
 
-/** A picture as data that stand in the file itself. */
+/** A picture as data in the file itself. */
 function dataUrl({ type, bytes }: PictureFile): string {
   return `data:${type};base64,${Buffer.from(bytes).toString('base64')}`;
 }

@@ -63,7 +63,7 @@ export async function answerOffer(desk: ReceiveDeps, projectId: string, answer: 
   return { outcome: 'added', drawing: await infoOf(db, row.id) };
 }
 
-/** What is in a file; one protected by a password says so, any other that cannot be read is refused. */
+/** Inspects a file; one protected by a password is reported as such, any other that cannot be read is refused. */
 async function inspect(
   { store, press }: ReceiveDeps,
   file: OfferedFile,

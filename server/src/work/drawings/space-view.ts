@@ -27,9 +27,9 @@ export async function spaceView(
   const found = await press.view({ file: { name: row.name, hash: row.hash, path: store.path(row.hash) }, space });
   if (!found.ok) throw new ProblemError(found.problem);
   const { page: bytes, ...facts } = found.value;
-  const told: SpaceInfo = { ...facts, visible: bytes !== null };
+  const spaceInfo: SpaceInfo = { ...facts, visible: bytes !== null };
   const made = {
-    info: await store.put(Buffer.from(JSON.stringify(told))),
+    info: await store.put(Buffer.from(JSON.stringify(spaceInfo))),
     page: bytes ? await store.put(bytes) : '',
   };
   await saveArtifacts(db, [

@@ -32,8 +32,8 @@ export async function pageOf(
   if (page && facts && (await store.has(page)) && (await store.has(facts))) return { page, facts };
   const composed = await press.makePage(task);
   if (!composed.ok) throw new ProblemError(composed.problem);
-  const { page: packed, ...told }: { page: Uint8Array } & SheetFacts = composed.value;
-  const made = { page: await store.put(packed), facts: await store.put(Buffer.from(JSON.stringify(told))) };
+  const { page: packed, ...sheetFacts }: { page: Uint8Array } & SheetFacts = composed.value;
+  const made = { page: await store.put(packed), facts: await store.put(Buffer.from(JSON.stringify(sheetFacts))) };
   await saveArtifacts(db, [
     { kind: 'page', key, hash: made.page },
     { kind: 'page-facts', key, hash: made.facts },

@@ -57,7 +57,7 @@ export class FramesPanel {
       rotation: rotation ?? 0,
     }));
   });
-  /** Numbers are those that stand in the frames. */
+  /** Numbers are those in the frames. */
   protected readonly read = computed(() => this.order() === 'text');
   protected readonly unreadable = computed(() => this.read() && this.planned().some(({ number }) => number === ''));
   protected readonly left = computed(() => this.frames().length - this.planned().length);

@@ -11,7 +11,7 @@ const MARGIN = MINIATURE.marginMm / MINIATURE.longestMm;
 export interface PreviewedFrame {
   number: string;
   window: [xmin: number, ymin: number, xmax: number, ymax: number];
-  /** Degrees by which it is turned to stand upright. */
+  /** Degrees by which it is turned to be upright. */
   rotation: number;
 }
 
@@ -89,7 +89,7 @@ export class FramesPreview {
     return this.frames().map(({ number, window: [x0, y0, x1, y1], rotation }) => {
       const [x, y] = [margin + (x0 - xmin) * scale, margin + (ymax - y1) * scale];
       const [width, height] = [(x1 - x0) * scale, (y1 - y0) * scale];
-      // Where the drawing is turned one way to stand upright, its frame stands turned the other way; y runs down here.
+      // Where the drawing is turned one way to be upright, its frame is turned the other way; y runs down here.
       const turn = `rotate(${rotation} ${x + width / 2} ${y + height / 2})`;
       const letters = Math.max(7, Math.min(14, height / 3, (1.6 * width) / Math.max(1, number.length)));
       return { number, x, y, width, height, turn, letters };

@@ -25,7 +25,7 @@ export class Incoming {
   private readonly drawings = this.store.selectSignal(selectDrawingEntities);
   private readonly uses = this.store.selectSignal(selectUses);
   protected readonly moving = computed(() => this.uploads().filter(({ state }) => state === 'moving'));
-  protected readonly told = computed(() => this.uploads().filter(({ state }) => state !== 'moving'));
+  protected readonly received = computed(() => this.uploads().filter(({ state }) => state !== 'moving'));
   protected readonly newer = computed(() => this.uploads().filter(({ state }) => state === 'newer'));
   protected readonly share = computed(() => {
     const moving = this.moving();

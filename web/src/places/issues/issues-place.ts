@@ -53,7 +53,7 @@ export class IssuesPlace {
     return path(ROUTES.register, { project: this.project() }) + (query && `?${query}`);
   });
 
-  /** Changes what is shown; an empty choice says nothing. */
+  /** Changes a filter; an empty choice removes it. */
   protected narrow(change: { [Key in keyof RegisterFilter]: RegisterFilter[Key] | undefined }): void {
     const said = Object.entries({ ...this.filter(), ...change }).filter(([, value]) => value);
     this.filter.set(Object.fromEntries(said) as RegisterFilter);

@@ -8,7 +8,7 @@ export interface LadderLayer {
   weight: number;
   lines: number;
   colour: string;
-  /** The rule that says so, in words; that it is drawn so where none does. */
+  /** The rule behind it, in words; where there is none, that it is drawn so. */
   reason: string;
   hidden: boolean;
 }

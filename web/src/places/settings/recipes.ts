@@ -16,7 +16,7 @@ import { ProjectActions } from '../../state/project.actions';
 import { selectAllPackages } from '../../state/project.selectors';
 import { freeId, SettingsEditor } from '../../state/settings-editor';
 
-/** The recipes of a project: one of them opened, what it says differently from the usual first. */
+/** The recipes of a project: one of them open, changed settings first. */
 @Component({
   selector: 'fx-recipes',
   changeDetection: ChangeDetectionStrategy.OnPush,

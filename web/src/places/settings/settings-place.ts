@@ -109,12 +109,12 @@ export class SettingsPlace {
     this.editor.changeFacts({ fields });
   }
 
-  /** A group that sheets stand in cannot go. */
+  /** A group with sheets cannot be removed. */
   protected setGroups(rows: Row[]): void {
     const now = this.editor.groups();
     const gone = now.find(({ id }) => !rows.some((row) => row['id'] === id) && this.within(id) > 0);
     if (gone) {
-      const sentence = `${countOf(this.within(gone.id), 'sheet')} stand in ${gone.name}; give them another group first.`;
+      const sentence = `${gone.name} still has ${countOf(this.within(gone.id), 'sheet')}; move them to another group first.`;
       return this.store.dispatch(
         ProjectActions.requestRefused({ problem: { code: 'group.used', sentence, place: {} } }),
       );
@@ -131,7 +131,7 @@ export class SettingsPlace {
     return this.sheets().filter((sheet) => sheet.group === group).length;
   }
 
-  /** Has a group say nothing of its sheets. */
+  /** Removes what a group sets for its sheets. */
   protected freeGroup(id: string): void {
     this.editor.changeGroups(this.editor.groups().map((group) => (group.id === id ? { id, name: group.name } : group)));
   }

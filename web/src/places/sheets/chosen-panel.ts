@@ -65,7 +65,7 @@ export class ChosenPanel {
     },
     stream: ({ params }) => this.api.sheetFacts(params.project, params.sheet),
   });
-  /** What of the chosen sheet's drawings could not be shown; a sheet that cannot be made says so in its picture. */
+  /** Warnings about the chosen sheet's drawings; why a sheet cannot be composed is in its picture. */
   protected readonly warnings = computed(() =>
     this.one() && this.asked.hasValue() ? this.asked.value().warnings : [],
   );

@@ -165,11 +165,11 @@ export class DrawingCanvas {
   protected press(event: PointerEvent): void {
     this.host.setPointerCapture(event.pointerId);
     this.dragged = { x: event.clientX, y: event.clientY, far: false };
-    if (this.drawing() && event.button === 0) void this.tell('down', event);
+    if (this.drawing() && event.button === 0) void this.report('down', event);
   }
 
   protected move(event: PointerEvent): void {
-    if (this.drawing() && !(event.buttons & 4)) return void this.tell('move', event);
+    if (this.drawing() && !(event.buttons & 4)) return void this.report('move', event);
     const { dragged } = this;
     if (!dragged || event.buttons === 0) return;
     const [dx, dy] = [event.clientX - dragged.x, event.clientY - dragged.y];
@@ -181,7 +181,7 @@ export class DrawingCanvas {
   protected async release(event: PointerEvent): Promise<void> {
     const { dragged } = this;
     this.dragged = undefined;
-    if (this.drawing()) return this.tell('up', event);
+    if (this.drawing()) return this.report('up', event);
     const outlook = this.outlook();
     if (!dragged || dragged.far || !outlook) return;
     const [x, y] = placeAt(outlook, ...this.pixel(event));
@@ -209,7 +209,7 @@ export class DrawingCanvas {
     this.outlook.update((outlook) => outlook && moved(outlook, -dx * step, dy * step));
   }
 
-  private async tell(what: 'down' | 'move' | 'up', event: PointerEvent): Promise<void> {
+  private async report(what: 'down' | 'move' | 'up', event: PointerEvent): Promise<void> {
     const outlook = this.outlook();
     if (!outlook) return;
     const at = placeAt(outlook, ...this.pixel(event));

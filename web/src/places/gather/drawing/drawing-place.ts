@@ -45,7 +45,7 @@ export class DrawingPlace {
     params: () => ({ drawing: this.drawing(), space: this.space(), hash: this.hash() }),
     stream: ({ params }) => this.api.space(params.drawing, params.space),
   });
-  protected readonly told = computed(() => (this.facts.hasValue() ? this.facts.value() : null));
+  protected readonly spaceInfo = computed(() => (this.facts.hasValue() ? this.facts.value() : null));
   protected readonly trouble = computed(() => (this.facts.error() ? problemOf(this.facts.error()).sentence : ''));
   /** Another content is another address, so that it is fetched anew. */
   protected readonly url = computed(
@@ -140,19 +140,19 @@ export class DrawingPlace {
   }
 
   protected showWarning({ place }: Problem): void {
-    const told = this.told();
-    if (!place.at || !told) return;
-    const [x, y] = place.at.map((value, i) => (value - told.origin[i]!) * told.mmPerUnit) as Place;
+    const spaceInfo = this.spaceInfo();
+    if (!place.at || !spaceInfo) return;
+    const [x, y] = place.at.map((value, i) => (value - spaceInfo.origin[i]!) * spaceInfo.mmPerUnit) as Place;
     this.spot.set([x, y]);
-    const around = (told.mmPerUnit * this.span()) / 20;
+    const around = (spaceInfo.mmPerUnit * this.span()) / 20;
     this.canvas()?.show([x - around, y - around, x + around, y + around]);
   }
 
   /** Shows a named window and offers a sheet of it. */
   protected take({ window }: NamedWindow): void {
     this.use('window');
-    const told = this.told();
-    if (!told) return;
+    const spaceInfo = this.spaceInfo();
+    if (!spaceInfo) return;
     const [from, to] = [this.toPage(window[0], window[1]), this.toPage(window[2], window[3])];
     this.from.set(from);
     this.to.set(to);
@@ -180,17 +180,17 @@ export class DrawingPlace {
   }
 
   private toDrawing([x, y]: Place): Place {
-    const { mmPerUnit, origin } = this.told()!;
+    const { mmPerUnit, origin } = this.spaceInfo()!;
     return [x / mmPerUnit + origin[0], y / mmPerUnit + origin[1]];
   }
 
   private toPage(x: number, y: number): Place {
-    const { mmPerUnit, origin } = this.told()!;
+    const { mmPerUnit, origin } = this.spaceInfo()!;
     return [(x - origin[0]) * mmPerUnit, (y - origin[1]) * mmPerUnit];
   }
 
   private distance(from: Place, to: Place): string {
-    const { mmPerUnit } = this.told()!;
+    const { mmPerUnit } = this.spaceInfo()!;
     const length = Math.hypot(to[0] - from[0], to[1] - from[1]) / mmPerUnit;
     const info = this.info();
     const unit = (this.space() === 0 && info && unitOf(info)) || '';

@@ -32,7 +32,7 @@ export function pagesToCompose(
 
 const AT_ONCE = 4;
 
-/** How the pages of a package came out, asked for once in each state and told as it comes in. */
+/** Facts of the composed pages of a package, asked for once in each state and emitted as they arrive. */
 @Injectable({ providedIn: 'root' })
 export class ComposedPages {
   private readonly api = inject(Api);

@@ -27,12 +27,12 @@ export function destinationOf({ output, run }: Outgoing) {
     params,
     stream: ({ params: { destination, paths } }) => api.atDestination(destination, paths),
   });
-  const told = computed(() => (asked.hasValue() ? asked.value() : undefined));
+  const answer = computed(() => (asked.hasValue() ? asked.value() : undefined));
   return {
     /** Where the destination is; empty until it is known. */
-    where: computed(() => told()?.where ?? ''),
+    where: computed(() => answer()?.where ?? ''),
     /** Paths of the plan where something is already; undefined until it is known. */
-    there: computed(() => told() && new Set(told()!.paths)),
+    there: computed(() => answer() && new Set(answer()!.paths)),
   };
 }
 

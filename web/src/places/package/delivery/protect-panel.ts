@@ -21,7 +21,7 @@ type Protect = NonNullable<RunOptions['protect']>;
             autocomplete="new-password"
             maxlength="127"
             [(ngModel)]="open"
-            (ngModelChange)="tell()"
+            (ngModelChange)="report()"
           />
         </label>
         <label>
@@ -32,15 +32,15 @@ type Protect = NonNullable<RunOptions['protect']>;
             autocomplete="new-password"
             maxlength="127"
             [(ngModel)]="change"
-            (ngModelChange)="tell()"
+            (ngModelChange)="report()"
           />
         </label>
       </div>
       <p>
         <span class="fx-caption">Without the latter one may</span>
-        <label><input type="checkbox" [(ngModel)]="print" (ngModelChange)="tell()" /> print</label>
-        <label><input type="checkbox" [(ngModel)]="alter" (ngModelChange)="tell()" /> change</label>
-        <label><input type="checkbox" [(ngModel)]="copy" (ngModelChange)="tell()" /> copy</label>
+        <label><input type="checkbox" [(ngModel)]="print" (ngModelChange)="report()" /> print</label>
+        <label><input type="checkbox" [(ngModel)]="alter" (ngModelChange)="report()" /> change</label>
+        <label><input type="checkbox" [(ngModel)]="copy" (ngModelChange)="report()" /> copy</label>
       </p>
     </details>
   `,
@@ -67,7 +67,7 @@ export class ProtectPanel {
   protected readonly alter = signal(false);
   protected readonly copy = signal(false);
 
-  protected tell(): void {
+  protected report(): void {
     const [open, change] = [this.open(), this.change()];
     const allow = { print: this.print(), change: this.alter(), copy: this.copy() };
     this.changed.emit(open || change ? { open, change, allow } : undefined);

@@ -25,7 +25,7 @@ export type DrawChart = (element: HTMLElement) => Promise<() => void>;
 })
 export class LateChart {
   readonly caption = input.required<string>();
-  /** What the chart says, for those who do not see it. */
+  /** The chart in words, for those who cannot see it. */
   readonly sentence = input.required<string>();
   readonly height = input.required<number>();
   /** Null where there is nothing to draw. */

@@ -77,13 +77,13 @@ export class RunProgress {
   });
   /** What became of its files at the destination. */
   protected readonly delivered = computed(() => {
-    const told = this.run().files.flatMap(({ delivered }) => delivered ?? []);
-    const there = told.filter((one) => 'how' in one);
+    const deliveries = this.run().files.flatMap(({ delivered }) => delivered ?? []);
+    const there = deliveries.filter((one) => 'how' in one);
     const replaced = there.filter(({ how }) => how === 'replaced').length;
     const words = there.length > 0 ? `${countOf(there.length, 'file')} at the destination` : '';
     return {
       words: words && replaced > 0 ? `${words}, ${replaced} of them replaced` : words,
-      problems: told.flatMap((one) => ('problem' in one ? [one.problem.sentence] : [])),
+      problems: deliveries.flatMap((one) => ('problem' in one ? [one.problem.sentence] : [])),
     };
   });
   protected readonly zip = computed(() => path(ROUTES.runZip, { run: this.run().id }));

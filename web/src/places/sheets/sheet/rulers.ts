@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { Box, PaperSize } from '@folvex/core';
 
-/** Numbered ticks stand at least so many CSS pixels apart; the steps between them, mm. */
+/** Numbered ticks are at least this many CSS pixels apart; the steps between them, mm. */
 const APART_PX = 60;
 const STEPS = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000];
 /** Rulers lie along the sheet, or over its edge where that is out of view; CSS pixels. */

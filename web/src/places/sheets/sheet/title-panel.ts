@@ -56,7 +56,7 @@ export class TitlePanel {
     const { titleBlock } = this.sheet();
     return titleBlock && templateOf(this.project(), titleBlock);
   });
-  /** What is typed for this sheet, with what the project says where nothing is. */
+  /** The fields typed for this sheet, with the project's values where nothing is typed. */
   protected readonly fields = computed(() => {
     const template = this.chosen();
     if (!template) return [];

@@ -1,0 +1,229 @@
+import { readFileSync } from 'node:fs';
+import {
+  FINDINGS,
+  findingKey,
+  outputPlan,
+  resolvePackage,
+  runChecks,
+  STANDARD_NAMES,
+  STANDARD_RECIPE,
+  type Finding,
+  type ComposedFacts,
+  type PlanInput,
+  type Sheet,
+} from '../../src/index';
+import { PROJECT, SHEET, VIEW } from '../support/sheets';
+
+const PAGE: ComposedFacts = {
+  paper: { width: 841, height: 594 },
+  views: [],
+  viewports: [],
+  outside: { count: 0, boxes: [] },
+  overFrame: 0,
+  pictures: [],
+  lettering: { papers: [], scales: [], drawn: 10 },
+  names: [],
+  warnings: [],
+};
+const REVISION = { index: 'P01', date: '2026-11-20', text: '' };
+
+/** What is found for sheets of which the pages are known. */
+function found(
+  sheets: Partial<Sheet>[],
+  pages: Partial<ComposedFacts>[] = [],
+  more: Partial<PlanInput> = {},
+): Pick<Finding, 'code' | 'sentence' | 'severity'>[] {
+  const all = sheets.map((one, i) => ({ ...SHEET, id: `s${i}`, number: `A-${101 + i}`, ...one }));
+  const input: PlanInput = {
+    project: PROJECT,
+    groups: [],
+    sheets: all,
+    package: {
+      ...{
+        id: 'p',
+        name: 'Permit',
+        recipe: '',
+        order: all.map(({ id }) => id),
+        bundling: 'one',
+        names: STANDARD_NAMES,
+      },
+    },
+    runDate: '2026-11-26',
+    recipe: STANDARD_RECIPE,
+    pages: new Map(pages.map((page, i) => [`s${i}`, { ...PAGE, ...page }])),
+    ...more,
+  };
+  return runChecks(input, outputPlan(input));
+}
+
+const box = (xmin: number, ymin: number, xmax: number, ymax: number) => ({ xmin, ymin, xmax, ymax });
+const lettering = (more: Partial<ComposedFacts['lettering']>) => ({ lettering: { ...PAGE.lettering, ...more } });
+
+describe('a sheet printed on a smaller paper', () => {
+  const onA3 = (page: Partial<ComposedFacts>, name = 'A3') =>
+    found([{}], [page], {
+      package: {
+        ...{ id: 'p', name: 'Permit', recipe: '', order: ['s0'], bundling: 'one', names: STANDARD_NAMES },
+        pages: { s0: { paper: { name, orientation: 'landscape' } } },
+      },
+    }).map(({ code, sentence }) => `${code} ${sentence}`);
+
+  it('has its lettering and lines looked at as they are printed', () => {
+    const told = onA3({
+      ...lettering({ least: { height: 2.5, text: 'Door 12' }, thinnest: { width: 0.18, layer: 'A-FURN' } }),
+    });
+    expect(told).toContainEqual(expect.stringMatching(/^text\.small “Door 12” on A-101 is 1\.25 mm high/));
+    expect(told).toContainEqual(expect.stringMatching(/^line\.thin Lines on A-FURN of A-101 print only 0\.09 mm wide/));
+    expect(told).toContainEqual(expect.stringMatching(/^page\.resized .*Half scale: A1.* printed on A3/));
+  });
+
+  it('is stopped where the paper is not there', () => {
+    expect(onA3({}, 'A33')[0]).toMatch(/^page\.paper A-101 is to be printed on A33, a paper that does not exist/);
+  });
+});
+
+describe('checks of composed sheets', () => {
+  it.each<[string, Partial<Sheet>, Partial<ComposedFacts>, string]>([
+    ['sheet.empty', {}, lettering({ drawn: 0 }), 'Nothing is drawn on A-101'],
+    ['sheet.over-frame', {}, { overFrame: 2 }, '2 lines or texts reach over the frame of A-101'],
+    ['sheet.outside', {}, { outside: { count: 3, boxes: [] } }, '3 marks lie outside the printable area of A-101'],
+    ['text.small', {}, lettering({ least: { height: 1.5, text: 'Door 12' } }), '“Door 12” on A-101 is 1.5 mm high'],
+    [
+      'line.thin',
+      {},
+      lettering({ thinnest: { width: 0.05, layer: 'A-FURN' } }),
+      'Lines on A-FURN of A-101 print only 0.05 mm',
+    ],
+    ['text.glyphs', {}, { warnings: [{ code: 'sheet.glyphs', sentence: 'No ⚓.', place: {} }] }, 'A-101: No ⚓.'],
+    [
+      'sheet.paper-said',
+      { from: { drawing: 'd', layout: 'l' } },
+      lettering({ papers: ['A0'] }),
+      'A-101 says A0 but measures A1',
+    ],
+    [
+      'sheet.scale-said',
+      { from: { drawing: 'd', layout: 'l' } },
+      { ...lettering({ scales: ['1:50'] }), viewports: [{ scale: 1 / 100, box: box(0, 0, 9, 9) }] },
+      'A-101 says 1:50',
+    ],
+    ['view.odd-scale', { views: [VIEW] }, { views: [{ id: VIEW.id, scale: 1 / 73, box: box(0, 0, 9, 9) }] }, '1:73'],
+    [
+      'view.cut',
+      {},
+      { outside: { count: 1, boxes: [] }, views: [{ id: 'v', scale: 1, box: box(800, 10, 861, 90) }] },
+      'reaches 20 mm beyond the paper',
+    ],
+    [
+      'view.overlap',
+      {},
+      { views: [1, 2].map((i) => ({ id: `v${i}`, scale: 1, box: box(10 * i, 0, 10 * i + 30, 40) })) },
+      'The view v1 and the view v2 on A-101 overlap by 20 × 40 mm',
+    ],
+    ['text.dangling', {}, { names: ['A-999', 'B-2', '24X36'] }, 'A-101 refers to A-999, but no such sheet exists'],
+  ])('%s', (code, sheet, page, words) => {
+    const [finding] = found([sheet], [page]).filter((one) => one.code === code);
+    expect(finding?.sentence).toContain(words);
+    // The same sheet as it should be has nothing of the kind.
+    expect(found([{}], [PAGE]).map((one) => one.code)).not.toContain(code);
+  });
+
+  it('know sheets of the project that are not in the package from those that are not at all', () => {
+    const more = { package: { ...STANDARD, order: ['s0'] } };
+    const codes = found([{}, {}], [{ names: ['A-102'] }], more).map(({ code }) => code);
+    expect(codes).toContain('text.outside');
+    expect(codes).not.toContain('text.dangling');
+  });
+
+  it('stop pages that PDF 1.4 cannot say', () => {
+    const page = { paper: { width: 5200, height: 900 } };
+    const codes = (version: '1.4' | '1.7') =>
+      found([{}], [page], { recipe: { ...STANDARD_RECIPE, version } }).map(({ code }) => code);
+    expect(codes('1.4')).toContain('sheet.giant');
+    expect(codes('1.7')).not.toContain('sheet.giant');
+  });
+
+  it('take pages that the package adds for no sheets: their numbers have no form, and they need no revision', () => {
+    const extras = [{ id: 'd', kind: 'divider' as const, number: 'D1', title: 'Details' }];
+    const order = ['s0', 'd'];
+    const resolved = resolvePackage({ ...STANDARD, order, extras }, [{ ...SHEET, id: 's0', number: 'A-101' }], PROJECT);
+    const input: PlanInput = {
+      ...{ project: PROJECT, groups: [], runDate: '2026-11-26', recipe: STANDARD_RECIPE, ...resolved },
+      pages: new Map([['s0', { ...PAGE, names: ['D2', 'A-102'] }]]),
+    };
+    const sentences = runChecks(input, outputPlan(input)).map(({ sentence }) => sentence);
+    expect(sentences).toContainEqual(expect.stringContaining('refers to A-102, but no such'));
+    expect(sentences.join()).not.toContain('D2');
+    expect(sentences.join()).not.toContain('D1 has no revision');
+  });
+
+  it('tell of several sizes in one file', () => {
+    const [finding] = found([{}, {}], [{}, { paper: { width: 420, height: 297 } }]).filter(
+      ({ code }) => code === 'file.mixed-papers',
+    );
+    expect(finding?.sentence).toContain('A1; A3');
+  });
+});
+
+describe('checks of numbers and revisions', () => {
+  it('find what is left out while numbers count up, but no other hundred', () => {
+    const gaps = (...numbers: string[]) =>
+      found(numbers.map((number) => ({ number }))).flatMap(({ code, sentence }) =>
+        code === 'number.gap' ? [sentence] : [],
+      );
+    expect(gaps('A-101', 'A-102', 'A-104')).toEqual([expect.stringContaining('no A-103')]);
+    expect(gaps('A-101', 'A-201', 'A-202')).toEqual([]);
+    expect(gaps('A-101', 'S-103')).toEqual([]);
+  });
+
+  it('find sheets without a revision among others, and revisions older than a drawing', () => {
+    expect(found([{}, {}]).map(({ code }) => code)).not.toContain('revision.missing');
+    expect(found([{ revision: REVISION }, {}]).map(({ code }) => code)).toContain('revision.missing');
+    const view = { ...VIEW, drawing: 'd' };
+    const drawing = (at: string) => new Map([['d', { name: 'plan.dxf', version: 2, at, references: ['grid.dxf'] }]]);
+    const codes = (at: string) =>
+      found([{ revision: REVISION, views: [view] }], [], { latest: drawing(at) }).map(({ code }) => code);
+    expect(codes('2026-11-21')).toContain('revision.old');
+    expect(codes('2026-11-20')).not.toContain('revision.old');
+    expect(codes('2026-11-20')).toContain('drawing.missing-file');
+  });
+
+  it('name sheets that no package holds', () => {
+    const packages = [{ order: ['s0'] }];
+    const codes = found([{}, {}], [], { packages, package: { ...STANDARD, order: ['s0'] } }).map(({ code }) => code);
+    expect(codes).toContain('project.unused-sheets');
+  });
+});
+
+const STANDARD = { id: 'p', name: 'P', recipe: '', order: [], bundling: 'one' as const, names: STANDARD_NAMES };
+
+describe('what people say of findings', () => {
+  const small = lettering({ least: { height: 1.5, text: 'x' } });
+
+  it('weighs them otherwise, but never a stop', () => {
+    const weighed = (checks: NonNullable<PlanInput['project']['checks']>) =>
+      found([{}], [small], { project: { ...PROJECT, checks } }).find(({ code }) => code === 'text.small')?.severity;
+    expect(weighed({ 'text.small': 'stop' })).toBe('stop');
+    expect(weighed({ 'text.small': 'off' })).toBeUndefined();
+    const empty = { project: { ...PROJECT, checks: { 'package.empty': 'off' as const } } };
+    expect(found([], [], empty).map(({ code }) => code)).toContain('package.empty');
+  });
+
+  it('lets them be with a reason, last in the list, until they say something else', () => {
+    const finding = found([{}], [small]).find(({ code }) => code === 'text.small')!;
+    const accepted = [{ finding: findingKey(finding), reason: 'The client wants it.' }];
+    const pack = { ...STANDARD, order: ['s0'], accepted };
+    expect(found([{}], [small], { package: pack }).at(-1)).toMatchObject({ accepted: 'The client wants it.' });
+    const other = found([{}], [lettering({ least: { height: 1.4, text: 'x' } })], { package: pack });
+    expect(other.find(({ code }) => code === 'text.small')).not.toHaveProperty('accepted');
+  });
+});
+
+describe('the list of checks', () => {
+  it('has every code once, and docs/checks.md tells each with its weight', () => {
+    const codes = FINDINGS.map(([code]) => code);
+    expect(new Set(codes).size).toBe(codes.length);
+    const page = readFileSync(new URL('../../../docs/checks.md', import.meta.url), 'utf8').replace(/ +/g, ' ');
+    for (const [code, severity, finds] of FINDINGS) expect(page).toContain(`| \`${code}\` | ${severity} | ${finds} |`);
+  });
+});

@@ -1,0 +1,161 @@
+import { Path, scaling, type Entity, type ShapeEntity } from '../../../src/index';
+import { drawPath } from '../../../src/sheet/shapes';
+import { pointPath } from '../../../src/sheet/shapes';
+import { dxf, entitiesOf, groups, read } from '../../support/dxf';
+
+function coords(entity: Entity | undefined): number[] {
+  const path = new Path();
+  drawPath(path, entity as ShapeEntity, scaling(1));
+  return [...path.coords.subarray(0, path.coordCount)].map((v) => Math.round(v * 1e9) / 1e9);
+}
+
+describe('faces and meshes', () => {
+  it('show the edges of a 3DFACE but those that are hidden', () => {
+    const face = (hidden: number): string =>
+      groups(
+        [0, '3DFACE'],
+        [8, '0'],
+        [10, 0],
+        [20, 0],
+        [30, 5],
+        [11, 2],
+        [21, 0],
+        [12, 2],
+        [22, 2],
+        [13, 0],
+        [23, 2],
+        [70, hidden],
+      );
+    expect(coords(entitiesOf(face(0))[0])).toHaveLength(16);
+    expect(coords(entitiesOf(face(0b0101))[0])).toEqual([2, 0, 2, 2, 0, 2, 0, 0]);
+  });
+
+  const vertex = (x: number, y: number, flags: number, ...face: number[]): string =>
+    groups(
+      [0, 'VERTEX'],
+      [8, '0'],
+      [10, x],
+      [20, y],
+      [70, flags],
+      ...face.map((n, i): [number, number] => [71 + i, n]),
+    );
+
+  it('show a mesh of rows and columns as its grid', () => {
+    const mesh = groups([0, 'POLYLINE'], [8, '0'], [66, 1], [70, 16], [71, 2], [72, 2]);
+    const points = vertex(0, 0, 64) + vertex(1, 0, 64) + vertex(0, 1, 64) + vertex(1, 1, 64);
+    expect(coords(entitiesOf(mesh + points + groups([0, 'SEQEND']))[0])).toEqual([
+      0, 0, 1, 0, 0, 1, 1, 1, 0, 0, 0, 1, 1, 0, 1, 1,
+    ]);
+  });
+
+  it('show listed faces by their visible edges', () => {
+    const mesh = groups([0, 'POLYLINE'], [8, '0'], [66, 1], [70, 64], [71, 3], [72, 1]);
+    const points = vertex(0, 0, 192) + vertex(4, 0, 192) + vertex(0, 3, 192) + vertex(0, 0, 128, 1, -2, 3);
+    expect(coords(entitiesOf(mesh + points + groups([0, 'SEQEND']))[0])).toEqual([0, 0, 4, 0, 0, 3, 0, 0]);
+  });
+});
+
+describe('lines without an end', () => {
+  it('run on, and do not count for the extents', () => {
+    const [ray, line] = entitiesOf(
+      groups([0, 'RAY'], [8, '0'], [10, 1], [20, 1], [11, 1], [21, 0]) +
+        groups([0, 'XLINE'], [8, '0'], [10, 0], [20, 0], [11, 0], [21, 1]),
+    );
+    expect(ray).toMatchObject({ x0: 1, x1: 1 + 1e8, endless: true });
+    expect(line).toMatchObject({ y0: -1e8, y1: 1e8, endless: true });
+  });
+});
+
+describe('points', () => {
+  const marks = (mode: number, size: number): number => {
+    const { drawing } = read(
+      dxf({
+        header: groups([9, '$PDMODE'], [70, mode], [9, '$PDSIZE'], [40, size]),
+        entities: groups([0, 'POINT'], [8, '0'], [10, 5], [20, 5]),
+      }),
+    );
+    const path = new Path();
+    const [point] = drawing.spaces[0]!.entities;
+    pointPath(path, point as Extract<Entity, { kind: 'point' }>, drawing.pointStyle, scaling(1));
+    return path.verbCount;
+  };
+
+  // DXF reference, $PDMODE: 0 dot, 1 nothing, 2 plus, 3 cross, 4 tick; 32 adds a circle, 64 a square.
+  it('are marked as the drawing says', () => {
+    expect([0, 1, 2, 3, 4].map((mode) => marks(mode, 2))).toEqual([2, 0, 4, 4, 2]);
+    expect(marks(33, 2)).toBe(6);
+    expect(marks(65, 2)).toBe(5);
+  });
+});
+
+describe('covers and pictures', () => {
+  const outline: [number, number][] = [
+    [10, 100],
+    [20, 200],
+    [11, 40],
+    [21, 0],
+    [12, 0],
+    [22, 20],
+    [13, 1],
+    [23, 1],
+  ];
+
+  it('cover what lies below with the colour of the paper', () => {
+    const corners: [number, number][] = [
+      [14, -0.5],
+      [24, -0.5],
+      [14, 0.5],
+      [24, -0.5],
+      [14, 0.5],
+      [24, 0.5],
+    ];
+    const [cover] = entitiesOf(groups([0, 'WIPEOUT'], [8, '0'], ...outline, ...corners));
+    expect(cover).toMatchObject({ kind: 'fill', mask: true });
+    // Pixels count downwards: the first two corners are the upper ones.
+    if (cover?.kind === 'fill') expect([...cover.loops[0]!]).toEqual([100, 220, 0, 140, 220, 0, 140, 200, 0]);
+  });
+
+  it('show a picture that is not here as a crossed box, and say so', () => {
+    const { drawing, warnings } = read(dxf({ entities: groups([0, 'IMAGE'], [5, 'C1'], [8, '0'], ...outline) }));
+    expect(drawing.spaces[0]!.entities[0]).toMatchObject({ kind: 'picture' });
+    expect(drawing.pictures[0]).toMatchObject({ kind: 'linked' });
+    expect(warnings).toEqual([
+      expect.objectContaining({ code: 'dxf.picture', place: expect.objectContaining({ handle: 'C1' }) }),
+    ]);
+  });
+});
+
+describe('leaders and tables', () => {
+  it('have an arrowhead of the size of their dimension style', () => {
+    const style = groups([0, 'DIMSTYLE'], [2, 'OFFICE'], [41, 2.5], [40, 100]);
+    const leader = groups(
+      [0, 'LEADER'],
+      [8, '0'],
+      [3, 'OFFICE'],
+      [71, 1],
+      [72, 0],
+      [10, 0],
+      [20, 0],
+      [10, 1000],
+      [20, 0],
+      [10, 1500],
+      [20, 500],
+    );
+    const [line, arrow] = entitiesOf(leader, { layers: style });
+    expect(coords(line)).toEqual([0, 0, 1000, 0, 1500, 500]);
+    expect(coords(arrow).slice(2, 3)).toEqual([250]);
+    expect(entitiesOf(leader.replace('71\n1', '71\n0'))).toHaveLength(1);
+  });
+
+  it('show a table by its block', () => {
+    const [table] = entitiesOf(groups([0, 'ACAD_TABLE'], [8, '0'], [2, '*T3'], [10, 7], [20, 8], [11, 0], [21, 1]));
+    expect(table).toMatchObject({ kind: 'insert', block: '*t3', x: 7, y: 8, rotation: Math.PI / 2 });
+  });
+
+  it('draw constant attribute definitions, and no others', () => {
+    const definition = (flags: number): string =>
+      groups([0, 'ATTDEF'], [8, '0'], [10, 0], [20, 0], [40, 2], [1, 'FIXED'], [2, 'T'], [70, flags]);
+    expect(entitiesOf(definition(2))[0]).toMatchObject({ lines: ['FIXED'] });
+    expect(entitiesOf(definition(0))).toEqual([]);
+  });
+});

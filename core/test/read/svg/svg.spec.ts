@@ -1,0 +1,135 @@
+import { readSvg } from '../../../src/foreign';
+import { visibleExtents, type Drawing, type PathEntity, type Problem } from '../../../src/index';
+import { FONTS } from '../../support/fonts';
+
+function read(text: string): { drawing: Drawing; warnings: Problem[] } {
+  const result = readSvg(new TextEncoder().encode(text), 'x.svg');
+  if (!result.ok) throw new Error(result.problem.sentence);
+  return result;
+}
+
+const svg = (body: string, more = 'width="100mm" height="50mm" viewBox="0 0 100 50"'): string =>
+  `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" ${more}>${body}</svg>`;
+
+describe('the size of an SVG', () => {
+  // CSS Values 3, 5.2: 1 in = 96 px = 25.4 mm.
+  it.each([
+    ['width="100mm" height="50mm" viewBox="0 0 100 50"', 10, 100, 50],
+    ['width="960" height="480"', 96, 254, 127],
+    ['width="10in" height="5in" viewBox="0 0 20 10"', 2, 254, 127],
+    ['viewBox="0 0 960 480"', 96, 254, 127],
+    ['width="254mm" viewBox="0 0 20 10"', 2, 254, 127],
+  ])('%s', (attributes, side, width, height) => {
+    const { drawing } = read(svg(`<rect width="${side}" height="${side}" fill="red"/>`, attributes));
+    const { paper } = drawing.spaces[1]!.plot!;
+    expect(paper.width).toBeCloseTo(width, 6);
+    expect(paper.height).toBeCloseTo(height, 6);
+    const box = visibleExtents(drawing, drawing.spaces[0]!.entities, FONTS)!;
+    const mm =
+      (width * side) / Number(/viewBox="0 0 (\d+)/.exec(attributes)?.[1] ?? /width="(\d+)"/.exec(attributes)![1]);
+    expect(box.xmax - box.xmin).toBeCloseTo(mm, 6);
+    // y runs upwards: what is at the top of the file is at the top of the paper.
+    expect(box.ymax).toBeCloseTo(height, 6);
+  });
+});
+
+describe('an SVG', () => {
+  it('has its groups as layers, hidden ones switched off', () => {
+    const { drawing } = read(
+      svg('<g id="walls"><path d="M0 0h9"/></g><g aria-label="Doors" style="display:none"><path d="M0 1h9"/></g>'),
+    );
+    expect(drawing.layers.map(({ name, off }) => [name, off])).toEqual([
+      ['Page', false],
+      ['walls', false],
+      ['Doors', true],
+    ]);
+  });
+
+  it('keeps a thin line as thin as it is drawn, and its dashes', () => {
+    const { drawing } = read(
+      svg('<path d="M0 0h50" fill="none" stroke="#123456" stroke-width=".25" stroke-dasharray="3 1"/>'),
+    );
+    const [entity] = drawing.spaces[0]!.entities as [PathEntity];
+    expect(entity.width).toBeCloseTo(0.25, 9);
+    expect(entity.style.colour).toBe(0x123456);
+    const [dash, gap] = drawing.lineTypes[entity.style.lineType]!.dashes;
+    expect([dash, gap]).toEqual([expect.closeTo(3, 9), expect.closeTo(-1, 9)]);
+  });
+
+  it('has text at its place, anchored as stated, in the height of its em', () => {
+    const { drawing } = read(
+      svg(
+        '<text x="10" y="20" font-size="5" text-anchor="middle">Quay <tspan font-weight="bold">wall</tspan><tspan x="10" y="30">−2.40</tspan></text>',
+      ),
+    );
+    const texts = drawing.spaces[0]!.entities.map((entity) => (entity.kind === 'tilted' ? entity : undefined)!);
+    expect(texts.map(({ entity, map }) => [entity.kind === 'text' && entity.lines[0], map.e, map.f])).toEqual([
+      ['Quay wall', expect.closeTo(10, 9), expect.closeTo(30, 9)],
+      ['−2.40', expect.closeTo(10, 9), expect.closeTo(20, 9)],
+    ]);
+    expect(texts[0]!.entity).toMatchObject({ horizontal: 'centre', height: 5, byEm: true });
+  });
+
+  it('says when letters have places of their own, which are not followed', () => {
+    const { warnings } = read(svg('<text x="1 5 9" y="9">abc</text>'));
+    expect(warnings).toMatchObject([
+      { code: 'svg.not-shown', sentence: expect.stringContaining('one by one') as string },
+    ]);
+  });
+
+  it('does not run what is active, fetch what is outside, or follow a doctype', () => {
+    const { drawing, warnings } = read(
+      `<!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/passwd">]>${svg(
+        '<script>alert(1)</script><image href="http://example.com/a.png" width="9" height="9"/><use href="other.svg#a"/><foreignObject/><text x="1" y="9">&x;</text>',
+      )}`,
+    );
+    expect(warnings.map(({ code }) => code)).toEqual(
+      expect.arrayContaining(['svg.active', 'svg.picture', 'svg.reference', 'svg.faulty']),
+    );
+    expect(JSON.stringify(drawing.spaces[0]!.entities)).not.toContain('root:');
+  });
+
+  it('full of entities that multiply comes to nothing', () => {
+    const levels = Array.from({ length: 12 }, (_, i) => `<!ENTITY e${i + 1} "${`&e${i};`.repeat(10)}">`).join('');
+    const bomb = `<!DOCTYPE svg [<!ENTITY e0 "ha">${levels}]>${svg('<text x="1" y="9">&e12;</text>')}`;
+    expect(JSON.stringify(read(bomb).drawing.spaces).length).toBeLessThan(5000);
+  });
+
+  it('whose references multiply stops at a limit and says so', () => {
+    const levels = Array.from(
+      { length: 9 },
+      (_, i) => `<g id="u${i + 1}">${`<use href="#u${i}"/>`.repeat(10)}</g>`,
+    ).join('');
+    const { warnings } = read(svg(`<defs><g id="u0"><path d="M0 0h1"/></g>${levels}</defs><use href="#u9"/>`));
+    expect(warnings.map(({ code }) => code)).toEqual(['svg.too-many']);
+  });
+
+  it('that refers to itself, or is nested ten thousand deep, is shown as far as that goes', () => {
+    const circle = read(
+      svg('<g id="a"><use href="#b"/><path d="M0 0h1" stroke="red"/></g><g id="b"><use href="#a"/></g>'),
+    );
+    expect(circle.warnings.map(({ code }) => code)).toContain('svg.cycle');
+    const deep = read(svg(`${'<g>'.repeat(10_000)}<path d="M0 0h1"/>${'</g>'.repeat(10_000)}`));
+    expect(deep.warnings.map(({ code }) => code)).toEqual(['svg.too-deep']);
+  });
+
+  it.each([
+    [
+      'numbers that are none',
+      '<path d="M0 0 L NaN 1e999 L1e308 1e308" stroke="red"/><rect width="1e400" height="-5"/>',
+    ],
+    ['a broken end', '<path d="M0 0h5" stroke="red"/><g><'],
+    ['a path of nothing', '<path d=""/><path d="M"/><path d="5 5"/><polygon points="1"/><circle r="-1"/>'],
+  ])('with %s is read without throwing', (_what, body) => {
+    const { drawing } = read(svg(body));
+    expect(drawing.spaces).toHaveLength(2);
+  });
+
+  it.each([
+    ['<html><body/></html>', 'begins with <html>'],
+    ['< ', 'holds no SVG'],
+  ])('that is %s is refused', (text, part) => {
+    const result = readSvg(new TextEncoder().encode(text), 'x.svg');
+    expect(result).toMatchObject({ ok: false, problem: { sentence: expect.stringContaining(part) as string } });
+  });
+});

@@ -1,0 +1,47 @@
+import {
+  composeSheet,
+  type ComposedSheet,
+  type Drawing,
+  type ProjectFacts,
+  type Sheet,
+  type SheetContext,
+  type View,
+} from '../../src/index';
+import { FONTS } from './fonts';
+
+export const PROJECT: ProjectFacts = { number: '2617', name: 'Ferry terminal', client: '', fields: {} };
+
+/** A window of the drawing `d`, 10 × 5 m where that is in millimetres. */
+export const VIEW: View = {
+  id: 'v1',
+  drawing: 'd',
+  space: 'model',
+  window: [0, 0, 10_000, 5000],
+  scale: '1:50',
+  at: [100, 100],
+  layersOff: [],
+  label: '',
+};
+
+/** A1 with nothing on it. */
+export const SHEET: Sheet = {
+  id: 's',
+  number: 'A-101',
+  title: 'Ground floor plan',
+  group: '',
+  paper: { name: 'A1', orientation: 'landscape' },
+  frame: 'none',
+  titleBlock: undefined,
+  revision: undefined,
+  views: [],
+};
+
+/** A sheet that shows a drawing as `d`. */
+export function composed(
+  drawing: Drawing,
+  sheet: Partial<Sheet>,
+  { project = PROJECT, context = {} }: { project?: ProjectFacts; context?: SheetContext } = {},
+): ComposedSheet {
+  const source = (id: string) => (id === 'd' ? { drawing, unit: 'mm' as const } : undefined);
+  return composeSheet({ project, sheet: { ...SHEET, ...sheet }, context, fonts: FONTS, source });
+}

@@ -1,0 +1,84 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { difference, drawingOf, ownFolder, publish, rastered, tool } from '../support/published';
+
+/** SVG published beside what librsvg draws of the same file, an implementation of SVG that shares nothing with ours. */
+describe('an SVG looks as librsvg draws it', () => {
+  const folder = ownFolder();
+  const DPI = 96;
+
+  async function compare(name: string, svg: string) {
+    const file = join(folder, `${name}.svg`);
+    writeFileSync(file, svg);
+    const pdf = await publish(join(folder, `${name}.pdf`), [
+      { drawing: await drawingOf(new TextEncoder().encode(svg), `${name}.svg`), layout: 'Page 1' },
+    ]);
+    expect(tool('qpdf', '--check', pdf)).toContain('No syntax or stream encoding errors found');
+    const wanted = join(folder, `${name}-wanted.png`);
+    tool('rsvg-convert', '-d', String(DPI), '-p', String(DPI), '-o', wanted, file);
+    return difference(wanted, rastered(pdf, DPI));
+  }
+
+  const svg = (body: string, more = ''): string =>
+    `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="160mm" height="120mm" viewBox="0 0 640 480" ${more}>${body}</svg>`;
+
+  const CASES: Record<string, string> = {
+    shapes: svg(`<g fill="none" stroke="#204060" stroke-width="6">
+      <rect x="20" y="20" width="150" height="90"/><rect x="200" y="20" width="150" height="90" rx="30" ry="15"/>
+      <circle cx="450" cy="70" r="50"/><ellipse cx="560" cy="70" rx="30" ry="55"/>
+      <line x1="20" y1="150" x2="300" y2="200"/><polyline points="320,150 380,220 440,150 500,220"/>
+      <polygon points="520,150 600,150 600,220"/></g>`),
+    paths: svg(`<g fill="none" stroke="black" stroke-width="4">
+      <path d="M20 60C80 0 140 120 200 60S320 120 380 60"/><path d="m20,160q60-80 120,0t120,0t120,0"/>
+      <path d="M420 160A60 30 25 1 1 540 160 A60 30 25 0 0 600 100"/><path d="M40 260a40 25 0 0150 20h60v60H60V290z"/>
+      <path d="M200 260a40,40 0 1,1 0,80a40 40 0 1180-20"/></g>`),
+    fills: svg(`<path fill="#a03020" d="M60 40L220 200L20 100L240 90L90 220z"/>
+      <path fill="#a03020" fill-rule="evenodd" d="M360 40L520 200L320 100L540 90L390 220z"/>
+      <path fill="#2060a0" fill-opacity=".5" d="M60 260h300v160h-300z"/><path fill="rgb(20%,80%,10%)" opacity="0.4" d="M200 300h300v160h-300z"/>
+      <path fill="hsl(200,60%,40%)" d="M540 260h60v60h-60z"/>`),
+    transforms:
+      svg(`<g transform="translate(320 240) rotate(30) scale(1.5 .8)"><rect x="-120" y="-60" width="240" height="120" fill="teal"/>
+      <g transform="skewX(20)"><circle r="50" fill="gold" stroke="black" stroke-width="4"/></g></g>
+      <path transform="matrix(.8 .2 -.3 1 80 10)" d="M20 20h100v60h-100z" fill="none" stroke="navy" stroke-width="8"/>`),
+    dashes: svg(`<g stroke="black" fill="none" stroke-width="6"><path stroke-dasharray="30 10" d="M20 40H620"/>
+      <path stroke-dasharray="30 10 5" d="M20 90H620"/><path style="stroke-dasharray:12,6" d="M20 140C200 300 400 0 620 140"/></g>`),
+    use: svg(`<defs><g id="door"><path d="M0 0h60a60 60 0 0 0-60-60z" fill="none" stroke="#333" stroke-width="3"/></g>
+      <symbol id="tree" viewBox="0 0 10 10"><circle cx="5" cy="5" r="4.5" fill="seagreen"/></symbol></defs>
+      <use href="#door" x="60" y="120"/><use xlink:href="#door" transform="translate(260 120) rotate(90)"/>
+      <use href="#tree" x="400" y="40" width="120" height="120"/><use href="#tree" x="100" y="220" width="200" height="80"/>`),
+    classes:
+      svg(`<style>.wall{fill:#444;stroke:none} #hatch.wall{fill:#b22} rect.glass,.line{fill:none;stroke:steelblue;stroke-width:5px}
+      rect{stroke:black;stroke-width:3}</style><rect class="wall" x="30" y="30" width="120" height="200"/>
+      <rect id="hatch" class="wall" x="200" y="30" width="120" height="200"/><rect class="glass" x="360" y="30" width="120" height="200"/>
+      <path class="line" style="stroke-width:12" d="M30 300H600"/><g fill="green"><path fill="inherit" d="M30 350h90v90h-90z"/></g>`),
+    clips:
+      svg(`<clipPath id="c"><circle cx="160" cy="160" r="110"/></clipPath><clipPath id="d"><path d="M380 60l180 60l-90 180z"/></clipPath>
+      <g clip-path="url(#c)"><rect width="320" height="160" fill="orange"/><path d="M0 160h320v200h-320z" fill="purple"/></g>
+      <path clip-path="url(#d)" d="M340 100h260v20h-260zM340 140h260v20h-260zM340 180h260v20h-260z" fill="black"/>`),
+    nested:
+      svg(`<svg x="40" y="40" width="200" height="300" viewBox="0 0 100 50"><rect width="100" height="50" fill="coral"/></svg>
+      <svg x="300" y="40" width="300" height="150" viewBox="0 0 100 50" preserveAspectRatio="none"><circle cx="50" cy="25" r="20" fill="slateblue"/></svg>`),
+  };
+
+  it.each(Object.entries(CASES))('%s', async (name, text) => {
+    const { mean, strong, inked } = await compare(name, text);
+    expect(inked).toBeGreaterThan(0.01);
+    expect(mean).toBeLessThan(1);
+    expect(strong).toBeLessThan(0.0005);
+  });
+
+  it('a picture inside the file, with its see-through part', async () => {
+    const pixels = Buffer.alloc(8 * 8 * 4);
+    for (let i = 0; i < 64; i++) pixels.set([i * 4, 80, 255 - i * 4, i % 8 < 4 ? 255 : 90], i * 4);
+    const png = await sharp(pixels, { raw: { width: 8, height: 8, channels: 4 } })
+      .png()
+      .toBuffer();
+    const href = `data:image/png;base64,${png.toString('base64')}`;
+    const body = `<rect width="640" height="100" fill="black"/><image x="80" y="60" width="320" height="320" style="image-rendering:optimizeSpeed" href="${href}"/>`;
+    const { mean, inked } = await compare('image', svg(body));
+    expect(inked).toBeGreaterThan(0.3);
+    // Enlarged pixels are smoothed by one and not by the other; their places and colours must agree.
+    expect(mean).toBeLessThan(4);
+  });
+});

@@ -1,0 +1,109 @@
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import type { Express } from 'express';
+import { pino } from 'pino';
+import { createPress } from '@folvex/press';
+import { ownFolder } from '../../../scripts/lib/own-folder.mjs';
+import { startPostgres } from '../../../scripts/lib/postgres.mjs';
+import { connect, migrateDatabase, type Connection } from '../../src/data/database';
+import { importJobFile } from '../../src/work/projects/import-job-file';
+import { listenForNotifications } from '../../src/data/notifications';
+import { upgradeStored } from '../../src/data/upgrade-stored';
+import { createFolderStore, type Store } from '../../src/files/store';
+import { createApp } from '../../src/http/app';
+import type { Services } from '../../src/work/services';
+import { startHeartbeat } from '../../src/work/queue/heartbeat';
+import { openQueue } from '../../src/work/queue/queue';
+import { startWorker } from '../../src/work/queue/worker';
+
+const file = (path: string): string => fileURLToPath(new URL(path, import.meta.url));
+
+export const MIGRATIONS = file('../../drizzle');
+export const DEMO = file('../../../demo/tern-quay.job.json');
+const LEASE_SECONDS = 60;
+
+export const TODAY = '2026-11-25';
+
+export interface Harness {
+  app: Express;
+  services: Services;
+  /** Id of the demo project. */
+  project: string;
+  data: string;
+  /** Starts a worker in this process; it ends with the harness. */
+  work(): void;
+}
+
+export interface ServerOptions {
+  /** Puts a disk of its own where the store will lie; returns how to take it away. */
+  prepare?: (store: string) => () => void;
+  /** Fills the database and the store instead of importing the demo; returns the id of the project to work with. */
+  load?: (connection: Connection, store: Store) => Promise<string>;
+}
+
+/** A server with a real database, store and worker threads of its own, and the demo in it; gone after the suite. */
+export function useServer({ prepare, load }: ServerOptions = {}): Harness {
+  const harness = {} as Harness;
+  const ending: (() => Promise<unknown> | unknown)[] = [];
+  beforeAll(async () => {
+    const data = ownFolder('folvex-server-');
+    ending.push(() => rmSync(data, { recursive: true, force: true }));
+    const postgres = await startPostgres(join(data, 'postgres'));
+    ending.push(() => postgres.remove());
+    const connection = connect(postgres.url);
+    ending.push(() => connection.close());
+    const unprepare = prepare?.(join(data, 'store'));
+    if (unprepare) ending.push(unprepare);
+    const store = createFolderStore(join(data, 'store'));
+    const loaded = await load?.(connection, store);
+    await migrateDatabase(connection, MIGRATIONS);
+    await upgradeStored(connection.pool);
+    const press = createPress(file('../../../dist/press-thread.mjs'), 2);
+    ending.push(() => press.close());
+    const queue = await openQueue(postgres.url, connection);
+    ending.push(() => queue.close());
+    const notifications = listenForNotifications(postgres.url);
+    ending.push(() => notifications.close());
+    const log = pino({ level: 'silent' });
+    const deliveryFolder = join(data, 'delivered');
+    const services: Services = {
+      connection,
+      db: connection.db,
+      store,
+      press,
+      queue,
+      notifications,
+      deliveryFolder,
+      log,
+      today: () => TODAY,
+    };
+    const project = loaded ?? (await importJobFile(connection.db, store, press, DEMO));
+    const work = (): void => {
+      const heartbeat = startHeartbeat(file('../../../dist/heartbeat.mjs'), postgres.url);
+      ending.push(() => heartbeat.stop());
+      const held = queue.forWorker(heartbeat.workerId, LEASE_SECONDS);
+      const worker = startWorker(
+        { db: connection.db, store, press, queue, held, deliveryFolder },
+        notifications,
+        2,
+        log,
+      );
+      ending.push(() => worker.stop());
+    };
+    Object.assign(harness, { app: createApp(services), services, project, data, work });
+  }, 60_000);
+  afterAll(async () => {
+    for (const end of ending.reverse()) await end();
+  }, 30_000);
+  return harness;
+}
+
+/** Asks again until the answer satisfies; the suite's own time limit ends a wait without hope. */
+export async function until<T>(ask: () => Promise<T>, satisfies: (answer: T) => boolean): Promise<T> {
+  for (;;) {
+    const answer = await ask();
+    if (satisfies(answer)) return answer;
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+}

@@ -1,0 +1,47 @@
+import { provideZonelessChangeDetection, signal } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { of } from 'rxjs';
+import type { RunInfo } from '@folvex/contract';
+import type { PreparedRun } from '@folvex/core';
+import { destinationOf } from '../../../src/places/package/delivery/at-destination';
+import { Api } from '../../../src/state/api';
+import type { Output } from '../../../src/state/project.selectors';
+
+const prepared = {
+  input: {},
+  plan: { files: [{ path: 'a.pdf' }, { path: 'b.pdf' }] },
+  destination: { ok: true, value: { kind: 'folder', folder: 'out', onConflict: 'stop' } },
+} as unknown as PreparedRun;
+
+const run = (finishedAt: string | null, ...delivered: boolean[]): RunInfo =>
+  ({ id: 'r', finishedAt, files: delivered.map((at) => ({ delivered: at ? { path: 'x' } : null })) }) as RunInfo;
+
+it('is looked at again when a run is over, and when the last of its files is delivered', async () => {
+  const asked: (readonly string[])[] = [];
+  const lying = new Set<string>();
+  const atDestination: Api['atDestination'] = (_destination, paths) => {
+    asked.push(paths);
+    return of({ where: '/out', paths: paths.filter((path) => lying.has(path)) });
+  };
+  TestBed.configureTestingModule({
+    providers: [provideZonelessChangeDetection(), { provide: Api, useValue: { atDestination } }],
+  });
+  const latest = signal<RunInfo | null>(null);
+  const output = signal<Output>(prepared);
+  const { there } = TestBed.runInInjectionContext(() => destinationOf({ output, run: latest }));
+  const settle = async (told: RunInfo): Promise<string[]> => {
+    latest.set(told);
+    TestBed.tick();
+    await new Promise((resolve) => setTimeout(resolve));
+    return [...(there() ?? ['not known'])];
+  };
+  expect(await settle(run(null))).toEqual([]);
+  lying.add('a.pdf');
+  expect(await settle(run('2026-03-02T10:00:00Z', true, false))).toEqual(['a.pdf']);
+  // The run's end is the same; what it delivers goes on.
+  lying.add('b.pdf');
+  expect(await settle(run('2026-03-02T10:00:00Z', true, true))).toEqual(['a.pdf', 'b.pdf']);
+  const times = asked.length;
+  await settle(run('2026-03-02T10:00:00Z', true, true));
+  expect(asked).toHaveLength(times);
+});

@@ -1,0 +1,333 @@
+import { provideZonelessChangeDetection, type Type } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import type { RunInfo } from '@folvex/contract';
+import type { Finding, Fix, OutputPlan, PlannedFile, PrintedStamp, SheetPackage } from '@folvex/core';
+import { Findings } from '../../../src/places/package/checks/findings';
+import { NameRule } from '../../../src/places/package/names/name-rule';
+import { OutputTree } from '../../../src/places/package/output/output-tree';
+import { PageOptionsBar } from '../../../src/places/package/order/page-options';
+import { PageStrip, type Move } from '../../../src/places/package/order/page-strip';
+import { StampList } from '../../../src/places/package/order/stamp-list';
+import type { StripPage } from '../../../src/state/project.selectors';
+import { RunProgress } from '../../../src/places/package/run/run-progress';
+import { sheet } from '../../support/sheet';
+
+async function show<T>(type: Type<T>, inputs: Record<string, unknown>): Promise<ComponentFixture<T>> {
+  TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection(), provideRouter([])] });
+  const fixture = TestBed.createComponent(type);
+  for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+  await fixture.whenStable();
+  return fixture;
+}
+
+const text = (fixture: ComponentFixture<unknown>): string =>
+  (fixture.nativeElement as HTMLElement).textContent!.replace(/\s+/g, ' ').trim();
+const all = (fixture: ComponentFixture<unknown>, selector: string): HTMLElement[] => [
+  ...(fixture.nativeElement as HTMLElement).querySelectorAll<HTMLElement>(selector),
+];
+
+describe('the strip of pages', () => {
+  const sheets = ['A-101', 'A-102', 'A-201'].map((number, i) => ({ ...sheet('1:50'), id: `s${i}`, number }));
+  const sources = Object.fromEntries(sheets.map(({ id }) => [id, { url: id, version: '' }]));
+
+  async function strip(skipped = -1) {
+    const strip = sheets.map((one, i): StripPage => {
+      return { id: one.id, sheet: one, options: i === skipped ? { skip: true } : {}, byRule: false };
+    });
+    const fixture = await show(PageStrip, { strip, sources });
+    const moves: Move[] = [];
+    const out: number[] = [];
+    fixture.componentInstance.moved.subscribe((move) => moves.push(move));
+    fixture.componentInstance.takenOut.subscribe((at) => out.push(at));
+    const press = (at: number, key: string, shiftKey = false): boolean =>
+      all(fixture, '.page')[at]!.dispatchEvent(
+        new KeyboardEvent('keydown', { key, shiftKey, bubbles: true, cancelable: true }),
+      );
+    return { fixture, moves, out, press };
+  }
+
+  it('numbers the pages in reading order', async () => {
+    const { fixture } = await strip();
+    expect(all(fixture, '.page').map((page) => page.getAttribute('aria-label'))).toEqual([
+      'Page 1, A-101 Plan',
+      'Page 2, A-102 Plan',
+      'Page 3, A-201 Plan',
+    ]);
+  });
+
+  it('counts no page that is left out', async () => {
+    const { fixture } = await strip(1);
+    expect(all(fixture, '.page').map((page) => page.getAttribute('aria-label'))).toEqual([
+      'Page 1, A-101 Plan',
+      'Left out, at 2, A-102 Plan',
+      'Page 2, A-201 Plan',
+    ]);
+  });
+
+  it('is moved by keys', async () => {
+    const { moves, out, press } = await strip();
+    press(0, 'ArrowRight', true);
+    press(1, 'ArrowLeft', true);
+    press(1, 'End', true);
+    press(0, 'ArrowLeft', true);
+    press(0, 'ArrowRight');
+    press(2, 'Delete');
+    expect(moves).toEqual([
+      { from: 0, to: 1 },
+      { from: 1, to: 0 },
+      { from: 1, to: 2 },
+    ]);
+    expect(out).toEqual([2]);
+  });
+
+  it('leaves other keys alone', async () => {
+    const { press } = await strip();
+    expect(press(0, 'ArrowRight')).toBe(false);
+    expect(press(0, 'x')).toBe(true);
+  });
+});
+
+describe('a naming rule', () => {
+  it('tells what is wrong with it, at once', async () => {
+    const fixture = await show(NameRule, { caption: 'File name', rule: '[sheet.number' });
+    expect(all(fixture, 'textarea')[0]!.getAttribute('aria-invalid')).toBe('true');
+    expect(text(fixture)).toContain('never closed');
+    fixture.componentRef.setInput('rule', '[sheet.number]');
+    await fixture.whenStable();
+    expect(all(fixture, '.wrong')[0]!.textContent).toBe('');
+  });
+
+  it('hands on what is typed, in one line', async () => {
+    const fixture = await show(NameRule, { caption: 'File name', rule: '' });
+    const edits: string[] = [];
+    fixture.componentInstance.edited.subscribe((rule) => edits.push(rule));
+    const field = all(fixture, 'textarea')[0] as HTMLTextAreaElement;
+    field.value = '[page]\n x';
+    field.dispatchEvent(new Event('input'));
+    expect(edits).toEqual(['[page] x']);
+  });
+});
+
+describe('the output tree', () => {
+  const file = (path: string, ...sheets: string[]): PlannedFile => ({
+    path,
+    sheets,
+    wanted: path,
+    blank: [],
+    unknown: [],
+  });
+  const plan: OutputPlan = {
+    files: [file('Plans/a.pdf', 'a', 'a'), file('Plans/b.pdf', 'a'), file('', 'a')],
+    problems: [],
+  };
+
+  it('shows folders, files, and the pages of a file that is opened', async () => {
+    const fixture = await show(OutputTree, { plan, sheets: [sheet('1:50')] });
+    expect(all(fixture, '.folder').map((folder) => folder.textContent)).toEqual(['folderPlans']);
+    expect(all(fixture, '.name').map((name) => name.textContent!.trim())).toEqual(['a.pdf', 'b.pdf', 'no name']);
+    expect(all(fixture, 'ol')).toHaveLength(0);
+    all(fixture, 'button')[0]!.click();
+    await fixture.whenStable();
+    expect(all(fixture, 'ol li').map((page) => page.textContent)).toEqual(['A-101  Plan', 'A-101  Plan']);
+  });
+});
+
+describe('the checks', () => {
+  it('say their severity in words, not by colour alone', async () => {
+    const findings = [{ code: 'x', severity: 'stop', sentence: 'A name is blank.', place: {} }];
+    expect(text(await show(Findings, { findings }))).toContain('stop: A name is blank.');
+  });
+
+  it('say that all is well', async () => {
+    expect(text(await show(Findings, { findings: [] }))).toContain('in order');
+  });
+});
+
+describe('a finding', () => {
+  const finding: Finding = {
+    ...{ code: 'sheet.empty', severity: 'warning', sentence: 'Nothing is drawn on A-101.' },
+    ...{ place: { sheet: 'A-101' }, about: 's0', fix: { words: 'Remove it', takeOut: 's0', keepFirst: false } },
+  };
+  const press = (fixture: ComponentFixture<unknown>, words: string): void =>
+    all(fixture, 'button')
+      .find((button) => button.textContent!.includes(words))!
+      .click();
+
+  it('offers what mends it, the way to its sheet, and to let it be with a reason only', async () => {
+    const fixture = await show(Findings, { findings: [finding] });
+    const [fixes, accepted]: [Fix[], string[]] = [[], []];
+    fixture.componentInstance.fixed.subscribe((fix) => fixes.push(fix));
+    fixture.componentInstance.accepted.subscribe(({ reason }) => accepted.push(reason));
+    press(fixture, 'Remove it');
+    expect(fixes).toEqual([finding.fix]);
+    expect(all(fixture, 'a')[0]!.getAttribute('href')).toBe('/sheets/s0');
+    press(fixture, 'Accept …');
+    await fixture.whenStable();
+    press(fixture, 'Accept');
+    expect(accepted).toEqual([]);
+    all(fixture, 'input').forEach((input) => ((input as HTMLInputElement).value = ' Drawn by hand '));
+    press(fixture, 'Accept');
+    expect(accepted).toEqual(['Drawn by hand']);
+  });
+
+  it('that is let be says why, and is taken up again', async () => {
+    const fixture = await show(Findings, { findings: [{ ...finding, accepted: 'Drawn by hand' }] });
+    const reasons: string[] = [];
+    fixture.componentInstance.accepted.subscribe(({ reason }) => reasons.push(reason));
+    expect(text(fixture)).toContain('Accepted: Drawn by hand');
+    press(fixture, 'Take up again');
+    expect(reasons).toEqual(['']);
+  });
+
+  it('of a page that the package adds has no sheet to open', async () => {
+    expect(all(await show(Findings, { findings: [finding], added: ['s0'] }), 'a')).toEqual([]);
+  });
+
+  it('that stops cannot be let be', async () => {
+    const fixture = await show(Findings, { findings: [{ ...finding, severity: 'stop' }] });
+    expect(text(fixture)).not.toContain('Accept');
+  });
+});
+
+describe('the latest run', () => {
+  const made = { startedAt: null, worker: null, content: null };
+  const took = { startedAt: null, milliseconds: null };
+  const run: RunInfo = {
+    id: 'r',
+    packageId: 'p',
+    packageName: 'Permit',
+    state: 'running',
+    createdAt: '2026-11-25T10:00:00.000Z',
+    finishedAt: null,
+    problem: null,
+    sheets: [
+      { ...{ sheetId: 'a', number: 'A-1', title: '', state: 'done', milliseconds: 5, problem: null }, ...made },
+      { ...{ sheetId: 'b', number: 'A-2', title: '', state: 'waiting', milliseconds: null, problem: null }, ...made },
+    ],
+    files: [],
+  };
+
+  it('shows how far it is, and can be cancelled', async () => {
+    const fixture = await show(RunProgress, { run });
+    let cancelled = 0;
+    fixture.componentInstance.cancelled.subscribe(() => cancelled++);
+    expect(text(fixture)).toContain('1 of 2 sheets made');
+    all(fixture, 'button')[0]!.click();
+    expect(cancelled).toBe(1);
+  });
+
+  it('says about how long the rest takes, by what is made', async () => {
+    const sheets = [0, 1, 2, 3].map((i) => ({
+      ...run.sheets[0]!,
+      id: `s${i}`,
+      ...(i > 1 && { state: 'waiting' as const }),
+    }));
+    const now = jest.spyOn(Date, 'now').mockReturnValue(Date.parse(run.createdAt) + 20_000);
+    expect(text(await show(RunProgress, { run: { ...run, sheets } }))).toContain('2 of 4 sheets made, about 20 s left');
+    now.mockRestore();
+  });
+
+  it('shows what was written, and what failed with its reason', async () => {
+    const failed = { code: 'sheet.failed' as const, sentence: 'It shows nothing.', place: {} };
+    const done: RunInfo = {
+      ...run,
+      state: 'failed',
+      finishedAt: '2026-11-25T10:00:02.500Z',
+      problem: { code: 'run.partial', sentence: 'One sheet could not be made.', place: {} },
+      sheets: [run.sheets[0]!, { ...run.sheets[1]!, state: 'failed', problem: failed }],
+      files: [
+        {
+          path: 'a.pdf',
+          pages: 1,
+          bytes: 2_000_000,
+          format: null,
+          delivered: null,
+          sha256: '',
+          sheets: ['a'],
+          proof: null,
+          ...took,
+        },
+      ],
+    };
+    const words = text(await show(RunProgress, { run: done }));
+    expect(words).toContain('1 file, 2.0 MB, in 2.5 s');
+    expect(words).toContain('A-2 It shows nothing.');
+  });
+
+  it('says what reading the files again found, and offers to try what failed', async () => {
+    const proof = { pages: 1, characters: 120, fonts: 1, layers: 3, links: 2, measured: 1, differences: [] };
+    const file = {
+      path: 'a.pdf',
+      format: null,
+      delivered: null,
+      pages: 1,
+      bytes: 10,
+      sha256: '',
+      sheets: ['a'],
+      ...took,
+    };
+    const shown = (differences: string[]) =>
+      show(RunProgress, {
+        run: {
+          ...run,
+          state: 'failed',
+          files: [{ ...file, proof: { ...proof, differences } }],
+          sheets: [{ ...run.sheets[1]!, state: 'failed' }],
+        },
+      });
+    const good = await shown([]);
+    expect(text(good)).toContain('found as it should be: 1 page, 120 characters, 2 links, 1 view to scale.');
+    let again = 0;
+    good.componentInstance.again.subscribe(() => again++);
+    all(good, 'button')
+      .find((button) => button.textContent!.includes('again'))!
+      .click();
+    expect(again).toBe(1);
+    TestBed.resetTestingModule();
+    expect(text(await shown(['Page 1 measures 10 mm.']))).toContain('a.pdf: Page 1 measures 10 mm.');
+  });
+});
+
+describe('stamps', () => {
+  const stamp: PrintedStamp = { text: 'HELD', at: 'top', size: 5, colour: 0 };
+  const edited = async (stamps: PrintedStamp[], act: (fixture: ComponentFixture<StampList>) => void) => {
+    TestBed.resetTestingModule();
+    const fixture = await show(StampList, { stamps });
+    const said: PrintedStamp[][] = [];
+    fixture.componentInstance.changed.subscribe((now) => said.push(now));
+    act(fixture);
+    return said;
+  };
+  const type = (fixture: ComponentFixture<StampList>, selector: string, value: string): void => {
+    const field = all(fixture, selector)[0] as HTMLInputElement;
+    field.value = value;
+    field.dispatchEvent(new Event('change'));
+  };
+
+  it('are added, said otherwise, and removed, also by taking their text away', async () => {
+    const [added] = await edited([], (fixture) => all(fixture, 'button')[0]!.click());
+    expect(added).toMatchObject([{ text: 'PRELIMINARY [run.date]', at: 'top' }]);
+    const sized = await edited([stamp], (fixture) => type(fixture, '.measure', '700'));
+    expect(sized).toEqual([[{ ...stamp, size: 100 }]]);
+    const gone = await edited([stamp], (fixture) => type(fixture, '[aria-label="Text of the stamp"]', ' '));
+    expect(gone).toEqual([[]]);
+  });
+
+  it('lie under the drawing or over it', async () => {
+    const lay = (fixture: ComponentFixture<StampList>) => all(fixture, '.under input')[0]!.click();
+    expect(await edited([stamp], lay)).toEqual([[{ ...stamp, under: true }]]);
+    expect(await edited([{ ...stamp, under: true }], lay)).toEqual([[stamp]]);
+  });
+
+  it('of one page are kept with that page, and leave no trace once they are gone', async () => {
+    const page: StripPage = { id: 'a', sheet: sheet('1:50'), options: { stamps: [stamp] }, byRule: false };
+    const pack = { id: 'p', pages: { a: { stamps: [stamp] }, b: { copies: 2 } } } as unknown as SheetPackage;
+    const fixture = await show(PageOptionsBar, { page, pages: [page], pack });
+    const said: unknown[] = [];
+    fixture.componentInstance.changed.subscribe((change) => said.push(change));
+    expect(text(fixture)).toContain('Stamps on this page: 1');
+    all(fixture, 'fx-stamp-list button')[0]!.click();
+    expect(said).toEqual([{ pages: { b: { copies: 2 } } }]);
+  });
+});

@@ -1,0 +1,290 @@
+import { HttpErrorResponse } from '@angular/common/http';
+import { provideZonelessChangeDetection } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { provideMockActions } from '@ngrx/effects/testing';
+import { provideMockStore } from '@ngrx/store/testing';
+import { merge, NEVER, of, Subject, throwError, type Observable, type Subscription } from 'rxjs';
+import type { PackageChange, ProjectInfo, RunInfo } from '@folvex/contract';
+import type { SheetPackage } from '@folvex/core';
+import { Api, problemOf } from '../../src/state/api';
+import * as leaving from '../../src/state/leaving.effects';
+import {
+  EditActions,
+  GatherActions,
+  PackageActions,
+  ProjectActions,
+  SheetActions,
+} from '../../src/state/project.actions';
+import * as effects from '../../src/state/project.effects';
+import { projectFeature, type ProjectState } from '../../src/state/project.reducer';
+import { answerOf } from '../support/answers';
+
+type Action = Parameters<typeof projectFeature.reducer>[1];
+
+const pack: SheetPackage = {
+  id: 'p',
+  name: 'Permit',
+  recipe: '',
+  order: ['a'],
+  bundling: 'one',
+  names: { file: '', folder: '', bundle: '[package.name]' },
+};
+const info = {
+  id: 'project',
+  project: { number: '1', name: 'P', client: '', fields: {} },
+  groups: [],
+  drawings: [],
+  sheets: [],
+  packages: [pack],
+  recipes: [],
+  runs: [],
+  history: { undo: null, redo: null },
+} as ProjectInfo;
+
+let running: Subscription[] = [];
+/** Ends the effects that listen to the window; a test may begin others then. */
+function end(): void {
+  running.forEach((one) => one.unsubscribe());
+  running = [];
+  TestBed.resetTestingModule();
+}
+afterEach(end);
+
+/** Runs one effect against a server that is played by `api`; returns what it dispatched. */
+function run(effect: () => Observable<unknown>, api: Partial<Api>, ...sent: Action[]): unknown[] {
+  const actions = new Subject<Action>();
+  const project = [ProjectActions.projectArrived({ info }), ...sent].reduce<ProjectState>(
+    (state, action) => projectFeature.reducer(state, action),
+    projectFeature.reducer(undefined, { type: 'start' }),
+  );
+  TestBed.configureTestingModule({
+    providers: [
+      provideZonelessChangeDetection(),
+      provideMockActions(() => actions),
+      provideMockStore({ initialState: { project } }),
+      { provide: Api, useValue: api },
+    ],
+  });
+  const dispatched: unknown[] = [];
+  running.push(TestBed.runInInjectionContext(() => effect()).subscribe((action) => dispatched.push(action)));
+  sent.forEach((action) => actions.next(action));
+  return dispatched;
+}
+
+describe('loading', () => {
+  it('takes the first project, or tells that there is none, or why it did not come', () => {
+    const found = run(
+      effects.loadProject,
+      { projects: () => of([{ id: 'project', number: '1', name: 'P' }]), project: () => of(info) },
+      ProjectActions.applicationOpened(),
+    );
+    expect(found.slice(1)).toEqual([ProjectActions.projectArrived({ info })]);
+    TestBed.resetTestingModule();
+    const [, none] = run(effects.loadProject, { projects: () => of([]) }, ProjectActions.applicationOpened()) as {
+      problem: { code: string };
+    }[];
+    expect(none!.problem.code).toBe('project.none');
+    TestBed.resetTestingModule();
+    const failing = { projects: () => throwError(() => new HttpErrorResponse({ status: 0 })) };
+    const [failed] = run(effects.loadProject, failing, ProjectActions.reloadAskedFor()) as { type: string }[];
+    expect(failed!.type).toBe(ProjectActions.projectDidNotArrive.type);
+  });
+});
+
+describe('a package', () => {
+  it('is saved in what was edited of it, and in what that was before', () => {
+    const saved: PackageChange[] = [];
+    const api = {
+      changePackage: (_: string, __: string, change: PackageChange) => (saved.push(change), of(answerOf({ pack }))),
+    };
+    run(effects.savePackage, api, PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } }));
+    expect(saved).toEqual([{ bundling: 'sheet', was: { bundling: 'one' } }]);
+  });
+
+  it('gets chosen sheets at its end, those it holds already left where they are', () => {
+    const actions = run(
+      effects.addToPackage,
+      {},
+      SheetActions.sheetsPutInPackage({ packageId: 'p', sheetIds: ['b', 'a', 'c'] }),
+    );
+    expect(actions).toEqual([
+      PackageActions.packageEdited({ packageId: 'p', change: { order: ['a', 'b', 'c'] } }),
+      PackageActions.packageChosen({ packageId: 'p' }),
+    ]);
+  });
+
+  it('is saved before it is published, and the findings that stop it are told', () => {
+    const order: string[] = [];
+    const findings = [{ code: 'name.blank-field', severity: 'stop' as const, sentence: 'It is blank.', place: {} }];
+    const api = {
+      changePackage: () => (order.push('saved'), of(answerOf({ pack }))),
+      publish: () => (
+        order.push('published'),
+        throwError(() => new HttpErrorResponse({ status: 409, error: { findings } }))
+      ),
+    };
+    const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } });
+    const actions = run(effects.publish, api, edited, PackageActions.publishAskedFor({ packageId: 'p' }));
+    expect(order).toEqual(['saved', 'published']);
+    expect(actions).toEqual([
+      PackageActions.packageSaved({ pack, sent: { ...pack, bundling: 'sheet' } }),
+      EditActions.historyArrived({ history: answerOf({}).history }),
+      PackageActions.runStoppedByChecks({ findings }),
+      ProjectActions.requestRefused({ problem: { ...findings[0]!, code: 'run.checks' } }),
+    ]);
+  });
+
+  it('that cannot be saved is not published: what the server has is shown, and why', () => {
+    const problem = { code: 'package.changed' as const, sentence: 'It was changed.', place: {} };
+    const publish = jest.fn();
+    const api = {
+      changePackage: () => throwError(() => new HttpErrorResponse({ status: 409, error: { problem } })),
+      project: () => of(info),
+      publish,
+    };
+    const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } });
+    const actions = run(effects.publish, api, edited, PackageActions.publishAskedFor({ packageId: 'p' }));
+    expect(actions).toEqual([
+      PackageActions.packageShownAnew({ packageId: 'p', pack }),
+      EditActions.historyArrived({ history: info.history }),
+      ProjectActions.requestRefused({ problem }),
+    ]);
+    expect(publish).not.toHaveBeenCalled();
+  });
+
+  it.each([
+    ['is refused where another screen was quicker', of(answerOf({ pack })), true],
+    ['is not refused for the edit before it, which may have come to the server or not', NEVER, false],
+  ])('that is edited just before the page is left is sent; it %s', (_, answer, guarded) => {
+    const sent: PackageChange[] = [];
+    const api = {
+      changePackage: () => answer,
+      changePackageOnLeaving: (_project: string, _pack: string, change: PackageChange) => void sent.push(change),
+    };
+    const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } });
+    run(() => merge(effects.savePackage(), leaving.saveOnLeaving()), api, edited);
+    window.dispatchEvent(new Event('pagehide'));
+    expect(sent).toEqual([{ bundling: 'sheet', ...(guarded && { was: { bundling: 'one' } }) }]);
+  });
+
+  it('that is changed for one run only is published so, and not saved', () => {
+    const changePackage = jest.fn();
+    const asked: unknown[] = [];
+    const begun = { id: 'r', state: 'waiting' } as RunInfo;
+    const api = {
+      changePackage,
+      publish: (_: string, __: string, options: unknown) => (asked.push(options), of(begun)),
+    };
+    const actions = run(
+      effects.publish,
+      api,
+      PackageActions.trialBegun({ packageId: 'p' }),
+      PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } }),
+      PackageActions.publishAskedFor({ packageId: 'p' }),
+    );
+    expect(changePackage).not.toHaveBeenCalled();
+    expect(asked).toEqual([{ pack: { bundling: 'sheet' } }]);
+    expect(actions).toEqual([PackageActions.runBegun({ run: begun })]);
+  });
+
+  it('that is published is followed until it is over', () => {
+    const open = { id: 'r', state: 'running' } as RunInfo;
+    const steps = [open, { ...open, state: 'done' } as RunInfo];
+    const actions = run(effects.watchRuns, { watch: () => of(...steps) }, PackageActions.runBegun({ run: open }));
+    expect(actions).toEqual(steps.map((step) => PackageActions.runAdvanced({ run: step })));
+  });
+});
+
+describe('uploads', () => {
+  it('tell how far they are, each on its own', async () => {
+    const upload = (_: string, file: File) =>
+      file.name === 'bad.dxf'
+        ? throwError(
+            () =>
+              new HttpErrorResponse({
+                status: 422,
+                error: { problem: { code: 'dxf.empty', sentence: 'bad.dxf is empty.', place: {} } },
+              }),
+          )
+        : of({ share: 0.5 }, { received: { outcome: 'added', drawing: { id: 'd' } } });
+    const files = [new File([], 'good.dxf'), new File([], 'bad.dxf')];
+    const actions = run(
+      effects.sendDrawings,
+      { upload: upload as Api['upload'] },
+      GatherActions.filesDropped({ files }),
+    ) as { type: string }[];
+    // Archives are opened first, which takes a turn of the event loop.
+    await new Promise((resolve) => setTimeout(resolve));
+    expect(actions.map(({ type }) => type)).toEqual([
+      GatherActions.uploadBegan.type,
+      GatherActions.uploadBegan.type,
+      GatherActions.uploadAdvanced.type,
+      GatherActions.fileReceived.type,
+      GatherActions.drawingRefused.type,
+    ]);
+  });
+});
+
+describe('what went wrong', () => {
+  it("is the server's sentence where it has one, and ours where it cannot be reached", () => {
+    const problem = { code: 'unknown' as const, sentence: 'No.', place: {} };
+    expect(problemOf(new HttpErrorResponse({ status: 422, error: { problem } }))).toEqual(problem);
+    expect(problemOf(new HttpErrorResponse({ status: 0 })).code).toBe('offline');
+    expect(problemOf(new Error('x')).code).toBe('unknown');
+  });
+});
+
+describe('leaving the page', () => {
+  const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } });
+  const arrived = ProjectActions.projectArrived({ info });
+  const saved = ProjectActions.projectArrived({ info: { ...info, packages: [{ ...pack, bundling: 'sheet' }] } });
+  const api = { changePackage: () => NEVER, changePackageOnLeaving: () => undefined };
+  const leave = (...sent: Action[]): void => {
+    run(leaving.saveOnLeaving, api, ...sent);
+    window.dispatchEvent(new Event('pagehide'));
+    end();
+  };
+  const takenUp = (arrival: Action): unknown[] => {
+    const taken = run(leaving.resumePendingEdits, {}, arrival);
+    end();
+    return taken;
+  };
+
+  it('leaves its last edit to the page that is loaded next, once', () => {
+    leave(edited);
+    expect(takenUp(arrived)).toEqual([edited]);
+    expect(takenUp(arrived)).toEqual([]);
+  });
+
+  it('leaves nothing where the edit has come to the server, and nothing for later', () => {
+    leave(edited);
+    expect(takenUp(saved)).toEqual([]);
+    leave(edited);
+    const later = jest.spyOn(Date, 'now').mockReturnValue(Date.now() + 60_000);
+    expect(takenUp(arrived)).toEqual([]);
+    later.mockRestore();
+    leave(edited);
+    leave();
+    expect(takenUp(arrived)).toEqual([]);
+  });
+
+  it.each([
+    ['without edits', [], false],
+    [
+      'with an edit of a sheet on its way',
+      [SheetActions.sheetEdited({ sheetId: 'a', change: { title: 'Quay' } })],
+      true,
+    ],
+    ['with an edit of a package, which is sent', [edited], false],
+    [
+      'with an edit of a package while the server is away',
+      [edited, ProjectActions.requestRefused({ problem: { code: 'offline', sentence: 'It is away.', place: {} } })],
+      true,
+    ],
+  ])('is asked about or not: %s', (_, sent: Action[], asked) => {
+    run(leaving.askBeforeLeaving, {}, ...sent);
+    const event = new Event('beforeunload', { cancelable: true });
+    window.dispatchEvent(event);
+    expect(event.defaultPrevented).toBe(asked);
+  });
+});

@@ -1,0 +1,298 @@
+import type { DrawingInfo, ProjectInfo, RunInfo } from '@folvex/contract';
+import { runChecks, type Sheet, type SheetPackage } from '@folvex/core';
+import {
+  EditActions,
+  GatherActions,
+  PackageActions,
+  ProjectActions,
+  SettingsActions,
+  SheetActions,
+} from '../../src/state/project.actions';
+import { projectFeature, type ProjectState } from '../../src/state/project.reducer';
+import {
+  selectLatestRun,
+  selectOpenRun,
+  selectOutOfDate,
+  selectOutput,
+  selectPackageSheets,
+  selectPageSources,
+  selectSheetsByGroup,
+  selectSheetsOutside,
+  selectStripPages,
+  selectUses,
+} from '../../src/state/project.selectors';
+
+type Action = Parameters<typeof projectFeature.reducer>[1];
+
+export const sheet = (id: string, number: string, group = 'g'): Sheet => ({
+  id,
+  number,
+  title: `Title ${number}`,
+  group,
+  paper: { name: 'A1', orientation: 'landscape' },
+  frame: 'iso5457',
+  titleBlock: undefined,
+  revision: undefined,
+  views: [
+    { id: 'v', drawing: 'd', space: 'model', window: 'extents', scale: '1:50', at: 'centre', layersOff: [], label: '' },
+  ],
+});
+const pack: SheetPackage = {
+  id: 'p',
+  name: 'Permit',
+  recipe: '',
+  order: ['b', 'a'],
+  bundling: 'sheet',
+  names: { file: '[sheet.number]', folder: '', bundle: '[package.name]' },
+};
+const info: ProjectInfo = {
+  id: 'project',
+  project: { number: '1', name: 'P', client: '', fields: {} },
+  groups: [
+    { id: 'g', name: 'Plans' },
+    { id: 'empty', name: 'Empty' },
+  ],
+  drawings: [{ id: 'd', name: 'd.dxf', unit: null, at: '2026-11-20T10:00:00.000Z' } as DrawingInfo],
+  sheets: [sheet('a', 'A-10'), sheet('b', 'A-2'), sheet('c', 'X-1', 'gone')],
+  packages: [pack],
+  recipes: [],
+  history: { undo: null, redo: null },
+  runs: [],
+};
+const run = (id: string, state: RunInfo['state'], createdAt: string): RunInfo =>
+  ({ id, packageId: 'p', packageName: 'Permit', state, createdAt, sheets: [], files: [] }) as unknown as RunInfo;
+
+function after(...actions: Action[]): { project: ProjectState } {
+  const first = projectFeature.reducer(undefined, { type: 'start' });
+  return { project: actions.reduce<ProjectState>((state, action) => projectFeature.reducer(state, action), first) };
+}
+const arrived = ProjectActions.projectArrived({ info });
+
+describe('what the project is', () => {
+  it('is loading, then ready, or tells why it did not arrive', () => {
+    expect(after().project.status).toBe('loading');
+    expect(after(arrived).project).toMatchObject({ status: 'ready', id: 'project', chosenPackage: 'p' });
+    const problem = { code: 'offline' as const, sentence: 'The server cannot be reached.', place: {} };
+    const failed = after(ProjectActions.projectDidNotArrive({ problem }));
+    expect(failed.project).toMatchObject({ status: 'error', loadProblem: problem });
+    const again = projectFeature.reducer(failed.project, ProjectActions.reloadAskedFor());
+    expect(again).toMatchObject({ status: 'loading', loadProblem: null });
+  });
+
+  it('shows sheets by group in the order of their numbers, those of no known group last', () => {
+    const groups = selectSheetsByGroup(after(arrived));
+    expect(groups.map(({ name, sheets }) => [name, sheets.map(({ number }) => number)])).toEqual([
+      ['Plans', ['A-2', 'A-10']],
+      ['No group', ['X-1']],
+    ]);
+  });
+
+  it('shows a package in its reading order, and what it does not hold', () => {
+    const state = after(arrived);
+    expect(selectPackageSheets(state).map(({ id }) => id)).toEqual(['b', 'a']);
+    expect(selectSheetsOutside(state).map(({ id }) => id)).toEqual(['c']);
+    expect(selectUses(state)).toEqual({ d: 3 });
+  });
+
+  it('computes the files to be written, at once as the package is edited', () => {
+    const paths = (state: { project: ProjectState }) =>
+      selectOutput('2026-11-25')(state).plan.files.map(({ path }) => path);
+    expect(paths(after(arrived))).toEqual(['A-2.pdf', 'A-10.pdf']);
+    const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'one' } });
+    expect(paths(after(arrived, edited))).toEqual(['Permit.pdf']);
+    const blank = PackageActions.packageEdited({
+      packageId: 'p',
+      change: { names: { ...pack.names, file: '[sheet.revision]' } },
+    });
+    const { input, plan } = selectOutput('2026-11-25')(after(arrived, blank));
+    expect(runChecks(input!, plan)[0]).toMatchObject({ severity: 'stop' });
+  });
+
+  it('shows what a package takes in by itself, what it adds and what it skips, and writes the rest', () => {
+    const change = {
+      order: ['x', 'b'],
+      members: { groups: ['g'] },
+      extras: [{ id: 'x', kind: 'divider' as const, number: 'D1', title: 'Plans' }],
+      pages: { b: { skip: true as const } },
+    };
+    const state = after(arrived, PackageActions.packageEdited({ packageId: 'p', change }));
+    const shown = selectStripPages(state).map(({ id, byRule, options }) => [id, byRule, options.skip ?? false]);
+    expect(shown).toEqual([
+      ['x', false, false],
+      ['b', false, true],
+      ['a', true, false],
+    ]);
+    expect(selectOutput('2026-11-25')(state).plan.files.map(({ path }) => path)).toEqual(['D1.pdf', 'A-10.pdf']);
+  });
+
+  it('paints a sheet anew when it, or the unit of a drawing, changed', () => {
+    const version = (...actions: Action[]) => selectPageSources(after(arrived, ...actions))['a']!.version;
+    const titled = SheetActions.sheetSaved({ sheet: { ...sheet('a', 'A-10'), title: 'New' } });
+    const unit = GatherActions.drawingChanged({ drawing: { ...info.drawings[0]!, unit: 'mm' } });
+    expect(new Set([version(), version(titled), version(unit)]).size).toBe(3);
+    expect(version(SheetActions.sheetSaved({ sheet: sheet('b', 'B') }))).toBe(version());
+  });
+
+  it('does not paint sheets anew when pens or naming rules change, which they are not made from', () => {
+    const { project, groups, recipes } = info;
+    const saved = (more: Partial<typeof project>) => {
+      const settings = { project: { ...project, ...more }, groups, recipes };
+      const action = SettingsActions.settingsSaved({ settings, sent: settings });
+      return selectPageSources(after(arrived, action))['a']!.version;
+    };
+    expect(saved({ penSchedules: [{ id: 'ours', name: 'Ours', rules: [] }], namings: [] })).toBe(saved({}));
+    expect(saved({ client: 'Another' })).not.toBe(saved({}));
+  });
+});
+
+describe('edits of a package', () => {
+  const edited = (file: string) =>
+    PackageActions.packageEdited({ packageId: 'p', change: { names: { ...pack.names, file } } });
+
+  it('are unsaved until the server has the last of them', () => {
+    const saved = (file: string) => {
+      const sent = { ...pack, names: { ...pack.names, file } };
+      return PackageActions.packageSaved({ pack: sent, sent });
+    };
+    expect(after(arrived).project.unsaved).toEqual([]);
+    expect(after(arrived, edited('a'), edited('ab')).project.unsaved).toEqual(['p']);
+    expect(after(arrived, edited('a'), edited('ab'), saved('a')).project.unsaved).toEqual(['p']);
+    expect(after(arrived, edited('a'), edited('ab'), saved('a'), saved('ab')).project.unsaved).toEqual([]);
+  });
+});
+
+describe('a package on two screens', () => {
+  const packIn = (...actions: Action[]): SheetPackage => after(arrived, ...actions).project.packages.entities['p']!;
+
+  it('takes what another screen changed, beside what is edited here', () => {
+    const notes = PackageActions.packageEdited({ packageId: 'p', change: { notes: 'ours' } });
+    const later = PackageActions.packageEdited({ packageId: 'p', change: { purpose: 'later' } });
+    const answer = { ...pack, notes: 'ours', date: '2026-12-01' };
+    const saved = PackageActions.packageSaved({ pack: answer, sent: { ...pack, notes: 'ours' } });
+    expect(packIn(notes, later, saved)).toEqual({ ...answer, purpose: 'later' });
+    expect(after(arrived, notes, later, saved).project.unsaved).toEqual(['p']);
+    expect(after(arrived, notes, saved).project.unsaved).toEqual([]);
+  });
+
+  it('is changed for one run only, until that is kept or dropped', () => {
+    const begun = PackageActions.trialBegun({ packageId: 'p' });
+    const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'group' } });
+    expect(packIn(begun, edited).bundling).toBe('group');
+    expect(after(arrived, begun, edited).project.unsaved).toEqual([]);
+    const dropped = PackageActions.trialEnded({ packageId: 'p', keep: false });
+    expect(packIn(begun, edited, dropped)).toEqual(pack);
+    const kept = PackageActions.trialEnded({ packageId: 'p', keep: true });
+    expect(packIn(begun, edited, kept).bundling).toBe('group');
+    expect(after(arrived, begun, edited, kept).project.unsaved).toEqual(['p']);
+  });
+
+  it('shows what the server has once an edit is refused; edits of other packages stay', () => {
+    const other = { ...pack, id: 'q' };
+    const bothArrived = ProjectActions.projectArrived({ info: { ...info, packages: [pack, other] } });
+    const edited = (packageId: string) => PackageActions.packageEdited({ packageId, change: { bundling: 'group' } });
+    const theirs = { ...pack, bundling: 'one' as const };
+    const anew = PackageActions.packageShownAnew({ packageId: 'p', pack: theirs });
+    const state = after(bothArrived, edited('q'), edited('p'), anew).project;
+    expect(state.packages.entities['p']).toEqual(theirs);
+    expect(state.packages.entities['q']!.bundling).toBe('group');
+    expect(state.unsaved).toEqual(['q']);
+    const gone = PackageActions.packageShownAnew({ packageId: 'p', pack: null });
+    expect(after(bothArrived, edited('p'), gone).project).toMatchObject({ unsaved: [], packages: { ids: ['q'] } });
+  });
+
+  it('has nothing changed for one run only while an edit that is to be kept is on its way', () => {
+    const kept = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'group' } });
+    const begun = PackageActions.trialBegun({ packageId: 'p' });
+    expect(after(arrived, kept, begun).project.trial).toBeNull();
+    const sent = { ...pack, bundling: 'group' as const };
+    const saved = PackageActions.packageSaved({ pack: sent, sent });
+    expect(after(arrived, kept, saved, begun).project.trial).toBe('p');
+  });
+
+  it('can have its edit taken back at once, before the server says how that is called; not what is for one run only', () => {
+    const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'group' } });
+    expect(after(arrived, edited).project.history).toEqual({ undo: 'the last edit', redo: null });
+    const begun = PackageActions.trialBegun({ packageId: 'p' });
+    expect(after(arrived, begun, edited).project.history).toEqual({ undo: null, redo: null });
+  });
+
+  it('comes back and goes with steps back', () => {
+    const history = { undo: null, redo: null };
+    const step = { words: 'package Permit', sheets: [], removed: [], facts: {}, history };
+    const gone = EditActions.stepped({ way: 'undo', step: { ...step, packGone: 'p' } });
+    const back = EditActions.stepped({ way: 'redo', step: { ...step, pack } });
+    expect(after(arrived, gone).project.packages.ids).toEqual([]);
+    expect(packIn(gone, back)).toEqual(pack);
+  });
+});
+
+describe('runs and uploads', () => {
+  it('shows the latest run of the package, and the one that is open', () => {
+    const state = after(
+      arrived,
+      PackageActions.runBegun({ run: run('1', 'done', '2026-11-25T10:00:00Z') }),
+      PackageActions.runBegun({ run: run('2', 'running', '2026-11-25T11:00:00Z') }),
+    );
+    expect(selectLatestRun(state)!.id).toBe('2');
+    expect(selectOpenRun(state)!.id).toBe('2');
+    const over = projectFeature.reducer(
+      state.project,
+      PackageActions.runAdvanced({ run: run('2', 'done', '2026-11-25T11:00:00Z') }),
+    );
+    expect(selectOpenRun({ project: over })).toBeNull();
+  });
+
+  it('follows an upload to its drawing or its refusal', () => {
+    const began = GatherActions.uploadBegan({ uploadId: 1, name: 'x.dxf' });
+    expect(after(arrived, began).project.uploads.ids).toEqual([1]);
+    const drawing = { ...info.drawings[0]!, id: 'new' };
+    const came = after(
+      arrived,
+      began,
+      GatherActions.fileReceived({ uploadId: 1, received: { outcome: 'added', drawing } }),
+    );
+    expect([came.project.uploads.ids, came.project.drawings.ids]).toEqual([[], ['d', 'new']]);
+    const problem = { code: 'unknown' as const, sentence: 'No.', place: {} };
+    const refused = after(arrived, began, GatherActions.drawingRefused({ uploadId: 1, problem }));
+    expect(refused.project.uploads.entities[1]).toMatchObject({ problem, state: 'refused' });
+  });
+
+  it('keeps a file that is to be decided about, with the drawing it may be a newer version of', () => {
+    const began = GatherActions.uploadBegan({ uploadId: 1, name: 'd.dxf' });
+    const offered = { name: 'd.dxf', hash: 'ab', bytes: 9 };
+    const received = { outcome: 'newer' as const, drawing: { ...info.drawings[0]!, version: 3 }, offered };
+    const offer = after(arrived, began, GatherActions.fileReceived({ uploadId: 1, received }));
+    expect(offer.project.uploads.entities[1]).toMatchObject({ state: 'newer', drawing: 'd', offered });
+    expect(offer.project.drawings.entities['d']!.version).toBe(3);
+    const left = after(arrived, GatherActions.filesLeftOut({ uploadId: 2, names: ['a.txt', 'b.log'] }));
+    expect(left.project.uploads.entities[2]!.name).toBe('Left out, since no drawing: a.txt, b.log.');
+  });
+
+  it('tells that layouts are being made into sheets, until they are or are refused', () => {
+    const asked = GatherActions.layoutSheetsAskedFor({ drawingId: 'd' });
+    expect(after(arrived, asked).project.takingLayouts).toBe('d');
+    expect(after(arrived, asked, GatherActions.sheetsMade({ sheets: [] })).project.takingLayouts).toBeNull();
+    const problem = { code: 'unknown' as const, sentence: 'No.', place: {} };
+    expect(after(arrived, asked, ProjectActions.requestRefused({ problem })).project.takingLayouts).toBeNull();
+  });
+
+  it('takes back the sheets made last', () => {
+    const made = GatherActions.sheetsMade({ sheets: [sheet('n1', 'N-1'), sheet('n2', 'N-2')] });
+    expect(after(arrived, made).project.justMade).toEqual(['n1', 'n2']);
+    const back = after(arrived, made, GatherActions.sheetsRemoved({ ids: ['n1', 'n2'] }));
+    expect([back.project.justMade, back.project.sheets.ids]).toEqual([[], after(arrived).project.sheets.ids]);
+  });
+
+  it('knows which sheets hold a version behind their drawing', () => {
+    const held = { ...info.sheets[0]!, id: 'old', views: [{ ...info.sheets[0]!.views[0]!, held: 1 }] };
+    const newer = { ...info.drawings[0]!, version: 2 };
+    const state = after(
+      arrived,
+      GatherActions.drawingChanged({ drawing: newer }),
+      GatherActions.sheetMade({ sheet: held }),
+    );
+    expect([...selectOutOfDate(state)]).toEqual(['old']);
+    const same = after(arrived, GatherActions.sheetMade({ sheet: held }));
+    expect([...selectOutOfDate(same)]).toEqual([]);
+  });
+});
