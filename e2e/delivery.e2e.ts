@@ -77,7 +77,7 @@ test('the wall and the list show only what is asked for', async ({ folvex: page 
   await go(page, 'Sheets');
   const tiles = page.locator('fx-sheet-tile');
   await expect(tiles).toHaveCount(10);
-  await page.getByRole('button', { name: 'Show only …' }).click();
+  await page.getByRole('button', { name: 'Filter' }).click();
   await page.getByLabel('In a package').selectOption({ label: 'only in Tender, separate sheets' });
   await expect(tiles).toHaveCount(8);
   await page.getByLabel('Group', { exact: true }).selectOption({ label: 'Elevations and sections' });

@@ -1,5 +1,5 @@
 import { rmSync } from 'node:fs';
-import { test as base, expect, type Page } from '@playwright/test';
+import { test as base, expect, type Locator, type Page } from '@playwright/test';
 import { startInstance } from '../scripts/lib/instance.mjs';
 import { ownFolder } from '../scripts/lib/own-folder.mjs';
 import { freePort } from '../scripts/lib/postgres.mjs';
@@ -128,4 +128,12 @@ export function nineteenFrames(): Buffer {
   return Buffer.from(
     `0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n${entities.join('')}0\nENDSEC\n0\nEOF\n`,
   );
+}
+
+/** Chooses an option of a select by its words. */
+export async function choose(scope: Page | Locator, name: string | RegExp, words: string | RegExp): Promise<void> {
+  const select = scope.getByRole('combobox', { name, exact: typeof name === 'string' });
+  await select.click();
+  const page = 'page' in scope ? scope.page() : scope;
+  await page.getByRole('option', { name: words, exact: typeof words === 'string' }).click();
 }

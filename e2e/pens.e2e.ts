@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import type { ProjectInfo } from '@folvex/contract';
-import { expect, go, test } from './folvex';
+import { choose, expect, go, test } from './folvex';
 
 const MM_PER_POINT = 25.4 / 72;
 
@@ -105,7 +105,7 @@ test('what pictures take at each resolution is told and drawn, the choice of the
   await go(page, 'Sheets');
   await page.getByRole('option', { name: /A-202/ }).dblclick();
   await page.getByRole('button', { name: 'Picture', exact: true }).click();
-  await page.getByLabel('Drawing or picture').selectOption({ label: 'quay.jpg' });
+  await choose(page, 'Drawing or picture', 'quay.jpg');
   await expect(page.getByRole('button', { name: /^Undo notes of A-202/ })).toBeEnabled();
   await page.getByRole('navigation').getByRole('link', { name: 'Settings' }).click();
   await page.getByRole('navigation', { name: 'Settings' }).getByRole('button', { name: 'Recipes' }).click();

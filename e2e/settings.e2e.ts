@@ -1,6 +1,6 @@
 import type { ProjectInfo } from '@folvex/contract';
 import type { Page } from '@playwright/test';
-import { drawing, expect, go, test } from './folvex';
+import { choose, drawing, expect, go, test } from './folvex';
 
 const settings = async (page: Page, section: string): Promise<void> => {
   await page.getByRole('navigation').getByRole('link', { name: 'Settings' }).click();
@@ -62,7 +62,7 @@ test('forty sheets go from A1 to A3 in one step, and back in one', async ({ folv
   await page.getByRole('option').first().click();
   await page.keyboard.press('Control+a');
   const panel = page.locator('fx-several-panel');
-  await panel.getByLabel('Paper').selectOption('A3|landscape');
+  await choose(panel, 'Paper', /^A3 .*landscape$/);
   await panel.getByRole('button', { name: /^Set on \d+ sheets/ }).click();
   await expect(page.getByRole('button', { name: /^Undo paper of/ })).toBeEnabled({ timeout: 60_000 });
   expect(new Set(await papers())).toEqual(new Set(['A3']));
@@ -160,7 +160,7 @@ test('a title block of the office is changed in place, and its sheets follow', a
   await expect(text).toHaveValue('For [project.client > upper]');
   await go(page, 'Sheets');
   await page.getByRole('option', { name: /A-102/ }).dblclick();
-  await page.locator('fx-sheet-panel').getByLabel('Title block').selectOption({ label: 'Corner block, ours' });
+  await choose(page.locator('fx-sheet-panel'), 'Title block', 'Corner block, ours');
   await expect(page.getByRole('button', { name: /^Undo title block of A-102/ })).toBeEnabled();
 
   // Its sheet becomes what the group says; another one deviates and is set back.

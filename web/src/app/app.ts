@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { MatButton } from '@angular/material/button';
+import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIcon } from '@angular/material/icon';
 import { MatProgressBar } from '@angular/material/progress-bar';
@@ -27,7 +27,17 @@ const LIGHT_KEY = 'folvex.light';
 @Component({
   selector: 'fx-app',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, MatIcon, MatProgressBar, Notice, RouterLink, RouterLinkActive, RouterOutlet, RunEndNotice],
+  imports: [
+    MatButton,
+    MatIcon,
+    MatIconButton,
+    MatProgressBar,
+    Notice,
+    RouterLink,
+    RouterLinkActive,
+    RouterOutlet,
+    RunEndNotice,
+  ],
   templateUrl: './app.html',
   styleUrl: './app.scss',
   host: { '(document:keydown)': 'onKey($event)' },

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
+import { MatIconButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import type { RunInfo } from '@folvex/contract';
 import { selectAllRuns, selectOpenRun } from '../state/project.selectors';
@@ -11,7 +12,7 @@ import { countOf } from '../ui/words';
 @Component({
   selector: 'fx-run-end-notice',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatIcon, RouterLink],
+  imports: [MatIcon, MatIconButton, RouterLink],
   template: `
     @if (ended(); as run) {
       <div class="notice" role="status" [class.failed]="run.state !== 'done'">
@@ -20,7 +21,7 @@ import { countOf } from '../ui/words';
         <a class="fx-link" routerLink="/light-table" [queryParams]="{ run: run.id }" (click)="dismiss()">
           Look at it on the light table
         </a>
-        <button type="button" class="fx-bare" aria-label="Dismiss" (click)="dismiss()">
+        <button matIconButton type="button" aria-label="Dismiss" (click)="dismiss()">
           <mat-icon>close</mat-icon>
         </button>
       </div>

@@ -1,39 +1,40 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { Store } from '@ngrx/store';
+import type { SheetField } from '@folvex/core';
 import { projectFeature } from '../state/project.reducer';
+import { ChoiceField, type Choosable } from './choice-field';
+import { DateField } from './date-field';
+import { TextField } from './text-field';
 
 /** The sheet fields of the project's own, to be filled in: of one sheet, or of several where they agree. */
 @Component({
   selector: 'fx-own-fields',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [ChoiceField, DateField, TextField],
   template: `
     @for (field of fields(); track field.name) {
-      <label>
-        <span class="fx-caption">
-          {{ field.caption }}
-          @if (field.required && !values()[field.name] && !blank()) {
-            <b class="wrong">to be filled in</b>
-          }
-        </span>
-        @if (field.kind === 'choice') {
-          <select #choice class="fx-field" (change)="set(field.name, choice.value)">
-            <option value="">{{ blank() }}</option>
-            @for (option of field.choices; track option) {
-              <option [value]="option" [selected]="option === values()[field.name]">{{ option }}</option>
-            }
-          </select>
-        } @else {
-          <input
-            #value
-            class="fx-field"
-            autocomplete="off"
-            [type]="field.kind"
-            [placeholder]="blank()"
-            [value]="values()[field.name] ?? ''"
-            (change)="set(field.name, value.value)"
-          />
-        }
-      </label>
+      @if (field.kind === 'choice') {
+        <fx-choice
+          [caption]="captionOf(field)"
+          [value]="values()[field.name] ?? ''"
+          [options]="optionsOf(field)"
+          (chosen)="set(field.name, $event)"
+        />
+      } @else if (field.kind === 'date') {
+        <fx-date
+          [caption]="captionOf(field)"
+          [value]="values()[field.name] ?? ''"
+          (entered)="set(field.name, $event)"
+        />
+      } @else {
+        <fx-text
+          [caption]="captionOf(field)"
+          [value]="values()[field.name] ?? ''"
+          [placeholder]="blank()"
+          [problem]="isMissing(field) ? 'Fill this in.' : ''"
+          (entered)="set(field.name, $event)"
+        />
+      }
     }
   `,
   styles: `
@@ -45,9 +46,6 @@ import { projectFeature } from '../state/project.reducer';
     :host:empty {
       display: none;
     }
-    .wrong {
-      color: var(--fx-signal);
-    }
   `,
 })
 export class OwnFields {
@@ -58,6 +56,18 @@ export class OwnFields {
 
   private readonly facts = inject(Store).selectSignal(projectFeature.selectFacts);
   protected readonly fields = computed(() => this.facts()?.sheetFields ?? []);
+
+  protected captionOf({ caption, required }: SheetField): string {
+    return required ? `${caption} (required)` : caption;
+  }
+
+  protected optionsOf({ choices = [] }: SheetField): Choosable<string>[] {
+    return [{ value: '', words: this.blank() || 'none' }, ...choices.map((one) => ({ value: one, words: one }))];
+  }
+
+  protected isMissing({ name, required }: SheetField): boolean {
+    return Boolean(required) && !this.values()[name] && !this.blank();
+  }
 
   protected set(name: string, value: string): void {
     const values = { ...this.values(), [name]: value.trim() };

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
 import { MatIcon } from '@angular/material/icon';
+import { MatButton, MatIconButton } from '@angular/material/button';
 
 /** A column of a list of settings. */
 export interface Column {
@@ -29,7 +30,7 @@ export type Row = Readonly<Record<string, Value>>;
 @Component({
   selector: 'fx-rows',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatIcon],
+  imports: [MatButton, MatIcon, MatIconButton],
   template: `
     @if (rows().length > 0) {
       <table [attr.aria-label]="name()">
@@ -92,8 +93,8 @@ export type Row = Readonly<Record<string, Value>>;
                 <span>
                   @if (ordered()) {
                     <button
+                      matIconButton
                       type="button"
-                      class="fx-bare"
                       [disabled]="at === 0"
                       [attr.aria-label]="'Move ' + named(row) + ' up'"
                       (click)="move(at, -1)"
@@ -101,8 +102,8 @@ export type Row = Readonly<Record<string, Value>>;
                       <mat-icon aria-hidden="true">arrow_upward</mat-icon>
                     </button>
                     <button
+                      matIconButton
                       type="button"
-                      class="fx-bare"
                       [disabled]="last"
                       [attr.aria-label]="'Move ' + named(row) + ' down'"
                       (click)="move(at, 1)"
@@ -110,7 +111,7 @@ export type Row = Readonly<Record<string, Value>>;
                       <mat-icon aria-hidden="true">arrow_downward</mat-icon>
                     </button>
                   }
-                  <button type="button" class="fx-bare" [attr.aria-label]="'Remove ' + named(row)" (click)="remove(at)">
+                  <button matIconButton type="button" [attr.aria-label]="'Remove ' + named(row)" (click)="remove(at)">
                     <mat-icon aria-hidden="true">delete</mat-icon>
                   </button>
                 </span>
@@ -125,7 +126,7 @@ export type Row = Readonly<Record<string, Value>>;
     @if (problem(); as sentence) {
       <p class="wrong" role="alert">{{ sentence }}</p>
     }
-    <button type="button" class="fx-link" (click)="add()">{{ adding() }}</button>
+    <button matButton type="button" class="fx-act" (click)="add()">{{ adding() }}</button>
   `,
   styles: `
     :host {

@@ -1,10 +1,15 @@
-import { formatScale, METRIC_SCALES, type Sheet } from '@folvex/core';
+import { formatScale, METRIC_SCALES, type Orientation, type Sheet } from '@folvex/core';
 
-/** Kinds of frames, in words. */
-export const FRAMES: readonly [Sheet['frame'], string][] = [
-  ['iso5457', 'with filing margin (ISO 5457)'],
-  ['plain', 'plain'],
-  ['none', 'none'],
+/** Kinds of frames. */
+export const FRAMES: readonly { value: Sheet['frame']; words: string }[] = [
+  { value: 'iso5457', words: 'with filing margin (ISO 5457)' },
+  { value: 'plain', words: 'plain' },
+  { value: 'none', words: 'none' },
+];
+
+export const ORIENTATIONS: readonly { value: Orientation; words: string }[] = [
+  { value: 'landscape', words: 'landscape' },
+  { value: 'portrait', words: 'portrait' },
 ];
 
 /** Scales offered for views, as they are written. */

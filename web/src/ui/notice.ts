@@ -1,12 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatIcon } from '@angular/material/icon';
+import { MatIconButton } from '@angular/material/button';
 import { placeInWords, type Problem } from '@folvex/core';
 
 /** One problem in one line, above the place where it happened. */
 @Component({
   selector: 'fx-notice',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatIcon],
+  imports: [MatIcon, MatIconButton],
   template: `
     <mat-icon aria-hidden="true">error</mat-icon>
     <p role="alert">
@@ -15,7 +16,7 @@ import { placeInWords, type Problem } from '@folvex/core';
         <span>{{ place() }}</span>
       }
     </p>
-    <button type="button" class="fx-bare" aria-label="Dismiss" (click)="dismissed.emit()">
+    <button matIconButton type="button" aria-label="Dismiss" (click)="dismissed.emit()">
       <mat-icon>close</mat-icon>
     </button>
   `,

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
-import { MatButton } from '@angular/material/button';
+import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { Store } from '@ngrx/store';
 import { path, ROUTES, type DrawingInfo } from '@folvex/contract';
@@ -14,7 +14,7 @@ import { countOf } from '../../ui/words';
 @Component({
   selector: 'fx-changes-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, MatIcon, PagePicture],
+  imports: [MatButton, MatIcon, MatIconButton, PagePicture],
   templateUrl: './changes-panel.html',
   styleUrl: './changes-panel.scss',
   host: { class: 'fx-side' },

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { MatButton } from '@angular/material/button';
+import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
@@ -19,7 +19,7 @@ import { choice } from '../../ui/choice-signal';
 @Component({
   selector: 'fx-frames-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, FramesPreview, MatButton, MatIcon, RouterLink],
+  imports: [FormsModule, FramesPreview, MatButton, MatIcon, MatIconButton, RouterLink],
   templateUrl: './frames-panel.html',
   styleUrl: './frames-panel.scss',
   host: { class: 'fx-side' },

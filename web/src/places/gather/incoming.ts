@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
-import { MatButton } from '@angular/material/button';
+import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { MatProgressBar } from '@angular/material/progress-bar';
 import { Store } from '@ngrx/store';
@@ -12,7 +12,7 @@ import { countOf } from '../../ui/words';
 @Component({
   selector: 'fx-incoming',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, MatIcon, MatProgressBar],
+  imports: [MatButton, MatIcon, MatIconButton, MatProgressBar],
   templateUrl: './incoming.html',
   styleUrl: './incoming.scss',
 })

@@ -10,7 +10,7 @@ import {
   untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { MatButton } from '@angular/material/button';
+import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
@@ -28,7 +28,7 @@ import { choice, choiceOf } from '../../ui/choice-signal';
 @Component({
   selector: 'fx-new-sheet-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, MatButton, MatIcon, RouterLink],
+  imports: [FormsModule, MatButton, MatIcon, MatIconButton, RouterLink],
   templateUrl: './new-sheet-panel.html',
   styleUrl: './new-sheet-panel.scss',
   host: { class: 'fx-side' },

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
+import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { path, ROUTES, type NewIssue } from '@folvex/contract';
 import { filteredRegister, superseded, type Issue, type RegisterFilter } from '@folvex/core';
@@ -16,7 +17,7 @@ import { RelinkPanel } from './relink-panel';
 @Component({
   selector: 'fx-issues-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [EmptyState, NewIssuePanel, RelinkPanel, RouterLink],
+  imports: [EmptyState, MatButton, NewIssuePanel, RelinkPanel, RouterLink],
   templateUrl: './issues-place.html',
   styleUrl: './issues-place.scss',
 })

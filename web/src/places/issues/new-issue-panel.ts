@@ -50,7 +50,7 @@ import { momentInWords, today } from '../../ui/words';
     >
       Issue it
     </button>
-    <button type="button" class="fx-link" (click)="closed.emit()">Not now</button>
+    <button matButton type="button" class="fx-act" (click)="closed.emit()">Not now</button>
     @if (refused() || missing()) {
       <p role="alert">{{ missing() || refused() }}</p>
     }

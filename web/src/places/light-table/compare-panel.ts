@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, model, output } from '@angular/core';
 import { MatButtonToggle, MatButtonToggleGroup } from '@angular/material/button-toggle';
+import { MatButton } from '@angular/material/button';
 import type { PaperSize } from '@folvex/core';
 import type { CompareMode } from './compare-layer';
 import type { ComparedPage } from './page-comparer';
@@ -15,7 +16,7 @@ const MODES: readonly { value: CompareMode; words: string }[] = [
 @Component({
   selector: 'fx-compare-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonToggle, MatButtonToggleGroup],
+  imports: [MatButton, MatButtonToggle, MatButtonToggleGroup],
   template: `
     <h2>Since {{ since() }}</h2>
     @switch (state()) {
@@ -48,7 +49,7 @@ const MODES: readonly { value: CompareMode; words: string }[] = [
               </label>
             }
             @case ('turns') {
-              <button type="button" class="fx-link" (click)="turned.emit()">Turn now</button>
+              <button matButton type="button" class="fx-act" (click)="turned.emit()">Turn now</button>
             }
           }
           <ol>
@@ -82,7 +83,7 @@ const MODES: readonly { value: CompareMode; words: string }[] = [
         }
       </ul>
     }
-    <button type="button" class="fx-link" (click)="closed.emit()">Compare no longer</button>
+    <button matButton type="button" class="fx-act" (click)="closed.emit()">Compare no longer</button>
   `,
   styleUrl: './compare-panel.scss',
 })

@@ -1,12 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
 import { MatCheckbox } from '@angular/material/checkbox';
+import { MatButton } from '@angular/material/button';
 import type { LayerGroup, PdfFile } from './pdf-file';
 
 /** The layers of a PDF, drawing by drawing, to be switched on and off. */
 @Component({
   selector: 'fx-layer-list',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatCheckbox],
+  imports: [MatButton, MatCheckbox],
   template: `
     <h2>Layers</h2>
     @for (group of groups(); track group.name) {
@@ -30,7 +31,7 @@ import type { LayerGroup, PdfFile } from './pdf-file';
       <p>This file has no layers.</p>
     }
     @if (hidden() > 0) {
-      <button type="button" class="fx-link" (click)="showAll()">Show all again</button>
+      <button matButton type="button" class="fx-act" (click)="showAll()">Show all again</button>
     }
   `,
   styles: `

@@ -11,6 +11,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
+import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import { joinedPath } from '@folvex/core';
@@ -31,7 +32,7 @@ import { pdfsOf } from './run-pdfs';
 @Component({
   selector: 'fx-light-table',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [CompareLayer, ComparePanel, EmptyState, LayerList, PageViewer, RouterLink, RunFiles],
+  imports: [CompareLayer, ComparePanel, EmptyState, LayerList, MatButton, PageViewer, RouterLink, RunFiles],
   templateUrl: './light-table.html',
   styleUrl: './light-table.scss',
 })

@@ -14,7 +14,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { MatIconButton } from '@angular/material/button';
+import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { MatTooltip } from '@angular/material/tooltip';
 import { screenPixelsPerMm } from '../../ui/screen';
@@ -33,7 +33,7 @@ const MARGIN_PX = 24;
 @Component({
   selector: 'fx-page-viewer',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatIcon, MatIconButton, MatTooltip, PageLinks],
+  imports: [MatButton, MatIcon, MatIconButton, MatTooltip, PageLinks],
   templateUrl: './page-viewer.html',
   styleUrl: './page-viewer.scss',
   host: { '(document:keydown)': 'onKey($event)' },

@@ -8,6 +8,7 @@ import {
   resource,
   signal,
 } from '@angular/core';
+import { MatButton } from '@angular/material/button';
 import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import { countOf } from '../../ui/words';
 import { PdfFile } from './pdf-file';
@@ -27,6 +28,7 @@ const MAX_SHOWN = 100;
 @Component({
   selector: 'fx-run-search',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButton],
   template: `
     <label>
       <span class="fx-caption">Search all files of the run</span>
@@ -38,8 +40,9 @@ const MAX_SHOWN = 100;
         @for (hit of shown(); track $index) {
           <li>
             <button
+              matButton
               type="button"
-              class="fx-link"
+              class="fx-act"
               (click)="chosen.emit({ file: hit.file, page: hit.page, text: wanted() })"
             >
               {{ hit.label }}

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
+import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { from } from 'rxjs';
 import {
@@ -35,7 +36,7 @@ const MEASURED_PX = 300;
 @Component({
   selector: 'fx-pens-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [PenPreview, Rows],
+  imports: [MatButton, PenPreview, Rows],
   templateUrl: './pens-place.html',
   styleUrl: './pens-place.scss',
 })

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { NgTemplateOutlet } from '@angular/common';
+import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import {
   differsFromDefault,
@@ -20,7 +21,7 @@ import { freeId, SettingsEditor } from '../../state/settings-editor';
 @Component({
   selector: 'fx-recipes',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [NgTemplateOutlet],
+  imports: [MatButton, NgTemplateOutlet],
   templateUrl: './recipes.html',
   styleUrl: './recipes.scss',
 })

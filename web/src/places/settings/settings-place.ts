@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { plottersOf, type Group, type KeptNames, type OwnPaper } from '@folvex/core';
 import { ProjectActions } from '../../state/project.actions';
@@ -42,7 +43,7 @@ const SECTIONS = [
 @Component({
   selector: 'fx-settings-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [CheckWeights, Recipes, Rows, CopySettingsPanel, TitleBlocks],
+  imports: [CheckWeights, CopySettingsPanel, MatButton, Recipes, Rows, TitleBlocks],
   templateUrl: './settings-place.html',
   styleUrl: './settings-place.scss',
 })

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { SHIPPED_TEMPLATES, templateFromBlock, templatesOf, type TitleTemplate } from '@folvex/core';
 import { ProjectActions } from '../../state/project.actions';
@@ -11,7 +12,7 @@ import { TitleEditor } from './title-editor';
 @Component({
   selector: 'fx-title-blocks',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [TitleEditor],
+  imports: [MatButton, TitleEditor],
   template: `
     <div class="head">
       <h2>Title blocks</h2>
@@ -25,7 +26,7 @@ import { TitleEditor } from './title-editor';
           }
         </select>
       </label>
-      <button type="button" class="fx-link" (click)="copy()">Make a copy to change</button>
+      <button matButton type="button" class="fx-act" (click)="copy()">Make a copy to change</button>
       @if (fromBlocks().length > 0) {
         <label>
           <span class="fx-caption">From a block of a drawing</span>
@@ -40,7 +41,7 @@ import { TitleEditor } from './title-editor';
         </label>
       }
       @if (isOwn(shown().id)) {
-        <button type="button" class="fx-link" (click)="remove()">Remove it</button>
+        <button matButton type="button" class="fx-act" (click)="remove()">Remove it</button>
       }
     </div>
     <fx-title-editor [template]="shown()" [own]="isOwn(shown().id)" (changed)="change($event)" />
@@ -60,7 +61,7 @@ import { TitleEditor } from './title-editor';
     .head label {
       width: 250px;
     }
-    .fx-link {
+    .fx-act {
       height: var(--fx-row);
     }
   `,

@@ -8,6 +8,7 @@ import {
   output,
   signal,
 } from '@angular/core';
+import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import {
   blockBox,
@@ -63,7 +64,7 @@ const [WIDE_PX, HIGH_PX] = [640, 520];
 @Component({
   selector: 'fx-title-editor',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [PagePicture],
+  imports: [MatButton, PagePicture],
   templateUrl: './title-editor.html',
   styleUrl: './title-editor.scss',
 })

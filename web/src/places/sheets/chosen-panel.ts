@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
-import { FormsModule } from '@angular/forms';
-import { MatButton } from '@angular/material/button';
+import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { drawingsShown, sourcesShown, type PaperSize, type Sheet } from '@folvex/core';
+import { ChoiceField } from '../../forms/choice-field';
+import { TextField } from '../../forms/text-field';
 import { Api } from '../../state/api';
 import { SheetActions } from '../../state/project.actions';
 import { projectFeature } from '../../state/project.reducer';
@@ -21,7 +22,17 @@ import { choice } from '../../ui/choice-signal';
 @Component({
   selector: 'fx-chosen-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [CopySettings, FormsModule, GroupSettingsPanel, MatButton, MatIcon, RouterLink, SeveralPanel],
+  imports: [
+    ChoiceField,
+    CopySettings,
+    GroupSettingsPanel,
+    MatButton,
+    MatIcon,
+    MatIconButton,
+    RouterLink,
+    SeveralPanel,
+    TextField,
+  ],
   templateUrl: './chosen-panel.html',
   styleUrl: './chosen-panel.scss',
   host: { class: 'fx-side' },
@@ -34,7 +45,14 @@ export class ChosenPanel {
   private readonly store = inject(Store);
   private readonly editor = inject(SheetEditor);
   protected readonly packages = this.store.selectSignal(selectAllPackages);
-  protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
+  private readonly groups = this.store.selectSignal(projectFeature.selectGroups);
+  protected readonly groupOptions = computed(() => [
+    { value: '', words: 'No group' },
+    ...this.groups().map(({ id, name }) => ({ value: id, words: name })),
+  ]);
+  protected readonly packageOptions = computed(() =>
+    this.packages().map(({ id, name }) => ({ value: id, words: name })),
+  );
   private readonly drawings = this.store.selectSignal(selectAllDrawings);
   protected readonly one = computed(() => (this.sheets().length === 1 ? this.sheets()[0]! : null));
   protected readonly heading = computed(() => this.one()?.number ?? countOf(this.sheets().length, 'sheet'));

@@ -1,9 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import { MatCheckbox } from '@angular/material/checkbox';
 import { Store } from '@ngrx/store';
 import { compareNumbers, type Sheet } from '@folvex/core';
 import type { ManyChange } from '@folvex/contract';
 import { SheetActions } from '../../state/project.actions';
 import { selectAllSheets } from '../../state/project.selectors';
+import { ChoiceField } from '../../forms/choice-field';
 import { countOf } from '../../ui/words';
 import { choiceOf } from '../../ui/choice-signal';
 
@@ -26,31 +29,29 @@ const PARTS: readonly { words: string; of(sheet: Sheet): ManyChange['set'] }[] =
 @Component({
   selector: 'fx-copy-settings',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [ChoiceField, MatButton, MatCheckbox],
   template: `
     @if (!open()) {
-      <button type="button" class="fx-link" (click)="open.set(true)">Copy settings from another sheet …</button>
+      <button matButton type="button" class="fx-act" (click)="open.set(true)">
+        Copy settings from another sheet …
+      </button>
     } @else {
-      <label>
-        <span class="fx-caption">Copy settings from the sheet</span>
-        <select #from class="fx-field" (change)="source.set(from.value)">
-          <option value="">choose one …</option>
-          @for (option of others(); track option.id) {
-            <option [value]="option.id" [selected]="option.id === source()">
-              {{ option.number }} {{ option.title }}
-            </option>
-          }
-        </select>
-      </label>
+      <fx-choice
+        caption="Copy settings from the sheet"
+        placeholder="Choose one"
+        [value]="source()"
+        [options]="sourceOptions()"
+        (chosen)="source.set($event)"
+      />
       @if (found()) {
         <p>
           @for (part of parts; track part.words) {
-            <label class="check">
-              <input #on type="checkbox" [checked]="wanted().has(part.words)" (change)="want(part.words, on.checked)" />
+            <mat-checkbox [checked]="wanted().has(part.words)" (change)="want(part.words, $event.checked)">
               {{ part.words }}
-            </label>
+            </mat-checkbox>
           }
         </p>
-        <button type="button" class="fx-link" [disabled]="wanted().size === 0" (click)="copy()">
+        <button matButton type="button" class="fx-act" [disabled]="wanted().size === 0" (click)="copy()">
           Copy {{ counted(wanted().size, 'setting') }} to {{ counted(sheets().length, 'sheet') }}
         </button>
       }
@@ -61,9 +62,8 @@ const PARTS: readonly { words: string; of(sheet: Sheet): ManyChange['set'] }[] =
       display: grid;
       gap: var(--fx-gap-2);
     }
-    .check {
-      display: flex;
-      gap: var(--fx-gap-2);
+    p {
+      display: grid;
     }
   `,
 })
@@ -75,10 +75,13 @@ export class CopySettings {
   protected readonly open = signal(false);
   protected readonly parts = PARTS;
   protected readonly counted = countOf;
-  protected readonly others = computed(() =>
+  private readonly others = computed(() =>
     this.all()
       .filter((sheet) => !sheet.from && !(this.sheets().length === 1 && sheet.id === this.sheets()[0]!.id))
       .sort((a, b) => compareNumbers(a.number, b.number)),
+  );
+  protected readonly sourceOptions = computed(() =>
+    this.others().map(({ id, number, title }) => ({ value: id, words: `${number} ${title}`.trim() })),
   );
   protected readonly source = choiceOf(
     () =>

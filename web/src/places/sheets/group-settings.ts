@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { deviationsOf, settingsOf, type Group, type GroupSetting, type GroupSettings, type Sheet } from '@folvex/core';
 import type { ManyChange } from '@folvex/contract';
@@ -24,16 +25,19 @@ export function deviationsInWords(sheet: Sheet, group: Group | undefined): strin
 @Component({
   selector: 'fx-group-settings',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButton],
   template: `
     @if (deviating(); as found) {
       <p class="wrong">
         {{ sheets().length > 1 ? counted(found.sheets, 'sheet') + ' deviate' : 'It deviates' }} from the group:
         {{ found.words }}.
-        <button type="button" class="fx-link" (click)="reset()">Set it as the group has it</button>
+        <button matButton type="button" class="fx-act" (click)="reset()">Set it as the group has it</button>
       </p>
     }
     @if (givable(); as group) {
-      <button type="button" class="fx-link" (click)="give(group)">Let {{ group.name }} have these settings</button>
+      <button matButton type="button" class="fx-act" (click)="give(group)">
+        Let {{ group.name }} have these settings
+      </button>
     }
   `,
   styles: `
@@ -47,7 +51,7 @@ export function deviationsInWords(sheet: Sheet, group: Group | undefined): strin
     .wrong {
       color: var(--fx-signal);
     }
-    .fx-link {
+    .fx-act {
       justify-self: start;
       text-align: left;
     }

@@ -2,37 +2,33 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSign
 import { Store } from '@ngrx/store';
 import type { Sheet } from '@folvex/core';
 import type { ManyChange } from '@folvex/contract';
+import { ChoiceField, type Choosable } from '../../forms/choice-field';
 import { selectDrawingEntities } from '../../state/project.selectors';
 
 /** Layers shown or not in every view of a drawing on several sheets; where the sheets differ, it says mixed. */
 @Component({
   selector: 'fx-several-layers',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [ChoiceField],
   template: `
-    <label>
-      <span class="fx-caption">Layers of the drawing</span>
-      <select #drawing class="fx-field" (change)="chosen.set(drawing.value)">
-        <option value="">as they are on each</option>
-        @for (option of drawings(); track option.id) {
-          <option [value]="option.id" [selected]="option.id === chosen()">{{ option.name }}</option>
-        }
-      </select>
-    </label>
+    <fx-choice
+      caption="Layers of the drawing"
+      [value]="chosen()"
+      [options]="drawingOptions()"
+      (chosen)="chosen.set($event)"
+    />
     @if (layers().length > 0) {
       <ul aria-label="Layers">
         @for (layer of layers(); track layer.name) {
           <li>
             <span class="name">{{ layer.name }}</span>
-            <select
-              #state
-              class="fx-field"
-              [attr.aria-label]="'Layer ' + layer.name"
-              (change)="set(layer.name, state.selectedIndex)"
-            >
-              <option [selected]="!(layer.name in wanted())">{{ layer.now }}</option>
-              <option [selected]="wanted()[layer.name] === true">on</option>
-              <option [selected]="wanted()[layer.name] === false">off</option>
-            </select>
+            <fx-choice
+              bare
+              [caption]="'Layer ' + layer.name"
+              [value]="wanted()[layer.name]"
+              [options]="layer.options"
+              (chosen)="set(layer.name, $event)"
+            />
           </li>
         }
       </ul>
@@ -64,10 +60,14 @@ export class SeveralLayers {
   readonly changed = output<ManyChange['set']['layers']>();
 
   private readonly all = inject(Store).selectSignal(selectDrawingEntities);
-  protected readonly drawings = computed(() => {
+  private readonly drawings = computed(() => {
     const ids = new Set(this.sheets().flatMap(({ views }) => views.map(({ drawing }) => drawing)));
     return [...ids].flatMap((id) => this.all()[id] ?? []);
   });
+  protected readonly drawingOptions = computed(() => [
+    { value: '', words: 'unchanged' },
+    ...this.drawings().map(({ id, name }) => ({ value: id, words: name })),
+  ]);
   protected readonly chosen = linkedSignal({ source: this.sheets, computation: () => '' });
   protected readonly wanted = linkedSignal({
     source: this.chosen,
@@ -80,13 +80,18 @@ export class SeveralLayers {
       .map(({ name }) => {
         const off = views.filter(({ layersOff }) => layersOff.some((one) => one.toLowerCase() === name.toLowerCase()));
         const now = off.length === 0 ? 'is on' : off.length === views.length ? 'is off' : 'mixed';
-        return { name, now };
+        const options: readonly Choosable<boolean | undefined>[] = [
+          { value: undefined, words: now },
+          { value: true, words: 'on' },
+          { value: false, words: 'off' },
+        ];
+        return { name, options };
       });
   });
 
-  protected set(layer: string, choice: number): void {
-    const wanted: Record<string, boolean> = { ...this.wanted(), [layer]: choice === 1 };
-    if (choice === 0) delete wanted[layer];
+  protected set(layer: string, on: boolean | undefined): void {
+    const wanted: Record<string, boolean> = { ...this.wanted(), [layer]: on === true };
+    if (on === undefined) delete wanted[layer];
     this.wanted.set(wanted);
     const named = (state: boolean): string[] => Object.keys(wanted).filter((name) => wanted[name] === state);
     const any = Object.keys(wanted).length > 0;

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { parseScale, templatesOf, type Orientation, type Sheet } from '@folvex/core';
@@ -7,87 +6,56 @@ import type { ManyChange } from '@folvex/contract';
 import { SheetActions } from '../../state/project.actions';
 import { projectFeature } from '../../state/project.reducer';
 import { FRAMES, SCALES } from '../../ui/choices';
+import * as yup from 'yup';
+import { ChoiceField, type Choosable } from '../../forms/choice-field';
+import { DateField } from '../../forms/date-field';
 import { OwnFields } from '../../forms/own-fields';
-import { countOf, papersInWords } from '../../ui/words';
+import { TextField } from '../../forms/text-field';
+import { problemWith } from '../../forms/yup-validator';
+import { countOf, papersInWords, today } from '../../ui/words';
 import { CopySettings } from './copy-settings';
 import { SeveralLayers } from './several-layers';
 
-/** Settings for several sheets at once; what is left alone stays as it is on each. */
+const UNCHANGED = 'unchanged';
+const scaleSchema = yup
+  .string()
+  .test(
+    'scale',
+    'Write a scale such as 1:50, or fit.',
+    (text = '') => ['', 'fit'].includes(text.trim().toLowerCase()) || parseScale(text) !== undefined,
+  );
+
+/** Settings for several sheets at once; those left unchanged stay as they are on each. */
 @Component({
   selector: 'fx-several-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [CopySettings, FormsModule, MatButton, OwnFields, SeveralLayers],
+  imports: [ChoiceField, CopySettings, DateField, MatButton, OwnFields, SeveralLayers, TextField],
   template: `
-    <label>
-      <span class="fx-caption">Paper</span>
-      <select class="fx-field" [(ngModel)]="paper">
-        <option value="">as it is on each</option>
-        @for (option of papers(); track option.key) {
-          <option [value]="option.key">{{ option.words }}</option>
-        }
-      </select>
-    </label>
-    <label>
-      <span class="fx-caption">Frame</span>
-      <select class="fx-field" [(ngModel)]="frame">
-        <option value="">as it is on each</option>
-        @for (option of frames; track option[0]) {
-          <option [value]="option[0]">{{ option[1] }}</option>
-        }
-      </select>
-    </label>
-    <label>
-      <span class="fx-caption">Title block</span>
-      <select class="fx-field" [(ngModel)]="template">
-        <option value="">as it is on each</option>
-        @for (option of templates(); track option.id) {
-          <option [value]="option.id">{{ option.name }}</option>
-        }
-        <option [ngValue]="null">none</option>
-      </select>
-    </label>
-    <label>
-      <span class="fx-caption">Scale of all views</span>
-      <input
-        class="fx-field"
-        list="several-scales"
-        placeholder="as it is on each"
-        autocomplete="off"
-        [(ngModel)]="scale"
-        [attr.aria-invalid]="!scaleRight()"
-      />
-      <datalist id="several-scales">
-        @for (offer of scales; track offer) {
-          <option [value]="offer"></option>
-        }
-      </datalist>
-    </label>
-    <label>
-      <span class="fx-caption">Group</span>
-      <select class="fx-field" [(ngModel)]="group">
-        <option [ngValue]="null">as it is on each</option>
-        @for (option of groups(); track option.id) {
-          <option [ngValue]="option.id">{{ option.name }}</option>
-        }
-      </select>
-    </label>
+    <fx-choice caption="Paper" [value]="paper()" [options]="paperOptions()" (chosen)="paper.set($event)" />
+    <fx-choice caption="Frame" [value]="frame()" [options]="frameOptions" (chosen)="frame.set($event)" />
+    <fx-choice
+      caption="Title block"
+      [value]="template()"
+      [options]="templateOptions()"
+      (chosen)="template.set($event)"
+    />
+    <fx-text
+      caption="Scale of all views"
+      placeholder="unchanged"
+      [value]="scale()"
+      [schema]="scaleSchema"
+      [offers]="scales"
+      (typed)="scale.set($event)"
+    />
+    <fx-choice caption="Group" [value]="group()" [options]="groupOptions()" (chosen)="group.set($event)" />
     <div class="pair">
-      <label>
-        <span class="fx-caption">Revision</span>
-        <input class="fx-field" placeholder="as it is" autocomplete="off" [(ngModel)]="index" />
-      </label>
-      <label>
-        <span class="fx-caption">Date</span>
-        <input class="fx-field" type="date" [(ngModel)]="date" />
-      </label>
+      <fx-text caption="Revision" placeholder="unchanged" [value]="index()" (typed)="index.set($event)" />
+      <fx-date caption="Date" [value]="date()" (entered)="date.set($event)" />
     </div>
     @if (index().trim() !== '') {
-      <label>
-        <span class="fx-caption">What changed</span>
-        <input class="fx-field" autocomplete="off" [(ngModel)]="what" />
-      </label>
+      <fx-text caption="What changed" [value]="what()" (typed)="what.set($event)" />
     }
-    <fx-own-fields blank="as it is on each" [values]="fields()" (changed)="fields.set($event)" />
+    <fx-own-fields blank="unchanged" [values]="fields()" (changed)="fields.set($event)" />
     <fx-several-layers [sheets]="sheets()" (changed)="layers.set($event)" />
     <button mat-stroked-button type="button" [disabled]="!ready() || busy()" (click)="apply()">
       {{ busy() ? 'Setting' : 'Set on' }} {{ counted(sheets().length, 'sheet') }}{{ busy() ? ' …' : '' }}
@@ -105,37 +73,47 @@ export class SeveralPanel {
   readonly sheets = input.required<readonly Sheet[]>();
 
   private readonly store = inject(Store);
-  protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
+  private readonly groups = this.store.selectSignal(projectFeature.selectGroups);
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
-  protected readonly templates = computed(() => templatesOf(this.facts() ?? {}));
+  protected readonly templateOptions = computed((): readonly Choosable<string | null>[] => [
+    { value: '', words: UNCHANGED },
+    ...templatesOf(this.facts() ?? {}).map(({ id, name }) => ({ value: id, words: name })),
+    { value: null, words: 'none' },
+  ]);
+  protected readonly groupOptions = computed((): readonly Choosable<string | null>[] => [
+    { value: null, words: UNCHANGED },
+    ...this.groups().map(({ id, name }) => ({ value: id, words: name })),
+  ]);
   protected readonly scales = SCALES;
-  protected readonly frames = FRAMES;
+  protected readonly scaleSchema = scaleSchema;
+  protected readonly frameOptions: readonly Choosable<Sheet['frame'] | ''>[] = [
+    { value: '', words: UNCHANGED },
+    ...FRAMES,
+  ];
   /** While edits are on their way, the next waits. */
   private readonly editing = this.store.selectSignal(projectFeature.selectEditing);
   protected readonly busy = computed(() => this.editing() > 0);
-  protected readonly papers = computed(() =>
-    (['landscape', 'portrait'] as const).flatMap((orientation) =>
+  protected readonly paperOptions = computed(() => [
+    { value: '', words: UNCHANGED },
+    ...(['landscape', 'portrait'] as const).flatMap((orientation) =>
       papersInWords(orientation, this.facts()?.papers).map(({ name, words }) => ({
-        key: `${name}|${orientation}`,
+        value: `${name}|${orientation}`,
         words: `${words}, ${orientation}`,
       })),
     ),
-  );
+  ]);
   protected readonly paper = signal('');
-  protected readonly frame = signal('');
-  /** Empty: as it is on each; null: none. */
+  protected readonly frame = signal<Sheet['frame'] | ''>('');
+  /** Empty: unchanged; null: none. */
   protected readonly template = signal<string | null>('');
   protected readonly scale = signal('');
   protected readonly group = signal<string | null>(null);
   protected readonly index = signal('');
-  protected readonly date = signal('');
+  protected readonly date = signal(today());
   protected readonly what = signal('');
   protected readonly fields = signal<Record<string, string>>({});
   protected readonly layers = signal<ManyChange['set']['layers']>(undefined);
-  protected readonly scaleRight = computed(() => {
-    const typed = this.scale().trim().toLowerCase();
-    return typed === '' || typed === 'fit' || parseScale(typed) !== undefined;
-  });
+  private readonly scaleRight = computed(() => problemWith(scaleSchema, this.scale()) === undefined);
   private readonly set = computed((): ManyChange['set'] => {
     const [name, orientation] = this.paper().split('|');
     const group = this.group();

@@ -1,7 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, signal } from '@angular/core';
+import { MatButtonToggle, MatButtonToggleGroup } from '@angular/material/button-toggle';
 import { MatIcon } from '@angular/material/icon';
 import { MatSlider, MatSliderThumb } from '@angular/material/slider';
 import { Router, RouterLink } from '@angular/router';
+import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import type { PaperSize } from '@folvex/core';
 import { projectFeature } from '../../state/project.reducer';
@@ -39,14 +41,17 @@ const TILE_KEYS: readonly string[] = [
   selector: 'fx-wall',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
-    SheetList,
+    MatButtonToggle,
+    MatButtonToggleGroup,
     ChosenPanel,
     EmptyState,
+    MatButton,
     MatIcon,
     MatSlider,
     MatSliderThumb,
     NarrowingFields,
     RouterLink,
+    SheetList,
     SheetTile,
   ],
   templateUrl: './wall.html',

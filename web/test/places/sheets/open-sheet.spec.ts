@@ -8,7 +8,8 @@ import { Rulers } from '../../../src/places/sheets/sheet/rulers';
 import { SheetPanel } from '../../../src/places/sheets/sheet/sheet-panel';
 import { ViewPanel } from '../../../src/places/sheets/sheet/view-panel';
 import { SeveralPanel } from '../../../src/places/sheets/several-panel';
-import { drawing, enter, field, host, press, show } from '../../support/panels';
+import { today } from '../../../src/ui/words';
+import { choose, drawing, enter, field, host, press, show, tick } from '../../support/panels';
 import { sheet } from '../../support/sheet';
 
 const view: View = { ...sheet('1:100').views[0]!, id: 'v', at: [100, 50] };
@@ -32,7 +33,7 @@ describe('what is said of a view', () => {
     const { fixture, changes } = await panel();
     enter(field(fixture, 'Scale'), '1:50');
     enter(field(fixture, 'From the left'), '12,5');
-    enter(field(fixture, 'Turned'), '90');
+    enter(field(fixture, 'Rotation'), '90');
     enter(field(fixture, 'Title below'), ' Quay ');
     expect(changes).toEqual([
       { ...view, scale: '1:50', at: [60, 30] },
@@ -46,17 +47,23 @@ describe('what is said of a view', () => {
     const { fixture, changes } = await panel({ rotation: 30 });
     enter(field(fixture, 'From the left'), 'far');
     enter(field(fixture, 'From below'), ' ');
-    enter(field(fixture, 'Turned'), '720');
+    enter(field(fixture, 'Rotation'), '720');
+    enter(field(fixture, 'Scale'), 'half');
+    enter(field(fixture, 'Scale'), '1:0.0001x');
+    expect(changes).toEqual([]);
+    await fixture.whenStable();
+    expect(host(fixture).textContent).toContain('Type a number from -360 to 360.');
+    expect(host(fixture).textContent).toContain('Write a scale such as 1:50, or fit.');
     enter(field(fixture, 'Scale'), view.scale);
     expect(changes).toEqual([]);
-    enter(field(fixture, 'Turned'), '0');
+    enter(field(fixture, 'Rotation'), '0');
     expect(changes[0]).not.toHaveProperty('rotation');
   });
 
   it('says whether it is live, held or out of date, and changes that', async () => {
     const { fixture, changes } = await panel();
-    expect(host(fixture).textContent).toContain('It is live: it follows d.dxf.');
-    press(fixture, 'Hold it at version 3');
+    expect(host(fixture).textContent).toContain('Live: follows d.dxf.');
+    press(fixture, 'Hold at version 3');
     TestBed.resetTestingModule();
     const old = await panel({ held: 2 });
     expect(host(old.fixture).textContent).toContain('Held at version 2, out of date.');
@@ -86,10 +93,10 @@ describe('what is said of a sheet', () => {
   it('changes field by field', async () => {
     const { fixture, changes } = await panel();
     enter(field(fixture, 'Title'), 'Roof');
-    enter(field(fixture, 'Paper'), 'A0');
-    enter(field(fixture, 'Paper'), '');
-    enter(field(fixture, 'Frame'), 'plain');
-    field(fixture, 'Grid reference').click();
+    await choose(fixture, 'Paper', /^A0 /);
+    await choose(fixture, 'Paper', 'smallest that fits');
+    await choose(fixture, 'Frame', 'plain');
+    await tick(fixture, 'Grid reference');
     expect(changes).toEqual([
       { title: 'Roof' },
       { paper: { name: 'A0', orientation: 'landscape' } },
@@ -99,13 +106,19 @@ describe('what is said of a sheet', () => {
     ]);
   });
 
-  it('keeps its number, and takes a revision only with a date', async () => {
+  it('keeps its number, and gives a revision the date of today until another is typed', async () => {
     const { fixture, changes } = await panel();
     enter(field(fixture, 'Number'), '  ');
-    enter(field(fixture, 'Revision'), 'P02');
+    await fixture.whenStable();
+    expect(host(fixture).textContent).toContain('A sheet needs a number.');
     expect(changes).toEqual([]);
+    enter(field(fixture, 'Revision'), 'P02');
+    expect(changes).toEqual([{ revision: { index: 'P02', date: today(), text: '' } }]);
+    enter(field(fixture, 'Date'), '25.11.2026');
+    await fixture.whenStable();
+    expect(host(fixture).textContent).toContain('Write the date as YYYY-MM-DD.');
     enter(field(fixture, 'Date'), '2026-11-25');
-    expect(changes).toEqual([{ revision: { index: 'P02', date: '2026-11-25', text: '' } }]);
+    expect(changes.slice(1)).toEqual([{ revision: { index: 'P02', date: '2026-11-25', text: '' } }]);
   });
 });
 
@@ -204,12 +217,10 @@ describe('the outline of a view', () => {
     fixture.componentInstance.changed.subscribe((changed) => changes.push(changed));
     const points = host(fixture).querySelector('textarea')!;
     expect(points.value).toBe('0 0\n1 0\n1 1');
-    points.value = '0 0\n5.5 0';
-    points.dispatchEvent(new Event('change'));
-    fixture.detectChanges();
+    enter(points, '0 0\n5.5 0');
+    await fixture.whenStable();
     expect(host(fixture).textContent).toContain('An outline has three points or more');
-    points.value = '0 0\n5.5 0\n\n5,5';
-    points.dispatchEvent(new Event('change'));
+    enter(points, '0 0\n5.5 0\n\n5,5');
     expect(changes.map(({ outline }) => outline)).toEqual([
       [
         [0, 0],
@@ -257,7 +268,7 @@ describe('earlier revisions of a sheet', () => {
     const fixture = await show(SheetPanel, { sheet: { ...sheet('1:50'), revisions }, paper: null });
     const changes: Partial<SheetFields>[] = [];
     fixture.componentInstance.changed.subscribe((changed) => changes.push(changed));
-    host(fixture).querySelector<HTMLButtonElement>('[aria-label="Take P02 out of the revisions"]')!.click();
+    host(fixture).querySelector<HTMLButtonElement>('[aria-label="Remove revision P02"]')!.click();
     expect(changes).toEqual([{ revisions: [revisions[0]] }]);
   });
 });
@@ -275,7 +286,7 @@ describe('settings for several sheets', () => {
     expect(button.disabled).toBe(true);
     enter(field(fixture, 'Scale'), '1:200');
     await fixture.whenStable();
-    enter(field(fixture, 'Title block'), 'strip');
+    await choose(fixture, 'Title block', /^Low strip/);
     await fixture.whenStable();
     press(fixture, 'Set on 2 sheets');
     const ids = [sheet('1:50').id, 'other'];

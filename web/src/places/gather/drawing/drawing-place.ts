@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal, vi
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
+import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { path, ROUTES, type NamedWindow } from '@folvex/contract';
 import type { Problem } from '@folvex/core';
@@ -24,7 +25,7 @@ type Place = [number, number];
 @Component({
   selector: 'fx-drawing-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [DrawingCanvas, LayerFilter, MatIcon, NamedWindows, NewSheetPanel, RouterLink],
+  imports: [DrawingCanvas, LayerFilter, MatButton, MatIcon, NamedWindows, NewSheetPanel, RouterLink],
   templateUrl: './drawing-place.html',
   styleUrl: './drawing-place.scss',
   host: { '(document:keydown)': 'onKey($event)' },

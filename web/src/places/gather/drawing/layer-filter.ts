@@ -1,17 +1,18 @@
 import { ChangeDetectionStrategy, Component, computed, input, model, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
+import { MatButton } from '@angular/material/button';
 import type { LayerCount } from '../../../engine/drawing-protocol';
 
 /** Layers to be shown or not, found by a part of their name, or seen alone. */
 @Component({
   selector: 'fx-layer-filter',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule],
+  imports: [FormsModule, MatButton],
   template: `
     <div class="head">
       <h2>Layers</h2>
       @if (hidden().length > 0) {
-        <button type="button" class="fx-link" (click)="hidden.set([])">Show all</button>
+        <button matButton type="button" class="fx-act" (click)="hidden.set([])">Show all</button>
       }
     </div>
     <input
@@ -29,7 +30,13 @@ import type { LayerCount } from '../../../engine/drawing-protocol';
             {{ layer.name }}
           </label>
           <span class="quiet">{{ layer.marks }}</span>
-          <button type="button" class="fx-link" [attr.aria-label]="'Only ' + layer.name" (click)="only(layer.index)">
+          <button
+            matButton
+            type="button"
+            class="fx-act"
+            [attr.aria-label]="'Only ' + layer.name"
+            (click)="only(layer.index)"
+          >
             only
           </button>
         </li>

@@ -1,13 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { MatIcon } from '@angular/material/icon';
+import { MatButton, MatIconButton } from '@angular/material/button';
 import type { NamedWindow } from '@folvex/contract';
 
 /** The windows of a drawing that have names; one just drawn can be given one. */
 @Component({
   selector: 'fx-named-windows',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, MatIcon],
+  imports: [FormsModule, MatButton, MatIcon, MatIconButton],
   template: `
     <section aria-label="Windows">
       <h2>Windows</h2>
@@ -22,7 +23,7 @@ import type { NamedWindow } from '@folvex/contract';
             autocomplete="off"
             [attr.aria-invalid]="taken()"
           />
-          <button type="submit" class="fx-link" [disabled]="name().trim() === '' || taken()">Keep</button>
+          <button matButton type="submit" class="fx-act" [disabled]="name().trim() === '' || taken()">Keep</button>
         </form>
         @if (taken()) {
           <p class="wrong">There is a window of that name already.</p>
@@ -31,10 +32,10 @@ import type { NamedWindow } from '@folvex/contract';
       <ul>
         @for (window of windows(); track window.name) {
           <li>
-            <button type="button" class="fx-link" (click)="takenUp.emit(window)">{{ window.name }}</button>
+            <button matButton type="button" class="fx-act" (click)="takenUp.emit(window)">{{ window.name }}</button>
             <button
+              matIconButton
               type="button"
-              class="fx-bare"
               [attr.aria-label]="'Remove window ' + window.name"
               (click)="remove(window)"
             >

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, input, output, signal } from '@angular/core';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
+import { MatButton } from '@angular/material/button';
 import { findingKey, type Finding, type Fix, type Severity } from '@folvex/core';
 
 const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'warning', note: 'info' };
@@ -9,7 +10,7 @@ const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'war
 @Component({
   selector: 'fx-findings',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatIcon, RouterLink],
+  imports: [MatButton, MatIcon, RouterLink],
   template: `
     <ul aria-live="polite" aria-label="Findings">
       @for (finding of findings(); track key(finding)) {
@@ -22,14 +23,14 @@ const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'war
             @if (finding.accepted) {
               <p class="quiet">
                 Accepted: {{ finding.accepted }}
-                <button type="button" class="fx-link" (click)="accepted.emit({ finding, reason: '' })">
+                <button matButton type="button" class="fx-act" (click)="accepted.emit({ finding, reason: '' })">
                   Take up again
                 </button>
               </p>
             } @else {
               <p class="ways">
                 @if (finding.fix; as fix) {
-                  <button type="button" class="fx-link" (click)="fixed.emit(fix)">{{ fix.words }}</button>
+                  <button matButton type="button" class="fx-act" (click)="fixed.emit(fix)">{{ fix.words }}</button>
                 }
                 @if (finding.about !== undefined && !added().includes(finding.about)) {
                   <a class="fx-link" [routerLink]="['/sheets', finding.about]">Open {{ finding.place.sheet }}</a>
@@ -45,9 +46,13 @@ const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'war
                       (keydown.enter)="accept(finding, reason.value)"
                       (keydown.escape)="accepting.set('')"
                     />
-                    <button type="button" class="fx-link" (click)="accept(finding, reason.value)">Accept</button>
+                    <button matButton type="button" class="fx-act" (click)="accept(finding, reason.value)">
+                      Accept
+                    </button>
                   } @else {
-                    <button type="button" class="fx-link" (click)="accepting.set(key(finding))">Accept …</button>
+                    <button matButton type="button" class="fx-act" (click)="accepting.set(key(finding))">
+                      Accept …
+                    </button>
                   }
                 }
               </p>

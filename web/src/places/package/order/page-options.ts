@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { MatButton } from '@angular/material/button';
 import type { PackageChange } from '@folvex/contract';
 import {
   EXTRA_FORMATS,
@@ -20,7 +21,7 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
 @Component({
   selector: 'fx-page-options',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [StampList],
+  imports: [MatButton, StampList],
   template: `
     @let chosen = page();
     <b>{{ chosen.sheet.number || chosen.sheet.title }}</b>
@@ -113,11 +114,11 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
     }
     <span class="more">
       @if (paperNow(); as name) {
-        <button type="button" class="fx-link" (click)="allOn()">All pages on {{ name }}</button>
+        <button matButton type="button" class="fx-act" (click)="allOn()">All pages on {{ name }}</button>
       }
-      <button type="button" class="fx-link" (click)="extraAskedFor.emit('divider')">Divider before it</button>
-      <button type="button" class="fx-link" (click)="extraAskedFor.emit('index')">List of sheets</button>
-      <button type="button" class="fx-link" (click)="sortAskedFor.emit()">Sort by number</button>
+      <button matButton type="button" class="fx-act" (click)="extraAskedFor.emit('divider')">Divider before it</button>
+      <button matButton type="button" class="fx-act" (click)="extraAskedFor.emit('index')">List of sheets</button>
+      <button matButton type="button" class="fx-act" (click)="sortAskedFor.emit()">Sort by number</button>
     </span>
   `,
   styles: `

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import type { OwnPaper, Sheet } from '@folvex/core';
 import type { PageSource } from '../../../engine/engine';
@@ -14,12 +15,14 @@ const HEIGHT_PX = 72;
 @Component({
   selector: 'fx-sheet-picker',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [NarrowingFields, PagePicture],
+  imports: [MatButton, NarrowingFields, PagePicture],
   template: `
     <div class="filters">
       <fx-narrowing-fields [narrowing]="narrowing" />
       @if (shown().length > 0) {
-        <button type="button" class="fx-link" (click)="allPicked.emit(ids())">Add all {{ shown().length }}</button>
+        <button matButton type="button" class="fx-act" (click)="allPicked.emit(ids())">
+          Add all {{ shown().length }}
+        </button>
       }
       <select
         #space
@@ -32,7 +35,7 @@ const HEIGHT_PX = 72;
           <option [value]="one.key">{{ one.name }}: {{ one.space }}</option>
         }
       </select>
-      <button type="button" class="fx-link close" (click)="closed.emit()">Close</button>
+      <button matButton type="button" class="fx-act close" (click)="closed.emit()">Close</button>
     </div>
     <div class="sheets">
       @for (sheet of shown(); track sheet.id) {

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { MatButton } from '@angular/material/button';
 import type { PrintedStamp } from '@folvex/core';
 
 const hexOf = (colour: number): string => `#${colour.toString(16).padStart(6, '0')}`;
@@ -7,6 +8,7 @@ const hexOf = (colour: number): string => `#${colour.toString(16).padStart(6, '0
 @Component({
   selector: 'fx-stamp-list',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButton],
   template: `
     @for (stamp of stamps(); track $index; let at = $index) {
       <div class="stamp">
@@ -44,7 +46,7 @@ const hexOf = (colour: number): string => `#${colour.toString(16).padStart(6, '0
           [value]="hex(stamp.colour)"
           (change)="stampSays(at, { colour: number(colour.value) })"
         />
-        <button type="button" class="fx-link" (click)="removeStamp(at)">Remove</button>
+        <button matButton type="button" class="fx-act" (click)="removeStamp(at)">Remove</button>
         <label class="under">
           <input #under type="checkbox" [checked]="stamp.under" (change)="layStamp(at, under.checked)" />
           under the drawing
@@ -54,7 +56,7 @@ const hexOf = (colour: number): string => `#${colour.toString(16).padStart(6, '0
     @if (stamps().length > 0) {
       <p class="quiet">Fields as in names, and [run.id]: what says its run is made anew each time.</p>
     }
-    <button type="button" class="fx-link" (click)="addStamp()">Add a stamp</button>
+    <button matButton type="button" class="fx-act" (click)="addStamp()">Add a stamp</button>
   `,
   styles: `
     .stamp {

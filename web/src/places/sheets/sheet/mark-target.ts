@@ -1,38 +1,29 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { compareNumbers, type NoteTarget } from '@folvex/core';
+import { ChoiceField, type Choosable } from '../../../forms/choice-field';
 import { selectAllSheets } from '../../../state/project.selectors';
 
 /** What a mark refers to: a sheet of the project, and maybe one of its views. Its numbers follow by themselves. */
 @Component({
   selector: 'fx-mark-target',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [ChoiceField],
   template: `
-    <label>
-      <span class="fx-caption">Refers to the sheet</span>
-      <select #sheet class="fx-field" (change)="changed.emit({ sheet: sheet.value })">
-        @if (!target()) {
-          <option value="">choose one …</option>
-        }
-        @for (option of sheets(); track option.id) {
-          <option [value]="option.id" [selected]="option.id === target()?.id">
-            {{ option.number }} {{ option.title }}
-          </option>
-        }
-      </select>
-    </label>
+    <fx-choice
+      caption="Refers to the sheet"
+      placeholder="Choose one"
+      [value]="target()?.id"
+      [options]="sheetOptions()"
+      (chosen)="changed.emit({ sheet: $event! })"
+    />
     @if (target(); as found) {
-      <label>
-        <span class="fx-caption">and its view</span>
-        <select #view class="fx-field" (change)="choose(found.id, view.value)">
-          <option value="">the sheet as a whole</option>
-          @for (option of found.views; track option.id) {
-            <option [value]="option.id" [selected]="option.id === refers()?.view">
-              {{ option.number ?? 'no number' }} {{ option.label || option.id }}
-            </option>
-          }
-        </select>
-      </label>
+      <fx-choice
+        caption="View"
+        [value]="refers()?.view ?? ''"
+        [options]="viewOptions()"
+        (chosen)="choose(found.id, $event)"
+      />
     }
   `,
   styles: `
@@ -47,8 +38,20 @@ export class MarkTarget {
   readonly changed = output<NoteTarget>();
 
   private readonly all = inject(Store).selectSignal(selectAllSheets);
-  protected readonly sheets = computed(() => [...this.all()].sort((a, b) => compareNumbers(a.number, b.number)));
+  protected readonly sheetOptions = computed((): readonly Choosable<string | undefined>[] =>
+    [...this.all()]
+      .sort((a, b) => compareNumbers(a.number, b.number))
+      .map(({ id, number, title }) => ({ value: id, words: `${number} ${title}`.trim() })),
+  );
   protected readonly target = computed(() => this.all().find(({ id }) => id === this.refers()?.sheet) ?? null);
+
+  protected readonly viewOptions = computed(() => [
+    { value: '', words: 'the sheet as a whole' },
+    ...(this.target()?.views ?? []).map(({ id, number, label }) => ({
+      value: id,
+      words: `${number ?? 'no number'} ${label || id}`,
+    })),
+  ]);
 
   protected choose(sheet: string, view: string): void {
     this.changed.emit({ sheet, ...(view && { view }) });

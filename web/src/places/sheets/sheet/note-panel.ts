@@ -1,84 +1,79 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { MatButton } from '@angular/material/button';
 import { letteringOf, noteStylesOf, NOTE_WEIGHT_MM, type Note } from '@folvex/core';
 import { Store } from '@ngrx/store';
 import { projectFeature } from '../../../state/project.reducer';
 import { selectAllDrawings } from '../../../state/project.selectors';
+import { ChoiceField } from '../../../forms/choice-field';
+import { NumberField } from '../../../forms/number-field';
+import { TextField } from '../../../forms/text-field';
 import { MarkTarget } from './mark-target';
 import { kindInWords } from './notes';
+
+/** Farther from the paper's corner, mm, nothing is on any sheet. */
+const MAX_POSITION_MM = 20_000;
 
 /** Properties of one note of a sheet; all in mm on the paper. */
 @Component({
   selector: 'fx-note-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MarkTarget],
+  imports: [ChoiceField, MarkTarget, MatButton, NumberField, TextField],
   template: `
     <p>
       <b>{{ kind() }}</b>
     </p>
     @if (note().kind === 'text') {
-      <label>
-        <span class="fx-caption">What it says</span>
-        <textarea #words class="fx-field" rows="3" [value]="note().text ?? ''" (change)="said(words.value)"></textarea>
-      </label>
+      <fx-text caption="Text" [rows]="3" [value]="note().text ?? ''" (entered)="write($event)" />
     } @else if (note().kind === 'table') {
-      <label>
-        <span class="fx-caption">Rows as CSV, the first is the heading</span>
-        <textarea #rows class="fx-field" rows="5" [value]="note().text ?? ''" (change)="said(rows.value)"></textarea>
-      </label>
-      <label>
-        <span class="fx-caption">or from a CSV file</span>
-        <input #file type="file" accept=".csv,.tsv,text/csv" (change)="read(file)" />
-      </label>
+      <fx-text
+        caption="Rows as CSV, the first is the heading"
+        [rows]="5"
+        [value]="note().text ?? ''"
+        (entered)="write($event)"
+      />
+      <input #file type="file" hidden accept=".csv,.tsv,text/csv" (change)="read(file)" />
+      <button matButton type="button" class="fx-act" (click)="file.click()">Read a CSV file</button>
     } @else if (note().kind === 'mark') {
       <fx-mark-target [refers]="note().refers" (changed)="changed.emit({ ...note(), refers: $event })" />
     } @else if (note().kind === 'picture') {
-      <label>
-        <span class="fx-caption">Drawing or picture</span>
-        <select #drawing class="fx-field" (change)="changed.emit({ ...note(), drawing: drawing.value || undefined })">
-          <option value="">choose one …</option>
-          @for (option of drawings(); track option.id) {
-            <option [value]="option.id" [selected]="option.id === note().drawing">{{ option.name }}</option>
-          }
-        </select>
-      </label>
+      <fx-choice
+        caption="Drawing or picture"
+        placeholder="Choose one"
+        [value]="note().drawing"
+        [options]="drawingOptions()"
+        (chosen)="changed.emit({ ...note(), drawing: $event })"
+      />
     } @else if (note().kind === 'cloud') {
-      <label>
-        <span class="fx-caption">Revision in its triangle</span>
-        <input #index class="fx-field" [value]="note().text ?? ''" (change)="said(index.value)" />
-      </label>
+      <fx-text caption="Revision in its triangle" [value]="note().text ?? ''" (entered)="write($event)" />
     }
     @if (note().kind === 'text' || note().kind === 'table') {
-      <label>
-        <span class="fx-caption">Text style</span>
-        <select #style class="fx-field" (change)="restyle(styles()[style.selectedIndex]!.id)">
-          @for (option of styles(); track option.id) {
-            <option [selected]="option.id === (note().style ?? styles()[0]!.id)">{{ option.name }}</option>
-          }
-        </select>
-      </label>
+      <fx-choice
+        caption="Text style"
+        [value]="note().style ?? styles()[0]!.id"
+        [options]="styleOptions()"
+        (chosen)="restyle($event)"
+      />
     }
     <div class="pair">
       @for (field of fields(); track field.name) {
-        <label>
-          <span class="fx-caption">{{ field.caption }}</span>
-          <input
-            #value
-            class="fx-field"
-            inputmode="decimal"
-            [value]="field.value"
-            (change)="typed(field.name, value.value)"
-          />
-        </label>
+        <fx-number
+          unit="mm"
+          [caption]="field.caption"
+          [value]="field.value"
+          [min]="field.min"
+          [max]="field.max"
+          (entered)="set(field.name, $event)"
+        />
       }
     </div>
     @if (note().kind === 'text' || note().kind === 'mark') {
       @if (note().to) {
-        <button type="button" class="fx-link" (click)="point(false)">Take its leader away</button>
+        <button matButton type="button" class="fx-act" (click)="point(false)">Remove the leader</button>
       } @else {
-        <button type="button" class="fx-link" (click)="point(true)">Let it point at something</button>
+        <button matButton type="button" class="fx-act" (click)="point(true)">Add a leader</button>
       }
     }
-    <button type="button" class="fx-link" (click)="removed.emit()">Take this note off the sheet</button>
+    <button matButton type="button" class="fx-act" (click)="removed.emit()">Remove this note</button>
   `,
   styleUrl: './panel.scss',
 })
@@ -89,32 +84,41 @@ export class NotePanel {
 
   private readonly store = inject(Store);
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
-  protected readonly drawings = this.store.selectSignal(selectAllDrawings);
+  private readonly drawings = this.store.selectSignal(selectAllDrawings);
+  protected readonly drawingOptions = computed(() =>
+    this.drawings().map(({ id, name }) => ({ value: id, words: name })),
+  );
   protected readonly styles = computed(() => noteStylesOf(this.facts() ?? {}));
+  protected readonly styleOptions = computed(() => this.styles().map(({ id, name }) => ({ value: id, words: name })));
   protected readonly kind = computed(() => kindInWords(this.note().kind));
   protected readonly fields = computed(() => {
     const { kind, at, to, width, weight } = this.note();
     const { size } = letteringOf(this.note(), this.styles());
-    const field = (name: string, caption: string, value: number): Field => ({ name, caption, value: rounded(value) });
+    const place = (name: string, caption: string, value: number): Field => ({
+      ...{ name, caption, value: rounded(value), min: -MAX_POSITION_MM, max: MAX_POSITION_MM },
+    });
+    const length = (name: string, caption: string, value: number, min: number, max: number): Field => ({
+      ...{ name, caption, value: rounded(value), min, max },
+    });
     const isText = kind === 'text' || kind === 'table';
     const other = isText || kind === 'mark' ? 'Points at' : kind === 'line' ? 'Other end' : 'Opposite corner';
     return [
-      field('x', 'From the left, mm', at[0]),
-      field('y', 'From below, mm', at[1]),
-      ...(to ? [field('tox', `${other}, from the left`, to[0]), field('toy', `${other}, from below`, to[1])] : []),
+      place('x', 'From the left', at[0]),
+      place('y', 'From below', at[1]),
+      ...(to ? [place('tox', `${other}, from the left`, to[0]), place('toy', `${other}, from below`, to[1])] : []),
       ...(isText
         ? [
-            field('size', 'Height of capitals', size),
-            field('width', kind === 'table' ? 'Width' : 'Wrapped at', width ?? 0),
+            length('size', 'Height of capitals', size, 0.5, 100),
+            length('width', kind === 'table' ? 'Width' : 'Wrapped at', width ?? 0, 0, MAX_POSITION_MM),
           ]
         : []),
       ...((kind === 'text' && !to) || kind === 'picture'
         ? []
-        : [field('weight', 'Line weight', weight ?? NOTE_WEIGHT_MM)]),
+        : [length('weight', 'Line weight', weight ?? NOTE_WEIGHT_MM, 0.05, 5)]),
     ];
   });
 
-  protected said(text: string): void {
+  protected write(text: string): void {
     if (text !== (this.note().text ?? '')) this.changed.emit({ ...this.note(), text });
   }
 
@@ -127,20 +131,19 @@ export class NotePanel {
 
   protected async read(field: HTMLInputElement): Promise<void> {
     const text = await field.files?.[0]?.text();
-    if (text !== undefined) this.said(text.replace(/^\uFEFF/, '').trim());
+    if (text !== undefined) this.write(text.replace(/^\uFEFF/, '').trim());
   }
 
-  protected typed(name: string, text: string): void {
-    const value = Number(text.replace(',', '.'));
+  protected set(name: string, value: number | undefined): void {
+    if (value === undefined) return;
     const { at, to = at } = this.note();
-    if (text.trim() === '' || !Number.isFinite(value)) return;
-    const set: Readonly<Record<string, Partial<Note>>> = {
+    const places: Readonly<Record<string, Partial<Note>>> = {
       x: { at: [value, at[1]] },
       y: { at: [at[0], value] },
       tox: { to: [value, to[1]] },
       toy: { to: [to[0], value] },
     };
-    this.changed.emit({ ...this.note(), ...(set[name] ?? { [name]: value }) });
+    this.changed.emit({ ...this.note(), ...(places[name] ?? { [name]: value }) });
   }
 
   protected point(on: boolean): void {
@@ -152,9 +155,11 @@ export class NotePanel {
 interface Field {
   name: string;
   caption: string;
-  value: string;
+  value: number;
+  min: number;
+  max: number;
 }
 
-function rounded(value: number): string {
-  return String(Math.round(value * 100) / 100);
+function rounded(value: number): number {
+  return Math.round(value * 100) / 100;
 }

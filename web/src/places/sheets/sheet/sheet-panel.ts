@@ -1,4 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import { MatCheckbox } from '@angular/material/checkbox';
 import { Store } from '@ngrx/store';
 import {
   FRAME_MARKS,
@@ -7,14 +9,19 @@ import {
   type Margins,
   type Orientation,
   type PaperSize,
+  type Revision,
   type Sheet,
 } from '@folvex/core';
 import type { SheetFields } from '@folvex/contract';
-import { ProjectActions } from '../../../state/project.actions';
 import { projectFeature } from '../../../state/project.reducer';
-import { FRAMES } from '../../../ui/choices';
-import { paperInWords, papersInWords } from '../../../ui/words';
+import { FRAMES, ORIENTATIONS } from '../../../ui/choices';
+import { paperInWords, papersInWords, today } from '../../../ui/words';
+import * as yup from 'yup';
+import { ChoiceField } from '../../../forms/choice-field';
+import { DateField } from '../../../forms/date-field';
+import { NumberField } from '../../../forms/number-field';
 import { OwnFields } from '../../../forms/own-fields';
+import { TextField } from '../../../forms/text-field';
 import { TitlePanel } from './title-panel';
 
 const MARKS: readonly [FrameMark, string][] = [
@@ -24,16 +31,19 @@ const MARKS: readonly [FrameMark, string][] = [
   ['folding', 'Folding marks (to A4)'],
 ];
 
+/** Stands for a paper that is none of the named ones. */
+const OWN_SIZE = 'own';
 const A3: PaperSize = { width: 420, height: 297 };
 const [SMALLEST_MM, MAX_MM] = [10, 20_000];
 const MAX_MARGIN_MM = 200;
-const EDGES = ['left', 'bottom', 'right', 'top'] as const;
+const EDGES = ['Left margin', 'Bottom margin', 'Right margin', 'Top margin'] as const;
+const NO_REVISION: Revision = { index: '', date: '', text: '' };
 
 /** Properties of a sheet as a whole: number, title, paper, frame, title block, revision. */
 @Component({
   selector: 'fx-sheet-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [OwnFields, TitlePanel],
+  imports: [ChoiceField, DateField, MatButton, MatCheckbox, NumberField, OwnFields, TextField, TitlePanel],
   templateUrl: './sheet-panel.html',
   styleUrl: './panel.scss',
 })
@@ -44,7 +54,16 @@ export class SheetPanel {
   readonly changed = output<Partial<SheetFields>>();
 
   private readonly store = inject(Store);
-  protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
+  private readonly groups = this.store.selectSignal(projectFeature.selectGroups);
+  protected readonly groupOptions = computed(() => [
+    { value: '', words: 'No group' },
+    ...this.groups().map(({ id, name }) => ({ value: id, words: name })),
+  ]);
+  protected readonly numberSchema = yup.string().matches(/\S/, 'A sheet needs a number.');
+  protected readonly orientations = ORIENTATIONS;
+  protected readonly minSide = SMALLEST_MM;
+  protected readonly maxSide = MAX_MM;
+  protected readonly maxMargin = MAX_MARGIN_MM;
   protected readonly frames = FRAMES;
   protected readonly marks = MARKS;
   protected readonly edges = EDGES;
@@ -53,10 +72,21 @@ export class SheetPanel {
     return paper && paper.height > paper.width ? 'portrait' : 'landscape';
   });
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
-  protected readonly papers = computed(() => papersInWords(this.orientation(), this.facts()?.papers));
-  protected readonly named = computed(() => {
+  protected readonly paperOptions = computed(() => [
+    { value: '', words: 'smallest that fits' },
+    ...papersInWords(this.orientation(), this.facts()?.papers).map(({ name, words }) => ({ value: name, words })),
+    { value: OWN_SIZE, words: 'own size' },
+  ]);
+  protected readonly paperChoice = computed(() => {
     const { paper } = this.sheet();
-    return paper && 'name' in paper ? paper.name : '';
+    if (!paper) return '';
+    return 'name' in paper ? paper.name : OWN_SIZE;
+  });
+  /** The present revision; what is typed stays here until it has an index. */
+  protected readonly revision = linkedSignal<Sheet, Revision>({
+    source: this.sheet,
+    computation: ({ revision }, before) =>
+      revision ?? (before?.source.id === this.sheet().id && !before.source.revision ? before.value : NO_REVISION),
   });
   protected readonly words = computed(() => {
     const paper = this.paper();
@@ -77,41 +107,29 @@ export class SheetPanel {
 
   protected choosePaper(name: string): void {
     const { width, height } = this.paper() ?? A3;
-    if (name === 'own') this.changed.emit({ paper: { size: [width, height] } });
+    if (name === OWN_SIZE) this.changed.emit({ paper: { size: [width, height] } });
     else this.changed.emit({ paper: name === '' ? null : { name, orientation: this.orientation() } });
   }
 
-  protected sizeTyped(width: number | string, height: number | string): void {
-    const [w, h] = [width, height].map((side) => Number(String(side).replace(',', '.'))) as [number, number];
-    const fits = (side: number): boolean => side >= SMALLEST_MM && side <= MAX_MM;
-    if (fits(w) && fits(h)) return this.changed.emit({ paper: { size: [w, h] } });
-    const sentence = `A paper is ${SMALLEST_MM} to ${MAX_MM} mm wide and high; correct the size of ${this.sheet().number}.`;
-    this.store.dispatch(ProjectActions.requestRefused({ problem: { code: 'paper.size', sentence, place: {} } }));
+  protected setSize(width: number | undefined, height: number | undefined): void {
+    if (width !== undefined && height !== undefined) this.changed.emit({ paper: { size: [width, height] } });
   }
 
-  protected lay(orientation: Orientation): void {
+  protected setOrientation(orientation: Orientation): void {
     const { paper } = this.sheet();
     const now = this.paper();
     if (paper && 'name' in paper) this.changed.emit({ paper: { name: paper.name, orientation } });
     else if (now && orientation !== this.orientation()) this.changed.emit({ paper: { size: [now.height, now.width] } });
   }
 
-  protected chooseFrame(frame: string): void {
-    this.changed.emit({ frame: frame as Sheet['frame'] });
-  }
-
   protected ownMargins(on: boolean): void {
     this.changed.emit({ margins: on ? defaultMargins(this.sheet().frame) : null });
   }
 
-  protected marginTyped(at: number, text: string): void {
-    const value = Number(text.replace(',', '.'));
-    const margins = this.sheet().margins;
-    if (margins && text.trim() !== '' && value >= 0 && value <= MAX_MARGIN_MM) {
-      return this.changed.emit({ margins: margins.map((one, i) => (i === at ? value : one)) as Margins });
-    }
-    const sentence = `A margin is 0 to ${MAX_MARGIN_MM} mm; the ${EDGES[at]} one of ${this.sheet().number} stays as it was.`;
-    this.store.dispatch(ProjectActions.requestRefused({ problem: { code: 'paper.margin', sentence, place: {} } }));
+  protected setMargin(at: number, mm: number | undefined): void {
+    const { margins } = this.sheet();
+    if (!margins || mm === undefined) return;
+    this.changed.emit({ margins: margins.map((one, i) => (i === at ? mm : one)) as Margins });
   }
 
   protected has(mark: FrameMark): boolean {
@@ -130,12 +148,12 @@ export class SheetPanel {
     this.changed.emit({ revisions: revisions.length > 0 ? revisions : null });
   }
 
-  protected revise(index: string, date: string, text: string, author: string): void {
-    if (index.trim() === '') {
-      if (this.sheet().revision) this.changed.emit({ revision: null });
-    } else if (/^\d{4}-\d{2}-\d{2}$/.test(date)) {
-      const by = author.trim() ? { author: author.trim() } : {};
-      this.changed.emit({ revision: { index: index.trim(), date, text: text.trim(), ...by } });
-    }
+  /** Changes the present revision; one without a date gets that of today, and without an index there is none. */
+  protected revise(change: Partial<Revision>): void {
+    const { author, ...typed } = { ...this.revision(), ...change };
+    const [index, text, by] = [typed.index.trim(), typed.text.trim(), author?.trim()];
+    this.revision.set({ index, date: typed.date, text, ...(by && { author: by }) });
+    if (index) this.changed.emit({ revision: { index, date: typed.date || today(), text, ...(by && { author: by }) } });
+    else if (this.sheet().revision) this.changed.emit({ revision: null });
   }
 }

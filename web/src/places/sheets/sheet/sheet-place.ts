@@ -15,8 +15,10 @@ import {
   viewChild,
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
+import { MatButtonToggle, MatButtonToggleGroup } from '@angular/material/button-toggle';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
+import { MatButton, MatIconButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import {
   apply,
@@ -31,6 +33,7 @@ import {
   type View,
 } from '@folvex/core';
 import type { SheetFacts, SheetFields } from '@folvex/contract';
+import { ChoiceField } from '../../../forms/choice-field';
 import { Api } from '../../../state/api';
 import { ProjectActions } from '../../../state/project.actions';
 import { projectFeature } from '../../../state/project.reducer';
@@ -67,15 +70,20 @@ const UNKNOWN: PaperSize = { width: 420, height: 297 };
   selector: 'fx-sheet-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
+    ChoiceField,
+    MatButtonToggle,
+    MatButtonToggleGroup,
+    MatButton,
     MatIcon,
+    MatIconButton,
     NotePanel,
     OutlineTool,
-    SheetPicture,
     PlacedViews,
     Printable,
     RouterLink,
     Rulers,
     SheetPanel,
+    SheetPicture,
     ViewPanel,
   ],
   templateUrl: './sheet-place.html',
@@ -95,7 +103,7 @@ export class SheetPlace {
   private readonly sources = this.store.selectSignal(selectPageSources);
   private readonly drawingEntities = this.store.selectSignal(selectDrawingEntities);
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
-  protected readonly drawings = this.store.selectSignal(selectAllDrawings);
+  private readonly drawings = this.store.selectSignal(selectAllDrawings);
   /** The sheet with what was just changed of it; its picture is of the saved one. */
   protected readonly shown = computed(() => this.sheets()[this.sheet()] ?? null);
   protected readonly source = computed(() => this.sources()[this.sheet()]);
@@ -149,6 +157,17 @@ export class SheetPlace {
   /** The drawing, and the window or layout of it, that a view is to be added of. */
   protected readonly wanted = signal('');
   protected readonly wantedWindow = signal('');
+  protected readonly drawingOptions = computed(() =>
+    this.drawings().map(({ id, name }) => ({ value: id, words: name })),
+  );
+  protected readonly windowOptions = computed(() => {
+    const { windows = [], layouts = [] } = this.wantedDrawing() ?? {};
+    return [
+      { value: '', words: 'the whole model' },
+      ...windows.map(({ name }) => ({ value: `window ${name}`, words: `window ${name}` })),
+      ...layouts.map(({ name }) => ({ value: `layout ${name}`, words: `layout ${name}` })),
+    ];
+  });
   protected readonly wantedDrawing = computed(() => this.drawingEntities()[this.wanted()] ?? null);
   /** The view whose outline is being drawn. */
   protected readonly outlining = signal<string | null>(null);

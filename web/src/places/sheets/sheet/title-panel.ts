@@ -2,6 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { Store } from '@ngrx/store';
 import { templateOf, templatesOf, typedFields, type ProjectFacts, type Sheet } from '@folvex/core';
 import type { SheetFields } from '@folvex/contract';
+import { ChoiceField } from '../../../forms/choice-field';
+import { TextField } from '../../../forms/text-field';
 import { projectFeature } from '../../../state/project.reducer';
 
 const NORTH = { name: 'north', caption: 'North, degrees from upwards', required: false };
@@ -10,34 +12,23 @@ const NORTH = { name: 'north', caption: 'North, degrees from upwards', required:
 @Component({
   selector: 'fx-title-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [ChoiceField, TextField],
   template: `
-    <label>
-      <span class="fx-caption">Title block</span>
-      <select #template class="fx-field" (change)="choose(template.value)">
-        <option value="" [selected]="!sheet().titleBlock">none</option>
-        @for (option of templates(); track option.id) {
-          <option [value]="option.id" [selected]="option.id === chosen()?.id">{{ option.name }}</option>
-        }
-      </select>
-    </label>
+    <fx-choice
+      caption="Title block"
+      [value]="chosen()?.id ?? ''"
+      [options]="templateOptions()"
+      (chosen)="choose($event)"
+    />
     <div class="pair">
       @for (field of fields(); track field.name) {
-        <label>
-          <span class="fx-caption">
-            {{ field.caption }}
-            @if (field.blank) {
-              <b class="wrong">to be filled in</b>
-            }
-          </span>
-          <input
-            #value
-            class="fx-field"
-            autocomplete="off"
-            [value]="field.value"
-            [placeholder]="field.inherited"
-            (change)="typed(field.name, value.value)"
-          />
-        </label>
+        <fx-text
+          [caption]="field.caption"
+          [value]="field.value"
+          [placeholder]="field.inherited"
+          [problem]="field.blank ? 'Fill this in.' : ''"
+          (entered)="typed(field.name, $event)"
+        />
       }
     </div>
   `,
@@ -51,7 +42,10 @@ export class TitlePanel {
   private readonly project = computed(
     (): Pick<ProjectFacts, 'titleBlocks' | 'fields'> => this.facts() ?? { fields: {} },
   );
-  protected readonly templates = computed(() => templatesOf(this.project()));
+  protected readonly templateOptions = computed(() => [
+    { value: '', words: 'none' },
+    ...templatesOf(this.project()).map(({ id, name }) => ({ value: id, words: name })),
+  ]);
   protected readonly chosen = computed(() => {
     const { titleBlock } = this.sheet();
     return titleBlock && templateOf(this.project(), titleBlock);

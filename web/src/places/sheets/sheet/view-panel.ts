@@ -1,21 +1,45 @@
-import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import { MatCheckbox } from '@angular/material/checkbox';
 import { formatScale, movedTo, parseScale, rescaled, type ColourMode, type View } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
+import * as yup from 'yup';
+import { ChoiceField } from '../../../forms/choice-field';
+import { NumberField } from '../../../forms/number-field';
+import { TextField } from '../../../forms/text-field';
 import { SCALES } from '../../../ui/choices';
 import type { PlacedBox } from './placed-views';
 
-const MODES: readonly [ColourMode, string][] = [
-  ['full', 'as drawn'],
-  ['greys', 'greys'],
-  ['black', 'all black'],
+const MODES: readonly { value: ColourMode; words: string }[] = [
+  { value: 'full', words: 'as drawn' },
+  { value: 'greys', words: 'greys' },
+  { value: 'black', words: 'all black' },
 ];
+/** Farther from the paper's corner, mm, nothing is on any sheet. */
+const MAX_POSITION_MM = 20_000;
 /** Less than this can hardly be seen in print (common practice). */
 const MIN_SCREEN = 5;
+
+const isScale = (text = ''): boolean => parseScale(text) !== undefined;
+const SCALE_SENTENCE = 'Write a scale such as 1:50';
+const scaleSchema = yup
+  .string()
+  .test('scale', `${SCALE_SENTENCE}, or fit.`, (text = '') => text.trim().toLowerCase() === 'fit' || isScale(text));
+const letteringSchema = yup
+  .string()
+  .test('scale', `${SCALE_SENTENCE}, or leave it blank.`, (text = '') => text.trim() === '' || isScale(text));
+const outlineSchema = yup
+  .string()
+  .test('outline', 'An outline has three points or more, each two numbers such as 1200 3400.', (text = '') => {
+    const points = pointsOf(text);
+    return points.length >= 3 && points.every((point) => point.length === 2 && point.every(Number.isFinite));
+  });
 
 /** Properties of one view of a sheet: scale, place, turn, label, layers. */
 @Component({
   selector: 'fx-view-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [ChoiceField, MatButton, MatCheckbox, NumberField, TextField],
   templateUrl: './view-panel.html',
   styleUrl: './panel.scss',
 })
@@ -28,9 +52,16 @@ export class ViewPanel {
   /** A person wants to draw its outline on the sheet. */
   readonly outlineAskedFor = output();
 
-  protected readonly offered = SCALES;
+  protected readonly scales = SCALES;
+  protected readonly scaleOffers = [...SCALES, 'fit'];
   protected readonly modes = MODES;
-  protected readonly cameOut = computed(() => {
+  protected readonly minScreen = MIN_SCREEN;
+  protected readonly maxPosition = MAX_POSITION_MM;
+  protected readonly scaleSchema = scaleSchema;
+  protected readonly letteringSchema = letteringSchema;
+  protected readonly outlineSchema = outlineSchema;
+  protected readonly letteringLayers = computed(() => this.view().lettering?.layers?.join(', ') ?? '');
+  protected readonly fittedScale = computed(() => {
     const placed = this.placed();
     return placed ? formatScale(placed.scale) : '';
   });
@@ -40,12 +71,11 @@ export class ViewPanel {
   });
   protected readonly at = computed(() => {
     const box = this.placed()?.box;
-    return box ? { x: round(box.xmin), y: round(box.ymin) } : { x: '', y: '' };
+    return box ? { x: round(box.xmin), y: round(box.ymin) } : { x: undefined, y: undefined };
   });
   protected readonly outlineText = computed(() =>
     (this.view().outline ?? []).map(([x, y]) => `${round(x)} ${round(y)}`).join('\n'),
   );
-  protected readonly problem = linkedSignal({ source: this.view, computation: () => '' });
   protected readonly shows = computed(() => {
     const { space, window } = this.view();
     const where = space === 'model' ? 'model' : `layout ${space}`;
@@ -58,27 +88,17 @@ export class ViewPanel {
       .map(({ name }) => ({ name, on: !off.has(name.toLowerCase()) }));
   });
 
-  protected scaleTyped(text: string): void {
-    const typed = text.trim();
+  protected rescale(text: string): void {
+    const scale = text.trim();
     const placed = this.placed();
-    if (!typed || typed === this.view().scale) return;
-    const known = placed && parseScale(typed) !== undefined;
-    this.changed.emit(known ? rescaled(this.view(), placed, typed) : { ...this.view(), scale: typed });
+    const known = placed && isScale(scale);
+    this.changed.emit(known ? rescaled(this.view(), placed, scale) : { ...this.view(), scale });
   }
 
-  protected placeTyped(axis: 'x' | 'y', text: string): void {
-    const value = Number(text.replace(',', '.'));
+  protected moveTo(axis: 'x' | 'y', mm: number | undefined): void {
     const box = this.placed()?.box;
-    if (!box || !Number.isFinite(value) || text.trim() === '') return;
-    this.changed.emit(movedTo(this.view(), axis === 'x' ? value : box.xmin, axis === 'y' ? value : box.ymin));
-  }
-
-  protected turnTyped(text: string): void {
-    const degrees = Number(text.replace(',', '.'));
-    if (!Number.isFinite(degrees) || Math.abs(degrees) > 360) {
-      return this.problem.set('A view is turned by up to 360 degrees either way; it stays as it was.');
-    }
-    this.set({ rotation: degrees === 0 ? undefined : degrees });
+    if (!box || mm === undefined) return;
+    this.changed.emit(movedTo(this.view(), axis === 'x' ? mm : box.xmin, axis === 'y' ? mm : box.ymin));
   }
 
   /** Sets some of it; what is undefined is taken out. */
@@ -88,28 +108,8 @@ export class ViewPanel {
     this.changed.emit(view);
   }
 
-  protected coloured(index: number): void {
-    const mode = MODES[index]?.[0] ?? 'full';
-    this.set({ colour: mode === 'full' ? undefined : mode });
-  }
-
-  protected screenTyped(text: string): void {
-    const percent = Number(text.replace(',', '.').replace('%', ''));
-    if (!(percent >= MIN_SCREEN && percent <= 100)) {
-      return this.problem.set(`A view is screened to ${MIN_SCREEN} to 100 %; it stays as it was.`);
-    }
-    this.set({ screen: percent === 100 ? undefined : percent });
-  }
-
-  protected numberTyped(number: string): void {
-    if (number.trim() !== (this.view().number ?? '')) this.set({ number: number.trim() || undefined });
-  }
-
-  protected letteringTyped(scale: string, patterns: string): void {
+  protected setLettering(scale: string, patterns: string): void {
     if (scale.trim() === '') return this.set({ lettering: undefined });
-    if (parseScale(scale) === undefined) {
-      return this.problem.set(`"${scale}" is not a scale; write it like 1:50. It stays as it was.`);
-    }
     const layers = patterns
       .split(',')
       .map((one) => one.trim())
@@ -117,20 +117,8 @@ export class ViewPanel {
     this.set({ lettering: { scale: scale.trim(), ...(layers.length > 0 && { layers }) } });
   }
 
-  protected outlineTyped(text: string): void {
-    const points = text
-      .split('\n')
-      .map((line) => line.trim())
-      .filter(Boolean)
-      .map((line) => line.split(/[;\s]+|,\s*/).map(Number));
-    if (points.length >= 3 && points.every((point) => point.length === 2 && point.every(Number.isFinite))) {
-      return this.set({ outline: points as [number, number][] });
-    }
-    this.problem.set('An outline has three points or more, each two numbers such as 1200 3400; it stays as it was.');
-  }
-
-  protected labelTyped(label: string): void {
-    if (label.trim() !== this.view().label) this.changed.emit({ ...this.view(), label: label.trim() });
+  protected setOutline(text: string): void {
+    this.set({ outline: pointsOf(text) as [number, number][] });
   }
 
   /** Keeps what it shows at a version, or follows the drawing. */
@@ -148,6 +136,15 @@ export class ViewPanel {
   }
 }
 
-function round(value: number): string {
-  return String(Math.round(value * 100) / 100);
+/** Points as they are typed, one a line. */
+function pointsOf(text: string): number[][] {
+  return text
+    .split('\n')
+    .map((line) => line.trim())
+    .filter(Boolean)
+    .map((line) => line.split(/[;\s]+|,\s*/).map(Number));
+}
+
+function round(value: number): number {
+  return Math.round(value * 100) / 100;
 }

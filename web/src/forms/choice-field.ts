@@ -1,0 +1,56 @@
+import { booleanAttribute, ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { MatOption } from '@angular/material/core';
+import { MatFormField, MatHint } from '@angular/material/form-field';
+import { MatSelect } from '@angular/material/select';
+import { nextFieldId } from './field-id';
+
+/** One of the values that a choice field offers, with its words. */
+export interface Choosable<T> {
+  value: T;
+  words: string;
+}
+
+/** One of a few values, with its caption. */
+@Component({
+  selector: 'fx-choice',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatFormField, MatHint, MatOption, MatSelect],
+  template: `
+    @if (!bare()) {
+      <span class="fx-caption" [id]="id">{{ caption() }}</span>
+    }
+    <mat-form-field>
+      <mat-select
+        hideSingleSelectionIndicator
+        panelWidth=""
+        [aria-label]="bare() ? caption() : ''"
+        [aria-labelledby]="bare() ? '' : id"
+        [placeholder]="placeholder()"
+        [disabled]="disabled()"
+        [value]="value()"
+        (selectionChange)="chosen.emit($event.value)"
+      >
+        @for (option of options(); track option.value) {
+          <mat-option [value]="option.value">{{ option.words }}</mat-option>
+        }
+      </mat-select>
+      @if (hint()) {
+        <mat-hint>{{ hint() }}</mat-hint>
+      }
+    </mat-form-field>
+  `,
+  styleUrl: './field.scss',
+})
+export class ChoiceField<T> {
+  readonly caption = input.required<string>();
+  readonly value = input.required<T>();
+  readonly options = input.required<readonly Choosable<T>[]>();
+  readonly placeholder = input('');
+  readonly hint = input('');
+  readonly disabled = input(false, { transform: booleanAttribute });
+  /** Without the caption above it, where something else shows what it is. */
+  readonly bare = input(false, { transform: booleanAttribute });
+  readonly chosen = output<T>();
+
+  protected readonly id = nextFieldId();
+}

@@ -1,0 +1,151 @@
+import {
+  booleanAttribute,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { MatAutocomplete, MatAutocompleteTrigger } from '@angular/material/autocomplete';
+import { MatOption, type ErrorStateMatcher } from '@angular/material/core';
+import { MatError, MatFormField, MatHint, MatSuffix } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import type { Schema } from 'yup';
+import { nextFieldId } from './field-id';
+import { problemWith } from './yup-validator';
+
+/**
+ * A text with its caption. What is typed is handed on when the field is left or Enter is pressed; what its schema does
+ * not allow stays in the field, with the reason below it.
+ */
+@Component({
+  selector: 'fx-text',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [
+    MatAutocomplete,
+    MatAutocompleteTrigger,
+    MatError,
+    MatFormField,
+    MatHint,
+    MatInput,
+    MatOption,
+    MatSuffix,
+    ReactiveFormsModule,
+  ],
+  template: `
+    @if (caption() && !bare()) {
+      <label class="fx-caption" [for]="id">{{ caption() }}</label>
+    }
+    <mat-form-field>
+      @if (rows() > 0) {
+        <textarea
+          matInput
+          [id]="id"
+          [rows]="rows()"
+          [attr.aria-label]="bare() ? caption() : null"
+          [placeholder]="placeholder()"
+          [errorStateMatcher]="matcher"
+          [formControl]="control"
+          (change)="enter()"
+        ></textarea>
+      } @else {
+        <input
+          matInput
+          [id]="id"
+          [type]="type()"
+          [attr.aria-label]="bare() ? caption() : null"
+          [attr.inputmode]="numeric() ? 'decimal' : null"
+          autocomplete="off"
+          [placeholder]="placeholder()"
+          [errorStateMatcher]="matcher"
+          [formControl]="control"
+          [matAutocomplete]="auto"
+          [matAutocompleteDisabled]="offers().length === 0"
+          (focus)="typedText.set(undefined)"
+          (change)="enter()"
+        />
+      }
+      @if (unit()) {
+        <span matTextSuffix>{{ unit() }}</span>
+      }
+      <mat-autocomplete #auto (optionSelected)="enter()">
+        @for (offer of shownOffers(); track offer) {
+          <mat-option [value]="offer">{{ offer }}</mat-option>
+        }
+      </mat-autocomplete>
+      @if (shownProblem(); as sentence) {
+        <mat-error>{{ sentence }}</mat-error>
+      } @else if (hint()) {
+        <mat-hint>{{ hint() }}</mat-hint>
+      }
+    </mat-form-field>
+  `,
+  styleUrl: './field.scss',
+})
+export class TextField {
+  readonly caption = input('');
+  readonly value = input<string>('');
+  /** What the text must be; absent: anything. */
+  readonly schema = input<Schema>();
+  /** What is wrong with the text otherwise; empty: nothing. */
+  readonly problem = input('');
+  /** A unit behind the text. */
+  readonly unit = input('');
+  readonly placeholder = input('');
+  readonly hint = input('');
+  /** Lines of a longer text; 0: one line only. */
+  readonly rows = input(0);
+  readonly type = input<'text' | 'search' | 'password'>('text');
+  /** Texts that are often wanted. */
+  readonly offers = input<readonly string[]>([]);
+  readonly disabled = input(false, { transform: booleanAttribute });
+  /** Without the caption above it, where something else shows what it is. */
+  readonly bare = input(false, { transform: booleanAttribute });
+  readonly numeric = input(false, { transform: booleanAttribute });
+  /** Every change while typing. */
+  readonly typed = output<string>();
+  /** What was typed, once it is entered and right. */
+  readonly entered = output<string>();
+
+  protected readonly id = nextFieldId();
+  protected readonly control = new FormControl('', { nonNullable: true });
+  /** What was typed since the field got the focus; undefined: nothing. */
+  protected readonly typedText = signal<string | undefined>(undefined);
+  /** What is wrong with what was entered; shown until the text is changed. */
+  private readonly refusal = linkedSignal({ source: this.value, computation: () => '' });
+  protected readonly shownProblem = computed(() => this.refusal() || this.problem());
+  protected readonly matcher: ErrorStateMatcher = { isErrorState: () => this.shownProblem() !== '' };
+  /** All of them at first, then those that contain what is typed. */
+  protected readonly shownOffers = computed(() => {
+    const text = this.typedText();
+    if (text === undefined) return this.offers();
+    const schema = this.schema();
+    // What is right already needs no offers, which would cover what comes below.
+    if (schema && problemWith(schema, text) === undefined) return [];
+    return this.offers().filter((offer) => offer.toLowerCase().includes(text.trim().toLowerCase()));
+  });
+
+  constructor() {
+    effect(() => this.control.reset(this.value(), { emitEvent: false }));
+    effect(() =>
+      this.disabled() ? this.control.disable({ emitEvent: false }) : this.control.enable({ emitEvent: false }),
+    );
+    this.control.valueChanges.subscribe((text) => {
+      this.typedText.set(text);
+      this.refusal.set('');
+      this.typed.emit(text);
+    });
+  }
+
+  protected enter(): void {
+    const text = this.control.value;
+    const schema = this.schema();
+    const problem = schema && problemWith(schema, text);
+    this.refusal.set(problem ?? '');
+    if (problem === undefined && text !== this.value()) this.entered.emit(text);
+  }
+}
