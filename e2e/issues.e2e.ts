@@ -8,7 +8,7 @@ import { expect, go, test } from './folvex';
 async function publish(page: Parameters<typeof go>[0], name: RegExp): Promise<void> {
   await go(page, 'Package');
   await page.getByRole('button', { name }).click();
-  await page.getByRole('button', { name: /^Write/ }).click();
+  await page.getByRole('button', { name: /^Publish/ }).click();
   await expect(page.getByText(/ is published: /)).toBeVisible();
   await page.getByRole('button', { name: 'Dismiss' }).click();
 }

@@ -34,7 +34,7 @@ test('a drafter uploads a drawing, makes a sheet from it and publishes that', as
   await page.getByRole('button', { name: 'Add the first sheets' }).click();
   await page.getByRole('button', { name: 'Add A-901' }).click();
   await expect.poll(() => names(page)).toEqual(['2617 Boats.pdf']);
-  await page.getByRole('button', { name: 'Write 1 file, 1 page' }).click();
+  await page.getByRole('button', { name: 'Publish 1 file, 1 page' }).click();
   await page.getByRole('link', { name: 'Look at it', exact: true }).click();
   await expect(page.locator('fx-page-viewer .bar')).toContainText('A3 · 420 × 297 mm');
   await page.getByLabel('Search the text').fill('boat shed');

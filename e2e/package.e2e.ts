@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { ProjectInfo } from '@folvex/contract';
-import { expect, go, names, strip, test } from './folvex';
+import { choose, expect, go, names, strip, test } from './folvex';
 
 type Page = Parameters<typeof go>[0];
 
@@ -15,21 +15,21 @@ test('a list of sheets and a divider are pages of the package; what is left out 
   await go(page, 'Package');
   await expect(page.getByRole('listitem', { name: /A-502/ })).toBeVisible();
   const before = await strip(page);
-  await page.getByRole('button', { name: 'List of sheets' }).click();
-  await expect(page.getByRole('button', { name: 'Write 1 file, 10 pages' })).toBeVisible();
+  await page.getByRole('button', { name: 'Insert list of sheets' }).click();
+  await expect(page.getByRole('button', { name: 'Publish 1 file, 10 pages' })).toBeVisible();
   await page.getByRole('listitem', { name: /A-501/ }).focus();
-  await page.getByRole('button', { name: 'Divider before it' }).click();
+  await page.getByRole('button', { name: 'Insert divider' }).click();
   await page.getByLabel('Title', { exact: true }).fill('Details');
   await page.getByLabel('Title', { exact: true }).press('Enter');
   await page.getByRole('listitem', { name: /A-102/ }).focus();
-  await page.getByLabel('leave out').check();
+  await page.getByRole('checkbox', { name: 'Leave out' }).check();
   const at = before.indexOf('A-501');
   await expect.poll(() => strip(page)).toEqual(['00', ...before.slice(0, at), 'D1', ...before.slice(at)]);
   await expect(page.getByRole('listitem', { name: /^Left out, at \d+, A-102/ })).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Write 1 file, 10 pages' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Publish 1 file, 10 pages' })).toBeVisible();
   // A page that is to stay behind another does, wherever that one goes.
   await page.getByRole('listitem', { name: /A-301/ }).focus();
-  await page.getByLabel('Stays behind').selectOption({ label: 'A-001 Site plan' });
+  await choose(page, 'Keep after page', 'A-001 Site plan');
   const order = await strip(page);
   expect(order[order.indexOf('A-001') + 1]).toBe('A-301');
   await page.getByRole('button', { name: 'Sort by number' }).click();
@@ -47,11 +47,11 @@ test('two files of one name are told apart from their finding, with one press', 
   await rule.fill('[project.number]');
   const finding = page.getByRole('list', { name: 'Findings' }).getByRole('listitem').first();
   await expect(finding).toContainText('would both be written as');
-  await expect(page.getByRole('button', { name: /^Write/ })).toBeDisabled();
+  await expect(page.getByRole('button', { name: /^Publish/ })).toBeDisabled();
   await finding.getByRole('button', { name: /^Use / }).click();
   await expect(rule).toHaveValue('[page > pad 3] [project.number]');
   await expect.poll(async () => (await names(page)).filter((name) => name.endsWith('.pdf'))[0]).toBe('001 2617.pdf');
-  await expect(page.getByRole('button', { name: /^Write 8 files/ })).toBeEnabled();
+  await expect(page.getByRole('button', { name: /^Publish 8 files/ })).toBeEnabled();
 });
 
 test('a blank field is found, and filled in on the sheet that its finding leads to', async ({
@@ -83,8 +83,8 @@ test('a finding is accepted with a reason, which stays; a project may not look f
   await page.getByRole('button', { name: /^Permit set/ }).click();
   const sizes = page.getByRole('listitem').filter({ hasText: 'pages of 3 sizes' });
   await sizes.getByRole('button', { name: 'Accept …' }).click();
-  await page.getByLabel('Why it may stay').fill('Agreed with the printer');
-  await page.getByLabel('Why it may stay').press('Enter');
+  await page.getByLabel('Reason for accepting').fill('Agreed with the printer');
+  await page.getByLabel('Reason for accepting').press('Enter');
   await expect(sizes).toContainText('Accepted: Agreed with the printer');
   await page.reload();
   await expect(sizes).toContainText('Accepted: Agreed with the printer');
@@ -105,7 +105,7 @@ test('the same run twice writes the same files; each is read again, and reported
   for (const count of [1, 2]) {
     await go(page, 'Package');
     await page.getByRole('button', { name: /^Tender/ }).click();
-    await page.getByRole('button', { name: /^Write/ }).click();
+    await page.getByRole('button', { name: /^Publish/ }).click();
     const done = async () => (await projectOf(page, address)).runs.filter(({ state }) => state === 'done');
     await expect.poll(async () => (await done()).length).toBe(count);
     hashes.push((await done())[0]!.files.map(({ sha256 }) => sha256));
@@ -157,11 +157,11 @@ test('sheets are picked by filters; a page is printed smaller and twice, as its 
   await page.getByRole('button', { name: 'Add all 2' }).click();
   await expect.poll(() => strip(page)).toEqual(['A-501', 'A-502']);
   await page.getByRole('listitem', { name: /A-501/ }).focus();
-  await page.locator('fx-page-options').getByRole('combobox', { name: 'Paper' }).selectOption('A3');
+  await choose(page.locator('fx-page-options'), 'Paper', 'A3');
   await page.getByLabel('Copies').fill('2');
   await page.getByLabel('Copies').press('Tab');
   await expect(page.getByText('A-501 is not to scale: Half scale: A1').first()).toBeVisible();
-  await page.getByRole('button', { name: 'Write 1 file, 3 pages' }).click();
+  await page.getByRole('button', { name: 'Publish 1 file, 3 pages' }).click();
   await expect(page.getByText(/Read again and found as it should be: 3 pages/)).toBeVisible();
   await page.getByText('How the time went').click();
   await expect(page.getByText(/2 sheets by 1 worker/)).toBeVisible();

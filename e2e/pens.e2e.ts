@@ -56,7 +56,7 @@ test('a layer is hung on another rung of the ladder, and prints at that weight',
 
   await go(page, 'Package');
   await expect(page.getByText('with the pens ISO five weights, ours')).toBeVisible();
-  await page.getByRole('button', { name: /^Write 1 file, 9 pages/ }).click();
+  await page.getByRole('button', { name: /^Publish 1 file, 9 pages/ }).click();
   await page.getByRole('link', { name: 'Look at it', exact: true }).click();
   const [project] = (await (await page.request.get(`${address}/api/projects`)).json()) as { id: string }[];
   const { runs } = (await (await page.request.get(`${address}/api/projects/${project!.id}`)).json()) as ProjectInfo;
@@ -134,7 +134,7 @@ test('a run is protected by a password, which the light table asks for', async (
   await go(page, 'Package');
   await page.getByText('Protect the files of the next run').click();
   await page.getByLabel('Password to open').fill('grey gull');
-  await page.getByRole('button', { name: /^Write 1 file/ }).click();
+  await page.getByRole('button', { name: /^Publish 1 file/ }).click();
   // Runs of other tests may be there to be looked at already.
   await expect.poll(async () => (await runs()).filter(({ state }) => state === 'done').length).toBe(before + 1);
   const latest = (await runs()).reduce((a, b) => (a.createdAt > b.createdAt ? a : b));

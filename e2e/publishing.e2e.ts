@@ -27,7 +27,7 @@ test('sheets chosen by keyboard go into a package', async ({ folvex: page }) => 
   await page.keyboard.press('Escape');
   await expect(page.getByRole('heading', { name: '2 sheets' })).toHaveCount(0);
   await page.getByRole('option', { name: /A-111/ }).click();
-  await page.getByRole('button', { name: 'Put A-111 at its end' }).click();
+  await page.getByRole('button', { name: 'Add A-111 at the end' }).click();
   await go(page, 'Package');
   await expect.poll(async () => (await strip(page)).at(-1)).toBe('A-111');
 });
@@ -72,7 +72,7 @@ test('names are seen as they are typed, and a blank or a clash stops', async ({ 
   const rule = page.getByLabel('File name');
   await rule.fill('[page > pad 2] [sheet.title > upper]');
   await expect.poll(() => names(page)).toContain('02 GROUND FLOOR PLAN.pdf');
-  const publish = page.getByRole('button', { name: /^Write/ });
+  const publish = page.getByRole('button', { name: /^Publish/ });
   await expect(publish).toHaveText('Write 9 files, 9 pages');
   await rule.fill('[group.name]');
   await expect(page.getByText(/would both be written as "Site and plans.pdf"/).first()).toBeVisible();
@@ -107,7 +107,7 @@ test('an edit made just before the page is left is not lost', async ({ folvex: p
 
 test('publishing goes on behind, and its files open on the light table', async ({ folvex: page }) => {
   await go(page, 'Package');
-  await page.getByRole('button', { name: 'Write 9 files, 9 pages' }).click();
+  await page.getByRole('button', { name: 'Publish 9 files, 9 pages' }).click();
   await go(page, 'Sheets');
   await expect(page.getByText('Permit set is published: 9 files, 9 pages.')).toBeVisible();
   await page.getByRole('link', { name: 'Look at it on the light table' }).click();

@@ -71,7 +71,7 @@ async function openSheet(page) {
 async function openList(page) {
   await page.getByRole('link', { name: 'Sheets' }).click();
   await painted(page);
-  await page.getByRole('button', { name: 'List' }).click();
+  await page.getByRole('radio', { name: 'List' }).click();
   await page.getByRole('checkbox', { name: 'Choose A-102' }).check();
 }
 
@@ -99,7 +99,7 @@ async function openIssues(page) {
   ]) {
     await page.getByRole('link', { name: 'Package', exact: true }).click();
     await page.getByRole('button', { name: pack }).click();
-    await page.getByRole('button', { name: /^Write/ }).click();
+    await page.getByRole('button', { name: /^Publish/ }).click();
     await page.getByText(/ is published: /).waitFor();
     await page.getByRole('button', { name: 'Dismiss' }).click();
     await page.getByRole('link', { name: 'Issues' }).click();
@@ -180,7 +180,7 @@ async function openChanges(page) {
 async function openPackage(page) {
   await page.getByRole('link', { name: 'Package', exact: true }).click();
   await page.getByRole('button', { name: /Tender/ }).click();
-  await page.getByRole('button', { name: /^Write/ }).click();
+  await page.getByRole('button', { name: /^Publish/ }).click();
   await page.getByText(/Read again and found/).waitFor();
   await painted(page);
 }
@@ -188,7 +188,7 @@ async function openPackage(page) {
 async function openLightTable(page) {
   await page.getByRole('link', { name: 'Package' }).click();
   await page.getByRole('button', { name: /^Permit set \d/ }).click();
-  await page.getByRole('button', { name: /^Write/ }).click();
+  await page.getByRole('button', { name: /^Publish/ }).click();
   await page.getByRole('link', { name: 'Look at it', exact: true }).click();
   await page.getByRole('button', { name: /A-101/ }).click();
   await page.getByLabel('Search the text').fill('waiting room');

@@ -1,7 +1,7 @@
-import { booleanAttribute, ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { booleanAttribute, ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatOption } from '@angular/material/core';
 import { MatFormField, MatHint } from '@angular/material/form-field';
-import { MatSelect } from '@angular/material/select';
+import { MatSelect, type MatSelectChange } from '@angular/material/select';
 import { nextFieldId } from './field-id';
 
 /** One of the values that a choice field offers, with its words. */
@@ -27,11 +27,11 @@ export interface Choosable<T> {
         [aria-labelledby]="bare() ? '' : id"
         [placeholder]="placeholder()"
         [disabled]="disabled()"
-        [value]="value()"
-        (selectionChange)="chosen.emit($event.value)"
+        [value]="at()"
+        (selectionChange)="choose($event)"
       >
         @for (option of options(); track option.value) {
-          <mat-option [value]="option.value">{{ option.words }}</mat-option>
+          <mat-option [value]="$index">{{ option.words }}</mat-option>
         }
       </mat-select>
       @if (hint()) {
@@ -43,14 +43,25 @@ export interface Choosable<T> {
 })
 export class ChoiceField<T> {
   readonly caption = input.required<string>();
-  readonly value = input.required<T>();
+  readonly value = input<T>();
   readonly options = input.required<readonly Choosable<T>[]>();
   readonly placeholder = input('');
   readonly hint = input('');
   readonly disabled = input(false, { transform: booleanAttribute });
   /** Without the caption above it, where something else shows what it is. */
   readonly bare = input(false, { transform: booleanAttribute });
+  /** True where an option acts and is not kept as a value. */
+  readonly acts = input(false, { transform: booleanAttribute });
   readonly chosen = output<T>();
 
   protected readonly id = nextFieldId();
+
+  /** Which option is chosen: an option of Material whose value is undefined could not be. */
+  protected readonly at = computed(() => this.options().findIndex(({ value }) => value === this.value()));
+
+  protected choose({ value, source }: MatSelectChange): void {
+    // What only acts holds no value afterwards.
+    if (this.acts()) source.value = null;
+    this.chosen.emit(this.options()[value as number]!.value);
+  }
 }

@@ -1,70 +1,46 @@
-import { booleanAttribute, ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { booleanAttribute, ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
+import { MatCheckbox } from '@angular/material/checkbox';
 import { Store } from '@ngrx/store';
 import { withMembers } from '@folvex/core';
 import { Api } from '../state/api';
 import { projectFeature } from '../state/project.reducer';
 import { selectAllPackages, selectAllSheets } from '../state/project.selectors';
+import { ChoiceField, type Choosable } from './choice-field';
 import type { Narrowing } from './narrowing';
+import { TextField } from './text-field';
 
 /** By what sheets are looked for: text, group, paper, revision, issue, package, out of date. */
 @Component({
   selector: 'fx-narrowing-fields',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [ChoiceField, MatCheckbox, TextField],
   template: `
     @if (byText()) {
-      <input
-        #text
-        class="fx-field"
+      <fx-text
+        bare
         type="search"
+        caption="Number or title"
         placeholder="Number or title"
-        aria-label="Number or title"
-        (input)="narrowing().narrow({ text: text.value })"
+        (typed)="narrowing().narrow({ text: $event })"
       />
     }
-    <select #group class="fx-field" aria-label="Group" (change)="narrowing().narrow({ group: chosen(group.value) })">
-      <option value="*">any group</option>
-      @for (one of groups(); track one.id) {
-        <option [value]="one.id">{{ one.name }}</option>
-      }
-    </select>
-    <select #paper class="fx-field" aria-label="Paper" (change)="narrowing().narrow({ paper: chosen(paper.value) })">
-      <option value="*">any paper</option>
-      @for (one of narrowing().papers(); track one) {
-        <option [value]="one">{{ one || 'as large as needed' }}</option>
-      }
-    </select>
-    <select
-      #revision
-      class="fx-field"
-      aria-label="Revision"
-      (change)="narrowing().narrow({ revision: chosen(revision.value) })"
-    >
-      <option value="*">any revision</option>
-      @for (one of narrowing().revisions(); track one) {
-        <option [value]="one">{{ one || 'none' }}</option>
-      }
-    </select>
+    <fx-choice bare caption="Group" [value]="group()" [options]="groups()" (chosen)="byGroup($event)" />
+    <fx-choice bare caption="Paper" [value]="paper()" [options]="papers()" (chosen)="byPaper($event)" />
+    <fx-choice bare caption="Revision" [value]="revision()" [options]="revisions()" (chosen)="byRevision($event)" />
     @if (issues().length > 0) {
-      <select #issue class="fx-field" aria-label="Changed since an issue" (change)="since(issue.value)">
-        <option value="">changed whenever</option>
-        @for (one of issues(); track one.id) {
-          <option [value]="one.id">changed since issue {{ one.number }}, {{ one.date }}</option>
-        }
-      </select>
+      <fx-choice
+        bare
+        caption="Changed since an issue"
+        [value]="issue()"
+        [options]="issueOptions()"
+        (chosen)="since($event)"
+      />
     }
     @if (byPackage()) {
-      <select #within class="fx-field" aria-label="In a package" (change)="only(within.value)">
-        <option value="">in whatever package</option>
-        @for (one of packages(); track one.id) {
-          <option [value]="one.id">only in {{ one.name }}</option>
-        }
-      </select>
+      <fx-choice bare caption="In a package" [value]="within()" [options]="packages()" (chosen)="only($event)" />
     }
-    <label>
-      <input #old type="checkbox" (change)="narrowing().narrow({ outOfDate: old.checked })" />
-      out of date
-    </label>
+    <mat-checkbox (change)="narrowing().narrow({ outOfDate: $event.checked })">out of date</mat-checkbox>
   `,
   styles: `
     :host {
@@ -73,11 +49,9 @@ import type { Narrowing } from './narrowing';
       align-items: center;
       gap: var(--fx-gap-2);
     }
-    .fx-field {
-      width: 138px;
-    }
-    label {
-      white-space: nowrap;
+    fx-choice,
+    fx-text {
+      width: 150px;
     }
   `,
 })
@@ -90,25 +64,67 @@ export class NarrowingFields {
   private readonly store = inject(Store);
   private readonly project = this.store.selectSignal(projectFeature.selectId);
   private readonly sheets = this.store.selectSignal(selectAllSheets);
-  protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
-  protected readonly packages = this.store.selectSignal(selectAllPackages);
+  private readonly allGroups = this.store.selectSignal(projectFeature.selectGroups);
+  private readonly allPackages = this.store.selectSignal(selectAllPackages);
+  protected readonly group = signal<string | null>(null);
+  protected readonly paper = signal<string | null>(null);
+  protected readonly revision = signal<string | null>(null);
+  protected readonly issue = signal('');
+  protected readonly within = signal('');
+  protected readonly groups = computed((): readonly Choosable<string | null>[] => [
+    { value: null, words: 'any group' },
+    ...this.allGroups().map(({ id, name }) => ({ value: id, words: name })),
+  ]);
+  protected readonly papers = computed((): readonly Choosable<string | null>[] => [
+    { value: null, words: 'any paper' },
+    ...this.narrowing()
+      .papers()
+      .map((name) => ({ value: name, words: name || 'smallest that fits' })),
+  ]);
+  protected readonly revisions = computed((): readonly Choosable<string | null>[] => [
+    { value: null, words: 'any revision' },
+    ...this.narrowing()
+      .revisions()
+      .map((index) => ({ value: index, words: index || 'no revision' })),
+  ]);
+  protected readonly packages = computed(() => [
+    { value: '', words: 'any package' },
+    ...this.allPackages().map(({ id, name }) => ({ value: id, words: `only in ${name}` })),
+  ]);
   private readonly handedOver = rxResource({
     params: () => this.project() || undefined,
     stream: ({ params }) => this.api.issues(params),
   });
   protected readonly issues = computed(() => (this.handedOver.hasValue() ? this.handedOver.value() : []));
 
-  /** The value of a choice; `*` lets all through. */
-  protected chosen(value: string): string | undefined {
-    return value === '*' ? undefined : value;
+  protected readonly issueOptions = computed(() => [
+    { value: '', words: 'changed at any time' },
+    ...this.issues().map(({ id, number, date }) => ({ value: id, words: `changed since issue ${number}, ${date}` })),
+  ]);
+
+  protected byGroup(group: string | null): void {
+    this.group.set(group);
+    this.narrowing().narrow({ group: group ?? undefined });
+  }
+
+  protected byPaper(paper: string | null): void {
+    this.paper.set(paper);
+    this.narrowing().narrow({ paper: paper ?? undefined });
+  }
+
+  protected byRevision(revision: string | null): void {
+    this.revision.set(revision);
+    this.narrowing().narrow({ revision: revision ?? undefined });
   }
 
   protected since(id: string): void {
+    this.issue.set(id);
     this.narrowing().narrow({ changedSince: this.issues().find((issue) => issue.id === id) });
   }
 
   protected only(id: string): void {
-    const pack = this.packages().find((one) => one.id === id);
+    this.within.set(id);
+    const pack = this.allPackages().find((one) => one.id === id);
     this.narrowing().narrow({ within: pack && withMembers(pack, this.sheets()) });
   }
 }

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
-import { FormsModule } from '@angular/forms';
 import { MatButton } from '@angular/material/button';
 import { MatButtonToggle, MatButtonToggleGroup } from '@angular/material/button-toggle';
 import { MatIcon } from '@angular/material/icon';
@@ -52,6 +51,8 @@ import {
   visibleOrder,
   spaceAdded,
 } from './package-edits';
+import { ChoiceField } from '../../forms/choice-field';
+import { TextField } from '../../forms/text-field';
 import { PackageRules } from './order/package-rules';
 import { PageOptionsBar } from './order/page-options';
 import { PageStrip } from './order/page-strip';
@@ -68,12 +69,13 @@ const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
   selector: 'fx-package-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
+    ChoiceField,
+    TextField,
     ComparePackages,
     DestinationPanel,
     EmptyState,
     Findings,
     FormatsPanel,
-    FormsModule,
     MatButton,
     MatButtonToggle,
     MatButtonToggleGroup,
@@ -96,10 +98,16 @@ export class PackagePlace {
   private readonly store = inject(Store);
   private readonly looker = inject(ComposedPages);
   protected readonly bundlings = BUNDLING_OPTIONS;
-  protected readonly standardRecipe = STANDARD_RECIPE;
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   protected readonly packages = this.store.selectSignal(selectAllPackages);
-  protected readonly recipes = this.store.selectSignal(projectFeature.selectRecipes);
+  private readonly recipes = this.store.selectSignal(projectFeature.selectRecipes);
+  protected readonly recipeOptions = computed(() =>
+    [...this.recipes(), ...(this.recipes().length === 0 ? [STANDARD_RECIPE] : [])].map(({ id, name }) => ({
+      value: id,
+      words: name,
+    })),
+  );
+  protected readonly recipeId = computed(() => this.pack()?.recipe ?? '');
   protected readonly pack = this.store.selectSignal(selectPackage);
   protected readonly sheets = this.store.selectSignal(selectPackageSheets);
   protected readonly strip = this.store.selectSignal(selectStripPages);
@@ -118,7 +126,10 @@ export class PackagePlace {
   /** What the recipe does. */
   protected readonly recipeWords = computed(() => recipeInWords(this.recipe(), this.facts() ?? {}));
   protected readonly dpi = computed(() => this.recipe().pictureDpi);
-  protected readonly tilePapers = TILE_PAPERS;
+  protected readonly tileOptions = [
+    { value: '', words: 'one page each' },
+    ...TILE_PAPERS.map((name) => ({ value: name, words: `tile on ${name}` })),
+  ];
   protected readonly tilePaper = computed(() => {
     const paper = this.pack()?.tiles?.paper;
     return paper && 'name' in paper ? paper.name : '';
@@ -172,7 +183,7 @@ export class PackagePlace {
     const pages = files
       .filter(({ format }) => !format)
       .reduce((sum, file) => sum + file.sheets.reduce((all, id) => all + this.pagesOf(id), 0), 0);
-    return `Write ${countOf(files.length, 'file')}, ${countOf(pages, 'page')}`;
+    return `Publish ${countOf(files.length, 'file')}, ${countOf(pages, 'page')}`;
   });
 
   /** How many pages a sheet goes on. */

@@ -11,6 +11,7 @@ import { PageStrip, type Move } from '../../../src/places/package/order/page-str
 import { StampList } from '../../../src/places/package/order/stamp-list';
 import type { StripPage } from '../../../src/state/project.selectors';
 import { RunProgress } from '../../../src/places/package/run/run-progress';
+import { choose, enter, tick } from '../../support/panels';
 import { sheet } from '../../support/sheet';
 
 async function show<T>(type: Type<T>, inputs: Record<string, unknown>): Promise<ComponentFixture<T>> {
@@ -164,10 +165,10 @@ describe('a finding', () => {
     expect(all(fixture, 'a')[0]!.getAttribute('href')).toBe('/sheets/s0');
     press(fixture, 'Accept …');
     await fixture.whenStable();
-    press(fixture, 'Accept');
+    const reason = all(fixture, 'input')[0] as HTMLInputElement;
+    enter(reason, '  ');
     expect(accepted).toEqual([]);
-    all(fixture, 'input').forEach((input) => ((input as HTMLInputElement).value = ' Drawn by hand '));
-    press(fixture, 'Accept');
+    enter(reason, ' Drawn by hand ');
     expect(accepted).toEqual(['Drawn by hand']);
   });
 
@@ -176,7 +177,7 @@ describe('a finding', () => {
     const reasons: string[] = [];
     fixture.componentInstance.accepted.subscribe(({ reason }) => reasons.push(reason));
     expect(text(fixture)).toContain('Accepted: Drawn by hand');
-    press(fixture, 'Take up again');
+    press(fixture, 'Undo accepting');
     expect(reasons).toEqual(['']);
   });
 
@@ -291,33 +292,38 @@ describe('the latest run', () => {
 
 describe('stamps', () => {
   const stamp: PrintedStamp = { text: 'HELD', at: 'top', size: 5, colour: 0 };
-  const edited = async (stamps: PrintedStamp[], act: (fixture: ComponentFixture<StampList>) => void) => {
+  const edited = async (stamps: PrintedStamp[], act: (fixture: ComponentFixture<StampList>) => unknown) => {
     TestBed.resetTestingModule();
     const fixture = await show(StampList, { stamps });
-    const said: PrintedStamp[][] = [];
-    fixture.componentInstance.changed.subscribe((now) => said.push(now));
-    act(fixture);
-    return said;
+    const changes: PrintedStamp[][] = [];
+    fixture.componentInstance.changed.subscribe((now) => changes.push(now));
+    await act(fixture);
+    return changes;
   };
-  const type = (fixture: ComponentFixture<StampList>, selector: string, value: string): void => {
-    const field = all(fixture, selector)[0] as HTMLInputElement;
-    field.value = value;
-    field.dispatchEvent(new Event('change'));
-  };
+  const type = (fixture: ComponentFixture<StampList>, caption: string, value: string): void =>
+    enter(all(fixture, `[aria-label="${caption}"]`)[0] as HTMLInputElement, value);
 
-  it('are added, said otherwise, and removed, also by taking their text away', async () => {
+  it('are added, changed, and removed, also by clearing their text', async () => {
     const [added] = await edited([], (fixture) => all(fixture, 'button')[0]!.click());
     expect(added).toMatchObject([{ text: 'PRELIMINARY [run.date]', at: 'top' }]);
-    const sized = await edited([stamp], (fixture) => type(fixture, '.measure', '700'));
-    expect(sized).toEqual([[{ ...stamp, size: 100 }]]);
-    const gone = await edited([stamp], (fixture) => type(fixture, '[aria-label="Text of the stamp"]', ' '));
+    const sized = await edited([stamp], (fixture) => type(fixture, 'Height of the stamp', '7,5'));
+    expect(sized).toEqual([[{ ...stamp, size: 7.5 }]]);
+    const tooLarge = await edited([stamp], async (fixture) => {
+      type(fixture, 'Height of the stamp', '700');
+      await fixture.whenStable();
+      expect(text(fixture)).toContain('Type a number from 1 to 100.');
+    });
+    expect(tooLarge).toEqual([]);
+    const placed = await edited([stamp], (fixture) => choose(fixture, 'Position of the stamp', 'lower edge'));
+    expect(placed).toEqual([[{ ...stamp, at: 'bottom' }]]);
+    const gone = await edited([stamp], (fixture) => type(fixture, 'Text of the stamp', ' '));
     expect(gone).toEqual([[]]);
   });
 
-  it('lie under the drawing or over it', async () => {
-    const lay = (fixture: ComponentFixture<StampList>) => all(fixture, '.under input')[0]!.click();
-    expect(await edited([stamp], lay)).toEqual([[{ ...stamp, under: true }]]);
-    expect(await edited([{ ...stamp, under: true }], lay)).toEqual([[stamp]]);
+  it('are printed under the drawing or over it', async () => {
+    const under = (fixture: ComponentFixture<StampList>): Promise<void> => tick(fixture, 'under the drawing');
+    expect(await edited([stamp], under)).toEqual([[{ ...stamp, under: true }]]);
+    expect(await edited([{ ...stamp, under: true }], under)).toEqual([[stamp]]);
   });
 
   it('of one page are kept with that page, and leave no trace once they are gone', async () => {

@@ -3,6 +3,7 @@ import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { MatButton } from '@angular/material/button';
 import { findingKey, type Finding, type Fix, type Severity } from '@folvex/core';
+import { TextField } from '../../../forms/text-field';
 
 const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'warning', note: 'info' };
 
@@ -10,7 +11,7 @@ const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'war
 @Component({
   selector: 'fx-findings',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, MatIcon, RouterLink],
+  imports: [MatButton, MatIcon, RouterLink, TextField],
   template: `
     <ul aria-live="polite" aria-label="Findings">
       @for (finding of findings(); track key(finding)) {
@@ -24,7 +25,7 @@ const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'war
               <p class="quiet">
                 Accepted: {{ finding.accepted }}
                 <button matButton type="button" class="fx-act" (click)="accepted.emit({ finding, reason: '' })">
-                  Take up again
+                  Undo accepting
                 </button>
               </p>
             } @else {
@@ -37,18 +38,13 @@ const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'war
                 }
                 @if (finding.severity !== 'stop') {
                   @if (accepting() === key(finding)) {
-                    <input
-                      #reason
-                      class="fx-field"
-                      autofocus
-                      placeholder="Why it may stay"
-                      aria-label="Why it may stay"
-                      (keydown.enter)="accept(finding, reason.value)"
+                    <fx-text
+                      bare
+                      caption="Reason for accepting"
+                      placeholder="Reason for accepting"
+                      (entered)="accept(finding, $event)"
                       (keydown.escape)="accepting.set('')"
                     />
-                    <button matButton type="button" class="fx-act" (click)="accept(finding, reason.value)">
-                      Accept
-                    </button>
                   } @else {
                     <button matButton type="button" class="fx-act" (click)="accepting.set(key(finding))">
                       Accept …
@@ -106,7 +102,7 @@ const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'war
       gap: 0 var(--fx-gap-3);
       font-size: 13px;
 
-      .fx-field {
+      fx-text {
         flex: 1 1 120px;
         min-width: 0;
       }

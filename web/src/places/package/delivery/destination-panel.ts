@@ -4,54 +4,38 @@ import {
   CONFLICT_OPTIONS,
   DESTINATION_KINDS,
   newDestination,
-  type ConflictPolicy,
   type Destination,
   type DestinationKind,
   type SheetPackage,
   type TextSetting,
 } from '@folvex/core';
+import { ChoiceField, type Choosable } from '../../../forms/choice-field';
 import { NameRule } from '../names/name-rule';
 
 /** Where the files of a package are delivered to. */
 @Component({
   selector: 'fx-destination-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [NameRule],
+  imports: [ChoiceField, NameRule],
   template: `
-    <label>
-      <span class="fx-caption">Destination</span>
-      <select #kindChoice class="fx-field" (change)="deliverTo(kindChoice.value)">
-        <option value="">none: files are downloaded</option>
-        @for (kind of kinds; track kind[0]) {
-          <option [value]="kind[0]" [selected]="kind[0] === destination()?.kind">{{ kind[1].name }}</option>
-        }
-      </select>
-    </label>
+    <fx-choice caption="Destination" [value]="kind()" [options]="kinds" (chosen)="deliverTo($event)" />
     @if (destination(); as destination) {
       @for (setting of settings(); track setting.key) {
         <fx-name-rule [caption]="setting.caption" [rule]="valueOf(setting)" (edited)="set(setting, $event)" />
       }
       <p class="quiet">{{ where() }}</p>
-      <label>
-        <span class="fx-caption">If a file of that name exists</span>
-        <select #policy class="fx-field" (change)="change({ onConflict: policyOf(policy.value) })">
-          @for (option of policies; track option.value) {
-            <option [value]="option.value" [selected]="option.value === destination.onConflict">
-              {{ option.words }}
-            </option>
-          }
-        </select>
-      </label>
+      <fx-choice
+        caption="If a file of that name exists"
+        [value]="destination.onConflict"
+        [options]="policies"
+        (chosen)="change({ onConflict: $event })"
+      />
     }
   `,
   styles: `
     :host {
       display: grid;
       gap: var(--fx-gap-2);
-    }
-    label {
-      display: grid;
-      gap: 2px;
     }
     p {
       margin: 0;
@@ -65,7 +49,14 @@ export class DestinationPanel {
   /** Where it is, with the fields of today; empty until it is known. */
   readonly where = input.required<string>();
   readonly changed = output<PackageChange>();
-  protected readonly kinds = Object.entries(DESTINATION_KINDS);
+  protected readonly kinds: readonly Choosable<DestinationKind | ''>[] = [
+    { value: '', words: 'Download' },
+    ...(Object.keys(DESTINATION_KINDS) as DestinationKind[]).map((kind) => ({
+      value: kind,
+      words: DESTINATION_KINDS[kind].name,
+    })),
+  ];
+  protected readonly kind = computed((): DestinationKind | '' => this.destination()?.kind ?? '');
   protected readonly policies = CONFLICT_OPTIONS;
   protected readonly destination = computed(() => this.pack().destination);
 
@@ -74,8 +65,8 @@ export class DestinationPanel {
     return kind ? DESTINATION_KINDS[kind].settings : [];
   });
 
-  protected deliverTo(kind: string): void {
-    this.changed.emit({ destination: kind ? newDestination(kind as DestinationKind) : null });
+  protected deliverTo(kind: DestinationKind | ''): void {
+    this.changed.emit({ destination: kind ? newDestination(kind) : null });
   }
 
   protected valueOf({ key }: TextSetting): string {
@@ -88,9 +79,5 @@ export class DestinationPanel {
 
   protected change(changes: Partial<Destination>): void {
     this.changed.emit({ destination: { ...this.destination()!, ...changes } });
-  }
-
-  protected policyOf(value: string): ConflictPolicy {
-    return value as ConflictPolicy;
   }
 }

@@ -1,6 +1,9 @@
 import { ChangeDetectionStrategy, Component, output, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
+import { MatCheckbox } from '@angular/material/checkbox';
+import * as yup from 'yup';
 import type { RunOptions } from '@folvex/contract';
+import { TextField } from '../../../forms/text-field';
+import { Fold } from '../../../ui/fold';
 
 type Protect = NonNullable<RunOptions['protect']>;
 
@@ -8,52 +11,44 @@ type Protect = NonNullable<RunOptions['protect']>;
 @Component({
   selector: 'fx-protect-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule],
+  imports: [Fold, MatCheckbox, TextField],
   template: `
-    <details>
-      <summary class="fx-caption">Protect the files of the next run</summary>
+    <fx-fold caption="Protect the files of the next run">
       <div class="pair">
-        <label>
-          <span class="fx-caption">Password to open</span>
-          <input
-            class="fx-field"
-            type="password"
-            autocomplete="new-password"
-            maxlength="127"
-            [(ngModel)]="open"
-            (ngModelChange)="report()"
-          />
-        </label>
-        <label>
-          <span class="fx-caption">Password to change</span>
-          <input
-            class="fx-field"
-            type="password"
-            autocomplete="new-password"
-            maxlength="127"
-            [(ngModel)]="change"
-            (ngModelChange)="report()"
-          />
-        </label>
+        <fx-text
+          caption="Password to open"
+          type="password"
+          [value]="open()"
+          [schema]="password"
+          (typed)="open.set($event); report()"
+        />
+        <fx-text
+          caption="Password to change"
+          type="password"
+          [value]="change()"
+          [schema]="password"
+          (typed)="change.set($event); report()"
+        />
       </div>
-      <p>
-        <span class="fx-caption">Without the latter one may</span>
-        <label><input type="checkbox" [(ngModel)]="print" (ngModelChange)="report()" /> print</label>
-        <label><input type="checkbox" [(ngModel)]="alter" (ngModelChange)="report()" /> change</label>
-        <label><input type="checkbox" [(ngModel)]="copy" (ngModelChange)="report()" /> copy</label>
-      </p>
-    </details>
+      <div class="allowed">
+        <span class="fx-caption">Without the password to change, allow</span>
+        <mat-checkbox [checked]="print()" (change)="print.set($event.checked); report()">printing</mat-checkbox>
+        <mat-checkbox [checked]="alter()" (change)="alter.set($event.checked); report()">changes</mat-checkbox>
+        <mat-checkbox [checked]="copy()" (change)="copy.set($event.checked); report()">copying</mat-checkbox>
+      </div>
+    </fx-fold>
   `,
   styles: `
     .pair {
       display: grid;
       grid-template-columns: 1fr 1fr;
       gap: var(--fx-gap-2);
-      margin: var(--fx-gap-2) 0;
     }
-    p {
+    .allowed {
       display: flex;
-      gap: var(--fx-gap-3);
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 0 var(--fx-gap-2);
     }
   `,
 })
@@ -61,6 +56,7 @@ export class ProtectPanel {
   /** Undefined: the files are not protected. */
   readonly changed = output<Protect | undefined>();
 
+  protected readonly password = yup.string().max(127, 'A password has at most 127 characters.');
   protected readonly open = signal('');
   protected readonly change = signal('');
   protected readonly print = signal(true);

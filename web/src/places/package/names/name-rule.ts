@@ -27,6 +27,8 @@ import { completionAt, FIELD_HELP, NAME_PRESETS, parseRule, stretchesOf } from '
   styleUrl: './name-rule.scss',
 })
 export class NameRule {
+  /** Lines that are there from the start. */
+  readonly rows = input(2);
   readonly caption = input.required<string>();
   readonly rule = input.required<string>();
   /** True where the name is of one sheet, so that its fields have values. */

@@ -1,26 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { PackageChange } from '@folvex/contract';
 import { BLANKS_OPTIONS, REPLACEMENTS, type KeptNames, type SheetPackage } from '@folvex/core';
+import { ChoiceField } from '../../../forms/choice-field';
+import { Fold } from '../../../ui/fold';
 import { NameRule } from './name-rule';
 
 /** How the files and folders of a package are named, and what is done about blanks and characters that cannot stay. */
 @Component({
   selector: 'fx-names-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [NameRule],
+  imports: [ChoiceField, Fold, NameRule],
   template: `
     @let pack = this.pack();
-    @if (kept().length > 0) {
-      <label>
-        <span class="fx-caption">Take kept naming rules</span>
-        <select #take class="fx-field" (change)="takeNames(take.value); take.value = ''">
-          <option value="">choose some …</option>
-          @for (rules of kept(); track rules.id) {
-            <option [value]="rules.id">{{ rules.name }}</option>
-          }
-        </select>
-      </label>
-    }
     @if (pack.bundling === 'sheet') {
       <fx-name-rule caption="File name" [rule]="pack.names.file" ofSheet (edited)="rename('file', $event)" />
     } @else {
@@ -34,35 +25,38 @@ import { NameRule } from './name-rule';
         />
       }
     }
-    <fx-name-rule caption="Folder (none when empty)" [rule]="pack.names.folder" (edited)="rename('folder', $event)" />
-    <label>
-      <span class="fx-caption">Blank fields in names</span>
-      <select #blanks class="fx-field" (change)="changed.emit({ blanks: blanks.value === 'skip' ? 'skip' : 'stop' })">
-        @for (option of blanksOptions; track option.value) {
-          <option [value]="option.value" [selected]="option.value === (pack.blanks ?? 'stop')">
-            {{ option.words }}
-          </option>
-        }
-      </select>
-    </label>
-    <details>
-      <summary class="fx-caption">What cannot stay in a name</summary>
+    <fx-name-rule
+      caption="Folder (none when empty)"
+      [rows]="1"
+      [rule]="pack.names.folder"
+      (edited)="rename('folder', $event)"
+    />
+    <fx-fold caption="Blank fields, characters, kept rules">
+      <fx-choice
+        caption="Blank fields in names"
+        [value]="pack.blanks ?? 'stop'"
+        [options]="blanksOptions"
+        (chosen)="changed.emit({ blanks: $event })"
+      />
+      @if (kept().length > 0) {
+        <fx-choice
+          caption="Use kept naming rules"
+          placeholder="Choose a set"
+          acts
+          [options]="keptOptions()"
+          (chosen)="takeNames($event)"
+        />
+      }
       <p>
-        {{ replaced }}. Dots and spaces at the end are dropped, names that Windows keeps for itself get _ behind, and
-        what is longer than 255 bytes is cut, which … shows.
+        {{ replaced }}. Dots and spaces at the end are dropped, names that Windows reserves get _ behind, and names
+        longer than 255 bytes are cut, shown by ….
       </p>
-    </details>
+    </fx-fold>
   `,
   styles: `
     :host {
       display: grid;
-      gap: var(--fx-gap-3);
-    }
-    label {
-      display: block;
-    }
-    summary {
-      cursor: pointer;
+      gap: var(--fx-gap-2);
     }
     p {
       color: var(--fx-quiet);
@@ -73,6 +67,7 @@ export class NamesPanel {
   readonly pack = input.required<SheetPackage>();
   readonly kept = input.required<readonly KeptNames[]>();
   readonly changed = output<PackageChange>();
+  protected readonly keptOptions = computed(() => this.kept().map(({ id, name }) => ({ value: id, words: name })));
   protected readonly blanksOptions = BLANKS_OPTIONS;
   protected readonly replaced = inWords();
   /** Whether sheets have files of their own besides the PDFs. */

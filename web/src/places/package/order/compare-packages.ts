@@ -2,32 +2,30 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { Store } from '@ngrx/store';
 import { compareOrders, type SheetPackage } from '@folvex/core';
 import { selectAllPackages, selectSheetEntities, type StripPage } from '../../../state/project.selectors';
+import { ChoiceField } from '../../../forms/choice-field';
 import { visibleOrder } from '../package-edits';
 
 /** How the pages of a package differ from those of another one. */
 @Component({
   selector: 'fx-compare-packages',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [ChoiceField],
   template: `
     @if (others().length > 0) {
-      <label>
-        <span class="fx-caption">Beside another package</span>
-        <select #other class="fx-field" (change)="chosenId.set(other.value)">
-          <option value="">choose one …</option>
-          @for (other of others(); track other.id) {
-            <option [value]="other.id" [selected]="other.id === chosenId()">{{ other.name }}</option>
-          }
-        </select>
-      </label>
+      <fx-choice
+        caption="Compare with another package"
+        placeholder="Choose a package"
+        [value]="chosenId()"
+        [options]="options()"
+        (chosen)="chosenId.set($event)"
+      />
       @for (line of lines(); track line) {
         <p>{{ line }}</p>
       }
     }
   `,
   styles: `
-    label {
-      display: grid;
-      gap: 2px;
+    fx-choice {
       margin-top: var(--fx-gap-3);
     }
     p {
@@ -44,6 +42,7 @@ export class ComparePackages {
   private readonly sheets = this.store.selectSignal(selectSheetEntities);
   protected readonly chosenId = signal('');
   protected readonly others = computed(() => this.packages().filter(({ id }) => id !== this.pack().id));
+  protected readonly options = computed(() => this.others().map(({ id, name }) => ({ value: id, words: name })));
   protected readonly lines = computed(() => {
     const other = this.others().find(({ id }) => id === this.chosenId());
     if (!other) return [];

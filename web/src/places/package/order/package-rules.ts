@@ -1,93 +1,63 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { MatCheckbox } from '@angular/material/checkbox';
 import type { PackageChange } from '@folvex/contract';
 import type { Group, SheetPackage } from '@folvex/core';
+import { DateField } from '../../../forms/date-field';
+import { TextField } from '../../../forms/text-field';
+import { Fold } from '../../../ui/fold';
 import { StampList } from './stamp-list';
 
-/** What a package is for, which sheets it takes in by itself, and what it prints over its pages. */
+/** What a package is for, which sheets it includes by rule, and what it prints over its pages. */
 @Component({
   selector: 'fx-package-rules',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [StampList],
+  imports: [DateField, Fold, MatCheckbox, StampList, TextField],
   template: `
     @let pack = this.pack();
-    <details>
-      <summary class="fx-caption">What it is for{{ pack.purpose ? ': ' + pack.purpose : '' }}</summary>
+    <fx-fold [caption]="'Purpose' + (pack.purpose ? ': ' + pack.purpose : ', date and notes')">
       <div class="pair">
-        <label>
-          <span class="fx-caption">Purpose</span>
-          <input #purpose class="fx-field" [value]="pack.purpose ?? ''" (change)="say({ purpose: purpose.value })" />
-        </label>
-        <label>
-          <span class="fx-caption">Date</span>
-          <input #date class="fx-field" type="date" [value]="pack.date ?? ''" (change)="say({ date: date.value })" />
-        </label>
+        <fx-text caption="Purpose" [value]="pack.purpose ?? ''" (entered)="change({ purpose: $event })" />
+        <fx-date caption="Date" [value]="pack.date ?? ''" (entered)="change({ date: $event })" />
       </div>
-      <label>
-        <span class="fx-caption">Notes</span>
-        <textarea #notes class="fx-field" rows="2" [value]="pack.notes ?? ''" (change)="say({ notes: notes.value })">
-        </textarea>
-      </label>
-    </details>
-    <details>
-      <summary class="fx-caption">Sheets taken in by rule: {{ ruleWords() }}</summary>
-      <p class="quiet">All sheets of these groups, new ones too; what the order does not name comes at the end.</p>
-      <p class="groups">
+      <fx-text caption="Notes" [rows]="2" [value]="pack.notes ?? ''" (entered)="change({ notes: $event })" />
+    </fx-fold>
+    <fx-fold [caption]="'Sheets included by rule: ' + ruleWords()">
+      <p class="quiet">
+        All sheets of these groups, new ones too. Sheets that are not in the order yet come at its end.
+      </p>
+      <div class="groups">
         @for (group of groups(); track group.id) {
-          <label>
-            <input #on type="checkbox" [checked]="inRule(group.id)" (change)="toggle(group.id, on.checked)" />
+          <mat-checkbox [checked]="inRule(group.id)" (change)="toggle(group.id, $event.checked)">
             {{ group.name }}
-          </label>
+          </mat-checkbox>
         } @empty {
           The project has no groups.
         }
-      </p>
-      <label>
-        <span class="fx-caption">But none like (numbers or titles, commas between)</span>
-        <input
-          #without
-          class="fx-field"
-          placeholder="*draft*"
-          [value]="(pack.members?.without ?? []).join(', ')"
-          (change)="leaveOut(without.value)"
-        />
-      </label>
-    </details>
-    <details>
-      <summary class="fx-caption">Stamps on every page{{ stamps().length ? ': ' + stamps().length : '' }}</summary>
-      <fx-stamp-list [stamps]="stamps()" (changed)="say({ stamps: $event })" />
-    </details>
+      </div>
+      <fx-text
+        caption="Except (numbers or titles, separated by commas)"
+        placeholder="*draft*"
+        [value]="(pack.members?.without ?? []).join(', ')"
+        (entered)="leaveOut($event)"
+      />
+    </fx-fold>
+    <fx-fold [caption]="'Stamps on every page' + (stamps().length ? ': ' + stamps().length : '')">
+      <fx-stamp-list [stamps]="stamps()" (changed)="change({ stamps: $event })" />
+    </fx-fold>
   `,
   styles: `
     :host {
       display: grid;
-      gap: var(--fx-gap-2);
     }
     .pair {
       display: grid;
-      grid-template-columns: 2fr 1fr;
+      grid-template-columns: 3fr 2fr;
       gap: var(--fx-gap-2);
-      margin: var(--fx-gap-2) 0;
-    }
-    label {
-      display: grid;
-    }
-    textarea {
-      height: auto;
     }
     .groups {
       display: flex;
       flex-wrap: wrap;
-      gap: var(--fx-gap-1) var(--fx-gap-3);
-      margin: var(--fx-gap-2) 0;
-
-      label {
-        display: flex;
-        align-items: center;
-        gap: 4px;
-      }
-    }
-    .quiet {
-      color: var(--fx-quiet);
+      gap: 0 var(--fx-gap-3);
     }
   `,
 })
@@ -106,13 +76,13 @@ export class PackageRules {
     return this.pack().members?.groups.includes(group) ?? false;
   }
 
-  protected say(change: PackageChange): void {
+  protected change(change: PackageChange): void {
     this.changed.emit(change);
   }
 
   protected toggle(group: string, on: boolean): void {
     const { groups = [], ...rest } = this.pack().members ?? {};
-    this.say({ members: { ...rest, groups: on ? [...groups, group] : groups.filter((id) => id !== group) } });
+    this.change({ members: { ...rest, groups: on ? [...groups, group] : groups.filter((id) => id !== group) } });
   }
 
   protected leaveOut(typed: string): void {
@@ -121,6 +91,6 @@ export class PackageRules {
       .map((one) => one.trim())
       .filter(Boolean);
     const groups = this.pack().members?.groups ?? [];
-    this.say({ members: { groups, ...(without.length > 0 && { without }) } });
+    this.change({ members: { groups, ...(without.length > 0 && { without }) } });
   }
 }

@@ -1,19 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatButton } from '@angular/material/button';
+import { MatCheckbox } from '@angular/material/checkbox';
 import type { PackageChange } from '@folvex/contract';
-import {
-  EXTRA_FORMATS,
-  FORMATS,
-  PAGE_COLOUR_OPTIONS,
-  type ColourMode,
-  type PageOptions,
-  type SheetPackage,
-} from '@folvex/core';
+import { EXTRA_FORMATS, FORMATS, PAGE_COLOUR_OPTIONS, type PageOptions, type SheetPackage } from '@folvex/core';
 import type { StripPage } from '../../../state/project.selectors';
+import { ChoiceField } from '../../../forms/choice-field';
+import { NumberField } from '../../../forms/number-field';
+import { TextField } from '../../../forms/text-field';
+import { Fold } from '../../../ui/fold';
 import { omitKey } from '../../../ui/omit-key';
 import { StampList } from './stamp-list';
 
-const MAX_COPIES = 99;
 /** What sets are often reduced to, or enlarged (common practice). */
 const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)', 'D (ASME)', 'E (ASME)'];
 
@@ -21,103 +18,63 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
 @Component({
   selector: 'fx-page-options',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, StampList],
+  imports: [ChoiceField, Fold, MatButton, MatCheckbox, NumberField, StampList, TextField],
   template: `
     @let chosen = page();
     <b>{{ chosen.sheet.number || chosen.sheet.title }}</b>
     @if (chosen.extra; as extra) {
-      <label>
-        <span class="fx-caption">Number</span>
-        <input #number class="fx-field short" [value]="extra.number" (change)="retitle(number.value, title.value)" />
-      </label>
-      <label>
-        <span class="fx-caption">Title</span>
-        <input #title class="fx-field" [value]="extra.title" (change)="retitle(number.value, title.value)" />
-      </label>
+      <fx-text class="short" caption="Number" [value]="extra.number" (entered)="retitle($event, extra.title)" />
+      <fx-text caption="Title" [value]="extra.title" (entered)="retitle(extra.number, $event)" />
     }
-    <label class="check">
-      <input
-        #skip
-        type="checkbox"
-        [checked]="chosen.options.skip === true"
-        (change)="say({ skip: skip.checked ? true : undefined })"
-      />
-      leave out
-    </label>
-    <label>
-      <span class="fx-caption">Colours</span>
-      <select #colour class="fx-field" (change)="say({ colour: colourOf(colour.value) })">
-        @for (option of colours; track option.value) {
-          <option [value]="option.value ?? ''" [selected]="option.value === chosen.options.colour">
-            {{ option.words }}
-          </option>
-        }
-      </select>
-    </label>
-    <label>
-      <span class="fx-caption">Paper</span>
-      <select #paper class="fx-field" (change)="say({ paper: paperOf(paper.value) })">
-        <option value="">its own</option>
-        @for (name of papers; track name) {
-          <option [value]="name" [selected]="name === paperNow()">{{ name }}</option>
-        }
-      </select>
-    </label>
-    <label>
-      <span class="fx-caption">Copies</span>
-      <input
-        #copies
-        class="fx-field short"
-        type="number"
-        min="1"
-        max="99"
-        [value]="chosen.options.copies ?? 1"
-        (change)="say({ copies: copiesOf(copies.valueAsNumber) })"
-      />
-    </label>
-    <label>
-      <span class="fx-caption">Stays behind</span>
-      <select #behind class="fx-field" (change)="follow(behind.value)">
-        <option value="">no other page</option>
-        @for (other of others(); track other.id) {
-          <option [value]="other.id" [selected]="other.id === leader()">
-            {{ other.sheet.number }} {{ other.sheet.title }}
-          </option>
-        }
-      </select>
-    </label>
+    <mat-checkbox
+      [checked]="chosen.options.skip === true"
+      (change)="change({ skip: $event.checked ? true : undefined })"
+    >
+      Leave out
+    </mat-checkbox>
+    <fx-choice
+      caption="Colours"
+      [value]="chosen.options.colour"
+      [options]="colours"
+      (chosen)="change({ colour: $event })"
+    />
+    <fx-choice caption="Paper" [value]="paperNow()" [options]="papers" (chosen)="change({ paper: paperOf($event) })" />
+    <fx-number
+      class="short"
+      caption="Copies"
+      whole
+      [value]="chosen.options.copies ?? 1"
+      [min]="1"
+      [max]="99"
+      (entered)="change({ copies: $event === 1 ? undefined : $event })"
+    />
+    <fx-choice caption="Keep after page" [value]="leader()" [options]="leaders()" (chosen)="follow($event)" />
     @if (!chosen.extra || chosen.extra.kind === 'space') {
-      <label>
-        <span class="fx-caption">Beside PDF</span>
-        <select #chosenFormats class="fx-field" (change)="say({ extraFormats: formatsOf(chosenFormats.value) })">
-          <option value="">as the package</option>
-          <option value="-" [selected]="formatsNow() === '-'">nothing</option>
-          @for (format of formats; track format) {
-            <option [value]="format" [selected]="formatsNow() === format">{{ formatFacts[format].name }}</option>
-          }
-          @if (formatsNow().includes(' ')) {
-            <option [value]="formatsNow()" selected>{{ formatsNow() }}</option>
-          }
-        </select>
-      </label>
+      <fx-choice
+        caption="Other formats"
+        [value]="formatsNow()"
+        [options]="formatOptions()"
+        (chosen)="change({ extraFormats: formatsOf($event) })"
+      />
     }
-    <details>
-      <summary class="fx-caption">Stamps on this page{{ stamps().length ? ': ' + stamps().length : '' }}</summary>
+    <fx-fold class="stamps" [caption]="'Stamps on this page' + (stamps().length ? ': ' + stamps().length : '')">
       <fx-stamp-list
         class="wide"
         [stamps]="stamps()"
-        (changed)="say({ stamps: $event.length > 0 ? $event : undefined })"
+        (changed)="change({ stamps: $event.length > 0 ? $event : undefined })"
       />
-    </details>
+    </fx-fold>
     @if (chosen.byRule) {
-      <span class="quiet">Here by the package's rule.</span>
+      <span class="quiet">Included by the package's rule.</span>
     }
     <span class="more">
       @if (paperNow(); as name) {
         <button matButton type="button" class="fx-act" (click)="allOn()">All pages on {{ name }}</button>
       }
-      <button matButton type="button" class="fx-act" (click)="extraAskedFor.emit('divider')">Divider before it</button>
-      <button matButton type="button" class="fx-act" (click)="extraAskedFor.emit('index')">List of sheets</button>
+      <button matButton type="button" class="fx-act" (click)="extraAskedFor.emit('divider')">Insert divider</button>
+      <button matButton type="button" class="fx-act" (click)="extraAskedFor.emit('index')">
+        Insert list of sheets
+      </button>
       <button matButton type="button" class="fx-act" (click)="sortAskedFor.emit()">Sort by number</button>
     </span>
   `,
@@ -132,16 +89,8 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
       border-top: 1px solid var(--fx-line);
       background: var(--fx-raised);
     }
-    b,
-    details,
-    .check,
-    .quiet {
-      align-self: center;
-    }
-    label:not(.check) {
-      display: flex;
-      align-items: center;
-      gap: var(--fx-gap-1);
+    fx-choice {
+      width: 138px;
     }
     .more {
       display: flex;
@@ -151,13 +100,10 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
       margin-left: auto;
     }
     .short {
-      width: 52px;
+      width: 72px;
     }
-    details[open] {
-      flex-basis: 100%;
-    }
-    select {
-      width: 118px;
+    .stamps {
+      flex: 0 1 auto;
     }
   `,
 })
@@ -170,9 +116,10 @@ export class PageOptionsBar {
   readonly sortAskedFor = output();
 
   protected readonly colours = PAGE_COLOUR_OPTIONS;
-  protected readonly papers = PAPERS;
-  protected readonly formats = EXTRA_FORMATS;
-  protected readonly formatFacts = FORMATS;
+  protected readonly papers = [
+    { value: '', words: 'its own' },
+    ...PAPERS.map((name) => ({ value: name, words: name })),
+  ];
   /** Formats of this page with blanks between, a dash for none, empty where they are the package's. */
   protected readonly formatsNow = computed(() => {
     const { extraFormats } = this.page().options;
@@ -180,12 +127,19 @@ export class PageOptionsBar {
   });
   protected readonly paperNow = computed(() => this.page().options.paper?.name ?? '');
   protected readonly stamps = computed(() => this.page().options.stamps ?? []);
-  protected readonly others = computed(() => this.pages().filter(({ id }) => id !== this.page().id));
+  protected readonly leaders = computed(() => [
+    { value: '', words: 'none' },
+    ...this.pages()
+      .filter(({ id }) => id !== this.page().id)
+      .map(({ id, sheet }) => ({ value: id, words: `${sheet.number} ${sheet.title}`.trim() })),
+  ]);
+  protected readonly formatOptions = computed(() => {
+    const now = this.formatsNow();
+    const several = now.includes(' ') ? [{ value: now, words: now }] : [];
+    const each = EXTRA_FORMATS.map((format) => ({ value: format as string, words: FORMATS[format].name }));
+    return [{ value: '', words: 'as the package' }, { value: '-', words: 'none' }, ...each, ...several];
+  });
   protected readonly leader = computed(() => this.pack().after?.[this.page().id] ?? '');
-
-  protected colourOf(value: string): ColourMode | undefined {
-    return value === '' ? undefined : (value as ColourMode);
-  }
 
   protected paperOf(name: string): PageOptions['paper'] {
     return name === '' ? undefined : { name, orientation: 'landscape' };
@@ -196,11 +150,6 @@ export class PageOptionsBar {
     return value === '-' ? [] : EXTRA_FORMATS.filter((format) => value.split(' ').includes(format));
   }
 
-  protected copiesOf(count: number): number | undefined {
-    const copies = Math.min(MAX_COPIES, Math.round(count));
-    return copies > 1 ? copies : undefined;
-  }
-
   /** Prints every page on the paper of this one: a set of half its size, say. */
   protected allOn(): void {
     const { paper } = this.page().options;
@@ -209,7 +158,7 @@ export class PageOptionsBar {
     this.changed.emit({ pages });
   }
 
-  protected say(options: Partial<Record<keyof PageOptions, unknown>>): void {
+  protected change(options: Partial<Record<keyof PageOptions, unknown>>): void {
     const now: Record<string, unknown> = { ...this.page().options, ...options };
     for (const key of Object.keys(now)) if (now[key] === undefined) delete now[key];
     const others = omitKey(this.pack().pages, this.page().id);

@@ -4,6 +4,7 @@ import { Store } from '@ngrx/store';
 import type { OwnPaper, Sheet } from '@folvex/core';
 import type { PageSource } from '../../../engine/engine';
 import { projectFeature } from '../../../state/project.reducer';
+import { ChoiceField } from '../../../forms/choice-field';
 import { Narrowing } from '../../../forms/narrowing';
 import { NarrowingFields } from '../../../forms/narrowing-fields';
 import { PagePicture } from '../../../ui/page-picture';
@@ -15,7 +16,7 @@ const HEIGHT_PX = 72;
 @Component({
   selector: 'fx-sheet-picker',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, NarrowingFields, PagePicture],
+  imports: [ChoiceField, MatButton, NarrowingFields, PagePicture],
   template: `
     <div class="filters">
       <fx-narrowing-fields [narrowing]="narrowing" />
@@ -24,17 +25,14 @@ const HEIGHT_PX = 72;
           Add all {{ shown().length }}
         </button>
       }
-      <select
-        #space
-        class="fx-field"
-        aria-label="Add a drawing's space"
-        (change)="pickSpace(space.value); space.value = ''"
-      >
-        <option value="">add a drawing's space …</option>
-        @for (one of spaces(); track one.key) {
-          <option [value]="one.key">{{ one.name }}: {{ one.space }}</option>
-        }
-      </select>
+      <fx-choice
+        bare
+        caption="Add a drawing's space"
+        placeholder="Add a drawing's space"
+        acts
+        [options]="spaceOptions()"
+        (chosen)="pickSpace($event)"
+      />
       <button matButton type="button" class="fx-act close" (click)="closed.emit()">Close</button>
     </div>
     <div class="sheets">
@@ -135,6 +133,9 @@ export class SheetPicker {
         ...{ key: `${drawing!.id} ${at}`, drawing: drawing!.id, name: drawing!.name, space },
       })),
     ),
+  );
+  protected readonly spaceOptions = computed(() =>
+    this.spaces().map(({ key, name, space }) => ({ value: key, words: `${name}: ${space}` })),
   );
   protected readonly ids = computed(() => this.shown().map(({ id }) => id));
   protected readonly height = HEIGHT_PX;

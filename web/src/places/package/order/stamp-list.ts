@@ -1,94 +1,71 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
-import { MatButton } from '@angular/material/button';
+import { MatButton, MatIconButton } from '@angular/material/button';
+import { MatCheckbox } from '@angular/material/checkbox';
+import { MatIcon } from '@angular/material/icon';
 import type { PrintedStamp } from '@folvex/core';
-
-const hexOf = (colour: number): string => `#${colour.toString(16).padStart(6, '0')}`;
+import { ChoiceField, type Choosable } from '../../../forms/choice-field';
+import { ColourField } from '../../../forms/colour-field';
+import { NumberField } from '../../../forms/number-field';
+import { TextField } from '../../../forms/text-field';
 
 /** Stamps, one below the other, to be edited: those of a package, or of one of its pages. */
 @Component({
   selector: 'fx-stamp-list',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton],
+  imports: [ChoiceField, ColourField, MatButton, MatCheckbox, MatIcon, MatIconButton, NumberField, TextField],
   template: `
     @for (stamp of stamps(); track $index; let at = $index) {
       <div class="stamp">
-        <input
-          #text
-          class="fx-field"
-          aria-label="Text of the stamp"
-          [value]="stamp.text"
-          (change)="stampSays(at, { text: text.value })"
+        <fx-text bare caption="Text of the stamp" [value]="stamp.text" (entered)="change(at, { text: $event })" />
+        <fx-choice
+          bare
+          caption="Position of the stamp"
+          [value]="stamp.at"
+          [options]="places"
+          (chosen)="change(at, { at: $event })"
         />
-        <select
-          #place
-          class="fx-field"
-          aria-label="Place of the stamp"
-          (change)="stampSays(at, { at: placeOf(place.value) })"
-        >
-          @for (option of places; track option[0]) {
-            <option [value]="option[0]" [selected]="option[0] === stamp.at">{{ option[1] }}</option>
-          }
-        </select>
-        <input
-          #size
-          class="fx-field measure"
-          type="number"
-          min="1"
-          max="100"
-          aria-label="Height of the stamp, mm"
+        <fx-number
+          bare
+          caption="Height of the stamp"
+          unit="mm"
           [value]="stamp.size"
-          (change)="stampSays(at, { size: clamped(size.valueAsNumber, stamp.size) })"
+          [min]="1"
+          [max]="100"
+          (entered)="change(at, { size: $event })"
         />
-        <input
-          #colour
-          type="color"
-          aria-label="Colour of the stamp"
-          [value]="hex(stamp.colour)"
-          (change)="stampSays(at, { colour: number(colour.value) })"
-        />
-        <button matButton type="button" class="fx-act" (click)="removeStamp(at)">Remove</button>
-        <label class="under">
-          <input #under type="checkbox" [checked]="stamp.under" (change)="layStamp(at, under.checked)" />
-          under the drawing
-        </label>
+        <fx-colour caption="Colour of the stamp" [value]="stamp.colour" (chosen)="change(at, { colour: $event })" />
+        <button matIconButton type="button" aria-label="Remove the stamp" (click)="removeStamp(at)">
+          <mat-icon>delete</mat-icon>
+        </button>
+        <mat-checkbox [checked]="!!stamp.under" (change)="layStamp(at, $event.checked)">under the drawing</mat-checkbox>
       </div>
     }
     @if (stamps().length > 0) {
-      <p class="quiet">Fields as in names, and [run.id]: what says its run is made anew each time.</p>
+      <p class="quiet">Texts may have fields, as names do, and [run.id].</p>
     }
     <button matButton type="button" class="fx-act" (click)="addStamp()">Add a stamp</button>
   `,
   styles: `
     .stamp {
       display: grid;
-      grid-template-columns: minmax(0, 1fr) 56px 34px auto;
+      grid-template-columns: minmax(0, 1fr) 84px 34px auto;
       align-items: center;
       gap: var(--fx-gap-2);
       margin: var(--fx-gap-2) 0;
 
       > :first-child,
-      > .under {
+      > mat-checkbox {
         grid-column: 1 / -1;
-        display: flex;
-        align-items: center;
-        gap: 4px;
       }
     }
     :host(.wide) .stamp {
-      grid-template-columns: 320px 150px 56px 34px auto auto;
+      grid-template-columns: 320px 150px 84px 34px auto auto;
       justify-content: start;
 
       > :first-child,
-      > .under {
+      > mat-checkbox {
         grid-column: auto;
       }
-    }
-    [type='color'] {
-      width: 34px;
-      height: var(--fx-row);
-      padding: 2px;
-      border: 1px solid var(--fx-line-strong);
-      background: none;
     }
     .quiet {
       color: var(--fx-quiet);
@@ -99,28 +76,15 @@ export class StampList {
   readonly stamps = input.required<readonly PrintedStamp[]>();
   readonly changed = output<PrintedStamp[]>();
 
-  protected readonly hex = hexOf;
-  protected readonly places: readonly (readonly [PrintedStamp['at'], string])[] = [
-    ['top', 'upper edge'],
-    ['bottom', 'lower edge'],
-    ['middle', 'across, as a tint'],
+  protected readonly places: readonly Choosable<PrintedStamp['at']>[] = [
+    { value: 'top', words: 'upper edge' },
+    { value: 'bottom', words: 'lower edge' },
+    { value: 'middle', words: 'across, as a tint' },
   ];
 
-  protected placeOf(value: string): PrintedStamp['at'] {
-    return value as PrintedStamp['at'];
-  }
-
-  protected number(hex: string): number {
-    return Number.parseInt(hex.slice(1), 16);
-  }
-
-  protected clamped(size: number, before: number): number {
-    return Number.isFinite(size) ? Math.min(100, Math.max(1, size)) : before;
-  }
-
-  protected stampSays(at: number, said: Partial<PrintedStamp>): void {
-    if (said.text?.trim() === '') return this.removeStamp(at);
-    this.changed.emit(this.stamps().map((stamp, i) => (i === at ? { ...stamp, ...said } : stamp)));
+  protected change(at: number, change: Partial<PrintedStamp>): void {
+    if (change.text?.trim() === '') return this.removeStamp(at);
+    this.changed.emit(this.stamps().map((stamp, i) => (i === at ? { ...stamp, ...change } : stamp)));
   }
 
   protected layStamp(at: number, below: boolean): void {

@@ -1,4 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { MatCheckbox } from '@angular/material/checkbox';
+import { MatOption } from '@angular/material/core';
+import { MatFormField } from '@angular/material/form-field';
+import { MatSelect, MatSelectTrigger } from '@angular/material/select';
 import type { PackageChange } from '@folvex/contract';
 import {
   EXTRA_FORMATS,
@@ -9,6 +13,7 @@ import {
   type ExtraFormat,
   type SheetPackage,
 } from '@folvex/core';
+import { ChoiceField } from '../../../forms/choice-field';
 
 /** Resolutions for screens, letters, and print (common practice). */
 const RESOLUTIONS = [72, 96, 150, 200, 300, 400, 600];
@@ -24,51 +29,50 @@ const USES: Readonly<Record<ExtraFormat, string>> = {
 @Component({
   selector: 'fx-formats-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [ChoiceField, MatCheckbox, MatFormField, MatOption, MatSelect, MatSelectTrigger],
   template: `
-    <details>
-      <summary class="fx-caption">Beside PDF: {{ words() }}</summary>
-      <p class="quiet">A file a sheet, named by the rule for a file per sheet.</p>
-      @for (format of formats; track format) {
-        <label class="format">
-          <input #on type="checkbox" [checked]="chosen().includes(format)" (change)="toggle(format, on.checked)" />
-          {{ formatFacts[format].name }} <span class="quiet">{{ uses[format] }}</span>
-        </label>
-      }
-      @if (chosen().length > 0) {
-        <label class="format">
-          <input #apart type="checkbox" [checked]="current().apart === true" (change)="say({ apart: apart.checked })" />
-          each format in a folder of its own
-        </label>
-      }
-      @if (pictures()) {
-        <label class="dpi">
-          <span class="fx-caption">Dots to the inch of pictures</span>
-          <select #dpi class="fx-field measure" (change)="say({ dpi: +dpi.value })">
-            @for (one of resolutions(); track one) {
-              <option [value]="one" [selected]="one === dpiNow()">{{ one }}</option>
-            }
-          </select>
-        </label>
-      }
-    </details>
+    <span class="fx-caption" id="other-formats">Other formats</span>
+    <mat-form-field>
+      <mat-select
+        multiple
+        panelWidth=""
+        aria-labelledby="other-formats"
+        placeholder="PDF only"
+        [value]="chosen()"
+        (selectionChange)="change({ formats: $event.value })"
+      >
+        <mat-select-trigger>{{ names() }}</mat-select-trigger>
+        @for (format of formats; track format) {
+          <mat-option [value]="format">
+            {{ formatFacts[format].name }} <span class="quiet">{{ uses[format] }}</span>
+          </mat-option>
+        }
+      </mat-select>
+    </mat-form-field>
+    @if (chosen().length > 0) {
+      <div class="more">
+        @if (pictures()) {
+          <fx-choice
+            caption="Resolution of pictures"
+            [value]="dpiNow()"
+            [options]="resolutions()"
+            (chosen)="change({ dpi: $event })"
+          />
+        }
+        <mat-checkbox [checked]="current().apart === true" (change)="change({ apart: $event.checked })">
+          A folder for each format
+        </mat-checkbox>
+      </div>
+    }
   `,
   styles: `
-    details {
+    :host {
       display: grid;
+      gap: 2px;
     }
-    .format,
-    .dpi {
-      display: flex;
-      align-items: center;
-      gap: 4px;
-      min-height: var(--fx-row);
-    }
-    .quiet {
-      margin: 0;
-      color: var(--fx-quiet);
-    }
-    select {
-      width: 84px;
+    .more {
+      display: grid;
+      gap: var(--fx-gap-2);
     }
   `,
 })
@@ -83,20 +87,19 @@ export class FormatsPanel {
   protected readonly chosen = computed(() => this.current().formats);
   protected readonly pictures = computed(() => this.chosen().some(isPicture));
   protected readonly dpiNow = computed(() => this.current().dpi ?? DEFAULT_DPI);
-  protected readonly resolutions = computed(() => [...new Set([...RESOLUTIONS, this.dpiNow()])].sort((a, b) => a - b));
-  protected readonly words = computed(() => {
-    if (this.chosen().length === 0) return 'nothing';
-    const named = EXTRA_FORMATS.filter((format) => this.chosen().includes(format)).map((one) => FORMATS[one].name);
-    return named.join(', ') + (this.pictures() ? `; ${this.dpiNow()} dpi` : '');
-  });
+  protected readonly resolutions = computed(() =>
+    [...new Set([...RESOLUTIONS, this.dpiNow()])]
+      .sort((a, b) => a - b)
+      .map((dpi) => ({ value: dpi, words: `${dpi} dpi` })),
+  );
+  protected readonly names = computed(() =>
+    EXTRA_FORMATS.filter((format) => this.chosen().includes(format))
+      .map((format) => FORMATS[format].name)
+      .join(', '),
+  );
 
-  protected toggle(format: ExtraFormat, on: boolean): void {
-    const others = this.chosen().filter((one) => one !== format);
-    this.say({ formats: on ? [...others, format] : others });
-  }
-
-  protected say(said: { formats?: ExtraFormat[]; apart?: boolean; dpi?: number }): void {
-    const { formats, dpi, apart } = { ...this.current(), ...said };
+  protected change(change: { formats?: ExtraFormat[]; apart?: boolean; dpi?: number }): void {
+    const { formats, dpi, apart } = { ...this.current(), ...change };
     const next: ExtraFormats = { formats, ...(dpi !== undefined && { dpi }), ...(apart && { apart: true }) };
     this.changed.emit({ extraFormats: formats.length > 0 ? next : null });
   }

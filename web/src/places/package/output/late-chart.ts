@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, effect, ElementRef, input, signal, viewChild } from '@angular/core';
+import { Fold } from '../../../ui/fold';
 
 /** Draws a chart into an element. Resolves with how to take it away. */
 export type DrawChart = (element: HTMLElement) => Promise<() => void>;
@@ -7,12 +8,12 @@ export type DrawChart = (element: HTMLElement) => Promise<() => void>;
 @Component({
   selector: 'fx-late-chart',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Fold],
   template: `
-    <details (toggle)="open.set($any($event.target).open)">
-      <summary class="fx-caption">{{ caption() }}</summary>
+    <fx-fold [caption]="caption()" [(open)]="open">
       <ng-content />
       <div #chart [hidden]="!draw()" [style.height.px]="height()" role="img" [attr.aria-label]="sentence()"></div>
-    </details>
+    </fx-fold>
   `,
   styles: `
     :host ::ng-deep p {

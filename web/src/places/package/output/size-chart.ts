@@ -9,12 +9,7 @@ import { LateChart, type DrawChart } from './late-chart';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [LateChart],
   template: `
-    <fx-late-chart
-      caption="What pictures take at each resolution"
-      [sentence]="sentence()"
-      [height]="170"
-      [draw]="draw()"
-    >
+    <fx-late-chart caption="File size by picture resolution" [sentence]="sentence()" [height]="170" [draw]="draw()">
       @if (pictures(); as found) {
         @if (found.length > 0) {
           <p>{{ sentence() }}</p>
