@@ -1,5 +1,5 @@
 import { zipSync } from 'fflate';
-import { drawing, expect, go, test } from './folvex';
+import { choose as pick, drawing, expect, go, test } from './folvex';
 import type { Locator, Page } from '@playwright/test';
 
 interface Dropped {
@@ -70,11 +70,11 @@ test('a newer version is compared before it is taken; the live view follows, the
   await go(page, 'Gather');
   await drop(page, [{ name: 'slipway.dxf', text: drawing(4, 'Slipway').toString() }]);
   const card = page.locator('fx-drawing-card').filter({ hasText: 'slipway.dxf' });
-  await card.getByRole('button', { name: 'Make a sheet' }).click();
+  await card.getByRole('button', { name: 'Create sheet' }).click();
   const panel = page.locator('fx-new-sheet-panel');
   for (const number of ['S-01', 'S-02']) {
     await panel.getByLabel('Number').fill(number);
-    await panel.getByRole('button', { name: 'Make the sheet' }).click();
+    await panel.getByRole('button', { name: 'Create sheet' }).click();
     await expect(panel).toContainText(`Sheet ${number} is on the wall`);
   }
   await go(page, 'Sheets');
@@ -131,10 +131,10 @@ test('a drawing is looked at closely: a line is named, a distance measured, a la
   expect(found).toBe(true);
   await expect(page.getByLabel('Chosen entity')).toContainText('8000');
 
-  const measure = page.getByRole('button', { name: 'Measure' });
+  const measure = page.getByRole('radio', { name: 'Measure' });
   await measure.click();
   // What a press does changes with the next frame.
-  await expect(measure).toHaveAttribute('aria-pressed', 'true');
+  await expect(measure).toBeChecked();
   // Ends of lines are caught: between two lines' lower ends, a whole number of metres.
   const low = box.y + box.height * 0.5;
   await page.mouse.click(box.x + box.width * 0.4, low);
@@ -147,25 +147,25 @@ test('a drawing is looked at closely: a line is named, a distance measured, a la
   await page.getByLabel('Search layers').fill('');
   await expect(page.locator('fx-layer-filter').getByLabel('A-WALL', { exact: true })).not.toBeChecked();
 
-  await page.getByRole('button', { name: 'Draw a window' }).click();
+  await page.getByRole('radio', { name: 'Draw a window' }).click();
   await page.mouse.move(box.x + box.width * 0.3, box.y + box.height * 0.3);
   await page.mouse.down();
   await page.mouse.move(box.x + box.width * 0.7, box.y + box.height * 0.7, { steps: 3 });
   await page.mouse.up();
   const panel = page.locator('fx-new-sheet-panel');
   await panel.getByLabel('Name of the window').fill('Winch bay');
-  await panel.getByRole('button', { name: 'Keep' }).click();
+  await panel.getByRole('button', { name: 'Save' }).click();
   await expect(panel.getByRole('button', { name: 'Winch bay', exact: true })).toBeVisible();
   await panel.getByLabel('Number').fill('W-01');
-  await panel.getByRole('button', { name: 'Make the sheet' }).click();
+  await panel.getByRole('button', { name: 'Create sheet' }).click();
   await expect(panel).toContainText('Sheet W-01 is on the wall');
 
   // The window is there again for another sheet.
   await go(page, 'Gather');
   const card = page.locator('fx-drawing-card').filter({ hasText: 'winch.dxf' });
-  await card.getByRole('button', { name: 'Make a sheet' }).click();
-  await panel.getByLabel('Shows').selectOption('Winch bay');
+  await card.getByRole('button', { name: 'Create sheet' }).click();
+  await pick(panel, 'Shows', 'Winch bay');
   await panel.getByLabel('Number').fill('W-02');
-  await panel.getByRole('button', { name: 'Make the sheet' }).click();
+  await panel.getByRole('button', { name: 'Create sheet' }).click();
   await expect(panel).toContainText('Sheet W-02 is on the wall');
 });

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { unzipSync, zipSync } from 'fflate';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import type { Issue } from '@folvex/core';
-import { expect, go, test } from './folvex';
+import { choose, expect, go, test } from './folvex';
 
 /** Publishes a package and waits until it is done. */
 async function publish(page: Parameters<typeof go>[0], name: RegExp): Promise<void> {
@@ -14,21 +14,21 @@ async function publish(page: Parameters<typeof go>[0], name: RegExp): Promise<vo
 }
 
 async function issue(page: Parameters<typeof go>[0], purpose: string, replaced?: string): Promise<void> {
-  await page.getByRole('button', { name: 'Issue a run …' }).click();
-  await page.getByLabel('Purpose').fill(purpose);
+  await page.getByRole('button', { name: 'Issue a run' }).first().click();
+  await page.getByRole('textbox', { name: 'Purpose', exact: true }).fill(purpose);
   await page.getByLabel('Recipients').fill('Plan checker, Contractor');
-  if (replaced) await page.getByLabel('In place of').selectOption({ label: replaced });
-  await page.getByRole('button', { name: 'Issue it' }).click();
-  await expect(page.getByLabel('The chosen issue')).toContainText(purpose);
+  if (replaced) await choose(page, 'Replaces', replaced);
+  await page.getByRole('button', { name: 'Issue', exact: true }).click();
+  await expect(page.getByLabel('Selected issue')).toContainText(purpose);
 }
 
 test('three issues stand in the register, and the first is superseded', async ({ folvex: page, address }) => {
   await publish(page, /^Permit set \d/);
   await go(page, 'Issues');
-  await page.getByRole('button', { name: 'Issue a run …' }).click();
-  await page.getByRole('button', { name: 'Issue it' }).click();
-  await expect(page.getByRole('alert')).toContainText('Say what it is issued for.');
-  await page.getByRole('button', { name: 'Not now' }).click();
+  await page.getByRole('button', { name: 'Issue a run' }).first().click();
+  await page.getByRole('button', { name: 'Issue', exact: true }).click();
+  await expect(page.getByRole('alert')).toContainText('Enter the purpose.');
+  await page.getByRole('button', { name: 'Cancel' }).click();
   await issue(page, 'Permit');
   await publish(page, /^Tender/);
   await go(page, 'Issues');
@@ -62,12 +62,12 @@ test('a set that was renamed outside has its links repaired', async ({ folvex: p
   const renamed = Object.entries(files).map(([path, bytes]) => [path.replace(/[^/]+$/, 'TQ_$&'), bytes] as const);
   const archive = zipSync(Object.fromEntries(renamed));
   await go(page, 'Issues');
-  await page.getByRole('button', { name: 'Relink' }).click();
+  await page.getByRole('radio', { name: 'Relink' }).click();
   await page
     .getByLabel('PDFs or ZIP')
     .setInputFiles({ name: 'set.zip', mimeType: 'application/zip', buffer: Buffer.from(archive) });
   await expect(page.getByText(/8 files, \d+ links: /)).toBeVisible();
-  await page.getByLabel('Put in front').fill('TQ_');
+  await page.getByLabel('Prefix').fill('TQ_');
   await expect(page.getByText(/8 files, \d+ links: \d+ repaired\./)).toBeVisible();
   await expect(page.getByRole('status')).toHaveCount(0);
   const repaired = page.waitForEvent('download');

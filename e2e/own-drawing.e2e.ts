@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { drawing, expect, go, names, nineteenFrames, test } from './folvex';
+import { choose, drawing, expect, go, names, nineteenFrames, test } from './folvex';
 
 const file = (name: string, buffer: Buffer) => ({ name, mimeType: 'application/octet-stream', buffer });
 
@@ -13,18 +13,18 @@ test('a drafter uploads a drawing, makes a sheet from it and publishes that', as
   await card.getByRole('button', { name: 'mm', exact: true }).click();
   // Twelve lines a metre apart, 8 m long, with a note above.
   await expect(card).toContainText('11.0 × 9.0 m');
-  await card.getByRole('button', { name: 'Make a sheet' }).click();
+  await card.getByRole('button', { name: 'Create sheet' }).click();
   const panel = page.locator('fx-new-sheet-panel');
   await expect(panel.getByLabel('Title')).toHaveValue('Boat shed');
   await panel.getByLabel('Number').fill('A-001');
-  await expect(panel).toContainText('There is a sheet with that number already');
+  await expect(panel).toContainText('Another sheet has this number.');
   await panel.getByLabel('Number').fill('A-901');
-  await panel.getByLabel('Paper').selectOption('A3');
+  await choose(panel, 'Paper', /^A3 /);
   await panel.getByLabel('Scale').fill('1:20');
   await expect(panel).toContainText('but the sheet has room for 370 × 203 mm');
   await panel.getByRole('button', { name: 'Use 1:50, the largest that fits' }).click();
   await expect(panel).toContainText('At 1:50 the drawing measures 220 × ');
-  await panel.getByRole('button', { name: 'Make the sheet' }).click();
+  await panel.getByRole('button', { name: 'Create sheet' }).click();
   await expect(panel).toContainText('Sheet A-901 is on the wall');
 
   await go(page, 'Package');
@@ -52,12 +52,12 @@ test('nineteen tables in one drawing become nineteen sheets in one step', async 
   await panel.getByLabel('First number').fill('T-01');
   await expect(panel.locator('.planned li')).toHaveCount(19);
   await expect(panel.locator('.planned li').first()).toHaveText('T-01 A3 landscape, 1:50');
-  await panel.getByRole('button', { name: 'Make 19 sheets' }).click();
+  await panel.getByRole('button', { name: 'Create 19 sheets' }).click();
   await expect(card).toContainText('19 sheets');
   // One step takes them back, and they can be made again.
-  await panel.getByRole('button', { name: 'Take them back' }).click();
+  await panel.getByRole('button', { name: 'Undo' }).click();
   await expect(card).toContainText('no sheet yet');
-  await panel.getByRole('button', { name: 'Make 19 sheets' }).click();
+  await panel.getByRole('button', { name: 'Create 19 sheets' }).click();
   await expect(card).toContainText('19 sheets');
   await go(page, 'Sheets');
   await expect(page.getByRole('option', { name: /T-\d\d/ })).toHaveCount(19);

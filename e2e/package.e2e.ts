@@ -90,7 +90,7 @@ test('a finding is accepted with a reason, which stays; a project may not look f
   await expect(sizes).toContainText('Accepted: Agreed with the printer');
   await page.getByRole('navigation').getByRole('link', { name: 'Settings' }).click();
   await page.getByRole('navigation', { name: 'Settings' }).getByRole('button', { name: 'Checks' }).click();
-  await page.getByLabel('Weight of Pages of several sizes in one file').selectOption('off');
+  await choose(page, 'Weight of Pages of several sizes in one file', 'off');
   await expect(page.getByRole('button', { name: /^Undo/ })).toBeEnabled();
   await go(page, 'Package');
   await expect(page.getByRole('list', { name: 'Findings' })).toBeVisible();

@@ -30,7 +30,7 @@ function widthsIn(pdf: Buffer): Set<number> {
 
 test('a layer is hung on another rung of the ladder, and prints at that weight', async ({ folvex: page, address }) => {
   await page.getByRole('navigation').getByRole('link', { name: 'Pens' }).click();
-  await page.getByLabel('On the sheet').selectOption({ label: 'A-001 Site plan' });
+  await choose(page, 'On the sheet', 'A-001 Site plan');
   const trees = page.getByRole('button', { name: /^L-TREE, / });
   await expect(trees).toHaveAttribute('aria-label', 'L-TREE, 140 lines, at 0.18 mm');
   await expect(page.locator('fx-pen-preview .piece')).not.toHaveAttribute('data-painted', '0');
@@ -43,15 +43,15 @@ test('a layer is hung on another rung of the ladder, and prints at that weight',
     await expect(trees).not.toHaveAttribute('aria-label', at);
   }
   await expect(trees).toHaveAttribute('aria-label', 'L-TREE, 140 lines, at 1.4 mm');
-  await expect(page.getByLabel('Pen schedule')).toContainText('ISO five weights, ours');
+  await expect(page.getByRole('combobox', { name: 'Pen schedule' })).toContainText('ISO five weights, ours');
   await expect(page.getByRole('complementary')).toContainText('L-TREE → 1.4');
-  await page.getByRole('button', { name: 'Rules' }).click();
+  await page.getByRole('radio', { name: 'Rules' }).click();
   await expect(page.getByLabel('Layer like of L-TREE')).toHaveValue('L-TREE');
 
   await page.getByRole('navigation').getByRole('link', { name: 'Settings' }).click();
   await page.getByRole('navigation', { name: 'Settings' }).getByRole('button', { name: 'Recipes' }).click();
   await page.getByRole('button', { name: /^Full colour, layers/ }).click();
-  await page.getByLabel('Pens', { exact: true }).selectOption({ label: 'ISO five weights, ours' });
+  await choose(page, 'Pens', 'ISO five weights, ours');
   await expect(page.getByText('Prints in full colour, with the pens ISO five weights, ours')).toBeVisible();
 
   await go(page, 'Package');
@@ -69,14 +69,14 @@ test('a layer is hung on another rung of the ladder, and prints at that weight',
 
 test('a schedule is saved as CSV and read back', async ({ folvex: page }) => {
   await page.getByRole('navigation').getByRole('link', { name: 'Pens' }).click();
-  await page.getByLabel('Pen schedule').selectOption({ label: 'Half-tone background' });
+  await choose(page, 'Pen schedule', 'Half-tone background');
   const saving = page.waitForEvent('download');
   await page.getByRole('button', { name: 'as CSV' }).click();
   const saved = await saving;
   expect(saved.suggestedFilename()).toBe('Half-tone background.csv');
   const text = readFileSync((await saved.path())!, 'utf8');
   expect(text).toContain('*EXST*');
-  const read = page.getByLabel('Read a file');
+  const read = page.getByLabel('Pen schedule file');
   await read.setInputFiles({
     name: 'office.csv',
     mimeType: 'text/csv',
@@ -84,8 +84,8 @@ test('a schedule is saved as CSV and read back', async ({ folvex: page }) => {
   });
   await expect(page.getByRole('alert')).toContainText('office.csv: Row 2: weight is a number, not "thick"');
   await read.setInputFiles({ name: 'office.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
-  await expect(page.getByLabel('Pen schedule')).toContainText('office');
-  await page.getByRole('button', { name: 'Rules' }).click();
+  await expect(page.getByRole('combobox', { name: 'Pen schedule' })).toContainText('office');
+  await page.getByRole('radio', { name: 'Rules' }).click();
   await expect(page.getByLabel('Layer like of *EXST*')).toBeVisible();
 });
 
@@ -93,7 +93,7 @@ test('what pictures take at each resolution is told and drawn, the choice of the
   folvex: page,
 }) => {
   await go(page, 'Package');
-  await page.getByText('What pictures take at each resolution').click();
+  await page.getByText('File size by picture resolution').click();
   await expect(page.getByText('No sheet of this package has pictures')).toBeVisible();
   await go(page, 'Gather');
   const pixels = Buffer.alloc(600 * 400 * 3, 128).map((_, i) => (i * 31) % 251);
@@ -113,16 +113,16 @@ test('what pictures take at each resolution is told and drawn, the choice of the
   const dpi = page.getByLabel('At most, dpi');
   await dpi.fill('50');
   await dpi.press('Enter');
-  await expect(page.getByRole('alert')).toContainText('a whole number from 72 to 1200');
+  await expect(page.getByText('a whole number from 72 to 1200')).toBeVisible();
   await dpi.fill('100');
   await dpi.press('Enter');
   await expect(page.getByText('pictures of at most 100 dpi')).toBeVisible();
   await go(page, 'Package');
-  await page.getByText('What pictures take at each resolution').click();
+  await page.getByText('File size by picture resolution').click();
   // 600 × 400 pixels fitted into 60 × 30 mm, 45 mm wide: 339 dpi. The square of 100 over that is 0.087.
   const most = Math.round((photo.length * (100 / (600 / (45 / 25.4))) ** 2) / 1000);
   await expect(page.getByText(`About ${most} kB of pictures at 100 dpi.`)).toBeVisible();
-  await expect(page.locator('fx-size-chart svg')).toContainText('100 dpi');
+  await expect(page.locator('fx-size-chart [role=img] svg')).toContainText('100 dpi');
 });
 
 test('a run is protected by a password, which the light table asks for', async ({ folvex: page, address }) => {
@@ -139,10 +139,10 @@ test('a run is protected by a password, which the light table asks for', async (
   await expect.poll(async () => (await runs()).filter(({ state }) => state === 'done').length).toBe(before + 1);
   const latest = (await runs()).reduce((a, b) => (a.createdAt > b.createdAt ? a : b));
   await page.goto(`${address}/light-table?run=${latest.id}`);
-  const password = page.getByLabel('This file is protected. Type its password');
+  const password = page.getByLabel('This file is protected. Enter its password');
   await password.fill('white gull');
   await password.press('Enter');
-  const again = page.getByLabel('That is not its password. Type it again');
+  const again = page.getByLabel('This file is protected. Enter its password');
   await again.fill('grey gull');
   await again.press('Enter');
   await expect(page.locator('fx-page-viewer .bar')).toContainText('1 / 9');

@@ -33,7 +33,7 @@ test('the screen shows every sheet of the demo as poppler shows it published', a
 
   for (const [i, { id, number }] of sheets.entries()) {
     await page.goto(`${address}/sheets/${id}`);
-    await page.getByRole('button', { name: 'As printed' }).click();
+    await page.getByRole('radio', { name: 'As printed' }).click();
     const canvas = page.locator('fx-sheet-picture canvas.painted');
     const shown = page.locator('fx-sheet-place .sheet');
     await expect

@@ -73,7 +73,7 @@ test('names are seen as they are typed, and a blank or a clash stops', async ({ 
   await rule.fill('[page > pad 2] [sheet.title > upper]');
   await expect.poll(() => names(page)).toContain('02 GROUND FLOOR PLAN.pdf');
   const publish = page.getByRole('button', { name: /^Publish/ });
-  await expect(publish).toHaveText('Write 9 files, 9 pages');
+  await expect(publish).toHaveText('Publish 9 files, 9 pages');
   await rule.fill('[group.name]');
   await expect(page.getByText(/would both be written as "Site and plans.pdf"/).first()).toBeVisible();
   await expect(publish).toBeDisabled();

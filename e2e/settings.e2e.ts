@@ -24,10 +24,10 @@ test('a drawing becomes a sheet that is ready to publish in fewer than fifteen a
   await act(page.getByLabel('Drawing files').setInputFiles([file]));
   const card = page.locator('fx-drawing-card').filter({ hasText: 'boat-shed.dxf' });
   await act(card.getByRole('button', { name: 'mm', exact: true }).click());
-  await act(card.getByRole('button', { name: 'Make a sheet' }).click());
+  await act(card.getByRole('button', { name: 'Create sheet' }).click());
   const panel = page.locator('fx-new-sheet-panel');
   await act(panel.getByLabel('Number').fill('A-120'));
-  await act(panel.getByRole('button', { name: 'Make the sheet' }).click());
+  await act(panel.getByRole('button', { name: 'Create sheet' }).click());
   await expect(panel).toContainText('Sheet A-120 is on the wall');
   await act(go(page, 'Sheets'));
   await act(page.getByRole('option', { name: /A-120/ }).dblclick());
@@ -77,7 +77,7 @@ test('everything is undone back to the start: sheets, settings, and notes', asyn
   await page.getByRole('button', { name: 'Add a field' }).click();
   await expect(page.getByRole('table', { name: 'Sheet fields' }).getByRole('row')).toHaveCount(2);
   await settings(page, 'Papers and plotters');
-  await page.getByLabel('Sheets are made for').selectOption('sheet-fed');
+  await choose(page, 'Plotter of the project', /sheet/i);
   await go(page, 'Sheets');
   await page.getByRole('option', { name: /A-301/ }).dblclick();
   await page.getByRole('button', { name: 'Table', exact: true }).click();
@@ -110,21 +110,20 @@ test('settings go from one project to another by name, clashes shown', async ({ 
   await expect(page.getByLabel('Name of Room names')).toBeVisible();
 
   await settings(page, 'Project');
-  await page.getByLabel('Its number').fill('2701');
-  await page.getByLabel('Its name').fill('Tern Quay, second phase');
-  await page.getByRole('button', { name: 'Begin it' }).click();
+  await page.getByLabel('Number of the new project').fill('2701');
+  await page.getByLabel('Name of the new project').fill('Tern Quay, second phase');
+  await page.getByRole('button', { name: 'Create project' }).click();
   await expect(page.getByRole('banner')).toContainText('2701');
   const take = async (): Promise<void> => {
     await settings(page, 'From another project');
-    const from = page.locator('fx-take-over').getByLabel('Project');
-    await from.selectOption({ label: '2617 Tern Quay Ferry Terminal' });
+    await choose(page.locator('fx-take-over'), 'Project', '2617 Tern Quay Ferry Terminal');
   };
   await take();
-  await page.getByRole('checkbox', { name: 'Take text style Room names' }).check();
-  await page.getByRole('checkbox', { name: 'Take group Site and plans' }).check();
-  await page.getByRole('checkbox', { name: 'Take naming rules Permit set' }).check();
-  await page.getByRole('button', { name: 'Take over 3 settings' }).click();
-  await expect(page.getByRole('checkbox', { name: 'Take text style Room names' })).toBeDisabled();
+  await page.getByRole('checkbox', { name: 'Copy text style Room names' }).check();
+  await page.getByRole('checkbox', { name: 'Copy group Site and plans' }).check();
+  await page.getByRole('checkbox', { name: 'Copy naming rules Permit set' }).check();
+  await page.getByRole('button', { name: 'Copy 3 settings' }).click();
+  await expect(page.getByRole('checkbox', { name: 'Copy text style Room names' })).toBeDisabled();
 
   // Changed here, it is another one: both may stay.
   await settings(page, 'Text styles');
@@ -134,25 +133,25 @@ test('settings go from one project to another by name, clashes shown', async ({ 
   await expect(page.getByRole('button', { name: /^Undo text styles/ })).toBeEnabled();
   await take();
   const row = page.getByRole('row').filter({ hasText: 'Room names' });
-  await expect(row).toContainText('here, but another one');
+  await expect(row).toContainText('has another one of that name');
   await row.getByRole('checkbox').check();
-  await page.getByRole('button', { name: 'Take over 1 setting' }).click();
+  await page.getByRole('button', { name: 'Copy 1 setting' }).click();
   await settings(page, 'Text styles');
   await expect(page.getByLabel('Name of Room names (2)')).toBeVisible();
   await expect(page.getByLabel('Name of Room names', { exact: true })).toBeVisible();
-  await page.getByLabel('Project', { exact: true }).selectOption({ label: '2617 Tern Quay Ferry Terminal' });
+  await choose(page.getByRole('banner'), 'Project', '2617 Tern Quay Ferry Terminal');
   await expect(page.getByRole('banner')).toContainText('Tern Quay Harbour Trust');
 });
 
 test('a title block of the office is changed in place, and its sheets follow', async ({ folvex: page }) => {
   await settings(page, 'Title blocks');
-  await page.getByRole('button', { name: 'Make a copy to change' }).click();
+  await page.getByRole('button', { name: 'Duplicate to edit' }).click();
   await page.getByRole('button', { name: 'Cell Client' }).click();
   const text = page.getByLabel('Text and fields');
   await expect(text).toHaveValue('[project.client]');
   await text.fill('[project.client');
   await text.press('Enter');
-  await expect(page.getByRole('alert')).toContainText('is never closed');
+  await expect(page.getByText('is never closed')).toBeVisible();
   await text.fill('For [project.client > upper]');
   await text.press('Enter');
   await expect(page.getByRole('button', { name: /^Undo title blocks/ })).toBeEnabled();

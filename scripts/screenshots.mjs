@@ -77,7 +77,8 @@ async function openList(page) {
 
 async function openPens(page) {
   await page.getByRole('link', { name: 'Pens' }).click();
-  await page.getByLabel('On the sheet').selectOption({ label: 'A-101 Ground floor plan' });
+  await page.getByRole('combobox', { name: 'On the sheet' }).click();
+  await page.getByRole('option', { name: 'A-101 Ground floor plan' }).click();
   await page
     .getByRole('button', { name: /^A-WALL, / })
     .first()
@@ -103,11 +104,11 @@ async function openIssues(page) {
     await page.getByText(/ is published: /).waitFor();
     await page.getByRole('button', { name: 'Dismiss' }).click();
     await page.getByRole('link', { name: 'Issues' }).click();
-    await page.getByRole('button', { name: 'Issue a run …' }).click();
-    await page.getByLabel('Purpose').fill(purpose);
+    await page.getByRole('button', { name: 'Issue a run' }).first().click();
+    await page.getByRole('textbox', { name: 'Purpose', exact: true }).fill(purpose);
     await page.getByLabel('Recipients').fill('Plan checker, Contractor');
-    await page.getByRole('button', { name: 'Issue it' }).click();
-    await page.getByLabel('The chosen issue').getByText(purpose, { exact: true }).waitFor();
+    await page.getByRole('button', { name: 'Issue', exact: true }).click();
+    await page.getByLabel('Selected issue').getByText(purpose, { exact: true }).waitFor();
   }
 }
 
@@ -123,23 +124,23 @@ async function openRelink(page) {
     }),
   );
   await page.getByRole('link', { name: 'Issues' }).click();
-  await page.getByRole('button', { name: 'Relink' }).click();
+  await page.getByRole('radio', { name: 'Relink' }).click();
   await page.getByLabel('PDFs or ZIP').setInputFiles(set);
-  await page.getByLabel('Put in front').fill('TQ_');
+  await page.getByLabel('Prefix').fill('TQ_');
   await page.getByText(/links?: /).waitFor();
 }
 
 async function openSettings(page) {
   await page.getByRole('link', { name: 'Settings' }).click();
   await page.getByRole('button', { name: 'Title blocks' }).click();
-  await page.getByRole('button', { name: 'Make a copy to change' }).click();
+  await page.getByRole('button', { name: 'Duplicate to edit' }).click();
   await page.getByRole('button', { name: 'Cell Title' }).click();
   await painted(page);
 }
 
 async function openGather(page) {
   await page.getByRole('link', { name: 'Gather' }).click();
-  await page.getByRole('button', { name: 'Make a sheet' }).nth(1).click();
+  await page.getByRole('button', { name: 'Create sheet' }).nth(1).click();
   await painted(page);
 }
 
@@ -207,7 +208,8 @@ async function openCompare(page) {
   for (let state = ''; state !== 'done';) state = (await (await page.request.get(`/api/runs/${run.id}`)).json()).state;
   await page.reload();
   await page.getByRole('link', { name: 'Light table' }).click();
-  await page.getByLabel('Compare with').selectOption({ index: 1 });
+  await page.getByRole('combobox', { name: 'Compare with' }).click();
+  await page.getByRole('option').nth(1).click();
   await page.getByRole('button', { name: /A-101/ }).click();
   await page.locator('fx-compare-layer').waitFor();
   await page.locator('fx-compare-panel li button').first().click();

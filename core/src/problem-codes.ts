@@ -97,7 +97,6 @@ export const PROBLEM_CODES = {
   'relink.read': ['relink', 'files that could not be read'],
   'database.away': ['requests', 'a database that does not answer at the moment'],
   'pens.file': ['requests', 'a file that is no pen schedule'],
-  'pens.ruler': ['requests', 'a length that the line for calibrating the screen cannot have'],
   'pens.used': ['requests', 'a pen schedule that cannot be removed while a recipe uses it'],
   'edit.none': ['requests', 'nothing to undo or redo'],
   'group.used': ['requests', 'a group that cannot be removed while sheets are in it'],

@@ -16,6 +16,8 @@ import { RunEndNotice } from './run-end-notice';
 import { isTyping, pressedKey, shortcutOf } from '../ui/shortcuts';
 import { APP_KEYS, placeAt, PLACES, SETTINGS } from './places';
 import { Shortcuts } from './shortcuts';
+import { MatTooltip } from '@angular/material/tooltip';
+import { ChoiceField } from '../forms/choice-field';
 
 const STEPS = [
   { way: 'undo', words: 'Undo' },
@@ -28,10 +30,12 @@ const LIGHT_KEY = 'folvex.light';
   selector: 'fx-app',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
+    ChoiceField,
     MatButton,
     MatIcon,
     MatIconButton,
     MatProgressBar,
+    MatTooltip,
     Notice,
     RouterLink,
     RouterLinkActive,
@@ -51,6 +55,9 @@ export class App {
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   protected readonly facts = this.store.selectSignal(projectFeature.selectFacts);
   protected readonly projects = this.store.selectSignal(projectFeature.selectProjects);
+  protected readonly projectOptions = computed(() =>
+    this.projects().map(({ id, number, name }) => ({ value: id, words: `${number} ${name}`.trim() })),
+  );
   protected readonly openProject = this.store.selectSignal(projectFeature.selectId);
   protected readonly loadProblem = this.store.selectSignal(projectFeature.selectLoadProblem);
   protected readonly refusal = this.store.selectSignal(projectFeature.selectRefusal);

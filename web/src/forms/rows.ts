@@ -1,6 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatIcon } from '@angular/material/icon';
 import { MatButton, MatIconButton } from '@angular/material/button';
+import { MatCheckbox } from '@angular/material/checkbox';
+import { MatTableModule } from '@angular/material/table';
+import * as yup from 'yup';
+import { ChoiceField, type Choosable } from './choice-field';
+import { limitedNumber, parseTyped, typedNumber } from './number-text';
+import { TextField } from './text-field';
 
 /** A column of a list of settings. */
 export interface Column {
@@ -30,101 +36,85 @@ export type Row = Readonly<Record<string, Value>>;
 @Component({
   selector: 'fx-rows',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, MatIcon, MatIconButton],
+  imports: [ChoiceField, MatButton, MatCheckbox, MatIcon, MatIconButton, MatTableModule, TextField],
   template: `
     @if (rows().length > 0) {
-      <table [attr.aria-label]="name()">
-        <thead>
-          <tr>
-            @for (column of columns(); track column.key) {
-              <th class="fx-caption" scope="col" [style.width.%]="(100 * (column.share ?? 1)) / shares()">
-                {{ column.caption }}
-              </th>
-            }
-            <th class="tools"></th>
-          </tr>
-        </thead>
-        <tbody>
-          @for (row of rows(); track $index; let at = $index; let last = $last) {
-            <tr>
-              @for (column of columns(); track column.key) {
-                <td>
-                  @switch (column.kind) {
-                    @case ('check') {
-                      <input
-                        #on
-                        type="checkbox"
-                        [checked]="row[column.key]"
-                        [attr.aria-label]="column.caption + ' of ' + named(row)"
-                        (change)="set(at, column, on.checked)"
-                      />
-                    }
-                    @case ('choice') {
-                      <select
-                        #choice
-                        class="fx-field"
-                        [attr.aria-label]="column.caption + ' of ' + named(row)"
-                        (change)="set(at, column, choice.value)"
-                      >
-                        @for (option of column.choices; track option[0]) {
-                          <option [value]="option[0]" [selected]="option[0] === row[column.key]">
-                            {{ option[1] }}
-                          </option>
-                        }
-                      </select>
-                    }
-                    @default {
-                      <input
-                        #field
-                        class="fx-field"
-                        autocomplete="off"
-                        [class.measure]="column.kind === 'number'"
-                        [attr.inputmode]="column.kind === 'number' ? 'decimal' : null"
-                        [attr.aria-label]="column.caption + ' of ' + named(row)"
-                        [attr.aria-invalid]="wrong() === at + ' ' + column.key"
-                        [value]="row[column.key]"
-                        (change)="typed(at, column, field.value)"
-                      />
-                    }
-                  }
-                </td>
+      <table mat-table [attr.aria-label]="name()" [dataSource]="indexed()" [trackBy]="byPosition">
+        @for (column of columns(); track column.key) {
+          <ng-container [matColumnDef]="column.key">
+            <th mat-header-cell *matHeaderCellDef [style.width.%]="(100 * (column.share ?? 1)) / shares()">
+              {{ column.caption }}
+            </th>
+            <td mat-cell *matCellDef="let item">
+              @switch (column.kind) {
+                @case ('check') {
+                  <mat-checkbox
+                    [checked]="!!item.row[column.key]"
+                    [aria-label]="labelOf(column, item.row)"
+                    (change)="set(item.at, column, $event.checked)"
+                  />
+                }
+                @case ('choice') {
+                  <fx-choice
+                    bare
+                    [caption]="labelOf(column, item.row)"
+                    [value]="item.row[column.key]"
+                    [options]="optionsOf(column)"
+                    (chosen)="set(item.at, column, $event)"
+                  />
+                }
+                @default {
+                  <fx-text
+                    bare
+                    [numeric]="column.kind === 'number'"
+                    [caption]="labelOf(column, item.row)"
+                    [value]="textOf(item.row, column)"
+                    [schema]="schemaOf(item.at, column)"
+                    (entered)="enter(item.at, column, $event)"
+                  />
+                }
               }
-              <td class="tools">
-                <span>
-                  @if (ordered()) {
-                    <button
-                      matIconButton
-                      type="button"
-                      [disabled]="at === 0"
-                      [attr.aria-label]="'Move ' + named(row) + ' up'"
-                      (click)="move(at, -1)"
-                    >
-                      <mat-icon aria-hidden="true">arrow_upward</mat-icon>
-                    </button>
-                    <button
-                      matIconButton
-                      type="button"
-                      [disabled]="last"
-                      [attr.aria-label]="'Move ' + named(row) + ' down'"
-                      (click)="move(at, 1)"
-                    >
-                      <mat-icon aria-hidden="true">arrow_downward</mat-icon>
-                    </button>
-                  }
-                  <button matIconButton type="button" [attr.aria-label]="'Remove ' + named(row)" (click)="remove(at)">
-                    <mat-icon aria-hidden="true">delete</mat-icon>
-                  </button>
-                </span>
-              </td>
-            </tr>
-          }
-        </tbody>
+            </td>
+          </ng-container>
+        }
+        <ng-container matColumnDef="tools">
+          <th mat-header-cell *matHeaderCellDef class="tools"></th>
+          <td mat-cell *matCellDef="let item" class="tools">
+            @if (ordered()) {
+              <button
+                matIconButton
+                type="button"
+                [disabled]="item.at === 0"
+                [attr.aria-label]="'Move ' + named(item.row) + ' up'"
+                (click)="move(item.at, -1)"
+              >
+                <mat-icon aria-hidden="true">arrow_upward</mat-icon>
+              </button>
+              <button
+                matIconButton
+                type="button"
+                [disabled]="item.at === rows().length - 1"
+                [attr.aria-label]="'Move ' + named(item.row) + ' down'"
+                (click)="move(item.at, 1)"
+              >
+                <mat-icon aria-hidden="true">arrow_downward</mat-icon>
+              </button>
+            }
+            <button
+              matIconButton
+              type="button"
+              [attr.aria-label]="'Remove ' + named(item.row)"
+              (click)="remove(item.at)"
+            >
+              <mat-icon aria-hidden="true">delete</mat-icon>
+            </button>
+          </td>
+        </ng-container>
+        <tr mat-header-row *matHeaderRowDef="keys()"></tr>
+        <tr mat-row *matRowDef="let row; columns: keys()"></tr>
       </table>
     } @else {
       <p class="quiet">{{ empty() }}</p>
-    }
-    @if (problem(); as sentence) {
-      <p class="wrong" role="alert">{{ sentence }}</p>
     }
     <button matButton type="button" class="fx-act" (click)="add()">{{ adding() }}</button>
   `,
@@ -136,32 +126,15 @@ export type Row = Readonly<Record<string, Value>>;
     }
     table {
       width: 100%;
-      border-collapse: collapse;
     }
-    th {
-      padding: 0 var(--fx-gap-1) var(--fx-gap-1);
-      text-align: left;
-    }
+    th,
     td {
-      padding: 2px var(--fx-gap-1);
-    }
-    .measure {
-      text-align: right;
+      padding: 3px var(--fx-gap-1);
     }
     .tools {
       width: 104px;
       text-align: right;
       white-space: nowrap;
-    }
-    .tools span {
-      display: flex;
-      justify-content: flex-end;
-    }
-    .fx-bare mat-icon {
-      --fx-icon: 18px;
-    }
-    .wrong {
-      color: var(--fx-signal);
     }
   `,
 })
@@ -178,20 +151,40 @@ export class Rows {
   readonly changed = output<Row[]>();
 
   protected readonly shares = computed(() => this.columns().reduce((sum, { share = 1 }) => sum + share, 0));
-  protected readonly problem = linkedSignal({ source: this.rows, computation: () => '' });
-  /** Row and column of what cannot be. */
-  protected readonly wrong = signal('');
+  protected readonly keys = computed(() => [...this.columns().map(({ key }) => key), 'tools']);
+  protected readonly indexed = computed(() => this.rows().map((row, at) => ({ row, at })));
+  protected readonly byPosition = (at: number): number => at;
+
+  protected labelOf({ caption }: Column, row: Row): string {
+    return `${caption} of ${this.named(row)}`;
+  }
+
+  protected textOf(row: Row, { key }: Column): string {
+    return String(row[key] ?? '');
+  }
+
+  protected optionsOf({ choices = [] }: Column): Choosable<string>[] {
+    return choices.map(([value, words]) => ({ value, words }));
+  }
+
+  /** What may be typed into a cell; the sentence says what is wrong otherwise. */
+  protected schemaOf(at: number, column: Column): yup.Schema {
+    if (column.kind === 'number') {
+      const { least = -Infinity, most = Infinity } = column;
+      return typedNumber(limitedNumber({ min: least, max: most }));
+    }
+    return yup.string().test('cell', (text = '', context) => {
+      const message = this.refusal(at, column, text.trim());
+      return message === '' || context.createError({ message });
+    });
+  }
 
   protected named(row: Row): string {
     return String(row[this.columns()[0]!.key] ?? '') || 'the new one';
   }
 
-  protected typed(at: number, column: Column, text: string): void {
-    const sentence = this.refusal(at, column, text);
-    this.problem.set(sentence);
-    this.wrong.set(sentence ? `${at} ${column.key}` : '');
-    if (sentence) return;
-    this.set(at, column, column.kind === 'number' ? Number(text.replace(',', '.')) : text.trim());
+  protected enter(at: number, column: Column, text: string): void {
+    this.set(at, column, column.kind === 'number' ? parseTyped(text)! : text.trim());
   }
 
   protected set(at: number, { key }: Column, value: Value): void {
@@ -214,17 +207,12 @@ export class Rows {
   }
 
   private refusal(at: number, column: Column, text: string): string {
-    const { caption, kind, least = -Infinity, most = Infinity, pattern, patternWords = '', optional = false } = column;
-    if (kind === 'number') {
-      const value = Number(text.replace(',', '.'));
-      const fits = text.trim() !== '' && value >= least && value <= most;
-      return fits ? '' : `${caption} is a number from ${least} to ${most}; it stays as it was.`;
-    }
-    if (text.trim() === '') return optional ? '' : `${caption} must not be blank; it stays as it was.`;
-    if (pattern && !pattern.test(text.trim())) return `${caption} is ${patternWords}; it stays as it was.`;
-    const first = this.columns()[0]!.key === column.key && !column.repeats;
-    const taken = first && this.rows().some((row, i) => i !== at && same(row[column.key], text));
-    return taken ? `${text.trim()} is there already; give each its own ${caption.toLowerCase()}.` : '';
+    const { key, caption, pattern, patternWords = '', optional = false, repeats } = column;
+    if (text === '') return optional ? '' : `${caption} must not be blank.`;
+    if (pattern && !pattern.test(text)) return `${caption} is ${patternWords}.`;
+    const isFirst = this.columns()[0]!.key === key && !repeats;
+    const taken = isFirst && this.rows().some((row, i) => i !== at && same(row[key], text));
+    return taken ? `${text} is there already; give each its own ${caption.toLowerCase()}.` : '';
   }
 }
 

@@ -8,6 +8,7 @@ import {
   linkedSignal,
   output,
   signal,
+  viewChild,
 } from '@angular/core';
 import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatAutocomplete, MatAutocompleteTrigger } from '@angular/material/autocomplete';
@@ -64,8 +65,9 @@ import { problemWith } from './yup-validator';
           [errorStateMatcher]="matcher"
           [formControl]="control"
           [matAutocomplete]="auto"
-          [matAutocompleteDisabled]="offers().length === 0"
-          (focus)="typedText.set(undefined)"
+          [matAutocompleteDisabled]="shownOffers().length === 0"
+          (click)="offerAll()"
+          (keydown.arrowdown)="offerAll()"
           (change)="enter()"
         />
       }
@@ -111,18 +113,21 @@ export class TextField {
   /** What was typed, once it is entered and right. */
   readonly entered = output<string>();
 
+  private readonly offering = viewChild(MatAutocompleteTrigger);
   protected readonly id = nextFieldId();
   protected readonly control = new FormControl('', { nonNullable: true });
-  /** What was typed since the field got the focus; undefined: nothing. */
-  protected readonly typedText = signal<string | undefined>(undefined);
+  /** What is typed; undefined until something is, and once it is entered. */
+  private readonly typedText = signal<string | undefined>(undefined);
+  /** True once all offers were asked for, by a click or by the arrow key. */
+  private readonly offersWanted = signal(false);
   /** What is wrong with what was entered; shown until the text is changed. */
   private readonly refusal = linkedSignal({ source: this.value, computation: () => '' });
   protected readonly shownProblem = computed(() => this.refusal() || this.problem());
   protected readonly matcher: ErrorStateMatcher = { isErrorState: () => this.shownProblem() !== '' };
-  /** All of them at first, then those that contain what is typed. */
+  /** All of them when asked for, and while typing those that contain what is typed. */
   protected readonly shownOffers = computed(() => {
     const text = this.typedText();
-    if (text === undefined) return this.offers();
+    if (text === undefined) return this.offersWanted() ? this.offers() : [];
     const schema = this.schema();
     // What is right already needs no offers, which would cover what comes below.
     if (schema && problemWith(schema, text) === undefined) return [];
@@ -130,19 +135,30 @@ export class TextField {
   });
 
   constructor() {
+    effect(() => {
+      if (this.shownOffers().length === 0) this.offering()?.closePanel();
+      else if (this.offersWanted()) this.offering()?.openPanel();
+    });
     effect(() => this.control.reset(this.value(), { emitEvent: false }));
     effect(() =>
       this.disabled() ? this.control.disable({ emitEvent: false }) : this.control.enable({ emitEvent: false }),
     );
     this.control.valueChanges.subscribe((text) => {
       this.typedText.set(text);
+      this.offersWanted.set(false);
       this.refusal.set('');
       this.typed.emit(text);
     });
   }
 
+  protected offerAll(): void {
+    if (this.typedText() === undefined) this.offersWanted.set(true);
+  }
+
   protected enter(): void {
     const text = this.control.value;
+    this.typedText.set(undefined);
+    this.offersWanted.set(false);
     const schema = this.schema();
     const problem = schema && problemWith(schema, text);
     this.refusal.set(problem ?? '');

@@ -9,12 +9,13 @@ import { Api, problemOf } from '../../state/api';
 import { selectAllSheets } from '../../state/project.selectors';
 import { PagePicture } from '../../ui/page-picture';
 import { countOf } from '../../ui/words';
+import { MatTableModule } from '@angular/material/table';
 
 /** What differs between two versions of a drawing, and which sheets that touches. */
 @Component({
   selector: 'fx-changes-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, MatIcon, MatIconButton, PagePicture],
+  imports: [MatButton, MatIcon, MatIconButton, MatTableModule, PagePicture],
   templateUrl: './changes-panel.html',
   styleUrl: './changes-panel.scss',
   host: { class: 'fx-side' },

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
-import { FormsModule } from '@angular/forms';
 import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
@@ -14,12 +13,14 @@ import { selectAllSheets } from '../../state/project.selectors';
 import { countOf } from '../../ui/words';
 import { FramesPreview } from './frames-preview';
 import { choice } from '../../ui/choice-signal';
+import { ChoiceField, type Choosable } from '../../forms/choice-field';
+import { TextField } from '../../forms/text-field';
 
 /** The frame finder: closed rectangles on a layer become sheets in reading order, numbered, in one step. */
 @Component({
   selector: 'fx-frames-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, FramesPreview, MatButton, MatIcon, MatIconButton, RouterLink],
+  imports: [ChoiceField, FramesPreview, MatButton, MatIcon, MatIconButton, RouterLink, TextField],
   templateUrl: './frames-panel.html',
   styleUrl: './frames-panel.scss',
   host: { class: 'fx-side' },
@@ -32,13 +33,25 @@ export class FramesPanel {
   private readonly store = inject(Store);
   private readonly project = this.store.selectSignal(projectFeature.selectId);
   private readonly sheets = this.store.selectSignal(selectAllSheets);
-  protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
+  private readonly groups = this.store.selectSignal(projectFeature.selectGroups);
+  protected readonly groupOptions = computed(() => this.groups().map(({ id, name }) => ({ value: id, words: name })));
+  protected readonly orders: readonly Choosable<FrameOrder>[] = [
+    { value: 'rows', words: 'along rows, from the top' },
+    { value: 'columns', words: 'down columns, from the left' },
+    { value: 'text', words: 'by the number written in each' },
+  ];
   protected readonly order = signal<FrameOrder>('rows');
   protected readonly found = rxResource({
     params: () => ({ project: this.project(), drawing: this.drawing().id, order: this.order() }),
     stream: ({ params }) => this.api.frames(params.project, params.drawing, params.order),
   });
   protected readonly layers = computed(() => (this.found.hasValue() ? this.found.value() : []));
+  protected readonly layerOptions = computed(() =>
+    this.layers().map(({ layer, frames }) => ({
+      value: layer,
+      words: `${layer} · ${countOf(frames.length, 'frame')}`,
+    })),
+  );
   protected readonly trouble = computed(() => (this.found.error() ? problemOf(this.found.error()).sentence : ''));
   protected readonly layer = choice(() => this.layers()[0]?.layer ?? '');
   protected readonly first = signal('A-101');

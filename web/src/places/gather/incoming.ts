@@ -7,12 +7,13 @@ import { GatherActions } from '../../state/project.actions';
 import type { Upload } from '../../state/project.reducer';
 import { selectAllUploads, selectDrawingEntities, selectUses } from '../../state/project.selectors';
 import { countOf } from '../../ui/words';
+import { TextField } from '../../forms/text-field';
 
 /** Files on their way in, and those about which something is to be decided. */
 @Component({
   selector: 'fx-incoming',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, MatIcon, MatIconButton, MatProgressBar],
+  imports: [MatButton, MatIcon, MatIconButton, MatProgressBar, TextField],
   templateUrl: './incoming.html',
   styleUrl: './incoming.scss',
 })

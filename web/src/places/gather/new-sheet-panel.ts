@@ -9,7 +9,6 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
@@ -19,16 +18,23 @@ import type { DrawingInfo } from '@folvex/contract';
 import { GatherActions } from '../../state/project.actions';
 import { projectFeature } from '../../state/project.reducer';
 import { selectAllSheets } from '../../state/project.selectors';
-import { SCALES } from '../../ui/choices';
+import { ORIENTATIONS, SCALES } from '../../ui/choices';
 import { papersInWords, realSize } from '../../ui/words';
 import { judgeFit } from './scale-fit';
 import { choice, choiceOf } from '../../ui/choice-signal';
+import * as yup from 'yup';
+import { ChoiceField } from '../../forms/choice-field';
+import { TextField } from '../../forms/text-field';
+
+const scaleSchema = yup
+  .string()
+  .test('scale', 'Write a scale such as 1:50.', (text = '') => parseScale(text) !== undefined);
 
 /** Makes a sheet from a drawing: paper and scale, with what they come to said before anything is made. */
 @Component({
   selector: 'fx-new-sheet-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, MatButton, MatIcon, MatIconButton, RouterLink],
+  imports: [ChoiceField, MatButton, MatIcon, MatIconButton, RouterLink, TextField],
   templateUrl: './new-sheet-panel.html',
   styleUrl: './new-sheet-panel.scss',
   host: { class: 'fx-side' },
@@ -41,7 +47,14 @@ export class NewSheetPanel {
 
   private readonly store = inject(Store);
   private readonly sheets = this.store.selectSignal(selectAllSheets);
-  protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
+  private readonly groups = this.store.selectSignal(projectFeature.selectGroups);
+  protected readonly groupOptions = computed(() => this.groups().map(({ id, name }) => ({ value: id, words: name })));
+  protected readonly windowOptions = computed(() => [
+    { value: '', words: 'the whole model' },
+    ...this.drawing().windows.map(({ name }) => ({ value: name, words: name })),
+  ]);
+  protected readonly orientations = ORIENTATIONS;
+  protected readonly scaleSchema = scaleSchema;
   protected readonly offered = SCALES;
 
   protected readonly number = signal('');
@@ -58,7 +71,9 @@ export class NewSheetPanel {
   protected readonly paper = choice((): string => this.groupPaper().name);
   protected readonly orientation = choice((): Orientation => this.groupPaper().orientation);
   private readonly ownPapers = computed(() => this.facts()?.papers ?? []);
-  protected readonly papers = computed(() => papersInWords(this.orientation(), this.ownPapers()));
+  protected readonly paperOptions = computed(() =>
+    papersInWords(this.orientation(), this.ownPapers()).map(({ name, words }) => ({ value: name, words })),
+  );
   /** Name of the window to show; empty for all of the model. */
   protected readonly shows = signal('');
   private readonly shown = computed(

@@ -12,12 +12,29 @@ import { EmptyState } from '../../ui/empty-state';
 import { countOf } from '../../ui/words';
 import { NewIssuePanel } from './new-issue-panel';
 import { RelinkPanel } from './relink-panel';
+import { MatButtonToggle, MatButtonToggleGroup } from '@angular/material/button-toggle';
+import { MatCheckbox } from '@angular/material/checkbox';
+import { ChoiceField } from '../../forms/choice-field';
+import { TextField } from '../../forms/text-field';
+import { MatTableModule } from '@angular/material/table';
 
 /** What was handed over to whom and when: sheets against issues; and the mending of sets whose files were renamed. */
 @Component({
   selector: 'fx-issues-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [EmptyState, MatButton, NewIssuePanel, RelinkPanel, RouterLink],
+  imports: [
+    ChoiceField,
+    EmptyState,
+    MatButton,
+    MatButtonToggle,
+    MatButtonToggleGroup,
+    MatCheckbox,
+    MatTableModule,
+    NewIssuePanel,
+    RelinkPanel,
+    RouterLink,
+    TextField,
+  ],
   templateUrl: './issues-place.html',
   styleUrl: './issues-place.scss',
 })
@@ -38,10 +55,21 @@ export class IssuesPlace {
   });
   protected readonly problem = computed(() => (this.asked.error() ? problemOf(this.asked.error()).sentence : ''));
   protected readonly issues = computed(() => (this.asked.hasValue() ? this.asked.value() : undefined));
+  protected readonly columns = computed(() => ['number', 'title', ...this.shown().issues.map(({ id }) => id)]);
   protected readonly gone = computed(() => superseded(this.issues() ?? []));
   protected readonly shown = computed(() => filteredRegister(this.issues() ?? [], this.filter()));
-  protected readonly purposes = computed(() => different((this.issues() ?? []).map(({ purpose }) => purpose)));
-  protected readonly recipients = computed(() =>
+  protected readonly purpose = signal('');
+  protected readonly recipient = signal('');
+  protected readonly purposeOptions = computed(() => [
+    { value: '', words: 'any purpose' },
+    ...this.purposes().map((one) => ({ value: one, words: one })),
+  ]);
+  protected readonly recipientOptions = computed(() => [
+    { value: '', words: 'any recipient' },
+    ...this.recipients().map((one) => ({ value: one, words: one })),
+  ]);
+  private readonly purposes = computed(() => different((this.issues() ?? []).map(({ purpose }) => purpose)));
+  private readonly recipients = computed(() =>
     different((this.issues() ?? []).flatMap(({ recipients }) => recipients)),
   );
   protected readonly chosen = computed(() => this.issues()?.find(({ id }) => id === this.chosenId()));

@@ -1,56 +1,32 @@
-import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import type { NewIssue, RunInfo } from '@folvex/contract';
 import { superseded, type Issue } from '@folvex/core';
 import { momentInWords, today } from '../../ui/words';
+import { ChoiceField } from '../../forms/choice-field';
+import { DateField } from '../../forms/date-field';
+import { TextField } from '../../forms/text-field';
 
 /** Makes a run an issue: its date, purpose and recipients. */
 @Component({
   selector: 'fx-new-issue-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton],
+  imports: [ChoiceField, DateField, MatButton, TextField],
   template: `
-    <label>
-      <span class="fx-caption">Run</span>
-      <select #run class="fx-field">
-        @for (option of runs(); track option.id) {
-          <option [value]="option.id">{{ moment(option.createdAt) }} {{ option.packageName }}</option>
-        }
-      </select>
-    </label>
-    <label>
-      <span class="fx-caption">Date</span>
-      <input #date class="fx-field" type="date" [value]="day" />
-    </label>
-    <label>
-      <span class="fx-caption">Purpose</span>
-      <input #purpose class="fx-field" placeholder="Permit" />
-    </label>
-    <label class="wide">
-      <span class="fx-caption">Recipients, commas between</span>
-      <input #recipients class="fx-field" placeholder="Plan checker, Contractor" />
-    </label>
-    <label class="wide">
-      <span class="fx-caption">Remarks</span>
-      <input #remarks class="fx-field" />
-    </label>
-    <label>
-      <span class="fx-caption">In place of</span>
-      <select #replaced class="fx-field">
-        <option value="">no earlier issue</option>
-        @for (issue of replaceable(); track issue.id) {
-          <option [value]="issue.id">issue {{ issue.number }} of {{ issue.date }}</option>
-        }
-      </select>
-    </label>
-    <button
-      mat-flat-button
-      type="button"
-      (click)="make(run.value, date.value, purpose.value, recipients.value, remarks.value, replaced.value)"
-    >
-      Issue it
-    </button>
-    <button matButton type="button" class="fx-act" (click)="closed.emit()">Not now</button>
+    <fx-choice caption="Run" [value]="run()" [options]="runOptions()" (chosen)="run.set($event)" />
+    <fx-date caption="Date" [value]="day()" (entered)="day.set($event)" />
+    <fx-text caption="Purpose" placeholder="Permit" [value]="purpose()" (typed)="purpose.set($event)" />
+    <fx-text
+      class="wide"
+      caption="Recipients, separated by commas"
+      placeholder="Plan checker, Contractor"
+      [value]="recipients()"
+      (typed)="recipients.set($event)"
+    />
+    <fx-text class="wide" caption="Remarks" [value]="remarks()" (typed)="remarks.set($event)" />
+    <fx-choice caption="Replaces" [value]="replaced()" [options]="replaceOptions()" (chosen)="replaced.set($event)" />
+    <button mat-flat-button type="button" (click)="make()">Issue</button>
+    <button matButton type="button" class="fx-act" (click)="closed.emit()">Cancel</button>
     @if (refused() || missing()) {
       <p role="alert">{{ missing() || refused() }}</p>
     }
@@ -66,8 +42,11 @@ import { momentInWords, today } from '../../ui/words';
       border-bottom: 1px solid var(--fx-line);
       background: var(--fx-raised);
     }
-    label {
-      display: grid;
+    fx-choice {
+      width: 230px;
+    }
+    fx-date {
+      width: 150px;
     }
     .wide {
       flex: 1 1 220px;
@@ -85,41 +64,44 @@ export class NewIssuePanel {
   readonly refused = input('');
   readonly made = output<NewIssue>();
   readonly closed = output();
-  protected readonly day = today();
-  protected readonly moment = momentInWords;
-  /** Only an issue that nothing took the place of can be superseded. */
-  protected readonly replaceable = computed(() => {
+  /** The run that is issued: the latest, until another is chosen. */
+  protected readonly run = linkedSignal(() => this.runs()[0]?.id ?? '');
+  protected readonly day = signal(today());
+  protected readonly purpose = signal('');
+  protected readonly recipients = signal('');
+  protected readonly remarks = signal('');
+  protected readonly replaced = signal('');
+  protected readonly runOptions = computed(() =>
+    this.runs().map(({ id, createdAt, packageName }) => ({
+      value: id,
+      words: `${momentInWords(createdAt)} ${packageName}`,
+    })),
+  );
+  /** Only an issue that nothing replaced yet can be replaced. */
+  protected readonly replaceOptions = computed(() => {
     const gone = superseded(this.issues());
-    return this.issues().filter(({ id }) => !gone.has(id));
+    const open = this.issues().filter(({ id }) => !gone.has(id));
+    return [
+      { value: '', words: 'no earlier issue' },
+      ...open.map(({ id, number, date }) => ({ value: id, words: `issue ${number} of ${date}` })),
+    ];
   });
   protected readonly missing = signal('');
 
-  protected make(
-    run: string,
-    date: string,
-    purpose: string,
-    recipients: string,
-    remarks: string,
-    supersedes: string,
-  ): void {
-    const to = recipients
+  protected make(): void {
+    const to = this.recipients()
       .split(',')
       .map((one) => one.trim())
       .filter(Boolean);
+    const [date, purpose, remarks] = [this.day(), this.purpose().trim(), this.remarks().trim()];
     this.missing.set(
-      !date
-        ? 'Say on which day it is issued.'
-        : !purpose.trim()
-          ? 'Say what it is issued for.'
-          : to.length === 0
-            ? 'Say who gets it.'
-            : '',
+      !date ? 'Enter the date.' : !purpose ? 'Enter the purpose.' : to.length === 0 ? 'Enter a recipient.' : '',
     );
     if (this.missing()) return;
     this.made.emit({
-      ...{ run, date, purpose: purpose.trim(), recipients: to },
-      ...(remarks.trim() && { remarks: remarks.trim() }),
-      ...(supersedes && { supersedes }),
+      ...{ run: this.run(), date, purpose, recipients: to },
+      ...(remarks && { remarks }),
+      ...(this.replaced() && { supersedes: this.replaced() }),
     });
   }
 }

@@ -12,6 +12,12 @@ import {
 import type { GivenFile, RelinkEngine } from '../../engine/relink-protocol';
 import { startRelinkWorker } from '../../engine/start-worker';
 import { countOf } from '../../ui/words';
+import * as yup from 'yup';
+import { MatCheckbox } from '@angular/material/checkbox';
+import { MatTableModule } from '@angular/material/table';
+import { ChoiceField } from '../../forms/choice-field';
+import { NumberField } from '../../forms/number-field';
+import { TextField } from '../../forms/text-field';
 
 const STATES: Readonly<Record<PlannedLink['state'], string>> = {
   dangling: 'leads nowhere',
@@ -26,11 +32,20 @@ const MAX_SHOWN = 300;
 @Component({
   selector: 'fx-relink-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton],
+  imports: [ChoiceField, MatButton, MatCheckbox, MatTableModule, NumberField, TextField],
   templateUrl: './relink-panel.html',
   styleUrl: './relink-panel.scss',
 })
 export class RelinkPanel implements OnDestroy {
+  protected readonly columns = ['file', 'target', 'state', 'to'];
+  protected readonly letters = signal('');
+  protected readonly lettersOptions = [
+    { value: '', words: 'unchanged' },
+    { value: 'upper', words: 'UPPER CASE' },
+    { value: 'lower', words: 'lower case' },
+  ];
+  protected readonly spacesSchema = yup.string().max(5, 'Type at most 5 characters.');
+
   private worker: Worker | undefined;
   private engine: Remote<RelinkEngine> | undefined;
   /** Counts what was begun. */
@@ -65,7 +80,7 @@ export class RelinkPanel implements OnDestroy {
     this.worker?.terminate();
   }
 
-  protected say(change: Partial<Record<keyof RenameRule, string>>): void {
+  protected change(change: Partial<Record<keyof RenameRule, string>>): void {
     const next: Record<string, unknown> = { ...this.rule() };
     for (const [key, typed] of Object.entries(change)) {
       if (typed === '') delete next[key];

@@ -5,6 +5,7 @@ import type { PaperSize } from '@folvex/core';
 import type { CompareMode } from './compare-layer';
 import type { ComparedPage } from './page-comparer';
 import type { PageState } from './run-pairs';
+import { MatSlider, MatSliderThumb } from '@angular/material/slider';
 
 const MODES: readonly { value: CompareMode; words: string }[] = [
   { value: 'together', words: 'Together' },
@@ -16,15 +17,15 @@ const MODES: readonly { value: CompareMode; words: string }[] = [
 @Component({
   selector: 'fx-compare-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, MatButtonToggle, MatButtonToggleGroup],
+  imports: [MatButton, MatButtonToggle, MatButtonToggleGroup, MatSlider, MatSliderThumb],
   template: `
     <h2>Since {{ since() }}</h2>
     @switch (state()) {
       @case ('same') {
-        <p>This page is the very same as then.</p>
+        <p>No change on this page.</p>
       }
       @case ('new') {
-        <p>This page was not there then.</p>
+        <p>This page is new.</p>
       }
       @case ('changed') {
         @if (compared(); as found) {
@@ -40,16 +41,23 @@ const MODES: readonly { value: CompareMode; words: string }[] = [
           </mat-button-toggle-group>
           @switch (mode()) {
             @case ('together') {
-              <p class="legend"><span class="came"></span> came <span class="went"></span> went</p>
+              <p class="legend"><span class="came"></span> added <span class="went"></span> removed</p>
             }
             @case ('line') {
               <label>
-                <span class="fx-caption">Left of the line, as it was</span>
-                <input #line type="range" min="0" max="100" [value]="at()" (input)="at.set(line.valueAsNumber)" />
+                <span class="fx-caption">Left of the line: the earlier run</span>
+                <mat-slider min="0" max="100">
+                  <input
+                    matSliderThumb
+                    aria-label="Position of the line"
+                    [value]="at()"
+                    (valueChange)="at.set($event)"
+                  />
+                </mat-slider>
               </label>
             }
             @case ('turns') {
-              <button matButton type="button" class="fx-act" (click)="turned.emit()">Turn now</button>
+              <button matButton type="button" class="fx-act" (click)="turned.emit()">Switch now</button>
             }
           }
           <ol>
@@ -60,19 +68,19 @@ const MODES: readonly { value: CompareMode; words: string }[] = [
                 </button>
               </li>
             } @empty {
-              <li class="none">Nothing looks different; what changed cannot be seen at this size, such as a link.</li>
+              <li class="none">Nothing looks different: what changed is not visible at this size, or is a link.</li>
             }
           </ol>
         } @else if (trouble(); as words) {
           <p role="alert">{{ words }}</p>
         } @else if (other()) {
-          <p>The paper has another size than then, so that nothing is laid over it.</p>
+          <p>The paper has a different size, so the pages cannot be laid over each other.</p>
         } @else {
           <p role="status">Comparing …</p>
         }
       }
       @default {
-        <p>What this page was then is not known: its sheet goes on several pages.</p>
+        <p>The earlier page is not known: its sheet is tiled on several pages.</p>
       }
     }
     @if (gone().length > 0) {
@@ -107,7 +115,7 @@ export class ComparePanel {
     const { width, height } = this.paper() ?? { width: 0, height: 0 };
     const mm = (share: number, of: number): string => (share * of).toFixed(0);
     return (this.compared()?.areas ?? []).map((area) => ({
-      words: area.removed === 0 ? 'came' : area.added === 0 ? 'went' : 'changed',
+      words: area.removed === 0 ? 'added' : area.added === 0 ? 'removed' : 'changed',
       size: `${mm(area.width, width)} × ${mm(area.height, height)} mm, at ${mm(area.left, width)}, ${mm(1 - area.top - area.height, height)} mm`,
     }));
   });

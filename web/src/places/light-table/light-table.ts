@@ -27,12 +27,13 @@ import { PageViewer } from './page-viewer';
 import { PdfFile } from './pdf-file';
 import { RunFiles } from './run-files';
 import { pdfsOf } from './run-pdfs';
+import { TextField } from '../../forms/text-field';
 
 /** A run's files as they were written, page by page, by an independent reader. */
 @Component({
   selector: 'fx-light-table',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [CompareLayer, ComparePanel, EmptyState, LayerList, MatButton, PageViewer, RouterLink, RunFiles],
+  imports: [CompareLayer, ComparePanel, EmptyState, LayerList, MatButton, PageViewer, RouterLink, RunFiles, TextField],
   templateUrl: './light-table.html',
   styleUrl: './light-table.scss',
 })

@@ -7,12 +7,13 @@ import { PageThumb } from './page-thumb';
 import type { PdfFile } from './pdf-file';
 import type { ComparedRuns } from './run-pairs';
 import { RunSearch } from './run-search';
+import { ChoiceField } from '../../forms/choice-field';
 
 /** The runs of the project, and the files of the one shown with their pages. */
 @Component({
   selector: 'fx-run-files',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, MatIcon, MatIconButton, PageThumb, RunSearch],
+  imports: [ChoiceField, MatButton, MatIcon, MatIconButton, PageThumb, RunSearch],
   templateUrl: './run-files.html',
   styleUrl: './run-files.scss',
 })
@@ -33,10 +34,14 @@ export class RunFiles {
   readonly runChosen = output<string>();
   readonly pageChosen = output<{ file: number; page: number }>();
 
-  protected readonly offered = computed(() =>
+  private readonly offered = computed(() =>
     this.runs().map((run) => ({ id: run.id, words: `${secondInWords(run.createdAt)}  ${run.packageName}` })),
   );
-  protected readonly others = computed(() => this.offered().filter(({ id }) => id !== this.run().id));
+  protected readonly runOptions = computed(() => this.offered().map(({ id, words }) => ({ value: id, words })));
+  protected readonly otherOptions = computed(() => [
+    { value: '', words: 'no other run' },
+    ...this.runOptions().filter(({ value }) => value !== this.run().id),
+  ]);
   protected readonly files = computed(() =>
     this.run().files.map((file, at) => ({
       at,

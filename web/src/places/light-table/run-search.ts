@@ -12,6 +12,7 @@ import { MatButton } from '@angular/material/button';
 import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import { countOf } from '../../ui/words';
 import { PdfFile } from './pdf-file';
+import { TextField } from '../../forms/text-field';
 
 /** A page of a run on which something was found; counted as the light table does. */
 interface FoundPage {
@@ -28,12 +29,14 @@ const MAX_SHOWN = 100;
 @Component({
   selector: 'fx-run-search',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton],
+  imports: [MatButton, TextField],
   template: `
-    <label>
-      <span class="fx-caption">Search all files of the run</span>
-      <input #text class="fx-field" type="search" [value]="wanted()" (change)="wanted.set(text.value.trim())" />
-    </label>
+    <fx-text
+      caption="Search all files of the run"
+      type="search"
+      [value]="wanted()"
+      (entered)="wanted.set($event.trim())"
+    />
     @if (wanted()) {
       <p role="status">{{ words() }}</p>
       <ol>
@@ -54,10 +57,6 @@ const MAX_SHOWN = 100;
     }
   `,
   styles: `
-    label {
-      display: grid;
-      gap: 2px;
-    }
     p {
       margin: 4px 0;
       color: var(--fx-quiet);

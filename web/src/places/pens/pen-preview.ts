@@ -15,6 +15,7 @@ import type { Box, PaperSize, PenSchedule } from '@folvex/core';
 import { Engine, type PageSource } from '../../engine/engine';
 import { arrowStep, shortcutOf } from '../../ui/shortcuts';
 import { PREVIEW_KEYS } from './shortcuts';
+import { MatSlider, MatSliderThumb } from '@angular/material/slider';
 
 /** Size of the picture, CSS pixels. */
 const [WIDE, HIGH] = [440, 430];
@@ -24,6 +25,7 @@ const KEY_STEP_PX = 40;
 @Component({
   selector: 'fx-pen-preview',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatSlider, MatSliderThumb],
   template: `
     <div
       class="piece"
@@ -43,15 +45,14 @@ const KEY_STEP_PX = 40;
       <span class="left fx-caption">as drawn</span>
       <span class="right fx-caption">as it prints</span>
     </div>
-    <input
-      #slider
-      type="range"
-      min="0"
-      max="100"
-      aria-label="How much is shown as drawn"
-      [value]="split()"
-      (input)="split.set(slider.valueAsNumber)"
-    />
+    <mat-slider min="0" max="100">
+      <input
+        matSliderThumb
+        aria-label="Share shown as drawn, per cent"
+        [value]="split()"
+        (valueChange)="split.set($event)"
+      />
+    </mat-slider>
   `,
   styles: `
     :host {

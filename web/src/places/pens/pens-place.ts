@@ -28,6 +28,12 @@ import { ladderOf, nextRung, withWeight, type LadderLayer } from './ladder';
 import { PenPreview } from './pen-preview';
 import { BLANK_RULE, RULE_COLUMNS, ruleOfRow, ruleRow } from './rule-rows';
 import { choiceOf } from '../../ui/choice-signal';
+import { MatButtonToggle, MatButtonToggleGroup } from '@angular/material/button-toggle';
+import { MatTooltip } from '@angular/material/tooltip';
+import { ChoiceField } from '../../forms/choice-field';
+import { NumberField } from '../../forms/number-field';
+import { TextField } from '../../forms/text-field';
+import { Fold } from '../../ui/fold';
 
 /** Length of the line that is measured, CSS pixels. */
 const MEASURED_PX = 300;
@@ -36,7 +42,18 @@ const MEASURED_PX = 300;
 @Component({
   selector: 'fx-pens-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, PenPreview, Rows],
+  imports: [
+    ChoiceField,
+    Fold,
+    MatButton,
+    MatButtonToggle,
+    MatButtonToggleGroup,
+    MatTooltip,
+    NumberField,
+    PenPreview,
+    Rows,
+    TextField,
+  ],
   templateUrl: './pens-place.html',
   styleUrl: './pens-place.scss',
 })
@@ -52,14 +69,20 @@ export class PensPlace {
   protected readonly counted = countOf;
   protected readonly facts = this.editor.facts;
   protected readonly seen = signal<'ladder' | 'rules'>('ladder');
-  protected readonly schedules = computed(() => schedulesOf(this.facts() ?? {}));
+  private readonly schedules = computed(() => schedulesOf(this.facts() ?? {}));
+  protected readonly scheduleOptions = computed(() =>
+    this.schedules().map(({ id, name }) => ({ value: id, words: name })),
+  );
   private readonly own = computed(() => this.facts()?.penSchedules ?? []);
   private readonly wanted = signal('');
   protected readonly schedule = computed(
     () => this.schedules().find(({ id }) => id === this.wanted()) ?? this.own()[0] ?? SHIPPED_SCHEDULES[1]!,
   );
   protected readonly isOwn = computed(() => this.own().some(({ id }) => id === this.schedule().id));
-  protected readonly sheets = computed(() => [...this.allSheets()].sort((a, b) => compareNumbers(a.number, b.number)));
+  private readonly sheets = computed(() => [...this.allSheets()].sort((a, b) => compareNumbers(a.number, b.number)));
+  protected readonly sheetOptions = computed(() =>
+    this.sheets().map(({ id, number, title }) => ({ value: id, words: `${number} ${title}`.trim() })),
+  );
   private readonly lookedAt = signal('');
   protected readonly sheet = computed(() => {
     const all = this.sheets();
@@ -140,20 +163,14 @@ export class PensPlace {
     this.lookedAt.set(id);
   }
 
-  protected calibrate(text: string): void {
-    const mm = Number(text.replace(',', '.'));
-    if (!(mm >= 20 && mm <= 300)) {
-      return this.refuse(
-        'pens.ruler',
-        'The line is 20 to 300 mm long on any screen; measure it with a ruler and write that.',
-      );
-    }
+  protected calibrate(mm: number | undefined): void {
+    if (mm === undefined) return;
     this.pixelsPerMm.set(MEASURED_PX / mm);
     keepScreenPixelsPerMm(MEASURED_PX / mm);
   }
 
-  protected roundedLength(): string {
-    return (MEASURED_PX / this.pixelsPerMm()).toFixed(1);
+  protected roundedLength(): number {
+    return Math.round((MEASURED_PX / this.pixelsPerMm()) * 10) / 10;
   }
 
   protected lift(hanging: LadderLayer, event: DragEvent): void {

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
+import { MatCheckbox } from '@angular/material/checkbox';
+import { MatTableModule } from '@angular/material/table';
 import { Store } from '@ngrx/store';
 import {
   readJobFile,
@@ -11,6 +13,7 @@ import {
   type SettingOffer,
   type ProjectSettings,
 } from '@folvex/core';
+import { ChoiceField, type Choosable } from '../../forms/choice-field';
 import { Api, problemOf } from '../../state/api';
 import { ProjectActions } from '../../state/project.actions';
 import { projectFeature } from '../../state/project.reducer';
@@ -18,81 +21,73 @@ import { countOf } from '../../ui/words';
 import { SettingsEditor } from '../../state/settings-editor';
 
 const STATES: Readonly<Record<SettingOffer['state'], string>> = {
-  new: 'not here yet',
-  same: 'the same is here',
-  clash: 'here, but another one',
+  new: 'new',
+  same: 'the same',
+  clash: 'has another one of that name',
 };
 
 /** Settings of another project, or of a job file, taken over one by one; what clashes is shown before. */
 @Component({
   selector: 'fx-take-over',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton],
+  imports: [ChoiceField, MatButton, MatCheckbox, MatTableModule],
   template: `
     <h2>From another project</h2>
     <div class="from">
-      <label>
-        <span class="fx-caption">Project</span>
-        <select #project class="fx-field" (change)="choose(project.value)">
-          <option value="">choose one …</option>
-          @for (option of others(); track option.id) {
-            <option [value]="option.id">{{ option.number }} {{ option.name }}</option>
-          }
-        </select>
-      </label>
-      <label class="file">
-        <span class="fx-caption">or a job file</span>
-        <input #file type="file" accept=".json,application/json" (change)="read(file.files?.[0])" />
-      </label>
+      <fx-choice
+        caption="Project"
+        placeholder="Choose a project"
+        [value]="from()"
+        [options]="projectOptions()"
+        (chosen)="choose($event)"
+      />
+      <input #file hidden type="file" accept=".json,application/json" (change)="read(file.files?.[0])" />
+      <button matButton="outlined" type="button" (click)="file.click()">Read a job file</button>
     </div>
     @if (source(); as from) {
       @if (offers().length === 0) {
         <p class="quiet">{{ from.name }} has no settings of its own.</p>
       } @else {
-        <table>
-          <thead>
-            <tr>
-              <th></th>
-              <th class="fx-caption" scope="col">Kind</th>
-              <th class="fx-caption" scope="col">Name</th>
-              <th class="fx-caption" scope="col">Here</th>
-            </tr>
-          </thead>
-          <tbody>
-            @for (offer of offers(); track offer.kind + offer.key) {
-              <tr>
-                <td>
-                  <input
-                    #on
-                    type="checkbox"
-                    [disabled]="offer.state === 'same'"
-                    [checked]="wanted().has(idOf(offer))"
-                    [attr.aria-label]="'Take ' + kinds[offer.kind] + ' ' + offer.name"
-                    (change)="want(offer, on.checked)"
-                  />
-                </td>
-                <td>{{ kinds[offer.kind] }}</td>
-                <td>{{ offer.name }}</td>
-                <td>
-                  <span [class.wrong]="offer.state === 'clash'">{{ states[offer.state] }}</span>
-                  @if (offer.state === 'clash' && wanted().has(idOf(offer))) {
-                    <select
-                      #way
-                      class="fx-field"
-                      [attr.aria-label]="'What becomes of the ' + offer.name + ' that is here'"
-                      (change)="settle(offer, way.selectedIndex === 0 ? 'both' : 'replace')"
-                    >
-                      <option>keep both</option>
-                      <option>put it in the other's place</option>
-                    </select>
-                  }
-                </td>
-              </tr>
-            }
-          </tbody>
+        <table mat-table aria-label="Settings to copy" [dataSource]="offers()">
+          <ng-container matColumnDef="wanted">
+            <th mat-header-cell *matHeaderCellDef></th>
+            <td mat-cell *matCellDef="let offer">
+              <mat-checkbox
+                [disabled]="offer.state === 'same'"
+                [checked]="wanted().has(idOf(offer))"
+                [aria-label]="'Copy ' + kindOf(offer) + ' ' + offer.name"
+                (change)="want(offer, $event.checked)"
+              />
+            </td>
+          </ng-container>
+          <ng-container matColumnDef="kind">
+            <th mat-header-cell *matHeaderCellDef>Kind</th>
+            <td mat-cell *matCellDef="let offer">{{ kindOf(offer) }}</td>
+          </ng-container>
+          <ng-container matColumnDef="name">
+            <th mat-header-cell *matHeaderCellDef>Name</th>
+            <td mat-cell *matCellDef="let offer">{{ offer.name }}</td>
+          </ng-container>
+          <ng-container matColumnDef="here">
+            <th mat-header-cell *matHeaderCellDef>In this project</th>
+            <td mat-cell *matCellDef="let offer">
+              <span [class.wrong]="offer.state === 'clash'">{{ stateOf(offer) }}</span>
+              @if (offer.state === 'clash' && wanted().has(idOf(offer))) {
+                <fx-choice
+                  bare
+                  [caption]="'What happens to ' + offer.name"
+                  [value]="wanted().get(idOf(offer))!.clash!"
+                  [options]="ways"
+                  (chosen)="settle(offer, $event)"
+                />
+              }
+            </td>
+          </ng-container>
+          <tr mat-header-row *matHeaderRowDef="columns"></tr>
+          <tr mat-row *matRowDef="let row; columns: columns"></tr>
         </table>
         <button mat-stroked-button type="button" [disabled]="wanted().size === 0" (click)="take()">
-          Take over {{ counted(wanted().size, 'setting') }}
+          Copy {{ counted(wanted().size, 'setting') }}
         </button>
       }
     }
@@ -106,25 +101,12 @@ const STATES: Readonly<Record<SettingOffer['state'], string>> = {
     .from {
       display: grid;
       grid-template-columns: 320px 1fr;
+      align-items: end;
+      justify-items: start;
       gap: var(--fx-gap-4);
-    }
-    .file {
-      display: grid;
     }
     table {
       width: 100%;
-      border-collapse: collapse;
-    }
-    th {
-      text-align: left;
-    }
-    td {
-      padding: var(--fx-gap-1);
-      border-top: 1px solid var(--fx-line);
-    }
-    td .fx-field {
-      width: auto;
-      margin-left: var(--fx-gap-2);
     }
     .wrong {
       color: var(--fx-signal);
@@ -137,10 +119,17 @@ export class CopySettingsPanel {
   private readonly editor = inject(SettingsEditor);
   private readonly projects = this.store.selectSignal(projectFeature.selectProjects);
   private readonly own = this.store.selectSignal(projectFeature.selectId);
-  protected readonly others = computed(() => this.projects().filter(({ id }) => id !== this.own()));
+  private readonly others = computed(() => this.projects().filter(({ id }) => id !== this.own()));
+  protected readonly from = signal('');
+  protected readonly projectOptions = computed(() =>
+    this.others().map(({ id, number, name }) => ({ value: id, words: `${number} ${name}`.trim() })),
+  );
+  protected readonly columns = ['wanted', 'kind', 'name', 'here'];
+  protected readonly ways: readonly Choosable<'both' | 'replace'>[] = [
+    { value: 'both', words: 'keep both' },
+    { value: 'replace', words: 'replace it' },
+  ];
   protected readonly source = signal<{ name: string; settings: ProjectSettings } | null>(null);
-  protected readonly kinds = SETTING_KINDS;
-  protected readonly states = STATES;
   protected readonly counted = countOf;
   private readonly here = computed((): ProjectSettings | null => {
     const project = this.editor.facts();
@@ -157,8 +146,17 @@ export class CopySettingsPanel {
     return `${kind} ${key}`;
   }
 
+  protected kindOf({ kind }: SettingOffer): string {
+    return SETTING_KINDS[kind];
+  }
+
+  protected stateOf({ state }: SettingOffer): string {
+    return STATES[state];
+  }
+
   protected choose(id: string): void {
     this.show(null);
+    this.from.set(id);
     if (!id) return;
     this.api.project(id).subscribe({
       next: ({ project, groups, recipes, packages }) =>

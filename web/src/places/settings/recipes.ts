@@ -16,12 +16,26 @@ import {
 import { ProjectActions } from '../../state/project.actions';
 import { selectAllPackages } from '../../state/project.selectors';
 import { freeId, SettingsEditor } from '../../state/settings-editor';
+import * as yup from 'yup';
+import type { Schema } from 'yup';
+import { ChoiceField, type Choosable } from '../../forms/choice-field';
+import { TextField } from '../../forms/text-field';
+import { MatListItem, MatListItemLine, MatListItemTitle, MatNavList } from '@angular/material/list';
 
 /** The recipes of a project: one of them open, changed settings first. */
 @Component({
   selector: 'fx-recipes',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, NgTemplateOutlet],
+  imports: [
+    ChoiceField,
+    MatButton,
+    MatListItem,
+    MatListItemLine,
+    MatListItemTitle,
+    MatNavList,
+    NgTemplateOutlet,
+    TextField,
+  ],
   templateUrl: './recipes.html',
   styleUrl: './recipes.scss',
 })
@@ -56,9 +70,17 @@ export class Recipes {
       .map(({ name }) => name)
       .join(', '),
   );
-  protected readonly wrong = signal<RecipeField['key'] | ''>('');
   protected readonly shownValue = displayValue;
-  protected readonly wantedOf = rangeHint;
+
+  protected optionsOf({ choices }: RecipeField): Choosable<string>[] {
+    return choices.map(([value, words]) => ({ value, words }));
+  }
+
+  /** What may be typed into a field: whatever a recipe takes. */
+  protected schemaOf(field: RecipeField): Schema {
+    const recipe = this.chosen()!;
+    return yup.string().test('field', rangeHint(field), (text = '') => withField(recipe, field, text) !== undefined);
+  }
 
   protected count(recipe: Recipe): number {
     return this.fields().filter((field) => differsFromDefault(recipe, field)).length;
@@ -66,17 +88,14 @@ export class Recipes {
 
   protected choose(id: string): void {
     this.chosenId.set(id);
-    this.wrong.set('');
   }
 
   protected set(recipe: Recipe, field: RecipeField, typed: string): void {
     const changed = withField(recipe, field, typed);
-    this.wrong.set(changed ? '' : field.key);
     if (changed) this.replace(changed);
   }
 
   protected reset(recipe: Recipe, field: RecipeField): void {
-    this.wrong.set('');
     this.replace(withDefault(recipe, field));
   }
 

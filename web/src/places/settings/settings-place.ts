@@ -25,6 +25,9 @@ import { Rows, type Column, type Row } from '../../forms/rows';
 import { freeId, SettingsEditor } from '../../state/settings-editor';
 import { CopySettingsPanel } from './copy-settings-panel';
 import { TitleBlocks } from './title-blocks';
+import { ChoiceField } from '../../forms/choice-field';
+import { TextField } from '../../forms/text-field';
+import { MatListItem, MatNavList } from '@angular/material/list';
 
 const SECTIONS = [
   ['project', 'Project'],
@@ -43,7 +46,18 @@ const SECTIONS = [
 @Component({
   selector: 'fx-settings-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [CheckWeights, CopySettingsPanel, MatButton, Recipes, Rows, TitleBlocks],
+  imports: [
+    CheckWeights,
+    ChoiceField,
+    CopySettingsPanel,
+    MatButton,
+    MatListItem,
+    MatNavList,
+    Recipes,
+    Rows,
+    TextField,
+    TitleBlocks,
+  ],
   templateUrl: './settings-place.html',
   styleUrl: './settings-place.scss',
 })
@@ -93,7 +107,13 @@ export class SettingsPlace {
   protected readonly papers = computed(() => (this.facts()?.papers ?? []).map((paper): Row => ({ ...paper })));
   protected readonly plotterColumns = PLOTTER_COLUMNS;
   protected readonly plotters = computed(() => (this.facts()?.plotters ?? []).map(plotterRow));
-  protected readonly allPlotters = computed(() => plottersOf(this.facts() ?? {}));
+  protected readonly newNumber = signal('');
+  protected readonly newName = signal('');
+  protected readonly plotterOptions = computed(() => [
+    { value: '', words: 'none in particular' },
+    ...this.allPlotters().map(({ id, name }) => ({ value: id, words: name })),
+  ]);
+  private readonly allPlotters = computed(() => plottersOf(this.facts() ?? {}));
   protected readonly namingColumns = NAMING_COLUMNS;
   protected readonly namings = computed(() => (this.facts()?.namings ?? []).map((names): Row => ({ ...names })));
 

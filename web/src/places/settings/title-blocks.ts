@@ -7,41 +7,29 @@ import { selectAllDrawings, selectAllSheets } from '../../state/project.selector
 import { countOf } from '../../ui/words';
 import { freeId, SettingsEditor } from '../../state/settings-editor';
 import { TitleEditor } from './title-editor';
+import { ChoiceField } from '../../forms/choice-field';
 
 /** The title-block templates of a project; own ones are edited in place, with a sheet's own block as the picture. */
 @Component({
   selector: 'fx-title-blocks',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, TitleEditor],
+  imports: [ChoiceField, MatButton, TitleEditor],
   template: `
     <div class="head">
       <h2>Title blocks</h2>
-      <label>
-        <span class="fx-caption">Shown below</span>
-        <select #template class="fx-field" (change)="chosen.set(template.value)">
-          @for (option of templates(); track option.id) {
-            <option [value]="option.id" [selected]="option.id === shown().id">
-              {{ option.name }}{{ isOwn(option.id) ? '' : ' (shipped)' }}
-            </option>
-          }
-        </select>
-      </label>
-      <button matButton type="button" class="fx-act" (click)="copy()">Make a copy to change</button>
+      <fx-choice caption="Template" [value]="shown().id" [options]="templateOptions()" (chosen)="chosen.set($event)" />
+      <button matButton type="button" class="fx-act" (click)="copy()">Duplicate to edit</button>
       @if (fromBlocks().length > 0) {
-        <label>
-          <span class="fx-caption">From a block of a drawing</span>
-          <select #block class="fx-field" (change)="fromBlock(block.selectedIndex - 1); block.selectedIndex = 0">
-            <option>choose one …</option>
-            @for (option of fromBlocks(); track $index) {
-              <option>
-                {{ option.drawing.name }}: {{ option.block.name }}, {{ counted(option.block.blanks.length, 'blank') }}
-              </option>
-            }
-          </select>
-        </label>
+        <fx-choice
+          acts
+          caption="From a block of a drawing"
+          placeholder="Choose a block"
+          [options]="blockOptions()"
+          (chosen)="fromBlock($event)"
+        />
       }
       @if (isOwn(shown().id)) {
-        <button matButton type="button" class="fx-act" (click)="remove()">Remove it</button>
+        <button matButton type="button" class="fx-act" (click)="remove()">Remove</button>
       }
     </div>
     <fx-title-editor [template]="shown()" [own]="isOwn(shown().id)" (changed)="change($event)" />
@@ -58,7 +46,7 @@ import { TitleEditor } from './title-editor';
       align-items: end;
       gap: var(--fx-gap-4);
     }
-    .head label {
+    .head fx-choice {
       width: 250px;
     }
     .fx-act {
@@ -71,7 +59,6 @@ export class TitleBlocks {
   private readonly editor = inject(SettingsEditor);
   private readonly drawings = this.store.selectSignal(selectAllDrawings);
   private readonly sheets = this.store.selectSignal(selectAllSheets);
-  protected readonly counted = countOf;
   protected readonly templates = computed(() => templatesOf(this.editor.facts() ?? {}));
   private readonly own = computed(() => this.editor.facts()?.titleBlocks ?? []);
   protected readonly chosen = signal('');
@@ -80,6 +67,16 @@ export class TitleBlocks {
   );
   protected readonly fromBlocks = computed(() =>
     this.drawings().flatMap((drawing) => drawing.titleBlocks.map((block) => ({ drawing, block }))),
+  );
+
+  protected readonly templateOptions = computed(() =>
+    this.templates().map(({ id, name }) => ({ value: id, words: this.isOwn(id) ? name : `${name} (shipped)` })),
+  );
+  protected readonly blockOptions = computed(() =>
+    this.fromBlocks().map(({ drawing, block }, at) => ({
+      value: at,
+      words: `${drawing.name}: ${block.name}, ${countOf(block.blanks.length, 'blank')}`,
+    })),
   );
 
   protected isOwn(id: string): boolean {

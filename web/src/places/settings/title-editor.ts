@@ -9,6 +9,7 @@ import {
   signal,
 } from '@angular/core';
 import { MatButton } from '@angular/material/button';
+import { MatCheckbox } from '@angular/material/checkbox';
 import { Store } from '@ngrx/store';
 import {
   blockBox,
@@ -27,6 +28,10 @@ import type { PageSource } from '../../engine/engine';
 import { projectFeature } from '../../state/project.reducer';
 import { selectAllDrawings, selectAllSheets, selectPageSources } from '../../state/project.selectors';
 import { PagePicture } from '../../ui/page-picture';
+import * as yup from 'yup';
+import { ChoiceField, type Choosable } from '../../forms/choice-field';
+import { NumberField } from '../../forms/number-field';
+import { TextField } from '../../forms/text-field';
 import { FONTS } from './lists';
 import { choiceOf } from '../../ui/choice-signal';
 
@@ -35,13 +40,22 @@ const PLACES: Readonly<Record<BlockPlace, string>> = {
   side: 'right side',
   strip: 'lower side',
 };
-const KINDS: readonly (readonly [CellKind, string])[] = [
-  ['text', 'text'],
-  ['revisions', 'revision table'],
-  ['north', 'north arrow'],
-  ['scaleBar', 'scale bar'],
-  ['drawing', 'logo or key plan'],
+const KINDS: readonly Choosable<CellKind>[] = [
+  { value: 'text', words: 'text' },
+  { value: 'revisions', words: 'revision table' },
+  { value: 'north', words: 'north arrow' },
+  { value: 'scaleBar', words: 'scale bar' },
+  { value: 'drawing', words: 'logo or key plan' },
 ];
+const GROWTHS: readonly Choosable<'up' | 'down'>[] = [
+  { value: 'up', words: 'above those before' },
+  { value: 'down', words: 'below those before' },
+];
+/** What a cell may say: a rule that can be read, with the rule's own sentence otherwise. */
+const ruleSchema = yup.string().test('rule', (text = '', context) => {
+  const rule = parseRule(text);
+  return rule.ok || context.createError({ message: rule.problem.sentence });
+});
 const LENGTHS = ['left', 'width', 'right', 'bottom', 'height', 'top'] as const;
 type Length = (typeof LENGTHS)[number];
 const FIELDS = [
@@ -64,7 +78,7 @@ const [WIDE_PX, HIGH_PX] = [640, 520];
 @Component({
   selector: 'fx-title-editor',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, PagePicture],
+  imports: [ChoiceField, MatButton, MatCheckbox, NumberField, PagePicture, TextField],
   templateUrl: './title-editor.html',
   styleUrl: './title-editor.scss',
 })
@@ -80,8 +94,8 @@ export class TitleEditor {
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
   private readonly savedSettings = this.store.selectSignal(projectFeature.selectSavedSettings);
   private readonly allSheets = this.store.selectSignal(selectAllSheets);
-  protected readonly drawings = this.store.selectSignal(selectAllDrawings);
-  protected readonly sheets = computed(() =>
+  private readonly drawings = this.store.selectSignal(selectAllDrawings);
+  private readonly sheets = computed(() =>
     this.allSheets()
       .filter(({ from }) => !from)
       .sort((a, b) => compareNumbers(a.number, b.number)),
@@ -128,12 +142,21 @@ export class TitleEditor {
   );
   protected readonly cell = computed(() => this.template().cells[this.chosen() ?? -1] ?? null);
   protected readonly kind = computed(() => this.cell()?.kind ?? 'text');
-  protected readonly problem = linkedSignal({ source: this.cell, computation: () => '' });
-  protected readonly places = BLOCK_PLACES.map((place) => [place, PLACES[place]] as const);
+  protected readonly places = BLOCK_PLACES.map((place) => ({ value: place, words: PLACES[place] }));
   protected readonly kinds = KINDS;
-  protected readonly fonts = FONTS;
+  protected readonly growths = GROWTHS;
+  protected readonly nameSchema = yup.string().matches(/\S/, 'A title block needs a name.');
+  protected readonly ruleSchema = ruleSchema;
+  protected readonly fontOptions = FONTS.map(([value, words]) => ({ value, words }));
+  protected readonly sheetOptions = computed(() =>
+    this.sheets().map(({ id, number, title }) => ({ value: id, words: `${number} ${title}`.trim() })),
+  );
+  protected readonly drawingOptions = computed(() =>
+    this.drawings().map(({ id, name }) => ({ value: id, words: name })),
+  );
+  protected readonly fieldOptions = computed(() => this.offeredFields().map((path) => ({ value: path, words: path })));
   protected readonly lengths = LENGTHS;
-  protected readonly offeredFields = computed(() => [
+  private readonly offeredFields = computed(() => [
     ...FIELDS,
     ...(this.facts()?.sheetFields ?? []).map(({ name }) => `sheet.${name}`),
     ...Object.keys(this.facts()?.fields ?? {}).map((name) => `project.${name}`),
@@ -151,11 +174,8 @@ export class TitleEditor {
     this.changed.emit({ ...this.template(), ...some });
   }
 
-  protected sideTyped(side: 'width' | 'height', text: string): void {
-    const value = Number(text.replace(',', '.'));
-    const least = side === 'width' ? 20 : 5;
-    if (value >= least && value <= 400) return this.setBlock({ [side]: value });
-    this.problem.set(`The ${side} of a title block is ${least} to 400 mm; it stays as it was.`);
+  protected rename(name: string): void {
+    this.setBlock({ name: name.trim() });
   }
 
   protected setCell(some: Partial<TitleCell>): void {
@@ -165,29 +185,9 @@ export class TitleEditor {
     this.changed.emit({ ...this.template(), cells });
   }
 
-  protected lengthTyped(length: Length, text: string): void {
+  protected setLength(length: Length, mm: number | undefined): void {
     const cell = this.cell();
-    if (!cell) return;
-    if (text.trim() === '') return this.setCell({ [length]: undefined });
-    const value = Number(text.replace(',', '.'));
-    if (!(value >= 0 && value <= 2000)) {
-      return this.problem.set(
-        `${length[0]!.toUpperCase()}${length.slice(1)} is a length in mm, 0 or more; it stays as it was.`,
-      );
-    }
-    this.setCell({ [length]: value, ...made(cell, length) });
-  }
-
-  protected sizeTyped(text: string): void {
-    const size = Number(text.replace(',', '.'));
-    if (size >= 0.5 && size <= 50) return this.setCell({ size });
-    this.problem.set('Lettering is 0.5 to 50 mm high; it stays as it was.');
-  }
-
-  protected textTyped(text: string): void {
-    const rule = parseRule(text);
-    if (!rule.ok) return this.problem.set(rule.problem.sentence);
-    this.setCell({ text });
+    if (cell) this.setCell({ [length]: mm, ...(mm !== undefined && made(cell, length)) });
   }
 
   protected insert(field: string): void {

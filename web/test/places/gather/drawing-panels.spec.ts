@@ -2,7 +2,7 @@ import type { DrawingInfo, NamedWindow } from '@folvex/contract';
 import { NamedWindows } from '../../../src/places/gather/drawing/named-windows';
 import { FramesPreview } from '../../../src/places/gather/frames-preview';
 import { NewSheetPanel } from '../../../src/places/gather/new-sheet-panel';
-import { drawing, enter, field, host, press, show } from '../../support/panels';
+import { choose, drawing, enter, field, host, press, show } from '../../support/panels';
 
 describe('named windows of a drawing', () => {
   const stair: NamedWindow = { name: 'Stair B', window: [0, 0, 1, 2] };
@@ -16,10 +16,10 @@ describe('named windows of a drawing', () => {
     const name = host(fixture).querySelector('input')!;
     enter(name, 'stair b');
     await fixture.whenStable();
-    expect(host(fixture).textContent).toContain('There is a window of that name already.');
+    expect(host(fixture).textContent).toContain('Another window has this name.');
     enter(name, 'Lift');
     await fixture.whenStable();
-    press(fixture, 'Keep');
+    press(fixture, 'Save');
     press(fixture, 'Stair B');
     host(fixture).querySelector<HTMLButtonElement>('[aria-label="Remove window Stair B"]')!.click();
     expect(changes).toEqual([[stair, { name: 'Lift', window: [5, 5, 9, 9] }], []]);
@@ -66,9 +66,7 @@ describe('a new sheet', () => {
     await fixture.whenStable();
     expect([field(fixture, 'Title').value, field(fixture, 'Scale').value]).toEqual(['Typed', '1:75']);
     // Another window begins at the scale that fits it.
-    const shows = field(fixture, 'Shows');
-    shows.value = 'Stair';
-    shows.dispatchEvent(new Event('change'));
+    await choose(fixture, 'Shows', 'Stair');
     await fixture.whenStable();
     expect(field(fixture, 'Scale').value).not.toBe('1:75');
   });

@@ -4,6 +4,7 @@ import { estimatedAt } from '../../../src/places/package/run/estimated-at';
 import { fieldOf, fieldRow, paperOfRow, styleOf, styleRow } from '../../../src/places/settings/lists';
 import { withDefault, differsFromDefault, recipeFields, displayValue, withField } from '@folvex/core';
 import { Rows, type Column, type Row } from '../../../src/forms/rows';
+import { enter } from '../../support/panels';
 import { freeId } from '../../../src/state/settings-editor';
 
 const COLUMNS: readonly Column[] = [
@@ -30,8 +31,7 @@ async function list(rows: Row[]) {
   const host = fixture.nativeElement as HTMLElement;
   const type = (label: string, value: string): void => {
     const field = host.querySelector<HTMLInputElement>(`[aria-label="${label}"]`)!;
-    field.value = value;
-    field.dispatchEvent(new Event('change'));
+    enter(field, value);
     fixture.detectChanges();
   };
   const press = (label: string): void =>
@@ -56,16 +56,16 @@ describe('a list of settings', () => {
   });
 
   it.each([
-    ['Height, mm of a', '0.5', 'Height, mm is a number from 1 to 20; it stays as it was.'],
-    ['Height, mm of a', '', 'Height, mm is a number from 1 to 20; it stays as it was.'],
-    ['Name of a', 'two words', 'Name is made of letters; it stays as it was.'],
-    ['Name of a', ' ', 'Name must not be blank; it stays as it was.'],
+    ['Height, mm of a', '0.5', 'Type a number from 1 to 20.'],
+    ['Height, mm of a', '', 'Type a number from 1 to 20.'],
+    ['Name of a', 'two words', 'Name is made of letters.'],
+    ['Name of a', ' ', 'Name must not be blank.'],
     ['Name of a', 'B', 'B is there already; give each its own name.'],
   ])('says why %s cannot be "%s", and passes nothing on', async (label, value, sentence) => {
     const { changes, type, host } = await list([A, { ...B, name: 'b' }]);
     // The pattern is stricter than the test of what is there already.
     type(label, value === 'B' ? 'b' : value);
-    expect(host.querySelector('[role=alert]')!.textContent!.trim()).toBe(sentence.replace(/^B/, 'b'));
+    expect(host.querySelector('mat-error')!.textContent!.trim()).toBe(sentence.replace(/^B/, 'b'));
     expect(changes).toEqual([]);
   });
 

@@ -17,6 +17,8 @@ import { DRAWING_KEYS } from '../shortcuts';
 import { DrawingCanvas, type Overlay } from './drawing-canvas';
 import { LayerFilter } from './layer-filter';
 import { NamedWindows } from './named-windows';
+import { MatButtonToggle, MatButtonToggleGroup } from '@angular/material/button-toggle';
+import { ChoiceField } from '../../../forms/choice-field';
 
 type Tool = 'look' | 'measure' | 'window';
 type Place = [number, number];
@@ -25,7 +27,18 @@ type Place = [number, number];
 @Component({
   selector: 'fx-drawing-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [DrawingCanvas, LayerFilter, MatButton, MatIcon, NamedWindows, NewSheetPanel, RouterLink],
+  imports: [
+    ChoiceField,
+    DrawingCanvas,
+    LayerFilter,
+    MatButton,
+    MatButtonToggle,
+    MatButtonToggleGroup,
+    MatIcon,
+    NamedWindows,
+    NewSheetPanel,
+    RouterLink,
+  ],
   templateUrl: './drawing-place.html',
   styleUrl: './drawing-place.scss',
   host: { '(document:keydown)': 'onKey($event)' },
@@ -47,6 +60,9 @@ export class DrawingPlace {
     stream: ({ params }) => this.api.space(params.drawing, params.space),
   });
   protected readonly spaceInfo = computed(() => (this.facts.hasValue() ? this.facts.value() : null));
+  protected readonly spaceOptions = computed(() =>
+    (this.spaceInfo()?.spaces ?? []).map((name, at) => ({ value: at, words: at === 0 ? 'Model' : name })),
+  );
   protected readonly trouble = computed(() => (this.facts.error() ? problemOf(this.facts.error()).sentence : ''));
   /** Another content is another address, so that it is fetched anew. */
   protected readonly url = computed(

@@ -1,13 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, input, model, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { MatButton } from '@angular/material/button';
 import type { LayerCount } from '../../../engine/drawing-protocol';
+import { MatCheckbox } from '@angular/material/checkbox';
+import { TextField } from '../../../forms/text-field';
 
 /** Layers to be shown or not, found by a part of their name, or seen alone. */
 @Component({
   selector: 'fx-layer-filter',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, MatButton],
+  imports: [MatButton, MatCheckbox, TextField],
   template: `
     <div class="head">
       <h2>Layers</h2>
@@ -15,20 +16,11 @@ import type { LayerCount } from '../../../engine/drawing-protocol';
         <button matButton type="button" class="fx-act" (click)="hidden.set([])">Show all</button>
       }
     </div>
-    <input
-      class="fx-field"
-      type="search"
-      placeholder="Part of a name"
-      aria-label="Search layers"
-      [(ngModel)]="wanted"
-    />
+    <fx-text bare type="search" caption="Search layers" placeholder="Part of a name" (typed)="wanted.set($event)" />
     <ul>
       @for (layer of found(); track layer.index) {
         <li>
-          <label>
-            <input type="checkbox" [checked]="!layer.hidden" (change)="toggle(layer.index)" />
-            {{ layer.name }}
-          </label>
+          <mat-checkbox [checked]="!layer.hidden" (change)="toggle(layer.index)">{{ layer.name }}</mat-checkbox>
           <span class="quiet">{{ layer.marks }}</span>
           <button
             matButton
@@ -49,23 +41,13 @@ import type { LayerCount } from '../../../engine/drawing-protocol';
     .head,
     li {
       display: flex;
-      align-items: baseline;
+      align-items: center;
       justify-content: space-between;
       gap: var(--fx-gap-2);
     }
-    label {
-      display: block;
+    mat-checkbox {
       flex: 1;
       min-width: 0;
-      overflow: hidden;
-      text-overflow: ellipsis;
-      white-space: nowrap;
-    }
-    label input {
-      display: inline;
-      width: auto;
-      margin-right: var(--fx-gap-1);
-      accent-color: var(--fx-signal);
     }
     ul {
       margin-top: var(--fx-gap-2);

@@ -1,33 +1,32 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { MatIcon } from '@angular/material/icon';
 import { MatButton, MatIconButton } from '@angular/material/button';
 import type { NamedWindow } from '@folvex/contract';
+import { TextField } from '../../../forms/text-field';
 
 /** The windows of a drawing that have names; one just drawn can be given one. */
 @Component({
   selector: 'fx-named-windows',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, MatButton, MatIcon, MatIconButton],
+  imports: [MatButton, MatIcon, MatIconButton, TextField],
   template: `
     <section aria-label="Windows">
       <h2>Windows</h2>
       @if (drawn()) {
-        <form (ngSubmit)="keep()">
-          <input
-            class="fx-field"
-            name="name"
-            [(ngModel)]="name"
+        <div class="new">
+          <fx-text
+            bare
+            caption="Name of the window"
             placeholder="Name, such as Stair B"
-            aria-label="Name of the window"
-            autocomplete="off"
-            [attr.aria-invalid]="taken()"
+            [value]="name()"
+            [problem]="taken() ? 'Another window has this name.' : ''"
+            (typed)="name.set($event)"
+            (keydown.enter)="keep()"
           />
-          <button matButton type="submit" class="fx-act" [disabled]="name().trim() === '' || taken()">Keep</button>
-        </form>
-        @if (taken()) {
-          <p class="wrong">There is a window of that name already.</p>
-        }
+          <button matButton type="button" class="fx-act" [disabled]="name().trim() === '' || taken()" (click)="keep()">
+            Save
+          </button>
+        </div>
       }
       <ul>
         @for (window of windows(); track window.name) {
