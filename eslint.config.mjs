@@ -1,12 +1,13 @@
 import tseslint from 'typescript-eslint';
 import { arrows } from './scripts/lint/arrows.mjs';
+import { controls } from './scripts/lint/controls.mjs';
 
 export default tseslint.config(
   { ignores: ['dist/', 'node_modules/', '.folvex/', '.angular/', 'server/drizzle/', 'coverage/', 'test-results/'] },
   ...tseslint.configs.recommended,
   {
     files: ['**/*.ts'],
-    plugins: { folvex: { rules: { arrows } } },
+    plugins: { folvex: { rules: { arrows, controls } } },
     rules: {
       'folvex/arrows': 'error',
       eqeqeq: ['error', 'always'],
@@ -47,10 +48,11 @@ export default tseslint.config(
     },
   },
   {
-    // A key and its line in the sheet of shortcuts are one fact.
+    // Templates have Material's controls; a key and its line in the sheet of shortcuts are one fact.
     files: ['web/src/**/*.ts'],
     ignores: ['web/src/ui/shortcuts.ts'],
     rules: {
+      'folvex/controls': 'error',
       'no-restricted-syntax': [
         'error',
         {

@@ -1,4 +1,5 @@
 import {
+  afterRenderEffect,
   booleanAttribute,
   ChangeDetectionStrategy,
   Component,
@@ -135,7 +136,8 @@ export class TextField {
   });
 
   constructor() {
-    effect(() => {
+    // Offers are shown once they are rendered.
+    afterRenderEffect(() => {
       if (this.shownOffers().length === 0) this.offering()?.closePanel();
       else if (this.offersWanted()) this.offering()?.openPanel();
     });

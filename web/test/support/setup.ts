@@ -11,5 +11,12 @@ class NoObserver {
 Object.assign(globalThis, {
   IntersectionObserver: NoObserver,
   ResizeObserver: NoObserver,
-  matchMedia: () => ({ matches: false, addEventListener: () => undefined, removeEventListener: () => undefined }),
+  matchMedia: () => ({
+    matches: false,
+    addEventListener: () => undefined,
+    removeEventListener: () => undefined,
+    // The breakpoints of the CDK use the old names.
+    addListener: () => undefined,
+    removeListener: () => undefined,
+  }),
 });

@@ -1,11 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, resource } from '@angular/core';
 import type { LinkEnd, PageLink } from './page-link';
 import type { PdfFile } from './pdf-file';
+import { MatTooltip } from '@angular/material/tooltip';
 
 /** The links of a page, laid over it where they are; following one asks for what it leads to. */
 @Component({
   selector: 'fx-page-links',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatTooltip],
   template: `
     @for (link of links(); track $index) {
       @if (link.to.kind === 'address') {
@@ -14,14 +16,14 @@ import type { PdfFile } from './pdf-file';
           target="_blank"
           rel="noopener noreferrer"
           [attr.aria-label]="words(link)"
-          [title]="words(link)"
+          [matTooltip]="words(link)"
           [style]="placeOf(link)"
         ></a>
       } @else {
         <button
           type="button"
           [attr.aria-label]="words(link)"
-          [title]="words(link)"
+          [matTooltip]="words(link)"
           [style]="placeOf(link)"
           (click)="followed.emit(link.to)"
         ></button>
