@@ -71,7 +71,8 @@ test('a schedule is saved as CSV and read back', async ({ folvex: page }) => {
   await page.getByRole('navigation').getByRole('link', { name: 'Pens' }).click();
   await choose(page, 'Pen schedule', 'Half-tone background');
   const saving = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'as CSV' }).click();
+  await page.getByRole('button', { name: 'File' }).click();
+  await page.getByRole('menuitem', { name: 'Save as CSV' }).click();
   const saved = await saving;
   expect(saved.suggestedFilename()).toBe('Half-tone background.csv');
   const text = readFileSync((await saved.path())!, 'utf8');
@@ -110,7 +111,7 @@ test('what pictures take at each resolution is told and drawn, the choice of the
   await page.getByRole('navigation').getByRole('link', { name: 'Settings' }).click();
   await page.getByRole('navigation', { name: 'Settings' }).getByRole('button', { name: 'Recipes' }).click();
   await page.getByRole('button', { name: /^Full colour, layers/ }).click();
-  const dpi = page.getByLabel('At most, dpi');
+  const dpi = page.getByLabel('Maximum resolution, dpi');
   await dpi.fill('50');
   await dpi.press('Enter');
   await expect(page.getByText('a whole number from 72 to 1200')).toBeVisible();

@@ -138,7 +138,7 @@ describe('the form of a recipe', () => {
     expect(withField(RECIPE, least, 'thin')).toBeUndefined();
     expect(withField(RECIPE, field('pictureDpi'), '150.5')).toBeUndefined();
     expect(rangeHint(field('pictureDpi'))).toBe(
-      'At most, dpi: type a whole number from 72 to 1200, or leave it blank for as they came.',
+      'Maximum resolution, dpi: type a whole number from 72 to 1200, or leave it blank for original.',
     );
     expect(rangeHint(field('colour'))).toBe('');
   });

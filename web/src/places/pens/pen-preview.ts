@@ -60,6 +60,9 @@ const KEY_STEP_PX = 40;
       gap: var(--fx-gap-2);
       justify-items: start;
     }
+    mat-slider {
+      width: calc(100% - 16px);
+    }
     .piece {
       position: relative;
       overflow: hidden;

@@ -34,6 +34,7 @@ import { ChoiceField } from '../../forms/choice-field';
 import { NumberField } from '../../forms/number-field';
 import { TextField } from '../../forms/text-field';
 import { Fold } from '../../ui/fold';
+import { MatMenu, MatMenuItem, MatMenuTrigger } from '@angular/material/menu';
 
 /** Length of the line that is measured, CSS pixels. */
 const MEASURED_PX = 300;
@@ -48,6 +49,9 @@ const MEASURED_PX = 300;
     MatButton,
     MatButtonToggle,
     MatButtonToggleGroup,
+    MatMenu,
+    MatMenuItem,
+    MatMenuTrigger,
     MatTooltip,
     NumberField,
     PenPreview,
