@@ -39,7 +39,7 @@ import { countOf } from '../ui/words';
     .notice > mat-icon {
       color: var(--fx-good);
     }
-    .fx-bare {
+    button {
       margin-left: auto;
     }
     .failed {

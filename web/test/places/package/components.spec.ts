@@ -213,7 +213,7 @@ describe('the latest run', () => {
     const fixture = await show(RunProgress, { run });
     let cancelled = 0;
     fixture.componentInstance.cancelled.subscribe(() => cancelled++);
-    expect(text(fixture)).toContain('1 of 2 sheets made');
+    expect(text(fixture)).toContain('1 of 2 sheets done');
     all(fixture, 'button')[0]!.click();
     expect(cancelled).toBe(1);
   });
@@ -225,7 +225,7 @@ describe('the latest run', () => {
       ...(i > 1 && { state: 'waiting' as const }),
     }));
     const now = jest.spyOn(Date, 'now').mockReturnValue(Date.parse(run.createdAt) + 20_000);
-    expect(text(await show(RunProgress, { run: { ...run, sheets } }))).toContain('2 of 4 sheets made, about 20 s left');
+    expect(text(await show(RunProgress, { run: { ...run, sheets } }))).toContain('2 of 4 sheets done, about 20 s left');
     now.mockRestore();
   });
 
