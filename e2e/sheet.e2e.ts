@@ -188,3 +188,28 @@ test('a note is written on a sheet, points at something, is moved by keys and ta
   await page.getByRole('button', { name: /^Undo notes of A-501/ }).click();
   await expect(note).toHaveCount(1);
 });
+
+test('the list is edited cell by cell with the keyboard, and says what cannot be', async ({ folvex: page }) => {
+  await go(page, 'Sheets');
+  await page.getByRole('radio', { name: 'List' }).click();
+  const cell = (name: string) => page.getByRole('cell', { name: new RegExp(`^${name}`) });
+  await cell('Title of A-301').click();
+  await page.getByLabel('Title of A-301').last().fill('Long section');
+  await page.keyboard.press('Enter');
+  await expect(cell('Title of A-301')).toHaveText('Long section');
+  // Enter goes on to the cell below; the arrows go from cell to cell.
+  await expect(cell('Title of A-401')).toBeFocused();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  await page.getByRole('option', { name: 'Site and plans' }).click();
+  await expect(cell('Group of A-401')).toHaveText('Site and plans');
+  await expect(cell('Group of A-401')).toBeFocused();
+  await cell('Scale of A-401').click();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('half');
+  await page.keyboard.press('Tab');
+  await expect(page.getByText('Write a scale such as 1:50, or fit.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Number', exact: true }).click();
+  await expect(page.locator('fx-sheet-list tbody tr').first()).toContainText('A-502');
+});

@@ -18,11 +18,8 @@ const NATIVE = {
 
 /** Templates that still have native controls, and which; nothing else may be added. */
 const EXCEPTIONS = {
-  // Cells are to be edited in place, through an overlay.
-  'web/src/places/sheets/sheet-list.html': ['select', 'table', 'checkbox', 'date or range', 'text field', 'tooltip'],
   // The rule is written over its own coloured copy.
   'web/src/places/package/names/name-rule.html': ['text field'],
-  'web/src/places/light-table/page-viewer.html': ['text field'],
 };
 
 /** Kinds of native controls in a template, each once. */

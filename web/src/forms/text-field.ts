@@ -115,6 +115,9 @@ export class TextField {
   readonly entered = output<string>();
 
   private readonly offering = viewChild(MatAutocompleteTrigger);
+  /** Why what was entered is not right. */
+  readonly refused = output<string>();
+
   protected readonly id = nextFieldId();
   protected readonly control = new FormControl('', { nonNullable: true });
   /** What is typed; undefined until something is, and once it is entered. */
@@ -164,6 +167,7 @@ export class TextField {
     const schema = this.schema();
     const problem = schema && problemWith(schema, text);
     this.refusal.set(problem ?? '');
+    if (problem !== undefined) this.refused.emit(problem);
     if (problem === undefined && text !== this.value()) this.entered.emit(text);
   }
 }

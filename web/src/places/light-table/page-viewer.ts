@@ -24,6 +24,8 @@ import type { LinkEnd } from './page-link';
 import { PageLinks } from './page-links';
 import type { Hit, PdfFile } from './pdf-file';
 import { LIGHT_TABLE_KEYS } from './shortcuts';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
 
 const STEP = 1.25;
 const MAX_ZOOM = 12;
@@ -33,7 +35,7 @@ const MARGIN_PX = 24;
 @Component({
   selector: 'fx-page-viewer',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, MatIcon, MatIconButton, MatTooltip, PageLinks],
+  imports: [MatButton, MatFormField, MatIcon, MatIconButton, MatInput, MatTooltip, PageLinks],
   templateUrl: './page-viewer.html',
   styleUrl: './page-viewer.scss',
   host: { '(document:keydown)': 'onKey($event)' },

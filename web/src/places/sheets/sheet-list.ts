@@ -1,4 +1,18 @@
-import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  Injector,
+  input,
+  signal,
+} from '@angular/core';
+import { MatCheckbox } from '@angular/material/checkbox';
+import { MatSort, MatSortHeader, type Sort } from '@angular/material/sort';
+import { MatTableModule } from '@angular/material/table';
+import { MatTooltip } from '@angular/material/tooltip';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
@@ -7,46 +21,52 @@ import {
   parseScale,
   templatesOf,
   type Orientation,
-  type PaperChoice,
   type PaperSize,
   type Sheet,
 } from '@folvex/core';
+import * as yup from 'yup';
 import type { SheetFields } from '@folvex/contract';
-import { ProjectActions, SheetActions } from '../../state/project.actions';
+import { ChoiceField } from '../../forms/choice-field';
+import { DateField } from '../../forms/date-field';
+import { TextField } from '../../forms/text-field';
+import { SheetActions } from '../../state/project.actions';
 import { projectFeature } from '../../state/project.reducer';
 import { SheetEditor } from '../../state/sheet-editor';
 import { FRAMES } from '../../ui/choices';
-import { shortcutOf } from '../../ui/shortcuts';
-import { countOf, paperChoiceInWords, paperInWords, scalesInWords } from '../../ui/words';
+import { arrowStep, shortcutOf } from '../../ui/shortcuts';
+import { countOf, paperChoiceInWords, paperInWords, scalesInWords, today } from '../../ui/words';
 import type { Choice } from './choice';
+import { nextCell, type CellPlace, type ListColumn, type SheetRow } from './list-cells';
 import { LIST_KEYS } from './shortcuts';
 
-/** A sheet as a row of the list. */
-interface SheetRow {
-  sheet: Sheet;
-  paper: string;
-  scale: string;
-  template: string;
-  group: string;
-  deviations: string;
-}
+const numberSchema = yup.string().matches(/\S/, 'A sheet needs a number.');
+const scaleSchema = yup
+  .string()
+  .test(
+    'scale',
+    'Write a scale such as 1:50, or fit.',
+    (text = '') => text.trim().toLowerCase() === 'fit' || text.includes(',') || parseScale(text) !== undefined,
+  );
+const ofOwn = ({ sheet }: SheetRow): boolean => !sheet.from;
 
-type Key = 'number' | 'title' | 'group' | 'paper' | 'scale' | 'revision' | 'date';
-const HEADINGS: readonly [Key, string][] = [
-  ['number', 'Number'],
-  ['title', 'Title'],
-  ['group', 'Group'],
-  ['paper', 'Paper'],
-  ['scale', 'Scale'],
-  ['revision', 'Rev.'],
-  ['date', 'Date'],
-];
-
-/** The sheets as a table, to compare values and change them in their places; the choice is that of the wall. */
+/**
+ * The sheets as a table, to compare values and change them in their places; the choice is that of the wall. Only the
+ * cell that is being edited has a field.
+ */
 @Component({
   selector: 'fx-sheet-list',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [RouterLink],
+  imports: [
+    ChoiceField,
+    DateField,
+    MatCheckbox,
+    MatSort,
+    MatSortHeader,
+    MatTableModule,
+    MatTooltip,
+    RouterLink,
+    TextField,
+  ],
   templateUrl: './sheet-list.html',
   styleUrl: './sheet-list.scss',
   host: { '(keydown)': 'onKey($event)' },
@@ -56,23 +76,98 @@ export class SheetList {
   readonly papers = input.required<Readonly<Record<string, PaperSize>>>();
   readonly deviations = input.required<Readonly<Record<string, string>>>();
   readonly choice = input.required<Choice>();
-  readonly opened = output<string>();
 
   private readonly store = inject(Store);
   private readonly editor = inject(SheetEditor);
+  private readonly injector = inject(Injector);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
-  protected readonly groups = this.store.selectSignal(projectFeature.selectGroups);
-  protected readonly headings = HEADINGS;
-  protected readonly frames = FRAMES;
-  protected readonly templates = computed(() => templatesOf(this.facts() ?? {}));
-  protected readonly ownFields = computed(() => this.facts()?.sheetFields ?? []);
+  private readonly groups = this.store.selectSignal(projectFeature.selectGroups);
   protected readonly words = signal('');
-  protected readonly sorted = signal<{ key: Key; down: boolean }>({ key: 'number', down: false });
-  protected readonly papersOffered = computed(() => {
+  protected readonly sorted = signal<Sort>({ active: 'number', direction: 'asc' });
+  /** The cell that the keyboard is at. */
+  protected readonly at = signal<CellPlace | null>(null);
+  private readonly edited = signal<CellPlace | null>(null);
+  /** True while what is typed into the edited cell is not right. */
+  protected readonly wrong = signal(false);
+  protected readonly byId = (_: number, { sheet }: SheetRow): string => sheet.id;
+  protected readonly columns = computed((): readonly ListColumn[] => [
+    {
+      ...{ key: 'number', heading: 'Number', kind: 'text', schema: numberSchema },
+      shown: ({ sheet }) => sheet.number,
+      edit: (sheet, value) => this.set(sheet, { number: value.trim() }),
+    },
+    {
+      ...{ key: 'title', heading: 'Title', kind: 'text' },
+      shown: ({ sheet }) => sheet.title,
+      edit: (sheet, value) => this.set(sheet, { title: value.trim() }),
+    },
+    {
+      ...{ key: 'group', heading: 'Group', kind: 'choice' },
+      options: [{ value: '', words: 'No group' }, ...this.groups().map(({ id, name }) => ({ value: id, words: name }))],
+      shown: ({ group }) => group,
+      value: ({ sheet }) => sheet.group,
+      edit: (sheet, value) => this.set(sheet, { group: value }),
+    },
+    {
+      ...{ key: 'paper', heading: 'Paper', kind: 'choice' },
+      options: this.paperOptions(),
+      shown: ({ paper }) => paper,
+      value: ({ sheet: { paper } }) => (paper && 'name' in paper ? `${paper.name}|${paper.orientation}` : ''),
+      editable: ofOwn,
+      edit: (sheet, value) => {
+        const [name, orientation] = value.split('|') as [string, Orientation];
+        this.set(sheet, { paper: { name, orientation } });
+      },
+    },
+    {
+      ...{ key: 'scale', heading: 'Scale', kind: 'text', schema: scaleSchema },
+      shown: ({ scale }) => scale,
+      editable: ofOwn,
+      edit: ({ id }, scale) =>
+        this.store.dispatch(SheetActions.severalEdited({ change: { ids: [id], set: { scale: scale.trim() } } })),
+    },
+    {
+      ...{ key: 'revision', heading: 'Rev.', kind: 'text' },
+      shown: ({ sheet }) => sheet.revision?.index ?? '',
+      edit: (sheet, value) => this.revise(sheet, value.trim(), sheet.revision?.date || today()),
+    },
+    {
+      ...{ key: 'date', heading: 'Date', kind: 'date' },
+      shown: ({ sheet }) => sheet.revision?.date ?? '',
+      editable: ({ sheet }) => sheet.revision !== undefined,
+      edit: (sheet, value) => this.revise(sheet, sheet.revision!.index, value || today()),
+    },
+    {
+      ...{ key: 'template', heading: 'Title block', kind: 'choice' },
+      options: [{ value: '', words: 'none' }, ...this.templates().map(({ id, name }) => ({ value: id, words: name }))],
+      shown: ({ sheet, template }) =>
+        sheet.from ? 'as its layout' : (this.templates().find(({ id }) => id === template)?.name ?? ''),
+      value: ({ template }) => template,
+      editable: ofOwn,
+      edit: (sheet, template) =>
+        this.set(sheet, { titleBlock: template ? { template, fields: sheet.titleBlock?.fields ?? {} } : null }),
+    },
+    {
+      ...{ key: 'frame', heading: 'Frame', kind: 'choice', options: FRAMES },
+      shown: ({ sheet }) => (sheet.from ? 'as its layout' : FRAMES.find(({ value }) => value === sheet.frame)!.words),
+      value: ({ sheet }) => sheet.frame,
+      editable: ofOwn,
+      edit: (sheet, frame) => this.set(sheet, { frame: frame as Sheet['frame'] }),
+    },
+    ...(this.facts()?.sheetFields ?? []).map((field): ListColumn => ({
+      ...{ key: `own ${field.name}`, heading: field.caption, kind: field.kind },
+      options: [{ value: '', words: 'none' }, ...(field.choices ?? []).map((one) => ({ value: one, words: one }))],
+      shown: ({ sheet }) => sheet.fields?.[field.name] ?? '',
+      edit: (sheet, value) => this.setField(sheet, field.name, value.trim()),
+    })),
+  ]);
+  protected readonly columnKeys = computed(() => ['selected', ...this.columns().map(({ key }) => key), 'open']);
+  private readonly templates = computed(() => templatesOf(this.facts() ?? {}));
+  private readonly paperOptions = computed(() => {
     const names = paperNames(this.facts()?.papers);
     return (['landscape', 'portrait'] as const).flatMap((orientation) =>
-      names.map((name) => ({ key: `${name}|${orientation}`, words: paperChoiceInWords({ name, orientation }) })),
+      names.map((name) => ({ value: `${name}|${orientation}`, words: paperChoiceInWords({ name, orientation }) })),
     );
   });
   protected readonly rows = computed((): SheetRow[] => {
@@ -86,13 +181,14 @@ export class SheetList {
       group: groups.get(sheet.group) ?? '',
       deviations: this.deviations()[sheet.id] ?? '',
     }));
-    const { key, down } = this.sorted();
+    const { active, direction } = this.sorted();
+    const column = this.columns().find(({ key }) => key === active) ?? this.columns()[0]!;
     return rows
       .filter((row) => wanted.every((word) => textOf(row).includes(word)))
       .sort(
         (a, b) =>
-          (down ? -1 : 1) *
-          (compareNumbers(valueOf(a, key), valueOf(b, key)) || compareNumbers(a.sheet.number, b.sheet.number)),
+          (direction === 'desc' ? -1 : 1) *
+          (compareNumbers(column.shown(a), column.shown(b)) || compareNumbers(a.sheet.number, b.sheet.number)),
       );
   });
   protected readonly count = computed(() => {
@@ -100,88 +196,125 @@ export class SheetList {
     return shown === all ? countOf(all, 'sheet') : `${shown} of ${countOf(all, 'sheet')}`;
   });
 
-  protected sortBy(key: Key): void {
-    this.sorted.update((now) => ({ key, down: now.key === key && !now.down }));
+  protected isAt({ sheet }: SheetRow, { key }: ListColumn): boolean {
+    const at = this.at();
+    if (at) return at.sheet === sheet.id && at.column === key;
+    return sheet.id === this.rows()[0]?.sheet.id && key === this.columns()[0]!.key;
   }
 
-  protected paperKey({ paper }: Sheet): string {
-    return paper && 'name' in paper ? `${paper.name}|${paper.orientation}` : '';
+  protected isEdited({ sheet }: SheetRow, { key }: ListColumn): boolean {
+    const edited = this.edited();
+    return edited?.sheet === sheet.id && edited.column === key;
   }
 
-  protected text(sheet: Sheet, field: 'number' | 'title' | 'group', value: string): void {
-    const trimmed = value.trim();
-    if (trimmed !== sheet[field] && !(field === 'number' && trimmed === '')) this.set(sheet, { [field]: trimmed });
+  protected canEdit(row: SheetRow, column: ListColumn): boolean {
+    return column.editable?.(row) ?? true;
   }
 
-  protected choosePaper(sheet: Sheet, key: string): void {
-    const [name, orientation] = key.split('|') as [string, Orientation];
-    if (name) this.set(sheet, { paper: { name, orientation } satisfies PaperChoice });
+  protected valueOf(row: SheetRow, column: ListColumn): string {
+    return (column.value ?? column.shown)(row);
   }
 
-  protected chooseTemplate(sheet: Sheet, template: string): void {
-    const fields = sheet.titleBlock?.fields ?? {};
-    this.set(sheet, { titleBlock: template ? { template, fields } : null });
+  /** A click on a cell edits it; panels of its field are inside the cell, and clicks on them are the field's. */
+  protected click({ target }: Event, row: SheetRow, column: ListColumn): void {
+    if ((target as HTMLElement).closest('fx-text, fx-choice, fx-date') === null) this.edit(row, column);
   }
 
-  protected scaleTyped(sheet: Sheet, text: string): void {
-    const scale = text.trim();
-    if (scale === '' || scale === scalesInWords(sheet)) return;
-    if (scale.toLowerCase() !== 'fit' && parseScale(scale) === undefined) {
-      const sentence = `"${scale}" is not a scale; write it like 1:50, 1/8" = 1'-0" or fit.`;
-      return this.store.dispatch(
-        ProjectActions.requestRefused({ problem: { code: 'sheet.scale', sentence, place: { sheet: sheet.number } } }),
-      );
+  /** Opens the field of a cell, and a choice right away. */
+  protected edit(row: SheetRow, column: ListColumn): void {
+    if (this.isEdited(row, column) || !this.canEdit(row, column)) return;
+    const place = { sheet: row.sheet.id, column: column.key };
+    this.wrong.set(false);
+    this.edited.set(place);
+    this.at.set(place);
+    afterNextRender(
+      () => {
+        const cell = this.cellAt(place);
+        cell?.querySelector<HTMLElement>('input, mat-select')?.focus();
+        cell?.querySelector<HTMLElement>('.mat-mdc-select-trigger')?.click();
+      },
+      { injector: this.injector },
+    );
+  }
+
+  protected choose({ sheet }: SheetRow, column: ListColumn, value: string): void {
+    column.edit(sheet, value);
+    this.close();
+  }
+
+  /** Closes the field of a cell once the focus is elsewhere; what is not right stays open with its reason. */
+  protected leave({ currentTarget, relatedTarget }: FocusEvent): void {
+    const inside = relatedTarget instanceof Node && (currentTarget as HTMLElement).contains(relatedTarget);
+    const inPanel = relatedTarget instanceof Element && relatedTarget.closest('.cdk-overlay-container') !== null;
+    if (!inside && !inPanel && !this.wrong()) this.edited.set(null);
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    const cell = (event.target as HTMLElement).closest<HTMLElement>('[data-cell]');
+    const place = this.at();
+    if (!cell || !place) return;
+    const editing = this.edited() !== null;
+    const shortcut = shortcutOf(event, LIST_KEYS);
+    // While a text is typed, only Enter and Escape are the list's; a choice and a calendar keep all of their keys.
+    const inText = editing && cell.querySelector('fx-text') !== null;
+    if (!shortcut || (editing && shortcut !== 'stop' && !(inText && shortcut === 'edit'))) return;
+    event.preventDefault();
+    event.stopPropagation();
+    if (shortcut === 'stop') this.close();
+    else if (editing) this.goTo(nextCell(place, this.rowIds(), this.keys(), [0, 1]));
+    else if (shortcut === 'edit') this.editAt(place);
+    else {
+      const [dx, dy] = arrowStep(event)!;
+      this.goTo(nextCell(place, this.rowIds(), this.keys(), [dx, -dy]));
     }
-    this.store.dispatch(SheetActions.severalEdited({ change: { ids: [sheet.id], set: { scale } } }));
   }
 
-  protected revise(sheet: Sheet, index: string, date: string): void {
-    const { revision } = sheet;
-    if (index.trim() === (revision?.index ?? '') && date === (revision?.date ?? '')) return;
-    if (index.trim() === '') return this.set(sheet, { revision: null });
-    if (!/^\d{4}-\d{2}-\d{2}$/.test(date)) return;
-    // A new index is another revision: what it is about is not what the last one was about.
-    const text = index.trim() === revision?.index ? revision.text : '';
-    this.set(sheet, { revision: { index: index.trim(), date, text } });
+  private rowIds(): string[] {
+    return this.rows().map(({ sheet }) => sheet.id);
   }
 
-  protected field(sheet: Sheet, name: string, value: string): void {
-    if (value.trim() === (sheet.fields?.[name] ?? '')) return;
-    const fields = { ...sheet.fields, [name]: value.trim() };
-    if (!value.trim()) delete fields[name];
+  private keys(): string[] {
+    return this.columns().map(({ key }) => key);
+  }
+
+  private editAt(place: CellPlace): void {
+    const row = this.rows().find(({ sheet }) => sheet.id === place.sheet);
+    const column = this.columns().find(({ key }) => key === place.column);
+    if (row && column) this.edit(row, column);
+  }
+
+  private goTo(place: CellPlace): void {
+    this.at.set(place);
+    this.cellAt(place)?.focus();
+  }
+
+  private close(): void {
+    this.wrong.set(false);
+    this.edited.set(null);
+    const place = this.at();
+    // A closing select puts the focus back on itself first.
+    if (place) requestAnimationFrame(() => this.cellAt(place)?.focus());
+  }
+
+  private cellAt({ sheet, column }: CellPlace): HTMLElement | null {
+    return this.host.nativeElement.querySelector(`[data-cell="${CSS.escape(`${sheet} ${column}`)}"]`);
+  }
+
+  /** A new index is another revision: what the last one was about does not go with it. */
+  private revise(sheet: Sheet, index: string, date: string): void {
+    if (index === '') return this.set(sheet, { revision: null });
+    const text = index === sheet.revision?.index ? sheet.revision.text : '';
+    this.set(sheet, { revision: { index, date, text } });
+  }
+
+  private setField(sheet: Sheet, name: string, value: string): void {
+    const fields = { ...sheet.fields, [name]: value };
+    if (!value) delete fields[name];
     this.set(sheet, { fields });
   }
 
-  protected set(sheet: Sheet, fields: Partial<SheetFields>): void {
+  private set(sheet: Sheet, fields: Partial<SheetFields>): void {
     this.editor.change(sheet.id, fields);
-  }
-
-  /** Enter and the arrows go to the same column of the next row, as in any table. */
-  protected onKey(event: KeyboardEvent): void {
-    const target = event.target as HTMLElement;
-    const inCell = target.matches('td input:not([type=date]):not([type=checkbox])');
-    const shortcut = inCell ? shortcutOf(event, LIST_KEYS) : undefined;
-    if (!shortcut) return;
-    const cells = [
-      ...this.host.nativeElement.querySelectorAll<HTMLElement>(`[data-column="${target.dataset['column']}"]`),
-    ];
-    cells[cells.indexOf(target) + (shortcut === 'down' ? 1 : -1)]?.focus();
-    event.preventDefault();
-    event.stopPropagation();
-  }
-}
-
-function valueOf(row: SheetRow, key: Key): string {
-  switch (key) {
-    case 'number':
-    case 'title':
-      return row.sheet[key];
-    case 'revision':
-      return row.sheet.revision?.index ?? '';
-    case 'date':
-      return row.sheet.revision?.date ?? '';
-    default:
-      return row[key];
   }
 }
 

@@ -12,8 +12,9 @@ export const WALL_KEYS = shortcutGroup('Sheets', {
 });
 
 export const LIST_KEYS = shortcutGroup('The list of sheets', {
-  up: { keys: ['ArrowUp'], words: 'the same column of the sheet above' },
-  down: { keys: ['ArrowDown', 'Enter'], words: 'the same column of the sheet below' },
+  move: { keys: ARROWS, words: 'move between cells' },
+  edit: { keys: ['Enter', 'F2'], words: 'edit the cell; Enter again: the cell below' },
+  stop: { keys: ['Escape'], words: 'leave the cell as it was' },
 });
 
 export const SHEET_KEYS = shortcutGroup('A sheet', {
