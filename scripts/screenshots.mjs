@@ -72,7 +72,7 @@ async function openList(page) {
   await page.getByRole('link', { name: 'Sheets' }).click();
   await painted(page);
   await page.getByRole('radio', { name: 'List' }).click();
-  await page.getByRole('checkbox', { name: 'Choose A-102' }).check();
+  await page.getByRole('checkbox', { name: 'Select A-102' }).check();
 }
 
 async function openPens(page) {
@@ -132,7 +132,7 @@ async function openRelink(page) {
 
 async function openSettings(page) {
   await page.getByRole('link', { name: 'Settings' }).click();
-  await page.getByRole('button', { name: 'Title blocks' }).click();
+  await page.getByRole('button', { name: 'Title blocks', exact: true }).click();
   await page.getByRole('button', { name: 'Duplicate to edit' }).click();
   await page.getByRole('button', { name: 'Cell Title' }).click();
   await painted(page);
