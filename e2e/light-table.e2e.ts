@@ -41,7 +41,7 @@ test('a run is compared with an earlier one, page by page', async ({ folvex: pag
   const then = layer.locator('canvas').nth(1);
   await expect(then).toBeVisible();
   await expect(then).toBeHidden();
-  await page.getByRole('button', { name: 'Compare no longer' }).click();
+  await page.getByRole('button', { name: 'Stop comparing' }).click();
   await expect(page.getByRole('heading', { name: 'Layers' })).toBeVisible();
 });
 

@@ -91,7 +91,7 @@ const MODES: readonly { value: CompareMode; words: string }[] = [
         }
       </ul>
     }
-    <button matButton type="button" class="fx-act" (click)="closed.emit()">Compare no longer</button>
+    <button matButton type="button" class="fx-act" (click)="closed.emit()">Stop comparing</button>
   `,
   styleUrl: './compare-panel.scss',
 })
