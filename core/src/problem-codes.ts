@@ -47,8 +47,6 @@ export const PROBLEM_CODES = {
   'view.space': ['drawings', 'a layout that the drawing does not have'],
   'mark.dangling': ['sheets', 'a reference mark whose sheet or view does not exist'],
   'note.drawing': ['sheets', 'a note that shows a drawing which does not exist'],
-  'paper.margin': ['sheets', 'margins that leave no paper'],
-  'paper.size': ['sheets', 'a paper size that is no paper'],
   'sheet.changed': ['sheets', 'a sheet that somebody else changed in the meantime'],
   'sheet.cycle': ['sheets', 'blocks that contain themselves'],
   'sheet.dense-hatch': ['sheets', 'pattern lines too close to print; a tint stands for them'],
