@@ -2,6 +2,8 @@ import { CURVE, LINE, MOVE } from '../geometry/path';
 import { POINTS_PER_MM } from '../measure/units';
 import { markOrder } from '../page/mark-boxes';
 import {
+  FILL,
+  FILL_NONZERO,
   FRAME_LAYER,
   PICTURE,
   STROKE,
@@ -14,7 +16,6 @@ import {
   type Pen,
   type PlacedPicture,
 } from '../page/page';
-import { visitMark, type MarkVisitor } from '../page/visit-marks';
 import { FONT_IDS, type FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { letterOf } from '../text/reading';
@@ -90,7 +91,7 @@ interface GraphicsState {
 
 const UNSET: GraphicsState = { strokePen: -1, fillColour: -1, opacity: 100, unseen: false };
 
-class ContentWriter implements MarkVisitor {
+class ContentWriter {
   private readonly out: ByteWriter;
   private readonly used = new Map<FontId, UsedGlyphs>();
   private readonly layersUsed = new Set<number>();
@@ -143,8 +144,12 @@ class ContentWriter implements MarkVisitor {
   private marks(from: number, to: number): void {
     const { page, order } = this;
     for (let mark = from; mark < to; mark++) {
-      this.enter(page.layer[mark]!, page.clip[mark]!, page.pen[mark]!, page.kind[mark]!);
-      visitMark(page, mark, order, this);
+      const kind = page.kind[mark]!;
+      this.enter(page.layer[mark]!, page.clip[mark]!, page.pen[mark]!, kind);
+      // Not by `visitMark`: this loop is most of the time that writing takes besides deflating.
+      if (kind === TEXT) this.text(page.texts[order[mark]!]!);
+      else if (kind === PICTURE) this.picture(page.placed[order[mark]!]!);
+      else this.path(mark, kind);
     }
   }
 
@@ -262,26 +267,14 @@ class ContentWriter implements MarkVisitor {
     this.state.opacity = opacity;
   }
 
-  picture(_mark: number, { picture, a, b, c, d, e, f }: PlacedPicture): void {
+  private picture({ picture, a, b, c, d, e, f }: PlacedPicture): void {
     const { out } = this;
     out.raw('q ');
     for (const part of [a, b, c, d, e, f]) out.decimal(part, 3);
     out.raw(`cm /P${picture} Do Q\n`);
   }
 
-  stroke(mark: number): void {
-    this.path(mark);
-    this.openPen = this.page.pen[mark]!;
-    if (++this.openSubpaths >= MAX_SUBPATHS) this.endPath();
-  }
-
-  fill(mark: number, nonzero: boolean): void {
-    this.path(mark);
-    this.out.raw(nonzero ? 'f\n' : 'f*\n');
-  }
-
-  /** Not by `traceMark`: in one piece, contents take an eighth less time to write. */
-  private path(mark: number): void {
+  private path(mark: number, kind: number): void {
     const { verbs, coords, verbStart, coordStart } = this.page;
     const { out } = this;
     let at = coordStart[mark]!;
@@ -297,6 +290,11 @@ class ContentWriter implements MarkVisitor {
         at += 6;
       } else out.raw('h\n');
     }
+    if (kind === FILL || kind === FILL_NONZERO) out.raw(kind === FILL ? 'f*\n' : 'f\n');
+    else {
+      this.openPen = this.page.pen[mark]!;
+      if (++this.openSubpaths >= MAX_SUBPATHS) this.endPath();
+    }
   }
 
   private endPath(): void {
@@ -304,7 +302,7 @@ class ContentWriter implements MarkVisitor {
     this.openSubpaths = 0;
   }
 
-  text(_mark: number, text: PageText): void {
+  private text(text: PageText): void {
     const { out } = this;
     const { text: mode = 'text', textDpi = STANDARD_TEXT_DPI } = this.options;
     const face = this.fonts[text.font];
