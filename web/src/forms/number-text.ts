@@ -17,7 +17,11 @@ export function parseTyped(text: string): number | undefined {
 
 /** A schema for a number within limits, with one sentence for whatever is wrong. */
 export function limitedNumber({ min, max, whole, optional }: NumberLimits): yup.Schema {
-  const sentence = `Type a ${whole ? 'whole ' : ''}number from ${min} to ${max}.`;
+  const limits = [
+    Number.isFinite(min) && `from ${min}`,
+    Number.isFinite(max) && `${Number.isFinite(min) ? 'to' : 'up to'} ${max}`,
+  ];
+  const sentence = `${['Type a', whole && 'whole', 'number', ...limits].filter(Boolean).join(' ')}.`;
   const limited = yup.number().typeError(sentence).min(min, sentence).max(max, sentence);
   const schema = whole ? limited.integer(sentence) : limited;
   return optional ? schema : schema.required(sentence);

@@ -18,7 +18,7 @@ import { MatError, MatFormField, MatHint, MatSuffix } from '@angular/material/fo
 import { MatInput } from '@angular/material/input';
 import type { Schema } from 'yup';
 import { nextFieldId } from './field-id';
-import { problemWith } from './yup-validator';
+import { problemWith, YUP_ERROR, yupValidator } from './yup-validator';
 
 /**
  * A text with its caption. What is typed is handed on when the field is left or Enter is pressed; what its schema does
@@ -114,10 +114,10 @@ export class TextField {
   /** What was typed, once it is entered and right. */
   readonly entered = output<string>();
 
-  private readonly offering = viewChild(MatAutocompleteTrigger);
   /** Why what was entered is not right. */
   readonly refused = output<string>();
 
+  private readonly offering = viewChild(MatAutocompleteTrigger);
   protected readonly id = nextFieldId();
   protected readonly control = new FormControl('', { nonNullable: true });
   /** What is typed; undefined until something is, and once it is entered. */
@@ -144,6 +144,11 @@ export class TextField {
       if (this.shownOffers().length === 0) this.offering()?.closePanel();
       else if (this.offersWanted()) this.offering()?.openPanel();
     });
+    effect(() => {
+      const schema = this.schema();
+      this.control.setValidators(schema ? yupValidator(schema) : null);
+      this.control.updateValueAndValidity({ emitEvent: false });
+    });
     effect(() => this.control.reset(this.value(), { emitEvent: false }));
     effect(() =>
       this.disabled() ? this.control.disable({ emitEvent: false }) : this.control.enable({ emitEvent: false }),
@@ -164,10 +169,9 @@ export class TextField {
     const text = this.control.value;
     this.typedText.set(undefined);
     this.offersWanted.set(false);
-    const schema = this.schema();
-    const problem = schema && problemWith(schema, text);
+    const problem = this.control.getError(YUP_ERROR) as string | null;
     this.refusal.set(problem ?? '');
-    if (problem !== undefined) this.refused.emit(problem);
-    if (problem === undefined && text !== this.value()) this.entered.emit(text);
+    if (problem !== null) this.refused.emit(problem);
+    else if (text !== this.value()) this.entered.emit(text);
   }
 }

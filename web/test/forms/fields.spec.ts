@@ -51,6 +51,14 @@ describe('a typed number', () => {
     expect(problemWith(typedNumber(limitedNumber({ min: 1, max: 20 })), text)).toBe(sentence);
   });
 
+  it.each([
+    [{ min: 1, max: Infinity }, 'Type a number from 1.'],
+    [{ min: -Infinity, max: 9 }, 'Type a number up to 9.'],
+    [{ min: -Infinity, max: Infinity }, 'Type a number.'],
+  ])('says only the limits that there are: %j', (limits, sentence) => {
+    expect(problemWith(typedNumber(limitedNumber(limits)), 'abc')).toBe(sentence);
+  });
+
   it('may be blank where it is optional, and must be whole where that is asked for', () => {
     const schema = typedNumber(limitedNumber({ min: 1, max: 9, whole: true, optional: true }));
     expect(problemWith(schema, '')).toBeUndefined();
