@@ -31,7 +31,7 @@ export const DESTINATION_KINDS = {
 
 export type DestinationKind = keyof typeof DESTINATION_KINDS;
 
-/** What becomes of a file at the destination that has the name already and other content. */
+/** What to do where the destination already has another file of the same name. */
 export const CONFLICT_OPTIONS = [
   { value: 'stop', words: 'do not begin' },
   { value: 'both', words: 'keep both: the new one gets a number' },
@@ -47,7 +47,7 @@ export const DESTINATION_OPTIONS = [
     kind: 'choice',
     caption: 'If a file of that name exists',
     required: true,
-    description: 'what becomes of another file of the same name: `stop` the run, keep `both`, `replace` it',
+    description: 'what to do where another file has the name already: `stop` the run, keep `both`, `replace` it',
     options: CONFLICT_OPTIONS,
   },
 ] as const satisfies readonly Setting[];

@@ -9,7 +9,7 @@ export const BUNDLING_OPTIONS = [
   { value: 'group', words: 'A file per group' },
 ] as const satisfies readonly Option[];
 
-/** What becomes of fields of names that are blank. */
+/** What to do where a field of a name is blank. */
 export const BLANKS_OPTIONS = [
   { value: 'stop', words: 'Stop the run' },
   { value: 'skip', words: 'Leave them out, with the separator before them' },

@@ -18,7 +18,7 @@ export interface DestinationContext {
 
 /**
  * The port to a place that files are delivered to. A kind of destination is one implementation: how it is reached is its
- * own matter, what becomes of a file that has the name already is decided by `deliver` alone.
+ * own matter, what to do with a file that has the name already is decided by `deliver` alone.
  */
 export interface DestinationPort {
   /** Where it is, for people: the path of a folder, for instance. */

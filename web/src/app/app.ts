@@ -11,6 +11,7 @@ import { EditActions, ProjectActions, SettingsActions } from '../state/project.a
 import { projectFeature } from '../state/project.reducer';
 import { SheetEditor } from '../state/sheet-editor';
 import { selectOpenRun, selectSettingsUnsent } from '../state/project.selectors';
+import { projectOptions } from '../ui/choices';
 import { Notice } from '../ui/notice';
 import { RunEndNotice } from './run-end-notice';
 import { isTyping, pressedKey, shortcutOf } from '../ui/shortcuts';
@@ -55,9 +56,7 @@ export class App {
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   protected readonly facts = this.store.selectSignal(projectFeature.selectFacts);
   protected readonly projects = this.store.selectSignal(projectFeature.selectProjects);
-  protected readonly projectOptions = computed(() =>
-    this.projects().map(({ id, number, name }) => ({ value: id, words: `${number} ${name}`.trim() })),
-  );
+  protected readonly projectOptions = computed(() => projectOptions(this.projects()));
   protected readonly openProject = this.store.selectSignal(projectFeature.selectId);
   protected readonly loadProblem = this.store.selectSignal(projectFeature.selectLoadProblem);
   protected readonly refusal = this.store.selectSignal(projectFeature.selectRefusal);

@@ -9,6 +9,7 @@ import { selectAllPackages, selectAllSheets } from '../state/project.selectors';
 import { ChoiceField, type Choosable } from './choice-field';
 import type { Narrowing } from './narrowing';
 import { TextField } from './text-field';
+import { optionsByName } from '../ui/choices';
 
 /** By what sheets are looked for: text, group, paper, revision, issue, package, out of date. */
 @Component({
@@ -73,7 +74,7 @@ export class NarrowingFields {
   protected readonly within = signal('');
   protected readonly groups = computed((): readonly Choosable<string | null>[] => [
     { value: null, words: 'any group' },
-    ...this.allGroups().map(({ id, name }) => ({ value: id, words: name })),
+    ...optionsByName(this.allGroups()),
   ]);
   protected readonly papers = computed((): readonly Choosable<string | null>[] => [
     { value: null, words: 'any paper' },

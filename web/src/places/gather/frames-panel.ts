@@ -10,6 +10,7 @@ import { Api, problemOf } from '../../state/api';
 import { EditActions, GatherActions } from '../../state/project.actions';
 import { projectFeature } from '../../state/project.reducer';
 import { selectAllSheets } from '../../state/project.selectors';
+import { optionsByName } from '../../ui/choices';
 import { countOf } from '../../ui/words';
 import { FramesPreview } from './frames-preview';
 import { choice } from '../../ui/choice-signal';
@@ -34,7 +35,7 @@ export class FramesPanel {
   private readonly project = this.store.selectSignal(projectFeature.selectId);
   private readonly sheets = this.store.selectSignal(selectAllSheets);
   private readonly groups = this.store.selectSignal(projectFeature.selectGroups);
-  protected readonly groupOptions = computed(() => this.groups().map(({ id, name }) => ({ value: id, words: name })));
+  protected readonly groupOptions = computed(() => optionsByName(this.groups()));
   protected readonly orders: readonly Choosable<FrameOrder>[] = [
     { value: 'rows', words: 'along rows, from the top' },
     { value: 'columns', words: 'down columns, from the left' },

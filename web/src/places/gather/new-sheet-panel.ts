@@ -18,7 +18,7 @@ import type { DrawingInfo } from '@folvex/contract';
 import { GatherActions } from '../../state/project.actions';
 import { projectFeature } from '../../state/project.reducer';
 import { selectAllSheets } from '../../state/project.selectors';
-import { ORIENTATIONS, SCALES } from '../../ui/choices';
+import { ORIENTATIONS, SCALES, optionsByName } from '../../ui/choices';
 import { papersInWords, realSize } from '../../ui/words';
 import { judgeFit } from './scale-fit';
 import { choice, choiceOf } from '../../ui/choice-signal';
@@ -48,7 +48,7 @@ export class NewSheetPanel {
   private readonly store = inject(Store);
   private readonly sheets = this.store.selectSignal(selectAllSheets);
   private readonly groups = this.store.selectSignal(projectFeature.selectGroups);
-  protected readonly groupOptions = computed(() => this.groups().map(({ id, name }) => ({ value: id, words: name })));
+  protected readonly groupOptions = computed(() => optionsByName(this.groups()));
   protected readonly windowOptions = computed(() => [
     { value: '', words: 'the whole model' },
     ...this.drawing().windows.map(({ name }) => ({ value: name, words: name })),

@@ -20,6 +20,7 @@ import { projectFeature } from '../../state/project.reducer';
 import { selectAllDrawings, selectAllSheets, selectPageSources } from '../../state/project.selectors';
 import { freeId, SettingsEditor } from '../../state/settings-editor';
 import { Rows, type Row } from '../../forms/rows';
+import { optionsByName, sheetOptions } from '../../ui/choices';
 import { keepScreenPixelsPerMm, screenPixelsPerMm } from '../../ui/screen';
 import { shortcutOf } from '../../ui/shortcuts';
 import { countOf } from '../../ui/words';
@@ -74,9 +75,7 @@ export class PensPlace {
   protected readonly facts = this.editor.facts;
   protected readonly seen = signal<'ladder' | 'rules'>('ladder');
   private readonly schedules = computed(() => schedulesOf(this.facts() ?? {}));
-  protected readonly scheduleOptions = computed(() =>
-    this.schedules().map(({ id, name }) => ({ value: id, words: name })),
-  );
+  protected readonly scheduleOptions = computed(() => optionsByName(this.schedules()));
   private readonly own = computed(() => this.facts()?.penSchedules ?? []);
   private readonly wanted = signal('');
   protected readonly schedule = computed(
@@ -84,9 +83,7 @@ export class PensPlace {
   );
   protected readonly isOwn = computed(() => this.own().some(({ id }) => id === this.schedule().id));
   private readonly sheets = computed(() => [...this.allSheets()].sort((a, b) => compareNumbers(a.number, b.number)));
-  protected readonly sheetOptions = computed(() =>
-    this.sheets().map(({ id, number, title }) => ({ value: id, words: `${number} ${title}`.trim() })),
-  );
+  protected readonly sheetOptions = computed(() => sheetOptions(this.sheets()));
   private readonly lookedAt = signal('');
   protected readonly sheet = computed(() => {
     const all = this.sheets();

@@ -17,6 +17,7 @@ import { ChoiceField, type Choosable } from '../../forms/choice-field';
 import { Api, problemOf } from '../../state/api';
 import { ProjectActions } from '../../state/project.actions';
 import { projectFeature } from '../../state/project.reducer';
+import { projectOptions } from '../../ui/choices';
 import { countOf } from '../../ui/words';
 import { SettingsEditor } from '../../state/settings-editor';
 
@@ -121,9 +122,7 @@ export class CopySettingsPanel {
   private readonly own = this.store.selectSignal(projectFeature.selectId);
   private readonly others = computed(() => this.projects().filter(({ id }) => id !== this.own()));
   protected readonly from = signal('');
-  protected readonly projectOptions = computed(() =>
-    this.others().map(({ id, number, name }) => ({ value: id, words: `${number} ${name}`.trim() })),
-  );
+  protected readonly projectOptions = computed(() => projectOptions(this.others()));
   protected readonly columns = ['wanted', 'kind', 'name', 'here'];
   protected readonly ways: readonly Choosable<'both' | 'replace'>[] = [
     { value: 'both', words: 'keep both' },
@@ -139,7 +138,7 @@ export class CopySettingsPanel {
     const [from, here] = [this.source(), this.here()];
     return from && here ? settingOffers(from.settings, here) : [];
   });
-  /** What is to be taken, by `idOf`, with what becomes of a clash. */
+  /** What is to be taken, by `idOf`, with what to do where the name is taken. */
   protected readonly wanted = signal<ReadonlyMap<string, ChosenSetting>>(new Map());
 
   protected idOf({ kind, key }: Pick<SettingOffer, 'kind' | 'key'>): string {

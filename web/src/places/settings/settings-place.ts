@@ -4,6 +4,7 @@ import { Store } from '@ngrx/store';
 import { plottersOf, type Group, type KeptNames, type OwnPaper } from '@folvex/core';
 import { ProjectActions } from '../../state/project.actions';
 import { selectAllSheets } from '../../state/project.selectors';
+import { optionsByName } from '../../ui/choices';
 import { countOf, paperChoiceInWords } from '../../ui/words';
 import { CheckWeights } from './check-weights';
 import {
@@ -111,7 +112,7 @@ export class SettingsPlace {
   protected readonly newName = signal('');
   protected readonly plotterOptions = computed(() => [
     { value: '', words: 'none in particular' },
-    ...this.allPlotters().map(({ id, name }) => ({ value: id, words: name })),
+    ...optionsByName(this.allPlotters()),
   ]);
   private readonly allPlotters = computed(() => plottersOf(this.facts() ?? {}));
   protected readonly namingColumns = NAMING_COLUMNS;

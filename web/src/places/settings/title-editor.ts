@@ -27,6 +27,7 @@ import { path, ROUTES } from '@folvex/contract';
 import type { PageSource } from '../../engine/engine';
 import { projectFeature } from '../../state/project.reducer';
 import { selectAllDrawings, selectAllSheets, selectPageSources } from '../../state/project.selectors';
+import { optionsByName, sheetOptions } from '../../ui/choices';
 import { PagePicture } from '../../ui/page-picture';
 import * as yup from 'yup';
 import { ChoiceField, type Choosable } from '../../forms/choice-field';
@@ -148,12 +149,8 @@ export class TitleEditor {
   protected readonly nameSchema = yup.string().matches(/\S/, 'A title block needs a name.');
   protected readonly ruleSchema = ruleSchema;
   protected readonly fontOptions = FONTS.map(([value, words]) => ({ value, words }));
-  protected readonly sheetOptions = computed(() =>
-    this.sheets().map(({ id, number, title }) => ({ value: id, words: `${number} ${title}`.trim() })),
-  );
-  protected readonly drawingOptions = computed(() =>
-    this.drawings().map(({ id, name }) => ({ value: id, words: name })),
-  );
+  protected readonly sheetOptions = computed(() => sheetOptions(this.sheets()));
+  protected readonly drawingOptions = computed(() => optionsByName(this.drawings()));
   protected readonly fieldOptions = computed(() => this.offeredFields().map((path) => ({ value: path, words: path })));
   protected readonly lengths = LENGTHS;
   private readonly offeredFields = computed(() => [

@@ -12,6 +12,7 @@ import { SheetActions } from '../../state/project.actions';
 import { projectFeature } from '../../state/project.reducer';
 import { selectAllDrawings, selectAllPackages, selectPageSources } from '../../state/project.selectors';
 import { SheetEditor } from '../../state/sheet-editor';
+import { optionsByName } from '../../ui/choices';
 import { countOf, paperInWords, scalesInWords } from '../../ui/words';
 import { CopySettings } from './copy-settings';
 import { GroupSettingsPanel } from './group-settings';
@@ -46,13 +47,8 @@ export class ChosenPanel {
   private readonly editor = inject(SheetEditor);
   protected readonly packages = this.store.selectSignal(selectAllPackages);
   private readonly groups = this.store.selectSignal(projectFeature.selectGroups);
-  protected readonly groupOptions = computed(() => [
-    { value: '', words: 'No group' },
-    ...this.groups().map(({ id, name }) => ({ value: id, words: name })),
-  ]);
-  protected readonly packageOptions = computed(() =>
-    this.packages().map(({ id, name }) => ({ value: id, words: name })),
-  );
+  protected readonly groupOptions = computed(() => [{ value: '', words: 'No group' }, ...optionsByName(this.groups())]);
+  protected readonly packageOptions = computed(() => optionsByName(this.packages()));
   private readonly drawings = this.store.selectSignal(selectAllDrawings);
   protected readonly one = computed(() => (this.sheets().length === 1 ? this.sheets()[0]! : null));
   protected readonly heading = computed(() => this.one()?.number ?? countOf(this.sheets().length, 'sheet'));

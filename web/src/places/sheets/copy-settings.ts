@@ -7,6 +7,7 @@ import type { ManyChange } from '@folvex/contract';
 import { SheetActions } from '../../state/project.actions';
 import { selectAllSheets } from '../../state/project.selectors';
 import { ChoiceField } from '../../forms/choice-field';
+import { sheetOptions } from '../../ui/choices';
 import { countOf } from '../../ui/words';
 import { choiceOf } from '../../ui/choice-signal';
 
@@ -80,9 +81,7 @@ export class CopySettings {
       .filter((sheet) => !sheet.from && !(this.sheets().length === 1 && sheet.id === this.sheets()[0]!.id))
       .sort((a, b) => compareNumbers(a.number, b.number)),
   );
-  protected readonly sourceOptions = computed(() =>
-    this.others().map(({ id, number, title }) => ({ value: id, words: `${number} ${title}`.trim() })),
-  );
+  protected readonly sourceOptions = computed(() => sheetOptions(this.others()));
   protected readonly source = choiceOf(
     () =>
       this.sheets()

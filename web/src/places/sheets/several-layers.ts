@@ -4,6 +4,7 @@ import type { Sheet } from '@folvex/core';
 import type { ManyChange } from '@folvex/contract';
 import { ChoiceField, type Choosable } from '../../forms/choice-field';
 import { selectDrawingEntities } from '../../state/project.selectors';
+import { optionsByName } from '../../ui/choices';
 
 /** Layers shown or not in every view of a drawing on several sheets; where the sheets differ, it says mixed. */
 @Component({
@@ -66,7 +67,7 @@ export class SeveralLayers {
   });
   protected readonly drawingOptions = computed(() => [
     { value: '', words: 'unchanged' },
-    ...this.drawings().map(({ id, name }) => ({ value: id, words: name })),
+    ...optionsByName(this.drawings()),
   ]);
   protected readonly chosen = linkedSignal({ source: this.sheets, computation: () => '' });
   protected readonly wanted = linkedSignal({

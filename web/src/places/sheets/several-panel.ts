@@ -5,7 +5,7 @@ import { parseScale, templatesOf, type Orientation, type Sheet } from '@folvex/c
 import type { ManyChange } from '@folvex/contract';
 import { SheetActions } from '../../state/project.actions';
 import { projectFeature } from '../../state/project.reducer';
-import { FRAMES, SCALES } from '../../ui/choices';
+import { FRAMES, SCALES, optionsByName } from '../../ui/choices';
 import * as yup from 'yup';
 import { ChoiceField, type Choosable } from '../../forms/choice-field';
 import { DateField } from '../../forms/date-field';
@@ -77,12 +77,12 @@ export class SeveralPanel {
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
   protected readonly templateOptions = computed((): readonly Choosable<string | null>[] => [
     { value: '', words: UNCHANGED },
-    ...templatesOf(this.facts() ?? {}).map(({ id, name }) => ({ value: id, words: name })),
+    ...optionsByName(templatesOf(this.facts() ?? {})),
     { value: null, words: 'none' },
   ]);
   protected readonly groupOptions = computed((): readonly Choosable<string | null>[] => [
     { value: null, words: UNCHANGED },
-    ...this.groups().map(({ id, name }) => ({ value: id, words: name })),
+    ...optionsByName(this.groups()),
   ]);
   protected readonly scales = SCALES;
   protected readonly scaleSchema = scaleSchema;

@@ -32,7 +32,7 @@ import { TextField } from '../../forms/text-field';
 import { SheetActions } from '../../state/project.actions';
 import { projectFeature } from '../../state/project.reducer';
 import { SheetEditor } from '../../state/sheet-editor';
-import { FRAMES } from '../../ui/choices';
+import { FRAMES, optionsByName } from '../../ui/choices';
 import { arrowStep, shortcutOf } from '../../ui/shortcuts';
 import { countOf, paperChoiceInWords, paperInWords, scalesInWords, today } from '../../ui/words';
 import type { Choice } from './choice';
@@ -104,7 +104,7 @@ export class SheetList {
     },
     {
       ...{ key: 'group', heading: 'Group', kind: 'choice' },
-      options: [{ value: '', words: 'No group' }, ...this.groups().map(({ id, name }) => ({ value: id, words: name }))],
+      options: [{ value: '', words: 'No group' }, ...optionsByName(this.groups())],
       shown: ({ group }) => group,
       value: ({ sheet }) => sheet.group,
       edit: (sheet, value) => this.set(sheet, { group: value }),
@@ -140,7 +140,7 @@ export class SheetList {
     },
     {
       ...{ key: 'template', heading: 'Title block', kind: 'choice' },
-      options: [{ value: '', words: 'none' }, ...this.templates().map(({ id, name }) => ({ value: id, words: name }))],
+      options: [{ value: '', words: 'none' }, ...optionsByName(this.templates())],
       shown: ({ sheet, template }) =>
         sheet.from ? 'as its layout' : (this.templates().find(({ id }) => id === template)?.name ?? ''),
       value: ({ template }) => template,

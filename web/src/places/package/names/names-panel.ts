@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
 import type { PackageChange } from '@folvex/contract';
 import { BLANKS_OPTIONS, REPLACEMENTS, type KeptNames, type SheetPackage } from '@folvex/core';
 import { ChoiceField } from '../../../forms/choice-field';
+import { optionsByName } from '../../../ui/choices';
 import { Fold } from '../../../ui/fold';
 import { NameRule } from './name-rule';
 
@@ -67,7 +68,7 @@ export class NamesPanel {
   readonly pack = input.required<SheetPackage>();
   readonly kept = input.required<readonly KeptNames[]>();
   readonly changed = output<PackageChange>();
-  protected readonly keptOptions = computed(() => this.kept().map(({ id, name }) => ({ value: id, words: name })));
+  protected readonly keptOptions = computed(() => optionsByName(this.kept()));
   protected readonly blanksOptions = BLANKS_OPTIONS;
   protected readonly replaced = inWords();
   /** Whether sheets have files of their own besides the PDFs. */

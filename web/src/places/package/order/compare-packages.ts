@@ -4,6 +4,7 @@ import { compareOrders, type SheetPackage } from '@folvex/core';
 import { selectAllPackages, selectSheetEntities, type StripPage } from '../../../state/project.selectors';
 import { ChoiceField } from '../../../forms/choice-field';
 import { visibleOrder } from '../package-edits';
+import { optionsByName } from '../../../ui/choices';
 
 /** How the pages of a package differ from those of another one. */
 @Component({
@@ -42,7 +43,7 @@ export class ComparePackages {
   private readonly sheets = this.store.selectSignal(selectSheetEntities);
   protected readonly chosenId = signal('');
   protected readonly others = computed(() => this.packages().filter(({ id }) => id !== this.pack().id));
-  protected readonly options = computed(() => this.others().map(({ id, name }) => ({ value: id, words: name })));
+  protected readonly options = computed(() => optionsByName(this.others()));
   protected readonly lines = computed(() => {
     const other = this.others().find(({ id }) => id === this.chosenId());
     if (!other) return [];

@@ -7,6 +7,7 @@ import type { StripPage } from '../../../state/project.selectors';
 import { ChoiceField } from '../../../forms/choice-field';
 import { NumberField } from '../../../forms/number-field';
 import { TextField } from '../../../forms/text-field';
+import { sheetOptions } from '../../../ui/choices';
 import { Fold } from '../../../ui/fold';
 import { omitKey } from '../../../ui/omit-key';
 import { StampList } from './stamp-list';
@@ -129,9 +130,11 @@ export class PageOptionsBar {
   protected readonly stamps = computed(() => this.page().options.stamps ?? []);
   protected readonly leaders = computed(() => [
     { value: '', words: 'none' },
-    ...this.pages()
-      .filter(({ id }) => id !== this.page().id)
-      .map(({ id, sheet }) => ({ value: id, words: `${sheet.number} ${sheet.title}`.trim() })),
+    ...sheetOptions(
+      this.pages()
+        .filter(({ id }) => id !== this.page().id)
+        .map(({ id, sheet: { number, title } }) => ({ id, number, title })),
+    ),
   ]);
   protected readonly formatOptions = computed(() => {
     const now = this.formatsNow();

@@ -3,6 +3,7 @@ import { Store } from '@ngrx/store';
 import { compareNumbers, type NoteTarget } from '@folvex/core';
 import { ChoiceField, type Choosable } from '../../../forms/choice-field';
 import { selectAllSheets } from '../../../state/project.selectors';
+import { sheetOptions } from '../../../ui/choices';
 
 /** What a mark refers to: a sheet of the project, and maybe one of its views. Its numbers follow by themselves. */
 @Component({
@@ -39,9 +40,7 @@ export class MarkTarget {
 
   private readonly all = inject(Store).selectSignal(selectAllSheets);
   protected readonly sheetOptions = computed((): readonly Choosable<string | undefined>[] =>
-    [...this.all()]
-      .sort((a, b) => compareNumbers(a.number, b.number))
-      .map(({ id, number, title }) => ({ value: id, words: `${number} ${title}`.trim() })),
+    sheetOptions([...this.all()].sort((a, b) => compareNumbers(a.number, b.number))),
   );
   protected readonly target = computed(() => this.all().find(({ id }) => id === this.refers()?.sheet) ?? null);
 

@@ -9,6 +9,7 @@ import { NumberField } from '../../../forms/number-field';
 import { TextField } from '../../../forms/text-field';
 import { MarkTarget } from './mark-target';
 import { kindInWords } from './notes';
+import { optionsByName } from '../../../ui/choices';
 
 /** Farther from the paper's corner, mm, nothing is on any sheet. */
 const MAX_POSITION_MM = 20_000;
@@ -85,11 +86,9 @@ export class NotePanel {
   private readonly store = inject(Store);
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
   private readonly drawings = this.store.selectSignal(selectAllDrawings);
-  protected readonly drawingOptions = computed(() =>
-    this.drawings().map(({ id, name }) => ({ value: id, words: name })),
-  );
+  protected readonly drawingOptions = computed(() => optionsByName(this.drawings()));
   protected readonly styles = computed(() => noteStylesOf(this.facts() ?? {}));
-  protected readonly styleOptions = computed(() => this.styles().map(({ id, name }) => ({ value: id, words: name })));
+  protected readonly styleOptions = computed(() => optionsByName(this.styles()));
   protected readonly kind = computed(() => kindInWords(this.note().kind));
   protected readonly fields = computed(() => {
     const { kind, at, to, width, weight } = this.note();

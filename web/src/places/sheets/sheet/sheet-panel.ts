@@ -14,7 +14,7 @@ import {
 } from '@folvex/core';
 import type { SheetFields } from '@folvex/contract';
 import { projectFeature } from '../../../state/project.reducer';
-import { FRAMES, ORIENTATIONS } from '../../../ui/choices';
+import { FRAMES, ORIENTATIONS, optionsByName } from '../../../ui/choices';
 import { paperInWords, papersInWords, today } from '../../../ui/words';
 import * as yup from 'yup';
 import { ChoiceField } from '../../../forms/choice-field';
@@ -55,10 +55,7 @@ export class SheetPanel {
 
   private readonly store = inject(Store);
   private readonly groups = this.store.selectSignal(projectFeature.selectGroups);
-  protected readonly groupOptions = computed(() => [
-    { value: '', words: 'No group' },
-    ...this.groups().map(({ id, name }) => ({ value: id, words: name })),
-  ]);
+  protected readonly groupOptions = computed(() => [{ value: '', words: 'No group' }, ...optionsByName(this.groups())]);
   protected readonly numberSchema = yup.string().matches(/\S/, 'A sheet needs a number.');
   protected readonly orientations = ORIENTATIONS;
   protected readonly minSide = SMALLEST_MM;

@@ -44,6 +44,7 @@ import {
   selectEditedSheets,
 } from '../../../state/project.selectors';
 import { SheetEditor } from '../../../state/sheet-editor';
+import { optionsByName } from '../../../ui/choices';
 import { arrowStep, isTyping, shortcutOf } from '../../../ui/shortcuts';
 import { countOf, paperInWords } from '../../../ui/words';
 import { SHEET_KEYS } from '../shortcuts';
@@ -157,9 +158,7 @@ export class SheetPlace {
   /** The drawing, and the window or layout of it, that a view is to be added of. */
   protected readonly wanted = signal('');
   protected readonly wantedWindow = signal('');
-  protected readonly drawingOptions = computed(() =>
-    this.drawings().map(({ id, name }) => ({ value: id, words: name })),
-  );
+  protected readonly drawingOptions = computed(() => optionsByName(this.drawings()));
   protected readonly windowOptions = computed(() => {
     const { windows = [], layouts = [] } = this.wantedDrawing() ?? {};
     return [

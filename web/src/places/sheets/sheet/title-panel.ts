@@ -5,6 +5,7 @@ import type { SheetFields } from '@folvex/contract';
 import { ChoiceField } from '../../../forms/choice-field';
 import { TextField } from '../../../forms/text-field';
 import { projectFeature } from '../../../state/project.reducer';
+import { optionsByName } from '../../../ui/choices';
 
 const NORTH = { name: 'north', caption: 'North, degrees from upwards', required: false };
 
@@ -44,7 +45,7 @@ export class TitlePanel {
   );
   protected readonly templateOptions = computed(() => [
     { value: '', words: 'none' },
-    ...templatesOf(this.project()).map(({ id, name }) => ({ value: id, words: name })),
+    ...optionsByName(templatesOf(this.project())),
   ]);
   protected readonly chosen = computed(() => {
     const { titleBlock } = this.sheet();
