@@ -9,6 +9,7 @@ import {
   linkedSignal,
   output,
   signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import { FormControl, ReactiveFormsModule } from '@angular/forms';
@@ -16,9 +17,11 @@ import { MatAutocomplete, MatAutocompleteTrigger } from '@angular/material/autoc
 import { MatOption, type ErrorStateMatcher } from '@angular/material/core';
 import { MatError, MatFormField, MatHint, MatSuffix } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
-import type { Schema } from 'yup';
+import { mixed, type Schema } from 'yup';
 import { nextFieldId } from './field-id';
 import { problemWith, YUP_ERROR, yupValidator } from './yup-validator';
+
+const ANYTHING = mixed();
 
 /**
  * A text with its caption. What is typed is handed on when the field is left or Enter is pressed; what its schema does
@@ -119,7 +122,11 @@ export class TextField {
 
   private readonly offering = viewChild(MatAutocompleteTrigger);
   protected readonly id = nextFieldId();
-  protected readonly control = new FormControl('', { nonNullable: true });
+  protected readonly control = new FormControl('', {
+    nonNullable: true,
+    // Untracked: a schema may read signals, and what is typed must survive when those change.
+    validators: (control) => untracked(() => yupValidator(this.schema() ?? ANYTHING)(control)),
+  });
   /** What is typed; undefined until something is, and once it is entered. */
   private readonly typedText = signal<string | undefined>(undefined);
   /** True once all offers were asked for, by a click or by the arrow key. */
@@ -144,11 +151,6 @@ export class TextField {
       if (this.shownOffers().length === 0) this.offering()?.closePanel();
       else if (this.offersWanted()) this.offering()?.openPanel();
     });
-    effect(() => {
-      const schema = this.schema();
-      this.control.setValidators(schema ? yupValidator(schema) : null);
-      this.control.updateValueAndValidity({ emitEvent: false });
-    });
     effect(() => this.control.reset(this.value(), { emitEvent: false }));
     effect(() =>
       this.disabled() ? this.control.disable({ emitEvent: false }) : this.control.enable({ emitEvent: false }),
@@ -169,6 +171,8 @@ export class TextField {
     const text = this.control.value;
     this.typedText.set(undefined);
     this.offersWanted.set(false);
+    // The schema may have changed since the text was typed.
+    this.control.updateValueAndValidity({ emitEvent: false });
     const problem = this.control.getError(YUP_ERROR) as string | null;
     this.refusal.set(problem ?? '');
     if (problem !== null) this.refused.emit(problem);

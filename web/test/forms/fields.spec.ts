@@ -1,4 +1,4 @@
-import { provideZonelessChangeDetection, type Type } from '@angular/core';
+import { provideZonelessChangeDetection, signal, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { MatAutocompleteHarness } from '@angular/material/autocomplete/testing';
@@ -67,6 +67,23 @@ describe('a typed number', () => {
 });
 
 describe('a text field', () => {
+  it('keeps what is being typed while something that its schema depends on changes', async () => {
+    const taken = signal(['A-1']);
+    const schema = yup.string().test('free', 'Taken.', (text) => !taken().includes(text!));
+    const fixture = await show(TextField, { caption: 'Number', value: 'A-9', schema });
+    const entered: string[] = [];
+    fixture.componentInstance.entered.subscribe((text) => entered.push(text));
+    const input = inputOf(fixture);
+    input.value = 'A-2';
+    input.dispatchEvent(new Event('input'));
+    taken.set(['A-1', 'A-2']);
+    await fixture.whenStable();
+    expect(input.value).toBe('A-2');
+    input.dispatchEvent(new Event('change'));
+    await fixture.whenStable();
+    expect([entered, errorOf(fixture)]).toEqual([[], 'Taken.']);
+  });
+
   it('hands on what is entered, and keeps what is wrong with the reason below it', async () => {
     const schema = yup.string().matches(/^A/, 'Begin with A.');
     const fixture = await show(TextField, { caption: 'Number', value: 'A-1', schema });
