@@ -25,7 +25,7 @@ await runMain(async () => {
       steps(['Build of server and command', buildNode], ['Build of the pages', ensureWebBuild]),
       steps(['Generated files', () => node('scripts/generate.mjs', '--check')], ['Lint', lint], ['Format', format]),
     ]);
-    await step('Types', () => node('scripts/typecheck.mjs'));
+    await step('Types', () => quiet(bin('tsc'), '-b'));
     await step('Unit, server and component tests', () => jest(join(folder, 'jest.json')), false);
     await step('End-to-end tests', () => playwright(join(folder, 'playwright.json')), false);
   } finally {
