@@ -239,7 +239,7 @@ export interface EditAnswer {
   /** The package that it changed, or the id of one that it removed. */
   pack?: SheetPackage;
   packGone?: string;
-  /** How changed sheets came out, by id, where they were composed for the edit. */
+  /** How changed sheets came out, by id, as far as they are composed; none of them where an edit changes many sheets. */
   facts: Record<string, SheetFacts>;
   history: EditHistory;
 }

@@ -19,7 +19,7 @@ import { makeEdit, stepHistory } from '../work/edits';
 import { changeSheets, duplicateSheet, changeInWords } from '../work/sheets/many-sheets';
 import { newSheet, sheetFromLayout } from '../work/sheets/new-sheets';
 import { withHeldVersion, COMPOSED_FIELDS, refuseChanged, withFields, wordsOf } from '../work/sheets/sheet-fields';
-import { pageOf } from '../work/sheets/sheet-page';
+import { pageOf, SheetPages } from '../work/sheets/sheet-page';
 import { notFound } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
 import type { Services } from '../work/services';
@@ -35,9 +35,8 @@ export function sheetRoutes(services: Services): Router {
       const group = (await groupsOf(db, projectId)).find(({ id }) => id === wanted.group);
       const sheet = newSheet(wanted, group?.sheets);
       // Composing it once says at once what is wrong with it, before it is kept.
-      const { facts } = await pageOf(services, projectId, sheet);
-      const words = `sheet ${sheet.number}`;
-      const edit = { words, sheets: [{ before: null, after: sheet }], facts: { [sheet.id]: facts } };
+      await pageOf(services, projectId, sheet);
+      const edit = { words: `sheet ${sheet.number}`, sheets: [{ before: null, after: sheet }] };
       response.status(201).json(await makeEdit(services, projectId, edit));
     }),
   );
@@ -48,12 +47,13 @@ export function sheetRoutes(services: Services): Router {
       const drawing = await drawingById(db, parameter(request, 'drawing'));
       if (!drawing || drawing.projectId !== projectId) throw notFound('The drawing');
       const taken = await sheetsOf(db, projectId);
+      const pages = await SheetPages.of(services, projectId);
       const made: Sheet[] = [];
       for (const { name, paper } of drawing.facts.layouts) {
         const known = taken.some(({ from }) => from?.drawing === drawing.id && from.layout === name);
         if (known || !paper) continue;
         const sheet = sheetFromLayout(drawing.id, name, paper);
-        await pageOf(services, projectId, sheet);
+        await pages.make(sheet);
         made.push(sheet);
       }
       const words = `${made.length} sheets from the layouts of ${drawing.name}`;
@@ -109,10 +109,11 @@ export function sheetRoutes(services: Services): Router {
         changed = withHeldVersion(changed, hold.drawing, hold.held ? drawing.version : undefined);
       }
       // What cannot be made is not kept.
-      const composed = COMPOSED_FIELDS.some((field) => field in fields);
-      const facts = composed ? { [sheet.id]: (await pageOf(services, projectId, changed)).facts } : {};
-      const words = `${wordsOf(fields, hold)} of ${sheet.number}`;
-      const edit = { words, sheets: [{ before: sheet, after: changed }], facts };
+      if (COMPOSED_FIELDS.some((field) => field in fields)) await pageOf(services, projectId, changed);
+      const edit = {
+        words: `${wordsOf(fields, hold)} of ${sheet.number}`,
+        sheets: [{ before: sheet, after: changed }],
+      };
       response.json(await makeEdit(services, projectId, edit));
     }),
   );

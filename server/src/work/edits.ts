@@ -1,8 +1,10 @@
 import type { EditAnswer, SheetFacts } from '@folvex/contract';
+import type { Sheet } from '@folvex/core';
 import { applyEdit, historyOf, stepThroughHistory, type HistoryStep } from '../data/edits';
 import { Refused } from '../errors';
 import type { PackageEdit, SettingsEdit, SheetEdit } from '../model/edits';
 import type { Services } from './services';
+import { readFacts, SheetPages } from './sheets/sheet-page';
 
 /** An edit to be made; all of it takes effect or, with a refusal, nothing. */
 export interface WantedEdit {
@@ -11,18 +13,19 @@ export interface WantedEdit {
   sheets?: SheetEdit[];
   settings?: SettingsEdit;
   pack?: PackageEdit;
-  /** Hashes of the facts of sheets that were composed for this edit, by id. */
-  facts?: Readonly<Record<string, string>>;
 }
+
+/** A person looks at one of the sheets that an edit changed; of more than this the facts would only make it slow. */
+const MOST_WITH_FACTS = 20;
 
 /** Makes an edit of sheets, settings or a package; every edit goes through here, and has the same answer. */
 export async function makeEdit(
   services: Services,
   projectId: string,
-  { words, sheets = [], settings, pack, facts = {} }: WantedEdit,
+  { words, sheets = [], settings, pack }: WantedEdit,
 ): Promise<EditAnswer> {
   await applyEdit(services.db, projectId, words, sheets, { settings, pack });
-  return answer(services, projectId, { words, sheets, settings, pack }, facts);
+  return answer(services, projectId, { words, sheets, settings, pack });
 }
 
 /** Undoes the last edit, or makes the last undone one again. */
@@ -30,28 +33,40 @@ export async function stepHistory(services: Services, projectId: string, way: 'u
   const step = await stepThroughHistory(services.db, projectId, way);
   if (!step)
     throw new Refused(409, 'edit.none', way === 'undo' ? 'There is nothing to undo.' : 'There is nothing to redo.');
-  return answer(services, projectId, step, {});
+  return answer(services, projectId, step);
 }
 
 async function answer(
-  { db, store }: Services,
+  services: Services,
   projectId: string,
   { words, sheets, settings, pack }: HistoryStep,
-  facts: Readonly<Record<string, string>>,
 ): Promise<EditAnswer> {
-  const read = await Promise.all(
-    Object.entries(facts).map(
-      async ([id, hash]) => [id, JSON.parse((await store.read(hash)).toString()) as SheetFacts] as const,
-    ),
-  );
+  const changed = sheets.flatMap(({ after }) => after ?? []);
   return {
     words,
-    sheets: sheets.flatMap(({ after }) => after ?? []),
+    sheets: changed,
     removed: sheets.flatMap(({ before, after }) => (before && !after ? [before.id] : [])),
     ...(settings && { settings: settings.after }),
     ...(pack?.after && { pack: pack.after }),
     ...(pack && !pack.after && pack.before && { packGone: pack.before.id }),
-    facts: Object.fromEntries(read),
-    history: await historyOf(db, projectId),
+    facts: await factsOf(services, projectId, changed),
+    history: await historyOf(services.db, projectId),
   };
+}
+
+/** How changed sheets came out, as far as they are composed already: an edit is not held up for it. */
+async function factsOf(
+  services: Services,
+  projectId: string,
+  sheets: readonly Sheet[],
+): Promise<Record<string, SheetFacts>> {
+  if (sheets.length === 0 || sheets.length > MOST_WITH_FACTS) return {};
+  const pages = await SheetPages.of(services, projectId);
+  const found = await Promise.all(
+    sheets.map(async (sheet) => {
+      const composed = await pages.find(sheet);
+      return composed ? [[sheet.id, await readFacts(services, composed)] as const] : [];
+    }),
+  );
+  return Object.fromEntries(found.flat());
 }

@@ -35,6 +35,10 @@ describe('edits of sheets', () => {
       history: { undo: `title of ${number}`, redo: `views of ${number}` },
     });
     expect(back.sheets[0]!.views).toEqual(views);
+    // The sheet was composed like this before, so its facts come with it.
+    await request(server.app).get(path(ROUTES.sheetFacts, { project: server.project, sheet: id }));
+    await step('redo');
+    expect(Object.keys(((await step('undo')).body as EditAnswer).facts)).toEqual([id]);
     await step('undo');
     expect(await sheetNow(id)).toMatchObject({ title, views });
 
@@ -130,6 +134,13 @@ describe('several sheets at once', () => {
     const back = (await step('undo')).body as EditAnswer;
     expect(back.words).toBe('scale and paper and frame of 2 sheets');
     expect(await Promise.all(ids.map(sheetNow))).toEqual(before);
+  });
+
+  it('answers with how each came out', async () => {
+    const ids = (await project()).sheets.filter(({ from }) => !from).map(({ id }) => id);
+    const { body } = await many(ids, { frame: 'plain' });
+    expect(Object.keys((body as EditAnswer).facts).sort()).toEqual(ids.sort());
+    await step('undo');
   });
 
   it('move up to a revision and keep the one before; a locked view keeps its scale', async () => {

@@ -3,7 +3,7 @@ import { numbersFrom, ProblemError, rescaled, type Sheet, type View } from '@fol
 import type { SheetEdit } from '../../model/edits';
 import type { Services } from '../services';
 import { withFields } from './sheet-fields';
-import { pageOf } from './sheet-page';
+import { readFacts, SheetPages } from './sheet-page';
 
 /** What one change makes of several sheets, each composed once so that what cannot be made is known before any is kept. */
 export async function changeSheets(
@@ -12,24 +12,24 @@ export async function changeSheets(
   sheets: readonly Sheet[],
   set: ManyChange['set'],
 ): Promise<SheetEdit[]> {
+  const pages = await SheetPages.of(services, projectId);
   const edits: SheetEdit[] = [];
   for (const before of sheets) {
     // Where views lie matters only to a new scale; the change may fix a sheet that cannot be made as it is.
-    const placed = set.scale === undefined ? [] : await viewsOf(services, projectId, before);
+    const placed = set.scale === undefined ? [] : await viewsOf(services, pages, before);
     const after = changed(before, set, placed);
-    await pageOf(services, projectId, after);
+    await pages.make(after);
     edits.push({ before, after });
   }
   return edits;
 }
 
-async function viewsOf(services: Services, projectId: string, sheet: Sheet): Promise<SheetFacts['views']> {
-  const made = await pageOf(services, projectId, sheet).catch((error: unknown) => {
+async function viewsOf(services: Services, pages: SheetPages, sheet: Sheet): Promise<SheetFacts['views']> {
+  const made = await pages.make(sheet).catch((error: unknown) => {
     if (error instanceof ProblemError) return undefined;
     throw error;
   });
-  if (!made) return [];
-  return (JSON.parse((await services.store.read(made.facts)).toString()) as SheetFacts).views;
+  return made ? (await readFacts(services, made)).views : [];
 }
 
 function changed(

@@ -13,30 +13,74 @@ import { packagesOf, projectFacts, sheetsOf } from '../../data/projects';
 import { notFound } from '../../errors';
 import { SOURCE_HASHES } from '../../model/sources';
 import type { Services } from '../services';
+import type { SheetTask } from '@folvex/press';
 import { inputHash, sheetTask } from './sheet-task';
 
-/** Hashes of the packed page of a sheet and of its facts as JSON, made when they are not in the store yet. */
-export async function pageOf(
-  { db, store, press }: Services,
-  projectId: string,
-  sheet: Sheet,
-): Promise<{ page: string; facts: string }> {
-  const project = await projectFacts(db, projectId);
-  if (!project) throw notFound('The project');
-  const [sheets, packages] = await Promise.all([sheetsOf(db, projectId), packagesOf(db, projectId)]);
-  const context = contextOf(project.facts, sheet, sheets, orderAround(sheet, packages));
-  const inputs = plainInputs(project.facts, sheet, context, STANDARD_RECIPE);
-  const task = sheetTask(store, inputs, await drawingSources(db, projectId));
-  const key = `${SOURCE_HASHES.page} ${inputHash(task)}`;
-  const [page, facts] = [await findArtifact(db, 'page', key), await findArtifact(db, 'page-facts', key)];
-  if (page && facts && (await store.has(page)) && (await store.has(facts))) return { page, facts };
-  const composed = await press.makePage(task);
-  if (!composed.ok) throw new ProblemError(composed.problem);
-  const { page: packed, ...sheetFacts }: { page: Uint8Array } & SheetFacts = composed.value;
-  const made = { page: await store.put(packed), facts: await store.put(Buffer.from(JSON.stringify(sheetFacts))) };
-  await saveArtifacts(db, [
-    { kind: 'page', key, hash: made.page },
-    { kind: 'page-facts', key, hash: made.facts },
-  ]);
-  return made;
+/** Hashes of the packed page of a sheet, and of its facts as JSON. */
+export interface ComposedSheet {
+  page: string;
+  facts: string;
+}
+
+/** The pages of sheets, composed with the project as it was when this was made. */
+export class SheetPages {
+  private constructor(
+    private readonly services: Services,
+    private readonly taskOf: (sheet: Sheet) => SheetTask,
+  ) {}
+
+  static async of(services: Services, projectId: string): Promise<SheetPages> {
+    const { db, store } = services;
+    const project = await projectFacts(db, projectId);
+    if (!project) throw notFound('The project');
+    const [sheets, packages] = await Promise.all([sheetsOf(db, projectId), packagesOf(db, projectId)]);
+    const sources = await drawingSources(db, projectId);
+    return new SheetPages(services, (sheet) => {
+      const context = contextOf(project.facts, sheet, sheets, orderAround(sheet, packages));
+      return sheetTask(store, plainInputs(project.facts, sheet, context, STANDARD_RECIPE), sources);
+    });
+  }
+
+  /** What is in the store already. */
+  async find(sheet: Sheet): Promise<ComposedSheet | undefined> {
+    return this.stored(keyOf(this.taskOf(sheet)));
+  }
+
+  /** Composes a sheet where it is not in the store yet. */
+  async make(sheet: Sheet): Promise<ComposedSheet> {
+    const { db, store, press } = this.services;
+    const task = this.taskOf(sheet);
+    const key = keyOf(task);
+    const found = await this.stored(key);
+    if (found) return found;
+    const composed = await press.makePage(task);
+    if (!composed.ok) throw new ProblemError(composed.problem);
+    const { page: packed, ...facts }: { page: Uint8Array } & SheetFacts = composed.value;
+    const made = { page: await store.put(packed), facts: await store.put(Buffer.from(JSON.stringify(facts))) };
+    await saveArtifacts(db, [
+      { kind: 'page', key, hash: made.page },
+      { kind: 'page-facts', key, hash: made.facts },
+    ]);
+    return made;
+  }
+
+  private async stored(key: string): Promise<ComposedSheet | undefined> {
+    const { db, store } = this.services;
+    const [page, facts] = [await findArtifact(db, 'page', key), await findArtifact(db, 'page-facts', key)];
+    return page && facts && (await store.has(page)) && (await store.has(facts)) ? { page, facts } : undefined;
+  }
+}
+
+/** The page of one sheet, made where it is not in the store yet. */
+export async function pageOf(services: Services, projectId: string, sheet: Sheet): Promise<ComposedSheet> {
+  return (await SheetPages.of(services, projectId)).make(sheet);
+}
+
+/** How a composed sheet came out. */
+export async function readFacts({ store }: Services, { facts }: ComposedSheet): Promise<SheetFacts> {
+  return JSON.parse((await store.read(facts)).toString()) as SheetFacts;
+}
+
+function keyOf(task: SheetTask): string {
+  return `${SOURCE_HASHES.page} ${inputHash(task)}`;
 }
