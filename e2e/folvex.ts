@@ -28,15 +28,21 @@ export const test = base.extend<{ folvex: Page }, { address: string }>({
       if (!url.startsWith(address) && !/^(data|blob):/.test(url)) elsewhere.push(url);
     });
     page.on('pageerror', (error) => errors.push(error.message));
-    await page.goto(address);
+    await page.goto(await demoAddress(page, address));
     await use(page);
     expect(elsewhere).toEqual([]);
     expect(errors).toEqual([]);
   },
 });
 
+/** The address of the demo project, which is the first. */
+export async function demoAddress(page: Page, address: string): Promise<string> {
+  const [demo] = (await (await page.request.get(`${address}/api/projects`)).json()) as { id: string }[];
+  return `${address}/projects/${demo!.id}`;
+}
+
 export async function go(page: Page, place: 'Gather' | 'Sheets' | 'Package' | 'Light table' | 'Issues'): Promise<void> {
-  await page.getByRole('navigation').getByRole('link', { name: place, exact: true }).click();
+  await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: place, exact: true }).click();
 }
 
 /** Numbers of the pages on the strip, in reading order. */

@@ -1,5 +1,5 @@
 import type { ProjectInfo, RunInfo } from '@folvex/contract';
-import { coloursOf, expect, go, test } from './folvex';
+import { coloursOf, demoAddress, expect, go, test } from './folvex';
 
 type Page = Parameters<typeof go>[0];
 
@@ -20,7 +20,7 @@ test('a run is compared with an earlier one, page by page', async ({ folvex: pag
   const url = `${address}/api/projects/${project}/sheets/${id}`;
   await page.request.patch(url, { data: { title: 'Ground floor plan, revised' } });
   await published(page, address, project);
-  await page.goto(address);
+  await page.goto(await demoAddress(page, address));
   await go(page, 'Light table');
   await page.getByRole('combobox', { name: 'Compare with' }).click();
   await page.getByRole('option').nth(1).click();

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import type { ProjectInfo } from '@folvex/contract';
-import { choose, expect, go, test } from './folvex';
+import { choose, demoAddress, expect, go, test } from './folvex';
 
 const MM_PER_POINT = 25.4 / 72;
 
@@ -83,7 +83,7 @@ test('a schedule is saved as CSV and read back', async ({ folvex: page }) => {
     mimeType: 'text/csv',
     buffer: Buffer.from('layer,weight\nA-WALL,thick\n'),
   });
-  await expect(page.getByRole('alert')).toContainText('office.csv: Row 2: weight is a number, not "thick"');
+  await expect(page.locator('fx-notice')).toContainText('office.csv: Row 2: weight is a number, not "thick"');
   await read.setInputFiles({ name: 'office.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
   await expect(page.getByRole('combobox', { name: 'Pen schedule' })).toContainText('office');
   await page.getByRole('radio', { name: 'Rules' }).click();
@@ -139,7 +139,7 @@ test('a run is protected by a password, which the light table asks for', async (
   // Runs of other tests may be there to be looked at already.
   await expect.poll(async () => (await runs()).filter(({ state }) => state === 'done').length).toBe(before + 1);
   const latest = (await runs()).reduce((a, b) => (a.createdAt > b.createdAt ? a : b));
-  await page.goto(`${address}/light-table?run=${latest.id}`);
+  await page.goto(`${await demoAddress(page, address)}/runs/${latest.id}`);
   const password = page.getByLabel('This file is protected. Enter its password');
   await password.fill('white gull');
   await password.press('Enter');

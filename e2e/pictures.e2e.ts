@@ -32,7 +32,7 @@ test('the screen shows every sheet of the demo as poppler shows it published', a
   const pdf = await (await page.request.get(`${address}/api/runs/${run.id}/files/0`)).body();
 
   for (const [i, { id, number }] of sheets.entries()) {
-    await page.goto(`${address}/sheets/${id}`);
+    await page.goto(`${address}${at}/sheets/${id}`);
     await page.getByRole('radio', { name: 'As printed' }).click();
     const canvas = page.locator('fx-sheet-picture canvas.painted');
     const shown = page.locator('fx-sheet-place .sheet');

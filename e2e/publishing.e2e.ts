@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import type { ProjectInfo } from '@folvex/contract';
-import { coloursOf, expect, go, greyCells, names, strip, test } from './folvex';
+import { coloursOf, demoAddress, expect, go, greyCells, names, strip, test } from './folvex';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -60,7 +60,7 @@ test('pages are moved by keys and by hand, and stay so', async ({ folvex: page, 
   });
   await page.keyboard.press('Delete');
   await saved;
-  await page.goto(`${address}/package`);
+  await page.goto(`${await demoAddress(page, address)}/packages`);
   await expect
     .poll(() => strip(page))
     .toEqual(['A-401', 'A-101', 'A-001', 'A-102', 'A-201', 'A-202', 'A-301', 'A-501', 'A-502']);
@@ -98,7 +98,7 @@ test('an edit made just before the page is left is not lost', async ({ folvex: p
   const rule = page.getByLabel('Folder (none when empty)');
   await rule.fill('[group.name]');
   await rule.fill('[project.number]');
-  await page.goto(`${address}/package`);
+  await page.goto(`${await demoAddress(page, address)}/packages`);
   await expect(rule).toHaveValue('[project.number]');
   await rule.fill('');
   await page.reload();
@@ -110,7 +110,7 @@ test('publishing goes on behind, and its files open on the light table', async (
   await page.getByRole('button', { name: 'Publish 9 files, 9 pages' }).click();
   await go(page, 'Sheets');
   await expect(page.getByText('Permit set is published: 9 files, 9 pages.')).toBeVisible();
-  await page.getByRole('link', { name: 'Look at it on the light table' }).click();
+  await page.getByRole('button', { name: 'Open on the light table' }).click();
   await page.getByRole('button', { name: /^A-101\.pdf/ }).click();
   await expect(page.locator('fx-page-viewer .bar')).toContainText('A2 · 594 × 420 mm');
   await expect(page.locator('.sheet[data-painted="1"]')).toBeVisible();

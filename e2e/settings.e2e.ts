@@ -109,9 +109,11 @@ test('settings go from one project to another by name, clashes shown', async ({ 
   await name.press('Enter');
   await expect(page.getByLabel('Name of Room names')).toBeVisible();
 
-  await settings(page, 'Project');
-  await page.getByLabel('Number of the new project').fill('2701');
-  await page.getByLabel('Name of the new project').fill('Tern Quay, second phase');
+  // Edits of one project are saved before another one is opened.
+  await page.getByRole('link', { name: 'Projects' }).click();
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.getByLabel('Project number').fill('2701');
+  await page.getByLabel('Project name').fill('Tern Quay, second phase');
   await page.getByRole('button', { name: 'Create project' }).click();
   await expect(page.getByRole('banner')).toContainText('2701');
   const take = async (): Promise<void> => {

@@ -141,7 +141,7 @@ test('a locked view stays where it is, and its inks are its own', async ({ folve
   const before = await left.inputValue();
   await page.locator('fx-placed-views rect.view').first().focus();
   await page.keyboard.press('ArrowRight');
-  await expect(page.getByRole('alert')).toContainText('is locked');
+  await expect(page.locator('fx-notice')).toContainText('is locked');
   await expect(left).toHaveValue(before);
   const colours = coloursOf.bind(null, page, 'fx-sheet-place canvas');
   await expect.poll(colours).toBeGreaterThan(10);

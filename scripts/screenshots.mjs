@@ -42,7 +42,8 @@ await runMain(async () => {
     for (const { name, dark, show } of VIEWS) {
       const baseURL = `http://127.0.0.1:${port}`;
       const page = await browser.newPage({ viewport: SIZE, colorScheme: dark ? 'dark' : 'light', baseURL });
-      await page.goto(`http://127.0.0.1:${port}`);
+      const [demo] = await (await page.request.get('/api/projects')).json();
+      await page.goto(`/projects/${demo.id}`);
       await show(page);
       await page.screenshot({ path: join(folder, `${name}.png`) });
       await page.close();

@@ -64,6 +64,8 @@ export interface DrawingInfo {
   hasMiniature: boolean;
   /** Windows of its model that were given names. */
   windows: NamedWindow[];
+  /** When it was removed; null: it was not. */
+  removedAt: string | null;
 }
 
 /** A named rectangle in a drawing's model, to be shown in a view. */
@@ -74,7 +76,7 @@ export interface NamedWindow {
 }
 
 /** What a person sets on a drawing: its unit, or all of its windows. */
-export type DrawingChange = { unit?: LengthUnit; windows?: NamedWindow[] };
+export type DrawingChange = { name?: string; unit?: LengthUnit; windows?: NamedWindow[] };
 
 /** A version of a drawing that a newer one took the place of. */
 export interface EarlierVersion {
@@ -141,6 +143,16 @@ export interface ProjectSummary {
   id: string;
   number: string;
   name: string;
+  client: string;
+  /** How many it has. */
+  sheets: number;
+  drawings: number;
+  packages: number;
+  /** Id of the sheet that stands for it in a picture, and its title. */
+  cover: { sheet: string; title: string } | null;
+  lastRun: { packageName: string; state: RunInfo['state']; at: string } | null;
+  /** When it was removed; null: it was not. */
+  removedAt: string | null;
 }
 
 /** A new sheet from a drawing; what is left out is worked out. */
@@ -227,6 +239,13 @@ export interface EditHistory {
   redo: string | null;
 }
 
+/** How sheets come out, by id. */
+export interface ComposedSheets {
+  facts: Record<string, SheetFacts>;
+  /** Why the others cannot be composed. */
+  problems: Record<string, Problem>;
+}
+
 /** The answer to every edit, undo and redo: what it changed, as it is now, and what can be undone from there. */
 export interface EditAnswer {
   words: string;
@@ -253,10 +272,12 @@ export interface SettingsChange {
   was?: Omit<SettingsChange, 'was'>;
 }
 
-/** A project that is begun. */
+/** A project to be created. */
 export interface NewProject {
   number: string;
   name: string;
+  /** Id of the project whose settings it starts with. */
+  like?: string;
 }
 
 export interface PackageChange {
@@ -335,6 +356,8 @@ export interface RunInfo {
   sheets: RunSheetInfo[];
   files: RunFileInfo[];
   problem: Problem | null;
+  /** When it was removed; null: it was not. */
+  removedAt: string | null;
 }
 
 /** Options of one run. */

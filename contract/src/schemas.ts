@@ -146,6 +146,14 @@ export const offerAnswerSchema = yup
   .noUnknown()
   .strict();
 
+/** Of how many sheets it can be asked at once how they come out. */
+export const MOST_COMPOSED = 100;
+
+export const composedSheetsSchema = yup
+  .object({ ids: yup.array(text(100).min(1)).min(1).max(MOST_COMPOSED).required() })
+  .noUnknown()
+  .strict();
+
 export const sheetsRemovedSchema = yup
   .object({ ids: yup.array(text(100).min(1)).min(1).max(5000).required() })
   .noUnknown()
@@ -167,8 +175,12 @@ export const packageChangeSchema = yup
   .noUnknown()
   .strict();
 
+/** Whether something is removed, or restored. */
+export const removedSchema = yup.object({ removed: yup.boolean().strict().required() }).noUnknown().strict();
+
 export const drawingChangeSchema = yup
   .object({
+    name: text(200).trim().min(1, 'A drawing needs a name.').optional().default(undefined),
     unit: yup.string().oneOf([...LENGTH_UNITS]),
     windows: yup
       .array(
@@ -225,7 +237,11 @@ export const settingsChangeSchema = yup
   .strict();
 
 export const newProjectSchema = yup
-  .object({ number: text(60), name: text(200).trim().min(1, 'A project needs a name') })
+  .object({
+    number: text(60),
+    name: text(200).trim().min(1, 'A project needs a name.'),
+    like: text(100).optional().default(undefined),
+  })
   .noUnknown()
   .strict();
 

@@ -19,7 +19,8 @@ export async function onScreen(file) {
     await instance.ready;
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     page.setDefaultTimeout(TIMEOUT_MS);
-    await page.goto(`http://127.0.0.1:${port}`);
+    const [demo] = await (await page.request.get(`http://127.0.0.1:${port}/api/projects`)).json();
+    await page.goto(`http://127.0.0.1:${port}/projects/${demo.id}`);
     await page.getByRole('link', { name: 'Gather' }).click();
     const sent = Date.now();
     await page.getByLabel('Drawing files').setInputFiles(file);
@@ -67,7 +68,7 @@ async function onSheet(page, port, drawing) {
     await page.request.post(`${at}/api/projects/${project.id}/sheets`, { data: wanted })
   ).json();
   const [sheet] = sheets;
-  await page.goto(`${at}/sheets/${sheet.id}`);
+  await page.goto(`${at}/projects/${project.id}/sheets/${sheet.id}`);
   const picture = page.locator('fx-sheet-picture:has(canvas.painted)');
   await picture.waitFor();
   await page.waitForTimeout(1000);

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { DrawingChange, DrawingInfo } from '@folvex/contract';
 import { judgeUnit } from '@folvex/core';
 import { isHeld, sourceId, type DrawingFacts } from '@folvex/press';
@@ -38,7 +38,7 @@ export async function drawingInfoOf(db: Database, id: string): Promise<DrawingIn
 }
 
 function infoOf(row: DrawingRow, earlier: readonly EarlierRow[]): DrawingInfo {
-  const { id, name, hash, version, versionAt, bytes, unit, facts, miniature, windows } = row;
+  const { id, name, hash, version, versionAt, bytes, unit, facts, miniature, windows, removedAt } = row;
   const { format, entities, blocks, layers, layouts, extents, warnings, fonts, references, titleBlocks } = facts;
   return {
     id,
@@ -72,6 +72,7 @@ function infoOf(row: DrawingRow, earlier: readonly EarlierRow[]): DrawingInfo {
     titleBlocks: titleBlocks ?? [],
     hasMiniature: miniature !== null,
     windows,
+    removedAt: removedAt?.toISOString() ?? null,
   };
 }
 
@@ -88,7 +89,11 @@ async function earlierOf(db: Database, projectId: string): Promise<EarlierRow[]>
 /** Everything that sheets of a project can be made from: the latest versions and the earlier ones. */
 export async function drawingSources(db: Database, projectId: string): Promise<DrawingSource[]> {
   const [rows, earlier] = await Promise.all([
-    db.select().from(drawings).where(eq(drawings.projectId, projectId)).orderBy(desc(drawings.createdAt)),
+    db
+      .select()
+      .from(drawings)
+      .where(and(eq(drawings.projectId, projectId), isNull(drawings.removedAt)))
+      .orderBy(desc(drawings.createdAt)),
     earlierOf(db, projectId),
   ]);
   const units = new Map(rows.map(({ id, unit }) => [id, unit]));
@@ -119,7 +124,7 @@ export async function drawingById(db: Database, id: string): Promise<DrawingRow 
   return (await db.select().from(drawings).where(eq(drawings.id, id)))[0];
 }
 
-/** A drawing of a project by its latest content, or by its name (case-blind). */
+/** A drawing of a project, not a removed one, by its latest content, or by its name (case-blind). */
 export async function findDrawing(
   db: Pick<Database, 'select'>,
   projectId: string,
@@ -130,7 +135,7 @@ export async function findDrawing(
   const [row] = await db
     .select()
     .from(drawings)
-    .where(and(eq(drawings.projectId, projectId), same))
+    .where(and(eq(drawings.projectId, projectId), isNull(drawings.removedAt), same))
     .orderBy(asc(drawings.createdAt))
     .limit(1);
   return row;
@@ -189,8 +194,12 @@ export async function addVersion(db: Database, id: string, next: NextVersion): P
 }
 
 /** Stores what a person set on a drawing; false where there is no such drawing. */
-export async function changeDrawing(db: Database, id: string, { unit, windows }: DrawingChange): Promise<boolean> {
-  const set = { ...(unit && { unit }), ...(windows && { windows }) };
+export async function changeDrawing(
+  db: Database,
+  id: string,
+  { name, unit, windows }: DrawingChange,
+): Promise<boolean> {
+  const set = { ...(name && { name }), ...(unit && { unit }), ...(windows && { windows }) };
   if (Object.keys(set).length === 0) return (await drawingById(db, id)) !== undefined;
   return (await db.update(drawings).set(set).where(eq(drawings.id, id)).returning()).length > 0;
 }

@@ -1,4 +1,4 @@
-import { and, asc, eq } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull } from 'drizzle-orm';
 import type { ProjectInfo, ProjectSummary } from '@folvex/contract';
 import type { JobFile, Recipe, Sheet, SheetPackage } from '@folvex/core';
 import type { Database } from './database';
@@ -6,16 +6,48 @@ import { drawingInfos, type NewDrawing } from './drawings';
 import { historyOf } from './edits';
 import { runsOf } from './run-infos';
 import { groupsOf } from './settings';
-import { drawings, groups, packages, projects, sheets } from './schema';
+import { drawings, groups, packages, projects, runs, sheets } from './schema';
 
+/** All projects, the removed ones too, oldest first. */
 export async function listProjects(db: Database): Promise<ProjectSummary[]> {
   const rows = await db.select().from(projects).orderBy(asc(projects.createdAt));
-  return rows.map(({ id, facts }) => ({ id, number: facts.number, name: facts.name }));
+  return Promise.all(rows.map((row) => summaryOf(db, row)));
+}
+
+async function summaryOf(
+  db: Database,
+  { id, facts, removedAt }: typeof projects.$inferSelect,
+): Promise<ProjectSummary> {
+  const { number, name, client } = facts;
+  const [sheetCount, drawingCount, packageCount, [first], [run]] = await Promise.all([
+    db.$count(sheets, eq(sheets.projectId, id)),
+    db.$count(drawings, and(eq(drawings.projectId, id), isNull(drawings.removedAt))),
+    db.$count(packages, eq(packages.projectId, id)),
+    db
+      .select({ sheet: sheets.sheet })
+      .from(sheets)
+      .where(eq(sheets.projectId, id))
+      .orderBy(asc(sheets.position))
+      .limit(1),
+    db
+      .select({ packageName: runs.packageName, state: runs.state, at: runs.createdAt })
+      .from(runs)
+      .where(and(eq(runs.projectId, id), isNull(runs.removedAt)))
+      .orderBy(desc(runs.createdAt))
+      .limit(1),
+  ]);
+  return {
+    ...{ id, number, name, client },
+    ...{ sheets: sheetCount, drawings: drawingCount, packages: packageCount },
+    cover: first ? { sheet: first.sheet.id, title: `${first.sheet.number} ${first.sheet.title}`.trim() } : null,
+    lastRun: run ? { ...run, at: run.at.toISOString() } : null,
+    removedAt: removedAt?.toISOString() ?? null,
+  };
 }
 
 export async function projectInfo(db: Database, id: string): Promise<ProjectInfo | undefined> {
   const [project] = await db.select().from(projects).where(eq(projects.id, id));
-  if (!project) return undefined;
+  if (!project || project.removedAt) return undefined;
   const [groupList, drawingList, sheetRows, packageList, runs, history] = await Promise.all([
     groupsOf(db, id),
     drawingInfos(db, id),

@@ -30,6 +30,7 @@ const INFO_COLUMNS = {
   createdAt: runs.createdAt,
   finishedAt: runs.finishedAt,
   problem: runs.problem,
+  removedAt: runs.removedAt,
 };
 
 /** What is sent about a sheet: the facts of its page, which list words of its texts, stay in the database. */
@@ -81,6 +82,7 @@ async function infosOf(db: Database, rows: readonly Omit<RunRow, 'input' | 'proj
     createdAt: row.createdAt.toISOString(),
     finishedAt: row.finishedAt?.toISOString() ?? null,
     problem: row.problem,
+    removedAt: row.removedAt?.toISOString() ?? null,
     sheets: sheetRows
       .filter((sheet) => sheet.runId === row.id)
       .map(({ sheetId, state, startedAt, worker, milliseconds, problem, partHash }) => {

@@ -57,6 +57,11 @@ export async function insertRun(
   }
 }
 
+/** How many runs of a project go on. */
+export async function openRunsOf(db: Database, projectId: string): Promise<number> {
+  return db.$count(runs, and(eq(runs.projectId, projectId), inArray(runs.state, [...OPEN])));
+}
+
 export async function runById(db: Database, id: string): Promise<RunRow | undefined> {
   return (await db.select().from(runs).where(eq(runs.id, id)))[0];
 }

@@ -36,6 +36,8 @@ export const projects = pgTable('projects', {
   facts: stored<ProjectFacts>('facts', 'project facts').notNull(),
   recipes: stored<Recipe[]>('recipes', 'recipes').notNull(),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+  /** When it was removed; null: it was not. Removed rows stay, so that they can be restored. */
+  removedAt: timestamp('removed_at', { withTimezone: true }),
 });
 
 export const groups = pgTable(
@@ -74,6 +76,8 @@ export const drawings = pgTable('drawings', {
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
   /** When its present version came in. */
   versionAt: timestamp('version_at', { withTimezone: true }).notNull().defaultNow(),
+  /** When it was removed; null: it was not. Removed rows stay, so that they can be restored. */
+  removedAt: timestamp('removed_at', { withTimezone: true }),
 });
 
 /** Versions of drawings that newer ones took the place of; held views show them. */
@@ -153,6 +157,8 @@ export const runs = pgTable('runs', {
   problem: jsonb('problem').$type<Problem>(),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
   finishedAt: timestamp('finished_at', { withTimezone: true }),
+  /** When it was removed; null: it was not. Removed rows stay, so that they can be restored. */
+  removedAt: timestamp('removed_at', { withTimezone: true }),
 });
 
 export const runSheets = pgTable(

@@ -6,6 +6,7 @@ import { ROUTES } from '@folvex/contract';
 import { FONT_IDS, type FontId } from '@folvex/core';
 import { fontFile } from '@folvex/press';
 import { listProjects, projectInfo } from '../data/projects';
+import { removalRoutes } from './removal';
 import { notFound } from '../errors';
 import { answerErrors, handler, parameter } from './answers';
 import { drawingContentRoutes } from './drawing-content';
@@ -32,6 +33,7 @@ export function createApp(services: Services, webFolder?: string): Express {
     drawingRoutes(services),
     sheetRoutes(services),
     packageRoutes(services),
+    removalRoutes(services),
   );
   app.use(drawingContentRoutes(services), frameRoutes(services), runRoutes(services), issueRoutes(services));
   app.use('/api', (_request, _response, next) => next(notFound('That address')));

@@ -45,6 +45,16 @@ export function packageRoutes(services: Services): Router {
       response.status(201).json(await makeEdit(services, projectId, edit));
     }),
   );
+  router.delete(
+    ROUTES.package,
+    handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
+      const pack = await packageById(db, projectId, parameter(request, 'package'));
+      if (!pack) throw notFound('The package');
+      const edit = { words: `removal of ${pack.name}`, pack: { before: pack, after: null } };
+      response.json(await makeEdit(services, projectId, edit));
+    }),
+  );
   router.patch(
     ROUTES.package,
     handler(async (request, response) => {

@@ -6,11 +6,10 @@ import {
   settingsChangeSchema,
   settingsWith,
   type NewProject,
-  type ProjectSummary,
   type SettingsChange,
 } from '@folvex/contract';
 import { sameValue, type JobFile, type ProjectSettings } from '@folvex/core';
-import { insertProject, sheetById } from '../data/projects';
+import { insertProject, listProjects, sheetById } from '../data/projects';
 import { settingsOf } from '../data/settings';
 import { makeEdit } from '../work/edits';
 import { blockPage } from '../work/sheets/block-page';
@@ -33,11 +32,15 @@ export function settingsRoutes(services: Services): Router {
   router.post(
     ROUTES.projects,
     handler(async (request, response) => {
-      const { number, name } = bodyOf(request, newProjectSchema) as NewProject;
-      const project: JobFile['project'] = { number, name: name.trim(), client: '', fields: {} };
+      const { number, name, like } = bodyOf(request, newProjectSchema) as NewProject;
+      const model = like === undefined ? undefined : await settingsOf(db, like);
+      if (like !== undefined && !model) throw notFound('The project whose settings are wanted');
+      const blank = { number, name: name.trim(), client: '', fields: {} };
+      const project: JobFile['project'] = { ...model?.project, ...blank };
       const id = randomUUID();
-      await insertProject(db, id, { project, drawings: [], groups: [], recipes: [], sheets: [], packages: [] }, []);
-      response.status(201).json({ id, number, name: project.name } satisfies ProjectSummary);
+      const { groups = [], recipes = [] } = model ?? {};
+      await insertProject(db, id, { project, drawings: [], groups, recipes, sheets: [], packages: [] }, []);
+      response.status(201).json((await listProjects(db)).find((one) => one.id === id)!);
     }),
   );
   router.patch(

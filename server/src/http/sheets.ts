@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
 import {
+  composedSheetsSchema,
   manyChangeSchema,
   newSheetSchema,
   ROUTES,
@@ -19,7 +20,7 @@ import { makeEdit, stepHistory } from '../work/edits';
 import { changeSheets, duplicateSheet, changeInWords } from '../work/sheets/many-sheets';
 import { newSheet, sheetFromLayout } from '../work/sheets/new-sheets';
 import { withHeldVersion, COMPOSED_FIELDS, refuseChanged, withFields, wordsOf } from '../work/sheets/sheet-fields';
-import { pageOf, SheetPages } from '../work/sheets/sheet-page';
+import { composeSheets, pageOf, SheetPages } from '../work/sheets/sheet-page';
 import { notFound } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
 import type { Services } from '../work/services';
@@ -132,14 +133,13 @@ export function sheetRoutes(services: Services): Router {
       }),
     );
   }
-  router.get(
-    ROUTES.sheetFacts,
+  router.post(
+    ROUTES.composedSheets,
     handler(async (request, response) => {
       const projectId = parameter(request, 'project');
-      const sheet = await sheetById(db, projectId, parameter(request, 'sheet'));
-      if (!sheet) throw notFound('The sheet');
-      const { facts } = await pageOf(services, projectId, sheet);
-      response.type('application/json').send(await services.store.read(facts));
+      const wanted = new Set(bodyOf(request, composedSheetsSchema).ids);
+      const sheets = (await sheetsOf(db, projectId)).filter(({ id }) => wanted.has(id));
+      response.json(await composeSheets(services, projectId, sheets));
     }),
   );
   router.get(

@@ -1,7 +1,7 @@
 import request from 'supertest';
 import { path, ROUTES, type EditAnswer, type ProjectInfo, type SheetFacts } from '@folvex/contract';
 import type { Sheet, View } from '@folvex/core';
-import { useServer } from '../support/harness';
+import { composedSheet, useServer } from '../support/harness';
 
 const server = useServer();
 
@@ -36,7 +36,7 @@ describe('edits of sheets', () => {
     });
     expect(back.sheets[0]!.views).toEqual(views);
     // The sheet was composed like this before, so its facts come with it.
-    await request(server.app).get(path(ROUTES.sheetFacts, { project: server.project, sheet: id }));
+    await composedSheet(server, id);
     await step('redo');
     expect(Object.keys(((await step('undo')).body as EditAnswer).facts)).toEqual([id]);
     await step('undo');
@@ -102,8 +102,7 @@ describe('edits of sheets', () => {
     const { body } = await change(id, { paper: null, titleBlock: null, frame: 'plain' });
     expect(body.sheets[0]).not.toHaveProperty('titleBlock');
     expect(body.sheets[0]).toMatchObject({ frame: 'plain' });
-    const facts = (await request(server.app).get(path(ROUTES.sheetFacts, { project: server.project, sheet: id })))
-      .body as SheetFacts;
+    const facts = (await composedSheet(server, id)).facts!;
     expect(facts.paper.width).toBeGreaterThan(0);
     expect(facts.views[0]!.box.xmax).toBeGreaterThan(facts.views[0]!.box.xmin);
   });
@@ -114,8 +113,7 @@ describe('several sheets at once', () => {
     request(server.app)
       .post(path(ROUTES.sheetsChanged, { project: server.project }))
       .send({ ids, set });
-  const factsOf = async (id: string): Promise<SheetFacts> =>
-    (await request(server.app).get(path(ROUTES.sheetFacts, { project: server.project, sheet: id }))).body as SheetFacts;
+  const factsOf = async (id: string): Promise<SheetFacts> => (await composedSheet(server, id)).facts!;
 
   it('are set in one step, which one step takes back; middles of views stay where they are', async () => {
     const before = (await project()).sheets.filter(({ number }) => ['A-102', 'A-111'].includes(number));

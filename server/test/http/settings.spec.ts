@@ -1,7 +1,7 @@
 import request from 'supertest';
 import { path, ROUTES, type EditAnswer, type ProjectInfo, type RunInfo, type SheetFacts } from '@folvex/contract';
 import { unpackPage, type Group, type Sheet, type TitleTemplate } from '@folvex/core';
-import { until, useServer } from '../support/harness';
+import { composedSheet, until, useServer } from '../support/harness';
 
 const server = useServer();
 
@@ -12,8 +12,7 @@ const change = (body: object, id = server.project) =>
     .patch(path(ROUTES.settings, { project: id }))
     .send(body);
 const step = (way: 'undo' | 'redo') => request(server.app).post(path(ROUTES[way], { project: server.project }));
-const facts = async (sheet: string): Promise<SheetFacts> =>
-  (await request(server.app).get(path(ROUTES.sheetFacts, { project: server.project, sheet }))).body as SheetFacts;
+const facts = async (sheet: string): Promise<SheetFacts> => (await composedSheet(server, sheet)).facts!;
 const template: TitleTemplate = {
   id: 'office',
   name: 'Office',

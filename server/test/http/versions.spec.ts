@@ -10,11 +10,10 @@ import {
   type ProjectInfo,
   type Received,
   type RunInfo,
-  type SheetFacts,
   type EditAnswer,
 } from '@folvex/contract';
 import { unpackPage, type DrawingChanges, type Sheet } from '@folvex/core';
-import { until, useServer } from '../support/harness';
+import { composedSheet, until, useServer } from '../support/harness';
 
 const server = useServer();
 
@@ -238,10 +237,8 @@ describe('what a sheet could not show', () => {
     const odd = '0\nINSERT\n8\n0\n2\nGONE\n10\n0\n20\n0\n0\n3DSOLID\n5\nAB\n8\n0\n';
     const drawing = await added(dxf(line('G', 1), line('G', 9), odd), 'odd.dxf');
     const sheet = await sheetOf(drawing.id, 'O-1');
-    const url = path(ROUTES.sheetFacts, { project: server.project, sheet: sheet.id });
     for (const time of ['made', 'from the store']) {
-      const { body } = await request(server.app).get(url);
-      const codes = (body as SheetFacts).warnings.map(({ code }) => code);
+      const codes = (await composedSheet(server, sheet.id)).facts!.warnings.map(({ code }) => code);
       expect([time, codes]).toEqual([time, ['dxf.not-shown', 'sheet.missing-block']]);
     }
   });
@@ -259,13 +256,12 @@ describe('a sheet that a newer version made impossible', () => {
     const newer = await send(long(1e9), 'grows.dxf');
     if (newer.outcome !== 'newer') throw new Error(newer.outcome);
     await answer({ offered: newer.offered, as: 'version', drawing: drawing.id });
-    const facts = path(ROUTES.sheetFacts, { project: server.project, sheet: made.id });
     // No standard scale fits a thousand kilometres on the paper.
-    expect((await request(server.app).get(facts)).body.problem.code).toBe('sheet.fit');
+    expect((await composedSheet(server, made.id)).problem!.code).toBe('sheet.fit');
     await request(server.app)
       .post(path(ROUTES.sheetsChanged, { project: server.project }))
       .send({ ids: [made.id], set: { scale: '1:100000' } });
-    const { body } = await request(server.app).get(facts);
-    expect((body as SheetFacts).views[0]!.scale).toBeCloseTo(1e-5, 10);
+    const { facts } = await composedSheet(server, made.id);
+    expect(facts!.views[0]!.scale).toBeCloseTo(1e-5, 10);
   });
 });

@@ -3,6 +3,9 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Express } from 'express';
 import { pino } from 'pino';
+import request from 'supertest';
+import { path, ROUTES, type ComposedSheets, type SheetFacts } from '@folvex/contract';
+import type { Problem } from '@folvex/core';
 import { createPress } from '@folvex/press';
 import { ownFolder } from '../../../scripts/lib/own-folder.mjs';
 import { startPostgres } from '../../../scripts/lib/postgres.mjs';
@@ -33,6 +36,18 @@ export interface Harness {
   data: string;
   /** Starts a worker in this process; it ends with the harness. */
   work(): void;
+}
+
+/** How a sheet of the project comes out. */
+export async function composedSheet(
+  { app, project }: Harness,
+  id: string,
+): Promise<{ facts?: SheetFacts; problem?: Problem }> {
+  const answer = await request(app)
+    .post(path(ROUTES.composedSheets, { project }))
+    .send({ ids: [id] });
+  const { facts, problems } = answer.body as ComposedSheets;
+  return { ...(facts[id] && { facts: facts[id] }), ...(problems[id] && { problem: problems[id] }) };
 }
 
 export interface ServerOptions {

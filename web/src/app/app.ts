@@ -7,18 +7,23 @@ import { MatProgressBar } from '@angular/material/progress-bar';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { filter, map } from 'rxjs';
-import { EditActions, ProjectActions, SettingsActions } from '../state/project.actions';
-import { projectFeature } from '../state/project.reducer';
-import { SheetEditor } from '../state/sheet-editor';
-import { selectOpenRun, selectSettingsUnsent } from '../state/project.selectors';
+import { EditActions } from '../state/edits/edits.actions';
+import { editsFeature } from '../state/edits/edits.reducer';
+import { selectHistory } from '../state/edits/edits.selectors';
+import { ProjectActions, SettingsActions } from '../state/project/project.actions';
+import { projectFeature } from '../state/project/project.reducer';
+import { selectSettingsUnsent } from '../state/project/project.selectors';
+import { selectOpenRun } from '../state/runs/runs.selectors';
+import { SheetEditor } from '../state/sheets/sheet-editor';
 import { projectOptions } from '../ui/choices';
-import { Notice } from '../ui/notice';
-import { RunEndNotice } from './run-end-notice';
 import { isTyping, pressedKey, shortcutOf } from '../ui/shortcuts';
 import { APP_KEYS, placeAt, PLACES, SETTINGS } from './places';
 import { Shortcuts } from './shortcuts';
 import { MatTooltip } from '@angular/material/tooltip';
 import { ChoiceField } from '../forms/choice-field';
+import { ProjectLinks } from '../state/project/project-links';
+import { showNotices } from './show-notices';
+import { tellRunEnds } from './run-ends';
 
 const STEPS = [
   { way: 'undo', words: 'Undo' },
@@ -37,11 +42,9 @@ const LIGHT_KEY = 'folvex.light';
     MatIconButton,
     MatProgressBar,
     MatTooltip,
-    Notice,
     RouterLink,
     RouterLinkActive,
     RouterOutlet,
-    RunEndNotice,
   ],
   templateUrl: './app.html',
   styleUrl: './app.scss',
@@ -51,18 +54,18 @@ export class App {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   private readonly dialog = inject(MatDialog);
+  protected readonly to = inject(ProjectLinks).to;
   protected readonly places = PLACES;
   protected readonly settings = SETTINGS;
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   protected readonly facts = this.store.selectSignal(projectFeature.selectFacts);
   protected readonly projects = this.store.selectSignal(projectFeature.selectProjects);
-  protected readonly projectOptions = computed(() => projectOptions(this.projects()));
+  protected readonly projectOptions = computed(() => projectOptions(this.projects() ?? []));
   protected readonly openProject = this.store.selectSignal(projectFeature.selectId);
   protected readonly loadProblem = this.store.selectSignal(projectFeature.selectLoadProblem);
-  protected readonly refusal = this.store.selectSignal(projectFeature.selectRefusal);
-  protected readonly history = this.store.selectSignal(projectFeature.selectHistory);
-  protected readonly lastStep = this.store.selectSignal(projectFeature.selectLastStep);
-  protected readonly editing = this.store.selectSignal(projectFeature.selectEditing);
+  protected readonly history = this.store.selectSignal(selectHistory);
+  protected readonly lastStep = this.store.selectSignal(editsFeature.selectLastStep);
+  protected readonly editing = this.store.selectSignal(editsFeature.selectEditing);
   private readonly editor = inject(SheetEditor);
   private readonly unsentSheets = this.editor.unsent;
   private readonly unsentSettings = this.store.selectSignal(selectSettingsUnsent);
@@ -77,6 +80,8 @@ export class App {
   );
   /** True in the places where sheets, packages and settings are changed, which is what can be undone. */
   protected readonly undoable = computed(() => placeAt(this.address())?.undoable ?? false);
+  /** True in a project; false on the first page. */
+  protected readonly inProject = computed(() => placeAt(this.address()) !== undefined);
   protected readonly openRun = this.store.selectSignal(selectOpenRun);
   protected readonly runShare = computed(() => {
     const run = this.openRun();
@@ -89,11 +94,12 @@ export class App {
   constructor() {
     if (rememberedLight() !== undefined) this.applyLight();
     this.store.dispatch(ProjectActions.applicationOpened());
+    showNotices();
+    tellRunEnds();
   }
 
   protected open(projectId: string): void {
-    this.store.dispatch(ProjectActions.projectChosen({ projectId }));
-    void this.router.navigate(['sheets']);
+    void this.router.navigate(['/projects', projectId]);
   }
 
   protected sendAgain(): void {
@@ -108,10 +114,6 @@ export class App {
 
   protected retry(): void {
     this.store.dispatch(ProjectActions.reloadAskedFor());
-  }
-
-  protected dismiss(): void {
-    this.store.dispatch(ProjectActions.noticeDismissed());
   }
 
   protected switchLight(): void {
@@ -137,7 +139,8 @@ export class App {
     } else if (isTyping(event)) {
       return;
     } else if (shortcut === 'open') {
-      void this.router.navigate([PLACES.find(({ key }) => key === pressedKey(event))!.path]);
+      if (this.openProject())
+        void this.router.navigate(this.to(PLACES.find(({ key }) => key === pressedKey(event))!.path));
     } else if (shortcut === 'help' && this.dialog.openDialogs.length === 0) {
       this.showShortcuts();
     }

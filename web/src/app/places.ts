@@ -21,8 +21,8 @@ export const SHORTCUTS: readonly ShortcutGroup[] = [
   ...[...PLACES, SETTINGS].flatMap(({ shortcuts }) => shortcuts),
 ];
 
-/** The place that an address of the application belongs to, such as `/sheets/A-101`. */
+/** The place that an address of the application belongs to, such as `/projects/2617/sheets/a-101`. */
 export function placeAt(address: string): Place | undefined {
-  const [path] = address.replace(/^\//, '').split(/[/?#;]/);
-  return [...PLACES, SETTINGS].find((place) => place.path === path);
+  const [, projects, , path] = address.split(/[/?#;]/);
+  return projects === 'projects' ? [...PLACES, SETTINGS].find((place) => place.path === path) : undefined;
 }

@@ -1,11 +1,21 @@
-import { booleanAttribute, ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
+import {
+  booleanAttribute,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+} from '@angular/core';
 import { MatCheckbox } from '@angular/material/checkbox';
 import { Store } from '@ngrx/store';
 import { withMembers } from '@folvex/core';
-import { Api } from '../state/api';
-import { projectFeature } from '../state/project.reducer';
-import { selectAllPackages, selectAllSheets } from '../state/project.selectors';
+import { IssueActions } from '../state/issues/issues.actions';
+import { issuesFeature } from '../state/issues/issues.reducer';
+import { selectAllPackages } from '../state/packages/packages.selectors';
+import { projectFeature } from '../state/project/project.reducer';
+import { selectAllSheets } from '../state/sheets/sheets.selectors';
 import { ChoiceField, type Choosable } from './choice-field';
 import type { Narrowing } from './narrowing';
 import { TextField } from './text-field';
@@ -61,7 +71,6 @@ export class NarrowingFields {
   readonly byText = input(true);
   readonly byPackage = input(false, { transform: booleanAttribute });
 
-  private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly project = this.store.selectSignal(projectFeature.selectId);
   private readonly sheets = this.store.selectSignal(selectAllSheets);
@@ -92,16 +101,19 @@ export class NarrowingFields {
     { value: '', words: 'any package' },
     ...this.allPackages().map(({ id, name }) => ({ value: id, words: `only in ${name}` })),
   ]);
-  private readonly handedOver = rxResource({
-    params: () => this.project() || undefined,
-    stream: ({ params }) => this.api.issues(params),
-  });
-  protected readonly issues = computed(() => (this.handedOver.hasValue() ? this.handedOver.value() : []));
+  private readonly register = this.store.selectSignal(issuesFeature.selectIssues);
+  protected readonly issues = computed(() => this.register() ?? []);
 
   protected readonly issueOptions = computed(() => [
     { value: '', words: 'changed at any time' },
     ...this.issues().map(({ id, number, date }) => ({ value: id, words: `changed since issue ${number}, ${date}` })),
   ]);
+
+  constructor() {
+    effect(() => {
+      if (this.project()) this.store.dispatch(IssueActions.registerAskedFor());
+    });
+  }
 
   protected byGroup(group: string | null): void {
     this.group.set(group);

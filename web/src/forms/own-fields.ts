@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { SheetField } from '@folvex/core';
-import { projectFeature } from '../state/project.reducer';
+import { projectFeature } from '../state/project/project.reducer';
 import { ChoiceField, type Choosable } from './choice-field';
 import { DateField } from './date-field';
 import { TextField } from './text-field';

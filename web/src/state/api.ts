@@ -16,6 +16,7 @@ import {
   type NewSheet,
   type OfferAnswer,
   type AtDestination,
+  type ComposedSheets,
   type PackageChange,
   type ProjectInfo,
   type ProjectSummary,
@@ -107,6 +108,23 @@ export class Api {
     return this.http.post<ProjectSummary>(path(ROUTES.projects), project);
   }
 
+  /** Removes a project, or restores it. */
+  removeProject(project: string, removed: boolean): Observable<ProjectSummary[]> {
+    return this.http.put<ProjectSummary[]>(path(ROUTES.projectRemoved, { project }), { removed });
+  }
+
+  removeDrawing(drawing: string, removed: boolean): Observable<DrawingInfo> {
+    return this.http.put<DrawingInfo>(path(ROUTES.drawingRemoved, { drawing }), { removed });
+  }
+
+  removeRun(run: string, removed: boolean): Observable<RunInfo> {
+    return this.http.put<RunInfo>(path(ROUTES.runRemoved, { run }), { removed });
+  }
+
+  removePackage(project: string, pack: string): Observable<EditAnswer> {
+    return this.edit(this.http.delete<EditAnswer>(path(ROUTES.package, { project, package: pack })));
+  }
+
   changeSettings(project: string, change: SettingsChange): Observable<EditAnswer> {
     return this.edit(this.http.patch<EditAnswer>(path(ROUTES.settings, { project }), change));
   }
@@ -119,11 +137,16 @@ export class Api {
     return this.edit(this.http.post<EditAnswer>(path(ROUTES.sheetCopies, { project, sheet }), {}));
   }
 
-  /** How a sheet came out: its paper, where its views lie, what could not be shown. */
-  sheetFacts(project: string, sheet: string): Observable<SheetFacts> {
-    const known = this.factsOfLastEdit[sheet];
-    if (known) return of(known);
-    return this.http.get<SheetFacts>(path(ROUTES.sheetFacts, { project, sheet }));
+  /** How sheets of a project come out, by id: their paper, where their views lie, what could not be shown. */
+  composedSheets(project: string, ids: readonly string[]): Observable<Record<string, SheetFacts>> {
+    const known = Object.fromEntries(
+      ids.flatMap((id) => (this.factsOfLastEdit[id] ? [[id, this.factsOfLastEdit[id]]] : [])),
+    );
+    const missing = ids.filter((id) => !known[id]);
+    if (missing.length === 0) return of(known);
+    return this.http
+      .post<ComposedSheets>(path(ROUTES.composedSheets, { project }), { ids: missing })
+      .pipe(map(({ facts }) => ({ ...known, ...facts })));
   }
 
   /** How a page came out that a package adds. */

@@ -1,22 +1,27 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
-import { MatIconButton } from '@angular/material/button';
-import { placeInWords, type Problem } from '@folvex/core';
+import { MAT_SNACK_BAR_DATA, MatSnackBarRef } from '@angular/material/snack-bar';
 
-/** One problem in one line, above the place where it happened. */
+/** What a notice shows; `act` does what it offers. */
+export interface NoticeContent {
+  sentence: string;
+  failed: boolean;
+  action?: { words: string; act: () => void };
+}
+
+/** The content of the snack bar: one sentence, what can be done about it, and a way to be rid of it. */
 @Component({
   selector: 'fx-notice',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatIcon, MatIconButton],
+  imports: [MatButton, MatIcon, MatIconButton],
   template: `
-    <mat-icon aria-hidden="true">error</mat-icon>
-    <p role="alert">
-      {{ problem().sentence }}
-      @if (place()) {
-        <span>{{ place() }}</span>
-      }
-    </p>
-    <button matIconButton type="button" aria-label="Dismiss" (click)="dismissed.emit()">
+    <mat-icon aria-hidden="true">{{ content.failed ? 'error' : 'task_alt' }}</mat-icon>
+    <p>{{ content.sentence }}</p>
+    @if (content.action; as action) {
+      <button matButton type="button" (click)="act(action.act)">{{ action.words }}</button>
+    }
+    <button matIconButton type="button" aria-label="Dismiss" (click)="bar.dismissWithAction()">
       <mat-icon>close</mat-icon>
     </button>
   `,
@@ -25,24 +30,22 @@ import { placeInWords, type Problem } from '@folvex/core';
       display: flex;
       align-items: center;
       gap: var(--fx-gap-2);
-      padding: var(--fx-gap-1) var(--fx-gap-4);
-      border-bottom: 1px solid var(--fx-signal);
-      background: var(--fx-signal-wash);
-    }
-    mat-icon {
-      flex: none;
-      color: var(--fx-signal);
     }
     p {
       flex: 1;
     }
-    span {
-      color: var(--fx-quiet);
+    mat-icon,
+    button {
+      flex: none;
     }
   `,
 })
-export class Notice {
-  readonly problem = input.required<Problem>();
-  readonly dismissed = output();
-  protected readonly place = computed(() => placeInWords(this.problem().place));
+export class NoticeBar {
+  protected readonly content = inject<NoticeContent>(MAT_SNACK_BAR_DATA);
+  protected readonly bar = inject(MatSnackBarRef);
+
+  protected act(what: () => void): void {
+    this.bar.dismissWithAction();
+    what();
+  }
 }

@@ -70,10 +70,11 @@ describe('shortcuts', () => {
 });
 
 describe('the place of an address', () => {
-  it('is that of its first part', () => {
-    expect(placeAt('/sheets/A-101?view=1')?.path).toBe('sheets');
-    expect(placeAt('/light-table')?.undoable).toBe(false);
-    expect(placeAt('/settings')?.undoable).toBe(true);
+  it('is that of the part behind its project', () => {
+    expect(placeAt('/projects/2617/sheets/A-101?view=1')?.path).toBe('sheets');
+    expect(placeAt('/projects/2617/runs')?.undoable).toBe(false);
+    expect(placeAt('/projects/2617/settings')?.undoable).toBe(true);
     expect(placeAt('/')).toBeUndefined();
+    expect(placeAt('/sheets')).toBeUndefined();
   });
 });

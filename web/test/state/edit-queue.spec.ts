@@ -1,6 +1,6 @@
 import type { Action } from '@ngrx/store';
 import { Observable, of, Subject, throwError } from 'rxjs';
-import { EditQueue } from '../../src/state/edit-queue';
+import { EditQueue } from '../../src/state/edits/edit-queue';
 
 const action = (type: string): Action => ({ type });
 

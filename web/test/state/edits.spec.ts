@@ -7,17 +7,16 @@ import { of, Subject, throwError } from 'rxjs';
 import type { EditAnswer, ProjectInfo, SettingsChange, SheetChange } from '@folvex/contract';
 import type { ProjectSettings, Recipe, Sheet } from '@folvex/core';
 import { Api } from '../../src/state/api';
-import * as effects from '../../src/state/edit.effects';
-import { EditActions, ProjectActions, SettingsActions, SheetActions } from '../../src/state/project.actions';
-import { projectFeature } from '../../src/state/project.reducer';
-import {
-  selectEditedSheets,
-  selectSettingsUnsent,
-  selectSheetEntities,
-  selectUnsent,
-} from '../../src/state/project.selectors';
-import { SheetEditor } from '../../src/state/sheet-editor';
+import * as effects from '../../src/state/edits/edits.effects';
+import { EditActions } from '../../src/state/edits/edits.actions';
+import { ProjectActions, SettingsActions } from '../../src/state/project/project.actions';
+import { selectSettingsUnsent } from '../../src/state/project/project.selectors';
+import { SheetEditor } from '../../src/state/sheets/sheet-editor';
+import { SheetActions } from '../../src/state/sheets/sheets.actions';
+import { selectEditedSheets, selectSheetEntities, selectUnsent } from '../../src/state/sheets/sheets.selectors';
+import { REDUCERS } from '../../src/state/store';
 import { answerOf } from '../support/answers';
+import { whole, type State } from '../support/state';
 import { sheet } from '../support/sheet';
 
 const first: Sheet = { ...sheet('1:50'), id: 'a', title: 'Quay' };
@@ -60,7 +59,7 @@ function edits() {
   TestBed.configureTestingModule({
     providers: [
       provideZonelessChangeDetection(),
-      provideStore({ [projectFeature.name]: projectFeature.reducer }),
+      provideStore(REDUCERS),
       provideEffects(effects),
       { provide: Api, useValue: api },
     ],
@@ -73,7 +72,8 @@ function edits() {
   };
   const shown = (): string => store.selectSignal(selectEditedSheets)()['a']!.title;
   const saved = (): string => store.selectSignal(selectSheetEntities)()['a']!.title;
-  const state = store.selectSignal(projectFeature.selectProjectState);
+  const stored = store.selectSignal((all: State) => all);
+  const state = () => whole(stored());
   return { editor: TestBed.inject(SheetEditor), store, sent, settings, steps, answer, shown, saved, state };
 }
 

@@ -2,24 +2,27 @@ import { HttpErrorResponse } from '@angular/common/http';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideMockActions } from '@ngrx/effects/testing';
+import type { Action } from '@ngrx/store';
 import { provideMockStore } from '@ngrx/store/testing';
 import { merge, NEVER, of, Subject, throwError, type Observable, type Subscription } from 'rxjs';
 import type { PackageChange, ProjectInfo, RunInfo } from '@folvex/contract';
 import type { SheetPackage } from '@folvex/core';
 import { Api, problemOf } from '../../src/state/api';
-import * as leaving from '../../src/state/leaving.effects';
-import {
-  EditActions,
-  GatherActions,
-  PackageActions,
-  ProjectActions,
-  SheetActions,
-} from '../../src/state/project.actions';
-import * as effects from '../../src/state/project.effects';
-import { projectFeature, type ProjectState } from '../../src/state/project.reducer';
+import * as leaving from '../../src/state/edits/leaving.effects';
+import { DrawingActions } from '../../src/state/drawings/drawings.actions';
+import { EditActions } from '../../src/state/edits/edits.actions';
+import { NoticeActions } from '../../src/state/notices/notices.actions';
+import { PackageActions } from '../../src/state/packages/packages.actions';
+import { ProjectActions } from '../../src/state/project/project.actions';
+import { RunActions } from '../../src/state/runs/runs.actions';
+import { SheetActions } from '../../src/state/sheets/sheets.actions';
+import * as drawingEffects from '../../src/state/drawings/drawings.effects';
+import * as packageEffects from '../../src/state/packages/packages.effects';
+import * as effects from '../../src/state/project/project.effects';
+import * as runEffects from '../../src/state/runs/runs.effects';
+import * as sheetEffects from '../../src/state/sheets/sheets.effects';
 import { answerOf } from '../support/answers';
-
-type Action = Parameters<typeof projectFeature.reducer>[1];
+import { after } from '../support/state';
 
 const pack: SheetPackage = {
   id: 'p',
@@ -53,15 +56,12 @@ afterEach(end);
 /** Runs one effect against a server that is played by `api`; returns what it dispatched. */
 function run(effect: () => Observable<unknown>, api: Partial<Api>, ...sent: Action[]): unknown[] {
   const actions = new Subject<Action>();
-  const project = [ProjectActions.projectArrived({ info }), ...sent].reduce<ProjectState>(
-    (state, action) => projectFeature.reducer(state, action),
-    projectFeature.reducer(undefined, { type: 'start' }),
-  );
+  const initialState = after(ProjectActions.projectArrived({ info }), ...sent);
   TestBed.configureTestingModule({
     providers: [
       provideZonelessChangeDetection(),
       provideMockActions(() => actions),
-      provideMockStore({ initialState: { project } }),
+      provideMockStore({ initialState }),
       { provide: Api, useValue: api },
     ],
   });
@@ -72,22 +72,27 @@ function run(effect: () => Observable<unknown>, api: Partial<Api>, ...sent: Acti
 }
 
 describe('loading', () => {
-  it('takes the first project, or tells that there is none, or why it did not come', () => {
+  it('takes the project of the address, or tells why it did not arrive', () => {
+    const asked: string[] = [];
     const found = run(
       effects.loadProject,
-      { projects: () => of([{ id: 'project', number: '1', name: 'P' }]), project: () => of(info) },
-      ProjectActions.applicationOpened(),
+      { project: (id: string) => (asked.push(id), of(info)) },
+      ProjectActions.projectOpened({ projectId: 'other' }),
     );
-    expect(found.slice(1)).toEqual([ProjectActions.projectArrived({ info })]);
-    TestBed.resetTestingModule();
-    const [, none] = run(effects.loadProject, { projects: () => of([]) }, ProjectActions.applicationOpened()) as {
-      problem: { code: string };
-    }[];
-    expect(none!.problem.code).toBe('project.none');
-    TestBed.resetTestingModule();
-    const failing = { projects: () => throwError(() => new HttpErrorResponse({ status: 0 })) };
+    expect([asked, found]).toEqual([['other'], [ProjectActions.projectArrived({ info })]]);
+    end();
+    const failing = { project: () => throwError(() => new HttpErrorResponse({ status: 0 })) };
     const [failed] = run(effects.loadProject, failing, ProjectActions.reloadAskedFor()) as { type: string }[];
     expect(failed!.type).toBe(ProjectActions.projectDidNotArrive.type);
+  });
+
+  it('lists the projects, or tells why they did not arrive', () => {
+    const listed = run(effects.loadProjects, { projects: () => of([]) }, ProjectActions.applicationOpened());
+    expect(listed).toEqual([ProjectActions.projectsArrived({ projects: [] })]);
+    end();
+    const failing = { projects: () => throwError(() => new HttpErrorResponse({ status: 0 })) };
+    const [failed] = run(effects.loadProjects, failing, ProjectActions.applicationOpened()) as { type: string }[];
+    expect(failed!.type).toBe(ProjectActions.projectsDidNotArrive.type);
   });
 });
 
@@ -97,13 +102,17 @@ describe('a package', () => {
     const api = {
       changePackage: (_: string, __: string, change: PackageChange) => (saved.push(change), of(answerOf({ pack }))),
     };
-    run(effects.savePackage, api, PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } }));
+    run(
+      packageEffects.savePackage,
+      api,
+      PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } }),
+    );
     expect(saved).toEqual([{ bundling: 'sheet', was: { bundling: 'one' } }]);
   });
 
   it('gets chosen sheets at its end, those it holds already left where they are', () => {
     const actions = run(
-      effects.addToPackage,
+      sheetEffects.addToPackage,
       {},
       SheetActions.sheetsPutInPackage({ packageId: 'p', sheetIds: ['b', 'a', 'c'] }),
     );
@@ -124,13 +133,13 @@ describe('a package', () => {
       ),
     };
     const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } });
-    const actions = run(effects.publish, api, edited, PackageActions.publishAskedFor({ packageId: 'p' }));
+    const actions = run(runEffects.publish, api, edited, RunActions.publishAskedFor({ packageId: 'p' }));
     expect(order).toEqual(['saved', 'published']);
     expect(actions).toEqual([
       PackageActions.packageSaved({ pack, sent: { ...pack, bundling: 'sheet' } }),
       EditActions.historyArrived({ history: answerOf({}).history }),
-      PackageActions.runStoppedByChecks({ findings }),
-      ProjectActions.requestRefused({ problem: { ...findings[0]!, code: 'run.checks' } }),
+      RunActions.runStoppedByChecks({ findings }),
+      NoticeActions.requestRefused({ problem: { ...findings[0]!, code: 'run.checks' } }),
     ]);
   });
 
@@ -143,11 +152,11 @@ describe('a package', () => {
       publish,
     };
     const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } });
-    const actions = run(effects.publish, api, edited, PackageActions.publishAskedFor({ packageId: 'p' }));
+    const actions = run(runEffects.publish, api, edited, RunActions.publishAskedFor({ packageId: 'p' }));
     expect(actions).toEqual([
       PackageActions.packageShownAnew({ packageId: 'p', pack }),
       EditActions.historyArrived({ history: info.history }),
-      ProjectActions.requestRefused({ problem }),
+      NoticeActions.requestRefused({ problem }),
     ]);
     expect(publish).not.toHaveBeenCalled();
   });
@@ -162,7 +171,7 @@ describe('a package', () => {
       changePackageOnLeaving: (_project: string, _pack: string, change: PackageChange) => void sent.push(change),
     };
     const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } });
-    run(() => merge(effects.savePackage(), leaving.saveOnLeaving()), api, edited);
+    run(() => merge(packageEffects.savePackage(), leaving.saveOnLeaving()), api, edited);
     window.dispatchEvent(new Event('pagehide'));
     expect(sent).toEqual([{ bundling: 'sheet', ...(guarded && { was: { bundling: 'one' } }) }]);
   });
@@ -176,22 +185,22 @@ describe('a package', () => {
       publish: (_: string, __: string, options: unknown) => (asked.push(options), of(begun)),
     };
     const actions = run(
-      effects.publish,
+      runEffects.publish,
       api,
       PackageActions.trialBegun({ packageId: 'p' }),
       PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } }),
-      PackageActions.publishAskedFor({ packageId: 'p' }),
+      RunActions.publishAskedFor({ packageId: 'p' }),
     );
     expect(changePackage).not.toHaveBeenCalled();
     expect(asked).toEqual([{ pack: { bundling: 'sheet' } }]);
-    expect(actions).toEqual([PackageActions.runBegun({ run: begun })]);
+    expect(actions).toEqual([RunActions.runBegun({ run: begun })]);
   });
 
   it('that is published is followed until it is over', () => {
     const open = { id: 'r', state: 'running' } as RunInfo;
     const steps = [open, { ...open, state: 'done' } as RunInfo];
-    const actions = run(effects.watchRuns, { watch: () => of(...steps) }, PackageActions.runBegun({ run: open }));
-    expect(actions).toEqual(steps.map((step) => PackageActions.runAdvanced({ run: step })));
+    const actions = run(runEffects.watchRuns, { watch: () => of(...steps) }, RunActions.runBegun({ run: open }));
+    expect(actions).toEqual(steps.map((step) => RunActions.runAdvanced({ run: step })));
   });
 });
 
@@ -209,18 +218,18 @@ describe('uploads', () => {
         : of({ share: 0.5 }, { received: { outcome: 'added', drawing: { id: 'd' } } });
     const files = [new File([], 'good.dxf'), new File([], 'bad.dxf')];
     const actions = run(
-      effects.sendDrawings,
+      drawingEffects.sendDrawings,
       { upload: upload as Api['upload'] },
-      GatherActions.filesDropped({ files }),
+      DrawingActions.filesDropped({ files }),
     ) as { type: string }[];
     // Archives are opened first, which takes a turn of the event loop.
     await new Promise((resolve) => setTimeout(resolve));
     expect(actions.map(({ type }) => type)).toEqual([
-      GatherActions.uploadBegan.type,
-      GatherActions.uploadBegan.type,
-      GatherActions.uploadAdvanced.type,
-      GatherActions.fileReceived.type,
-      GatherActions.drawingRefused.type,
+      DrawingActions.uploadBegan.type,
+      DrawingActions.uploadBegan.type,
+      DrawingActions.uploadAdvanced.type,
+      DrawingActions.fileReceived.type,
+      DrawingActions.drawingRefused.type,
     ]);
   });
 });
@@ -278,7 +287,7 @@ describe('leaving the page', () => {
     ['with an edit of a package, which is sent', [edited], false],
     [
       'with an edit of a package while the server is away',
-      [edited, ProjectActions.requestRefused({ problem: { code: 'offline', sentence: 'It is away.', place: {} } })],
+      [edited, NoticeActions.requestRefused({ problem: { code: 'offline', sentence: 'It is away.', place: {} } })],
       true,
     ],
   ])('is asked about or not: %s', (_, sent: Action[], asked) => {

@@ -1,28 +1,27 @@
-import type { DrawingInfo, ProjectInfo, RunInfo } from '@folvex/contract';
+import type { Action } from '@ngrx/store';
+import type { DrawingInfo, ProjectInfo, ProjectSummary, RunInfo } from '@folvex/contract';
 import { runChecks, type Sheet, type SheetPackage } from '@folvex/core';
+import { DrawingActions } from '../../src/state/drawings/drawings.actions';
+import { selectUses } from '../../src/state/drawings/drawings.selectors';
+import { EditActions } from '../../src/state/edits/edits.actions';
+import { selectHistory } from '../../src/state/edits/edits.selectors';
+import { NoticeActions } from '../../src/state/notices/notices.actions';
+import { PackageActions } from '../../src/state/packages/packages.actions';
 import {
-  EditActions,
-  GatherActions,
-  PackageActions,
-  ProjectActions,
-  SettingsActions,
-  SheetActions,
-} from '../../src/state/project.actions';
-import { projectFeature, type ProjectState } from '../../src/state/project.reducer';
-import {
-  selectLatestRun,
-  selectOpenRun,
-  selectOutOfDate,
   selectOutput,
   selectPackageSheets,
-  selectPageSources,
-  selectSheetsByGroup,
   selectSheetsOutside,
   selectStripPages,
-  selectUses,
-} from '../../src/state/project.selectors';
-
-type Action = Parameters<typeof projectFeature.reducer>[1];
+} from '../../src/state/packages/packages.selectors';
+import { selectPageSources } from '../../src/state/pages/page-sources';
+import { ProjectActions, SettingsActions } from '../../src/state/project/project.actions';
+import { projectFeature } from '../../src/state/project/project.reducer';
+import { RunActions } from '../../src/state/runs/runs.actions';
+import { runsFeature } from '../../src/state/runs/runs.reducer';
+import { selectLatestRun, selectOpenRun } from '../../src/state/runs/runs.selectors';
+import { SheetActions } from '../../src/state/sheets/sheets.actions';
+import { selectOutOfDate, selectSheetsByGroup } from '../../src/state/sheets/sheets.selectors';
+import { after, whole, type State } from '../support/state';
 
 export const sheet = (id: string, number: string, group = 'g'): Sheet => ({
   id,
@@ -62,19 +61,19 @@ const info: ProjectInfo = {
 const run = (id: string, state: RunInfo['state'], createdAt: string): RunInfo =>
   ({ id, packageId: 'p', packageName: 'Permit', state, createdAt, sheets: [], files: [] }) as unknown as RunInfo;
 
-function after(...actions: Action[]): { project: ProjectState } {
-  const first = projectFeature.reducer(undefined, { type: 'start' });
-  return { project: actions.reduce<ProjectState>((state, action) => projectFeature.reducer(state, action), first) };
-}
+const summary = (id: string, name: string): ProjectSummary => ({
+  ...{ id, number: '1', name, client: '', sheets: 0, drawings: 0, packages: 0 },
+  ...{ cover: null, lastRun: null, removedAt: null },
+});
 const arrived = ProjectActions.projectArrived({ info });
 
 describe('what the project is', () => {
   it('is loading, then ready, or tells why it did not arrive', () => {
-    expect(after().project.status).toBe('loading');
-    expect(after(arrived).project).toMatchObject({ status: 'ready', id: 'project', chosenPackage: 'p' });
+    expect(whole(after()).status).toBe('loading');
+    expect(whole(after(arrived))).toMatchObject({ status: 'ready', id: 'project', chosenPackage: 'p' });
     const problem = { code: 'offline' as const, sentence: 'The server cannot be reached.', place: {} };
     const failed = after(ProjectActions.projectDidNotArrive({ problem }));
-    expect(failed.project).toMatchObject({ status: 'error', loadProblem: problem });
+    expect(whole(failed)).toMatchObject({ status: 'error', loadProblem: problem });
     const again = projectFeature.reducer(failed.project, ProjectActions.reloadAskedFor());
     expect(again).toMatchObject({ status: 'loading', loadProblem: null });
   });
@@ -95,8 +94,7 @@ describe('what the project is', () => {
   });
 
   it('computes the files to be written, at once as the package is edited', () => {
-    const paths = (state: { project: ProjectState }) =>
-      selectOutput('2026-11-25')(state).plan.files.map(({ path }) => path);
+    const paths = (state: State) => selectOutput('2026-11-25')(state).plan.files.map(({ path }) => path);
     expect(paths(after(arrived))).toEqual(['A-2.pdf', 'A-10.pdf']);
     const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'one' } });
     expect(paths(after(arrived, edited))).toEqual(['Permit.pdf']);
@@ -128,7 +126,7 @@ describe('what the project is', () => {
   it('paints a sheet anew when it, or the unit of a drawing, changed', () => {
     const version = (...actions: Action[]) => selectPageSources(after(arrived, ...actions))['a']!.version;
     const titled = SheetActions.sheetSaved({ sheet: { ...sheet('a', 'A-10'), title: 'New' } });
-    const unit = GatherActions.drawingChanged({ drawing: { ...info.drawings[0]!, unit: 'mm' } });
+    const unit = DrawingActions.drawingChanged({ drawing: { ...info.drawings[0]!, unit: 'mm' } });
     expect(new Set([version(), version(titled), version(unit)]).size).toBe(3);
     expect(version(SheetActions.sheetSaved({ sheet: sheet('b', 'B') }))).toBe(version());
   });
@@ -154,15 +152,15 @@ describe('edits of a package', () => {
       const sent = { ...pack, names: { ...pack.names, file } };
       return PackageActions.packageSaved({ pack: sent, sent });
     };
-    expect(after(arrived).project.unsaved).toEqual([]);
-    expect(after(arrived, edited('a'), edited('ab')).project.unsaved).toEqual(['p']);
-    expect(after(arrived, edited('a'), edited('ab'), saved('a')).project.unsaved).toEqual(['p']);
-    expect(after(arrived, edited('a'), edited('ab'), saved('a'), saved('ab')).project.unsaved).toEqual([]);
+    expect(whole(after(arrived)).unsaved).toEqual([]);
+    expect(whole(after(arrived, edited('a'), edited('ab'))).unsaved).toEqual(['p']);
+    expect(whole(after(arrived, edited('a'), edited('ab'), saved('a'))).unsaved).toEqual(['p']);
+    expect(whole(after(arrived, edited('a'), edited('ab'), saved('a'), saved('ab'))).unsaved).toEqual([]);
   });
 });
 
 describe('a package on two screens', () => {
-  const packIn = (...actions: Action[]): SheetPackage => after(arrived, ...actions).project.packages.entities['p']!;
+  const packIn = (...actions: Action[]): SheetPackage => whole(after(arrived, ...actions)).packages.entities['p']!;
 
   it('takes what another screen changed, beside what is edited here', () => {
     const notes = PackageActions.packageEdited({ packageId: 'p', change: { notes: 'ours' } });
@@ -170,20 +168,20 @@ describe('a package on two screens', () => {
     const answer = { ...pack, notes: 'ours', date: '2026-12-01' };
     const saved = PackageActions.packageSaved({ pack: answer, sent: { ...pack, notes: 'ours' } });
     expect(packIn(notes, later, saved)).toEqual({ ...answer, purpose: 'later' });
-    expect(after(arrived, notes, later, saved).project.unsaved).toEqual(['p']);
-    expect(after(arrived, notes, saved).project.unsaved).toEqual([]);
+    expect(whole(after(arrived, notes, later, saved)).unsaved).toEqual(['p']);
+    expect(whole(after(arrived, notes, saved)).unsaved).toEqual([]);
   });
 
   it('is changed for one run only, until that is kept or dropped', () => {
     const begun = PackageActions.trialBegun({ packageId: 'p' });
     const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'group' } });
     expect(packIn(begun, edited).bundling).toBe('group');
-    expect(after(arrived, begun, edited).project.unsaved).toEqual([]);
+    expect(whole(after(arrived, begun, edited)).unsaved).toEqual([]);
     const dropped = PackageActions.trialEnded({ packageId: 'p', keep: false });
     expect(packIn(begun, edited, dropped)).toEqual(pack);
     const kept = PackageActions.trialEnded({ packageId: 'p', keep: true });
     expect(packIn(begun, edited, kept).bundling).toBe('group');
-    expect(after(arrived, begun, edited, kept).project.unsaved).toEqual(['p']);
+    expect(whole(after(arrived, begun, edited, kept)).unsaved).toEqual(['p']);
   });
 
   it('shows what the server has once an edit is refused; edits of other packages stay', () => {
@@ -192,28 +190,28 @@ describe('a package on two screens', () => {
     const edited = (packageId: string) => PackageActions.packageEdited({ packageId, change: { bundling: 'group' } });
     const theirs = { ...pack, bundling: 'one' as const };
     const anew = PackageActions.packageShownAnew({ packageId: 'p', pack: theirs });
-    const state = after(bothArrived, edited('q'), edited('p'), anew).project;
+    const state = whole(after(bothArrived, edited('q'), edited('p'), anew));
     expect(state.packages.entities['p']).toEqual(theirs);
     expect(state.packages.entities['q']!.bundling).toBe('group');
     expect(state.unsaved).toEqual(['q']);
     const gone = PackageActions.packageShownAnew({ packageId: 'p', pack: null });
-    expect(after(bothArrived, edited('p'), gone).project).toMatchObject({ unsaved: [], packages: { ids: ['q'] } });
+    expect(whole(after(bothArrived, edited('p'), gone))).toMatchObject({ unsaved: [], packages: { ids: ['q'] } });
   });
 
   it('has nothing changed for one run only while an edit that is to be kept is on its way', () => {
     const kept = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'group' } });
     const begun = PackageActions.trialBegun({ packageId: 'p' });
-    expect(after(arrived, kept, begun).project.trial).toBeNull();
+    expect(whole(after(arrived, kept, begun)).trial).toBeNull();
     const sent = { ...pack, bundling: 'group' as const };
     const saved = PackageActions.packageSaved({ pack: sent, sent });
-    expect(after(arrived, kept, saved, begun).project.trial).toBe('p');
+    expect(whole(after(arrived, kept, saved, begun)).trial).toBe('p');
   });
 
   it('can have its edit taken back at once, before the server says how that is called; not what is for one run only', () => {
     const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'group' } });
-    expect(after(arrived, edited).project.history).toEqual({ undo: 'the last edit', redo: null });
+    expect(selectHistory(after(arrived, edited))).toEqual({ undo: 'the last edit', redo: null });
     const begun = PackageActions.trialBegun({ packageId: 'p' });
-    expect(after(arrived, begun, edited).project.history).toEqual({ undo: null, redo: null });
+    expect(selectHistory(after(arrived, begun, edited))).toEqual({ undo: null, redo: null });
   });
 
   it('comes back and goes with steps back', () => {
@@ -221,8 +219,20 @@ describe('a package on two screens', () => {
     const step = { words: 'package Permit', sheets: [], removed: [], facts: {}, history };
     const gone = EditActions.stepped({ way: 'undo', step: { ...step, packGone: 'p' } });
     const back = EditActions.stepped({ way: 'redo', step: { ...step, pack } });
-    expect(after(arrived, gone).project.packages.ids).toEqual([]);
+    expect(whole(after(arrived, gone)).packages.ids).toEqual([]);
     expect(packIn(gone, back)).toEqual(pack);
+  });
+});
+
+describe('another project', () => {
+  it('begins with nothing of the one before but the list of projects', () => {
+    const projects = [summary('project', 'P'), summary('other', 'Q')];
+    const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'group' } });
+    const opened = ProjectActions.projectOpened({ projectId: 'other' });
+    const state = after(ProjectActions.projectsArrived({ projects }), arrived, edited, opened);
+    const fresh = after(ProjectActions.projectsArrived({ projects }), opened);
+    expect(state).toEqual(fresh);
+    expect(state.project).toMatchObject({ id: 'other', status: 'loading', projects });
   });
 });
 
@@ -230,57 +240,54 @@ describe('runs and uploads', () => {
   it('shows the latest run of the package, and the one that is open', () => {
     const state = after(
       arrived,
-      PackageActions.runBegun({ run: run('1', 'done', '2026-11-25T10:00:00Z') }),
-      PackageActions.runBegun({ run: run('2', 'running', '2026-11-25T11:00:00Z') }),
+      RunActions.runBegun({ run: run('1', 'done', '2026-11-25T10:00:00Z') }),
+      RunActions.runBegun({ run: run('2', 'running', '2026-11-25T11:00:00Z') }),
     );
     expect(selectLatestRun(state)!.id).toBe('2');
     expect(selectOpenRun(state)!.id).toBe('2');
-    const over = projectFeature.reducer(
-      state.project,
-      PackageActions.runAdvanced({ run: run('2', 'done', '2026-11-25T11:00:00Z') }),
-    );
-    expect(selectOpenRun({ project: over })).toBeNull();
+    const over = RunActions.runAdvanced({ run: run('2', 'done', '2026-11-25T11:00:00Z') });
+    expect(selectOpenRun({ runs: runsFeature.reducer(state.runs, over) })).toBeNull();
   });
 
   it('follows an upload to its drawing or its refusal', () => {
-    const began = GatherActions.uploadBegan({ uploadId: 1, name: 'x.dxf' });
-    expect(after(arrived, began).project.uploads.ids).toEqual([1]);
+    const began = DrawingActions.uploadBegan({ uploadId: 1, name: 'x.dxf' });
+    expect(whole(after(arrived, began)).uploads.ids).toEqual([1]);
     const drawing = { ...info.drawings[0]!, id: 'new' };
     const came = after(
       arrived,
       began,
-      GatherActions.fileReceived({ uploadId: 1, received: { outcome: 'added', drawing } }),
+      DrawingActions.fileReceived({ uploadId: 1, received: { outcome: 'added', drawing } }),
     );
-    expect([came.project.uploads.ids, came.project.drawings.ids]).toEqual([[], ['d', 'new']]);
+    expect([whole(came).uploads.ids, whole(came).drawings.ids]).toEqual([[], ['d', 'new']]);
     const problem = { code: 'unknown' as const, sentence: 'No.', place: {} };
-    const refused = after(arrived, began, GatherActions.drawingRefused({ uploadId: 1, problem }));
-    expect(refused.project.uploads.entities[1]).toMatchObject({ problem, state: 'refused' });
+    const refused = after(arrived, began, DrawingActions.drawingRefused({ uploadId: 1, problem }));
+    expect(whole(refused).uploads.entities[1]).toMatchObject({ problem, state: 'refused' });
   });
 
   it('keeps a file that is to be decided about, with the drawing it may be a newer version of', () => {
-    const began = GatherActions.uploadBegan({ uploadId: 1, name: 'd.dxf' });
+    const began = DrawingActions.uploadBegan({ uploadId: 1, name: 'd.dxf' });
     const offered = { name: 'd.dxf', hash: 'ab', bytes: 9 };
     const received = { outcome: 'newer' as const, drawing: { ...info.drawings[0]!, version: 3 }, offered };
-    const offer = after(arrived, began, GatherActions.fileReceived({ uploadId: 1, received }));
-    expect(offer.project.uploads.entities[1]).toMatchObject({ state: 'newer', drawing: 'd', offered });
-    expect(offer.project.drawings.entities['d']!.version).toBe(3);
-    const left = after(arrived, GatherActions.filesLeftOut({ uploadId: 2, names: ['a.txt', 'b.log'] }));
-    expect(left.project.uploads.entities[2]!.name).toBe('Left out, since no drawing: a.txt, b.log.');
+    const offer = after(arrived, began, DrawingActions.fileReceived({ uploadId: 1, received }));
+    expect(whole(offer).uploads.entities[1]).toMatchObject({ state: 'newer', drawing: 'd', offered });
+    expect(whole(offer).drawings.entities['d']!.version).toBe(3);
+    const left = after(arrived, DrawingActions.filesLeftOut({ uploadId: 2, names: ['a.txt', 'b.log'] }));
+    expect(whole(left).uploads.entities[2]!.name).toBe('Left out, since no drawing: a.txt, b.log.');
   });
 
   it('tells that layouts are being made into sheets, until they are or are refused', () => {
-    const asked = GatherActions.layoutSheetsAskedFor({ drawingId: 'd' });
-    expect(after(arrived, asked).project.takingLayouts).toBe('d');
-    expect(after(arrived, asked, GatherActions.sheetsMade({ sheets: [] })).project.takingLayouts).toBeNull();
+    const asked = DrawingActions.layoutSheetsAskedFor({ drawingId: 'd' });
+    expect(whole(after(arrived, asked)).takingLayouts).toBe('d');
+    expect(whole(after(arrived, asked, SheetActions.sheetsCreated({ sheets: [] }))).takingLayouts).toBeNull();
     const problem = { code: 'unknown' as const, sentence: 'No.', place: {} };
-    expect(after(arrived, asked, ProjectActions.requestRefused({ problem })).project.takingLayouts).toBeNull();
+    expect(whole(after(arrived, asked, NoticeActions.requestRefused({ problem }))).takingLayouts).toBeNull();
   });
 
   it('takes back the sheets made last', () => {
-    const made = GatherActions.sheetsMade({ sheets: [sheet('n1', 'N-1'), sheet('n2', 'N-2')] });
-    expect(after(arrived, made).project.justMade).toEqual(['n1', 'n2']);
-    const back = after(arrived, made, GatherActions.sheetsRemoved({ ids: ['n1', 'n2'] }));
-    expect([back.project.justMade, back.project.sheets.ids]).toEqual([[], after(arrived).project.sheets.ids]);
+    const made = SheetActions.sheetsCreated({ sheets: [sheet('n1', 'N-1'), sheet('n2', 'N-2')] });
+    expect(whole(after(arrived, made)).justMade).toEqual(['n1', 'n2']);
+    const back = after(arrived, made, SheetActions.sheetsRemoved({ ids: ['n1', 'n2'] }));
+    expect([whole(back).justMade, whole(back).sheets.ids]).toEqual([[], whole(after(arrived)).sheets.ids]);
   });
 
   it('knows which sheets hold a version behind their drawing', () => {
@@ -288,11 +295,11 @@ describe('runs and uploads', () => {
     const newer = { ...info.drawings[0]!, version: 2 };
     const state = after(
       arrived,
-      GatherActions.drawingChanged({ drawing: newer }),
-      GatherActions.sheetMade({ sheet: held }),
+      DrawingActions.drawingChanged({ drawing: newer }),
+      SheetActions.sheetsCreated({ sheets: [held] }),
     );
     expect([...selectOutOfDate(state)]).toEqual(['old']);
-    const same = after(arrived, GatherActions.sheetMade({ sheet: held }));
+    const same = after(arrived, SheetActions.sheetsCreated({ sheets: [held] }));
     expect([...selectOutOfDate(same)]).toEqual([]);
   });
 });

@@ -6,8 +6,10 @@ import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
 import { provideMockStore } from '@ngrx/store/testing';
 import type { DrawingInfo } from '@folvex/contract';
-import { projectFeature } from '../../src/state/project.reducer';
-import { selectAllSheets, selectDrawingEntities } from '../../src/state/project.selectors';
+import { selectDrawingEntities } from '../../src/state/drawings/drawings.selectors';
+import { editsFeature } from '../../src/state/edits/edits.reducer';
+import { projectFeature } from '../../src/state/project/project.reducer';
+import { selectAllSheets } from '../../src/state/sheets/sheets.selectors';
 
 const groups = [
   { id: 'plans', name: 'Plans' },
@@ -22,7 +24,7 @@ export async function show<T>(type: Type<T>, inputs: Record<string, unknown>): P
       provideMockStore({
         selectors: [
           { selector: projectFeature.selectGroups, value: groups },
-          { selector: projectFeature.selectEditing, value: 0 },
+          { selector: editsFeature.selectEditing, value: 0 },
           { selector: projectFeature.selectFacts, value: { number: '', name: '', client: '', fields: {} } },
           { selector: selectAllSheets, value: [] },
           { selector: selectDrawingEntities, value: {} },

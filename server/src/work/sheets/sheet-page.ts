@@ -1,3 +1,4 @@
+import type { ComposedSheets } from '@folvex/contract';
 import {
   contextOf,
   orderAround,
@@ -69,6 +70,27 @@ export class SheetPages {
     const [page, facts] = [await findArtifact(db, 'page', key), await findArtifact(db, 'page-facts', key)];
     return page && facts && (await store.has(page)) && (await store.has(facts)) ? { page, facts } : undefined;
   }
+}
+
+/** How sheets come out; those that cannot be composed have their problem. */
+export async function composeSheets(
+  services: Services,
+  projectId: string,
+  sheets: readonly Sheet[],
+): Promise<ComposedSheets> {
+  const pages = await SheetPages.of(services, projectId);
+  const composed: ComposedSheets = { facts: {}, problems: {} };
+  await Promise.all(
+    sheets.map(async (sheet) => {
+      try {
+        composed.facts[sheet.id] = await readFacts(services, await pages.make(sheet));
+      } catch (error) {
+        if (!(error instanceof ProblemError)) throw error;
+        composed.problems[sheet.id] = error.problem;
+      }
+    }),
+  );
+  return composed;
 }
 
 /** The page of one sheet, made where it is not in the store yet. */

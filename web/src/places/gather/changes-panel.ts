@@ -1,12 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { Store } from '@ngrx/store';
 import { path, ROUTES, type DrawingInfo } from '@folvex/contract';
 import { sourcesShown, type PaperSize } from '@folvex/core';
-import { Api, problemOf } from '../../state/api';
-import { selectAllSheets } from '../../state/project.selectors';
+import { Lookups } from '../../state/lookups/lookups';
+import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { PagePicture } from '../../ui/page-picture';
 import { countOf } from '../../ui/words';
 import { MatTableModule } from '@angular/material/table';
@@ -30,15 +29,15 @@ export class ChangesPanel {
   readonly taken = output();
   readonly closed = output();
 
-  private readonly api = inject(Api);
   private readonly sheets = inject(Store).selectSignal(selectAllSheets);
   protected readonly width = 372;
-  protected readonly found = rxResource({
-    params: () => ({ drawing: this.drawing().id, from: this.from(), to: this.to() }),
-    stream: ({ params }) => this.api.changes(params.drawing, params.from, params.to),
-  });
-  protected readonly changes = computed(() => (this.found.hasValue() ? this.found.value() : null));
-  protected readonly trouble = computed(() => (this.found.error() ? problemOf(this.found.error()).sentence : ''));
+  private readonly found = inject(Lookups).of('changes', () => ({
+    drawing: this.drawing().id,
+    from: this.from(),
+    to: this.to(),
+  }));
+  protected readonly changes = this.found.answer;
+  protected readonly trouble = this.found.problem;
   protected readonly picture = computed(() => ({
     url: path(ROUTES.changesPicture, { drawing: this.drawing().id, from: this.from(), to: this.to() }),
     version: '',

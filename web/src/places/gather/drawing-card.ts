@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output, signal, inject } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
@@ -7,6 +7,7 @@ import type { DrawingInfo } from '@folvex/contract';
 import { miniatureOf } from '../../ui/miniature';
 import { PagePicture } from '../../ui/page-picture';
 import { bytesInWords, countOf, realSize, sizeInWords, sizesInWords, unitOf } from '../../ui/words';
+import { ProjectLinks } from '../../state/project/project-links';
 
 const PICTURE = { width: 300, height: 150 };
 
@@ -22,6 +23,7 @@ type Part = 'layers' | 'layouts' | 'fonts' | 'references' | 'warnings';
   host: { '[class.chosen]': 'chosen()' },
 })
 export class DrawingCard {
+  protected readonly to = inject(ProjectLinks).to;
   readonly drawing = input.required<DrawingInfo>();
   /** How many sheets show it. */
   readonly uses = input.required<number>();

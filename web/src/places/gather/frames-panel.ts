@@ -1,21 +1,23 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { numbersFrom, type FrameOrder } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
-import { Api, problemOf } from '../../state/api';
-import { EditActions, GatherActions } from '../../state/project.actions';
-import { projectFeature } from '../../state/project.reducer';
-import { selectAllSheets } from '../../state/project.selectors';
+import { Lookups } from '../../state/lookups/lookups';
+import { DrawingActions } from '../../state/drawings/drawings.actions';
+import { EditActions } from '../../state/edits/edits.actions';
+import { projectFeature } from '../../state/project/project.reducer';
+import { sheetsFeature } from '../../state/sheets/sheets.reducer';
+import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { optionsByName } from '../../ui/choices';
 import { countOf } from '../../ui/words';
 import { FramesPreview } from './frames-preview';
 import { choice } from '../../ui/choice-signal';
 import { ChoiceField, type Choosable } from '../../forms/choice-field';
 import { TextField } from '../../forms/text-field';
+import { ProjectLinks } from '../../state/project/project-links';
 
 /** The frame finder: closed rectangles on a layer become sheets in reading order, numbered, in one step. */
 @Component({
@@ -27,10 +29,10 @@ import { TextField } from '../../forms/text-field';
   host: { class: 'fx-side' },
 })
 export class FramesPanel {
+  protected readonly to = inject(ProjectLinks).to;
   readonly drawing = input.required<DrawingInfo>();
   readonly closed = output();
 
-  private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly project = this.store.selectSignal(projectFeature.selectId);
   private readonly sheets = this.store.selectSignal(selectAllSheets);
@@ -42,18 +44,18 @@ export class FramesPanel {
     { value: 'text', words: 'by the number written in each' },
   ];
   protected readonly order = signal<FrameOrder>('rows');
-  protected readonly found = rxResource({
-    params: () => ({ project: this.project(), drawing: this.drawing().id, order: this.order() }),
-    stream: ({ params }) => this.api.frames(params.project, params.drawing, params.order),
+  protected readonly found = inject(Lookups).of('frames', () => {
+    const { id, hash } = this.drawing();
+    return { project: this.project(), drawing: id, order: this.order(), hash };
   });
-  protected readonly layers = computed(() => (this.found.hasValue() ? this.found.value() : []));
+  protected readonly layers = computed(() => this.found.answer() ?? []);
   protected readonly layerOptions = computed(() =>
     this.layers().map(({ layer, frames }) => ({
       value: layer,
       words: `${layer} · ${countOf(frames.length, 'frame')}`,
     })),
   );
-  protected readonly trouble = computed(() => (this.found.error() ? problemOf(this.found.error()).sentence : ''));
+  protected readonly trouble = this.found.problem;
   protected readonly layer = choice(() => this.layers()[0]?.layer ?? '');
   protected readonly first = signal('A-101');
   protected readonly group = choice(() => this.groups()[0]?.id ?? '');
@@ -81,7 +83,7 @@ export class FramesPanel {
   });
   protected readonly counted = countOf;
 
-  protected readonly justMade = this.store.selectSignal(projectFeature.selectJustMade);
+  protected readonly justMade = this.store.selectSignal(sheetsFeature.selectJustMade);
 
   protected takeBack(): void {
     this.store.dispatch(EditActions.stepAskedFor({ way: 'undo' }));
@@ -89,6 +91,6 @@ export class FramesPanel {
 
   protected make(): void {
     const wanted = { layer: this.layer(), order: this.order(), first: this.first().trim(), group: this.group() };
-    this.store.dispatch(GatherActions.frameSheetsAskedFor({ drawingId: this.drawing().id, wanted }));
+    this.store.dispatch(DrawingActions.frameSheetsAskedFor({ drawingId: this.drawing().id, wanted }));
   }
 }

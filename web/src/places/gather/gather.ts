@@ -3,9 +3,15 @@ import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { Store } from '@ngrx/store';
 import type { LengthUnit } from '@folvex/core';
-import { GatherActions } from '../../state/project.actions';
-import { projectFeature } from '../../state/project.reducer';
-import { selectAllDrawings, selectLayoutsTaken, selectUploadEntities, selectUses } from '../../state/project.selectors';
+import { DrawingActions } from '../../state/drawings/drawings.actions';
+import { drawingsFeature } from '../../state/drawings/drawings.reducer';
+import {
+  selectAllDrawings,
+  selectLayoutsTaken,
+  selectUploadEntities,
+  selectUses,
+} from '../../state/drawings/drawings.selectors';
+import { projectFeature } from '../../state/project/project.reducer';
 import { DropFiles } from '../../ui/drop-files';
 import { EmptyState } from '../../ui/empty-state';
 import { ChangesPanel } from './changes-panel';
@@ -31,7 +37,7 @@ export class Gather {
   private readonly uploads = this.store.selectSignal(selectUploadEntities);
   protected readonly present = computed(() => new Set(this.drawings().map(({ name }) => name.toLowerCase())));
   protected readonly layoutsTaken = this.store.selectSignal(selectLayoutsTaken);
-  protected readonly takingLayouts = this.store.selectSignal(projectFeature.selectTakingLayouts);
+  protected readonly takingLayouts = this.store.selectSignal(drawingsFeature.selectTakingLayouts);
   protected readonly uses = this.store.selectSignal(selectUses);
   /** Id of the drawing that sheets are being made from, and in which way. */
   protected readonly chosen = signal<string | null>(null);
@@ -45,7 +51,7 @@ export class Gather {
   protected readonly chosenDrawing = computed(() => this.drawings().find(({ id }) => id === this.chosen()) ?? null);
 
   protected add(files: File[], newerOf?: string): void {
-    this.store.dispatch(GatherActions.filesDropped({ files, ...(newerOf !== undefined && { newerOf }) }));
+    this.store.dispatch(DrawingActions.filesDropped({ files, ...(newerOf !== undefined && { newerOf }) }));
   }
 
   protected picked(input: HTMLInputElement): void {
@@ -68,15 +74,15 @@ export class Gather {
   protected takeOffer(): void {
     const uploadId = this.offered()?.id;
     if (uploadId === undefined) return;
-    this.store.dispatch(GatherActions.offerAnswered({ uploadId, as: 'version', password: '' }));
+    this.store.dispatch(DrawingActions.offerAnswered({ uploadId, as: 'version', password: '' }));
     this.chosen.set(null);
   }
 
   protected takeLayouts(drawingId: string): void {
-    this.store.dispatch(GatherActions.layoutSheetsAskedFor({ drawingId }));
+    this.store.dispatch(DrawingActions.layoutSheetsAskedFor({ drawingId }));
   }
 
   protected stateUnit(drawingId: string, unit: LengthUnit): void {
-    this.store.dispatch(GatherActions.drawingStated({ drawingId, change: { unit } }));
+    this.store.dispatch(DrawingActions.drawingStated({ drawingId, change: { unit } }));
   }
 }

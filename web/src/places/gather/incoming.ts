@@ -3,9 +3,9 @@ import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { MatProgressBar } from '@angular/material/progress-bar';
 import { Store } from '@ngrx/store';
-import { GatherActions } from '../../state/project.actions';
-import type { Upload } from '../../state/project.reducer';
-import { selectAllUploads, selectDrawingEntities, selectUses } from '../../state/project.selectors';
+import { DrawingActions } from '../../state/drawings/drawings.actions';
+import type { Upload } from '../../state/drawings/drawings.reducer';
+import { selectAllUploads, selectDrawingEntities, selectUses } from '../../state/drawings/drawings.selectors';
 import { countOf } from '../../ui/words';
 import { TextField } from '../../forms/text-field';
 
@@ -44,7 +44,7 @@ export class Incoming {
   }
 
   protected take(upload: Upload, as: 'version' | 'drawing'): void {
-    this.store.dispatch(GatherActions.offerAnswered({ uploadId: upload.id, as, password: '' }));
+    this.store.dispatch(DrawingActions.offerAnswered({ uploadId: upload.id, as, password: '' }));
   }
 
   protected takeAll(): void {
@@ -52,10 +52,10 @@ export class Incoming {
   }
 
   protected unlock(upload: Upload, password: string): void {
-    if (password) this.store.dispatch(GatherActions.offerAnswered({ uploadId: upload.id, as: 'unlock', password }));
+    if (password) this.store.dispatch(DrawingActions.offerAnswered({ uploadId: upload.id, as: 'unlock', password }));
   }
 
   protected dismiss(uploadId: number): void {
-    this.store.dispatch(GatherActions.uploadDismissed({ uploadId }));
+    this.store.dispatch(DrawingActions.uploadDismissed({ uploadId }));
   }
 }

@@ -15,9 +15,9 @@ import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { fittingScale, formatScale, paperOf, parseScale, viewSizeOnPaper, type Orientation } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
-import { GatherActions } from '../../state/project.actions';
-import { projectFeature } from '../../state/project.reducer';
-import { selectAllSheets } from '../../state/project.selectors';
+import { projectFeature } from '../../state/project/project.reducer';
+import { SheetActions } from '../../state/sheets/sheets.actions';
+import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { ORIENTATIONS, SCALES, optionsByName } from '../../ui/choices';
 import { papersInWords, realSize } from '../../ui/words';
 import { judgeFit } from './scale-fit';
@@ -25,6 +25,7 @@ import { choice, choiceOf } from '../../ui/choice-signal';
 import * as yup from 'yup';
 import { ChoiceField } from '../../forms/choice-field';
 import { TextField } from '../../forms/text-field';
+import { ProjectLinks } from '../../state/project/project-links';
 
 const scaleSchema = yup
   .string()
@@ -40,6 +41,7 @@ const scaleSchema = yup
   host: { class: 'fx-side' },
 })
 export class NewSheetPanel {
+  protected readonly to = inject(ProjectLinks).to;
   readonly drawing = input.required<DrawingInfo>();
   /** What of the model it is to show, in the drawing's unit; all that is visible where absent. */
   readonly window = input<[number, number, number, number] | null>(null);
@@ -130,7 +132,7 @@ export class NewSheetPanel {
       ...(this.shown() && { window: this.shown()! }),
     };
     this.asked.set(sheet.number);
-    this.store.dispatch(GatherActions.sheetAskedFor({ sheet }));
+    this.store.dispatch(SheetActions.sheetAskedFor({ sheet }));
   }
 }
 

@@ -2,7 +2,7 @@ import type { Place } from '../../ui/place';
 import { DRAWING_KEYS } from './shortcuts';
 
 export const PLACE: Place = {
-  path: 'gather',
+  path: 'drawings',
   name: 'Gather',
   icon: 'stacks',
   key: '1',

@@ -1,13 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { path, ROUTES, type NewIssue } from '@folvex/contract';
 import { filteredRegister, superseded, type Issue, type RegisterFilter } from '@folvex/core';
-import { Api, problemOf } from '../../state/api';
-import { projectFeature } from '../../state/project.reducer';
-import { selectAllRuns } from '../../state/project.selectors';
+import { IssueActions } from '../../state/issues/issues.actions';
+import { issuesFeature } from '../../state/issues/issues.reducer';
+import { projectFeature } from '../../state/project/project.reducer';
+import { selectAllRuns } from '../../state/runs/runs.selectors';
 import { EmptyState } from '../../ui/empty-state';
 import { countOf } from '../../ui/words';
 import { NewIssuePanel } from './new-issue-panel';
@@ -17,6 +17,7 @@ import { MatCheckbox } from '@angular/material/checkbox';
 import { ChoiceField } from '../../forms/choice-field';
 import { TextField } from '../../forms/text-field';
 import { MatTableModule } from '@angular/material/table';
+import { ProjectLinks } from '../../state/project/project-links';
 
 /** What was handed over to whom and when: sheets against issues; and the mending of sets whose files were renamed. */
 @Component({
@@ -39,7 +40,7 @@ import { MatTableModule } from '@angular/material/table';
   styleUrl: './issues-place.scss',
 })
 export class IssuesPlace {
-  private readonly api = inject(Api);
+  protected readonly to = inject(ProjectLinks).to;
   private readonly store = inject(Store);
   private readonly project = this.store.selectSignal(projectFeature.selectId);
   private readonly runs = this.store.selectSignal(selectAllRuns);
@@ -47,14 +48,11 @@ export class IssuesPlace {
   protected readonly making = signal(false);
   private readonly filter = signal<RegisterFilter>({});
   protected readonly chosenId = signal('');
-  /** Why the last issue was not made. */
-  protected readonly refused = signal('');
-  private readonly asked = rxResource({
-    params: () => this.project() || undefined,
-    stream: ({ params }) => this.api.issues(params),
-  });
-  protected readonly problem = computed(() => (this.asked.error() ? problemOf(this.asked.error()).sentence : ''));
-  protected readonly issues = computed(() => (this.asked.hasValue() ? this.asked.value() : undefined));
+  private readonly state = this.store.selectSignal(issuesFeature.selectIssuesState);
+  /** Why the last issue was not created. */
+  protected readonly refused = computed(() => this.state().refusal?.sentence ?? '');
+  protected readonly problem = computed(() => this.state().problem?.sentence ?? '');
+  protected readonly issues = computed(() => this.state().issues ?? undefined);
   protected readonly columns = computed(() => ['number', 'title', ...this.shown().issues.map(({ id }) => id)]);
   protected readonly gone = computed(() => superseded(this.issues() ?? []));
   protected readonly shown = computed(() => filteredRegister(this.issues() ?? [], this.filter()));
@@ -102,20 +100,26 @@ export class IssuesPlace {
     return this.issues()?.find((issue) => issue.id === id)?.number;
   }
 
+  constructor() {
+    effect(() => {
+      if (this.project()) this.reload();
+    });
+    const created = this.store.selectSignal(issuesFeature.selectCreated);
+    const before = created();
+    effect(() => {
+      const id = created();
+      if (id === null || id === before) return;
+      this.making.set(false);
+      this.chosenId.set(id);
+    });
+  }
+
   protected reload(): void {
-    this.asked.reload();
+    this.store.dispatch(IssueActions.registerAskedFor());
   }
 
   protected make(issue: NewIssue): void {
-    this.refused.set('');
-    this.api.makeIssue(this.project(), issue).subscribe({
-      next: ({ id }) => {
-        this.making.set(false);
-        this.chosenId.set(id);
-        this.asked.reload();
-      },
-      error: (error: unknown) => this.refused.set(problemOf(error).sentence),
-    });
+    this.store.dispatch(IssueActions.issueAskedFor({ issue }));
   }
 }
 

@@ -15,8 +15,8 @@ import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import { joinedPath } from '@folvex/core';
-import { projectFeature } from '../../state/project.reducer';
-import { selectAllRuns } from '../../state/project.selectors';
+import { projectFeature } from '../../state/project/project.reducer';
+import { selectAllRuns } from '../../state/runs/runs.selectors';
 import { EmptyState } from '../../ui/empty-state';
 import { secondInWords } from '../../ui/words';
 import { CompareLayer, type CompareMode } from './compare-layer';
@@ -28,6 +28,7 @@ import { PdfFile } from './pdf-file';
 import { RunFiles } from './run-files';
 import { pdfsOf } from './run-pdfs';
 import { TextField } from '../../forms/text-field';
+import { ProjectLinks } from '../../state/project/project-links';
 
 /** A run's files as they were written, page by page, by an independent reader. */
 @Component({
@@ -38,10 +39,14 @@ import { TextField } from '../../forms/text-field';
   styleUrl: './light-table.scss',
 })
 export class LightTable {
+  protected readonly to = inject(ProjectLinks).to;
   /** Id of a run, from the address; the latest one without it. */
   readonly run = input<string>();
   /** Id of the run that it is compared with, from the address. */
   readonly with = input<string>();
+  /** Which of its files, counted from 0, and which page of that, counted from 1, from the address. */
+  readonly of = input<string>();
+  readonly page = input<string>();
 
   private readonly router = inject(Router);
   private readonly store = inject(Store);
@@ -61,7 +66,10 @@ export class LightTable {
     ),
   );
   private readonly shownId = computed(() => this.shown()?.id ?? '');
-  protected readonly fileAt = linkedSignal({ source: this.shownId, computation: () => 0 });
+  protected readonly fileAt = linkedSignal({
+    source: () => ({ run: this.shownId(), at: this.of() }),
+    computation: ({ at }) => positionOf(at, 0),
+  });
   private readonly url = computed(() =>
     this.shownId() ? path(ROUTES.runFile, { run: this.shownId(), index: this.fileAt() }) : undefined,
   );
@@ -78,7 +86,10 @@ export class LightTable {
   protected readonly locked = computed(() => this.pdf.error()?.name === 'PasswordException');
   protected readonly file = computed(() => (this.pdf.hasValue() ? this.pdf.value() : null));
   /** Page shown, counted from 1. */
-  protected readonly page = linkedSignal({ source: this.url, computation: () => 1 });
+  protected readonly pageAt = linkedSignal({
+    source: () => ({ url: this.url(), page: this.page() }),
+    computation: ({ page }) => positionOf(page, 1),
+  });
   /** Counts changes of layers, so that the page is painted again. */
   protected readonly layersTurn = signal(0);
 
@@ -91,7 +102,7 @@ export class LightTable {
   protected readonly comparison = comparison({
     run: this.shown,
     earlier: this.earlier,
-    position: computed(() => ({ file: this.fileAt(), page: this.page() })),
+    position: computed(() => ({ file: this.fileAt(), page: this.pageAt() })),
     file: this.file,
     shownPx: computed(() => {
       const size = this.viewer()?.size();
@@ -99,7 +110,7 @@ export class LightTable {
     }),
   });
   private readonly sized = resource({
-    params: () => (this.file() ? { file: this.file()!, page: this.page() } : undefined),
+    params: () => (this.file() ? { file: this.file()!, page: this.pageAt() } : undefined),
     loader: ({ params: { file, page } }) => file.paper(page),
   });
   protected readonly paper = computed(() => (this.sized.hasValue() ? this.sized.value() : undefined));
@@ -109,6 +120,11 @@ export class LightTable {
   protected readonly areaAt = linkedSignal({ source: this.comparison.page, computation: () => -1 });
 
   constructor() {
+    // The address says which run is shown.
+    effect(() => {
+      const id = this.shownId();
+      if (id && this.run() === undefined) void this.router.navigate(this.to('runs', id), { replaceUrl: true });
+    });
     effect((onCleanup) => {
       const file = this.file();
       onCleanup(() => file?.close());
@@ -116,11 +132,11 @@ export class LightTable {
   }
 
   protected choose(id: string): void {
-    void this.router.navigate([], { queryParams: { run: id } });
+    void this.router.navigate(this.to('runs', id));
   }
 
   protected compareWith(id: string): void {
-    void this.router.navigate([], { queryParams: { run: this.shownId(), ...(id && { with: id }) } });
+    void this.router.navigate(this.to('runs', this.shownId()), { queryParams: id ? { with: id } : {} });
   }
 
   /** A link to another file of the run. */
@@ -133,6 +149,23 @@ export class LightTable {
 
   protected go(fileAt: number, page: number): void {
     this.fileAt.set(fileAt);
-    this.page.set(page);
+    this.turnTo(page);
   }
+
+  /** The address follows, so that a link to the page can be sent. */
+  protected turnTo(page: number): void {
+    this.pageAt.set(page);
+    const queryParams = { of: this.fileAt() || null, page };
+    void this.router.navigate(this.to('runs', this.shownId()), {
+      queryParams,
+      queryParamsHandling: 'merge',
+      replaceUrl: true,
+    });
+  }
+}
+
+/** A position that an address states; another one where it states none. */
+function positionOf(said: string | undefined, otherwise: number): number {
+  const at = Number(said ?? otherwise);
+  return Number.isInteger(at) && at >= otherwise ? at : otherwise;
 }

@@ -1,7 +1,7 @@
 import type { PackageChange } from '@folvex/contract';
 import { findingKey, movePage, parseLayoutName, type Finding, type SheetPackage } from '@folvex/core';
-import type { StripPage } from '../../state/project.selectors';
-import { omitKey } from '../../ui/omit-key';
+import type { StripPage } from '../../state/packages/packages.selectors';
+import { omitKey } from '../../state/omit-key';
 
 /** Ids of pages as the strip shows them, those that a rule takes in among them. */
 export function visibleOrder(strip: readonly StripPage[]): string[] {

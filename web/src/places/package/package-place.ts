@@ -1,9 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatButtonToggle, MatButtonToggleGroup } from '@angular/material/button-toggle';
 import { MatIcon } from '@angular/material/icon';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
   BUNDLING_OPTIONS,
@@ -11,7 +10,6 @@ import {
   hasStop,
   paperPlacement,
   recipeInWords,
-  sameValue,
   sortedOrder,
   STANDARD_OVERLAP_MM,
   STANDARD_RECIPE,
@@ -20,23 +18,27 @@ import {
   type Fix,
 } from '@folvex/core';
 import type { PackageChange, RunOptions } from '@folvex/contract';
-import { PackageActions, SheetActions } from '../../state/project.actions';
-import { projectFeature } from '../../state/project.reducer';
+import { PackageActions } from '../../state/packages/packages.actions';
+import { packagesFeature } from '../../state/packages/packages.reducer';
 import {
   selectAllPackages,
-  selectLatestRun,
   selectOutput,
   selectPackage,
   selectPackageSheets,
-  selectPageSources,
   selectSheetsOutside,
   selectStripPages,
-} from '../../state/project.selectors';
+} from '../../state/packages/packages.selectors';
+import { selectPageSources } from '../../state/pages/page-sources';
+import { projectFeature } from '../../state/project/project.reducer';
+import { RunActions } from '../../state/runs/runs.actions';
+import { selectLatestRun } from '../../state/runs/runs.selectors';
+import { SheetActions } from '../../state/sheets/sheets.actions';
 import { EmptyState } from '../../ui/empty-state';
 import { countOf, paperOfSheet, today } from '../../ui/words';
 import { destinationOf } from './delivery/at-destination';
 import { ComparePackages } from './order/compare-packages';
-import { ComposedPages, pagesToCompose } from './checks/composed-pages';
+import { ComposedPages } from '../../state/composed/composed-pages';
+import { pagesToCompose } from './checks/pages-to-compose';
 import { DestinationPanel } from './delivery/destination-panel';
 import { Findings } from './checks/findings';
 import { FormatsPanel } from './output/formats-panel';
@@ -60,6 +62,7 @@ import { ProtectPanel } from './delivery/protect-panel';
 import { RunProgress } from './run/run-progress';
 import { SheetPicker } from './order/sheet-picker';
 import { SizeChart } from './output/size-chart';
+import { ProjectLinks } from '../../state/project/project-links';
 
 /** Papers that offices print large sheets on in parts (common practice). */
 const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
@@ -95,8 +98,12 @@ const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
   styleUrl: './package-place.scss',
 })
 export class PackagePlace {
+  protected readonly to = inject(ProjectLinks).to;
+  /** Id of the package, from the address; the one chosen last without it. */
+  readonly package = input<string>();
+
+  private readonly router = inject(Router);
   private readonly store = inject(Store);
-  private readonly looker = inject(ComposedPages);
   protected readonly bundlings = BUNDLING_OPTIONS;
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   protected readonly packages = this.store.selectSignal(selectAllPackages);
@@ -139,39 +146,33 @@ export class PackagePlace {
   protected readonly picking = signal(false);
   protected readonly naming = signal(false);
   protected readonly running = computed(() => ['waiting', 'running'].includes(this.run()?.state ?? ''));
-  private readonly saved = this.store.selectSignal(projectFeature.selectSaved);
+  private readonly saved = this.store.selectSignal(packagesFeature.selectSaved);
   /** Pages that the checks look at: sheets, and spaces of drawings once the server knows of them. */
-  private readonly wanted = computed(
-    () => pagesToCompose(this.strip(), this.saved()[this.pack()?.id ?? ''], this.sources()),
-    { equal: sameValue },
+  private readonly wanted = computed(() =>
+    pagesToCompose(this.strip(), this.saved()[this.pack()?.id ?? ''], this.sources()),
   );
   /** How they came out, as far as that is known. */
-  private readonly composed = rxResource({
-    params: () => ({ project: this.project(), wanted: this.wanted() }),
-    stream: ({ params: { project, wanted } }) => this.looker.of(project, wanted),
-  });
+  private readonly composed = inject(ComposedPages).many(this.wanted);
   protected readonly destination = destinationOf({ output: this.output, run: this.run });
-  private readonly composedNow = computed(() => (this.composed.hasValue() ? this.composed.value() : undefined));
   protected readonly pictures = computed(() => {
-    const [known, sheets] = [this.composedNow(), this.sheets()];
-    if (!known || sheets.some(({ id }) => !known.has(id))) return null;
-    return sheets.flatMap(({ id }) => known.get(id)!.pictures);
+    const [{ facts }, sheets] = [this.composed(), this.sheets()];
+    return sheets.some(({ id }) => !facts.has(id)) ? null : sheets.flatMap(({ id }) => facts.get(id)!.pictures);
   });
   /** How many pages are not looked at yet, in words. */
   protected readonly looking = computed(() => {
-    const [known, all] = [this.composedNow()?.size ?? 0, this.wanted().length];
-    return this.composed.isLoading() && known < all ? countOf(all - known, 'more page') : '';
+    const { missing } = this.composed();
+    return missing > 0 ? countOf(missing, 'more page') : '';
   });
   protected readonly findings = computed((): Finding[] => {
     const output = this.output();
-    const pages = this.composedNow();
+    const pages = this.composed().facts;
     const there = this.destination.there();
     return output.input ? checkRun(output, { pages, there }) : [];
   });
   protected readonly added = computed(() => (this.pack()?.extras ?? []).map(({ id }) => id));
   protected readonly published = computed(() => this.output().input?.sheets ?? []);
-  private readonly trial = this.store.selectSignal(projectFeature.selectTrial);
-  private readonly unsaved = this.store.selectSignal(projectFeature.selectUnsaved);
+  private readonly trial = this.store.selectSignal(packagesFeature.selectTrial);
+  private readonly unsaved = this.store.selectSignal(packagesFeature.selectUnsaved);
   /** True while an edit is to be kept and is not yet. */
   protected readonly saving = computed(() => this.unsaved().includes(this.pack()?.id ?? ''));
   protected readonly trying = computed(() => this.pack() !== null && this.trial() === this.pack()!.id);
@@ -195,8 +196,24 @@ export class PackagePlace {
     return (tiling && paper && tileGrid(paper, tiling)?.tiles.length) ?? 1;
   }
 
+  constructor() {
+    // The address says which package is shown, and follows where another one comes in its place.
+    effect(() => {
+      const packageId = this.package();
+      // Untracked: a package that is created is chosen then, whatever the address still says.
+      const known = this.status() === 'ready' && untracked(this.packages).some(({ id }) => id === packageId);
+      if (packageId !== undefined && known) this.store.dispatch(PackageActions.packageChosen({ packageId }));
+    });
+    effect(() => {
+      const id = this.pack()?.id;
+      if (id !== undefined && id !== untracked(this.package)) {
+        void this.router.navigate(this.to('packages', id), { replaceUrl: true });
+      }
+    });
+  }
+
   protected choose(packageId: string): void {
-    this.store.dispatch(PackageActions.packageChosen({ packageId }));
+    void this.router.navigate(this.to('packages', packageId));
   }
 
   protected make(name: string, like?: string): void {
@@ -263,7 +280,7 @@ export class PackagePlace {
 
   protected publish(): void {
     this.store.dispatch(
-      PackageActions.publishAskedFor({
+      RunActions.publishAskedFor({
         packageId: this.pack()!.id,
         ...(this.protect() && { options: { protect: this.protect()! } }),
       }),
@@ -271,10 +288,10 @@ export class PackagePlace {
   }
 
   protected again(): void {
-    this.store.dispatch(PackageActions.repeatAskedFor({ runId: this.run()!.id }));
+    this.store.dispatch(RunActions.repeatAskedFor({ runId: this.run()!.id }));
   }
 
   protected cancel(): void {
-    this.store.dispatch(PackageActions.cancelAskedFor({ runId: this.run()!.id }));
+    this.store.dispatch(RunActions.cancelAskedFor({ runId: this.run()!.id }));
   }
 }

@@ -14,11 +14,12 @@ import {
   type ProblemCode,
 } from '@folvex/core';
 import { Engine, type LineCount } from '../../engine/engine';
-import { Api } from '../../state/api';
-import { ProjectActions } from '../../state/project.actions';
-import { projectFeature } from '../../state/project.reducer';
-import { selectAllDrawings, selectAllSheets, selectPageSources } from '../../state/project.selectors';
-import { freeId, SettingsEditor } from '../../state/settings-editor';
+import { ComposedPages } from '../../state/composed/composed-pages';
+import { selectAllDrawings } from '../../state/drawings/drawings.selectors';
+import { NoticeActions } from '../../state/notices/notices.actions';
+import { selectPageSources } from '../../state/pages/page-sources';
+import { freeId, SettingsEditor } from '../../state/project/settings-editor';
+import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { Rows, type Row } from '../../forms/rows';
 import { optionsByName, sheetOptions } from '../../ui/choices';
 import { keepScreenPixelsPerMm, screenPixelsPerMm } from '../../ui/screen';
@@ -66,8 +67,6 @@ export class PensPlace {
   private readonly store = inject(Store);
   private readonly editor = inject(SettingsEditor);
   private readonly engine = inject(Engine);
-  private readonly api = inject(Api);
-  private readonly project = this.store.selectSignal(projectFeature.selectId);
   private readonly allSheets = this.store.selectSignal(selectAllSheets);
   private readonly drawings = this.store.selectSignal(selectAllDrawings);
   private readonly sources = this.store.selectSignal(selectPageSources);
@@ -102,14 +101,10 @@ export class PensPlace {
     }),
     computation: ({ sheet, latest }, before) => latest ?? (before?.source.sheet === sheet ? before!.value : []),
   });
-  private readonly askedFacts = rxResource({
-    params: () => {
-      const [sheet, source] = [this.sheet(), this.source()];
-      return sheet && source ? { project: this.project(), sheet: sheet.id, version: source.version } : undefined;
-    },
-    stream: ({ params }) => this.api.sheetFacts(params.project, params.sheet),
+  private readonly sheetFacts = inject(ComposedPages).one(() => {
+    const [sheet, source] = [this.sheet(), this.source()];
+    return sheet && source ? { id: sheet.id, version: source.version } : undefined;
   });
-  private readonly sheetFacts = computed(() => (this.askedFacts.hasValue() ? this.askedFacts.value() : null));
   protected readonly paper = computed(() => this.sheetFacts()?.paper ?? null);
   protected readonly middle = computed((): [number, number] => {
     const facts = this.sheetFacts();
@@ -252,7 +247,7 @@ export class PensPlace {
   }
 
   private refuse(code: ProblemCode, sentence: string): void {
-    this.store.dispatch(ProjectActions.requestRefused({ problem: { code, sentence, place: {} } }));
+    this.store.dispatch(NoticeActions.requestRefused({ problem: { code, sentence, place: {} } }));
   }
 }
 

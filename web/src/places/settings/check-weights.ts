@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { FINDINGS, type ProjectFacts } from '@folvex/core';
-import { omitKey } from '../../ui/omit-key';
-import { SettingsEditor } from '../../state/settings-editor';
+import { omitKey } from '../../state/omit-key';
+import { SettingsEditor } from '../../state/project/settings-editor';
 import { ChoiceField } from '../../forms/choice-field';
 import { MatTableModule } from '@angular/material/table';
 

@@ -12,14 +12,15 @@ import {
   type ChosenSetting,
   type SettingOffer,
   type ProjectSettings,
+  type SheetPackage,
 } from '@folvex/core';
 import { ChoiceField, type Choosable } from '../../forms/choice-field';
-import { Api, problemOf } from '../../state/api';
-import { ProjectActions } from '../../state/project.actions';
-import { projectFeature } from '../../state/project.reducer';
+import { Lookups } from '../../state/lookups/lookups';
+import { NoticeActions } from '../../state/notices/notices.actions';
+import { projectFeature } from '../../state/project/project.reducer';
+import { SettingsEditor } from '../../state/project/settings-editor';
 import { projectOptions } from '../../ui/choices';
 import { countOf } from '../../ui/words';
-import { SettingsEditor } from '../../state/settings-editor';
 
 const STATES: Readonly<Record<SettingOffer['state'], string>> = {
   new: 'new',
@@ -45,6 +46,9 @@ const STATES: Readonly<Record<SettingOffer['state'], string>> = {
       <input #file hidden type="file" accept=".json,application/json" (change)="read(file.files?.[0])" />
       <button matButton="outlined" type="button" (click)="file.click()">Read a job file</button>
     </div>
+    @if (problem()) {
+      <p role="alert" class="wrong">{{ problem() }}</p>
+    }
     @if (source(); as from) {
       @if (offers().length === 0) {
         <p class="quiet">{{ from.name }} has no settings of its own.</p>
@@ -116,11 +120,10 @@ const STATES: Readonly<Record<SettingOffer['state'], string>> = {
 })
 export class CopySettingsPanel {
   private readonly store = inject(Store);
-  private readonly api = inject(Api);
   private readonly editor = inject(SettingsEditor);
   private readonly projects = this.store.selectSignal(projectFeature.selectProjects);
   private readonly own = this.store.selectSignal(projectFeature.selectId);
-  private readonly others = computed(() => this.projects().filter(({ id }) => id !== this.own()));
+  private readonly others = computed(() => (this.projects() ?? []).filter(({ id }) => id !== this.own()));
   protected readonly from = signal('');
   protected readonly projectOptions = computed(() => projectOptions(this.others()));
   protected readonly columns = ['wanted', 'kind', 'name', 'here'];
@@ -128,7 +131,17 @@ export class CopySettingsPanel {
     { value: 'both', words: 'keep both' },
     { value: 'replace', words: 'replace it' },
   ];
-  protected readonly source = signal<{ name: string; settings: ProjectSettings } | null>(null);
+  /** Tells one time of asking for a project from the next. */
+  private readonly asked = signal(0);
+  private readonly file = signal<Source | null>(null);
+  private readonly found = inject(Lookups).of('project', () =>
+    this.from() ? { project: this.from(), asked: this.asked() } : undefined,
+  );
+  protected readonly problem = this.found.problem;
+  protected readonly source = computed(() => {
+    const found = this.found.answer();
+    return this.file() ?? (found && sourceOf(found.project.name, found));
+  });
   protected readonly counted = countOf;
   private readonly here = computed((): ProjectSettings | null => {
     const project = this.editor.facts();
@@ -154,23 +167,18 @@ export class CopySettingsPanel {
   }
 
   protected choose(id: string): void {
-    this.show(null);
+    this.file.set(null);
+    this.wanted.set(new Map());
     this.from.set(id);
-    if (!id) return;
-    this.api.project(id).subscribe({
-      next: ({ project, groups, recipes, packages }) =>
-        this.show({ name: project.name, settings: withPackageNames({ project, groups, recipes }, packages) }),
-      error: (error: unknown) => this.refuse(problemOf(error)),
-    });
+    this.asked.update((times) => times + 1);
   }
 
   protected async read(file: File | undefined): Promise<void> {
-    this.show(null);
+    this.choose('');
     if (!file) return;
     const read = readJobFile(await file.text());
-    if (!read.ok) return this.refuse(read.problems[0]!);
-    const { project, groups, recipes, packages } = read.job;
-    this.show({ name: file.name, settings: withPackageNames({ project, groups, recipes }, packages) });
+    if (read.ok) this.file.set(sourceOf(file.name, read.job));
+    else this.store.dispatch(NoticeActions.requestRefused({ problem: read.problems[0]! }));
   }
 
   protected want(offer: SettingOffer, on: boolean): void {
@@ -193,13 +201,17 @@ export class CopySettingsPanel {
     this.editor.send({ project, groups, recipes, was });
     this.wanted.set(new Map());
   }
+}
 
-  private show(source: { name: string; settings: ProjectSettings } | null): void {
-    this.source.set(source);
-    this.wanted.set(new Map());
-  }
+/** What settings are copied from. */
+interface Source {
+  name: string;
+  settings: ProjectSettings;
+}
 
-  private refuse(problem: Parameters<typeof ProjectActions.requestRefused>[0]['problem']): void {
-    this.store.dispatch(ProjectActions.requestRefused({ problem }));
-  }
+function sourceOf(
+  name: string,
+  { project, groups, recipes, packages }: ProjectSettings & { packages: readonly SheetPackage[] },
+): Source {
+  return { name, settings: withPackageNames({ project, groups, recipes }, packages) };
 }

@@ -13,9 +13,9 @@ import {
   withDefault,
   withField,
 } from '@folvex/core';
-import { ProjectActions } from '../../state/project.actions';
-import { selectAllPackages } from '../../state/project.selectors';
-import { freeId, SettingsEditor } from '../../state/settings-editor';
+import { NoticeActions } from '../../state/notices/notices.actions';
+import { selectAllPackages } from '../../state/packages/packages.selectors';
+import { freeId, SettingsEditor } from '../../state/project/settings-editor';
 import * as yup from 'yup';
 import type { Schema } from 'yup';
 import { ChoiceField, type Choosable } from '../../forms/choice-field';
@@ -115,7 +115,7 @@ export class Recipes {
     const [used] = this.used();
     if (!used) return this.send(this.recipes().filter(({ id }) => id !== recipe.id));
     const sentence = `The package ${used.name} is published with the recipe ${recipe.name}; give it another first.`;
-    this.store.dispatch(ProjectActions.requestRefused({ problem: { code: 'recipe.used', sentence, place: {} } }));
+    this.store.dispatch(NoticeActions.requestRefused({ problem: { code: 'recipe.used', sentence, place: {} } }));
   }
 
   private replace(changed: Recipe): void {

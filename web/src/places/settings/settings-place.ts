@@ -2,8 +2,9 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { plottersOf, type Group, type KeptNames, type OwnPaper } from '@folvex/core';
-import { ProjectActions } from '../../state/project.actions';
-import { selectAllSheets } from '../../state/project.selectors';
+import { NoticeActions } from '../../state/notices/notices.actions';
+import { freeId, SettingsEditor } from '../../state/project/settings-editor';
+import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { optionsByName } from '../../ui/choices';
 import { countOf, paperChoiceInWords } from '../../ui/words';
 import { CheckWeights } from './check-weights';
@@ -23,7 +24,6 @@ import {
 } from './lists';
 import { Recipes } from './recipes';
 import { Rows, type Column, type Row } from '../../forms/rows';
-import { freeId, SettingsEditor } from '../../state/settings-editor';
 import { CopySettingsPanel } from './copy-settings-panel';
 import { TitleBlocks } from './title-blocks';
 import { ChoiceField } from '../../forms/choice-field';
@@ -108,8 +108,6 @@ export class SettingsPlace {
   protected readonly papers = computed(() => (this.facts()?.papers ?? []).map((paper): Row => ({ ...paper })));
   protected readonly plotterColumns = PLOTTER_COLUMNS;
   protected readonly plotters = computed(() => (this.facts()?.plotters ?? []).map(plotterRow));
-  protected readonly newNumber = signal('');
-  protected readonly newName = signal('');
   protected readonly plotterOptions = computed(() => [
     { value: '', words: 'none in particular' },
     ...optionsByName(this.allPlotters()),
@@ -120,10 +118,6 @@ export class SettingsPlace {
 
   protected say(key: 'number' | 'name' | 'client', value: string): void {
     if (value.trim() !== this.facts()?.[key]) this.editor.changeFacts({ [key]: value.trim() });
-  }
-
-  protected begin(number: string, name: string): void {
-    if (name.trim()) this.store.dispatch(ProjectActions.newProjectAskedFor({ project: { number, name: name.trim() } }));
   }
 
   protected setProjectFields(rows: Row[]): void {
@@ -138,7 +132,7 @@ export class SettingsPlace {
     if (gone) {
       const sentence = `${gone.name} still has ${countOf(this.within(gone.id), 'sheet')}; move them to another group first.`;
       return this.store.dispatch(
-        ProjectActions.requestRefused({ problem: { code: 'group.used', sentence, place: {} } }),
+        NoticeActions.requestRefused({ problem: { code: 'group.used', sentence, place: {} } }),
       );
     }
     const groups = rows.map((row): Group => {

@@ -2,10 +2,11 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { SHIPPED_TEMPLATES, templateFromBlock, templatesOf, type TitleTemplate } from '@folvex/core';
-import { ProjectActions } from '../../state/project.actions';
-import { selectAllDrawings, selectAllSheets } from '../../state/project.selectors';
+import { selectAllDrawings } from '../../state/drawings/drawings.selectors';
+import { NoticeActions } from '../../state/notices/notices.actions';
+import { freeId, SettingsEditor } from '../../state/project/settings-editor';
+import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { countOf } from '../../ui/words';
-import { freeId, SettingsEditor } from '../../state/settings-editor';
 import { TitleEditor } from './title-editor';
 import { ChoiceField } from '../../forms/choice-field';
 
@@ -107,7 +108,7 @@ export class TitleBlocks {
     if (uses > 0 && !shippedStays) {
       const sentence = `${countOf(uses, 'sheet')} have the title block ${name}; give them another first.`;
       return this.store.dispatch(
-        ProjectActions.requestRefused({ problem: { code: 'template.used', sentence, place: {} } }),
+        NoticeActions.requestRefused({ problem: { code: 'template.used', sentence, place: {} } }),
       );
     }
     this.editor.changeFacts({ titleBlocks: this.own().filter((one) => one.id !== id) });

@@ -25,8 +25,10 @@ import {
 } from '@folvex/core';
 import { path, ROUTES } from '@folvex/contract';
 import type { PageSource } from '../../engine/engine';
-import { projectFeature } from '../../state/project.reducer';
-import { selectAllDrawings, selectAllSheets, selectPageSources } from '../../state/project.selectors';
+import { selectAllDrawings } from '../../state/drawings/drawings.selectors';
+import { selectPageSources } from '../../state/pages/page-sources';
+import { projectFeature } from '../../state/project/project.reducer';
+import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { optionsByName, sheetOptions } from '../../ui/choices';
 import { PagePicture } from '../../ui/page-picture';
 import * as yup from 'yup';

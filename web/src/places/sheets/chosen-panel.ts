@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
@@ -7,17 +6,20 @@ import { Store } from '@ngrx/store';
 import { drawingsShown, sourcesShown, type PaperSize, type Sheet } from '@folvex/core';
 import { ChoiceField } from '../../forms/choice-field';
 import { TextField } from '../../forms/text-field';
-import { Api } from '../../state/api';
-import { SheetActions } from '../../state/project.actions';
-import { projectFeature } from '../../state/project.reducer';
-import { selectAllDrawings, selectAllPackages, selectPageSources } from '../../state/project.selectors';
-import { SheetEditor } from '../../state/sheet-editor';
+import { ComposedPages } from '../../state/composed/composed-pages';
+import { selectAllDrawings } from '../../state/drawings/drawings.selectors';
+import { selectAllPackages } from '../../state/packages/packages.selectors';
+import { selectPageSources } from '../../state/pages/page-sources';
+import { projectFeature } from '../../state/project/project.reducer';
+import { SheetEditor } from '../../state/sheets/sheet-editor';
+import { SheetActions } from '../../state/sheets/sheets.actions';
 import { optionsByName } from '../../ui/choices';
 import { countOf, paperInWords, scalesInWords } from '../../ui/words';
 import { CopySettings } from './copy-settings';
 import { GroupSettingsPanel } from './group-settings';
 import { SeveralPanel } from './several-panel';
 import { choice } from '../../ui/choice-signal';
+import { ProjectLinks } from '../../state/project/project-links';
 
 /** What is chosen on the wall: one sheet's fields to change, or several sheets to put into a package. */
 @Component({
@@ -39,6 +41,7 @@ import { choice } from '../../ui/choice-signal';
   host: { class: 'fx-side' },
 })
 export class ChosenPanel {
+  protected readonly to = inject(ProjectLinks).to;
   readonly sheets = input.required<readonly Sheet[]>();
   readonly papers = input.required<Readonly<Record<string, PaperSize>>>();
   readonly closed = output();
@@ -66,23 +69,14 @@ export class ChosenPanel {
       .filter(({ id }) => ids.has(id))
       .map(({ id, name, version }) => ({ id, name, version, held: this.heldAt(id) }));
   });
-  private readonly api = inject(Api);
-  private readonly project = this.store.selectSignal(projectFeature.selectId);
   private readonly sources = this.store.selectSignal(selectPageSources);
-  private readonly oneId = computed(() => this.one()?.id);
-  private readonly version = computed(() => this.sources()[this.oneId() ?? '']?.version);
-  /** Asked for anew whenever the sheet's picture would be. */
-  private readonly asked = rxResource({
-    params: () => {
-      const [sheet, version] = [this.oneId(), this.version()];
-      return sheet === undefined ? undefined : { project: this.project(), sheet, version };
-    },
-    stream: ({ params }) => this.api.sheetFacts(params.project, params.sheet),
+  private readonly facts = inject(ComposedPages).one(() => {
+    const id = this.one()?.id;
+    const source = id === undefined ? undefined : this.sources()[id];
+    return id !== undefined && source ? { id, version: source.version } : undefined;
   });
   /** Warnings about the chosen sheet's drawings; why a sheet cannot be composed is in its picture. */
-  protected readonly warnings = computed(() =>
-    this.one() && this.asked.hasValue() ? this.asked.value().warnings : [],
-  );
+  protected readonly warnings = computed(() => this.facts()?.warnings ?? []);
   protected readonly within = computed(() =>
     this.packages().filter((pack) => this.sheets().every(({ id }) => pack.order.includes(id))),
   );

@@ -3,8 +3,9 @@ import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { deviationsOf, settingsOf, type Group, type GroupSetting, type GroupSettings, type Sheet } from '@folvex/core';
 import type { ManyChange } from '@folvex/contract';
-import { SettingsActions, SheetActions } from '../../state/project.actions';
-import { projectFeature } from '../../state/project.reducer';
+import { SettingsActions } from '../../state/project/project.actions';
+import { projectFeature } from '../../state/project/project.reducer';
+import { SheetActions } from '../../state/sheets/sheets.actions';
 import { countOf } from '../../ui/words';
 
 const WORDS: Readonly<Record<GroupSetting, string>> = {

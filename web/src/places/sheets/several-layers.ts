@@ -3,7 +3,7 @@ import { Store } from '@ngrx/store';
 import type { Sheet } from '@folvex/core';
 import type { ManyChange } from '@folvex/contract';
 import { ChoiceField, type Choosable } from '../../forms/choice-field';
-import { selectDrawingEntities } from '../../state/project.selectors';
+import { selectDrawingEntities } from '../../state/drawings/drawings.selectors';
 import { optionsByName } from '../../ui/choices';
 
 /** Layers shown or not in every view of a drawing on several sheets; where the sheets differ, it says mixed. */

@@ -3,8 +3,9 @@ import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { parseScale, templatesOf, type Orientation, type Sheet } from '@folvex/core';
 import type { ManyChange } from '@folvex/contract';
-import { SheetActions } from '../../state/project.actions';
-import { projectFeature } from '../../state/project.reducer';
+import { editsFeature } from '../../state/edits/edits.reducer';
+import { projectFeature } from '../../state/project/project.reducer';
+import { SheetActions } from '../../state/sheets/sheets.actions';
 import { FRAMES, SCALES, optionsByName } from '../../ui/choices';
 import * as yup from 'yup';
 import { ChoiceField, type Choosable } from '../../forms/choice-field';
@@ -91,7 +92,7 @@ export class SeveralPanel {
     ...FRAMES,
   ];
   /** While edits are on their way, the next waits. */
-  private readonly editing = this.store.selectSignal(projectFeature.selectEditing);
+  private readonly editing = this.store.selectSignal(editsFeature.selectEditing);
   protected readonly busy = computed(() => this.editing() > 0);
   protected readonly paperOptions = computed(() => [
     { value: '', words: UNCHANGED },

@@ -29,15 +29,16 @@ import type { SheetFields } from '@folvex/contract';
 import { ChoiceField } from '../../forms/choice-field';
 import { DateField } from '../../forms/date-field';
 import { TextField } from '../../forms/text-field';
-import { SheetActions } from '../../state/project.actions';
-import { projectFeature } from '../../state/project.reducer';
-import { SheetEditor } from '../../state/sheet-editor';
+import { projectFeature } from '../../state/project/project.reducer';
+import { SheetEditor } from '../../state/sheets/sheet-editor';
+import { SheetActions } from '../../state/sheets/sheets.actions';
 import { FRAMES, optionsByName } from '../../ui/choices';
 import { arrowStep, shortcutOf } from '../../ui/shortcuts';
 import { countOf, paperChoiceInWords, paperInWords, scalesInWords, today } from '../../ui/words';
 import type { Choice } from './choice';
 import { nextCell, type CellPlace, type ListColumn, type SheetRow } from './list-cells';
 import { LIST_KEYS } from './shortcuts';
+import { ProjectLinks } from '../../state/project/project-links';
 
 const numberSchema = yup.string().matches(/\S/, 'A sheet needs a number.');
 const scaleSchema = yup
@@ -72,6 +73,7 @@ const ofOwn = ({ sheet }: SheetRow): boolean => !sheet.from;
   host: { '(keydown)': 'onKey($event)' },
 })
 export class SheetList {
+  protected readonly to = inject(ProjectLinks).to;
   readonly sheets = input.required<readonly Sheet[]>();
   readonly papers = input.required<Readonly<Record<string, PaperSize>>>();
   readonly deviations = input.required<Readonly<Record<string, string>>>();

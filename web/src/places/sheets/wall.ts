@@ -6,13 +6,10 @@ import { Router, RouterLink } from '@angular/router';
 import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import type { PaperSize } from '@folvex/core';
-import { projectFeature } from '../../state/project.reducer';
-import {
-  selectAllSheets,
-  selectOutOfDate,
-  selectPageSources,
-  selectSheetsByGroup,
-} from '../../state/project.selectors';
+import { selectPageSources } from '../../state/pages/page-sources';
+import { selectDrawingEntities } from '../../state/drawings/drawings.selectors';
+import { projectFeature } from '../../state/project/project.reducer';
+import { selectAllSheets, selectOutOfDate, selectSheetsByGroup } from '../../state/sheets/sheets.selectors';
 import { EmptyState } from '../../ui/empty-state';
 import { arrowStep, isTyping, shortcutOf } from '../../ui/shortcuts';
 import { paperOfSheet } from '../../ui/words';
@@ -25,6 +22,7 @@ import { NarrowingFields } from '../../forms/narrowing-fields';
 import { SheetList } from './sheet-list';
 import { SheetTile } from './sheet-tile';
 import { WALL_KEYS } from './shortcuts';
+import { ProjectLinks } from '../../state/project/project-links';
 
 const MIN_ZOOM = 0.1;
 const MAX_ZOOM = 1.2;
@@ -59,18 +57,19 @@ const TILE_KEYS: readonly string[] = [
   host: { '(document:keydown)': 'onKey($event)' },
 })
 export class Wall {
+  protected readonly to = inject(ProjectLinks).to;
   private readonly store = inject(Store);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly router = inject(Router);
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
-  private readonly drawings = this.store.selectSignal(projectFeature.selectDrawings);
+  private readonly drawings = this.store.selectSignal(selectDrawingEntities);
   private readonly groupsWhole = this.store.selectSignal(selectSheetsByGroup);
   /** What of the sheets is shown. */
   protected readonly narrowing = new Narrowing(
     computed(() => this.groupsWhole().flatMap((group) => group.sheets)),
     computed(() => {
-      const { entities } = this.drawings();
+      const entities = this.drawings();
       return { project: this.facts() ?? {}, latest: (id: string) => entities[id]?.version };
     }),
   );
@@ -159,7 +158,7 @@ export class Wall {
   }
 
   protected open(id: string): void {
-    void this.router.navigate(['/sheets', id]);
+    void this.router.navigate(this.to('sheets', id));
   }
 
   private step(direction: readonly [number, number], extend: boolean): void {

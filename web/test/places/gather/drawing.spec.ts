@@ -9,7 +9,7 @@ import {
   zoomAt,
 } from '../../../src/places/gather/drawing/drawing-viewport';
 import { MarkFinder } from '../../../src/engine/mark-finder';
-import { unpacked } from '../../../src/state/unpack';
+import { unpacked } from '../../../src/state/drawings/unpack';
 
 describe('an outlook on a drawing', () => {
   const outlook = fitToBox([0, 0, 200, 100], 800, 800, 1);

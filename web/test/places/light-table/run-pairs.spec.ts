@@ -16,6 +16,7 @@ function run(...files: string[][]): RunInfo {
   };
   return {
     ...{ id: 'r', packageId: 'p', packageName: 'P', state: 'done', createdAt: '', finishedAt: '', problem: null },
+    removedAt: null,
     sheets: all.map(([sheetId, content]) => ({
       ...{ sheetId, number: sheetId.toUpperCase(), title: 'T', state: 'done', problem: null },
       ...{ content, startedAt: null, worker: null, milliseconds: 1 },

@@ -1,11 +1,15 @@
 import { provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
+import { provideEffects } from '@ngrx/effects';
+import { provideStore } from '@ngrx/store';
 import { of } from 'rxjs';
 import type { RunInfo } from '@folvex/contract';
 import type { PreparedRun } from '@folvex/core';
 import { destinationOf } from '../../../src/places/package/delivery/at-destination';
 import { Api } from '../../../src/state/api';
-import type { Output } from '../../../src/state/project.selectors';
+import * as lookupEffects from '../../../src/state/lookups/lookups.effects';
+import type { Output } from '../../../src/state/packages/packages.selectors';
+import { REDUCERS } from '../../../src/state/store';
 
 const prepared = {
   input: {},
@@ -24,7 +28,12 @@ it('is looked at again when a run is over, and when the last of its files is del
     return of({ where: '/out', paths: paths.filter((path) => lying.has(path)) });
   };
   TestBed.configureTestingModule({
-    providers: [provideZonelessChangeDetection(), { provide: Api, useValue: { atDestination } }],
+    providers: [
+      provideZonelessChangeDetection(),
+      provideStore(REDUCERS),
+      provideEffects(lookupEffects),
+      { provide: Api, useValue: { atDestination } },
+    ],
   });
   const latest = signal<RunInfo | null>(null);
   const output = signal<Output>(prepared);

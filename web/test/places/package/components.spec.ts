@@ -1,6 +1,7 @@
 import { provideZonelessChangeDetection, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
+import { provideMockStore } from '@ngrx/store/testing';
 import type { RunInfo } from '@folvex/contract';
 import type { Finding, Fix, OutputPlan, PlannedFile, PrintedStamp, SheetPackage } from '@folvex/core';
 import { Findings } from '../../../src/places/package/checks/findings';
@@ -9,13 +10,18 @@ import { OutputTree } from '../../../src/places/package/output/output-tree';
 import { PageOptionsBar } from '../../../src/places/package/order/page-options';
 import { PageStrip, type Move } from '../../../src/places/package/order/page-strip';
 import { StampList } from '../../../src/places/package/order/stamp-list';
-import type { StripPage } from '../../../src/state/project.selectors';
+import type { StripPage } from '../../../src/state/packages/packages.selectors';
+import { ProjectActions } from '../../../src/state/project/project.actions';
 import { RunProgress } from '../../../src/places/package/run/run-progress';
 import { choose, enter, tick } from '../../support/panels';
 import { sheet } from '../../support/sheet';
+import { after } from '../../support/state';
 
 async function show<T>(type: Type<T>, inputs: Record<string, unknown>): Promise<ComponentFixture<T>> {
-  TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection(), provideRouter([])] });
+  const initialState = after(ProjectActions.projectOpened({ projectId: '2617' }));
+  TestBed.configureTestingModule({
+    providers: [provideZonelessChangeDetection(), provideRouter([]), provideMockStore({ initialState })],
+  });
   const fixture = TestBed.createComponent(type);
   for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
   await fixture.whenStable();
@@ -162,7 +168,7 @@ describe('a finding', () => {
     fixture.componentInstance.accepted.subscribe(({ reason }) => accepted.push(reason));
     press(fixture, 'Remove it');
     expect(fixes).toEqual([finding.fix]);
-    expect(all(fixture, 'a')[0]!.getAttribute('href')).toBe('/sheets/s0');
+    expect(all(fixture, 'a')[0]!.getAttribute('href')).toBe('/projects/2617/sheets/s0');
     press(fixture, 'Accept …');
     await fixture.whenStable();
     const reason = all(fixture, 'input')[0] as HTMLInputElement;
@@ -202,6 +208,7 @@ describe('the latest run', () => {
     createdAt: '2026-11-25T10:00:00.000Z',
     finishedAt: null,
     problem: null,
+    removedAt: null,
     sheets: [
       { ...{ sheetId: 'a', number: 'A-1', title: '', state: 'done', milliseconds: 5, problem: null }, ...made },
       { ...{ sheetId: 'b', number: 'A-2', title: '', state: 'waiting', milliseconds: null, problem: null }, ...made },

@@ -7,8 +7,8 @@ import {
   pageRemoved,
   spaceAdded,
 } from '../../../src/places/package/package-edits';
-import { pagesToCompose } from '../../../src/places/package/checks/composed-pages';
-import type { StripPage } from '../../../src/state/project.selectors';
+import { pagesToCompose } from '../../../src/places/package/checks/pages-to-compose';
+import type { StripPage } from '../../../src/state/packages/packages.selectors';
 import { sheet } from '../../support/sheet';
 
 const pack: SheetPackage = {

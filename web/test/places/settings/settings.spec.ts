@@ -5,7 +5,7 @@ import { fieldOf, fieldRow, paperOfRow, styleOf, styleRow } from '../../../src/p
 import { withDefault, differsFromDefault, recipeFields, displayValue, withField } from '@folvex/core';
 import { Rows, type Column, type Row } from '../../../src/forms/rows';
 import { enter } from '../../support/panels';
-import { freeId } from '../../../src/state/settings-editor';
+import { freeId } from '../../../src/state/project/settings-editor';
 
 const COLUMNS: readonly Column[] = [
   { key: 'name', caption: 'Name', kind: 'text', pattern: /^[a-z-]+$/, patternWords: 'made of letters' },

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal, viewChild } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { MatButton } from '@angular/material/button';
@@ -8,9 +7,9 @@ import { path, ROUTES, type NamedWindow } from '@folvex/contract';
 import type { Problem } from '@folvex/core';
 import type { LayerCount, OpenedDrawing, Picked } from '../../../engine/drawing-protocol';
 import { NewSheetPanel } from '../new-sheet-panel';
-import { Api, problemOf } from '../../../state/api';
-import { GatherActions } from '../../../state/project.actions';
-import { selectDrawingEntities } from '../../../state/project.selectors';
+import { Lookups } from '../../../state/lookups/lookups';
+import { DrawingActions } from '../../../state/drawings/drawings.actions';
+import { selectDrawingEntities } from '../../../state/drawings/drawings.selectors';
 import { shortcutOf } from '../../../ui/shortcuts';
 import { countOf, unitOf } from '../../../ui/words';
 import { DRAWING_KEYS } from '../shortcuts';
@@ -19,6 +18,7 @@ import { LayerFilter } from './layer-filter';
 import { NamedWindows } from './named-windows';
 import { MatButtonToggle, MatButtonToggleGroup } from '@angular/material/button-toggle';
 import { ChoiceField } from '../../../forms/choice-field';
+import { ProjectLinks } from '../../../state/project/project-links';
 
 type Tool = 'look' | 'measure' | 'window';
 type Place = [number, number];
@@ -44,10 +44,11 @@ type Place = [number, number];
   host: { '(document:keydown)': 'onKey($event)' },
 })
 export class DrawingPlace {
+  protected readonly links = inject(ProjectLinks);
   /** Id of the drawing, from the address. */
   readonly drawing = input.required<string>();
 
-  private readonly api = inject(Api);
+  private readonly lookups = inject(Lookups);
   private readonly store = inject(Store);
   private readonly drawings = this.store.selectSignal(selectDrawingEntities);
   private readonly canvas = viewChild(DrawingCanvas);
@@ -55,15 +56,16 @@ export class DrawingPlace {
   protected readonly space = signal(0);
   /** Only another content is another drawing to look at: a new name of a window is not. */
   private readonly hash = computed(() => this.info()?.hash);
-  protected readonly facts = rxResource({
-    params: () => ({ drawing: this.drawing(), space: this.space(), hash: this.hash() }),
-    stream: ({ params }) => this.api.space(params.drawing, params.space),
-  });
-  protected readonly spaceInfo = computed(() => (this.facts.hasValue() ? this.facts.value() : null));
+  private readonly facts = this.lookups.of('space', () => ({
+    drawing: this.drawing(),
+    space: this.space(),
+    hash: this.hash(),
+  }));
+  protected readonly spaceInfo = this.facts.answer;
   protected readonly spaceOptions = computed(() =>
     (this.spaceInfo()?.spaces ?? []).map((name, at) => ({ value: at, words: at === 0 ? 'Model' : name })),
   );
-  protected readonly trouble = computed(() => (this.facts.error() ? problemOf(this.facts.error()).sentence : ''));
+  protected readonly trouble = this.facts.problem;
   /** Another content is another address, so that it is fetched anew. */
   protected readonly url = computed(
     () => `${path(ROUTES.spacePage, { drawing: this.drawing(), space: this.space() })}?of=${this.hash() ?? ''}`,
@@ -72,16 +74,13 @@ export class DrawingPlace {
   protected readonly marks = signal(0);
   protected readonly hidden = signal<number[]>([]);
   protected readonly chosen = signal<Picked | null>(null);
-  protected readonly entity = rxResource({
-    params: () => {
-      const chosen = this.chosen();
-      return chosen ? { drawing: this.drawing(), space: this.space(), index: chosen.tag } : undefined;
-    },
-    stream: ({ params }) => this.api.entity(params.drawing, params.space, params.index),
+  private readonly entity = this.lookups.of('entity', () => {
+    const chosen = this.chosen();
+    return chosen ? { drawing: this.drawing(), space: this.space(), index: chosen.tag, hash: this.hash() } : undefined;
   });
   protected readonly described = computed(() => {
-    if (!this.chosen() || !this.entity.hasValue()) return null;
-    const entity = this.entity.value();
+    const entity = this.entity.answer();
+    if (!entity) return null;
     const words = (value: string | number): string =>
       typeof value === 'number' ? String(Math.round(value * 1000) / 1000) : value;
     return { ...entity, facts: entity.facts.map(([name, value]) => ({ name, value: words(value) })) };
@@ -179,7 +178,7 @@ export class DrawingPlace {
   }
 
   protected keepWindows(windows: NamedWindow[]): void {
-    this.store.dispatch(GatherActions.drawingStated({ drawingId: this.drawing(), change: { windows } }));
+    this.store.dispatch(DrawingActions.drawingStated({ drawingId: this.drawing(), change: { windows } }));
   }
 
   protected fit(): void {

@@ -1,9 +1,10 @@
-import { ChangeDetectionStrategy, Component, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, input, output, signal, inject } from '@angular/core';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { MatButton } from '@angular/material/button';
 import { findingKey, type Finding, type Fix, type Severity } from '@folvex/core';
 import { TextField } from '../../../forms/text-field';
+import { ProjectLinks } from '../../../state/project/project-links';
 
 const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'warning', note: 'info' };
 
@@ -34,7 +35,7 @@ const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'war
                   <button matButton type="button" class="fx-act" (click)="fixed.emit(fix)">{{ fix.words }}</button>
                 }
                 @if (finding.about !== undefined && !added().includes(finding.about)) {
-                  <a class="fx-link" [routerLink]="['/sheets', finding.about]">Open {{ finding.place.sheet }}</a>
+                  <a class="fx-link" [routerLink]="to('sheets', finding.about)">Open {{ finding.place.sheet }}</a>
                 }
                 @if (finding.severity !== 'stop') {
                   @if (accepting() === key(finding)) {
@@ -110,6 +111,7 @@ const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'war
   `,
 })
 export class Findings {
+  protected readonly to = inject(ProjectLinks).to;
   readonly findings = input.required<readonly Finding[]>();
   /** Ids of pages that the package adds: they are no sheets that could be opened. */
   readonly added = input<readonly string[]>([]);

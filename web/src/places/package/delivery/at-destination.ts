@@ -1,9 +1,8 @@
 import { computed, inject, type Signal } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
 import type { RunInfo } from '@folvex/contract';
 import { sameValue } from '@folvex/core';
-import { Api } from '../../../state/api';
-import type { Output } from '../../../state/project.selectors';
+import { Lookups } from '../../../state/lookups/lookups';
+import type { Output } from '../../../state/packages/packages.selectors';
 
 /** What would be written, and the run that wrote last. */
 export interface Outgoing {
@@ -13,8 +12,7 @@ export interface Outgoing {
 
 /** What is at the destination of a package already, asked for again when that may have changed. To be called where things are injected. */
 export function destinationOf({ output, run }: Outgoing) {
-  const api = inject(Api);
-  const params = computed(
+  const query = computed(
     () => {
       const { destination, plan } = output();
       if (!destination?.ok) return undefined;
@@ -23,20 +21,16 @@ export function destinationOf({ output, run }: Outgoing) {
     // Most edits of a package change neither.
     { equal: sameValue },
   );
-  const asked = rxResource({
-    params,
-    stream: ({ params: { destination, paths } }) => api.atDestination(destination, paths),
-  });
-  const answer = computed(() => (asked.hasValue() ? asked.value() : undefined));
+  const { answer } = inject(Lookups).of('atDestination', query);
   return {
     /** Where the destination is; empty until it is known. */
     where: computed(() => answer()?.where ?? ''),
     /** Paths of the plan where something is already; undefined until it is known. */
-    there: computed(() => answer() && new Set(answer()!.paths)),
+    there: computed(() => (answer() ? new Set(answer()!.paths) : undefined)),
   };
 }
 
 /** Other once a run is over, and again once its files are delivered: that goes on when the run is over. */
-function writtenBy(run: RunInfo | null): unknown {
-  return run && { at: run.finishedAt, delivered: run.files.every(({ delivered }) => delivered !== null) };
+function writtenBy(run: RunInfo | null): string {
+  return run ? `${run.finishedAt} ${run.files.every(({ delivered }) => delivered !== null)}` : '';
 }

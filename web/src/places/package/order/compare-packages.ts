@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { compareOrders, type SheetPackage } from '@folvex/core';
-import { selectAllPackages, selectSheetEntities, type StripPage } from '../../../state/project.selectors';
+import { selectAllPackages, type StripPage } from '../../../state/packages/packages.selectors';
+import { selectSheetEntities } from '../../../state/sheets/sheets.selectors';
 import { ChoiceField } from '../../../forms/choice-field';
 import { visibleOrder } from '../package-edits';
 import { optionsByName } from '../../../ui/choices';

@@ -3,13 +3,13 @@ import { MatButton } from '@angular/material/button';
 import { MatCheckbox } from '@angular/material/checkbox';
 import type { PackageChange } from '@folvex/contract';
 import { EXTRA_FORMATS, FORMATS, PAGE_COLOUR_OPTIONS, type PageOptions, type SheetPackage } from '@folvex/core';
-import type { StripPage } from '../../../state/project.selectors';
+import type { StripPage } from '../../../state/packages/packages.selectors';
 import { ChoiceField } from '../../../forms/choice-field';
 import { NumberField } from '../../../forms/number-field';
 import { TextField } from '../../../forms/text-field';
 import { sheetOptions } from '../../../ui/choices';
 import { Fold } from '../../../ui/fold';
-import { omitKey } from '../../../ui/omit-key';
+import { omitKey } from '../../../state/omit-key';
 import { StampList } from './stamp-list';
 
 /** What sets are often reduced to, or enlarged (common practice). */

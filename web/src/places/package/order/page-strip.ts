@@ -15,7 +15,7 @@ import {
 import { MatIcon } from '@angular/material/icon';
 import type { OwnPaper, PaperSize } from '@folvex/core';
 import type { PageSource } from '../../../engine/engine';
-import type { StripPage } from '../../../state/project.selectors';
+import type { StripPage } from '../../../state/packages/packages.selectors';
 import { PagePicture } from '../../../ui/page-picture';
 import { shortcutOf } from '../../../ui/shortcuts';
 import { paperOfSheet } from '../../../ui/words';

@@ -3,7 +3,7 @@ import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import type { OwnPaper, Sheet } from '@folvex/core';
 import type { PageSource } from '../../../engine/engine';
-import { projectFeature } from '../../../state/project.reducer';
+import { selectDrawingEntities } from '../../../state/drawings/drawings.selectors';
 import { ChoiceField } from '../../../forms/choice-field';
 import { Narrowing } from '../../../forms/narrowing';
 import { NarrowingFields } from '../../../forms/narrowing-fields';
@@ -117,18 +117,18 @@ export class SheetPicker {
   readonly allPicked = output<string[]>();
   readonly spacePicked = output<{ drawing: string; name: string; space: string }>();
   readonly closed = output();
-  private readonly drawings = inject(Store).selectSignal(projectFeature.selectDrawings);
+  private readonly drawings = inject(Store).selectSignal(selectDrawingEntities);
   protected readonly narrowing = new Narrowing(
     this.sheets,
     computed(() => {
-      const { entities } = this.drawings();
+      const entities = this.drawings();
       return { project: { papers: this.ownPapers() }, latest: (id: string) => entities[id]?.version };
     }),
   );
   protected readonly shown = this.narrowing.shown;
   /** Models and layouts of all drawings. */
   protected readonly spaces = computed(() =>
-    Object.values(this.drawings().entities).flatMap((drawing) =>
+    Object.values(this.drawings()).flatMap((drawing) =>
       (drawing ? ['model', ...drawing.layouts.map(({ name }) => name)] : []).map((space, at) => ({
         ...{ key: `${drawing!.id} ${at}`, drawing: drawing!.id, name: drawing!.name, space },
       })),

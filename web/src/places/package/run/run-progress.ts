@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output, inject } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { MatProgressBar } from '@angular/material/progress-bar';
@@ -8,6 +8,7 @@ import type { Proof } from '@folvex/core';
 import { askToNotify, mayAskToNotify } from '../../../ui/notify';
 import { bytesInWords, countOf, durationInWords, momentInWords } from '../../../ui/words';
 import { RunTimeline } from './run-timeline';
+import { ProjectLinks } from '../../../state/project/project-links';
 
 /** The latest run of a package: how far it is, or what came of it. */
 @Component({
@@ -18,6 +19,7 @@ import { RunTimeline } from './run-timeline';
   styleUrl: './run-progress.scss',
 })
 export class RunProgress {
+  protected readonly to = inject(ProjectLinks).to;
   readonly run = input.required<RunInfo>();
   readonly cancelled = output();
   /** The run is to be made again, as it was. */

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { Store } from '@ngrx/store';
 import { compareNumbers, type NoteTarget } from '@folvex/core';
 import { ChoiceField, type Choosable } from '../../../forms/choice-field';
-import { selectAllSheets } from '../../../state/project.selectors';
+import { selectAllSheets } from '../../../state/sheets/sheets.selectors';
 import { sheetOptions } from '../../../ui/choices';
 
 /** What a mark refers to: a sheet of the project, and maybe one of its views. Its numbers follow by themselves. */

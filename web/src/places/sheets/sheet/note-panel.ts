@@ -2,8 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { MatButton } from '@angular/material/button';
 import { letteringOf, noteStylesOf, NOTE_WEIGHT_MM, type Note } from '@folvex/core';
 import { Store } from '@ngrx/store';
-import { projectFeature } from '../../../state/project.reducer';
-import { selectAllDrawings } from '../../../state/project.selectors';
+import { selectAllDrawings } from '../../../state/drawings/drawings.selectors';
+import { projectFeature } from '../../../state/project/project.reducer';
 import { ChoiceField } from '../../../forms/choice-field';
 import { NumberField } from '../../../forms/number-field';
 import { TextField } from '../../../forms/text-field';

@@ -13,7 +13,7 @@ import {
   type Sheet,
 } from '@folvex/core';
 import type { SheetFields } from '@folvex/contract';
-import { projectFeature } from '../../../state/project.reducer';
+import { projectFeature } from '../../../state/project/project.reducer';
 import { FRAMES, ORIENTATIONS, optionsByName } from '../../../ui/choices';
 import { paperInWords, papersInWords, today } from '../../../ui/words';
 import * as yup from 'yup';

@@ -14,7 +14,6 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonToggle, MatButtonToggleGroup } from '@angular/material/button-toggle';
 import { MatIcon } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
@@ -34,16 +33,13 @@ import {
 } from '@folvex/core';
 import type { SheetFacts, SheetFields } from '@folvex/contract';
 import { ChoiceField } from '../../../forms/choice-field';
-import { Api } from '../../../state/api';
-import { ProjectActions } from '../../../state/project.actions';
-import { projectFeature } from '../../../state/project.reducer';
-import {
-  selectAllDrawings,
-  selectDrawingEntities,
-  selectPageSources,
-  selectEditedSheets,
-} from '../../../state/project.selectors';
-import { SheetEditor } from '../../../state/sheet-editor';
+import { ComposedPages } from '../../../state/composed/composed-pages';
+import { selectAllDrawings, selectDrawingEntities } from '../../../state/drawings/drawings.selectors';
+import { NoticeActions } from '../../../state/notices/notices.actions';
+import { selectPageSources } from '../../../state/pages/page-sources';
+import { projectFeature } from '../../../state/project/project.reducer';
+import { SheetEditor } from '../../../state/sheets/sheet-editor';
+import { selectEditedSheets } from '../../../state/sheets/sheets.selectors';
 import { optionsByName } from '../../../ui/choices';
 import { arrowStep, isTyping, shortcutOf } from '../../../ui/shortcuts';
 import { countOf, paperInWords } from '../../../ui/words';
@@ -58,6 +54,7 @@ import { Rulers } from './rulers';
 import { SheetPicture, type DraggedItem } from './sheet-picture';
 import { SheetPanel } from './sheet-panel';
 import { ViewPanel } from './view-panel';
+import { ProjectLinks } from '../../../state/project/project-links';
 
 /** Ways to see the sheet. */
 const WAYS = [
@@ -92,10 +89,10 @@ const UNKNOWN: PaperSize = { width: 420, height: 297 };
   host: { '(document:keydown)': 'onKey($event)' },
 })
 export class SheetPlace {
+  protected readonly to = inject(ProjectLinks).to;
   /** Id of the sheet, from the address. */
   readonly sheet = input.required<string>();
 
-  private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly editor = inject(SheetEditor);
   private readonly project = this.store.selectSignal(projectFeature.selectId);
@@ -108,18 +105,13 @@ export class SheetPlace {
   /** The sheet with what was just changed of it; its picture is of the saved one. */
   protected readonly shown = computed(() => this.sheets()[this.sheet()] ?? null);
   protected readonly source = computed(() => this.sources()[this.sheet()]);
-  private readonly version = computed(() => this.source()?.version);
-  /** Asked for anew whenever the sheet's picture would be. */
-  private readonly asked = rxResource({
-    params: () => {
-      const version = this.version();
-      return version === undefined ? undefined : { project: this.project(), sheet: this.sheet(), version };
-    },
-    stream: ({ params }) => this.api.sheetFacts(params.project, params.sheet),
+  private readonly latest = inject(ComposedPages).one(() => {
+    const source = this.source();
+    return source && { id: this.sheet(), version: source.version };
   });
   /** How the sheet last came out; the last answer stays until the next is there. */
   protected readonly facts = linkedSignal<{ sheet: string; latest: SheetFacts | null }, SheetFacts | null>({
-    source: () => ({ sheet: this.sheet(), latest: this.asked.hasValue() ? this.asked.value() : null }),
+    source: () => ({ sheet: this.sheet(), latest: this.latest() }),
     computation: ({ sheet, latest }, before) => latest ?? (before?.source.sheet === sheet ? before.value : null),
   });
   protected readonly paper = computed(() => this.facts()?.paper ?? UNKNOWN);
@@ -298,7 +290,7 @@ export class SheetPlace {
 
   private tellLocked({ id }: View): void {
     const sentence = `View ${this.names()[id] ?? id} is locked; unlock it in its panel first.`;
-    this.store.dispatch(ProjectActions.requestRefused({ problem: { code: 'view.locked', sentence, place: {} } }));
+    this.store.dispatch(NoticeActions.requestRefused({ problem: { code: 'view.locked', sentence, place: {} } }));
   }
 
   /** The wheel zooms at the pointer; with Shift it scrolls as wheels do. */

@@ -4,7 +4,7 @@ import { templateOf, templatesOf, typedFields, type ProjectFacts, type Sheet } f
 import type { SheetFields } from '@folvex/contract';
 import { ChoiceField } from '../../../forms/choice-field';
 import { TextField } from '../../../forms/text-field';
-import { projectFeature } from '../../../state/project.reducer';
+import { projectFeature } from '../../../state/project/project.reducer';
 import { optionsByName } from '../../../ui/choices';
 
 const NORTH = { name: 'north', caption: 'North, degrees from upwards', required: false };

@@ -2,8 +2,8 @@ import { inject, Injectable } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { SettingsChange } from '@folvex/contract';
 import type { Group, ProjectFacts } from '@folvex/core';
-import { SettingsActions } from './project.actions';
-import { projectFeature } from './project.reducer';
+import { SettingsActions } from '../project/project.actions';
+import { projectFeature } from '../project/project.reducer';
 
 /** Changes settings of the open project, so that what somebody else changed meanwhile is not overwritten unseen. */
 @Injectable({ providedIn: 'root' })

@@ -2,11 +2,13 @@ import { inject, Injectable } from '@angular/core';
 import { Store, type Action } from '@ngrx/store';
 import { packageChange } from '@folvex/contract';
 import { catchError, concat, EMPTY, finalize, map, mergeMap, of, switchMap, take, type Observable } from 'rxjs';
-import { Api, problemOf } from './api';
-import { EditQueue } from './edit-queue';
-import { EditActions, PackageActions, ProjectActions } from './project.actions';
-import { projectFeature } from './project.reducer';
-import { selectUnsavedPackages, type EditedPackage } from './project.selectors';
+import { Api, problemOf } from '../api';
+import { EditQueue } from '../edits/edit-queue';
+import { projectFeature } from '../project/project.reducer';
+import { EditActions } from '../edits/edits.actions';
+import { NoticeActions } from '../notices/notices.actions';
+import { PackageActions } from './packages.actions';
+import { selectUnsavedPackages, type EditedPackage } from './packages.selectors';
 
 /** Sends what was edited of packages: each time what differs then from what the server has. */
 @Injectable({ providedIn: 'root' })
@@ -67,7 +69,7 @@ export class PackageSaver {
 
   private refused(project: string, packageId: string, error: unknown): Observable<Action> {
     const problem = problemOf(error);
-    const refused = of(ProjectActions.requestRefused({ problem }));
+    const refused = of(NoticeActions.requestRefused({ problem }));
     // Where the server is away, what was edited stays, to be sent with the next edit.
     if (problem.code === 'offline') return refused;
     const shown = this.api.project(project).pipe(

@@ -5,11 +5,16 @@ import { Store } from '@ngrx/store';
 import { filter, from, fromEvent, map, mergeMap, tap } from 'rxjs';
 import { packageDifference, packageWith } from '@folvex/contract';
 import { sameValue } from '@folvex/core';
-import { savePendingEdits, takePendingEdits } from './pending-edits';
-import { PackageActions, ProjectActions } from './project.actions';
-import { projectFeature } from './project.reducer';
-import { selectSettingsUnsent, selectUnsavedPackages, selectUnsent } from './project.selectors';
-import { PackageSaver } from './save-package';
+import { noticesFeature } from '../notices/notices.reducer';
+import { PackageSaver } from '../packages/package-saver';
+import { PackageActions } from '../packages/packages.actions';
+import { selectUnsavedPackages } from '../packages/packages.selectors';
+import { savePendingEdits, takePendingEdits } from '../packages/pending-edits';
+import { ProjectActions } from '../project/project.actions';
+import { projectFeature } from '../project/project.reducer';
+import { selectSettingsUnsent } from '../project/project.selectors';
+import { selectUnsent } from '../sheets/sheets.selectors';
+import { editsFeature } from './edits.reducer';
 
 /**
  * When the page goes away before its last edit of a package was sent, that edit is sent with its last breath. The page
@@ -54,9 +59,9 @@ export const askBeforeLeaving = createEffect(
       concatLatestFrom(() => [
         store.select(selectUnsent),
         store.select(selectSettingsUnsent),
-        store.select(projectFeature.selectEditing),
+        store.select(editsFeature.selectEditing),
         store.select(selectUnsavedPackages),
-        store.select(projectFeature.selectRefusal),
+        store.select(noticesFeature.selectRefusal),
       ]),
       tap(([event, unsent, settings, editing, packages, refusal]) => {
         const away = packages.length > 0 && refusal?.code === 'offline';

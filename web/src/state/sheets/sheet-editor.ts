@@ -1,9 +1,9 @@
 import { inject, Injectable } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { SheetFields } from '@folvex/contract';
-import { SheetActions } from './project.actions';
-import { projectFeature } from './project.reducer';
-import { selectEditedSheets, selectSheetEntities, selectUnsent } from './project.selectors';
+import { SheetActions } from '../sheets/sheets.actions';
+import { sheetsFeature } from '../sheets/sheets.reducer';
+import { selectEditedSheets, selectSheetEntities, selectUnsent } from '../sheets/sheets.selectors';
 
 /** Changes sheets field by field, so that what somebody else changed meanwhile is not overwritten unseen. */
 @Injectable({ providedIn: 'root' })
@@ -11,7 +11,7 @@ export class SheetEditor {
   private readonly store = inject(Store);
   private readonly saved = this.store.selectSignal(selectSheetEntities);
   private readonly edited = this.store.selectSignal(selectEditedSheets);
-  private readonly drafts = this.store.selectSignal(projectFeature.selectDrafts);
+  private readonly drafts = this.store.selectSignal(sheetsFeature.selectDrafts);
   readonly unsent = this.store.selectSignal(selectUnsent);
 
   /** Changes fields of a sheet; what of it could not be sent before goes along. */

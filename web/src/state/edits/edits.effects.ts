@@ -4,12 +4,15 @@ import { concatLatestFrom } from '@ngrx/operators';
 import { Store, type Action } from '@ngrx/store';
 import { isEmptySettingsChange, settingsChange, type EditAnswer } from '@folvex/contract';
 import { catchError, concat, EMPTY, map, mergeMap, of, switchMap, take, type Observable } from 'rxjs';
-import { Api, problemOf } from './api';
-import { EditQueue } from './edit-queue';
-import { EditActions, GatherActions, ProjectActions, SettingsActions, SheetActions } from './project.actions';
-import { projectFeature } from './project.reducer';
-import { selectSettings } from './project.selectors';
-import { PackageSaver } from './save-package';
+import { Api, problemOf } from '../api';
+import { NoticeActions } from '../notices/notices.actions';
+import { PackageSaver } from '../packages/package-saver';
+import { EditQueue } from '../edits/edit-queue';
+import { SettingsActions } from '../project/project.actions';
+import { projectFeature } from '../project/project.reducer';
+import { selectSettings } from '../project/project.selectors';
+import { SheetActions } from '../sheets/sheets.actions';
+import { EditActions } from './edits.actions';
 
 /** What changes sheets and settings. */
 const EDITS = [
@@ -56,13 +59,11 @@ function send(edit: Edit, api: Api, store: Store, project: string): Observable<A
     case SheetActions.severalEdited.type:
       return api.changeSheets(project, edit.change).pipe(shown(({ sheets }) => SheetActions.severalSaved({ sheets })));
     case SheetActions.copyAskedFor.type:
-      return api
-        .copySheet(project, edit.sheetId)
-        .pipe(shown(({ sheets: [sheet] }) => GatherActions.sheetMade({ sheet: sheet! })));
+      return api.copySheet(project, edit.sheetId).pipe(shown(({ sheets }) => SheetActions.sheetsCreated({ sheets })));
     case SheetActions.removalAskedFor.type:
       return api
         .removeSheets(project, edit.ids)
-        .pipe(shown(({ removed }) => GatherActions.sheetsRemoved({ ids: removed })));
+        .pipe(shown(({ removed }) => SheetActions.sheetsRemoved({ ids: removed })));
     case SettingsActions.settingsEdited.type:
       return sendSettings(api, store, project);
     case EditActions.stepAskedFor.type:
@@ -104,5 +105,5 @@ function afterRefusal(edit: Edit, error: unknown, api: Api, project: string): Ob
         map((info) => EditActions.sheetsShownAnew({ info })),
         catchError(() => EMPTY),
       );
-  return concat(dropped, shown, of(ProjectActions.requestRefused({ problem })));
+  return concat(dropped, shown, of(NoticeActions.requestRefused({ problem })));
 }

@@ -1,0 +1,130 @@
+import request from 'supertest';
+import {
+  path,
+  ROUTES,
+  type DrawingInfo,
+  type EditAnswer,
+  type ProjectInfo,
+  type ProjectSummary,
+  type RunInfo,
+} from '@folvex/contract';
+import { until, useServer } from '../support/harness';
+
+const server = useServer();
+
+const project = async (id = server.project): Promise<ProjectInfo> =>
+  (await request(server.app).get(path(ROUTES.project, { project: id }))).body as ProjectInfo;
+const remove = (route: string, removed = true) => request(server.app).put(route).send({ removed });
+const begin = (body: object) => request(server.app).post(ROUTES.projects).send(body);
+const listed = async (): Promise<ProjectSummary[]> =>
+  (await request(server.app).get(ROUTES.projects)).body as ProjectSummary[];
+
+describe('projects', () => {
+  it('are listed with what they hold, and what was published last', async () => {
+    const [demo] = await listed();
+    expect(demo).toMatchObject({
+      number: '2617',
+      name: 'Tern Quay Ferry Terminal',
+      sheets: 10,
+      drawings: 5,
+      packages: 2,
+    });
+    expect(demo).toMatchObject({
+      cover: { title: expect.stringContaining('A-001') as string },
+      lastRun: null,
+      removedAt: null,
+    });
+  });
+
+  it('start with the settings of another one, but not with its sheets and its name', async () => {
+    const model = await project();
+    const { id } = (await begin({ number: '2701', name: 'Second phase', like: server.project })).body as ProjectSummary;
+    const made = await project(id);
+    expect(made.recipes).toEqual(model.recipes);
+    expect(made.groups).toEqual(model.groups);
+    expect([made.project.number, made.project.name, made.project.client]).toEqual(['2701', 'Second phase', '']);
+    expect([made.sheets, made.drawings, made.packages]).toEqual([[], [], []]);
+    expect((await begin({ number: '', name: 'X', like: 'nowhere' })).status).toBe(404);
+  });
+
+  it('are removed and restored with all they hold', async () => {
+    const { id } = (await begin({ number: '1', name: 'Old' })).body as ProjectSummary;
+    const route = path(ROUTES.projectRemoved, { project: id });
+    const gone = (await remove(route)).body as ProjectSummary[];
+    expect(gone.find((one) => one.id === id)!.removedAt).not.toBeNull();
+    expect((await request(server.app).get(path(ROUTES.project, { project: id }))).status).toBe(404);
+    await remove(route, false);
+    expect((await project(id)).project.name).toBe('Old');
+  });
+});
+
+describe('drawings', () => {
+  it('stay while something shows them, which is named', async () => {
+    const { drawings, sheets } = await project();
+    const shown = sheets.find(({ number }) => number === 'A-101')!.views[0]!.drawing;
+    const name = drawings.find(({ id }) => id === shown)!.name;
+    const { status, body } = await remove(path(ROUTES.drawingRemoved, { drawing: shown }));
+    expect([status, body.problem.code]).toEqual([409, 'drawing.used']);
+    expect(body.problem.sentence).toMatch(new RegExp(`^${name} is shown by .*A-101.*; remove it from there first.$`));
+  });
+
+  it('are removed where nothing shows them; another one may take the name, and then they stay removed', async () => {
+    const line = (x: number): string =>
+      `0\nSECTION\n2\nENTITIES\n0\nLINE\n8\n0\n10\n0\n20\n0\n11\n${x}\n21\n5\n0\nENDSEC\n0\nEOF\n`;
+    const send = async (x: number): Promise<{ outcome: string; drawing: DrawingInfo }> =>
+      (
+        await request(server.app)
+          .post(path(ROUTES.drawings, { project: server.project }))
+          .attach('file', Buffer.from(line(x)), 'loose.dxf')
+      ).body as { outcome: string; drawing: DrawingInfo };
+    const { drawing } = await send(10);
+    const route = path(ROUTES.drawingRemoved, { drawing: drawing.id });
+    expect(((await remove(route)).body as DrawingInfo).removedAt).not.toBeNull();
+    expect(((await remove(route, false)).body as DrawingInfo).removedAt).toBeNull();
+    await remove(route);
+    // What was removed is no longer known by its name.
+    expect((await send(20)).outcome).toBe('added');
+    const refused = await remove(route, false);
+    expect([refused.status, refused.body.problem.code]).toEqual([409, 'drawing.replaced']);
+  });
+
+  it('get another name', async () => {
+    const { drawings } = await project();
+    const url = path(ROUTES.drawing, { drawing: drawings[0]!.id });
+    expect((await request(server.app).patch(url).send({ name: 'other.dxf' })).body).toMatchObject({
+      name: 'other.dxf',
+    });
+    expect((await request(server.app).patch(url).send({ name: '  ' })).status).toBe(400);
+    await request(server.app).patch(url).send({ name: drawings[0]!.name });
+  });
+});
+
+describe('packages and runs', () => {
+  it('a package is removed in a step that can be undone', async () => {
+    const pack = (await project()).packages[1]!;
+    const url = path(ROUTES.package, { project: server.project, package: pack.id });
+    const answer = (await request(server.app).delete(url)).body as EditAnswer;
+    expect([answer.packGone, answer.history.undo]).toEqual([pack.id, `removal of ${pack.name}`]);
+    await request(server.app).post(path(ROUTES.undo, { project: server.project }));
+    expect((await project()).packages.map(({ id }) => id)).toContain(pack.id);
+  });
+
+  it('a run stays while it goes on, and for ever once it is issued', async () => {
+    const url = path(ROUTES.runs, { project: server.project, package: 'permit' });
+    const run = (await request(server.app).post(url).send({})).body as RunInfo;
+    const route = path(ROUTES.runRemoved, { run: run.id });
+    expect((await remove(route)).body.problem.code).toBe('run.open');
+    server.work();
+    await until(
+      async () => (await project()).runs.find(({ id }) => id === run.id)!,
+      ({ state }) => state === 'done',
+    );
+    expect(((await remove(route)).body as RunInfo).removedAt).not.toBeNull();
+    expect(((await remove(route, false)).body as RunInfo).removedAt).toBeNull();
+    await request(server.app)
+      .post(path(ROUTES.issues, { project: server.project }))
+      .send({ run: run.id, date: '2026-11-29', purpose: 'Permit', recipients: ['Plan checker'] });
+    const issued = await remove(route);
+    expect([issued.status, issued.body.problem.code]).toEqual([409, 'run.issued']);
+  });
+});

@@ -1,0 +1,122 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButton, MatIconButton } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
+import { MatIcon } from '@angular/material/icon';
+import { MatMenu, MatMenuItem, MatMenuTrigger } from '@angular/material/menu';
+import { RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { newProjectSchema, path, ROUTES, type NewProject, type ProjectSummary } from '@folvex/contract';
+import type { PageSource } from '../engine/engine';
+import { ChoiceField } from '../forms/choice-field';
+import { TextField } from '../forms/text-field';
+import { problemWith } from '../forms/yup-validator';
+import { ProjectActions } from '../state/project/project.actions';
+import { projectFeature } from '../state/project/project.reducer';
+import { projectOptions } from '../ui/choices';
+import { confirm } from '../ui/confirm';
+import { EmptyState } from '../ui/empty-state';
+import { PagePicture } from '../ui/page-picture';
+import { countOf, momentInWords } from '../ui/words';
+
+/** Every project, with a picture; others are created here, and removed ones restored. */
+@Component({
+  selector: 'fx-projects',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [
+    ChoiceField,
+    EmptyState,
+    MatButton,
+    MatIcon,
+    MatIconButton,
+    MatMenu,
+    MatMenuItem,
+    MatMenuTrigger,
+    PagePicture,
+    RouterLink,
+    TextField,
+  ],
+  templateUrl: './projects.html',
+  styleUrl: './projects.scss',
+})
+export class Projects {
+  private readonly store = inject(Store);
+  private readonly dialog = inject(MatDialog);
+  private readonly all = this.store.selectSignal(projectFeature.selectProjects);
+  protected readonly problem = this.store.selectSignal(projectFeature.selectProjectsProblem);
+  protected readonly loading = computed(() => this.all() === null && this.problem() === null);
+  protected readonly projects = computed(() => (this.all() ?? []).filter(({ removedAt }) => removedAt === null));
+  protected readonly removed = computed(() => (this.all() ?? []).filter(({ removedAt }) => removedAt !== null));
+  protected readonly likeOptions = computed(() => [
+    { value: '', words: 'standard settings' },
+    ...projectOptions(this.projects()),
+  ]);
+  protected readonly creating = signal(false);
+  protected readonly number = signal('');
+  protected readonly name = signal('');
+  protected readonly like = signal('');
+  /** What is wrong with the new project; shown once it was to be created. */
+  protected readonly mistake = signal('');
+  protected readonly width = 340;
+
+  protected coverOf({ id, cover, lastRun }: ProjectSummary): PageSource | null {
+    // Painted anew whenever the page is opened: the picture is cached by its content.
+    return (
+      cover && {
+        url: path(ROUTES.sheetPage, { project: id, sheet: cover.sheet }),
+        version: `${id} ${cover.sheet} ${cover.title} ${lastRun?.at ?? ''}`,
+      }
+    );
+  }
+
+  protected contentsOf({ sheets, drawings, packages }: ProjectSummary): string {
+    return [countOf(sheets, 'sheet'), countOf(drawings, 'drawing'), countOf(packages, 'package')].join(' · ');
+  }
+
+  protected lastOf({ lastRun }: ProjectSummary): string {
+    if (!lastRun) return 'Not published yet';
+    const { packageName, state, at } = lastRun;
+    const how = {
+      done: 'published',
+      failed: 'failed',
+      cancelled: 'cancelled',
+      waiting: 'waiting',
+      running: 'publishing',
+    };
+    return `${packageName} ${how[state]}, ${momentInWords(at)}`;
+  }
+
+  protected create(): void {
+    const project: NewProject = {
+      number: this.number().trim(),
+      name: this.name().trim(),
+      ...(this.like() && { like: this.like() }),
+    };
+    this.mistake.set(problemWith(newProjectSchema, project) ?? '');
+    if (this.mistake() === '') this.store.dispatch(ProjectActions.newProjectAskedFor({ project }));
+  }
+
+  protected remove({ id, name, ...project }: ProjectSummary): void {
+    confirm(this.dialog, {
+      title: `Remove ${name}?`,
+      lines: [
+        `It has ${this.contentsOf({ id, name, ...project }).replaceAll(' · ', ', ')}.`,
+        'Nothing is deleted: a removed project can be restored at the foot of this page.',
+      ],
+      action: 'Remove project',
+    }).subscribe((yes) => {
+      if (yes) this.restore(id, true);
+    });
+  }
+
+  protected restore(projectId: string, removed = false): void {
+    this.store.dispatch(ProjectActions.projectRemovalAskedFor({ projectId, removed }));
+  }
+
+  protected reload(): void {
+    this.store.dispatch(ProjectActions.applicationOpened());
+  }
+
+  protected momentOf(at: string | null): string {
+    return at ? momentInWords(at) : '';
+  }
+}

@@ -1,0 +1,38 @@
+import { effect, inject, untracked } from '@angular/core';
+import { Store } from '@ngrx/store';
+import type { RunInfo } from '@folvex/contract';
+import { NoticeActions } from '../state/notices/notices.actions';
+import { ProjectLinks } from '../state/project/project-links';
+import { selectAllRuns } from '../state/runs/runs.selectors';
+import { notify } from '../ui/notify';
+import { countOf } from '../ui/words';
+
+/** Says once how each run ended that was seen to go on. To be called where things are injected. */
+export function tellRunEnds(): void {
+  const store = inject(Store);
+  const { to } = inject(ProjectLinks);
+  const runs = store.selectSignal(selectAllRuns);
+  const followed = new Set<string>();
+  effect(() => {
+    for (const run of runs()) {
+      const open = run.state === 'waiting' || run.state === 'running';
+      if (open) followed.add(run.id);
+      else if (followed.delete(run.id)) untracked(() => tell(run));
+    }
+  });
+
+  function tell(run: RunInfo): void {
+    const sentence = endInWords(run);
+    notify(sentence);
+    const action = { words: 'Open on the light table', link: to('runs', run.id) };
+    const notice = { sentence, failed: run.state !== 'done', ...(run.files.length > 0 && { action }) };
+    store.dispatch(NoticeActions.noticeShown({ notice }));
+  }
+}
+
+function endInWords(run: RunInfo): string {
+  if (run.state === 'cancelled') return `${run.packageName} was cancelled; nothing was written.`;
+  if (run.problem) return `${run.packageName}: ${run.problem.sentence}`;
+  const pages = run.files.reduce((sum, file) => sum + (file.format === null ? file.pages : 0), 0);
+  return `${run.packageName} is published: ${countOf(run.files.length, 'file')}, ${countOf(pages, 'page')}.`;
+}

@@ -1,0 +1,59 @@
+import { inject } from '@angular/core';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { concatLatestFrom } from '@ngrx/operators';
+import { Store } from '@ngrx/store';
+import { MOST_COMPOSED, type SheetFacts } from '@folvex/contract';
+import { catchError, EMPTY, finalize, from, map, mergeMap, type Observable } from 'rxjs';
+import { Api } from '../api';
+import { projectFeature } from '../project/project.reducer';
+import { ComposedActions, type PageVersion } from './composed.actions';
+import { composedFeature } from './composed.reducer';
+
+const AT_ONCE = 2;
+
+/** Asks for pages that are not known in their present version, many with one request. */
+export const composePages = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) => {
+    const asked = new Set<string>();
+    const keyOf = ({ id, version }: PageVersion): string => `${id} ${version}`;
+    return actions.pipe(
+      ofType(ComposedActions.pagesWanted),
+      concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(composedFeature.selectPages)]),
+      mergeMap(([{ pages }, project, known]) => {
+        const missing = pages.filter((page) => known[page.id]?.version !== page.version && !asked.has(keyOf(page)));
+        missing.forEach((page) => asked.add(keyOf(page)));
+        return from(inParts(missing)).pipe(
+          mergeMap(
+            (part) =>
+              request(api, project, part).pipe(
+                map((facts) => ComposedActions.pagesArrived({ pages: part, facts })),
+                // Where the server is away, they are asked for with the next change.
+                catchError(() => EMPTY),
+                finalize(() => part.forEach((page) => asked.delete(keyOf(page)))),
+              ),
+            AT_ONCE,
+          ),
+        );
+      }),
+    );
+  },
+  { functional: true },
+);
+
+/** Sheets of the project in parts that one request may ask for; what a package adds by itself. */
+function inParts(pages: readonly PageVersion[]): PageVersion[][] {
+  const sheets = pages.filter(({ addedBy }) => addedBy === undefined);
+  const parts: PageVersion[][] = [];
+  for (let at = 0; at < sheets.length; at += MOST_COMPOSED) parts.push(sheets.slice(at, at + MOST_COMPOSED));
+  return [...parts, ...pages.filter(({ addedBy }) => addedBy !== undefined).map((page) => [page])];
+}
+
+function request(api: Api, project: string, part: readonly PageVersion[]): Observable<Record<string, SheetFacts>> {
+  const [{ id, addedBy }] = part as [PageVersion];
+  return addedBy === undefined
+    ? api.composedSheets(
+        project,
+        part.map((page) => page.id),
+      )
+    : api.addedPageFacts(project, addedBy, id).pipe(map((facts) => ({ [id]: facts })));
+}

@@ -1,0 +1,34 @@
+import type { AtDestination, FramesInfo, ProjectInfo, SpaceInfo } from '@folvex/contract';
+import type { Destination, DrawingChanges, EntityFacts, FrameOrder } from '@folvex/core';
+import type { Observable } from 'rxjs';
+import type { Api } from '../api';
+
+/** What is asked of the server only to be looked at: the query of each kind, and its answer. */
+export interface LookupTable {
+  /** The frames of a drawing, by layer. `hash`: SHA-256 of its content. */
+  frames: [{ project: string; drawing: string; order: FrameOrder; hash: string }, FramesInfo[]];
+  /** What differs between two contents of a drawing, by their SHA-256. */
+  changes: [{ drawing: string; from: string; to: string }, DrawingChanges];
+  /** How a space of a drawing is looked at. */
+  space: [{ drawing: string; space: number; hash: string | undefined }, SpaceInfo];
+  entity: [{ drawing: string; space: number; index: number; hash: string | undefined }, EntityFacts];
+  /** Another project; `asked` tells one time of asking from the next. */
+  project: [{ project: string; asked: number }, ProjectInfo];
+  /** Which of the files that a package would write are at its destination. `after`: the run that wrote there last. */
+  atDestination: [{ destination: Destination; paths: readonly string[]; after: string }, AtDestination];
+}
+
+export type LookupKind = keyof LookupTable;
+export type LookupQuery<K extends LookupKind> = LookupTable[K][0];
+export type LookupAnswer<K extends LookupKind> = LookupTable[K][1];
+
+/** How each kind is asked for. */
+export const LOOKUPS: { readonly [K in LookupKind]: (api: Api, query: LookupQuery<K>) => Observable<LookupAnswer<K>> } =
+  {
+    frames: (api, { project, drawing, order }) => api.frames(project, drawing, order),
+    changes: (api, { drawing, from, to }) => api.changes(drawing, from, to),
+    space: (api, { drawing, space }) => api.space(drawing, space),
+    entity: (api, { drawing, space, index }) => api.entity(drawing, space, index),
+    project: (api, { project }) => api.project(project),
+    atDestination: (api, { destination, paths }) => api.atDestination(destination, paths),
+  };

@@ -1,0 +1,26 @@
+import { inject } from '@angular/core';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { catchError, map, mergeMap, of, type Observable } from 'rxjs';
+import { Api, problemOf } from '../api';
+import { LOOKUPS, type LookupAnswer, type LookupKind, type LookupQuery } from './lookup-table';
+import { LookupActions } from './lookups.actions';
+
+export const lookUp = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(LookupActions.lookupAskedFor),
+      mergeMap(({ key, kind, query }) =>
+        request(api, kind, query).pipe(
+          map((answer) => LookupActions.answerArrived({ key, answer })),
+          catchError((error: unknown) => of(LookupActions.lookupRefused({ key, problem: problemOf(error) }))),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+/** The table holds a request for each kind of query; that both belong together is seen to by `Lookups.of`. */
+function request(api: Api, kind: LookupKind, query: LookupQuery<LookupKind>): Observable<LookupAnswer<LookupKind>> {
+  const ask = LOOKUPS[kind] as (api: Api, query: LookupQuery<LookupKind>) => Observable<LookupAnswer<LookupKind>>;
+  return ask(api, query);
+}

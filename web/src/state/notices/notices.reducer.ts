@@ -1,0 +1,41 @@
+import { createFeature, createReducer, on } from '@ngrx/store';
+import { placeInWords, type Problem } from '@folvex/core';
+import { EditActions } from '../edits/edits.actions';
+import { ProjectActions, SettingsActions } from '../project/project.actions';
+import { RunActions } from '../runs/runs.actions';
+import { SheetActions } from '../sheets/sheets.actions';
+import { NoticeActions, type Notice } from './notices.actions';
+
+export interface NoticesState {
+  /** The one that is shown; another one takes its place. */
+  notice: Notice | null;
+  /** What was refused last, until something goes well. */
+  refusal: Problem | null;
+}
+
+const initial: NoticesState = { notice: null, refusal: null };
+
+export const noticesFeature = createFeature({
+  name: 'notices',
+  reducer: createReducer(
+    initial,
+    on(NoticeActions.requestRefused, (_, { problem }) => ({ refusal: problem, notice: refused(problem) })),
+    on(NoticeActions.noticeShown, (state, { notice }) => ({ ...state, notice })),
+    on(NoticeActions.noticeDismissed, ProjectActions.projectOpened, () => initial),
+    on(
+      SheetActions.sheetsCreated,
+      SheetActions.sheetsRemoved,
+      SheetActions.sheetSaved,
+      SheetActions.severalSaved,
+      SettingsActions.settingsSaved,
+      EditActions.stepped,
+      RunActions.runBegun,
+      ({ notice }) => ({ refusal: null, notice: notice?.failed ? null : notice }),
+    ),
+  ),
+});
+
+function refused({ sentence, place }: Problem): Notice {
+  const where = placeInWords(place);
+  return { sentence: where ? `${sentence} (${where})` : sentence, failed: true };
+}

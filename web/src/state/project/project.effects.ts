@@ -1,0 +1,79 @@
+import { inject } from '@angular/core';
+import { Router } from '@angular/router';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { concatLatestFrom } from '@ngrx/operators';
+import { Store } from '@ngrx/store';
+import { catchError, concatMap, exhaustMap, map, of, switchMap, tap } from 'rxjs';
+import { Api, problemOf } from '../api';
+import { refused } from '../notices/refused';
+import { ProjectActions } from '../project/project.actions';
+import { projectFeature } from '../project/project.reducer';
+
+export const loadProjects = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(ProjectActions.applicationOpened, ProjectActions.projectCreated, ProjectActions.reloadAskedFor),
+      switchMap(() =>
+        api.projects().pipe(
+          map((projects) => ProjectActions.projectsArrived({ projects })),
+          catchError((error: unknown) => of(ProjectActions.projectsDidNotArrive({ problem: problemOf(error) }))),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const loadProject = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(ProjectActions.projectOpened, ProjectActions.reloadAskedFor),
+      concatLatestFrom(() => store.select(projectFeature.selectId)),
+      switchMap(([, id]) =>
+        id === ''
+          ? []
+          : api.project(id).pipe(
+              map((info) => ProjectActions.projectArrived({ info })),
+              catchError((error: unknown) => of(ProjectActions.projectDidNotArrive({ problem: problemOf(error) }))),
+            ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const createProject = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(ProjectActions.newProjectAskedFor),
+      exhaustMap(({ project }) =>
+        api.createProject(project).pipe(
+          map(({ id }) => ProjectActions.projectCreated({ projectId: id })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const removeProject = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(ProjectActions.projectRemovalAskedFor),
+      concatMap(({ projectId, removed }) =>
+        api.removeProject(projectId, removed).pipe(
+          map((projects) => ProjectActions.projectsArrived({ projects })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+/** A new project is opened once it is there. */
+export const openCreatedProject = createEffect(
+  (actions = inject(Actions), router = inject(Router)) =>
+    actions.pipe(
+      ofType(ProjectActions.projectCreated),
+      tap(({ projectId }) => void router.navigate(['/projects', projectId])),
+    ),
+  { functional: true, dispatch: false },
+);

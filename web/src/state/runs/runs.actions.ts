@@ -1,0 +1,15 @@
+import { createActionGroup, props } from '@ngrx/store';
+import type { RunInfo, RunOptions } from '@folvex/contract';
+import type { Finding } from '@folvex/core';
+
+export const RunActions = createActionGroup({
+  source: 'Runs',
+  events: {
+    'Publish asked for': props<{ packageId: string; options?: RunOptions }>(),
+    'Repeat asked for': props<{ runId: string }>(),
+    'Run stopped by checks': props<{ findings: Finding[] }>(),
+    'Run begun': props<{ run: RunInfo }>(),
+    'Run advanced': props<{ run: RunInfo }>(),
+    'Cancel asked for': props<{ runId: string }>(),
+  },
+});

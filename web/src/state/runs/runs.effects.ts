@@ -1,0 +1,93 @@
+import { HttpErrorResponse } from '@angular/common/http';
+import { inject } from '@angular/core';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { concatLatestFrom } from '@ngrx/operators';
+import { Store, type Action } from '@ngrx/store';
+import { packageDifference, type StoppedRun } from '@folvex/contract';
+import { catchError, concat, defer, EMPTY, exhaustMap, from, map, mergeMap, of, switchMap, toArray } from 'rxjs';
+import { Api } from '../api';
+import { NoticeActions } from '../notices/notices.actions';
+import { refused } from '../notices/refused';
+import { PackageSaver } from '../packages/package-saver';
+import { selectTrial } from '../packages/packages.selectors';
+import { ProjectActions } from '../project/project.actions';
+import { projectFeature } from '../project/project.reducer';
+import { RunActions } from './runs.actions';
+
+export const repeatRun = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(RunActions.repeatAskedFor),
+      exhaustMap(({ runId }) =>
+        api.repeat(runId).pipe(
+          map((run) => RunActions.runBegun({ run })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+/** Publishes what is on the screen: the package is saved first, whether its last edit was sent or not. */
+export const publish = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store), saver = inject(PackageSaver)) =>
+    actions.pipe(
+      ofType(RunActions.publishAskedFor),
+      concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(selectTrial)]),
+      exhaustMap(([{ packageId, options = {} }, project, trial]) => {
+        const tried = trial?.ours.id === packageId ? { pack: packageDifference(trial.saved, trial.ours) } : {};
+        const published = defer(() => api.publish(project, packageId, { ...options, ...tried })).pipe(
+          map((run): Action => RunActions.runBegun({ run })),
+          catchError((error: unknown) => {
+            const findings =
+              error instanceof HttpErrorResponse && (error.error as Partial<StoppedRun> | null)?.findings;
+            if (!findings) return refused(error);
+            return of(
+              RunActions.runStoppedByChecks({ findings }),
+              NoticeActions.requestRefused({ problem: { ...findings[0]!, code: 'run.checks' } }),
+            );
+          }),
+        );
+        // What could not be saved is not published.
+        return saver.save(packageId).pipe(
+          toArray(),
+          switchMap((done) =>
+            concat(
+              of(...done),
+              done.some(({ type }) => type === NoticeActions.requestRefused.type) ? EMPTY : published,
+            ),
+          ),
+        );
+      }),
+    ),
+  { functional: true },
+);
+
+/** Follows runs that are not over: new ones, and those found open when the page was loaded. */
+export const watchRuns = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(RunActions.runBegun, ProjectActions.projectArrived),
+      mergeMap((action) => from('run' in action ? [action.run] : action.info.runs)),
+      mergeMap((run) =>
+        run.state === 'waiting' || run.state === 'running'
+          ? api.watch(run.id).pipe(map((advanced) => RunActions.runAdvanced({ run: advanced })))
+          : EMPTY,
+      ),
+    ),
+  { functional: true },
+);
+
+export const cancelRun = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(RunActions.cancelAskedFor),
+      mergeMap(({ runId }) =>
+        api.cancel(runId).pipe(
+          map((run) => RunActions.runAdvanced({ run })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);

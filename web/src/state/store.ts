@@ -1,0 +1,58 @@
+import type { EnvironmentProviders, Provider } from '@angular/core';
+import { provideEffects } from '@ngrx/effects';
+import { provideRouterStore, routerReducer } from '@ngrx/router-store';
+import { provideStore } from '@ngrx/store';
+import * as composedEffects from './composed/composed.effects';
+import { composedFeature } from './composed/composed.reducer';
+import * as drawingEffects from './drawings/drawings.effects';
+import { drawingsFeature } from './drawings/drawings.reducer';
+import * as editEffects from './edits/edits.effects';
+import { editsFeature } from './edits/edits.reducer';
+import * as leavingEffects from './edits/leaving.effects';
+import * as issueEffects from './issues/issues.effects';
+import { issuesFeature } from './issues/issues.reducer';
+import * as lookupEffects from './lookups/lookups.effects';
+import { lookupsFeature } from './lookups/lookups.reducer';
+import { noticesFeature } from './notices/notices.reducer';
+import * as packageEffects from './packages/packages.effects';
+import { packagesFeature } from './packages/packages.reducer';
+import * as projectEffects from './project/project.effects';
+import { projectFeature } from './project/project.reducer';
+import * as runEffects from './runs/runs.effects';
+import { runsFeature } from './runs/runs.reducer';
+import * as sheetEffects from './sheets/sheets.effects';
+import { sheetsFeature } from './sheets/sheets.reducer';
+
+/** The features of the store. */
+export const REDUCERS = {
+  [projectFeature.name]: projectFeature.reducer,
+  [drawingsFeature.name]: drawingsFeature.reducer,
+  [sheetsFeature.name]: sheetsFeature.reducer,
+  [packagesFeature.name]: packagesFeature.reducer,
+  [runsFeature.name]: runsFeature.reducer,
+  [issuesFeature.name]: issuesFeature.reducer,
+  [editsFeature.name]: editsFeature.reducer,
+  [composedFeature.name]: composedFeature.reducer,
+  [lookupsFeature.name]: lookupsFeature.reducer,
+  [noticesFeature.name]: noticesFeature.reducer,
+};
+
+/** The store with all its effects, and the address in it. */
+export function provideState(): (EnvironmentProviders | Provider)[] {
+  return [
+    provideStore({ ...REDUCERS, router: routerReducer }),
+    provideRouterStore(),
+    provideEffects(
+      projectEffects,
+      drawingEffects,
+      sheetEffects,
+      packageEffects,
+      runEffects,
+      issueEffects,
+      editEffects,
+      leavingEffects,
+      composedEffects,
+      lookupEffects,
+    ),
+  ];
+}
