@@ -26,6 +26,7 @@ export default defineConfig({
     'package',
     'light-table',
     'delivery',
+    'manage',
   ].map((name) => ({
     name,
     testMatch: `${name}.e2e.ts`,

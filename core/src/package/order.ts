@@ -20,6 +20,17 @@ export function movePage(order: readonly string[], from: number, to: number): st
   return rest;
 }
 
+/**
+ * Moves the pages at some positions together, in the order that they have, so that the first of them comes to `to`;
+ * positions outside the order are brought inside.
+ */
+export function movePages(order: readonly string[], positions: ReadonlySet<number>, to: number): string[] {
+  const moved = order.filter((_, at) => positions.has(at));
+  const rest = order.filter((_, at) => !positions.has(at));
+  rest.splice(Math.max(0, Math.min(rest.length, to)), 0, ...moved);
+  return rest;
+}
+
 /** How one order of pages differs from another. */
 export interface OrderDifference {
   onlyHere: string[];

@@ -22,6 +22,8 @@ import { nextFieldId } from './field-id';
 import { problemWith, YUP_ERROR, yupValidator } from './yup-validator';
 
 const ANYTHING = mixed();
+/** Nobody reads a longer list; typing narrows it. */
+const MOST_OFFERED = 50;
 
 /**
  * A text with its caption. What is typed is handed on when the field is left or Enter is pressed; what its schema does
@@ -138,11 +140,13 @@ export class TextField {
   /** All of them when asked for, and while typing those that contain what is typed. */
   protected readonly shownOffers = computed(() => {
     const text = this.typedText();
-    if (text === undefined) return this.offersWanted() ? this.offers() : [];
+    if (text === undefined) return this.offersWanted() ? this.offers().slice(0, MOST_OFFERED) : [];
     const schema = this.schema();
     // What is right already needs no offers, which would cover what comes below.
     if (schema && problemWith(schema, text) === undefined) return [];
-    return this.offers().filter((offer) => offer.toLowerCase().includes(text.trim().toLowerCase()));
+    const wanted = text.trim().toLowerCase();
+    const found = this.offers().filter((offer) => offer.toLowerCase().includes(wanted));
+    return found.slice(0, MOST_OFFERED);
   });
 
   constructor() {

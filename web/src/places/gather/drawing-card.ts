@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal, inject } from '@angular/core';
-import { MatButton } from '@angular/material/button';
+import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
+import { MatMenu, MatMenuItem, MatMenuTrigger } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { LENGTH_UNITS, type LengthUnit } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
@@ -17,7 +18,7 @@ type Part = 'layers' | 'layouts' | 'fonts' | 'references' | 'warnings';
 @Component({
   selector: 'fx-drawing-card',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, MatIcon, PagePicture, RouterLink],
+  imports: [MatButton, MatIcon, MatIconButton, MatMenu, MatMenuItem, MatMenuTrigger, PagePicture, RouterLink],
   templateUrl: './drawing-card.html',
   styleUrl: './drawing-card.scss',
   host: { '[class.chosen]': 'chosen()' },
@@ -37,6 +38,8 @@ export class DrawingCard {
   readonly layoutsWanted = output();
   readonly framesWanted = output();
   readonly changesWanted = output();
+  readonly renameWanted = output();
+  readonly removalWanted = output();
   /** A file that is to take the drawing's place. */
   readonly newerPicked = output<File>();
   /** Names (lower case) of all files of the project, to tell which referred ones are missing. */

@@ -1,24 +1,34 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
+import { MatButtonToggle, MatButtonToggleGroup } from '@angular/material/button-toggle';
+import { MatDialog } from '@angular/material/dialog';
 import { MatIcon } from '@angular/material/icon';
 import { Store } from '@ngrx/store';
+import type { DrawingInfo } from '@folvex/contract';
 import type { LengthUnit } from '@folvex/core';
+import { askName } from '../../forms/ask-name';
+import { ChoiceField } from '../../forms/choice-field';
 import { DrawingActions } from '../../state/drawings/drawings.actions';
 import { drawingsFeature } from '../../state/drawings/drawings.reducer';
 import {
   selectAllDrawings,
   selectLayoutsTaken,
+  selectRemovedDrawings,
   selectUploadEntities,
   selectUses,
 } from '../../state/drawings/drawings.selectors';
 import { projectFeature } from '../../state/project/project.reducer';
+import { confirm } from '../../ui/confirm';
 import { DropFiles } from '../../ui/drop-files';
 import { EmptyState } from '../../ui/empty-state';
+import { countOf } from '../../ui/words';
 import { ChangesPanel } from './changes-panel';
 import { DrawingCard } from './drawing-card';
+import { DrawingTable } from './drawing-table';
 import { FramesPanel } from './frames-panel';
 import { Incoming } from './incoming';
 import { NewSheetPanel } from './new-sheet-panel';
+import { sorted, SORTINGS, type Sorting } from './sorting';
 
 type Panel = 'sheet' | 'frames' | 'changes';
 
@@ -26,19 +36,39 @@ type Panel = 'sheet' | 'frames' | 'changes';
 @Component({
   selector: 'fx-gather',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ChangesPanel, DrawingCard, DropFiles, EmptyState, FramesPanel, Incoming, MatButton, MatIcon, NewSheetPanel],
+  imports: [
+    ChangesPanel,
+    ChoiceField,
+    DrawingCard,
+    DrawingTable,
+    DropFiles,
+    EmptyState,
+    FramesPanel,
+    Incoming,
+    MatButton,
+    MatButtonToggle,
+    MatButtonToggleGroup,
+    MatIcon,
+    NewSheetPanel,
+  ],
   templateUrl: './gather.html',
   styleUrl: './gather.scss',
 })
 export class Gather {
   private readonly store = inject(Store);
+  private readonly dialog = inject(MatDialog);
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
-  protected readonly drawings = this.store.selectSignal(selectAllDrawings);
+  protected readonly uses = this.store.selectSignal(selectUses);
+  private readonly all = this.store.selectSignal(selectAllDrawings);
+  protected readonly sortings = SORTINGS;
+  protected readonly sorting = signal<Sorting>('arrival');
+  protected readonly way = signal<'cards' | 'table'>('cards');
+  protected readonly drawings = computed(() => sorted(this.all(), this.sorting(), this.uses()));
+  protected readonly removed = this.store.selectSignal(selectRemovedDrawings);
   private readonly uploads = this.store.selectSignal(selectUploadEntities);
   protected readonly present = computed(() => new Set(this.drawings().map(({ name }) => name.toLowerCase())));
   protected readonly layoutsTaken = this.store.selectSignal(selectLayoutsTaken);
   protected readonly takingLayouts = this.store.selectSignal(drawingsFeature.selectTakingLayouts);
-  protected readonly uses = this.store.selectSignal(selectUses);
   /** Id of the drawing that sheets are being made from, and in which way. */
   protected readonly chosen = signal<string | null>(null);
   protected readonly panel = signal<Panel>('sheet');
@@ -80,6 +110,32 @@ export class Gather {
 
   protected takeLayouts(drawingId: string): void {
     this.store.dispatch(DrawingActions.layoutSheetsAskedFor({ drawingId }));
+  }
+
+  protected rename({ id, name }: DrawingInfo): void {
+    askName(this.dialog, { title: `Rename ${name}`, name }).subscribe((wanted) =>
+      this.store.dispatch(DrawingActions.drawingStated({ drawingId: id, change: { name: wanted } })),
+    );
+  }
+
+  protected remove({ id, name }: DrawingInfo): void {
+    const uses = this.uses()[id] ?? 0;
+    confirm(this.dialog, {
+      title: `Remove ${name}?`,
+      lines: [
+        uses > 0
+          ? `${countOf(uses, 'sheet')} ${uses === 1 ? 'shows' : 'show'} it; remove it from there first.`
+          : 'No sheet shows it.',
+        'A removed drawing can be restored at the foot of this page.',
+      ],
+      action: 'Remove drawing',
+    }).subscribe((yes) => {
+      if (yes) this.store.dispatch(DrawingActions.removalAskedFor({ drawingId: id, removed: true }));
+    });
+  }
+
+  protected restore(drawingId: string): void {
+    this.store.dispatch(DrawingActions.removalAskedFor({ drawingId, removed: false }));
   }
 
   protected stateUnit(drawingId: string, unit: LengthUnit): void {

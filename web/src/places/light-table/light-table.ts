@@ -12,13 +12,16 @@ import {
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { MatButton } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
 import { Store } from '@ngrx/store';
 import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import { joinedPath } from '@folvex/core';
 import { projectFeature } from '../../state/project/project.reducer';
+import { RunActions } from '../../state/runs/runs.actions';
 import { selectAllRuns } from '../../state/runs/runs.selectors';
+import { confirm } from '../../ui/confirm';
 import { EmptyState } from '../../ui/empty-state';
-import { secondInWords } from '../../ui/words';
+import { countOf, secondInWords } from '../../ui/words';
 import { CompareLayer, type CompareMode } from './compare-layer';
 import { ComparePanel } from './compare-panel';
 import { comparison } from './comparison';
@@ -50,6 +53,7 @@ export class LightTable {
 
   private readonly router = inject(Router);
   private readonly store = inject(Store);
+  private readonly dialog = inject(MatDialog);
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   private readonly allRuns = this.store.selectSignal(selectAllRuns);
   protected readonly runs = computed(() =>
@@ -133,6 +137,21 @@ export class LightTable {
 
   protected choose(id: string): void {
     void this.router.navigate(this.to('runs', id));
+  }
+
+  protected remove({ id, packageName, createdAt, files }: RunInfo): void {
+    confirm(this.dialog, {
+      title: `Remove the run of ${packageName}?`,
+      lines: [
+        `It is of ${secondInWords(createdAt)} and wrote ${countOf(files.length, 'file')}.`,
+        'Files that were delivered stay where they are. The removal can be undone.',
+      ],
+      action: 'Remove run',
+    }).subscribe((yes) => {
+      if (!yes) return;
+      this.store.dispatch(RunActions.removalAskedFor({ runId: id, removed: true }));
+      void this.router.navigate(this.to('runs'));
+    });
   }
 
   protected compareWith(id: string): void {

@@ -32,6 +32,7 @@ export class RunFiles {
   readonly againstChosen = output<string>();
   readonly textChosen = output<string>();
   readonly runChosen = output<string>();
+  readonly removalWanted = output();
   readonly pageChosen = output<{ file: number; page: number }>();
 
   private readonly offered = computed(() =>

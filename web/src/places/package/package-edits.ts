@@ -1,5 +1,13 @@
-import type { PackageChange } from '@folvex/contract';
-import { findingKey, movePage, parseLayoutName, type Finding, type SheetPackage } from '@folvex/core';
+import { packageWith, type PackageChange } from '@folvex/contract';
+import {
+  findingKey,
+  movePage,
+  movePages,
+  parseLayoutName,
+  type Finding,
+  type Fix,
+  type SheetPackage,
+} from '@folvex/core';
 import type { StripPage } from '../../state/packages/packages.selectors';
 import { omitKey } from '../../state/omit-key';
 
@@ -12,6 +20,36 @@ export function visibleOrder(strip: readonly StripPage[]): string[] {
 export function pageMoved(pack: SheetPackage, strip: readonly StripPage[], from: number, to: number): PackageChange {
   const order = visibleOrder(strip);
   return { order: movePage(order, from, to), ...(pack.after && { after: omitKey(pack.after, order[from]!) }) };
+}
+
+/** Moves several pages by hand, so that the first of them comes to `to`. */
+export function pagesMoved(
+  pack: SheetPackage,
+  strip: readonly StripPage[],
+  positions: ReadonlySet<number>,
+  to: number,
+): PackageChange {
+  const order = visibleOrder(strip);
+  let after = pack.after;
+  for (const at of positions) if (after && order[at] !== undefined) after = omitKey(after, order[at]);
+  return { order: movePages(order, positions, to), ...(after && { after }) };
+}
+
+/** Takes several pages out. */
+export function pagesRemoved(pack: SheetPackage, pages: readonly StripPage[]): PackageChange {
+  let [left, change]: [SheetPackage, PackageChange] = [pack, {}];
+  for (const page of pages) {
+    const one = pageRemoved(left, page);
+    change = { ...change, ...one };
+    left = packageWith(left, one);
+  }
+  return change;
+}
+
+/** Leaves several pages out this time, or takes them in again. */
+export function pagesSkipped(pack: SheetPackage, pages: readonly StripPage[], skip: boolean): PackageChange {
+  const changed = pages.map(({ id, options: { skip: _, ...options } }) => [id, { ...options, ...(skip && { skip }) }]);
+  return { pages: { ...pack.pages, ...(Object.fromEntries(changed) as NonNullable<SheetPackage['pages']>) } };
 }
 
 /** Takes a page out; one that the rule takes in stays, left out. */
@@ -66,9 +104,32 @@ export function spaceAdded(
   };
 }
 
-/** Remembers why a finding is accepted; without a reason it is no longer. */
-export function findingAccepted({ accepted = [] }: SheetPackage, finding: Finding, reason: string): PackageChange {
-  const key = findingKey(finding);
-  const others = accepted.filter((one) => one.finding !== key);
-  return { accepted: reason ? [...others, { finding: key, reason }] : others };
+/** Remembers why findings are accepted; without a reason they are no longer. */
+export function findingsAccepted(
+  { accepted = [] }: SheetPackage,
+  findings: readonly Finding[],
+  reason: string,
+): PackageChange {
+  const keys = new Set(findings.map(findingKey));
+  const others = accepted.filter(({ finding }) => !keys.has(finding));
+  return { accepted: reason ? [...others, ...[...keys].map((finding) => ({ finding, reason }))] : others };
+}
+
+/** What fixes of the package itself come to together, one after the other; null where there are none. */
+export function fixesMade(pack: SheetPackage, fixes: readonly Fix[]): PackageChange | null {
+  let fixed = pack;
+  let change: PackageChange = {};
+  for (const fix of fixes) {
+    const one = fixMade(fixed, fix);
+    if (!one) continue;
+    change = { ...change, ...one };
+    fixed = packageWith(fixed, one);
+  }
+  return Object.keys(change).length > 0 ? change : null;
+}
+
+function fixMade(pack: SheetPackage, fix: Fix): PackageChange | null {
+  if ('names' in fix) return { names: fix.names };
+  if ('destination' in fix) return { destination: fix.destination };
+  return 'takeOut' in fix ? pageIdRemoved(pack, fix.takeOut, fix.keepFirst) : null;
 }

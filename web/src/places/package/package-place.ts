@@ -1,7 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
-import { MatButton } from '@angular/material/button';
+import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatButtonToggle, MatButtonToggleGroup } from '@angular/material/button-toggle';
+import { MatDialog } from '@angular/material/dialog';
 import { MatIcon } from '@angular/material/icon';
+import { MatMenu, MatMenuItem, MatMenuTrigger } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
@@ -16,6 +18,7 @@ import {
   tileGrid,
   type Finding,
   type Fix,
+  type SheetPackage,
 } from '@folvex/core';
 import type { PackageChange, RunOptions } from '@folvex/contract';
 import { PackageActions } from '../../state/packages/packages.actions';
@@ -27,12 +30,14 @@ import {
   selectPackageSheets,
   selectSheetsOutside,
   selectStripPages,
+  type StripPage,
 } from '../../state/packages/packages.selectors';
 import { selectPageSources } from '../../state/pages/page-sources';
 import { projectFeature } from '../../state/project/project.reducer';
 import { RunActions } from '../../state/runs/runs.actions';
-import { selectLatestRun } from '../../state/runs/runs.selectors';
+import { selectAllRuns, selectLatestRun } from '../../state/runs/runs.selectors';
 import { SheetActions } from '../../state/sheets/sheets.actions';
+import { confirm } from '../../ui/confirm';
 import { EmptyState } from '../../ui/empty-state';
 import { countOf, paperOfSheet, today } from '../../ui/words';
 import { destinationOf } from './delivery/at-destination';
@@ -46,17 +51,22 @@ import { NamesPanel } from './names/names-panel';
 import { OutputTree } from './output/output-tree';
 import {
   extraPageAdded,
-  findingAccepted,
-  pageIdRemoved,
+  findingsAccepted,
+  fixesMade,
   pageMoved,
+  pagesMoved,
+  pagesRemoved,
+  pagesSkipped,
   pageRemoved,
   visibleOrder,
   spaceAdded,
 } from './package-edits';
 import { ChoiceField } from '../../forms/choice-field';
 import { TextField } from '../../forms/text-field';
+import { askName } from '../../forms/ask-name';
 import { PackageRules } from './order/package-rules';
 import { PageOptionsBar } from './order/page-options';
+import { PageBoard, type PagesMove } from './order/page-board';
 import { PageStrip } from './order/page-strip';
 import { ProtectPanel } from './delivery/protect-panel';
 import { RunProgress } from './run/run-progress';
@@ -83,10 +93,15 @@ const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
     MatButtonToggle,
     MatButtonToggleGroup,
     MatIcon,
+    MatIconButton,
+    MatMenu,
+    MatMenuItem,
+    MatMenuTrigger,
     NamesPanel,
     OutputTree,
     PackageRules,
     PageOptionsBar,
+    PageBoard,
     PageStrip,
     ProtectPanel,
     RouterLink,
@@ -124,7 +139,9 @@ export class PackagePlace {
   protected readonly sources = this.store.selectSignal(selectPageSources);
   protected readonly output = this.store.selectSignal(selectOutput(today()));
   protected readonly run = this.store.selectSignal(selectLatestRun);
-  private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
+  private readonly runs = this.store.selectSignal(selectAllRuns);
+  private readonly dialog = inject(MatDialog);
+  protected readonly facts = this.store.selectSignal(projectFeature.selectFacts);
   protected readonly ownPapers = computed(() => this.facts()?.papers ?? []);
   protected readonly namings = computed(() => this.facts()?.namings ?? []);
   private readonly recipe = computed(
@@ -143,6 +160,8 @@ export class PackagePlace {
   });
   /** What the files of the next run are protected by. */
   protected readonly protect = signal<RunOptions['protect']>(undefined);
+  /** How the pages in reading order are shown. */
+  protected readonly way = signal<'strip' | 'grid' | 'table'>('strip');
   protected readonly picking = signal(false);
   protected readonly naming = signal(false);
   protected readonly running = computed(() => ['waiting', 'running'].includes(this.run()?.state ?? ''));
@@ -221,6 +240,25 @@ export class PackagePlace {
     this.naming.set(false);
   }
 
+  protected rename({ name }: SheetPackage): void {
+    askName(this.dialog, { title: `Rename ${name}`, name }).subscribe((wanted) => this.edit({ name: wanted }));
+  }
+
+  protected remove({ id, name }: SheetPackage): void {
+    const runs = this.runs().filter(({ packageId }) => packageId === id).length;
+    confirm(this.dialog, {
+      title: `Remove ${name}?`,
+      lines: [
+        `It has ${countOf(this.strip().length, 'page')}. Its sheets stay in the project.`,
+        runs > 0 ? `What it published stays: ${countOf(runs, 'run')}.` : 'It was not published yet.',
+        'The removal can be undone.',
+      ],
+      action: 'Remove package',
+    }).subscribe((yes) => {
+      if (yes) this.store.dispatch(PackageActions.removalAskedFor({ packageId: id }));
+    });
+  }
+
   protected edit(change: PackageChange): void {
     const pack = this.pack();
     if (pack) this.store.dispatch(PackageActions.packageEdited({ packageId: pack.id, change }));
@@ -237,6 +275,22 @@ export class PackagePlace {
 
   protected move(from: number, to: number): void {
     this.edit(pageMoved(this.pack()!, this.strip(), from, to));
+  }
+
+  protected moveMany({ positions, to }: PagesMove): void {
+    this.edit(pagesMoved(this.pack()!, this.strip(), positions, to));
+  }
+
+  protected removeMany(positions: ReadonlySet<number>): void {
+    this.edit(pagesRemoved(this.pack()!, this.pagesAt(positions)));
+  }
+
+  protected skipMany({ positions, skip }: { positions: ReadonlySet<number>; skip: boolean }): void {
+    this.edit(pagesSkipped(this.pack()!, this.pagesAt(positions), skip));
+  }
+
+  private pagesAt(positions: ReadonlySet<number>): StripPage[] {
+    return this.strip().filter((_, at) => positions.has(at));
   }
 
   protected takeOut(at: number): void {
@@ -261,16 +315,18 @@ export class PackagePlace {
     this.edit({ order: sortedOrder(visibleOrder(this.strip()), this.sheets(), this.groups()) });
   }
 
-  protected mend(fix: Fix): void {
-    if ('names' in fix) return this.edit({ names: fix.names });
-    if ('destination' in fix) return this.edit({ destination: fix.destination });
-    if ('takeOut' in fix) return this.edit(pageIdRemoved(this.pack()!, fix.takeOut, fix.keepFirst));
-    const { sheet, drawing } = fix.follow;
-    this.store.dispatch(SheetActions.sheetEdited({ sheetId: sheet, change: { hold: { drawing, held: false } } }));
+  protected fix(fixes: readonly Fix[]): void {
+    const change = fixesMade(this.pack()!, fixes);
+    if (change) this.edit(change);
+    for (const fix of fixes) {
+      if (!('follow' in fix)) continue;
+      const { sheet, drawing } = fix.follow;
+      this.store.dispatch(SheetActions.sheetEdited({ sheetId: sheet, change: { hold: { drawing, held: false } } }));
+    }
   }
 
-  protected accept({ finding, reason }: { finding: Finding; reason: string }): void {
-    this.edit(findingAccepted(this.pack()!, finding, reason));
+  protected accept({ findings, reason }: { findings: readonly Finding[]; reason: string }): void {
+    this.edit(findingsAccepted(this.pack()!, findings, reason));
   }
 
   protected tile(paper: string): void {

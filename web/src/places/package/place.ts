@@ -1,5 +1,5 @@
 import type { Place } from '../../ui/place';
-import { PAGE_STRIP_KEYS } from './shortcuts';
+import { PAGE_BOARD_KEYS, PAGE_STRIP_KEYS } from './shortcuts';
 
 export const PLACE: Place = {
   path: 'packages',
@@ -15,5 +15,5 @@ export const PLACE: Place = {
       loadComponent: () => import('./package-place').then((m) => m.PackagePlace),
     },
   ],
-  shortcuts: [PAGE_STRIP_KEYS],
+  shortcuts: [PAGE_STRIP_KEYS, PAGE_BOARD_KEYS],
 };

@@ -16,6 +16,8 @@ export const DrawingActions = createActionGroup({
     'Upload dismissed': props<{ uploadId: number }>(),
     /** A person states the unit of a drawing, or its named windows anew. */
     'Drawing stated': props<{ drawingId: string; change: DrawingChange }>(),
+    /** Removed, or restored. */
+    'Removal asked for': props<{ drawingId: string; removed: boolean }>(),
     'Drawing changed': props<{ drawing: DrawingInfo }>(),
     'Layout sheets asked for': props<{ drawingId: string }>(),
     'Frame sheets asked for': props<{ drawingId: string; wanted: NewFrameSheets }>(),

@@ -1,10 +1,11 @@
 import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
-import { Store } from '@ngrx/store';
+import { Store, type Action } from '@ngrx/store';
 import { catchError, concat, concatMap, EMPTY, from, map, mergeMap, of } from 'rxjs';
 import { Api, problemOf } from '../api';
 import { refused } from '../notices/refused';
+import { removedNotice } from '../notices/removed-notice';
 import { unpacked } from '../drawings/unpack';
 import { projectFeature } from '../project/project.reducer';
 import { DrawingActions } from './drawings.actions';
@@ -76,6 +77,25 @@ export const setDrawingFacts = createEffect(
       concatMap(({ drawingId, change }) =>
         api.changeDrawing(drawingId, change).pipe(
           map((drawing) => DrawingActions.drawingChanged({ drawing })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const removeDrawing = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(DrawingActions.removalAskedFor),
+      concatMap(({ drawingId, removed }) =>
+        api.removeDrawing(drawingId, removed).pipe(
+          mergeMap((drawing): Action[] => [
+            DrawingActions.drawingChanged({ drawing }),
+            ...(removed
+              ? [removedNotice(drawing.name, DrawingActions.removalAskedFor({ drawingId, removed: false }))]
+              : []),
+          ]),
           catchError(refused),
         ),
       ),

@@ -6,7 +6,13 @@ import { drawingsAdapter, drawingsFeature, uploadsAdapter } from './drawings.red
 const ofDrawings = drawingsAdapter.getSelectors(drawingsFeature.selectDrawings);
 const ofUploads = uploadsAdapter.getSelectors(drawingsFeature.selectUploads);
 
-export const selectAllDrawings = ofDrawings.selectAll;
+/** The drawings of the project; those that were removed are `selectRemovedDrawings`. */
+export const selectAllDrawings = createSelector(ofDrawings.selectAll, (all) =>
+  all.filter(({ removedAt }) => !removedAt),
+);
+export const selectRemovedDrawings = createSelector(ofDrawings.selectAll, (all) =>
+  all.filter(({ removedAt }) => removedAt),
+);
 export const selectDrawingEntities = ofDrawings.selectEntities;
 export const selectAllUploads = ofUploads.selectAll;
 export const selectUploadEntities = ofUploads.selectEntities;

@@ -7,6 +7,8 @@ export const PackageActions = createActionGroup({
   events: {
     'Package chosen': props<{ packageId: string }>(),
     'Package asked for': props<{ name: string; like?: string }>(),
+    'Removal asked for': props<{ packageId: string }>(),
+    'Package removed': props<{ packageId: string }>(),
     'Package created': props<{ pack: SheetPackage }>(),
     'Package edited': props<{ packageId: string; change: PackageChange }>(),
     /** `sent`: the package as it was when it was sent. */

@@ -1,15 +1,17 @@
 import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
-import { Store } from '@ngrx/store';
-import { catchError, concatMap, exhaustMap, groupBy, mergeMap, throttleTime } from 'rxjs';
+import { Store, type Action } from '@ngrx/store';
+import { catchError, concat, concatMap, exhaustMap, groupBy, mergeMap, throttleTime } from 'rxjs';
 import { Api } from '../api';
 import { EditQueue } from '../edits/edit-queue';
 import { projectFeature } from '../project/project.reducer';
 import { EditActions } from '../edits/edits.actions';
 import { refused } from '../notices/refused';
+import { removedNotice } from '../notices/removed-notice';
 import { PackageSaver } from './package-saver';
 import { PackageActions } from './packages.actions';
+import { selectAllPackages } from './packages.selectors';
 
 const SAVE_EVERY_MS = 250;
 
@@ -46,6 +48,40 @@ export const savePackage = createEffect(
         edits.pipe(
           throttleTime(SAVE_EVERY_MS, undefined, { leading: true, trailing: true }),
           concatMap(({ packageId }) => saver.save(packageId)),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+/** A package is removed with all its edits sent, so that undo brings it back as it was. */
+export const removePackage = createEffect(
+  (
+    actions = inject(Actions),
+    api = inject(Api),
+    store = inject(Store),
+    queue = inject(EditQueue),
+    saver = inject(PackageSaver),
+  ) =>
+    actions.pipe(
+      ofType(PackageActions.removalAskedFor),
+      concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(selectAllPackages)]),
+      mergeMap(([{ packageId }, project, packages]) =>
+        queue.run(() =>
+          concat(
+            saver.sendAll(),
+            api.removePackage(project, packageId).pipe(
+              mergeMap(({ history }): Action[] => [
+                PackageActions.packageRemoved({ packageId }),
+                EditActions.historyArrived({ history }),
+                removedNotice(
+                  packages.find(({ id }) => id === packageId)?.name ?? 'The package',
+                  EditActions.stepAskedFor({ way: 'undo' }),
+                ),
+              ]),
+              catchError(refused),
+            ),
+          ),
         ),
       ),
     ),

@@ -42,6 +42,7 @@ export const packagesFeature = createFeature({
       chosenPackage: state.chosenPackage ?? info.packages[0]?.id ?? null,
     })),
     on(PackageActions.packageChosen, (state, { packageId }) => ({ ...state, chosenPackage: packageId })),
+    on(PackageActions.packageRemoved, (state, { packageId }) => without(state, packageId)),
     on(PackageActions.packageCreated, (state, { pack }) => ({
       ...asSaved(state, pack, undefined),
       chosenPackage: pack.id,

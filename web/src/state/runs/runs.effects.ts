@@ -4,10 +4,24 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store, type Action } from '@ngrx/store';
 import { packageDifference, type StoppedRun } from '@folvex/contract';
-import { catchError, concat, defer, EMPTY, exhaustMap, from, map, mergeMap, of, switchMap, toArray } from 'rxjs';
+import {
+  catchError,
+  concat,
+  concatMap,
+  defer,
+  EMPTY,
+  exhaustMap,
+  from,
+  map,
+  mergeMap,
+  of,
+  switchMap,
+  toArray,
+} from 'rxjs';
 import { Api } from '../api';
 import { NoticeActions } from '../notices/notices.actions';
 import { refused } from '../notices/refused';
+import { removedNotice } from '../notices/removed-notice';
 import { PackageSaver } from '../packages/package-saver';
 import { selectTrial } from '../packages/packages.selectors';
 import { ProjectActions } from '../project/project.actions';
@@ -85,6 +99,25 @@ export const cancelRun = createEffect(
       mergeMap(({ runId }) =>
         api.cancel(runId).pipe(
           map((run) => RunActions.runAdvanced({ run })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const removeRun = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(RunActions.removalAskedFor),
+      concatMap(({ runId, removed }) =>
+        api.removeRun(runId, removed).pipe(
+          mergeMap((run): Action[] => [
+            RunActions.runAdvanced({ run }),
+            ...(removed
+              ? [removedNotice(`The run of ${run.packageName}`, RunActions.removalAskedFor({ runId, removed: false }))]
+              : []),
+          ]),
           catchError(refused),
         ),
       ),

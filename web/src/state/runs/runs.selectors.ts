@@ -2,7 +2,11 @@ import { createSelector } from '@ngrx/store';
 import { selectPackage } from '../packages/packages.selectors';
 import { runsAdapter, runsFeature } from './runs.reducer';
 
-export const selectAllRuns = runsAdapter.getSelectors(runsFeature.selectRunsState).selectAll;
+const ofRuns = runsAdapter.getSelectors(runsFeature.selectRunsState);
+
+/** The runs of the project, the latest first; those that were removed are `selectRemovedRuns`. */
+export const selectAllRuns = createSelector(ofRuns.selectAll, (all) => all.filter(({ removedAt }) => !removedAt));
+export const selectRemovedRuns = createSelector(ofRuns.selectAll, (all) => all.filter(({ removedAt }) => removedAt));
 
 /** The latest run of the chosen package. */
 export const selectLatestRun = createSelector(

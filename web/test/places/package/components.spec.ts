@@ -161,10 +161,10 @@ describe('a finding', () => {
       .find((button) => button.textContent!.includes(words))!
       .click();
 
-  it('offers what mends it, the way to its sheet, and to let it be with a reason only', async () => {
+  it('offers what mends it, the way to its sheet, and to accept it with a reason only', async () => {
     const fixture = await show(Findings, { findings: [finding] });
     const [fixes, accepted]: [Fix[], string[]] = [[], []];
-    fixture.componentInstance.fixed.subscribe((fix) => fixes.push(fix));
+    fixture.componentInstance.fixed.subscribe((fixed) => fixes.push(...fixed));
     fixture.componentInstance.accepted.subscribe(({ reason }) => accepted.push(reason));
     press(fixture, 'Remove it');
     expect(fixes).toEqual([finding.fix]);
@@ -178,7 +178,7 @@ describe('a finding', () => {
     expect(accepted).toEqual(['Drawn by hand']);
   });
 
-  it('that is let be says why, and is taken up again', async () => {
+  it('that is accepted says why, and accepting is undone', async () => {
     const fixture = await show(Findings, { findings: [{ ...finding, accepted: 'Drawn by hand' }] });
     const reasons: string[] = [];
     fixture.componentInstance.accepted.subscribe(({ reason }) => reasons.push(reason));
@@ -191,7 +191,27 @@ describe('a finding', () => {
     expect(all(await show(Findings, { findings: [finding], added: ['s0'] }), 'a')).toEqual([]);
   });
 
-  it('that stops cannot be let be', async () => {
+  it('of which there are many is one row that opens, and is accepted with one reason', async () => {
+    const findings = [1, 2, 3].map((n) => ({ ...finding, about: `s${n}`, sentence: `Nothing is drawn on A-10${n}.` }));
+    const fixture = await show(Findings, { findings });
+    const accepted: [number, string][] = [];
+    const fixes: Fix[] = [];
+    fixture.componentInstance.fixed.subscribe((fixed) => fixes.push(...fixed));
+    fixture.componentInstance.accepted.subscribe(({ findings: all, reason }) => accepted.push([all.length, reason]));
+    expect(text(fixture)).toContain('3 places');
+    expect(text(fixture)).not.toContain('A-101');
+    press(fixture, '3 places');
+    await fixture.whenStable();
+    expect(text(fixture)).toContain('Nothing is drawn on A-102.');
+    press(fixture, 'Fix all');
+    expect(fixes).toHaveLength(3);
+    press(fixture, 'Accept all …');
+    await fixture.whenStable();
+    enter(all(fixture, 'input')[0] as HTMLInputElement, 'Drawn by hand');
+    expect(accepted).toEqual([[3, 'Drawn by hand']]);
+  });
+
+  it('that stops cannot be accepted', async () => {
     const fixture = await show(Findings, { findings: [{ ...finding, severity: 'stop' }] });
     expect(text(fixture)).not.toContain('Accept');
   });

@@ -1,12 +1,14 @@
-import type { SheetPackage } from '@folvex/core';
+import type { Finding, SheetPackage } from '@folvex/core';
 import {
   extraPageAdded,
-  findingAccepted,
+  findingsAccepted,
+  fixesMade,
   pageIdRemoved,
   pageMoved,
   pageRemoved,
   spaceAdded,
 } from '../../../src/places/package/package-edits';
+import { groupedFindings } from '../../../src/places/package/checks/finding-groups';
 import { pagesToCompose } from '../../../src/places/package/checks/pages-to-compose';
 import type { StripPage } from '../../../src/state/packages/packages.selectors';
 import { sheet } from '../../support/sheet';
@@ -65,14 +67,41 @@ describe('edits of a package', () => {
     expect(spaceAdded(pack, strip, { ...space, space: 'model' }).extras).toMatchObject([{ title: 'plan.dxf' }]);
   });
 
-  it('remember why a finding is let be, once, until it is taken up again', () => {
+  it('remember why a finding is accepted, once, until accepting is undone', () => {
     const finding = { code: 'x', severity: 'note' as const, sentence: 'y', place: {} };
-    const once = findingAccepted(pack, finding, 'Why').accepted!;
+    const once = findingsAccepted(pack, [finding], 'Why').accepted!;
     expect(once).toEqual([{ finding: 'x\ny', reason: 'Why' }]);
-    expect(findingAccepted({ ...pack, accepted: once }, finding, 'Because').accepted).toEqual([
+    expect(findingsAccepted({ ...pack, accepted: once }, [finding], 'Because').accepted).toEqual([
       { finding: 'x\ny', reason: 'Because' },
     ]);
-    expect(findingAccepted({ ...pack, accepted: once }, finding, '').accepted).toEqual([]);
+    expect(findingsAccepted({ ...pack, accepted: once }, [finding], '').accepted).toEqual([]);
+  });
+});
+
+describe('findings of one kind', () => {
+  const gap = (n: number): Finding => ({
+    ...{ code: 'order.gap', severity: 'note', sentence: `A-10${n} is missing.`, place: { sheet: `A-10${n}` } },
+  });
+
+  it('are accepted all at once, those accepted before with the new reason', () => {
+    const before = findingsAccepted(pack, [gap(1)], 'Old').accepted!;
+    const all = findingsAccepted({ ...pack, accepted: before }, [gap(1), gap(2), gap(3)], 'On purpose').accepted!;
+    expect(all.map(({ reason }) => reason)).toEqual(['On purpose', 'On purpose', 'On purpose']);
+  });
+
+  it('are fixed all at once, each fix on top of the one before', () => {
+    const fixes = ['a', 'b'].map((takeOut) => ({ words: 'Remove', takeOut, keepFirst: false }));
+    expect(fixesMade({ ...pack, order: ['a', 'b', 'c', 'a'] }, fixes)).toEqual({ order: ['c'] });
+    expect(fixesMade(pack, [{ words: 'Follow', follow: { sheet: 'a', drawing: 'd' } }])).toBeNull();
+  });
+
+  it('are one row where there are three of them or more', () => {
+    const other = { ...gap(9), code: 'name.clash' };
+    const groups = groupedFindings([gap(1), other, gap(2), gap(3)]);
+    expect(groups.map(({ findings }) => findings.length)).toEqual([3, 1]);
+    expect(groupedFindings([gap(1), gap(2)])).toHaveLength(2);
+    const accepted = { ...gap(4), accepted: 'Why' };
+    expect(groupedFindings([gap(1), gap(2), gap(3), accepted])).toHaveLength(2);
   });
 });
 

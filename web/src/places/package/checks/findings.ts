@@ -1,61 +1,98 @@
-import { ChangeDetectionStrategy, Component, input, output, signal, inject } from '@angular/core';
-import { MatIcon } from '@angular/material/icon';
-import { RouterLink } from '@angular/router';
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
-import { findingKey, type Finding, type Fix, type Severity } from '@folvex/core';
+import { MatIcon } from '@angular/material/icon';
+import { findingKey, type Finding, type Fix } from '@folvex/core';
 import { TextField } from '../../../forms/text-field';
-import { ProjectLinks } from '../../../state/project/project-links';
+import { countOf } from '../../../ui/words';
+import { groupedFindings, type FindingGroup } from './finding-groups';
+import { FindingRow, SEVERITY_ICONS } from './finding-row';
 
-const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'warning', note: 'info' };
+/** Findings of a kind that are shown at once when it is opened. */
+const SHOWN_AT_ONCE = 40;
 
-/** What the checks found, stops first: each with a link to its sheet, its fix, and the choice to accept it. */
+/** What the checks found, stops first; findings of one kind are one row that opens. */
 @Component({
   selector: 'fx-findings',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, MatIcon, RouterLink, TextField],
+  imports: [FindingRow, MatButton, MatIcon, TextField],
   template: `
-    <ul aria-live="polite" aria-label="Findings">
-      @for (finding of findings(); track key(finding)) {
-        <li [class]="finding.severity" [class.accepted]="finding.accepted">
-          <mat-icon aria-hidden="true">{{ finding.accepted ? 'check' : icons[finding.severity] }}</mat-icon>
-          <div>
-            <p>
-              <span class="fx-visually-hidden">{{ finding.severity }}: </span>{{ finding.sentence }}
-            </p>
-            @if (finding.accepted) {
-              <p class="quiet">
-                Accepted: {{ finding.accepted }}
-                <button matButton type="button" class="fx-act" (click)="accepted.emit({ finding, reason: '' })">
-                  Undo accepting
+    <ul aria-label="Findings">
+      @for (group of groups(); track group.key) {
+        @if (group.findings.length === 1) {
+          <li>
+            <fx-finding-row
+              [finding]="group.findings[0]!"
+              [isAdded]="isAdded(group.findings[0]!)"
+              (fixed)="fixed.emit([$event])"
+              (accepted)="accepted.emit({ findings: group.findings, reason: $event })"
+            />
+          </li>
+        } @else {
+          <li [class]="group.severity" [class.accepted]="group.accepted">
+            <button
+              matButton
+              type="button"
+              class="kind"
+              [attr.aria-expanded]="open() === group.key"
+              (click)="toggle(group.key)"
+            >
+              <mat-icon aria-hidden="true">{{ group.accepted ? 'check' : icons[group.severity] }}</mat-icon>
+              <span class="fx-visually-hidden">{{ group.severity }}: </span>
+              <span class="words">{{ group.words }}</span>
+              <b class="count">{{ counted(group.findings.length, 'place') }}</b>
+            </button>
+            <p class="ways">
+              @if (group.accepted) {
+                <button
+                  matButton
+                  type="button"
+                  class="fx-act"
+                  (click)="accepted.emit({ findings: group.findings, reason: '' })"
+                >
+                  Undo accepting all
                 </button>
-              </p>
-            } @else {
-              <p class="ways">
-                @if (finding.fix; as fix) {
-                  <button matButton type="button" class="fx-act" (click)="fixed.emit(fix)">{{ fix.words }}</button>
+              } @else {
+                @if (fixesOf(group).length === group.findings.length) {
+                  <button matButton type="button" class="fx-act" (click)="fixed.emit(fixesOf(group))">Fix all</button>
                 }
-                @if (finding.about !== undefined && !added().includes(finding.about)) {
-                  <a class="fx-link" [routerLink]="to('sheets', finding.about)">Open {{ finding.place.sheet }}</a>
-                }
-                @if (finding.severity !== 'stop') {
-                  @if (accepting() === key(finding)) {
+                @if (group.severity !== 'stop') {
+                  @if (accepting() === group.key) {
                     <fx-text
                       bare
-                      caption="Reason for accepting"
-                      placeholder="Reason for accepting"
-                      (entered)="accept(finding, $event)"
+                      caption="Reason for accepting all"
+                      placeholder="Reason for accepting all"
+                      (entered)="acceptAll(group, $event)"
                       (keydown.escape)="accepting.set('')"
                     />
                   } @else {
-                    <button matButton type="button" class="fx-act" (click)="accepting.set(key(finding))">
-                      Accept …
+                    <button matButton type="button" class="fx-act" (click)="accepting.set(group.key)">
+                      Accept all …
                     </button>
                   }
                 }
-              </p>
+              }
+            </p>
+            @if (open() === group.key) {
+              <ul [attr.aria-label]="group.words">
+                @for (finding of group.findings.slice(0, shown()); track key(finding)) {
+                  <li>
+                    <fx-finding-row
+                      [finding]="finding"
+                      [isAdded]="isAdded(finding)"
+                      (fixed)="fixed.emit([$event])"
+                      (accepted)="accepted.emit({ findings: [finding], reason: $event })"
+                    />
+                  </li>
+                }
+              </ul>
+              @if (group.findings.length > shown()) {
+                <button matButton type="button" class="fx-act" (click)="showMore()">
+                  Show more ({{ group.findings.length - shown() }} left)
+                </button>
+              }
             }
-          </div>
-        </li>
+          </li>
+        }
       } @empty {
         <li class="good">
           <mat-icon aria-hidden="true">check_circle</mat-icon>
@@ -63,69 +100,48 @@ const ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'war
         </li>
       }
     </ul>
+    <p class="fx-visually-hidden" aria-live="polite">{{ summary() }}</p>
   `,
-  styles: `
-    li {
-      display: flex;
-      gap: var(--fx-gap-2);
-      padding: 5px 0;
-      border-bottom: 1px solid var(--fx-line);
-
-      > div {
-        flex: 1;
-        min-width: 0;
-      }
-    }
-    mat-icon {
-      flex: none;
-      --fx-icon: 20px;
-      color: var(--fx-quiet);
-    }
-    .stop mat-icon,
-    .warning mat-icon {
-      color: var(--fx-signal);
-    }
-    .stop p:first-child {
-      font-weight: 600;
-    }
-    .good mat-icon,
-    .accepted mat-icon {
-      color: var(--fx-good);
-    }
-    .accepted,
-    .quiet {
-      color: var(--fx-quiet);
-    }
-    .ways {
-      display: flex;
-      flex-wrap: wrap;
-      align-items: center;
-      gap: 0 var(--fx-gap-3);
-      font-size: 13px;
-
-      fx-text {
-        flex: 1 1 120px;
-        min-width: 0;
-      }
-    }
-  `,
+  styleUrl: './findings.scss',
 })
 export class Findings {
-  protected readonly to = inject(ProjectLinks).to;
   readonly findings = input.required<readonly Finding[]>();
   /** Ids of pages that the package adds: they are no sheets that could be opened. */
   readonly added = input<readonly string[]>([]);
-  readonly fixed = output<Fix>();
-  /** A finding that is accepted; without a reason it is no longer. */
-  readonly accepted = output<{ finding: Finding; reason: string }>();
-  protected readonly icons = ICONS;
+  readonly fixed = output<Fix[]>();
+  /** Findings that are accepted; without a reason they are no longer. */
+  readonly accepted = output<{ findings: readonly Finding[]; reason: string }>();
+  protected readonly groups = computed(() => groupedFindings(this.findings()));
+  protected readonly summary = computed(() => countOf(this.findings().length, 'finding'));
+  protected readonly icons = SEVERITY_ICONS;
   protected readonly key = findingKey;
-  /** The finding for which a reason is being typed. */
+  protected readonly counted = countOf;
+  /** Key of the kind that is open; empty: none. */
+  protected readonly open = signal('');
+  protected readonly shown = signal(SHOWN_AT_ONCE);
+  /** Key of the kind for which a reason is being typed. */
   protected readonly accepting = signal('');
 
-  protected accept(finding: Finding, reason: string): void {
+  protected isAdded({ about }: Finding): boolean {
+    return about !== undefined && this.added().includes(about);
+  }
+
+  protected toggle(key: string): void {
+    this.open.update((open) => (open === key ? '' : key));
+    this.shown.set(SHOWN_AT_ONCE);
+  }
+
+  protected showMore(): void {
+    this.shown.update((shown) => shown + SHOWN_AT_ONCE);
+  }
+
+  protected fixesOf({ findings }: FindingGroup): Fix[] {
+    return findings.flatMap(({ fix }) => fix ?? []);
+  }
+
+  protected acceptAll({ findings }: FindingGroup, reason: string): void {
     if (!reason.trim()) return;
-    this.accepted.emit({ finding, reason: reason.trim() });
     this.accepting.set('');
+    this.accepted.emit({ findings, reason: reason.trim() });
   }
 }

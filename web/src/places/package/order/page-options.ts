@@ -72,11 +72,6 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
       @if (paperNow(); as name) {
         <button matButton type="button" class="fx-act" (click)="allOn()">All pages on {{ name }}</button>
       }
-      <button matButton type="button" class="fx-act" (click)="extraAskedFor.emit('divider')">Insert divider</button>
-      <button matButton type="button" class="fx-act" (click)="extraAskedFor.emit('index')">
-        Insert list of sheets
-      </button>
-      <button matButton type="button" class="fx-act" (click)="sortAskedFor.emit()">Sort by number</button>
     </span>
   `,
   styles: `
@@ -113,8 +108,6 @@ export class PageOptionsBar {
   readonly pages = input.required<readonly StripPage[]>();
   readonly page = input.required<StripPage>();
   readonly changed = output<PackageChange>();
-  readonly extraAskedFor = output<'divider' | 'index'>();
-  readonly sortAskedFor = output();
 
   protected readonly colours = PAGE_COLOUR_OPTIONS;
   protected readonly papers = [

@@ -1,0 +1,141 @@
+import { demoAddress, drawing, expect, go, names, strip, test } from './folvex';
+
+test('drawings, packages and runs are renamed, removed and restored', async ({ folvex: page }) => {
+  await go(page, 'Gather');
+  const buffer = drawing(4);
+  await page.getByLabel('Drawing files').setInputFiles({ name: 'shed.dxf', mimeType: 'image/vnd.dxf', buffer });
+  // What arrived last comes first.
+  await expect(page.locator('fx-drawing-card').first()).toContainText('shed.dxf');
+  await page.getByRole('button', { name: 'More for shed.dxf' }).click();
+  await page.getByRole('menuitem', { name: 'Rename …' }).click();
+  await page.getByRole('dialog').getByLabel('Name').fill('boat shed.dxf');
+  await page.getByRole('button', { name: 'Rename', exact: true }).click();
+  await page.getByRole('button', { name: 'More for boat shed.dxf' }).click();
+  await page.getByRole('menuitem', { name: 'Remove …' }).click();
+  await expect(page.getByRole('dialog')).toContainText('No sheet shows it.');
+  await page.getByRole('button', { name: 'Remove drawing' }).click();
+  await expect(page.locator('fx-notice')).toContainText('boat shed.dxf is removed.');
+  await page.locator('fx-notice').getByRole('button', { name: 'Undo' }).click();
+  await expect(page.locator('fx-drawing-card').first()).toContainText('boat shed.dxf');
+
+  // One that is shown stays, and the sheets that show it are named.
+  await page.getByRole('button', { name: 'More for ground-floor.dxf' }).click();
+  await page.getByRole('menuitem', { name: 'Remove …' }).click();
+  await expect(page.getByRole('dialog')).toContainText('3 sheets show it; remove it from there first.');
+  await page.getByRole('button', { name: 'Remove drawing' }).click();
+  await expect(page.locator('fx-notice')).toContainText('ground-floor.dxf is shown by A-101');
+  await page.getByRole('button', { name: 'Dismiss' }).click();
+
+  await go(page, 'Package');
+  await page.getByRole('button', { name: /^Tender/ }).click();
+  await page.getByRole('button', { name: 'More for Tender, separate sheets' }).click();
+  await page.getByRole('menuitem', { name: 'Rename …' }).click();
+  await page.getByRole('dialog').getByLabel('Name').fill('Tender');
+  await page.getByRole('button', { name: 'Rename', exact: true }).click();
+  await page.getByRole('button', { name: 'More for Tender' }).click();
+  await page.getByRole('menuitem', { name: 'Remove …' }).click();
+  await expect(page.getByRole('dialog')).toContainText('It has 8 pages. Its sheets stay in the project.');
+  await page.getByRole('button', { name: 'Remove package' }).click();
+  await expect(page.getByRole('button', { name: /^Tender/ })).toHaveCount(0);
+  await page.locator('fx-notice').getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('button', { name: /^Tender 8/ })).toBeVisible();
+
+  await page.getByRole('button', { name: /^Permit set/ }).click();
+  await page.getByRole('button', { name: /^Publish/ }).click();
+  await page.getByRole('button', { name: 'Open on the light table' }).click();
+  await expect(page).toHaveURL(/\/runs\/[\w-]+/);
+  await page.getByRole('button', { name: 'Remove run …' }).click();
+  await page.getByRole('button', { name: 'Remove run', exact: true }).click();
+  await expect(page.getByText('Nothing published yet')).toBeVisible();
+  await page.locator('fx-notice').getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByLabel('Search the text')).toBeVisible();
+});
+
+test('a project has an address of its own; it is removed from the first page and restored', async ({
+  folvex: page,
+  address,
+}) => {
+  const demo = await demoAddress(page, address);
+  await go(page, 'Sheets');
+  await page.getByRole('option', { name: /A-101/ }).dblclick();
+  await expect(page).toHaveURL(/\/sheets\/[\w-]+$/);
+  const sheet = page.url();
+  await go(page, 'Package');
+  await expect(page).toHaveURL(`${demo}/packages/permit`);
+  await page.goBack();
+  await expect(page).toHaveURL(sheet);
+
+  await page.getByRole('link', { name: 'Projects' }).click();
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.getByRole('button', { name: 'Create project' }).click();
+  await expect(page.getByText('A project needs a name.')).toBeVisible();
+  await page.getByLabel('Project name').fill('Harbour office');
+  await page.getByRole('button', { name: 'Create project' }).click();
+  await expect(page.getByRole('banner')).toContainText('Harbour office');
+  // A second tab shows the other project; neither disturbs the other.
+  const other = await page.context().newPage();
+  await other.goto(sheet);
+  await expect(other.getByRole('banner')).toContainText('Tern Quay Ferry Terminal');
+  await page.reload();
+  await expect(page.getByRole('banner')).toContainText('Harbour office');
+  await other.close();
+
+  await page.getByRole('link', { name: 'Projects' }).click();
+  await page.getByRole('button', { name: 'More for Harbour office' }).click();
+  await page.getByRole('menuitem', { name: 'Remove …' }).click();
+  await page.getByRole('button', { name: 'Remove project' }).click();
+  await expect(page.getByRole('link', { name: 'Open Harbour office' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Restore' }).click();
+  await expect(page.getByRole('link', { name: 'Open Harbour office' })).toBeVisible();
+});
+
+test('pages are reordered many at once, by position, behind another one, by cut and paste, and dragged', async ({
+  folvex: page,
+}) => {
+  await go(page, 'Package');
+  const order = async (): Promise<string[]> => {
+    await page.getByRole('radio', { name: 'Strip' }).click();
+    const numbers = await strip(page);
+    await page.getByRole('radio', { name: 'Grid' }).click();
+    return numbers;
+  };
+  const start = await order();
+  const tile = (at: number) => page.locator(`fx-page-board [data-at="${at}"]`);
+  await tile(0).click();
+  await tile(1).click({ modifiers: ['Shift'] });
+  await page.getByLabel('Move to position').fill('4');
+  await page.getByLabel('Move to position').press('Enter');
+  expect(await order()).toEqual([...start.slice(2, 5), start[0], start[1], ...start.slice(5)]);
+
+  await page.getByRole('option', { name: new RegExp(start[0]!) }).click();
+  await page.getByRole('option', { name: new RegExp(start[1]!) }).click({ modifiers: ['Control'] });
+  await page.getByLabel('Move after page').fill('A-999');
+  await page.getByLabel('Move after page').press('Enter');
+  await expect(page.getByText('No other page has this number.')).toBeVisible();
+  await page.getByLabel('Move after page').fill(start[8]!);
+  await page.getByLabel('Move after page').press('Enter');
+  expect(await order()).toEqual([...start.slice(2), start[0], start[1]]);
+
+  // By keys: cut the two last, and paste them after the first.
+  await tile(7).click();
+  await page.keyboard.press('Shift+End');
+  await page.keyboard.press('Control+x');
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Control+v');
+  expect(await order()).toEqual([start[2], start[0], start[1], ...start.slice(3)]);
+
+  const [from, to] = [(await tile(0).boundingBox())!, (await tile(2).boundingBox())!];
+  await page.mouse.move(from.x + 60, from.y + 60);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 90, from.y + 60, { steps: 4 });
+  await page.mouse.move(to.x + to.width - 10, to.y + 60, { steps: 8 });
+  await expect(page.locator('fx-page-board .behind')).toHaveCount(1);
+  await page.mouse.up();
+  expect(await order()).toEqual(start);
+  await page.getByRole('radio', { name: 'Table' }).click();
+  await tile(8).click();
+  await page.getByRole('button', { name: 'Leave out' }).click();
+  await expect(tile(8)).toContainText('–');
+  await page.getByRole('radio', { name: 'Strip' }).click();
+  await expect.poll(() => names(page)).toHaveLength(1);
+});
