@@ -46,9 +46,11 @@ test('two files of one name are told apart from their finding, with one press', 
   const rule = page.getByLabel('File name');
   await rule.fill('[project.number]');
   const finding = page.getByRole('list', { name: 'Findings' }).getByRole('listitem').first();
+  await expect(finding).toContainText('Two files of one name');
+  await finding.getByRole('button', { name: /places/ }).click();
   await expect(finding).toContainText('would both be written as');
   await expect(page.getByRole('button', { name: /^Publish/ })).toBeDisabled();
-  await finding.getByRole('button', { name: /^Use / }).click();
+  await finding.getByRole('button', { name: /^Use / }).first().click();
   await expect(rule).toHaveValue('[page > pad 3] [project.number]');
   await expect.poll(async () => (await names(page)).filter((name) => name.endsWith('.pdf'))[0]).toBe('001 2617.pdf');
   await expect(page.getByRole('button', { name: /^Publish 8 files/ })).toBeEnabled();

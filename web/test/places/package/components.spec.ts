@@ -192,7 +192,10 @@ describe('a finding', () => {
   });
 
   it('of which there are many is one row that opens, and is accepted with one reason', async () => {
-    const findings = [1, 2, 3].map((n) => ({ ...finding, about: `s${n}`, sentence: `Nothing is drawn on A-10${n}.` }));
+    const findings = [1, 2, 3].map((n) => ({
+      ...{ ...finding, about: `s${n}`, sentence: `Nothing is drawn on A-10${n}.` },
+      fix: { words: 'Remove it', takeOut: `s${n}`, keepFirst: false },
+    }));
     const fixture = await show(Findings, { findings });
     const accepted: [number, string][] = [];
     const fixes: Fix[] = [];

@@ -52,8 +52,12 @@ const SHOWN_AT_ONCE = 40;
                   Undo accepting all
                 </button>
               } @else {
-                @if (fixesOf(group).length === group.findings.length) {
-                  <button matButton type="button" class="fx-act" (click)="fixed.emit(fixesOf(group))">Fix all</button>
+                @if (fixesOf(group); as fixes) {
+                  @if (fixes.length > 0) {
+                    <button matButton type="button" class="fx-act" (click)="fixed.emit(fixes)">
+                      {{ fixes.length === 1 ? fixes[0]!.words : 'Fix all' }}
+                    </button>
+                  }
                 }
                 @if (group.severity !== 'stop') {
                   @if (accepting() === group.key) {
@@ -135,8 +139,15 @@ export class Findings {
     this.shown.update((shown) => shown + SHOWN_AT_ONCE);
   }
 
+  /** The fixes of a kind, each once; none where some of its findings cannot be fixed with a press. */
   protected fixesOf({ findings }: FindingGroup): Fix[] {
-    return findings.flatMap(({ fix }) => fix ?? []);
+    const fixes = findings.flatMap(({ fix }) => fix ?? []);
+    if (fixes.length < findings.length) return [];
+    const seen = new Set<string>();
+    return fixes.filter((fix) => {
+      const key = JSON.stringify(fix);
+      return !seen.has(key) && seen.add(key);
+    });
   }
 
   protected acceptAll({ findings }: FindingGroup, reason: string): void {
