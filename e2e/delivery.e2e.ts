@@ -82,7 +82,7 @@ test('the wall and the list show only what is asked for', async ({ folvex: page 
   await choose(page, 'In a package', 'only in Tender, separate sheets');
   await expect(tiles).toHaveCount(8);
   await choose(page, 'Group', 'Elevations and sections');
-  await expect(page.locator('fx-wall h2')).toHaveText(['Elevations and sections']);
+  await expect(page.locator('fx-wall .heading')).toHaveText(['Elevations and sections']);
   const few = await tiles.count();
   await page.getByRole('radio', { name: 'List' }).click();
   await expect(page.locator('fx-sheet-list tbody tr')).toHaveCount(few);

@@ -79,14 +79,14 @@ test('everything is undone back to the start: sheets, settings, and notes', asyn
   await settings(page, 'Papers and plotters');
   await choose(page, 'Plotter of the project', /sheet/i);
   await go(page, 'Sheets');
-  await page.getByRole('option', { name: /A-301/ }).dblclick();
+  await page.getByRole('option', { name: /A-102/ }).dblclick();
   await page.getByRole('button', { name: 'Table', exact: true }).click();
   await expect(page.locator('fx-note-panel')).toContainText('Rows as CSV');
   await page.locator('fx-placed-views rect.view').first().focus();
   await page.keyboard.press('ArrowLeft');
   await page.keyboard.press('Delete');
   await expect(page.getByText('Saving …')).toHaveCount(0);
-  await expect(page.getByRole('button', { name: /^Undo views of A-301/ })).toBeEnabled();
+  await expect(page.getByRole('button', { name: /^Undo views of A-102/ })).toBeEnabled();
   expect(await project(page, address)).not.toEqual(start);
   const steps = page.getByRole('button', { name: /^Undo/ });
   const words: string[] = [];

@@ -194,7 +194,10 @@ test('the list is edited cell by cell with the keyboard, and says what cannot be
   await page.getByRole('radio', { name: 'List' }).click();
   const cell = (name: string) => page.getByRole('cell', { name: new RegExp(`^${name}`) });
   await cell('Title of A-301').click();
-  await page.getByLabel('Title of A-301').last().fill('Long section');
+  await page
+    .getByRole('textbox', { name: 'Title of A-301' })
+    .or(page.getByRole('combobox', { name: 'Title of A-301' }))
+    .fill('Long section');
   await page.keyboard.press('Enter');
   await expect(cell('Title of A-301')).toHaveText('Long section');
   // Enter goes on to the cell below; the arrows go from cell to cell.
@@ -210,6 +213,27 @@ test('the list is edited cell by cell with the keyboard, and says what cannot be
   await page.keyboard.press('Tab');
   await expect(page.getByText('Write a scale such as 1:50, or fit.')).toBeVisible();
   await page.keyboard.press('Escape');
+  // A column of a spreadsheet goes into the cells from the one at hand on.
+  await cell('Title of A-501').click();
+  await page.keyboard.press('Escape');
+  await expect(cell('Title of A-501')).toBeFocused();
+  await page.evaluate(() => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData('text/plain', 'Stair\tNowhere\r\nBridge\r\n');
+    document.activeElement!.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true }));
+  });
+  await expect(cell('Title of A-501')).toHaveText('Stair');
+  await expect(cell('Title of A-502')).toHaveText('Bridge');
+  await expect(page.locator('fx-notice')).toContainText('2 cells pasted; not possible there: group of A-501.');
+  // Columns that are not needed are left out; the browser remembers it.
+  await page.getByRole('combobox', { name: 'Columns shown' }).click();
+  await page.getByRole('option', { name: 'Frame' }).click();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('columnheader', { name: 'Frame' })).toHaveCount(0);
+  await page.reload();
+  await page.getByRole('radio', { name: 'List' }).click();
+  await expect(page.getByRole('columnheader', { name: 'Title block' })).toBeVisible();
+  await expect(page.getByRole('columnheader', { name: 'Frame' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Number', exact: true }).click();
   await expect(page.locator('fx-sheet-list tbody tr').first()).toContainText('A-502');
 });

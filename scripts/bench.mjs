@@ -1,5 +1,5 @@
 // Measures writing and reading in one run, next to other tools, and whole runs with one worker and two; prints ratios and
-// peak memory. `runs`: only publishing; `small`: only many small sheets.
+// peak memory. `runs`: only publishing; `small`: only many small sheets; `screen`: only the interface at 3 000 sheets.
 import { spawnSync } from 'node:child_process';
 import { rmSync } from 'node:fs';
 import { join, dirname } from 'node:path';
@@ -22,6 +22,8 @@ await runMain(async () => {
     bench('page', page);
     const { benchRuns } = await import('./lib/bench-runs.mjs');
     const { benchSmallSheets } = await import('./lib/bench-small-sheets.mjs');
+    const { benchScreen } = await import('./lib/bench-screen.mjs');
+    if (process.argv[2] === 'screen') return await benchScreen();
     if (process.argv[2] === 'small') return await benchSmallSheets();
     if (process.argv[2] === 'runs') {
       await benchSmallSheets();
@@ -34,6 +36,7 @@ await runMain(async () => {
     bench('sample', sample);
     const { onScreen } = await import('./lib/on-screen.mjs');
     await onScreen(sample);
+    await benchScreen();
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }

@@ -8,47 +8,40 @@ import {
   Injector,
   input,
   signal,
+  viewChild,
 } from '@angular/core';
+import { CdkVirtualScrollViewport, ScrollingModule } from '@angular/cdk/scrolling';
 import { MatCheckbox } from '@angular/material/checkbox';
+import { MatFormField } from '@angular/material/form-field';
+import { MatOption, MatSelect, MatSelectTrigger } from '@angular/material/select';
 import { MatSort, MatSortHeader, type Sort } from '@angular/material/sort';
 import { MatTableModule } from '@angular/material/table';
 import { MatTooltip } from '@angular/material/tooltip';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import {
-  compareNumbers,
-  paperNames,
-  parseScale,
-  templatesOf,
-  type Orientation,
-  type PaperSize,
-  type Sheet,
-} from '@folvex/core';
-import * as yup from 'yup';
-import type { SheetFields } from '@folvex/contract';
+import { compareNumbers, type PaperSize, type Sheet } from '@folvex/core';
 import { ChoiceField } from '../../forms/choice-field';
 import { DateField } from '../../forms/date-field';
 import { TextField } from '../../forms/text-field';
+import { NoticeActions } from '../../state/notices/notices.actions';
+import { omitKey } from '../../state/omit-key';
 import { projectFeature } from '../../state/project/project.reducer';
 import { SheetEditor } from '../../state/sheets/sheet-editor';
 import { SheetActions } from '../../state/sheets/sheets.actions';
-import { FRAMES, optionsByName } from '../../ui/choices';
-import { arrowStep, shortcutOf } from '../../ui/shortcuts';
-import { countOf, paperChoiceInWords, paperInWords, scalesInWords, today } from '../../ui/words';
+import { arrowStep, isTyping, shortcutOf } from '../../ui/shortcuts';
+import { countOf, paperInWords, scalesInWords } from '../../ui/words';
 import type { Choice } from './choice';
 import { nextCell, type CellPlace, type ListColumn, type SheetRow } from './list-cells';
+import { listColumns, type CellEdits } from './list-columns';
+import { ListLayout } from './list-layout';
+import { pasteCells } from './paste-cells';
 import { LIST_KEYS } from './shortcuts';
 import { ProjectLinks } from '../../state/project/project-links';
 
-const numberSchema = yup.string().matches(/\S/, 'A sheet needs a number.');
-const scaleSchema = yup
-  .string()
-  .test(
-    'scale',
-    'Write a scale such as 1:50, or fit.',
-    (text = '') => text.trim().toLowerCase() === 'fit' || text.includes(',') || parseScale(text) !== undefined,
-  );
-const ofOwn = ({ sheet }: SheetRow): boolean => !sheet.from;
+/** Height of a row, CSS pixels. */
+const ROW_PX = 32;
+/** How far an arrow key moves the edge of a column, CSS pixels. */
+const GRIP_STEP_PX = 16;
 
 /**
  * The sheets as a table, to compare values and change them in their places; the choice is that of the wall. Only the
@@ -61,16 +54,21 @@ const ofOwn = ({ sheet }: SheetRow): boolean => !sheet.from;
     ChoiceField,
     DateField,
     MatCheckbox,
+    MatFormField,
+    MatOption,
+    MatSelect,
+    MatSelectTrigger,
     MatSort,
     MatSortHeader,
     MatTableModule,
     MatTooltip,
     RouterLink,
+    ScrollingModule,
     TextField,
   ],
   templateUrl: './sheet-list.html',
   styleUrl: './sheet-list.scss',
-  host: { '(keydown)': 'onKey($event)' },
+  host: { '(keydown)': 'onKey($event)', '(paste)': 'paste($event)' },
 })
 export class SheetList {
   protected readonly to = inject(ProjectLinks).to;
@@ -85,6 +83,8 @@ export class SheetList {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
   private readonly groups = this.store.selectSignal(projectFeature.selectGroups);
+  private readonly viewport = viewChild(CdkVirtualScrollViewport);
+  protected readonly rowPx = ROW_PX;
   protected readonly words = signal('');
   protected readonly sorted = signal<Sort>({ active: 'number', direction: 'asc' });
   /** The cell that the keyboard is at. */
@@ -93,84 +93,27 @@ export class SheetList {
   /** True while what is typed into the edited cell is not right. */
   protected readonly wrong = signal(false);
   protected readonly byId = (_: number, { sheet }: SheetRow): string => sheet.id;
-  protected readonly columns = computed((): readonly ListColumn[] => [
-    {
-      ...{ key: 'number', heading: 'Number', kind: 'text', schema: numberSchema },
-      shown: ({ sheet }) => sheet.number,
-      edit: (sheet, value) => this.set(sheet, { number: value.trim() }),
+  private readonly edits: CellEdits = {
+    set: (sheet, fields) => this.editor.change(sheet.id, fields),
+    setField: (sheet, name, value) => {
+      const fields = { ...sheet.fields, [name]: value };
+      this.editor.change(sheet.id, { fields: value ? fields : omitKey(fields, name) });
     },
-    {
-      ...{ key: 'title', heading: 'Title', kind: 'text' },
-      shown: ({ sheet }) => sheet.title,
-      edit: (sheet, value) => this.set(sheet, { title: value.trim() }),
+    // A new index is another revision: what the last one was about does not go with it.
+    revise: (sheet, index, date) => {
+      const text = index === sheet.revision?.index ? sheet.revision.text : '';
+      this.editor.change(sheet.id, { revision: index === '' ? null : { index, date, text } });
     },
-    {
-      ...{ key: 'group', heading: 'Group', kind: 'choice' },
-      options: [{ value: '', words: 'No group' }, ...optionsByName(this.groups())],
-      shown: ({ group }) => group,
-      value: ({ sheet }) => sheet.group,
-      edit: (sheet, value) => this.set(sheet, { group: value }),
-    },
-    {
-      ...{ key: 'paper', heading: 'Paper', kind: 'choice' },
-      options: this.paperOptions(),
-      shown: ({ paper }) => paper,
-      value: ({ sheet: { paper } }) => (paper && 'name' in paper ? `${paper.name}|${paper.orientation}` : ''),
-      editable: ofOwn,
-      edit: (sheet, value) => {
-        const [name, orientation] = value.split('|') as [string, Orientation];
-        this.set(sheet, { paper: { name, orientation } });
-      },
-    },
-    {
-      ...{ key: 'scale', heading: 'Scale', kind: 'text', schema: scaleSchema },
-      shown: ({ scale }) => scale,
-      editable: ofOwn,
-      edit: ({ id }, scale) =>
-        this.store.dispatch(SheetActions.severalEdited({ change: { ids: [id], set: { scale: scale.trim() } } })),
-    },
-    {
-      ...{ key: 'revision', heading: 'Rev.', kind: 'text' },
-      shown: ({ sheet }) => sheet.revision?.index ?? '',
-      edit: (sheet, value) => this.revise(sheet, value.trim(), sheet.revision?.date || today()),
-    },
-    {
-      ...{ key: 'date', heading: 'Date', kind: 'date' },
-      shown: ({ sheet }) => sheet.revision?.date ?? '',
-      editable: ({ sheet }) => sheet.revision !== undefined,
-      edit: (sheet, value) => this.revise(sheet, sheet.revision!.index, value || today()),
-    },
-    {
-      ...{ key: 'template', heading: 'Title block', kind: 'choice' },
-      options: [{ value: '', words: 'none' }, ...optionsByName(this.templates())],
-      shown: ({ sheet, template }) =>
-        sheet.from ? 'as its layout' : (this.templates().find(({ id }) => id === template)?.name ?? ''),
-      value: ({ template }) => template,
-      editable: ofOwn,
-      edit: (sheet, template) =>
-        this.set(sheet, { titleBlock: template ? { template, fields: sheet.titleBlock?.fields ?? {} } : null }),
-    },
-    {
-      ...{ key: 'frame', heading: 'Frame', kind: 'choice', options: FRAMES },
-      shown: ({ sheet }) => (sheet.from ? 'as its layout' : FRAMES.find(({ value }) => value === sheet.frame)!.words),
-      value: ({ sheet }) => sheet.frame,
-      editable: ofOwn,
-      edit: (sheet, frame) => this.set(sheet, { frame: frame as Sheet['frame'] }),
-    },
-    ...(this.facts()?.sheetFields ?? []).map((field): ListColumn => ({
-      ...{ key: `own ${field.name}`, heading: field.caption, kind: field.kind },
-      options: [{ value: '', words: 'none' }, ...(field.choices ?? []).map((one) => ({ value: one, words: one }))],
-      shown: ({ sheet }) => sheet.fields?.[field.name] ?? '',
-      edit: (sheet, value) => this.setField(sheet, field.name, value.trim()),
-    })),
-  ]);
-  protected readonly columnKeys = computed(() => ['selected', ...this.columns().map(({ key }) => key), 'open']);
-  private readonly templates = computed(() => templatesOf(this.facts() ?? {}));
-  private readonly paperOptions = computed(() => {
-    const names = paperNames(this.facts()?.papers);
-    return (['landscape', 'portrait'] as const).flatMap((orientation) =>
-      names.map((name) => ({ value: `${name}|${orientation}`, words: paperChoiceInWords({ name, orientation }) })),
-    );
+    rescale: (id, scale) => this.store.dispatch(SheetActions.severalEdited({ change: { ids: [id], set: { scale } } })),
+  };
+  /** All columns; some may not be shown. */
+  protected readonly allColumns = computed(() => listColumns(this.facts() ?? {}, this.groups(), this.edits));
+  protected readonly layout = inject(ListLayout);
+  protected readonly columns = computed(() => this.allColumns().filter(({ key }) => !this.layout.hidden().has(key)));
+  protected readonly shownKeys = computed(() => this.columns().map(({ key }) => key));
+  protected readonly columnKeys = computed(() => {
+    const [first, ...others] = this.shownKeys();
+    return ['selected', first!, 'open', ...others];
   });
   protected readonly rows = computed((): SheetRow[] => {
     const wanted = this.words().trim().toLowerCase().split(/\s+/);
@@ -197,6 +140,34 @@ export class SheetList {
     const [shown, all] = [this.rows().length, this.sheets().length];
     return shown === all ? countOf(all, 'sheet') : `${shown} of ${countOf(all, 'sheet')}`;
   });
+
+  protected showColumns(keys: string[]): void {
+    this.layout.show(
+      keys,
+      this.allColumns().map(({ key }) => key),
+    );
+  }
+
+  /** Follows the pointer with the edge of a column. */
+  protected grip(event: PointerEvent, key: string): void {
+    event.preventDefault();
+    const handle = event.target as HTMLElement;
+    const [from, width] = [event.clientX, this.layout.width(key)];
+    const follow = ({ clientX }: PointerEvent): void => this.layout.resize(key, width + clientX - from);
+    handle.setPointerCapture(event.pointerId);
+    handle.addEventListener('pointermove', follow);
+    handle.addEventListener('lostpointercapture', () => handle.removeEventListener('pointermove', follow), {
+      once: true,
+    });
+  }
+
+  protected gripByKey(event: KeyboardEvent, key: string): void {
+    const [dx] = arrowStep(event) ?? [0];
+    if (dx === 0) return;
+    event.preventDefault();
+    event.stopPropagation();
+    this.layout.resize(key, this.layout.width(key) + dx * GRIP_STEP_PX);
+  }
 
   protected isAt({ sheet }: SheetRow, { key }: ListColumn): boolean {
     const at = this.at();
@@ -276,7 +247,7 @@ export class SheetList {
   }
 
   private keys(): string[] {
-    return this.columns().map(({ key }) => key);
+    return this.shownKeys();
   }
 
   private editAt(place: CellPlace): void {
@@ -287,7 +258,18 @@ export class SheetList {
 
   private goTo(place: CellPlace): void {
     this.at.set(place);
-    this.cellAt(place)?.focus();
+    this.show(this.rowIds().indexOf(place.sheet));
+    afterNextRender(() => this.cellAt(place)?.focus(), { injector: this.injector });
+  }
+
+  /** Brings a row into sight below the head of the table. */
+  private show(row: number): void {
+    const viewport = this.viewport();
+    if (!viewport) return;
+    const [from, size] = [viewport.measureScrollOffset(), viewport.getViewportSize()];
+    const top = row * ROW_PX;
+    if (top < from) viewport.scrollToOffset(top);
+    else if (top + 2 * ROW_PX > from + size) viewport.scrollToOffset(top + 2 * ROW_PX - size);
   }
 
   private close(): void {
@@ -302,21 +284,17 @@ export class SheetList {
     return this.host.nativeElement.querySelector(`[data-cell="${CSS.escape(`${sheet} ${column}`)}"]`);
   }
 
-  /** A new index is another revision: what the last one was about does not go with it. */
-  private revise(sheet: Sheet, index: string, date: string): void {
-    if (index === '') return this.set(sheet, { revision: null });
-    const text = index === sheet.revision?.index ? sheet.revision.text : '';
-    this.set(sheet, { revision: { index, date, text } });
-  }
-
-  private setField(sheet: Sheet, name: string, value: string): void {
-    const fields = { ...sheet.fields, [name]: value };
-    if (!value) delete fields[name];
-    this.set(sheet, { fields });
-  }
-
-  private set(sheet: Sheet, fields: Partial<SheetFields>): void {
-    this.editor.change(sheet.id, fields);
+  /** Cells from a spreadsheet program go into the cells from the one at hand, as many as there are. */
+  protected paste(event: ClipboardEvent): void {
+    const place = this.at();
+    const text = event.clipboardData?.getData('text/plain') ?? '';
+    if (this.edited() || !place || text === '' || isTyping(event)) return;
+    event.preventDefault();
+    const from = { row: this.rowIds().indexOf(place.sheet), column: this.keys().indexOf(place.column) };
+    const pasted = pasteCells(text, from, this.rows(), this.columns());
+    for (const { row, column, value } of pasted.edits) column.edit(row.sheet, value);
+    const notice = { sentence: pasted.words, failed: pasted.failed };
+    if (pasted.words) this.store.dispatch(NoticeActions.noticeShown({ notice }));
   }
 }
 

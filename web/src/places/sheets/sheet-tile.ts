@@ -4,6 +4,7 @@ import { describePaper, type PaperSize, type Sheet } from '@folvex/core';
 import type { PageSource } from '../../engine/engine';
 import { PagePicture } from '../../ui/page-picture';
 import { scalesInWords } from '../../ui/words';
+import { LEAST_TILE_PX } from './wall-layout';
 
 /** A sheet on the wall: its picture at true proportion, number and title, paper, scale and revision. */
 @Component({
@@ -90,7 +91,7 @@ import { scalesInWords } from '../../ui/words';
       vertical-align: -2px;
     }
   `,
-  host: { '[class.chosen]': 'chosen()', '[style.width.px]': 'Math.max(width(), 96)' },
+  host: { '[class.chosen]': 'chosen()', '[style.width.px]': 'Math.max(width(), least)' },
 })
 export class SheetTile {
   readonly sheet = input.required<Sheet>();
@@ -105,6 +106,7 @@ export class SheetTile {
   readonly measured = output<PaperSize>();
 
   protected readonly Math = Math;
+  protected readonly least = LEAST_TILE_PX;
   protected readonly width = computed(() => Math.round(this.paper().width * this.pixelsPerMm()));
   protected readonly height = computed(() => Math.round(this.paper().height * this.pixelsPerMm()));
   protected readonly facts = computed(() => {

@@ -1,29 +1,44 @@
-import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, signal } from '@angular/core';
+import { ScrollingModule } from '@angular/cdk/scrolling';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  ElementRef,
+  inject,
+  Injector,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { MatButtonToggle, MatButtonToggleGroup } from '@angular/material/button-toggle';
 import { MatIcon } from '@angular/material/icon';
 import { MatSlider, MatSliderThumb } from '@angular/material/slider';
 import { Router, RouterLink } from '@angular/router';
 import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
-import type { PaperSize } from '@folvex/core';
+import { sameValue, type PaperSize } from '@folvex/core';
 import { selectPageSources } from '../../state/pages/page-sources';
 import { selectDrawingEntities } from '../../state/drawings/drawings.selectors';
 import { projectFeature } from '../../state/project/project.reducer';
 import { selectAllSheets, selectOutOfDate, selectSheetsByGroup } from '../../state/sheets/sheets.selectors';
 import { EmptyState } from '../../ui/empty-state';
 import { arrowStep, isTyping, shortcutOf } from '../../ui/shortcuts';
-import { paperOfSheet } from '../../ui/words';
+import { RowHeights } from '../../ui/rows-scroll';
+import { countOf, paperOfSheet } from '../../ui/words';
 import { ChosenPanel } from './chosen-panel';
 import { Choice } from './choice';
-import { neighbour } from './neighbour';
 import { deviationsInWords } from './group-settings';
 import { Narrowing } from '../../forms/narrowing';
 import { NarrowingFields } from '../../forms/narrowing-fields';
 import { SheetList } from './sheet-list';
 import { SheetTile } from './sheet-tile';
 import { WALL_KEYS } from './shortcuts';
+import { layWall, neighbourOf } from './wall-layout';
 import { ProjectLinks } from '../../state/project/project-links';
 
+/** Left and right of the sheets, and the scroll bar. */
+const MARGINS_PX = 48;
 const MIN_ZOOM = 0.1;
 const MAX_ZOOM = 1.2;
 const UNKNOWN: PaperSize = { width: 420, height: 297 };
@@ -49,6 +64,8 @@ const TILE_KEYS: readonly string[] = [
     MatSliderThumb,
     NarrowingFields,
     RouterLink,
+    RowHeights,
+    ScrollingModule,
     SheetList,
     SheetTile,
   ],
@@ -60,6 +77,7 @@ export class Wall {
   protected readonly to = inject(ProjectLinks).to;
   private readonly store = inject(Store);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly injector = inject(Injector);
   private readonly router = inject(Router);
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
@@ -98,7 +116,9 @@ export class Wall {
   protected readonly count = computed(() => this.allSheets().length);
   protected readonly countWords = computed(() => {
     const [shown, all] = [this.sheets().length, this.count()];
-    return shown === all ? `${all} in ${this.groups().length} groups` : `${shown} of ${all}`;
+    return shown === all
+      ? `${countOf(all, 'sheet')} in ${countOf(this.groups().length, 'group')}`
+      : `${shown} of ${all}`;
   });
   /** True where they are a list, false where they are pictures on the wall. */
   protected readonly listed = signal(false);
@@ -115,6 +135,24 @@ export class Wall {
     );
   });
 
+  private readonly stage = viewChild.required<ElementRef<HTMLElement>>('stage');
+  private readonly list = viewChild(RowHeights);
+  /** Width that the sheets may take, CSS pixels. */
+  private readonly width = signal(900);
+  protected readonly rows = computed(() => layWall(this.groups(), this.papers(), this.zoom(), this.width()));
+  protected readonly heights = computed(() => this.rows().map(({ height }) => height));
+  protected readonly byIndex = (at: number): number => at;
+
+  constructor() {
+    const destroyed = inject(DestroyRef);
+    afterNextRender(() => {
+      const box = this.stage().nativeElement;
+      const observer = new ResizeObserver(() => this.width.set(box.clientWidth - MARGINS_PX));
+      observer.observe(box);
+      destroyed.onDestroy(() => observer.disconnect());
+    });
+  }
+
   protected toggleNarrowing(): void {
     // Fields that are not seen must not narrow.
     this.narrowing.clear();
@@ -122,7 +160,7 @@ export class Wall {
   }
 
   protected measure(id: string, paper: PaperSize): void {
-    this.measured.update((known) => ({ ...known, [id]: paper }));
+    if (!sameValue(this.measured()[id], paper)) this.measured.update((known) => ({ ...known, [id]: paper }));
   }
 
   protected click(id: string, event: MouseEvent): void {
@@ -162,15 +200,15 @@ export class Wall {
   }
 
   private step(direction: readonly [number, number], extend: boolean): void {
-    const tiles = this.host.nativeElement.querySelectorAll<HTMLElement>('fx-sheet-tile');
-    const next = neighbour(tiles, this.choice.cursor() ?? '', direction);
-    if (next) this.goTo(next, extend);
-  }
-
-  private goTo(id: string, extend: boolean): void {
-    if (extend) this.choice.upTo(id);
-    else this.choice.moveTo(id);
-    this.host.nativeElement.querySelector<HTMLElement>(`fx-sheet-tile[data-id="${CSS.escape(id)}"]`)?.focus();
+    const next = neighbourOf(this.rows(), this.choice.cursor() ?? '', direction);
+    if (!next) return;
+    if (extend) this.choice.upTo(next.id);
+    else this.choice.moveTo(next.id);
+    this.list()?.strategy.show(next.row);
+    const tile = `fx-sheet-tile[data-id="${CSS.escape(next.id)}"]`;
+    afterNextRender(() => this.host.nativeElement.querySelector<HTMLElement>(tile)?.focus(), {
+      injector: this.injector,
+    });
   }
 
   private resize(factor: number): void {

@@ -20,7 +20,7 @@ export const noticesFeature = createFeature({
   reducer: createReducer(
     initial,
     on(NoticeActions.requestRefused, (_, { problem }) => ({ refusal: problem, notice: refused(problem) })),
-    on(NoticeActions.noticeShown, (state, { notice }) => ({ ...state, notice })),
+    on(NoticeActions.noticeShown, (_, { notice }) => ({ refusal: null, notice })),
     on(NoticeActions.noticeDismissed, ProjectActions.projectOpened, () => initial),
     on(
       SheetActions.sheetsCreated,
@@ -30,7 +30,7 @@ export const noticesFeature = createFeature({
       SettingsActions.settingsSaved,
       EditActions.stepped,
       RunActions.runBegun,
-      ({ notice }) => ({ refusal: null, notice: notice?.failed ? null : notice }),
+      ({ notice, refusal }) => ({ refusal: null, notice: refusal ? null : notice }),
     ),
   ),
 });

@@ -1,7 +1,6 @@
 import { signal } from '@angular/core';
 import { judgeFit } from '../../../src/places/gather/scale-fit';
 import { Choice } from '../../../src/places/sheets/choice';
-import { neighbour } from '../../../src/places/sheets/neighbour';
 import {
   bytesInWords,
   countOf,
@@ -42,25 +41,6 @@ describe('choosing among sheets', () => {
     made.only('b');
     list.set(['a']);
     expect([made.chosen(), made.cursor()]).toEqual([[], 'a']);
-  });
-});
-
-describe('moving between tiles', () => {
-  const tile = (id: string, left: number, top: number): HTMLElement => {
-    const element = document.createElement('div');
-    element.dataset['id'] = id;
-    element.getBoundingClientRect = () => ({ left, right: left + 100, top, bottom: top + 60 }) as DOMRect;
-    Object.defineProperty(element, 'offsetHeight', { value: 60 });
-    return element;
-  };
-  const tiles = [tile('a', 0, 0), tile('b', 120, 0), tile('c', 10, 100), tile('d', 130, 100)];
-
-  it('goes by the place on the screen', () => {
-    expect(neighbour(tiles, 'b', [0, -1])).toBe('d');
-    expect(neighbour(tiles, 'c', [0, 1])).toBe('a');
-    expect(neighbour(tiles, 'b', [1, 0])).toBe('c');
-    expect(neighbour(tiles, 'a', [-1, 0])).toBeUndefined();
-    expect(neighbour(tiles, 'd', [0, -1])).toBeUndefined();
   });
 });
 

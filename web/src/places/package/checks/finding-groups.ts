@@ -30,6 +30,7 @@ export function groupedFindings(findings: readonly Finding[]): FindingGroup[] {
 
 function groupOf(key: string, findings: readonly Finding[]): FindingGroup {
   const { code, severity, accepted, sentence } = findings[0]!;
-  const words = FINDS.get(code) ?? sentence;
+  // What comes after a comma says more of a single one.
+  const [words] = (FINDS.get(code) ?? sentence).split(',') as [string];
   return { key, words: words[0]!.toUpperCase() + words.slice(1), severity, accepted: accepted !== undefined, findings };
 }

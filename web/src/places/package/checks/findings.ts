@@ -29,13 +29,7 @@ const SHOWN_AT_ONCE = 40;
           </li>
         } @else {
           <li [class]="group.severity" [class.accepted]="group.accepted">
-            <button
-              matButton
-              type="button"
-              class="kind"
-              [attr.aria-expanded]="open() === group.key"
-              (click)="toggle(group.key)"
-            >
+            <button matButton type="button" class="kind" [attr.aria-expanded]="isOpen(group)" (click)="toggle(group)">
               <mat-icon aria-hidden="true">{{ group.accepted ? 'check' : icons[group.severity] }}</mat-icon>
               <span class="fx-visually-hidden">{{ group.severity }}: </span>
               <span class="words">{{ group.words }}</span>
@@ -76,7 +70,7 @@ const SHOWN_AT_ONCE = 40;
                 }
               }
             </p>
-            @if (open() === group.key) {
+            @if (isOpen(group)) {
               <ul [attr.aria-label]="group.words">
                 @for (finding of group.findings.slice(0, shown()); track key(finding)) {
                   <li>
@@ -120,8 +114,8 @@ export class Findings {
   protected readonly icons = SEVERITY_ICONS;
   protected readonly key = findingKey;
   protected readonly counted = countOf;
-  /** Key of the kind that is open; empty: none. */
-  protected readonly open = signal('');
+  /** Kinds that a person opened or closed, by key. */
+  private readonly opened = signal<Readonly<Record<string, boolean>>>({});
   protected readonly shown = signal(SHOWN_AT_ONCE);
   /** Key of the kind for which a reason is being typed. */
   protected readonly accepting = signal('');
@@ -130,8 +124,14 @@ export class Findings {
     return about !== undefined && this.added().includes(about);
   }
 
-  protected toggle(key: string): void {
-    this.open.update((open) => (open === key ? '' : key));
+  /** What stops a run is open from the start. */
+  protected isOpen({ key, severity }: FindingGroup): boolean {
+    return this.opened()[key] ?? severity === 'stop';
+  }
+
+  protected toggle(group: FindingGroup): void {
+    const open = !this.isOpen(group);
+    this.opened.update((opened) => ({ ...opened, [group.key]: open }));
     this.shown.set(SHOWN_AT_ONCE);
   }
 
