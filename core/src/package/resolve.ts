@@ -47,7 +47,8 @@ export function withMembers({ order, members }: SheetPackage, sheets: readonly S
 
 /** An order in which each page that is to follow another one does; pages that would follow themselves stay. */
 export function followOrder(order: readonly string[], after: Readonly<Record<string, string>>): string[] {
-  const follows = (id: string): string | undefined => (order.includes(after[id] ?? '') ? after[id] : undefined);
+  const held = new Set(order);
+  const follows = (id: string): string | undefined => (held.has(after[id] ?? '') ? after[id] : undefined);
   const loops = (id: string): boolean => {
     const seen = new Set([id]);
     for (let at = follows(id); at !== undefined; at = follows(at)) {

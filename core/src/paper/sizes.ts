@@ -106,10 +106,10 @@ export function paperOf(
 /** Every named size within `toleranceMm` of a measured one on both sides, nearest first. */
 export function namesOf(paper: PaperSize, toleranceMm = 2): SizeMatch[] {
   const orientation: Orientation = paper.width >= paper.height ? 'landscape' : 'portrait';
-  return NAMED_SIZES.map((size) => {
-    const nominal = paperOf(size.name, orientation)!;
-    const differenceMm: [number, number] = [paper.width - nominal.width, paper.height - nominal.height];
-    return { name: size.name, orientation, differenceMm };
+  return NAMED_SIZES.map(({ name, short, long }) => {
+    const [width, height] = orientation === 'landscape' ? [long, short] : [short, long];
+    const differenceMm: [number, number] = [paper.width - width, paper.height - height];
+    return { name, orientation, differenceMm };
   })
     .filter((match) => match.differenceMm.every((d) => Math.abs(d) <= toleranceMm))
     .sort((a, b) => farthest(a) - farthest(b));

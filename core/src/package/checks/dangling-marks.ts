@@ -5,9 +5,10 @@ export const danglingMarks = defineCheck(
   {
     'mark.dangling': ['warning', 'a reference mark whose sheet or view is not there'],
   },
-  ({ sheets, package: pack }) =>
-    sheets
-      .filter(({ id }) => pack.order.includes(id))
+  ({ sheets, package: pack }) => {
+    const held = new Set(pack.order);
+    return sheets
+      .filter(({ id }) => held.has(id))
       .flatMap((sheet): FoundProblem<'mark.dangling'>[] =>
         (sheet.notes ?? []).flatMap(({ kind, refers }): FoundProblem<'mark.dangling'>[] => {
           if (kind !== 'mark') return [];
@@ -22,5 +23,6 @@ export const danglingMarks = defineCheck(
           const sentence = `A mark on ${about} refers to ${gone}; choose what it refers to on the sheet.`;
           return [{ code: 'mark.dangling', sentence, place: { sheet: about }, about: sheet.id }];
         }),
-      ),
+      );
+  },
 );

@@ -5,9 +5,10 @@ export const sheetFields = defineCheck(
   {
     'sheet.field-blank': ['warning', "a sheet field of the project's own that must have a value and has none"],
   },
-  ({ project, sheets, package: pack }) =>
-    sheets
-      .filter(({ id }) => pack.order.includes(id))
+  ({ project, sheets, package: pack }) => {
+    const held = new Set(pack.order);
+    return sheets
+      .filter(({ id }) => held.has(id))
       .flatMap((sheet): FoundProblem<'sheet.field-blank'>[] => {
         const blank = (project.sheetFields ?? [])
           .filter(({ name, required }) => required && !sheet.fields?.[name]?.trim())
@@ -16,5 +17,6 @@ export const sheetFields = defineCheck(
         const about = nameOf(sheet);
         const sentence = `${about} has no ${blank.join(', ')}; fill it in on the sheet.`;
         return [{ code: 'sheet.field-blank', sentence, place: { sheet: about }, about: sheet.id }];
-      }),
+      });
+  },
 );

@@ -7,9 +7,10 @@ export const titleBlocks = defineCheck(
     'title.template': ['stop', 'a title-block template that is not there'],
     'title.blank': ['warning', 'a required cell of a title block without a value'],
   },
-  ({ project, sheets, package: pack }) =>
-    sheets
-      .filter(({ id, from }) => !from && pack.order.includes(id))
+  ({ project, sheets, package: pack }) => {
+    const held = new Set(pack.order);
+    return sheets
+      .filter(({ id, from }) => !from && held.has(id))
       .flatMap((sheet): FoundProblem<'title.template' | 'title.blank'>[] => {
         if (!sheet.titleBlock) return [];
         const about = nameOf(sheet);
@@ -23,5 +24,6 @@ export const titleBlocks = defineCheck(
         if (blank.length === 0) return [];
         const sentence = `The title block of ${about} has no ${blank.join(', ')}; fill it in on the sheet.`;
         return [{ code: 'title.blank', sentence, place: { sheet: about }, about: sheet.id }];
-      }),
+      });
+  },
 );

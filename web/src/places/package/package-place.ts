@@ -182,14 +182,11 @@ export class PackagePlace {
     const { missing } = this.composed();
     return missing > 0 ? countOf(missing, 'more page') : '';
   });
-  protected readonly findings = computed((): Finding[] => {
-    const output = this.output();
-    const pages = this.composed().facts;
-    const there = this.destination.there();
-    return output.input ? checkRun(output, { pages, there }) : [];
-  });
+  /** What the checks find. They run once what was edited is shown: on thousands of sheets they take a while. */
+  protected readonly findings = signal<readonly Finding[]>([]);
   protected readonly added = computed(() => (this.pack()?.extras ?? []).map(({ id }) => id));
   protected readonly published = computed(() => this.output().input?.sheets ?? []);
+  private readonly publishedById = computed(() => new Map(this.published().map((sheet) => [sheet.id, sheet])));
   private readonly trial = this.store.selectSignal(packagesFeature.selectTrial);
   private readonly unsaved = this.store.selectSignal(packagesFeature.selectUnsaved);
   /** True while an edit is to be kept and is not yet. */
@@ -209,13 +206,18 @@ export class PackagePlace {
   /** How many pages a sheet goes on. */
   private pagesOf(sheetId: string): number {
     const [facts, pack] = [this.facts(), this.pack()];
-    const sheet = this.published().find(({ id }) => id === sheetId);
+    const sheet = this.publishedById().get(sheetId);
     const { tiling } = pack && facts ? paperPlacement(pack, sheetId, facts) : {};
     const paper = sheet && paperOfSheet(sheet, facts);
     return (tiling && paper && tileGrid(paper, tiling)?.tiles.length) ?? 1;
   }
 
   constructor() {
+    effect((onCleanup) => {
+      const [output, { facts: pages }, there] = [this.output(), this.composed(), this.destination.there()];
+      const later = setTimeout(() => this.findings.set(output.input ? checkRun(output, { pages, there }) : []));
+      onCleanup(() => clearTimeout(later));
+    });
     // The address says which package is shown, and follows where another one comes in its place.
     effect(() => {
       const packageId = this.package();

@@ -50,6 +50,11 @@ export class Choice {
     this.ids.set(this.chosen().length === this.all().length ? new Set() : new Set(this.all()));
   }
 
+  /** Chooses these and no others. */
+  allOf(ids: readonly string[]): void {
+    this.ids.set(new Set(ids));
+  }
+
   none(): void {
     this.ids.set(new Set());
   }

@@ -78,13 +78,17 @@ export class ChosenPanel {
   /** Warnings about the chosen sheet's drawings; why a sheet cannot be composed is in its picture. */
   protected readonly warnings = computed(() => this.facts()?.warnings ?? []);
   protected readonly within = computed(() =>
-    this.packages().filter((pack) => this.sheets().every(({ id }) => pack.order.includes(id))),
+    this.packages().filter(({ order }) => {
+      const held = new Set(order);
+      return this.sheets().every(({ id }) => held.has(id));
+    }),
   );
   protected readonly target = choice(() => this.packages()[0]?.id ?? '');
   /** Sheets that the target does not hold yet. */
   protected readonly missing = computed(() => {
     const pack = this.packages().find(({ id }) => id === this.target());
-    return this.sheets().filter(({ id }) => !pack?.order.includes(id));
+    const held = new Set(pack?.order);
+    return this.sheets().filter(({ id }) => !held.has(id));
   });
 
   /** The oldest version of a drawing that the chosen sheet holds; undefined where it follows. */

@@ -115,31 +115,44 @@ export class SheetList {
     const [first, ...others] = this.shownKeys();
     return ['selected', first!, 'open', ...others];
   });
+  private readonly allRows = computed((): readonly SearchedRow[] => {
+    const groups = new Map(this.groups().map(({ id, name }) => [id, name]));
+    return this.sheets().map((sheet) => {
+      const row: SheetRow = {
+        sheet,
+        paper: paperInWords(this.papers()[sheet.id]!),
+        scale: scalesInWords(sheet),
+        template: sheet.titleBlock ? (sheet.titleBlock.template ?? 'corner') : '',
+        group: groups.get(sheet.group) ?? '',
+        deviations: this.deviations()[sheet.id] ?? '',
+      };
+      return { row, text: textOf(row) };
+    });
+  });
+  private readonly sortedRows = computed((): readonly SearchedRow[] => {
+    const { active, direction } = this.sorted();
+    const column = this.allColumns().find(({ key }) => key === active) ?? this.allColumns()[0]!;
+    const sign = direction === 'desc' ? -1 : 1;
+    return [...this.allRows()].sort(
+      ({ row: a }, { row: b }) =>
+        sign * (compareNumbers(column.shown(a), column.shown(b)) || compareNumbers(a.sheet.number, b.sheet.number)),
+    );
+  });
   protected readonly rows = computed((): SheetRow[] => {
     const wanted = this.words().trim().toLowerCase().split(/\s+/);
-    const groups = new Map(this.groups().map(({ id, name }) => [id, name]));
-    const rows = this.sheets().map((sheet): SheetRow => ({
-      sheet,
-      paper: paperInWords(this.papers()[sheet.id]!),
-      scale: scalesInWords(sheet),
-      template: sheet.titleBlock ? (sheet.titleBlock.template ?? 'corner') : '',
-      group: groups.get(sheet.group) ?? '',
-      deviations: this.deviations()[sheet.id] ?? '',
-    }));
-    const { active, direction } = this.sorted();
-    const column = this.columns().find(({ key }) => key === active) ?? this.columns()[0]!;
-    return rows
-      .filter((row) => wanted.every((word) => textOf(row).includes(word)))
-      .sort(
-        (a, b) =>
-          (direction === 'desc' ? -1 : 1) *
-          (compareNumbers(column.shown(a), column.shown(b)) || compareNumbers(a.sheet.number, b.sheet.number)),
-      );
+    return this.sortedRows().flatMap(({ row, text }) => (wanted.every((word) => text.includes(word)) ? [row] : []));
   });
+  protected readonly allChosen = computed(() => this.rows().every(({ sheet }) => this.choice().has(sheet.id)));
   protected readonly count = computed(() => {
     const [shown, all] = [this.rows().length, this.sheets().length];
     return shown === all ? countOf(all, 'sheet') : `${shown} of ${countOf(all, 'sheet')}`;
   });
+
+  /** Selects the rows that are shown, or none where all of them are. */
+  protected chooseAll(): void {
+    if (this.allChosen()) this.choice().none();
+    else this.choice().allOf(this.rowIds());
+  }
 
   protected showColumns(keys: string[]): void {
     this.layout.show(
@@ -296,6 +309,12 @@ export class SheetList {
     const notice = { sentence: pasted.words, failed: pasted.failed };
     if (pasted.words) this.store.dispatch(NoticeActions.noticeShown({ notice }));
   }
+}
+
+/** A row with all that can be looked for in it. */
+interface SearchedRow {
+  row: SheetRow;
+  text: string;
 }
 
 /** Everything of a row that can be looked for. */

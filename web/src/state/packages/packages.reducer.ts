@@ -84,7 +84,9 @@ export const packagesFeature = createFeature({
 /** A package as the server has it now, with what was edited here since it was as `known`. */
 function asSaved(state: PackagesState, pack: SheetPackage, known: SheetPackage | undefined): PackagesState {
   const ours = state.packages.entities[pack.id];
-  const shown = ours && known ? packageWith(pack, packageDifference(known, ours)) : pack;
+  const merged = ours && known ? packageWith(pack, packageDifference(known, ours)) : pack;
+  // What is the same stays the same object: nothing that follows from it is worked out again.
+  const shown = sameValue(ours, merged) ? ours! : merged;
   return {
     ...state,
     packages: packagesAdapter.setOne(shown, state.packages),

@@ -61,7 +61,8 @@ export const addToPackage = createEffect(
       mergeMap(([{ packageId, sheetIds }, packages]) => {
         const pack = packages.find(({ id }) => id === packageId);
         if (!pack) return EMPTY;
-        const order = [...pack.order, ...sheetIds.filter((id) => !pack.order.includes(id))];
+        const held = new Set(pack.order);
+        const order = [...pack.order, ...sheetIds.filter((id) => !held.has(id))];
         return of(
           PackageActions.packageEdited({ packageId, change: { order } }),
           PackageActions.packageChosen({ packageId }),
