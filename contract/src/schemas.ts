@@ -104,7 +104,7 @@ export const sheetChangeSchema = yup
 
 export const manyChangeSchema = yup
   .object({
-    ids: yup.array(text(100).min(1)).min(1).max(1000).required(),
+    ids: yup.array(text(100).min(1)).min(1).max(5000, 'At most 5,000 sheets can be changed at once.').required(),
     set: yup
       .object({
         group: sheetFields.group,

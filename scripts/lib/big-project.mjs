@@ -23,7 +23,7 @@ export function writeBigProject(folder) {
   const ids = sheets.map(({ id }) => id);
   const packages = PACKAGES.map(([id, name, count]) => ({
     ...{ id, name, recipe: 'colour', order: ids.slice(0, count), bundling: 'sheet' },
-    names: { file: '[sheet.number] [sheet.title]', folder: '[sheet.group]', bundle: '[package.name]' },
+    names: { file: '[sheet.number] [sheet.title]', folder: '[group.name]', bundle: '[package.name]' },
   }));
   const job = {
     folvex: 3,

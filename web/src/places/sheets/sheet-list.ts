@@ -145,7 +145,7 @@ export class SheetList {
   protected readonly allChosen = computed(() => this.rows().every(({ sheet }) => this.choice().has(sheet.id)));
   protected readonly count = computed(() => {
     const [shown, all] = [this.rows().length, this.sheets().length];
-    return shown === all ? countOf(all, 'sheet') : `${shown} of ${countOf(all, 'sheet')}`;
+    return shown === all ? countOf(all, 'sheet') : `${shown.toLocaleString('en')} of ${countOf(all, 'sheet')}`;
   });
 
   /** Selects the rows that are shown, or none where all of them are. */

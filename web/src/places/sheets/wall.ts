@@ -118,7 +118,7 @@ export class Wall {
     const [shown, all] = [this.sheets().length, this.count()];
     return shown === all
       ? `${countOf(all, 'sheet')} in ${countOf(this.groups().length, 'group')}`
-      : `${shown} of ${all}`;
+      : `${shown.toLocaleString('en')} of ${countOf(all, 'sheet')}`;
   });
   /** True where they are a list, false where they are pictures on the wall. */
   protected readonly listed = signal(false);

@@ -63,6 +63,27 @@ describe('the strip of pages', () => {
     ]);
   });
 
+  it('holds eighty pages at once, and turns to the others', async () => {
+    const many = Array.from({ length: 200 }, (_, i): StripPage => {
+      const one = { ...sheet('1:50'), id: `n${i}`, number: `N-${i + 1}` };
+      return { id: one.id, sheet: one, options: {}, byRule: false };
+    });
+    const known = Object.fromEntries(many.map(({ id }) => [id, { url: id, version: '' }]));
+    const fixture = await show(PageStrip, { strip: many, sources: known });
+    const moves: Move[] = [];
+    fixture.componentInstance.moved.subscribe((move) => moves.push(move));
+    const firstShown = (): string => all(fixture, '.page b')[0]!.textContent!;
+    expect([all(fixture, '.page').length, firstShown()]).toEqual([80, 'N-1']);
+    const later = all(fixture, '.turn button')[0]!;
+    expect(later.textContent).toContain('120 later pages');
+    later.click();
+    await fixture.whenStable();
+    expect(firstShown()).toBe('N-41');
+    const key = new KeyboardEvent('keydown', { key: 'ArrowRight', shiftKey: true, bubbles: true, cancelable: true });
+    all(fixture, '.page')[0]!.dispatchEvent(key);
+    expect(moves).toEqual([{ from: 40, to: 41 }]);
+  });
+
   it('counts no page that is left out', async () => {
     const { fixture } = await strip(1);
     expect(all(fixture, '.page').map((page) => page.getAttribute('aria-label'))).toEqual([

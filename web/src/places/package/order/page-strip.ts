@@ -8,20 +8,24 @@ import {
   inject,
   Injector,
   input,
+  linkedSignal,
   model,
   output,
   signal,
 } from '@angular/core';
+import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import type { OwnPaper, PaperSize } from '@folvex/core';
 import type { PageSource } from '../../../engine/engine';
 import type { StripPage } from '../../../state/packages/packages.selectors';
 import { PagePicture } from '../../../ui/page-picture';
 import { shortcutOf } from '../../../ui/shortcuts';
-import { paperOfSheet } from '../../../ui/words';
+import { countOf, paperOfSheet } from '../../../ui/words';
 import { PAGE_STRIP_KEYS } from '../shortcuts';
 
 const BAND_PX = 132;
+/** Pages that the strip holds at once; the grid and the table show all of them. */
+const MOST_PAGES = 80;
 const UNKNOWN: PaperSize = { width: 420, height: 297 };
 
 export interface Move {
@@ -33,7 +37,7 @@ export interface Move {
 @Component({
   selector: 'fx-page-strip',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [CdkDrag, CdkDropList, MatIcon, PagePicture],
+  imports: [CdkDrag, CdkDropList, MatButton, MatIcon, PagePicture],
   templateUrl: './page-strip.html',
   styleUrl: './page-strip.scss',
 })
@@ -52,6 +56,7 @@ export class PageStrip {
   private readonly measured = signal<Readonly<Record<string, PaperSize>>>({});
   /** The page that the keyboard is at. */
   readonly at = model(0);
+  protected readonly counted = countOf;
   protected readonly pages = computed(() => {
     const measured = this.measured();
     const papers = this.strip().map(({ sheet, extra }) => {
@@ -65,9 +70,27 @@ export class PageStrip {
     return this.strip().map((page, i) => {
       const { width, height } = papers[i]!;
       if (!page.options.skip) place++;
-      return { ...page, place, width: Math.round(width * scale), height: Math.round(height * scale) };
+      return { ...page, at: i, place, width: Math.round(width * scale), height: Math.round(height * scale) };
     });
   });
+
+  /** Position of the first page on the strip: the one at hand is always among them. */
+  protected readonly first = linkedSignal<{ at: number; count: number }, number>({
+    source: () => ({ at: this.at(), count: this.strip().length }),
+    computation: ({ at, count }, before) => {
+      const first = before?.value ?? 0;
+      if (count <= MOST_PAGES) return 0;
+      const inside = at >= first && at < first + MOST_PAGES;
+      return Math.max(0, Math.min(count - MOST_PAGES, inside ? first : at - MOST_PAGES / 2));
+    },
+  });
+  protected readonly shown = computed(() => this.pages().slice(this.first(), this.first() + MOST_PAGES));
+  protected readonly later = computed(() => Math.max(0, this.strip().length - this.first() - MOST_PAGES));
+
+  /** Shows the pages before or after those on the strip. */
+  protected turn(by: 1 | -1): void {
+    this.at.set(Math.max(0, Math.min(this.strip().length - 1, this.first() + (by > 0 ? MOST_PAGES : -1))));
+  }
 
   protected nameOf({ sheet, options, place }: ReturnType<typeof this.pages>[number], at: number): string {
     const left = options.skip ? `Left out, at ${at + 1}` : `Page ${place}`;
@@ -79,8 +102,9 @@ export class PageStrip {
   }
 
   protected drop({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
-    if (previousIndex !== currentIndex) this.moved.emit({ from: previousIndex, to: currentIndex });
-    this.at.set(currentIndex);
+    const [from, to] = [this.first() + previousIndex, this.first() + currentIndex];
+    if (from !== to) this.moved.emit({ from, to });
+    this.at.set(to);
   }
 
   protected onKey(event: KeyboardEvent, index: number): void {
@@ -100,7 +124,8 @@ export class PageStrip {
 
   private focus(index: number): void {
     this.at.set(index);
-    const find = (): HTMLElement | undefined => this.host.nativeElement.querySelectorAll<HTMLElement>('.page')[index];
+    const find = (): HTMLElement | undefined =>
+      this.host.nativeElement.querySelectorAll<HTMLElement>('.page')[index - this.first()];
     // The pages have their new places only after the next rendering.
     afterNextRender(() => find()?.focus(), { injector: this.injector });
   }

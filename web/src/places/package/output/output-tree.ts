@@ -1,7 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, input, signal } from '@angular/core';
+import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { isPicture, type OutputPlan, type PlannedFile, type Sheet } from '@folvex/core';
 import { countOf } from '../../../ui/words';
+
+/** Files that are listed before more are asked for. */
+const FILES_AT_ONCE = 200;
 
 interface Folder {
   path: string;
@@ -12,9 +16,9 @@ interface Folder {
 @Component({
   selector: 'fx-output-tree',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatIcon],
+  imports: [MatButton, MatIcon],
   template: `
-    @for (folder of folders(); track folder.path) {
+    @for (folder of shownFolders(); track folder.path) {
       @if (folder.path) {
         <p class="folder"><mat-icon aria-hidden="true">folder</mat-icon>{{ folder.path }}</p>
       }
@@ -44,6 +48,11 @@ interface Folder {
     } @empty {
       <p class="quiet">Nothing yet: see the checks.</p>
     }
+    @if (left() > 0) {
+      <button matButton type="button" class="fx-act" (click)="showMore()">
+        Show more ({{ counted(left(), 'file') }} left)
+      </button>
+    }
   `,
   styleUrl: './output-tree.scss',
 })
@@ -67,6 +76,21 @@ export class OutputTree {
     }
     return [...byPath.values()];
   });
+
+  private readonly most = signal(FILES_AT_ONCE);
+  protected readonly left = computed(() => Math.max(0, this.plan().files.length - this.most()));
+  protected readonly shownFolders = computed(() => {
+    let room = this.most();
+    return this.folders().flatMap(({ path, files }) => {
+      const shown = files.slice(0, room);
+      room -= shown.length;
+      return shown.length > 0 ? [{ path, files: shown }] : [];
+    });
+  });
+
+  protected showMore(): void {
+    this.most.update((most) => most + FILES_AT_ONCE);
+  }
 
   protected toggle({ path }: PlannedFile): void {
     const next = new Set(this.open());
