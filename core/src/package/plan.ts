@@ -99,14 +99,15 @@ function bundlesOf({ package: pack, sheets }: PlanInput): Sheet[][] {
     const sheet = byId.get(id);
     return sheet ? Array<Sheet>(pack.pages?.[id]?.copies ?? 1).fill(sheet) : [];
   });
-  if (pack.bundling === 'sheet') {
-    // Copies go into the one file of their sheet.
-    return [...new Set(ordered)].map((sheet) => ordered.filter((one) => one === sheet));
-  }
   if (pack.bundling === 'one') return ordered.length ? [ordered] : [];
-  const groups = new Map<string, Sheet[]>();
-  for (const sheet of ordered) groups.set(sheet.group, [...(groups.get(sheet.group) ?? []), sheet]);
-  return [...groups.values()];
+  const bundles = new Map<Sheet | string, Sheet[]>();
+  for (const sheet of ordered) {
+    const key = pack.bundling === 'sheet' ? sheet : sheet.group;
+    const bundle = bundles.get(key);
+    if (bundle) bundle.push(sheet);
+    else bundles.set(key, [sheet]);
+  }
+  return [...bundles.values()];
 }
 
 function plannedFile(

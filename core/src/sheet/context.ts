@@ -30,7 +30,8 @@ export function contextOf(
   sheets: readonly Sheet[],
   order: readonly string[],
 ): SheetContext {
-  const place = order.indexOf(sheet.id);
+  // Looked up only where it is shown: orders are long.
+  const place = showsPageNumber(project, sheet) ? order.indexOf(sheet.id) : -1;
   const marks: Record<string, MarkWords> = {};
   for (const { refers } of sheet.notes ?? []) {
     const target = refers && (refers.sheet === sheet.id ? sheet : sheets.find(({ id }) => id === refers.sheet));
@@ -40,7 +41,7 @@ export function contextOf(
     }
   }
   return {
-    ...(place >= 0 && showsPageNumber(project, sheet) && { page: { page: place + 1, pages: order.length } }),
+    ...(place >= 0 && { page: { page: place + 1, pages: order.length } }),
     ...(Object.keys(marks).length > 0 && { marks }),
   };
 }
