@@ -27,6 +27,7 @@ export default defineConfig({
     'light-table',
     'delivery',
     'manage',
+    'accessible',
   ].map((name) => ({
     name,
     testMatch: `${name}.e2e.ts`,

@@ -11,7 +11,7 @@ import { SHORTCUTS } from './places';
   imports: [MatButton, MatDialogActions, MatDialogClose, MatDialogContent, MatDialogTitle],
   template: `
     <h2 mat-dialog-title>Keyboard shortcuts</h2>
-    <mat-dialog-content>
+    <mat-dialog-content tabindex="0" aria-label="Keys by place" role="region">
       @for (part of parts; track part.title) {
         <h3 class="fx-caption">{{ part.title }}</h3>
         <dl>

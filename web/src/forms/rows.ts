@@ -78,7 +78,7 @@ export type Row = Readonly<Record<string, Value>>;
           </ng-container>
         }
         <ng-container matColumnDef="tools">
-          <th mat-header-cell *matHeaderCellDef class="tools"></th>
+          <th mat-header-cell *matHeaderCellDef class="tools"><span class="fx-visually-hidden">Change</span></th>
           <td mat-cell *matCellDef="let item" class="tools">
             @if (ordered()) {
               <button

@@ -27,7 +27,7 @@ import { stateOf } from './sorting';
         </ng-container>
       }
       <ng-container matColumnDef="sheet">
-        <th mat-header-cell *matHeaderCellDef></th>
+        <th mat-header-cell *matHeaderCellDef><span class="fx-visually-hidden">Create sheet</span></th>
         <td mat-cell *matCellDef="let row">
           <button matButton type="button" class="fx-act" (click)="sheetWanted.emit(row.id)">Create sheet</button>
         </td>

@@ -55,7 +55,7 @@ const STATES: Readonly<Record<SettingOffer['state'], string>> = {
       } @else {
         <table mat-table aria-label="Settings to copy" [dataSource]="offers()">
           <ng-container matColumnDef="wanted">
-            <th mat-header-cell *matHeaderCellDef></th>
+            <th mat-header-cell *matHeaderCellDef><span class="fx-visually-hidden">Copy</span></th>
             <td mat-cell *matCellDef="let offer">
               <mat-checkbox
                 [disabled]="offer.state === 'same'"

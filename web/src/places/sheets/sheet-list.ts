@@ -42,6 +42,8 @@ import { ProjectLinks } from '../../state/project/project-links';
 const ROW_PX = 32;
 /** How far an arrow key moves the edge of a column, CSS pixels. */
 const GRIP_STEP_PX = 16;
+/** How near to the edge of a column's head it is taken along, CSS pixels. */
+const EDGE_PX = 8;
 
 /**
  * The sheets as a table, to compare values and change them in their places; the choice is that of the wall. Only the
@@ -161,22 +163,31 @@ export class SheetList {
     );
   }
 
-  /** Follows the pointer with the edge of a column. */
+  /** A press at the right edge of a column's head takes that edge along; elsewhere the head sorts. */
   protected grip(event: PointerEvent, key: string): void {
+    const head = event.currentTarget as HTMLElement;
+    if (head.getBoundingClientRect().right - event.clientX > EDGE_PX) return;
     event.preventDefault();
-    const handle = event.target as HTMLElement;
     const [from, width] = [event.clientX, this.layout.width(key)];
     const follow = ({ clientX }: PointerEvent): void => this.layout.resize(key, width + clientX - from);
-    handle.setPointerCapture(event.pointerId);
-    handle.addEventListener('pointermove', follow);
-    handle.addEventListener('lostpointercapture', () => handle.removeEventListener('pointermove', follow), {
-      once: true,
-    });
+    head.setPointerCapture(event.pointerId);
+    head.addEventListener('pointermove', follow);
+    head.addEventListener(
+      'lostpointercapture',
+      () => {
+        head.removeEventListener('pointermove', follow);
+        // The press that ends here is no click on the head.
+        const stop = (click: Event): void => click.stopPropagation();
+        head.addEventListener('click', stop, { capture: true, once: true });
+        setTimeout(() => head.removeEventListener('click', stop, { capture: true }));
+      },
+      { once: true },
+    );
   }
 
   protected gripByKey(event: KeyboardEvent, key: string): void {
     const [dx] = arrowStep(event) ?? [0];
-    if (dx === 0) return;
+    if (dx === 0 || !event.shiftKey) return;
     event.preventDefault();
     event.stopPropagation();
     this.layout.resize(key, this.layout.width(key) + dx * GRIP_STEP_PX);

@@ -15,6 +15,7 @@ export const LIST_KEYS = shortcutGroup('The list of sheets', {
   move: { keys: ARROWS, words: 'move between cells' },
   edit: { keys: ['Enter', 'F2'], words: 'edit the cell; Enter again: the cell below' },
   stop: { keys: ['Escape'], words: 'leave the cell as it was' },
+  widen: { keys: ['Shift+ArrowLeft', 'Shift+ArrowRight'], words: 'on the head of a column: make it narrower or wider' },
 });
 
 export const SHEET_KEYS = shortcutGroup('A sheet', {
