@@ -139,3 +139,20 @@ test('pages are reordered many at once, by position, behind another one, by cut 
   await page.getByRole('radio', { name: 'Strip' }).click();
   await expect.poll(() => names(page)).toHaveLength(1);
 });
+
+test('anything is reached by a few letters of its name', async ({ folvex: page }) => {
+  await page.getByRole('option', { name: /A-101/ }).waitFor();
+  await page.keyboard.press('Control+k');
+  const field = page.getByRole('combobox', { name: 'Go to, or do' });
+  await field.fill('elevation east');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/sheets\/a202$/);
+  await page.keyboard.press('Control+k');
+  await field.fill('details.dxf');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('fx-drawing-canvas')).toBeVisible();
+  await page.keyboard.press('Control+k');
+  await field.fill('publish permit');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('fx-notice')).toContainText('Permit set is published');
+});

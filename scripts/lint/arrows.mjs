@@ -92,6 +92,9 @@ export function forbidden(file, source) {
   const target = relative('.', resolve(dirname(file), source)).split(sep);
   if (target[0] !== workspace) return isTest(file) ? undefined : `${workspace} must not reach into ${target[0]}`;
   if (isTest(file) || rules.anywhere || file.split('/')[1] !== 'src') return undefined;
+  if (target.join('/') === 'web/src/state/api' && !file.startsWith('web/src/state/')) {
+    return 'only web/state talks to the server: components select, dispatch and show';
+  }
   return betweenRooms(workspace, rules, placeOf(file.split('/'), rules.rooms), placeOf(target, rules.rooms));
 }
 

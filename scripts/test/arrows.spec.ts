@@ -21,7 +21,7 @@ describe('the arrows between rooms', () => {
     ['press/src/formats/index.ts', '../sheet/compose'],
     ['web/src/app/app.ts', '@folvex/contract'],
     ['web/src/app/places.ts', '../places/pens/place'],
-    ['web/src/places/pens/pens-place.ts', '../../state/api'],
+    ['web/src/places/pens/pens-place.ts', '../../state/store'],
     ['web/src/places/gather/drawing/drawing-place.ts', '../new-sheet-panel'],
     ['cli/src/main.ts', '@folvex/core'],
   ])('let %s import %s', (file, source) => {
@@ -29,6 +29,7 @@ describe('the arrows between rooms', () => {
   });
 
   it.each([
+    ['web/src/places/pens/pens-place.ts', '../../state/api'],
     ['core/src/geometry/box.ts', '../sheet/compose'],
     ['core/src/problem.ts', './geometry/box'],
     ['core/src/read/dxf/dxf.ts', '../../pdf/document'],

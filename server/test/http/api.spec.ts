@@ -25,7 +25,7 @@ const upload = (bytes: string | Buffer, name = 'wall.dxf') =>
 describe('a project', () => {
   it('is listed and told with everything in it', async () => {
     const { body } = await request(server.app).get(ROUTES.projects);
-    expect(body).toEqual([{ id: server.project, number: '2617', name: 'Tern Quay Ferry Terminal' }]);
+    expect(body).toMatchObject([{ id: server.project, number: '2617', name: 'Tern Quay Ferry Terminal' }]);
     const info = await project();
     expect([info.drawings.length, info.sheets.length, info.packages.length]).toEqual([5, 10, 2]);
     expect(info.drawings.every(({ hasMiniature, warnings }) => hasMiniature && warnings.length === 0)).toBe(true);

@@ -18,6 +18,7 @@ import { SheetEditor } from '../state/sheets/sheet-editor';
 import { projectOptions } from '../ui/choices';
 import { isTyping, pressedKey, shortcutOf } from '../ui/shortcuts';
 import { APP_KEYS, placeAt, PLACES, SETTINGS } from './places';
+import { Palette } from './palette';
 import { Shortcuts } from './shortcuts';
 import { MatTooltip } from '@angular/material/tooltip';
 import { ChoiceField } from '../forms/choice-field';
@@ -126,6 +127,11 @@ export class App {
     document.documentElement.style.colorScheme = this.dark() ? 'dark' : 'light';
   }
 
+  protected showPalette(): void {
+    if (this.dialog.openDialogs.length > 0) return;
+    this.dialog.open(Palette, { width: '560px', position: { top: '72px' }, ariaLabel: 'Go to, or do' });
+  }
+
   protected showShortcuts(): void {
     this.dialog.open(Shortcuts, { width: '460px' });
   }
@@ -136,6 +142,9 @@ export class App {
       if (!this.undoable() || hasOwnUndo(event.target)) return;
       event.preventDefault();
       if (this.history()[shortcut]) this.take(shortcut);
+    } else if (shortcut === 'palette') {
+      event.preventDefault();
+      this.showPalette();
     } else if (isTyping(event)) {
       return;
     } else if (shortcut === 'open') {

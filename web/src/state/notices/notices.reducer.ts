@@ -37,5 +37,5 @@ export const noticesFeature = createFeature({
 
 function refused({ sentence, place }: Problem): Notice {
   const where = placeInWords(place);
-  return { sentence: where ? `${sentence} (${where})` : sentence, failed: true };
+  return { sentence: where && !sentence.includes(where) ? `${sentence} (${where})` : sentence, failed: true };
 }
