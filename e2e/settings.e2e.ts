@@ -167,7 +167,7 @@ test('a title block of the office is changed in place, and its sheets follow', a
   // Its sheet becomes what the group says; another one deviates and is set back.
   await go(page, 'Sheets');
   await page.getByRole('option', { name: /A-102/ }).click();
-  await page.getByRole('button', { name: 'Let Site and plans have these settings' }).click();
+  await page.getByRole('button', { name: 'Apply these settings to Site and plans' }).click();
   const other = page.getByRole('option', { name: /A-101/ });
   await expect(other).toContainText('other title block');
   await other.click();

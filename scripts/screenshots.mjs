@@ -19,10 +19,12 @@ const VIEWS = [
   { name: 'sheet', show: (page) => openSheet(page) },
   { name: 'settings', show: (page) => openSettings(page) },
   { name: 'pens', show: (page) => openPens(page) },
+  { name: 'projects', show: (page) => openProjects(page) },
   { name: 'gather', show: (page) => openGather(page) },
   { name: 'drawing', show: (page) => openDrawing(page) },
   { name: 'changes', show: (page) => openChanges(page) },
   { name: 'package', show: (page) => openPackage(page) },
+  { name: 'pages', show: (page) => openPages(page) },
   { name: 'light-table', show: (page) => openLightTable(page) },
   { name: 'compare', show: (page) => openCompare(page) },
   { name: 'recipe', show: (page) => openRecipe(page) },
@@ -227,4 +229,18 @@ async function painted(page) {
     return seen.length > 0 && seen.every((picture) => picture.querySelector('canvas.painted'));
   });
   await page.mouse.move(640, 2);
+}
+
+async function openProjects(page) {
+  await page.getByRole('link', { name: 'Projects' }).click();
+  await page.locator('fx-page-picture canvas.painted').first().waitFor();
+}
+
+/** The pages of a package as a grid, three of them selected. */
+async function openPages(page) {
+  await page.getByRole('link', { name: 'Package', exact: true }).click();
+  await page.getByRole('radio', { name: 'Grid' }).click();
+  await page.locator('fx-page-board [data-at="2"]').click();
+  await page.locator('fx-page-board [data-at="4"]').click({ modifiers: ['Shift'] });
+  await page.locator('fx-page-board canvas.painted').nth(8).waitFor();
 }

@@ -93,7 +93,7 @@ export function forbidden(file, source) {
   if (target[0] !== workspace) return isTest(file) ? undefined : `${workspace} must not reach into ${target[0]}`;
   if (isTest(file) || rules.anywhere || file.split('/')[1] !== 'src') return undefined;
   if (target.join('/') === 'web/src/state/api' && !file.startsWith('web/src/state/')) {
-    return 'only web/state talks to the server: components select, dispatch and show';
+    return 'components must not talk to the server: they select, dispatch and show; effects in web/state ask';
   }
   return betweenRooms(workspace, rules, placeOf(file.split('/'), rules.rooms), placeOf(target, rules.rooms));
 }

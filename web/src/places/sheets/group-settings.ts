@@ -37,7 +37,7 @@ export function deviationsInWords(sheet: Sheet, group: Group | undefined): strin
     }
     @if (givable(); as group) {
       <button matButton type="button" class="fx-act" (click)="give(group)">
-        Let {{ group.name }} have these settings
+        Apply these settings to {{ group.name }}
       </button>
     }
   `,
