@@ -132,7 +132,7 @@ test('settings go from one project to another by name, clashes shown', async ({ 
   const height = page.getByLabel('Height of capitals, mm of Room names');
   await height.fill('4');
   await height.press('Enter');
-  await expect(page.getByRole('button', { name: /^Undo text styles/ })).toBeEnabled();
+  await expect(page.getByRole('button', { name: /^Undo text style Room names/ })).toBeEnabled();
   await take();
   const row = page.getByRole('row').filter({ hasText: 'Room names' });
   await expect(row).toContainText('has another one of that name');
@@ -156,7 +156,7 @@ test('a title block of the office is changed in place, and its sheets follow', a
   await expect(page.getByText('is never closed')).toBeVisible();
   await text.fill('For [project.client > upper]');
   await text.press('Enter');
-  await expect(page.getByRole('button', { name: /^Undo title blocks/ })).toBeEnabled();
+  await expect(page.getByRole('button', { name: /^Undo title block / })).toBeEnabled();
   await expect(page.getByText('Saving …')).toHaveCount(0);
   await expect(text).toHaveValue('For [project.client > upper]');
   await go(page, 'Sheets');

@@ -12,18 +12,11 @@ import { sameValue, type JobFile, type ProjectSettings } from '@folvex/core';
 import { insertProject, listProjects, sheetById } from '../data/projects';
 import { settingsOf } from '../data/settings';
 import { makeEdit } from '../work/edits';
+import { settingsEditInWords } from '../work/projects/settings-words';
 import { blockPage } from '../work/sheets/block-page';
 import { notFound, Refused } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
 import type { Services } from '../work/services';
-
-const WORDS: Readonly<Record<string, string>> = {
-  titleBlocks: 'title blocks',
-  sheetFields: 'sheet fields',
-  textStyles: 'text styles',
-  namings: 'kept naming rules',
-  fields: 'project fields',
-};
 
 /** Projects that are begun, and the settings of projects. */
 export function settingsRoutes(services: Services): Router {
@@ -52,7 +45,9 @@ export function settingsRoutes(services: Services): Router {
       if (!before) throw notFound('The project');
       if (was) refuseChanged(before, was);
       const after = settingsWith(before, change);
-      response.json(await makeEdit(services, projectId, { words: inWords(change), settings: { before, after } }));
+      response.json(
+        await makeEdit(services, projectId, { words: settingsEditInWords(before, after), settings: { before, after } }),
+      );
     }),
   );
   router.get(
@@ -70,11 +65,6 @@ export function settingsRoutes(services: Services): Router {
     }),
   );
   return router;
-}
-
-function inWords({ project: own = {}, groups, recipes }: Omit<SettingsChange, 'was'>): string {
-  const facts = Object.keys(own).map((key) => WORDS[key] ?? key);
-  return [...facts, ...(groups ? ['groups'] : []), ...(recipes ? ['recipes'] : [])].join(' and ') || 'settings';
 }
 
 /** Refuses a change to settings that no longer are what the person saw. */

@@ -40,7 +40,7 @@ describe('settings of a project', () => {
       .send({ title: 'Elsewhere' });
     await step('undo');
     const back = (await step('undo')).body as EditAnswer;
-    expect([back.words, back.settings!.groups]).toEqual(['groups', groups]);
+    expect([back.words, back.settings!.groups]).toEqual(['group All plans', groups]);
     expect((await project()).groups).toEqual(groups);
     expect(((await step('redo')).body as EditAnswer).settings!.groups).toEqual(renamed);
     await step('undo');
