@@ -60,8 +60,12 @@ function tooLarge(name: string): Refused {
   return new Refused(413, 'upload.too-large', tooLargeSentence(name), { file: name });
 }
 
-/** The last part of a sent name, without anything that could be a path or markup. */
+/**
+ * The last part of a sent name, without anything that could be a path or markup. Forms escape quotes and line breaks
+ * (HTML Living Standard, multipart/form-data encoding algorithm).
+ */
 function plainName(name: string): string {
-  const last = name.split(/[/\\]/).pop() ?? '';
+  const unescaped = name.replaceAll('%22', '"').replace(/%0[ad]/gi, ' ');
+  const last = unescaped.split(/[/\\]/).pop() ?? '';
   return last.replace(/[\u0000-\u001f<>]/g, '').slice(0, 200) || 'drawing.dxf';
 }

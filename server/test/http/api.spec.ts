@@ -83,6 +83,11 @@ describe('a drawing', () => {
     expect((body.drawing as DrawingInfo).warnings.map(({ code }) => code)).toEqual(['dxf.truncated']);
   });
 
+  it('keeps quotes in its name, which forms escape', async () => {
+    const { body } = await upload(`999\nquoted\n${LINE}`, 'door 36%22 wide.dxf');
+    expect(body.drawing.name).toBe('door 36" wide.dxf');
+  });
+
   it('keeps only the last part of its name', async () => {
     const { body } = await upload(`999\nits own\n${LINE}`, '../../etc/<b>pass.dxf');
     expect((body.drawing as DrawingInfo).name).toBe('bpass.dxf');
