@@ -26,6 +26,7 @@ import { packagesFeature } from '../../state/packages/packages.reducer';
 import {
   selectAllPackages,
   selectOutput,
+  selectPlanned,
   selectPackage,
   selectPackageSheets,
   selectSheetsOutside,
@@ -39,6 +40,7 @@ import { selectAllRuns, selectLatestRun } from '../../state/runs/runs.selectors'
 import { SheetActions } from '../../state/sheets/sheets.actions';
 import { confirm } from '../../ui/confirm';
 import { EmptyState } from '../../ui/empty-state';
+import { afterwards } from '../../ui/afterwards';
 import { countOf, paperOfSheet, today } from '../../ui/words';
 import { destinationOf } from './delivery/at-destination';
 import { ComparePackages } from './order/compare-packages';
@@ -137,7 +139,9 @@ export class PackagePlace {
   private readonly project = this.store.selectSignal(projectFeature.selectId);
   protected readonly outside = this.store.selectSignal(selectSheetsOutside);
   protected readonly sources = this.store.selectSignal(selectPageSources);
-  protected readonly output = this.store.selectSignal(selectOutput(today()));
+  private readonly planned = this.store.selectSignal(selectOutput(today()));
+  /** What a run would write. It is worked out once what was edited is shown: for thousands of sheets it takes a while. */
+  protected readonly output = afterwards(this.planned, this.store.selectSignal(selectPlanned));
   protected readonly run = this.store.selectSignal(selectLatestRun);
   private readonly runs = this.store.selectSignal(selectAllRuns);
   private readonly dialog = inject(MatDialog);
@@ -182,8 +186,14 @@ export class PackagePlace {
     const { missing } = this.composed();
     return missing > 0 ? countOf(missing, 'more page') : '';
   });
-  /** What the checks find. They run once what was edited is shown: on thousands of sheets they take a while. */
-  protected readonly findings = signal<readonly Finding[]>([]);
+  /** What the checks find, in a turn of its own again. */
+  protected readonly findings = afterwards(
+    (): readonly Finding[] => {
+      const [output, { facts: pages }, there] = [this.output(), this.composed(), this.destination.there()];
+      return output.input ? checkRun(output, { pages, there }) : [];
+    },
+    () => [this.output(), this.composed(), this.destination.there()],
+  );
   protected readonly added = computed(() => (this.pack()?.extras ?? []).map(({ id }) => id));
   protected readonly published = computed(() => this.output().input?.sheets ?? []);
   private readonly publishedById = computed(() => new Map(this.published().map((sheet) => [sheet.id, sheet])));
@@ -213,11 +223,6 @@ export class PackagePlace {
   }
 
   constructor() {
-    effect((onCleanup) => {
-      const [output, { facts: pages }, there] = [this.output(), this.composed(), this.destination.there()];
-      const later = setTimeout(() => this.findings.set(output.input ? checkRun(output, { pages, there }) : []));
-      onCleanup(() => clearTimeout(later));
-    });
     // The address says which package is shown, and follows where another one comes in its place.
     effect(() => {
       const packageId = this.package();

@@ -104,19 +104,22 @@ const EMPTY_PLAN: OutputPlan = { files: [], problems: [] };
 /** What a run would write, and what that follows from; without a package there is no input. */
 export type Output = PreparedRun | { input: null; plan: OutputPlan; destination?: undefined };
 
+/** What `selectOutput` is worked out from: another array whenever something of it changed. */
+export const selectPlanned = createSelector(
+  selectPackage,
+  selectAllSheets,
+  selectGroups,
+  selectFacts,
+  selectAllDrawings,
+  selectRecipes,
+  selectAllPackages,
+  (...all) => all,
+);
+
 /** What publishing the chosen package today would write. */
 export const selectOutput = (runDate: string) =>
-  createSelector(
-    selectPackage,
-    selectAllSheets,
-    selectGroups,
-    selectFacts,
-    selectAllDrawings,
-    selectRecipes,
-    selectAllPackages,
-    (pack, sheets, groups, project, drawings, recipes, packages): Output => {
-      if (!pack || !project) return { plan: EMPTY_PLAN, input: null };
-      const latest = new Map(drawings.map((drawing) => [drawing.id, { ...drawing, at: drawing.at.slice(0, 10) }]));
-      return prepareRun({ project, groups, sheets, recipes, packages, package: pack, latest, runDate });
-    },
-  );
+  createSelector(selectPlanned, ([pack, sheets, groups, project, drawings, recipes, packages]): Output => {
+    if (!pack || !project) return { plan: EMPTY_PLAN, input: null };
+    const latest = new Map(drawings.map((drawing) => [drawing.id, { ...drawing, at: drawing.at.slice(0, 10) }]));
+    return prepareRun({ project, groups, sheets, recipes, packages, package: pack, latest, runDate });
+  });
