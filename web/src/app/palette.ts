@@ -35,7 +35,7 @@ import { PLACES, SETTINGS } from './places';
         [formControl]="control"
         #trigger="matAutocompleteTrigger"
         [matAutocomplete]="auto"
-        (keydown.enter)="enter(trigger.activeOption !== null)"
+        (keydown.enter)="run(trigger.activeOption?.value)"
       />
       <mat-autocomplete #auto autoActiveFirstOption (optionSelected)="run($event.option.value)">
         @for (command of found(); track command.key) {
@@ -71,20 +71,21 @@ export class Palette {
     initialValue: '',
   });
   private readonly commands = signal(this.all());
+  private ran = false;
   protected readonly found = computed(() => {
     return foundCommands(this.commands(), this.text());
   });
   protected readonly none = computed(() => (this.found().length === 0 ? 'Nothing has this name.' : ''));
 
-  /** Whoever types and presses Enter at once means the first one, even before the list is open. */
-  protected enter(listed: boolean): void {
-    if (!listed) this.run();
-  }
-
-  /** Runs one that is listed; the list may still be that of the letters before, and then the first one is meant. */
+  /**
+   * Runs one that is listed. Whoever types and presses Enter at once, before the list has followed, means the first one.
+   * Enter comes here twice where the list is open: once from the field, once from the list.
+   */
   protected run(chosen?: Command): void {
+    if (this.ran) return;
     const command = this.found().find((one) => one === chosen) ?? this.found()[0];
     if (!command) return;
+    this.ran = true;
     this.dialog.close();
     command.run();
   }

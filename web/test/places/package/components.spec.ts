@@ -126,6 +126,18 @@ describe('a naming rule', () => {
     expect(all(fixture, '.wrong')[0]!.textContent).toBe('');
   });
 
+  it('completes what stands in the field, even before the rule is back from where it is kept', async () => {
+    const fixture = await show(NameRule, { caption: 'File name', rule: '[sheet.title > ', ofSheet: true });
+    const edits: string[] = [];
+    fixture.componentInstance.edited.subscribe((rule) => edits.push(rule));
+    const field = all(fixture, 'textarea')[0] as HTMLTextAreaElement;
+    field.value = '[sheet.title > u';
+    field.setSelectionRange(field.value.length, field.value.length);
+    field.dispatchEvent(new Event('input'));
+    field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
+    expect(edits.at(-1)).toMatch(/^\[sheet\.title > upper/);
+  });
+
   it('hands on what is typed, in one line', async () => {
     const fixture = await show(NameRule, { caption: 'File name', rule: '' });
     const edits: string[] = [];

@@ -7,6 +7,7 @@ import {
   ElementRef,
   input,
   output,
+  linkedSignal,
   signal,
   viewChild,
 } from '@angular/core';
@@ -51,9 +52,11 @@ export class NameRule {
 
   /** Where the cursor is while somebody writes; undefined while nobody does, or after Escape. */
   private readonly place = signal<number | undefined>(undefined);
+  /** What stands in the field: keys pressed quickly come before the edited rule is back. */
+  private readonly written = linkedSignal(() => this.rule());
   protected readonly completion = computed(() => {
     const place = this.place();
-    return place === undefined ? undefined : completionAt(this.rule(), place, this.fields());
+    return place === undefined ? undefined : completionAt(this.written(), place, this.fields());
   });
   protected readonly at = signal(0);
   private readonly list = viewChild<ElementRef<HTMLElement>>('list');
@@ -65,6 +68,7 @@ export class NameRule {
 
   /** A rule is one line; breaks that came with a paste become spaces. */
   protected write(text: string): void {
+    this.written.set(text);
     this.edited.emit(text.replace(/\s*\n\s*/g, ' '));
     this.at.set(0);
     this.place.set(this.text().nativeElement.selectionStart);
@@ -87,7 +91,7 @@ export class NameRule {
 
   protected complete(text: string): void {
     const { from, to } = this.completion()!;
-    const closes = !text.includes(' ') && this.rule()[to] !== ']' && text in this.fields();
+    const closes = !text.includes(' ') && this.written()[to] !== ']' && text in this.fields();
     this.replace(closes ? `${text}]` : text, from, to);
     this.leave();
   }
@@ -101,6 +105,7 @@ export class NameRule {
     const { nativeElement: field } = this.text();
     field.setRangeText(text, from, to, 'end');
     field.focus();
+    this.written.set(field.value);
     this.edited.emit(field.value);
   }
 }
