@@ -7,12 +7,13 @@ export type ProblemArea = 'drawings' | 'sheets' | 'packages and runs' | 'job fil
  */
 export const PROBLEM_CODES = {
   'drawing.gone': ['drawings', 'a drawing that was removed while a newer version of it came in'],
-  'drawing.replaced': ['drawings', 'a removed drawing that another one took the place of'],
+  'drawing.name': ['drawings', 'a name that another drawing of the project has'],
+  'drawing.replaced': ['drawings', 'a removed drawing that cannot be restored, since one like it was added'],
   'drawing.missing': ['job files', 'a drawing of a job file that is not there'],
   'drawing.stray': ['drawings', 'entities far away from everything else, which do not count for the size'],
   'drawing.too-large': ['job files', 'a drawing of a job file that is larger than drawings may be'],
   'drawing.unit': ['drawings', 'a drawing that states no unit, where one is needed'],
-  'drawing.used': ['drawings', 'a drawing that cannot be removed while a sheet or a package shows it'],
+  'drawing.used': ['drawings', 'a drawing that cannot be removed while something uses it'],
   'dxf.bad-number': ['drawings', 'an entity with a number that cannot be used'],
   'dxf.bad-spline': ['drawings', 'a spline that states no usable curve'],
   'dxf.empty': ['drawings', 'an empty file'],

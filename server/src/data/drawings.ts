@@ -86,14 +86,13 @@ async function earlierOf(db: Database, projectId: string): Promise<EarlierRow[]>
   return rows.map(({ earlier }) => earlier);
 }
 
-/** Everything that sheets of a project can be made from: the latest versions and the earlier ones. */
+/**
+ * Everything that sheets of a project can be made from: the latest versions and the earlier ones. Removed drawings are
+ * among them: undo may bring back a sheet that shows one.
+ */
 export async function drawingSources(db: Database, projectId: string): Promise<DrawingSource[]> {
   const [rows, earlier] = await Promise.all([
-    db
-      .select()
-      .from(drawings)
-      .where(and(eq(drawings.projectId, projectId), isNull(drawings.removedAt)))
-      .orderBy(desc(drawings.createdAt)),
+    db.select().from(drawings).where(eq(drawings.projectId, projectId)).orderBy(desc(drawings.createdAt)),
     earlierOf(db, projectId),
   ]);
   const units = new Map(rows.map(({ id, unit }) => [id, unit]));

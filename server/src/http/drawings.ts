@@ -2,6 +2,7 @@ import { Router } from 'express';
 import { drawingChangeSchema, offerAnswerSchema, ROUTES, type DrawingChange, type OfferAnswer } from '@folvex/contract';
 import { drawingById, drawingInfoOf, changeDrawing } from '../data/drawings';
 import { projectFacts } from '../data/projects';
+import { refuseTakenName } from '../work/drawings/names';
 import { answerOffer, receiveDrawing } from '../work/drawings/receive';
 import { spaceView } from '../work/drawings/space-view';
 import { notFound } from '../errors';
@@ -39,6 +40,7 @@ export function drawingRoutes(services: Services): Router {
     handler(async (request, response) => {
       const change = bodyOf(request, drawingChangeSchema) as DrawingChange;
       const id = parameter(request, 'drawing');
+      if (change.name !== undefined) await refuseTakenName(services, id, change.name);
       const info = (await changeDrawing(db, id, change)) && (await drawingInfoOf(db, id));
       if (!info) throw notFound('The drawing');
       response.json(info);

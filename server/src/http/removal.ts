@@ -7,32 +7,25 @@ import { removeDrawing, removeProject, removeRun } from '../work/removal';
 import type { Services } from '../work/services';
 import { bodyOf, handler, parameter } from './answers';
 
+type Remove = (services: Services, id: string, removed: boolean) => Promise<void>;
+
 /** Projects, drawings and runs are removed, and restored. */
 export function removalRoutes(services: Services): Router {
   const { db } = services;
   const router = Router();
-  router.put(
-    ROUTES.projectRemoved,
-    handler(async (request, response) => {
-      await removeProject(services, parameter(request, 'project'), bodyOf(request, removedSchema).removed);
-      response.json(await listProjects(db));
-    }),
-  );
-  router.put(
-    ROUTES.drawingRemoved,
-    handler(async (request, response) => {
-      const id = parameter(request, 'drawing');
-      await removeDrawing(services, id, bodyOf(request, removedSchema).removed);
-      response.json(await drawingInfoOf(db, id));
-    }),
-  );
-  router.put(
-    ROUTES.runRemoved,
-    handler(async (request, response) => {
-      const id = parameter(request, 'run');
-      await removeRun(services, id, bodyOf(request, removedSchema).removed);
-      response.json(await runInfo(db, id));
-    }),
-  );
+  /** `answer`: how the thing, or the list it belongs to, is afterwards. */
+  const route = (path: string, kind: string, remove: Remove, answer: (id: string) => Promise<unknown>): void => {
+    router.put(
+      path,
+      handler(async (request, response) => {
+        const id = parameter(request, kind);
+        await remove(services, id, bodyOf(request, removedSchema).removed);
+        response.json(await answer(id));
+      }),
+    );
+  };
+  route(ROUTES.projectRemoved, 'project', removeProject, () => listProjects(db));
+  route(ROUTES.drawingRemoved, 'drawing', removeDrawing, (id) => drawingInfoOf(db, id));
+  route(ROUTES.runRemoved, 'run', removeRun, (id) => runInfo(db, id));
   return router;
 }

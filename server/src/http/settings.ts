@@ -18,7 +18,7 @@ import { notFound, Refused } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
 import type { Services } from '../work/services';
 
-/** Projects that are begun, and the settings of projects. */
+/** New projects, and the settings of projects. */
 export function settingsRoutes(services: Services): Router {
   const { db } = services;
   const router = Router();

@@ -15,7 +15,7 @@ export interface WantedEdit {
   pack?: PackageEdit;
 }
 
-/** A person looks at one of the sheets that an edit changed; of more than this the facts would only make it slow. */
+/** A person looks at one of the changed sheets; facts of more than this many would only slow the edit down. */
 const MOST_WITH_FACTS = 20;
 
 /** Makes an edit of sheets, settings or a package; every edit goes through here, and has the same answer. */

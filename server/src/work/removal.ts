@@ -1,12 +1,12 @@
 import { sourcesShown, titleDrawings } from '@folvex/core';
-import { drawingById, findDrawing } from '../data/drawings';
+import { drawingById, drawingInfos, findDrawing, type DrawingRow } from '../data/drawings';
 import { packagesOf, projectFacts, sheetsOf } from '../data/projects';
 import { issueOfRun, setRemoved } from '../data/removal';
 import { runById, openRunsOf } from '../data/runs';
 import { notFound, Refused } from '../errors';
 import type { Services } from './services';
 
-/** Numbers of sheets, or names of packages, that a sentence lists. */
+/** How many users of a drawing a sentence names. */
 const MOST_NAMED = 5;
 
 /** Removes a project or restores it; one that is being published stays. */
@@ -20,23 +20,23 @@ export async function removeProject({ db }: Services, id: string, removed: boole
   await setRemoved(db, 'project', id, removed);
 }
 
-/** Removes a drawing or restores it; one that is shown somewhere stays. */
+/** Removes a drawing or restores it; one that is used somewhere stays. */
 export async function removeDrawing({ db }: Services, id: string, removed: boolean): Promise<void> {
   const drawing = await drawingById(db, id);
   if (!drawing) throw notFound('The drawing');
   const { projectId, name, hash } = drawing;
   if (removed) {
-    const users = await usersOf({ db }, projectId, id);
+    const users = await usersOf({ db }, drawing);
     if (users.length > 0) {
       const named = users.slice(0, MOST_NAMED).join(', ');
       const more = users.length > MOST_NAMED ? ` and ${users.length - MOST_NAMED} more` : '';
-      const sentence = `${name} is shown by ${named}${more}; remove it from there first.`;
+      const sentence = `${name} is used by ${named}${more}; remove it there first.`;
       throw new Refused(409, 'drawing.used', sentence, { file: name });
     }
   } else {
     const same = (await findDrawing(db, projectId, { hash })) ?? (await findDrawing(db, projectId, { name }));
     if (same && same.id !== id) {
-      const sentence = `${same.name} arrived in the meantime and takes the place of ${name}, which stays removed.`;
+      const sentence = `${name} cannot be restored: ${same.name}, with the same name or content, was added in the meantime.`;
       throw new Refused(409, 'drawing.replaced', sentence, { file: name });
     }
   }
@@ -52,24 +52,33 @@ export async function removeRun({ db }: Services, id: string, removed: boolean):
   }
   const issue = removed ? await issueOfRun(db, id) : undefined;
   if (issue !== undefined) {
-    const sentence = `This run of ${run.packageName} is issue ${issue}; what was issued stays.`;
+    const sentence = `This run of ${run.packageName} was issued as issue ${issue}, so it cannot be removed.`;
     throw new Refused(409, 'run.issued', sentence);
   }
   await setRemoved(db, 'run', id, removed);
 }
 
-/** Numbers of the sheets and names of the packages that show a drawing. */
-async function usersOf({ db }: Pick<Services, 'db'>, projectId: string, id: string): Promise<string[]> {
-  const [project, sheets, packages] = await Promise.all([
+/** What uses a drawing: numbers of sheets, names of packages, and drawings that refer to its file. */
+async function usersOf({ db }: Pick<Services, 'db'>, { projectId, id, name }: DrawingRow): Promise<string[]> {
+  const [project, sheets, packages, drawings] = await Promise.all([
     projectFacts(db, projectId),
     sheetsOf(db, projectId),
     packagesOf(db, projectId),
+    drawingInfos(db, projectId),
   ]);
   const shows = sheets.filter(
     (sheet) =>
       sourcesShown(sheet).some(({ drawing }) => drawing === id) ||
       titleDrawings(project?.facts ?? { number: '', name: '', client: '', fields: {} }, sheet).includes(id),
   );
+  const refers = drawings.filter(
+    ({ removedAt, references }) =>
+      removedAt === null && references.some((file) => file.toLowerCase() === name.toLowerCase()),
+  );
   const adds = packages.filter(({ extras = [] }) => extras.some(({ drawing }) => drawing === id));
-  return [...shows.map(({ number }) => number), ...adds.map(({ name }) => `package ${name}`)];
+  return [
+    ...shows.map(({ number }) => number),
+    ...adds.map((pack) => `package ${pack.name}`),
+    ...refers.map((other) => other.name),
+  ];
 }

@@ -8,7 +8,7 @@ import {
   type ProjectSummary,
   type RunInfo,
 } from '@folvex/contract';
-import { until, useServer } from '../support/harness';
+import { composedSheet, until, useServer } from '../support/harness';
 
 const server = useServer();
 
@@ -18,6 +18,15 @@ const remove = (route: string, removed = true) => request(server.app).put(route)
 const begin = (body: object) => request(server.app).post(ROUTES.projects).send(body);
 const listed = async (): Promise<ProjectSummary[]> =>
   (await request(server.app).get(ROUTES.projects)).body as ProjectSummary[];
+
+const line = (x: number): string => `0\nLINE\n8\n0\n10\n0\n20\n0\n11\n${x}\n21\n5\n`;
+const entities = (content: string): string => `0\nSECTION\n2\nENTITIES\n${content}0\nENDSEC\n0\nEOF\n`;
+const add = async (content: string, name: string): Promise<{ outcome: string; drawing: DrawingInfo }> =>
+  (
+    await request(server.app)
+      .post(path(ROUTES.drawings, { project: server.project }))
+      .attach('file', Buffer.from(content), name)
+  ).body as { outcome: string; drawing: DrawingInfo };
 
 describe('projects', () => {
   it('are listed with what they hold, and what was published last', async () => {
@@ -65,18 +74,11 @@ describe('drawings', () => {
     const name = drawings.find(({ id }) => id === shown)!.name;
     const { status, body } = await remove(path(ROUTES.drawingRemoved, { drawing: shown }));
     expect([status, body.problem.code]).toEqual([409, 'drawing.used']);
-    expect(body.problem.sentence).toMatch(new RegExp(`^${name} is shown by .*A-101.*; remove it from there first.$`));
+    expect(body.problem.sentence).toMatch(new RegExp(`^${name} is used by .*A-101.*; remove it there first.$`));
   });
 
   it('are removed where nothing shows them; another one may take the name, and then they stay removed', async () => {
-    const line = (x: number): string =>
-      `0\nSECTION\n2\nENTITIES\n0\nLINE\n8\n0\n10\n0\n20\n0\n11\n${x}\n21\n5\n0\nENDSEC\n0\nEOF\n`;
-    const send = async (x: number): Promise<{ outcome: string; drawing: DrawingInfo }> =>
-      (
-        await request(server.app)
-          .post(path(ROUTES.drawings, { project: server.project }))
-          .attach('file', Buffer.from(line(x)), 'loose.dxf')
-      ).body as { outcome: string; drawing: DrawingInfo };
+    const send = (x: number) => add(entities(line(x)), 'loose.dxf');
     const { drawing } = await send(10);
     const route = path(ROUTES.drawingRemoved, { drawing: drawing.id });
     expect(((await remove(route)).body as DrawingInfo).removedAt).not.toBeNull();
@@ -88,13 +90,47 @@ describe('drawings', () => {
     expect([refused.status, refused.body.problem.code]).toEqual([409, 'drawing.replaced']);
   });
 
-  it('get another name', async () => {
+  it('stay while another drawing refers to their file', async () => {
+    const { drawing } = await add(entities(line(30)), 'grid.dxf');
+    const block = '0\nBLOCK\n8\n0\n2\nGRID\n70\n4\n10\n0\n20\n0\n1\ngrid.dxf\n0\nENDBLK\n';
+    const host = await add(
+      `0\nSECTION\n2\nBLOCKS\n${block}0\nENDSEC\n${entities(`${line(31)}0\nINSERT\n8\n0\n2\nGRID\n10\n0\n20\n0\n`)}`,
+      'host.dxf',
+    );
+    expect(host.drawing.references).toEqual(['grid.dxf']);
+    const grid = path(ROUTES.drawingRemoved, { drawing: drawing.id });
+    expect((await remove(grid)).body.problem.sentence).toBe('grid.dxf is used by host.dxf; remove it there first.');
+    await remove(path(ROUTES.drawingRemoved, { drawing: host.drawing.id }));
+    expect((await remove(grid)).status).toBe(200);
+  });
+
+  it('can still be seen on a sheet that undo brings back', async () => {
+    const { drawing } = await add(entities(line(40)), 'annex.dxf');
+    await request(server.app)
+      .patch(path(ROUTES.drawing, { drawing: drawing.id }))
+      .send({ unit: 'mm' });
+    const wanted = { drawing: drawing.id, number: 'Z-1', title: 'Annex', group: '', scale: 'fit' };
+    const made = await request(server.app)
+      .post(path(ROUTES.sheets, { project: server.project }))
+      .send({ ...wanted, paper: { name: 'A3', orientation: 'landscape' } });
+    const { id } = (made.body as EditAnswer).sheets[0]!;
+    await request(server.app)
+      .post(path(ROUTES.sheetsRemoved, { project: server.project }))
+      .send({ ids: [id] });
+    expect((await remove(path(ROUTES.drawingRemoved, { drawing: drawing.id }))).status).toBe(200);
+    await request(server.app).post(path(ROUTES.undo, { project: server.project }));
+    expect((await composedSheet(server, id)).facts!.views).toHaveLength(1);
+  });
+
+  it('get another name, unless another drawing has it', async () => {
     const { drawings } = await project();
     const url = path(ROUTES.drawing, { drawing: drawings[0]!.id });
     expect((await request(server.app).patch(url).send({ name: 'other.dxf' })).body).toMatchObject({
       name: 'other.dxf',
     });
     expect((await request(server.app).patch(url).send({ name: '  ' })).status).toBe(400);
+    const taken = await request(server.app).patch(url).send({ name: drawings[1]!.name.toUpperCase() });
+    expect([taken.status, taken.body.problem.code]).toEqual([409, 'drawing.name']);
     await request(server.app).patch(url).send({ name: drawings[0]!.name });
   });
 });

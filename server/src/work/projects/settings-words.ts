@@ -1,6 +1,6 @@
 import { sameValue, type ProjectFacts, type ProjectSettings } from '@folvex/core';
 
-/** What is changed, one of it and all of it. */
+/** Words for each setting: for one item of it, and for all of it. */
 const WORDS: Readonly<Record<keyof ProjectFacts | 'groups' | 'recipes', readonly [one: string, all: string]>> = {
   number: ['project number', 'project number'],
   name: ['project name', 'project name'],
@@ -38,14 +38,14 @@ function changeInWords(key: keyof typeof WORDS, was: unknown, is: unknown): stri
   const changed = new Set(
     [...before.keys(), ...after.keys()].filter((id) => !sameValue(before.get(id), after.get(id))),
   );
-  // The same things in another order are no single one.
+  // None: they were only reordered.
   if (changed.size !== 1) return all;
   const [id] = changed;
   const { name } = (after.get(id!) ?? before.get(id!))!;
   return name ? `${one} ${name}` : all;
 }
 
-/** The things of a list by what identifies them; undefined for what is no list of named things. */
+/** The items of a list by id; undefined where the value is no list of named items. */
 function namedIn(value: unknown): ReadonlyMap<string, { name: string }> | undefined {
   if (value === undefined) return new Map();
   if (!Array.isArray(value)) return undefined;

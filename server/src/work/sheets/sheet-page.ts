@@ -8,13 +8,13 @@ import {
   type Sheet,
   type SheetFacts,
 } from '@folvex/core';
+import type { SheetTask } from '@folvex/press';
 import { findArtifact, saveArtifacts } from '../../data/artifacts';
 import { drawingSources } from '../../data/drawings';
 import { packagesOf, projectFacts, sheetsOf } from '../../data/projects';
 import { notFound } from '../../errors';
 import { SOURCE_HASHES } from '../../model/sources';
 import type { Services } from '../services';
-import type { SheetTask } from '@folvex/press';
 import { inputHash, sheetTask } from './sheet-task';
 
 /** Hashes of the packed page of a sheet, and of its facts as JSON. */
