@@ -18,13 +18,12 @@ test('drawings, packages and runs are renamed, removed and restored', async ({ f
   await page.locator('fx-notice').getByRole('button', { name: 'Undo' }).click();
   await expect(page.locator('fx-drawing-card').first()).toContainText('boat shed.dxf');
 
-  // One that is shown stays, and the sheets that show it are named.
+  // A drawing that sheets show offers no removal.
   await page.getByRole('button', { name: 'More for ground-floor.dxf' }).click();
   await page.getByRole('menuitem', { name: 'Remove …' }).click();
-  await expect(page.getByRole('dialog')).toContainText('3 sheets show it; remove it from there first.');
-  await page.getByRole('button', { name: 'Remove drawing' }).click();
-  await expect(page.locator('fx-notice')).toContainText('ground-floor.dxf is shown by A-101');
-  await page.getByRole('button', { name: 'Dismiss' }).click();
+  await expect(page.getByRole('dialog')).toContainText('3 sheets show it. Remove its views there first.');
+  await expect(page.getByRole('button', { name: 'Remove drawing' })).toHaveCount(0);
+  await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click();
 
   await go(page, 'Package');
   await page.getByRole('button', { name: /^Tender/ }).click();
@@ -46,8 +45,12 @@ test('drawings, packages and runs are renamed, removed and restored', async ({ f
   await expect(page).toHaveURL(/\/runs\/[\w-]+/);
   await page.getByRole('button', { name: 'Remove run …' }).click();
   await page.getByRole('button', { name: 'Remove run', exact: true }).click();
-  await expect(page.getByText('Nothing published yet')).toBeVisible();
-  await page.locator('fx-notice').getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('heading', { name: 'This run was removed' })).toBeVisible();
+  await page.getByRole('button', { name: /^Restore .* Permit set/ }).click();
+  await expect(page.getByLabel('Search the text')).toBeVisible();
+  await page.goto(page.url().replace(/\/runs\/[\w-]+.*/, '/runs/no-such-run'));
+  await expect(page.getByRole('heading', { name: 'This address leads to no run' })).toBeVisible();
+  await page.getByRole('link', { name: 'Open the latest run' }).click();
   await expect(page.getByLabel('Search the text')).toBeVisible();
 });
 
@@ -85,7 +88,7 @@ test('a project has an address of its own; it is removed from the first page and
   await page.getByRole('menuitem', { name: 'Remove …' }).click();
   await page.getByRole('button', { name: 'Remove project' }).click();
   await expect(page.getByRole('link', { name: 'Open Harbour office' })).toHaveCount(0);
-  await page.getByRole('button', { name: 'Restore' }).click();
+  await page.getByRole('button', { name: 'Restore Harbour office' }).click();
   await expect(page.getByRole('link', { name: 'Open Harbour office' })).toBeVisible();
 });
 
@@ -95,6 +98,7 @@ test('pages are reordered many at once, by position, behind another one, by cut 
   await go(page, 'Package');
   const order = async (): Promise<string[]> => {
     await page.getByRole('radio', { name: 'Strip' }).click();
+    await page.locator('fx-page-strip .page').first().waitFor();
     const numbers = await strip(page);
     await page.getByRole('radio', { name: 'Grid' }).click();
     return numbers;
@@ -102,7 +106,9 @@ test('pages are reordered many at once, by position, behind another one, by cut 
   const start = await order();
   const tile = (at: number) => page.locator(`fx-page-board [data-at="${at}"]`);
   await tile(0).click();
+  await expect(page.getByText('1 page selected')).toBeVisible();
   await tile(1).click({ modifiers: ['Shift'] });
+  await expect(page.getByText('2 pages selected')).toBeVisible();
   await page.getByLabel('Move to position').fill('4');
   await page.getByLabel('Move to position').press('Enter');
   expect(await order()).toEqual([...start.slice(2, 5), start[0], start[1], ...start.slice(5)]);
@@ -143,7 +149,7 @@ test('pages are reordered many at once, by position, behind another one, by cut 
 test('anything is reached by a few letters of its name', async ({ folvex: page }) => {
   await page.getByRole('option', { name: /A-101/ }).waitFor();
   await page.keyboard.press('Control+k');
-  const field = page.getByRole('combobox', { name: 'Go to, or do' });
+  const field = page.getByRole('combobox', { name: 'Quick search' });
   await field.fill('elevation east');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/sheets\/a202$/);

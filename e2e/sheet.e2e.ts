@@ -224,7 +224,7 @@ test('the list is edited cell by cell with the keyboard, and says what cannot be
   });
   await expect(cell('Title of A-501')).toHaveText('Stair');
   await expect(cell('Title of A-502')).toHaveText('Bridge');
-  await expect(page.locator('fx-notice')).toContainText('2 cells pasted; not possible there: group of A-501.');
+  await expect(page.locator('fx-notice')).toContainText('2 cells pasted; could not paste group of A-501.');
   // Columns that are not needed are left out; the browser remembers it.
   await page.getByRole('combobox', { name: 'Columns shown' }).click();
   await page.getByRole('option', { name: 'Frame' }).click();

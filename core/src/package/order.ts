@@ -11,18 +11,9 @@ export function compareNumbers(a: string, b: string): number {
   return 0;
 }
 
-/** Moves the page at `from` to `to`; positions outside the order are brought inside. */
-export function movePage(order: readonly string[], from: number, to: number): string[] {
-  if (from < 0 || from >= order.length) return [...order];
-  const rest = [...order];
-  const [moved] = rest.splice(from, 1);
-  rest.splice(Math.max(0, Math.min(rest.length, to)), 0, moved!);
-  return rest;
-}
-
 /**
- * Moves the pages at some positions together, in the order that they have, so that the first of them comes to `to`;
- * positions outside the order are brought inside.
+ * Moves the pages at `positions` together, in their order, so that the first of them comes to `to`. A target outside the
+ * order is brought inside; positions outside it move nothing.
  */
 export function movePages(order: readonly string[], positions: ReadonlySet<number>, to: number): string[] {
   const moved = order.filter((_, at) => positions.has(at));

@@ -1,7 +1,7 @@
 import {
   compareNumbers,
   hasStop,
-  movePage,
+  movePages,
   resolveDestination,
   numberedPath,
   outputPlan,
@@ -63,10 +63,10 @@ describe('reading order', () => {
   });
 
   it('moves a page, and leaves the order alone where there is none', () => {
-    expect(movePage(['a', 'b', 'c'], 0, 2)).toEqual(['b', 'c', 'a']);
-    expect(movePage(['a', 'b', 'c'], 2, -5)).toEqual(['c', 'a', 'b']);
-    expect(movePage(['a', 'b', 'c'], 1, 99)).toEqual(['a', 'c', 'b']);
-    expect(movePage(['a', 'b', 'c'], 7, 0)).toEqual(['a', 'b', 'c']);
+    expect(movePages(['a', 'b', 'c'], new Set([0]), 2)).toEqual(['b', 'c', 'a']);
+    expect(movePages(['a', 'b', 'c'], new Set([2]), -5)).toEqual(['c', 'a', 'b']);
+    expect(movePages(['a', 'b', 'c'], new Set([1]), 99)).toEqual(['a', 'c', 'b']);
+    expect(movePages(['a', 'b', 'c'], new Set([7]), 0)).toEqual(['a', 'b', 'c']);
   });
 });
 

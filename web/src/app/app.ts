@@ -129,7 +129,7 @@ export class App {
 
   protected showPalette(): void {
     if (this.dialog.openDialogs.length > 0) return;
-    this.dialog.open(Palette, { width: '560px', position: { top: '72px' }, ariaLabel: 'Go to, or do' });
+    this.dialog.open(Palette, { width: '560px', position: { top: '72px' }, ariaLabel: 'Quick search' });
   }
 
   protected showShortcuts(): void {

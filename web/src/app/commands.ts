@@ -1,17 +1,17 @@
-/** Something that the palette goes to or does. */
+/** An entry of the quick search: something to open, or an action. */
 export interface Command {
   key: string;
   kind: 'place' | 'action' | 'package' | 'sheet' | 'drawing';
   words: string;
-  /** True where it is offered before anything is typed. */
+  /** True where it is listed before anything is typed. */
   always?: boolean;
   run(): void;
 }
 
-/** Nobody reads a longer list; another letter narrows it. */
+/** A longer list is narrowed by typing, not read. */
 const MOST_FOUND = 40;
 
-/** Those that have all words of a text in their name or kind; names that begin with the text come first. */
+/** The commands whose name or kind contains every word of a text; names that begin with it come first. */
 export function foundCommands(commands: readonly Command[], text: string): Command[] {
   const wanted = text.trim().toLowerCase();
   if (wanted === '') return commands.filter(({ always }) => always);

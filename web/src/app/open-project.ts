@@ -15,7 +15,7 @@ import { selectUnsent } from '../state/sheets/sheets.selectors';
 const UNSAVED: Problem = {
   code: 'project.unsaved',
   sentence:
-    'Changes of this project are not saved yet. Save them, or reload the page to drop them, before you open another one.',
+    'This project has unsaved changes. Save them before you open another project, or reload the page to discard them.',
   place: {},
 };
 

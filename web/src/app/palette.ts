@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatAutocomplete, MatAutocompleteTrigger } from '@angular/material/autocomplete';
 import { MatOption } from '@angular/material/core';
@@ -20,7 +20,7 @@ import { selectAllSheets } from '../state/sheets/sheets.selectors';
 import { foundCommands, type Command } from './commands';
 import { PLACES, SETTINGS } from './places';
 
-/** Goes anywhere and does what is often done, by a few letters of its name. */
+/** Opens any place, package, sheet or drawing, and starts common actions, by a few letters of the name. */
 @Component({
   selector: 'fx-palette',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -30,7 +30,7 @@ import { PLACES, SETTINGS } from './places';
       <input
         matInput
         cdkFocusInitial
-        aria-label="Go to, or do"
+        aria-label="Quick search"
         placeholder="A place, a sheet, a package, a drawing, or an action …"
         [formControl]="control"
         #trigger="matAutocompleteTrigger"
@@ -66,20 +66,18 @@ export class Palette {
   private readonly dialog = inject<MatDialogRef<Palette>>(MatDialogRef);
   private readonly to = inject(ProjectLinks).to;
   protected readonly control = new FormControl<string | Command>('', { nonNullable: true });
-  /** What is typed; a command that is selected is written into the field, too. */
+  /** The text typed; the field also holds a command once one is selected. */
   private readonly text = toSignal(this.control.valueChanges.pipe(filter((value) => typeof value === 'string')), {
     initialValue: '',
   });
-  private readonly commands = signal(this.all());
+  private readonly commands = this.all();
   private ran = false;
-  protected readonly found = computed(() => {
-    return foundCommands(this.commands(), this.text());
-  });
-  protected readonly none = computed(() => (this.found().length === 0 ? 'Nothing has this name.' : ''));
+  protected readonly found = computed(() => foundCommands(this.commands, this.text()));
+  protected readonly none = computed(() => (this.found().length === 0 ? 'No match.' : ''));
 
   /**
-   * Runs one that is listed. Whoever types and presses Enter at once, before the list has followed, means the first one.
-   * Enter comes here twice where the list is open: once from the field, once from the list.
+   * Runs a listed command; the first match if Enter is pressed before the list has caught up with the text. While the
+   * list is open Enter arrives twice: from the field and from the list.
    */
   protected run(chosen?: Command): void {
     if (this.ran) return;

@@ -16,6 +16,7 @@ import { projectOptions } from '../ui/choices';
 import { confirm } from '../ui/confirm';
 import { EmptyState } from '../ui/empty-state';
 import { PagePicture } from '../ui/page-picture';
+import { RemovedList } from '../ui/removed-list';
 import { countOf, momentInWords } from '../ui/words';
 
 /** Every project, with a picture; others are created here, and removed ones restored. */
@@ -32,6 +33,7 @@ import { countOf, momentInWords } from '../ui/words';
     MatMenuItem,
     MatMenuTrigger,
     PagePicture,
+    RemovedList,
     RouterLink,
     TextField,
   ],
@@ -45,7 +47,11 @@ export class Projects {
   protected readonly problem = this.store.selectSignal(projectFeature.selectProjectsProblem);
   protected readonly loading = computed(() => this.all() === null && this.problem() === null);
   protected readonly projects = computed(() => (this.all() ?? []).filter(({ removedAt }) => removedAt === null));
-  protected readonly removed = computed(() => (this.all() ?? []).filter(({ removedAt }) => removedAt !== null));
+  protected readonly removed = computed(() =>
+    (this.all() ?? [])
+      .filter(({ removedAt }) => removedAt !== null)
+      .map(({ id, number, name, removedAt }) => ({ id, name: `${number} ${name}`.trim(), removedAt })),
+  );
   protected readonly likeOptions = computed(() => [
     { value: '', words: 'standard settings' },
     ...projectOptions(this.projects()),
@@ -54,12 +60,12 @@ export class Projects {
   protected readonly number = signal('');
   protected readonly name = signal('');
   protected readonly like = signal('');
-  /** What is wrong with the new project; shown once it was to be created. */
+  /** What is wrong with the new project; shown after an attempt to create it. */
   protected readonly mistake = signal('');
   protected readonly width = 340;
 
   protected coverOf({ id, cover, lastRun }: ProjectSummary): PageSource | null {
-    // Painted anew whenever the page is opened: the picture is cached by its content.
+    // The version names what the picture depends on, as far as the list says; a newer run has it painted again.
     return (
       cover && {
         url: path(ROUTES.sheetPage, { project: id, sheet: cover.sheet }),
@@ -100,7 +106,7 @@ export class Projects {
       title: `Remove ${name}?`,
       lines: [
         `It has ${this.contentsOf({ id, name, ...project }).replaceAll(' · ', ', ')}.`,
-        'Nothing is deleted: a removed project can be restored at the foot of this page.',
+        'Nothing is deleted: you can restore it later at the bottom of this page.',
       ],
       action: 'Remove project',
     }).subscribe((yes) => {
@@ -114,9 +120,5 @@ export class Projects {
 
   protected reload(): void {
     this.store.dispatch(ProjectActions.applicationOpened());
-  }
-
-  protected momentOf(at: string | null): string {
-    return at ? momentInWords(at) : '';
   }
 }

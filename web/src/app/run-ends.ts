@@ -7,7 +7,7 @@ import { selectAllRuns } from '../state/runs/runs.selectors';
 import { notify } from '../ui/notify';
 import { countOf } from '../ui/words';
 
-/** Says once how each run ended that was seen to go on. To be called where things are injected. */
+/** Announces once how each run ended that was open while this page was. Call it in an injection context. */
 export function tellRunEnds(): void {
   const store = inject(Store);
   const { to } = inject(ProjectLinks);

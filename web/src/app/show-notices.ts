@@ -6,10 +6,10 @@ import { NoticeActions, type Notice } from '../state/notices/notices.actions';
 import { noticesFeature } from '../state/notices/notices.reducer';
 import { NoticeBar, type NoticeContent } from '../ui/notice';
 
-/** What went well is read in passing; what failed stays until it is dismissed. */
+/** How long a success is shown; a failure stays until it is dismissed. */
 const SHOWN_MS = 8000;
 
-/** Shows the notice of the store in the snack bar, one at a time. To be called where things are injected. */
+/** Shows the store's notice in the snack bar. Call it in an injection context. */
 export function showNotices(): void {
   const [store, router, snackBar] = [inject(Store), inject(Router), inject(MatSnackBar)];
   const notice = store.selectSignal(noticesFeature.selectNotice);

@@ -60,7 +60,7 @@ export class ChoiceField<T> {
   protected readonly at = computed(() => this.options().findIndex(({ value }) => value === this.value()));
 
   protected choose({ value, source }: MatSelectChange): void {
-    // What only acts holds no value afterwards.
+    // A menu of actions keeps no value.
     if (this.acts()) source.value = null;
     this.chosen.emit(this.options()[value as number]!.value);
   }

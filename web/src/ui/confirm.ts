@@ -10,12 +10,12 @@ import {
 } from '@angular/material/dialog';
 import { map, type Observable } from 'rxjs';
 
-/** A question before something is done, and what it touches. */
+/** A question before something is done, with what it affects. */
 export interface Question {
   title: string;
   lines: readonly string[];
-  /** Words of the button that does it. */
-  action: string;
+  /** Words of the button that does it; without them the dialog only says why it cannot be done. */
+  action?: string;
 }
 
 @Component({
@@ -30,8 +30,12 @@ export interface Question {
       }
     </mat-dialog-content>
     <mat-dialog-actions>
-      <button matButton type="button" mat-dialog-close>Cancel</button>
-      <button matButton="filled" type="button" [mat-dialog-close]="true" cdkFocusInitial>{{ question.action }}</button>
+      @if (question.action; as action) {
+        <button matButton type="button" mat-dialog-close>Cancel</button>
+        <button matButton="filled" type="button" [mat-dialog-close]="true" cdkFocusInitial>{{ action }}</button>
+      } @else {
+        <button matButton="filled" type="button" mat-dialog-close cdkFocusInitial>Close</button>
+      }
     </mat-dialog-actions>
   `,
   styles: `

@@ -9,7 +9,7 @@ import { MatIcon } from '@angular/material/icon';
   template: `
     <mat-icon aria-hidden="true">{{ icon() }}</mat-icon>
     <h2>{{ title() }}</h2>
-    <p><ng-content /></p>
+    <div class="words"><ng-content /></div>
   `,
   styles: `
     :host {
@@ -25,11 +25,11 @@ import { MatIcon } from '@angular/material/icon';
     h2 {
       color: var(--fx-ink);
     }
-    p {
+    .words {
       max-width: 46ch;
     }
     /* A button among the words is higher than a line of them. */
-    :host ::ng-deep p .mat-mdc-button-base {
+    :host ::ng-deep .words > .mat-mdc-button-base {
       display: flex;
       width: max-content;
       margin: var(--fx-gap-3) auto;

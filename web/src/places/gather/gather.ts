@@ -18,9 +18,10 @@ import {
   selectUses,
 } from '../../state/drawings/drawings.selectors';
 import { projectFeature } from '../../state/project/project.reducer';
-import { confirm } from '../../ui/confirm';
+import { confirm, type Question } from '../../ui/confirm';
 import { DropFiles } from '../../ui/drop-files';
 import { EmptyState } from '../../ui/empty-state';
+import { RemovedList } from '../../ui/removed-list';
 import { countOf } from '../../ui/words';
 import { ChangesPanel } from './changes-panel';
 import { DrawingCard } from './drawing-card';
@@ -50,6 +51,7 @@ type Panel = 'sheet' | 'frames' | 'changes';
     MatButtonToggleGroup,
     MatIcon,
     NewSheetPanel,
+    RemovedList,
   ],
   templateUrl: './gather.html',
   styleUrl: './gather.scss',
@@ -120,16 +122,18 @@ export class Gather {
 
   protected remove({ id, name }: DrawingInfo): void {
     const uses = this.uses()[id] ?? 0;
-    confirm(this.dialog, {
-      title: `Remove ${name}?`,
-      lines: [
-        uses > 0
-          ? `${countOf(uses, 'sheet')} ${uses === 1 ? 'shows' : 'show'} it; remove it from there first.`
-          : 'No sheet shows it.',
-        'A removed drawing can be restored at the foot of this page.',
-      ],
-      action: 'Remove drawing',
-    }).subscribe((yes) => {
+    const question: Question =
+      uses > 0
+        ? {
+            title: `${name} cannot be removed yet`,
+            lines: [`${countOf(uses, 'sheet')} ${uses === 1 ? 'shows' : 'show'} it. Remove its views there first.`],
+          }
+        : {
+            title: `Remove ${name}?`,
+            lines: ['No sheet shows it.', 'You can restore it later at the bottom of this page.'],
+            action: 'Remove drawing',
+          };
+    confirm(this.dialog, question).subscribe((yes) => {
       if (yes) this.store.dispatch(DrawingActions.removalAskedFor({ drawingId: id, removed: true }));
     });
   }

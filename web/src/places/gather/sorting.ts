@@ -7,10 +7,10 @@ export type Sorting = 'arrival' | 'name' | 'state';
 export const SORTINGS: readonly { value: Sorting; words: string }[] = [
   { value: 'arrival', words: 'latest first' },
   { value: 'name', words: 'by name' },
-  { value: 'state', words: 'by what is to do' },
+  { value: 'state', words: 'by state' },
 ];
 
-/** What is to be done about a drawing before it can be published. */
+/** How ready a drawing is to be published. */
 export type DrawingState = 'needs a unit' | 'not on a sheet' | 'has warnings' | 'ready';
 
 const ORDER: readonly DrawingState[] = ['needs a unit', 'not on a sheet', 'has warnings', 'ready'];
@@ -21,7 +21,7 @@ export function stateOf(drawing: DrawingInfo, uses: number): DrawingState {
   return drawing.warnings.length > 0 ? 'has warnings' : 'ready';
 }
 
-/** Drawings in an order; those alike in it by their names. */
+/** Drawings sorted; equal ones by name. */
 export function sorted(
   drawings: readonly DrawingInfo[],
   by: Sorting,

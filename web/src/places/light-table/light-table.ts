@@ -18,9 +18,10 @@ import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import { joinedPath } from '@folvex/core';
 import { projectFeature } from '../../state/project/project.reducer';
 import { RunActions } from '../../state/runs/runs.actions';
-import { selectAllRuns } from '../../state/runs/runs.selectors';
+import { selectAllRuns, selectRemovedRuns } from '../../state/runs/runs.selectors';
 import { confirm } from '../../ui/confirm';
 import { EmptyState } from '../../ui/empty-state';
+import { RemovedList } from '../../ui/removed-list';
 import { countOf, secondInWords } from '../../ui/words';
 import { CompareLayer, type CompareMode } from './compare-layer';
 import { ComparePanel } from './compare-panel';
@@ -37,7 +38,18 @@ import { ProjectLinks } from '../../state/project/project-links';
 @Component({
   selector: 'fx-light-table',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [CompareLayer, ComparePanel, EmptyState, LayerList, MatButton, PageViewer, RouterLink, RunFiles, TextField],
+  imports: [
+    CompareLayer,
+    ComparePanel,
+    EmptyState,
+    LayerList,
+    MatButton,
+    PageViewer,
+    RemovedList,
+    RouterLink,
+    RunFiles,
+    TextField,
+  ],
   templateUrl: './light-table.html',
   styleUrl: './light-table.scss',
 })
@@ -47,8 +59,8 @@ export class LightTable {
   readonly run = input<string>();
   /** Id of the run that it is compared with, from the address. */
   readonly with = input<string>();
-  /** Which of its files, counted from 0, and which page of that, counted from 1, from the address. */
-  readonly of = input<string>();
+  /** Which of its files and which page of that, from the address; both count from 1. */
+  readonly file = input<string>();
   readonly page = input<string>();
 
   private readonly router = inject(Router);
@@ -61,9 +73,25 @@ export class LightTable {
       .map(pdfsOf)
       .filter((run) => run.files.length > 0),
   );
-  protected readonly shown = computed<RunInfo | null>(
-    () => this.runs().find(({ id }) => id === this.run()) ?? this.runs()[0] ?? null,
+  private readonly removedRuns = this.store.selectSignal(selectRemovedRuns);
+  protected readonly removed = computed(() =>
+    this.removedRuns().map(({ id, packageName, createdAt, removedAt }) => ({
+      ...{ id, removedAt },
+      name: `${secondInWords(createdAt)}  ${packageName}`,
+    })),
   );
+  /** The run of the address, or the latest one where it names none. */
+  protected readonly shown = computed<RunInfo | null>(() => {
+    const id = this.run();
+    return (id === undefined ? this.runs()[0] : this.runs().find((run) => run.id === id)) ?? null;
+  });
+  /** Why the run of the address is not shown. */
+  protected readonly absence = computed(() => {
+    const id = this.run();
+    if (this.removedRuns().some((run) => run.id === id)) return 'This run was removed';
+    const known = this.allRuns().some((run) => run.id === id);
+    return known ? 'This run has no PDF files' : 'This address leads to no run of the project';
+  });
   protected readonly extraFiles = computed(() =>
     (this.allRuns().find(({ id }) => id === this.shown()?.id)?.files ?? []).flatMap((file, at) =>
       file.format === null ? [] : [{ ...file, at }],
@@ -71,13 +99,13 @@ export class LightTable {
   );
   private readonly shownId = computed(() => this.shown()?.id ?? '');
   protected readonly fileAt = linkedSignal({
-    source: () => ({ run: this.shownId(), at: this.of() }),
-    computation: ({ at }) => positionOf(at, 0),
+    source: () => ({ run: this.shownId(), at: this.file() }),
+    computation: ({ at }) => positionOf(at) - 1,
   });
   private readonly url = computed(() =>
     this.shownId() ? path(ROUTES.runFile, { run: this.shownId(), index: this.fileAt() }) : undefined,
   );
-  /** Of a protected file, as it was typed last; for this file only. */
+  /** The password typed last, for this file only. */
   protected readonly password = linkedSignal({ source: this.url, computation: () => '' });
   protected readonly pdf = resource({
     params: () => {
@@ -86,13 +114,13 @@ export class LightTable {
     },
     loader: ({ params: { url, password } }) => PdfFile.open(url, password),
   });
-  /** True where the file wants a password, another one than was typed. */
+  /** True where the file needs a password and the one typed does not open it. */
   protected readonly locked = computed(() => this.pdf.error()?.name === 'PasswordException');
-  protected readonly file = computed(() => (this.pdf.hasValue() ? this.pdf.value() : null));
+  protected readonly opened = computed(() => (this.pdf.hasValue() ? this.pdf.value() : null));
   /** Page shown, counted from 1. */
   protected readonly pageAt = linkedSignal({
     source: () => ({ url: this.url(), page: this.page() }),
-    computation: ({ page }) => positionOf(page, 1),
+    computation: ({ page }) => positionOf(page),
   });
   /** Counts changes of layers, so that the page is painted again. */
   protected readonly layersTurn = signal(0);
@@ -107,14 +135,14 @@ export class LightTable {
     run: this.shown,
     earlier: this.earlier,
     position: computed(() => ({ file: this.fileAt(), page: this.pageAt() })),
-    file: this.file,
+    file: this.opened,
     shownPx: computed(() => {
       const size = this.viewer()?.size();
       return size && Math.round(size.width * devicePixelRatio);
     }),
   });
   private readonly sized = resource({
-    params: () => (this.file() ? { file: this.file()!, page: this.pageAt() } : undefined),
+    params: () => (this.opened() ? { file: this.opened()!, page: this.pageAt() } : undefined),
     loader: ({ params: { file, page } }) => file.paper(page),
   });
   protected readonly paper = computed(() => (this.sized.hasValue() ? this.sized.value() : undefined));
@@ -124,13 +152,13 @@ export class LightTable {
   protected readonly areaAt = linkedSignal({ source: this.comparison.page, computation: () => -1 });
 
   constructor() {
-    // The address says which run is shown.
+    // The address names the run that is shown.
     effect(() => {
       const id = this.shownId();
       if (id && this.run() === undefined) void this.router.navigate(this.to('runs', id), { replaceUrl: true });
     });
     effect((onCleanup) => {
-      const file = this.file();
+      const file = this.opened();
       onCleanup(() => file?.close());
     });
   }
@@ -143,15 +171,17 @@ export class LightTable {
     confirm(this.dialog, {
       title: `Remove the run of ${packageName}?`,
       lines: [
-        `It is of ${secondInWords(createdAt)} and wrote ${countOf(files.length, 'file')}.`,
-        'Files that were delivered stay where they are. The removal can be undone.',
+        `It ran at ${secondInWords(createdAt)} and wrote ${countOf(files.length, 'file')}.`,
+        'Delivered files stay where they are. You can restore the run later.',
       ],
       action: 'Remove run',
     }).subscribe((yes) => {
-      if (!yes) return;
-      this.store.dispatch(RunActions.removalAskedFor({ runId: id, removed: true }));
-      void this.router.navigate(this.to('runs'));
+      if (yes) this.store.dispatch(RunActions.removalAskedFor({ runId: id, removed: true }));
     });
+  }
+
+  protected restore(runId: string): void {
+    this.store.dispatch(RunActions.removalAskedFor({ runId, removed: false }));
   }
 
   protected compareWith(id: string): void {
@@ -174,7 +204,7 @@ export class LightTable {
   /** The address follows, so that a link to the page can be sent. */
   protected turnTo(page: number): void {
     this.pageAt.set(page);
-    const queryParams = { of: this.fileAt() || null, page };
+    const queryParams = { file: this.fileAt() + 1, page };
     void this.router.navigate(this.to('runs', this.shownId()), {
       queryParams,
       queryParamsHandling: 'merge',
@@ -183,8 +213,8 @@ export class LightTable {
   }
 }
 
-/** A position that an address states; another one where it states none. */
-function positionOf(said: string | undefined, otherwise: number): number {
-  const at = Number(said ?? otherwise);
-  return Number.isInteger(at) && at >= otherwise ? at : otherwise;
+/** A position that an address states, from 1; the first where it states none. */
+function positionOf(stated: string | undefined): number {
+  const position = Number(stated ?? 1);
+  return Number.isInteger(position) && position >= 1 ? position : 1;
 }

@@ -1,13 +1,5 @@
 import { packageWith, type PackageChange } from '@folvex/contract';
-import {
-  findingKey,
-  movePage,
-  movePages,
-  parseLayoutName,
-  type Finding,
-  type Fix,
-  type SheetPackage,
-} from '@folvex/core';
+import { findingKey, movePages, parseLayoutName, type Finding, type Fix, type SheetPackage } from '@folvex/core';
 import type { StripPage } from '../../state/packages/packages.selectors';
 import { omitKey } from '../../state/omit-key';
 
@@ -16,13 +8,10 @@ export function visibleOrder(strip: readonly StripPage[]): string[] {
   return strip.map(({ id }) => id);
 }
 
-/** Moves a page by hand: that frees it from the one it was to follow, and places what the rule took in. */
-export function pageMoved(pack: SheetPackage, strip: readonly StripPage[], from: number, to: number): PackageChange {
-  const order = visibleOrder(strip);
-  return { order: movePage(order, from, to), ...(pack.after && { after: omitKey(pack.after, order[from]!) }) };
-}
-
-/** Moves several pages by hand, so that the first of them comes to `to`. */
+/**
+ * Moves pages by hand, so that the first of them comes to `to`: that frees them from those they were to follow, and
+ * places what the rule took in.
+ */
 export function pagesMoved(
   pack: SheetPackage,
   strip: readonly StripPage[],
@@ -35,7 +24,7 @@ export function pagesMoved(
   return { order: movePages(order, positions, to), ...(after && { after }) };
 }
 
-/** Takes several pages out. */
+/** Removes pages; those that the rule takes in stay, left out. */
 export function pagesRemoved(pack: SheetPackage, pages: readonly StripPage[]): PackageChange {
   let [left, change]: [SheetPackage, PackageChange] = [pack, {}];
   for (const page of pages) {
@@ -46,7 +35,7 @@ export function pagesRemoved(pack: SheetPackage, pages: readonly StripPage[]): P
   return change;
 }
 
-/** Leaves several pages out this time, or takes them in again. */
+/** Leaves pages out this time, or includes them again. */
 export function pagesSkipped(pack: SheetPackage, pages: readonly StripPage[], skip: boolean): PackageChange {
   const changed = pages.map(({ id, options: { skip: _, ...options } }) => [id, { ...options, ...(skip && { skip }) }]);
   return { pages: { ...pack.pages, ...(Object.fromEntries(changed) as NonNullable<SheetPackage['pages']>) } };
@@ -115,7 +104,7 @@ export function findingsAccepted(
   return { accepted: reason ? [...others, ...[...keys].map((finding) => ({ finding, reason }))] : others };
 }
 
-/** What fixes of the package itself come to together, one after the other; null where there are none. */
+/** The change that makes all fixes of the package itself, each on top of the one before; null where there are none. */
 export function fixesMade(pack: SheetPackage, fixes: readonly Fix[]): PackageChange | null {
   let fixed = pack;
   let change: PackageChange = {};

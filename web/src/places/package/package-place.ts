@@ -21,6 +21,7 @@ import {
   type SheetPackage,
 } from '@folvex/core';
 import type { PackageChange, RunOptions } from '@folvex/contract';
+import { NoticeActions, type Notice } from '../../state/notices/notices.actions';
 import { PackageActions } from '../../state/packages/packages.actions';
 import { packagesFeature } from '../../state/packages/packages.reducer';
 import {
@@ -40,7 +41,7 @@ import { selectAllRuns, selectLatestRun } from '../../state/runs/runs.selectors'
 import { SheetActions } from '../../state/sheets/sheets.actions';
 import { confirm } from '../../ui/confirm';
 import { EmptyState } from '../../ui/empty-state';
-import { afterwards } from '../../ui/afterwards';
+import { deferred } from '../../ui/deferred';
 import { countOf, paperOfSheet, today } from '../../ui/words';
 import { destinationOf } from './delivery/at-destination';
 import { ComparePackages } from './order/compare-packages';
@@ -55,11 +56,9 @@ import {
   extraPageAdded,
   findingsAccepted,
   fixesMade,
-  pageMoved,
   pagesMoved,
   pagesRemoved,
   pagesSkipped,
-  pageRemoved,
   visibleOrder,
   spaceAdded,
 } from './package-edits';
@@ -68,7 +67,8 @@ import { TextField } from '../../forms/text-field';
 import { askName } from '../../forms/ask-name';
 import { PackageRules } from './order/package-rules';
 import { PageOptionsBar } from './order/page-options';
-import { PageBoard, type PagesMove } from './order/page-board';
+import { PageBoard } from './order/page-board';
+import type { PagesMove } from './order/page-choice';
 import { PageStrip } from './order/page-strip';
 import { ProtectPanel } from './delivery/protect-panel';
 import { RunProgress } from './run/run-progress';
@@ -78,6 +78,11 @@ import { ProjectLinks } from '../../state/project/project-links';
 
 /** Papers that offices print large sheets on in parts (common practice). */
 const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
+
+const UNKNOWN_PACKAGE: Notice = {
+  sentence: 'This address leads to no package of the project; it may have been removed. Another package is shown.',
+  failed: true,
+};
 
 /** A package: its pages in reading order, the files that publishing would write, the checks, and the publishing. */
 @Component({
@@ -140,8 +145,8 @@ export class PackagePlace {
   protected readonly outside = this.store.selectSignal(selectSheetsOutside);
   protected readonly sources = this.store.selectSignal(selectPageSources);
   private readonly planned = this.store.selectSignal(selectOutput(today()));
-  /** What a run would write. It is worked out once what was edited is shown: for thousands of sheets it takes a while. */
-  protected readonly output = afterwards(this.planned, this.store.selectSignal(selectPlanned));
+  /** What a run would write. For thousands of sheets this takes a while, so an edit is shown first. */
+  protected readonly output = deferred(this.planned, this.store.selectSignal(selectPlanned));
   protected readonly run = this.store.selectSignal(selectLatestRun);
   private readonly runs = this.store.selectSignal(selectAllRuns);
   private readonly dialog = inject(MatDialog);
@@ -186,8 +191,8 @@ export class PackagePlace {
     const { missing } = this.composed();
     return missing > 0 ? countOf(missing, 'more page') : '';
   });
-  /** What the checks find, in a turn of its own again. */
-  protected readonly findings = afterwards(
+  /** What the checks find, computed after the plan is shown. */
+  protected readonly findings = deferred(
     (): readonly Finding[] => {
       const [output, { facts: pages }, there] = [this.output(), this.composed(), this.destination.there()];
       return output.input ? checkRun(output, { pages, there }) : [];
@@ -223,12 +228,14 @@ export class PackagePlace {
   }
 
   constructor() {
-    // The address says which package is shown, and follows where another one comes in its place.
+    // The address decides which package is shown, and is updated when another one replaces it.
     effect(() => {
       const packageId = this.package();
-      // Untracked: a package that is created is chosen then, whatever the address still says.
-      const known = this.status() === 'ready' && untracked(this.packages).some(({ id }) => id === packageId);
-      if (packageId !== undefined && known) this.store.dispatch(PackageActions.packageChosen({ packageId }));
+      if (packageId === undefined || this.status() !== 'ready') return;
+      // Untracked: a package that was just created is chosen already, while the address still names the one before.
+      if (untracked(this.packages).some(({ id }) => id === packageId)) {
+        this.store.dispatch(PackageActions.packageChosen({ packageId }));
+      } else this.store.dispatch(NoticeActions.noticeShown({ notice: UNKNOWN_PACKAGE }));
     });
     effect(() => {
       const id = this.pack()?.id;
@@ -280,28 +287,20 @@ export class PackagePlace {
     this.store.dispatch(PackageActions.trialEnded({ packageId: this.pack()!.id, keep }));
   }
 
-  protected move(from: number, to: number): void {
-    this.edit(pageMoved(this.pack()!, this.strip(), from, to));
-  }
-
-  protected moveMany({ positions, to }: PagesMove): void {
+  protected move({ positions, to }: PagesMove): void {
     this.edit(pagesMoved(this.pack()!, this.strip(), positions, to));
   }
 
-  protected removeMany(positions: ReadonlySet<number>): void {
+  protected removePages(positions: ReadonlySet<number>): void {
     this.edit(pagesRemoved(this.pack()!, this.pagesAt(positions)));
   }
 
-  protected skipMany({ positions, skip }: { positions: ReadonlySet<number>; skip: boolean }): void {
+  protected skipPages({ positions, skip }: { positions: ReadonlySet<number>; skip: boolean }): void {
     this.edit(pagesSkipped(this.pack()!, this.pagesAt(positions), skip));
   }
 
   private pagesAt(positions: ReadonlySet<number>): StripPage[] {
     return this.strip().filter((_, at) => positions.has(at));
-  }
-
-  protected takeOut(at: number): void {
-    this.edit(pageRemoved(this.pack()!, this.strip()[at]!));
   }
 
   protected add(ids: readonly string[]): void {

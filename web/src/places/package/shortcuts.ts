@@ -8,15 +8,15 @@ export const PAGE_STRIP_KEYS = shortcutGroup('Package', {
   remove: { keys: ['Delete'], words: 'remove the page' },
 });
 
-export const PAGE_BOARD_KEYS = shortcutGroup('Package, grid and table of pages', {
+export const PAGE_BOARD_KEYS = shortcutGroup('Pages as a grid or table', {
   all: { keys: ['Ctrl+a'], words: 'select all pages' },
   cut: { keys: ['Ctrl+x'], words: 'cut the selected pages' },
-  paste: { keys: ['Ctrl+v'], words: 'paste what was cut after the page at hand' },
-  position: { keys: ['Enter'], words: 'type the position of the selected pages' },
-  select: { keys: [' '], words: 'select the page at hand, or not' },
+  paste: { keys: ['Ctrl+v'], words: 'paste the cut pages after the current one' },
+  position: { keys: ['Enter'], words: 'type a position for the selected pages' },
+  select: { keys: [' '], words: 'select or deselect the current page' },
   remove: { keys: ['Delete'], words: 'remove the selected pages' },
-  clear: { keys: ['Escape'], words: 'select nothing' },
+  clear: { keys: ['Escape'], words: 'clear the selection' },
   first: { keys: ['Home'], words: 'first page' },
   last: { keys: ['End'], words: 'last page' },
-  step: { keys: ARROWS, words: 'next page; with Shift select up to there' },
+  step: { keys: ARROWS, words: 'go to the next page; with Shift extend the selection' },
 });

@@ -49,8 +49,8 @@ export function pasteCells(
   const left = refused.length + beyond;
   const named = refused.slice(0, MOST_NAMED).join(', ') + (refused.length > MOST_NAMED ? ' and others' : '');
   const reasons = [
-    refused.length > 0 ? `not possible there: ${named}` : '',
-    beyond > 0 ? `${countOf(beyond, 'cell')} beyond the list` : '',
+    refused.length > 0 ? `could not paste ${named}` : '',
+    beyond > 0 ? `${countOf(beyond, 'cell')} outside the list` : '',
   ].filter(Boolean);
   const pasted = `${countOf(edits.length, 'cell')} pasted`;
   return { edits, failed: left > 0, words: left > 0 ? `${pasted}; ${reasons.join('; ')}.` : `${pasted}.` };

@@ -163,8 +163,8 @@ export class SheetList {
     );
   }
 
-  /** A press at the right edge of a column's head takes that edge along; elsewhere the head sorts. */
-  protected grip(event: PointerEvent, key: string): void {
+  /** Dragging the right edge of a column's header resizes the column; a click elsewhere on the header sorts. */
+  protected startResize(event: PointerEvent, key: string): void {
     const head = event.currentTarget as HTMLElement;
     if (head.getBoundingClientRect().right - event.clientX > EDGE_PX) return;
     event.preventDefault();
@@ -176,7 +176,7 @@ export class SheetList {
       'lostpointercapture',
       () => {
         head.removeEventListener('pointermove', follow);
-        // The press that ends here is no click on the head.
+        // The end of a drag must not count as a click that sorts.
         const stop = (click: Event): void => click.stopPropagation();
         head.addEventListener('click', stop, { capture: true, once: true });
         setTimeout(() => head.removeEventListener('click', stop, { capture: true }));
@@ -185,7 +185,7 @@ export class SheetList {
     );
   }
 
-  protected gripByKey(event: KeyboardEvent, key: string): void {
+  protected resizeByKey(event: KeyboardEvent, key: string): void {
     const [dx] = arrowStep(event) ?? [0];
     if (dx === 0 || !event.shiftKey) return;
     event.preventDefault();
@@ -283,7 +283,10 @@ export class SheetList {
   private goTo(place: CellPlace): void {
     this.at.set(place);
     this.show(this.rowIds().indexOf(place.sheet));
-    afterNextRender(() => this.cellAt(place)?.focus(), { injector: this.injector });
+    const cell = this.cellAt(place);
+    // At once where it is rendered: the next key may come before the next rendering.
+    if (cell) cell.focus();
+    else afterNextRender(() => this.cellAt(place)?.focus(), { injector: this.injector });
   }
 
   /** Brings a row into sight below the head of the table. */

@@ -3,9 +3,11 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store } from '@ngrx/store';
 import { MOST_COMPOSED, type SheetFacts } from '@folvex/contract';
-import { catchError, EMPTY, finalize, from, map, mergeMap, type Observable } from 'rxjs';
+import { catchError, finalize, from, map, mergeMap, type Observable } from 'rxjs';
 import { Api } from '../api';
+import { refused } from '../notices/refused';
 import { projectFeature } from '../project/project.reducer';
+import { whileOpen } from '../project/while-open';
 import { ComposedActions, type PageVersion } from './composed.actions';
 import { composedFeature } from './composed.reducer';
 
@@ -27,8 +29,8 @@ export const composePages = createEffect(
             (part) =>
               request(api, project, part).pipe(
                 map((facts) => ComposedActions.pagesArrived({ pages: part, facts })),
-                // Where the server is away, they are asked for with the next change.
-                catchError(() => EMPTY),
+                catchError(refused),
+                whileOpen(store, project),
                 finalize(() => part.forEach((page) => asked.delete(keyOf(page)))),
               ),
             AT_ONCE,

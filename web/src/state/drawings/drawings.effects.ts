@@ -8,6 +8,7 @@ import { refused } from '../notices/refused';
 import { removedNotice } from '../notices/removed-notice';
 import { unpacked } from '../drawings/unpack';
 import { projectFeature } from '../project/project.reducer';
+import { whileOpen } from '../project/while-open';
 import { DrawingActions } from './drawings.actions';
 import { selectUploadEntities } from './drawings.selectors';
 
@@ -30,7 +31,7 @@ export const sendDrawings = createEffect(
             return concat(
               from([...listed, ...left]),
               from(sent).pipe(mergeMap((upload) => sendOne(api, upload), UPLOADS_AT_ONCE)),
-            );
+            ).pipe(whileOpen(store, project));
           }),
         ),
       ),
@@ -64,6 +65,7 @@ export const answerOffer = createEffect(
         return api.answerOffer(project, answer).pipe(
           map((received) => DrawingActions.fileReceived({ uploadId, received })),
           catchError((error: unknown) => of(DrawingActions.drawingRefused({ uploadId, problem: problemOf(error) }))),
+          whileOpen(store, project),
         );
       }),
     ),

@@ -5,6 +5,7 @@ import { Store } from '@ngrx/store';
 import { catchError, exhaustMap, map, of, switchMap } from 'rxjs';
 import { Api, problemOf } from '../api';
 import { projectFeature } from '../project/project.reducer';
+import { whileOpen } from '../project/while-open';
 import { IssueActions } from './issues.actions';
 
 export const loadRegister = createEffect(
@@ -16,6 +17,7 @@ export const loadRegister = createEffect(
         api.issues(project).pipe(
           map((issues) => IssueActions.registerArrived({ issues })),
           catchError((error: unknown) => of(IssueActions.registerDidNotArrive({ problem: problemOf(error) }))),
+          whileOpen(store, project),
         ),
       ),
     ),
@@ -31,6 +33,7 @@ export const createIssue = createEffect(
         api.makeIssue(project, issue).pipe(
           map((created) => IssueActions.issueCreated({ issue: created })),
           catchError((error: unknown) => of(IssueActions.issueRefused({ problem: problemOf(error) }))),
+          whileOpen(store, project),
         ),
       ),
     ),

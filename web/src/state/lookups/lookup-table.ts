@@ -3,7 +3,7 @@ import type { Destination, DrawingChanges, EntityFacts, FrameOrder } from '@folv
 import type { Observable } from 'rxjs';
 import type { Api } from '../api';
 
-/** What is asked of the server only to be looked at: the query of each kind, and its answer. */
+/** What is read from the server and never edited: the query of each kind, and its answer. */
 export interface LookupTable {
   /** The frames of a drawing, by layer. `hash`: SHA-256 of its content. */
   frames: [{ project: string; drawing: string; order: FrameOrder; hash: string }, FramesInfo[]];

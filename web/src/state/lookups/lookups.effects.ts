@@ -19,7 +19,7 @@ export const lookUp = createEffect(
   { functional: true },
 );
 
-/** The table holds a request for each kind of query; that both belong together is seen to by `Lookups.of`. */
+/** The table holds a request for each kind; `Lookups.of` makes sure that the query is of that kind. */
 function request(api: Api, kind: LookupKind, query: LookupQuery<LookupKind>): Observable<LookupAnswer<LookupKind>> {
   const ask = LOOKUPS[kind] as (api: Api, query: LookupQuery<LookupKind>) => Observable<LookupAnswer<LookupKind>>;
   return ask(api, query);

@@ -4,7 +4,7 @@ import { ProjectActions } from '../project/project.actions';
 import { LookupActions } from './lookups.actions';
 import type { LookupAnswer, LookupKind } from './lookup-table';
 
-/** One that was asked for; without an answer and a problem it is on its way. */
+/** A lookup; without an answer or a problem it is on its way. */
 export interface LookupEntry {
   key: string;
   answer?: LookupAnswer<LookupKind>;
@@ -12,11 +12,11 @@ export interface LookupEntry {
 }
 
 export interface LookupsState {
-  /** Those asked for last come last. */
+  /** The oldest request first. */
   entries: readonly LookupEntry[];
 }
 
-/** Screens look at a few at once; what was looked at longer ago is asked for anew. */
+/** A screen looks at a few at once; older ones are asked for again when they are needed. */
 const MOST_KEPT = 60;
 const initial: LookupsState = { entries: [] };
 

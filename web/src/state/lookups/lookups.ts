@@ -11,8 +11,6 @@ export interface Lookup<K extends LookupKind> {
   /** Why it did not arrive; empty otherwise. */
   problem: Signal<string>;
   loading: Signal<boolean>;
-  /** Asks once more. */
-  retry(): void;
 }
 
 /** Asks the server for what is only looked at. */
@@ -28,23 +26,20 @@ export class Lookups {
       return asked && `${kind} ${JSON.stringify(asked)}`;
     });
     const entry = computed(() => this.entries().find((one) => one.key === key()));
-    const ask = (): void => {
-      const [wanted, asked] = [key(), query()];
-      if (wanted !== undefined && asked) {
-        this.store.dispatch(LookupActions.lookupAskedFor({ key: wanted, kind, query: asked }));
-      }
-    };
     effect(() => {
-      key();
+      const [wanted, asked] = [key(), query()];
+      if (wanted === undefined || !asked) return;
       untracked(() => {
-        if (!entry() || entry()!.problem) ask();
+        const known = entry();
+        // One that failed is asked for again.
+        if (known && !known.problem) return;
+        this.store.dispatch(LookupActions.lookupAskedFor({ key: wanted, kind, query: asked }));
       });
     });
     return {
       answer: computed(() => (entry()?.answer as LookupAnswer<K> | undefined) ?? null),
       problem: computed(() => entry()?.problem?.sentence ?? ''),
       loading: computed(() => key() !== undefined && !entry()?.answer && !entry()?.problem),
-      retry: () => untracked(ask),
     };
   }
 }

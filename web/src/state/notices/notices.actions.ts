@@ -1,7 +1,7 @@
 import { createActionGroup, emptyProps, props, type Action } from '@ngrx/store';
 import type { Problem } from '@folvex/core';
 
-/** One message to a person, over all places. */
+/** A message that is shown whatever place is open. */
 export interface Notice {
   sentence: string;
   failed: boolean;

@@ -7,9 +7,9 @@ import { SheetActions } from '../sheets/sheets.actions';
 import { NoticeActions, type Notice } from './notices.actions';
 
 export interface NoticesState {
-  /** The one that is shown; another one takes its place. */
+  /** The notice on show; a newer one replaces it. */
   notice: Notice | null;
-  /** What was refused last, until something goes well. */
+  /** The last refusal; cleared by the next success. */
   refusal: Problem | null;
 }
 

@@ -85,7 +85,7 @@ export const packagesFeature = createFeature({
 function asSaved(state: PackagesState, pack: SheetPackage, known: SheetPackage | undefined): PackagesState {
   const ours = state.packages.entities[pack.id];
   const merged = ours && known ? packageWith(pack, packageDifference(known, ours)) : pack;
-  // What is the same stays the same object: nothing that follows from it is worked out again.
+  // An equal package stays the same object, so that nothing that follows from it is computed again.
   const shown = sameValue(ours, merged) ? ours! : merged;
   return {
     ...state,

@@ -104,7 +104,7 @@ const EMPTY_PLAN: OutputPlan = { files: [], problems: [] };
 /** What a run would write, and what that follows from; without a package there is no input. */
 export type Output = PreparedRun | { input: null; plan: OutputPlan; destination?: undefined };
 
-/** What `selectOutput` is worked out from: another array whenever something of it changed. */
+/** The inputs of `selectOutput`: another array whenever one of them changed. */
 export const selectPlanned = createSelector(
   selectPackage,
   selectAllSheets,

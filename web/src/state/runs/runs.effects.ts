@@ -16,6 +16,7 @@ import {
   mergeMap,
   of,
   switchMap,
+  takeUntil,
   toArray,
 } from 'rxjs';
 import { Api } from '../api';
@@ -85,7 +86,11 @@ export const watchRuns = createEffect(
       mergeMap((action) => from('run' in action ? [action.run] : action.info.runs)),
       mergeMap((run) =>
         run.state === 'waiting' || run.state === 'running'
-          ? api.watch(run.id).pipe(map((advanced) => RunActions.runAdvanced({ run: advanced })))
+          ? api.watch(run.id).pipe(
+              map((advanced) => RunActions.runAdvanced({ run: advanced })),
+              // Another project has other runs; this one is followed again once its project is.
+              takeUntil(actions.pipe(ofType(ProjectActions.projectOpened))),
+            )
           : EMPTY,
       ),
     ),

@@ -1,120 +1,16 @@
-import { provideZonelessChangeDetection, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { provideRouter } from '@angular/router';
-import { provideMockStore } from '@ngrx/store/testing';
 import type { RunInfo } from '@folvex/contract';
 import type { Finding, Fix, OutputPlan, PlannedFile, PrintedStamp, SheetPackage } from '@folvex/core';
 import { Findings } from '../../../src/places/package/checks/findings';
 import { NameRule } from '../../../src/places/package/names/name-rule';
 import { OutputTree } from '../../../src/places/package/output/output-tree';
 import { PageOptionsBar } from '../../../src/places/package/order/page-options';
-import { PageStrip, type Move } from '../../../src/places/package/order/page-strip';
 import { StampList } from '../../../src/places/package/order/stamp-list';
 import type { StripPage } from '../../../src/state/packages/packages.selectors';
-import { ProjectActions } from '../../../src/state/project/project.actions';
 import { RunProgress } from '../../../src/places/package/run/run-progress';
 import { choose, enter, tick } from '../../support/panels';
+import { all, show, text } from '../../support/parts';
 import { sheet } from '../../support/sheet';
-import { after } from '../../support/state';
-
-async function show<T>(type: Type<T>, inputs: Record<string, unknown>): Promise<ComponentFixture<T>> {
-  const initialState = after(ProjectActions.projectOpened({ projectId: '2617' }));
-  TestBed.configureTestingModule({
-    providers: [provideZonelessChangeDetection(), provideRouter([]), provideMockStore({ initialState })],
-  });
-  const fixture = TestBed.createComponent(type);
-  for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
-  await fixture.whenStable();
-  return fixture;
-}
-
-const text = (fixture: ComponentFixture<unknown>): string =>
-  (fixture.nativeElement as HTMLElement).textContent!.replace(/\s+/g, ' ').trim();
-const all = (fixture: ComponentFixture<unknown>, selector: string): HTMLElement[] => [
-  ...(fixture.nativeElement as HTMLElement).querySelectorAll<HTMLElement>(selector),
-];
-
-describe('the strip of pages', () => {
-  const sheets = ['A-101', 'A-102', 'A-201'].map((number, i) => ({ ...sheet('1:50'), id: `s${i}`, number }));
-  const sources = Object.fromEntries(sheets.map(({ id }) => [id, { url: id, version: '' }]));
-
-  async function strip(skipped = -1) {
-    const strip = sheets.map((one, i): StripPage => {
-      return { id: one.id, sheet: one, options: i === skipped ? { skip: true } : {}, byRule: false };
-    });
-    const fixture = await show(PageStrip, { strip, sources });
-    const moves: Move[] = [];
-    const out: number[] = [];
-    fixture.componentInstance.moved.subscribe((move) => moves.push(move));
-    fixture.componentInstance.takenOut.subscribe((at) => out.push(at));
-    const press = (at: number, key: string, shiftKey = false): boolean =>
-      all(fixture, '.page')[at]!.dispatchEvent(
-        new KeyboardEvent('keydown', { key, shiftKey, bubbles: true, cancelable: true }),
-      );
-    return { fixture, moves, out, press };
-  }
-
-  it('numbers the pages in reading order', async () => {
-    const { fixture } = await strip();
-    expect(all(fixture, '.page').map((page) => page.getAttribute('aria-label'))).toEqual([
-      'Page 1, A-101 Plan',
-      'Page 2, A-102 Plan',
-      'Page 3, A-201 Plan',
-    ]);
-  });
-
-  it('holds eighty pages at once, and turns to the others', async () => {
-    const many = Array.from({ length: 200 }, (_, i): StripPage => {
-      const one = { ...sheet('1:50'), id: `n${i}`, number: `N-${i + 1}` };
-      return { id: one.id, sheet: one, options: {}, byRule: false };
-    });
-    const known = Object.fromEntries(many.map(({ id }) => [id, { url: id, version: '' }]));
-    const fixture = await show(PageStrip, { strip: many, sources: known });
-    const moves: Move[] = [];
-    fixture.componentInstance.moved.subscribe((move) => moves.push(move));
-    const firstShown = (): string => all(fixture, '.page b')[0]!.textContent!;
-    expect([all(fixture, '.page').length, firstShown()]).toEqual([80, 'N-1']);
-    const later = all(fixture, '.turn button')[0]!;
-    expect(later.textContent).toContain('120 later pages');
-    later.click();
-    await fixture.whenStable();
-    expect(firstShown()).toBe('N-41');
-    const key = new KeyboardEvent('keydown', { key: 'ArrowRight', shiftKey: true, bubbles: true, cancelable: true });
-    all(fixture, '.page')[0]!.dispatchEvent(key);
-    expect(moves).toEqual([{ from: 40, to: 41 }]);
-  });
-
-  it('counts no page that is left out', async () => {
-    const { fixture } = await strip(1);
-    expect(all(fixture, '.page').map((page) => page.getAttribute('aria-label'))).toEqual([
-      'Page 1, A-101 Plan',
-      'Left out, at 2, A-102 Plan',
-      'Page 2, A-201 Plan',
-    ]);
-  });
-
-  it('is moved by keys', async () => {
-    const { moves, out, press } = await strip();
-    press(0, 'ArrowRight', true);
-    press(1, 'ArrowLeft', true);
-    press(1, 'End', true);
-    press(0, 'ArrowLeft', true);
-    press(0, 'ArrowRight');
-    press(2, 'Delete');
-    expect(moves).toEqual([
-      { from: 0, to: 1 },
-      { from: 1, to: 0 },
-      { from: 1, to: 2 },
-    ]);
-    expect(out).toEqual([2]);
-  });
-
-  it('leaves other keys alone', async () => {
-    const { press } = await strip();
-    expect(press(0, 'ArrowRight')).toBe(false);
-    expect(press(0, 'x')).toBe(true);
-  });
-});
 
 describe('a naming rule', () => {
   it('tells what is wrong with it, at once', async () => {

@@ -4,7 +4,7 @@ import {
   findingsAccepted,
   fixesMade,
   pageIdRemoved,
-  pageMoved,
+  pagesMoved,
   pageRemoved,
   spaceAdded,
 } from '../../../src/places/package/package-edits';
@@ -24,9 +24,12 @@ const strip = ['a', 'b', 'c'].map((id): StripPage => {
 
 describe('edits of a package', () => {
   it('move a page and place what the rule took in; it follows no other page any more', () => {
-    expect(pageMoved(pack, strip, 2, 0)).toEqual({ order: ['c', 'a', 'b'] });
+    expect(pagesMoved(pack, strip, new Set([2]), 0)).toEqual({ order: ['c', 'a', 'b'] });
     const after = { a: 'b', b: 'c' };
-    expect(pageMoved({ ...pack, after }, strip, 0, 1)).toEqual({ order: ['b', 'a', 'c'], after: { b: 'c' } });
+    expect(pagesMoved({ ...pack, after }, strip, new Set([0]), 1)).toEqual({
+      order: ['b', 'a', 'c'],
+      after: { b: 'c' },
+    });
   });
 
   it('take a page out, with what it is; one of the rule is left out, since the rule would bring it back', () => {

@@ -35,10 +35,10 @@ describe('pasted cells', () => {
     const { edits, words, failed } = made('Roofs\t50\t2026-02-30x\n\t1:20\t2026-11-29', 0, 1);
     expect(edits).toEqual(['A-2 Scale 1:20']);
     expect(failed).toBe(true);
-    expect(words).toBe('1 cell pasted; not possible there: group of A-1, scale of A-1, date of A-1 and others.');
+    expect(words).toBe('1 cell pasted; could not paste group of A-1, scale of A-1, date of A-1 and others.');
   });
 
-  it('beyond the list are counted', () => {
-    expect(made('a\nb', 2).words).toBe('1 cell pasted; 1 cell beyond the list.');
+  it('outside the list are counted', () => {
+    expect(made('a\nb', 2).words).toBe('1 cell pasted; 1 cell outside the list.');
   });
 });

@@ -124,7 +124,7 @@ export class DrawingCanvas {
     this.show();
   }
 
-  /** Paints what is wanted now; whatever is asked for meanwhile is painted once, afterwards. */
+  /** Paints the current view; any number of requests while it paints lead to one more painting. */
   private async paint(): Promise<void> {
     const outlook = this.outlook();
     if (!outlook) return;

@@ -10,11 +10,11 @@ export interface FindingGroup {
   findings: readonly Finding[];
 }
 
-/** So many of one kind are easier to see as one row. */
+/** From this many on, findings of one kind are shown as one row. */
 const LEAST_IN_GROUP = 3;
 const FINDS = new Map(FINDINGS.map(([code, , finds]) => [code, finds]));
 
-/** Findings in their order, those of one kind together; few of a kind stand each for itself. */
+/** Findings in their order, grouped by kind; a kind with fewer findings than a group needs keeps a row for each. */
 export function groupedFindings(findings: readonly Finding[]): FindingGroup[] {
   const kinds = new Map<string, Finding[]>();
   for (const finding of findings) {
@@ -30,7 +30,7 @@ export function groupedFindings(findings: readonly Finding[]): FindingGroup[] {
 
 function groupOf(key: string, findings: readonly Finding[]): FindingGroup {
   const { code, severity, accepted, sentence } = findings[0]!;
-  // What comes after a comma says more of a single one.
+  // The part after a comma is about a single finding.
   const [words] = (FINDS.get(code) ?? sentence).split(',') as [string];
   return { key, words: words[0]!.toUpperCase() + words.slice(1), severity, accepted: accepted !== undefined, findings };
 }

@@ -26,13 +26,7 @@ import { PagePicture } from '../../../ui/page-picture';
 import { arrowStep, isTyping, shortcutOf } from '../../../ui/shortcuts';
 import { countOf, paperChoiceInWords, paperOfSheet, scalesInWords } from '../../../ui/words';
 import { PAGE_BOARD_KEYS } from '../shortcuts';
-import { chooseMoved, choosePage, NO_PAGES, positionBefore, type ChoiceWay } from './page-choice';
-
-/** Pages moved together: the first of them comes to `to`, counted from 0. */
-export interface PagesMove {
-  positions: ReadonlySet<number>;
-  to: number;
-}
+import { chooseMoved, choosePage, NO_PAGES, positionBefore, type ChoiceWay, type PagesMove } from './page-choice';
 
 const TILE = { width: 168, height: 158 };
 /** Room for the picture of a page, CSS pixels. */
@@ -75,7 +69,7 @@ export class PageBoard {
       .map(({ id }) => id)
       .join(' '),
   );
-  /** What is selected after the move that was asked for last. */
+  /** The selection after the last move. */
   private expected = NO_PAGES;
   protected readonly choice = linkedSignal({
     source: this.order,
@@ -85,7 +79,7 @@ export class PageBoard {
       return expected;
     },
   });
-  /** Positions that were cut, to be pasted elsewhere. */
+  /** Positions of the pages that were cut. */
   protected readonly cut = linkedSignal<string, ReadonlySet<number>>({
     source: this.order,
     computation: () => new Set(),
@@ -104,7 +98,7 @@ export class PageBoard {
       ...fitted(paperOfSheet(sheet, this.project()) ?? measured[id] ?? UNKNOWN),
     }));
   });
-  /** Pages in the rows that are scrolled. */
+  /** The pages in rows, as they are scrolled. */
   protected readonly rows = computed(() => {
     const [pages, across] = [this.pages(), this.across()];
     return Array.from({ length: Math.ceil(pages.length / across) }, (_, row) =>
@@ -132,7 +126,7 @@ export class PageBoard {
       (text = '') => text.trim() === '' || numbers.has(text.trim().toLowerCase()),
     );
   });
-  /** The position before which dragged pages would be put; null while none are dragged. */
+  /** The position before which the dragged pages would land; null while nothing is dragged. */
   protected readonly dropAt = signal<number | null>(null);
 
   constructor() {
@@ -185,7 +179,7 @@ export class PageBoard {
     this.skipped.emit({ positions: before.selected, skip: !this.allSkipped() });
   }
 
-  /** What is dragged is the page under the pointer, or all selected ones where it is one of them. */
+  /** Drags the page under the pointer, with all other selected pages where it is one of them. */
   protected lift(at: number): void {
     if (!this.choice().selected.has(at)) this.choice.update((choice) => choosePage(choice, at, 'alone'));
   }
@@ -257,7 +251,7 @@ export class PageBoard {
       else if (top + this.rowPx() > to) viewport.scrollToOffset(top + this.rowPx() - viewport.getViewportSize());
     }
     const find = (): HTMLElement | null => this.host.nativeElement.querySelector(`[data-at="${at}"]`);
-    // A page that was out of sight is there after the next rendering, or the one after it.
+    // A page that was out of sight is rendered only after the viewport has scrolled.
     afterNextRender(() => requestAnimationFrame(() => find()?.focus()), { injector: this.injector });
   }
 
@@ -270,7 +264,7 @@ export class PageBoard {
   }
 }
 
-/** The size of a paper's picture in its room. */
+/** The size at which a paper fits its room. */
 function fitted({ width, height }: PaperSize): PaperSize {
   const scale = Math.min(BAND.width / width, BAND.height / height);
   return { width: Math.round(width * scale), height: Math.round(height * scale) };

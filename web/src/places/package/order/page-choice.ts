@@ -1,7 +1,13 @@
-/** Which positions of an order are selected, the one at hand among them or not; none is changed in place. */
+/** Pages moved together: the first of them comes to `to`. Positions count from 0. */
+export interface PagesMove {
+  positions: ReadonlySet<number>;
+  to: number;
+}
+
+/** The selected positions of an order, and the current one, which need not be selected. Never changed in place. */
 export interface PageChoice {
   selected: ReadonlySet<number>;
-  /** The position at hand: keys start from there. */
+  /** The current position: keys start from there. */
   at: number;
   /** Where a range begins. */
   anchor: number;
@@ -9,10 +15,10 @@ export interface PageChoice {
 
 export const NO_PAGES: PageChoice = { selected: new Set(), at: 0, anchor: 0 };
 
-/** How a page was chosen: alone, with those before, or all from the last one to there. */
+/** How a page is selected: alone, in addition, or as the end of a range. */
 export type ChoiceWay = 'alone' | 'also' | 'range';
 
-/** The choice after a page was pressed or reached. */
+/** The selection after a page was clicked, or reached by keys. */
 export function choosePage({ selected, anchor }: PageChoice, at: number, way: ChoiceWay): PageChoice {
   if (way === 'range') {
     const [from, to] = anchor < at ? [anchor, at] : [at, anchor];
@@ -24,12 +30,12 @@ export function choosePage({ selected, anchor }: PageChoice, at: number, way: Ch
   return { selected: next, at, anchor: at };
 }
 
-/** The choice of so many pages from a position on, as they lie after they were moved. */
+/** A selection of `count` pages from a position, such as pages that were just moved. */
 export function chooseMoved(from: number, count: number): PageChoice {
   return { selected: new Set(Array.from({ length: count }, (_, i) => from + i)), at: from, anchor: from };
 }
 
-/** Where pages come to that are put before the page now at `before`, as the position of the first of them. */
+/** Where the first of the selected pages lands when they are dropped before the page that is now at `before`. */
 export function positionBefore(selected: ReadonlySet<number>, before: number): number {
   let position = before;
   for (const at of selected) if (at < before) position--;

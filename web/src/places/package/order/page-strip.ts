@@ -22,16 +22,12 @@ import { PagePicture } from '../../../ui/page-picture';
 import { shortcutOf } from '../../../ui/shortcuts';
 import { countOf, paperOfSheet } from '../../../ui/words';
 import { PAGE_STRIP_KEYS } from '../shortcuts';
+import type { PagesMove } from './page-choice';
 
 const BAND_PX = 132;
 /** Pages that the strip holds at once; the grid and the table show all of them. */
 const MOST_PAGES = 80;
 const UNKNOWN: PaperSize = { width: 420, height: 297 };
-
-export interface Move {
-  from: number;
-  to: number;
-}
 
 /** The pages of a package in reading order, at true proportion to each other; moved by hand or by keys. */
 @Component({
@@ -47,8 +43,9 @@ export class PageStrip {
   readonly strip = input.required<readonly StripPage[]>();
   readonly sources = input.required<Readonly<Record<string, PageSource>>>();
   readonly picking = input(false);
-  readonly moved = output<Move>();
-  readonly takenOut = output<number>();
+  readonly moved = output<PagesMove>();
+  /** Positions of the pages to be removed. */
+  readonly removed = output<ReadonlySet<number>>();
   readonly pickerToggled = output();
 
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
@@ -103,7 +100,7 @@ export class PageStrip {
 
   protected drop({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
     const [from, to] = [this.first() + previousIndex, this.first() + currentIndex];
-    if (from !== to) this.moved.emit({ from, to });
+    if (from !== to) this.moved.emit({ positions: new Set([from]), to });
     this.at.set(to);
   }
 
@@ -113,13 +110,17 @@ export class PageStrip {
     if (!shortcut) return;
     event.preventDefault();
     if (shortcut === 'remove') {
-      this.takenOut.emit(index);
+      this.remove(index);
       return this.focus(Math.min(index, last - 1));
     }
     const to = { previous: index - 1, next: index + 1, first: 0, last }[shortcut];
     const target = Math.max(0, Math.min(last, to));
-    if (event.shiftKey && target !== index) this.moved.emit({ from: index, to: target });
+    if (event.shiftKey && target !== index) this.moved.emit({ positions: new Set([index]), to: target });
     this.focus(target);
+  }
+
+  protected remove(index: number): void {
+    this.removed.emit(new Set([index]));
   }
 
   private focus(index: number): void {

@@ -148,7 +148,7 @@ export class SheetPicture {
     if (!this.busy) void this.paint();
   }
 
-  /** Paints what is wanted; what is asked for meanwhile is painted afterwards, the last of it only. */
+  /** Paints the wanted part; of the parts asked for while it paints, only the last is painted next. */
   private async paint(): Promise<void> {
     this.busy = true;
     for (let part = this.wanted; part && !this.gone; part = this.wanted) {

@@ -1,10 +1,10 @@
 import { effect, signal, untracked, type Signal } from '@angular/core';
 
 /**
- * What something comes to, worked out in a turn of the event loop of its own, so that what was edited is shown first.
- * `changes` reads what it depends on, which must be quick. To be called where things are injected.
+ * The result of `work`, computed in a later task of the event loop, so that the edit behind it is shown first.
+ * `changes` reads the signals that it depends on, and must be quick. Call it in an injection context.
  */
-export function afterwards<T>(work: () => T, changes: () => unknown): Signal<T> {
+export function deferred<T>(work: () => T, changes: () => unknown): Signal<T> {
   const result = signal(untracked(work));
   let first = true;
   effect((onCleanup) => {
