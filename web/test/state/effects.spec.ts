@@ -1,13 +1,8 @@
 import { HttpErrorResponse } from '@angular/common/http';
-import { provideZonelessChangeDetection } from '@angular/core';
-import { TestBed } from '@angular/core/testing';
-import { provideMockActions } from '@ngrx/effects/testing';
 import type { Action } from '@ngrx/store';
-import { provideMockStore } from '@ngrx/store/testing';
-import { merge, NEVER, of, Subject, throwError, type Observable, type Subscription } from 'rxjs';
-import type { PackageChange, ProjectInfo, RunInfo } from '@folvex/contract';
-import type { SheetPackage } from '@folvex/core';
-import { Api, problemOf } from '../../src/state/api';
+import { merge, NEVER, of, throwError } from 'rxjs';
+import type { PackageChange, RunInfo } from '@folvex/contract';
+import { problemOf, type Api } from '../../src/state/api';
 import * as leaving from '../../src/state/edits/leaving.effects';
 import { DrawingActions } from '../../src/state/drawings/drawings.actions';
 import { EditActions } from '../../src/state/edits/edits.actions';
@@ -22,76 +17,29 @@ import * as effects from '../../src/state/project/project.effects';
 import * as runEffects from '../../src/state/runs/runs.effects';
 import * as sheetEffects from '../../src/state/sheets/sheets.effects';
 import { answerOf } from '../support/answers';
-import { after } from '../support/state';
-
-const pack: SheetPackage = {
-  id: 'p',
-  name: 'Permit',
-  recipe: '',
-  order: ['a'],
-  bundling: 'one',
-  names: { file: '', folder: '', bundle: '[package.name]' },
-};
-const info = {
-  id: 'project',
-  project: { number: '1', name: 'P', client: '', fields: {} },
-  groups: [],
-  drawings: [],
-  sheets: [],
-  packages: [pack],
-  recipes: [],
-  runs: [],
-  history: { undo: null, redo: null },
-} as ProjectInfo;
-
-let running: Subscription[] = [];
-/** Ends the effects that listen to the window; a test may begin others then. */
-function end(): void {
-  running.forEach((one) => one.unsubscribe());
-  running = [];
-  TestBed.resetTestingModule();
-}
-afterEach(end);
-
-/** Runs one effect against a server that is played by `api`; returns what it dispatched. */
-function run(effect: () => Observable<unknown>, api: Partial<Api>, ...sent: Action[]): unknown[] {
-  const actions = new Subject<Action>();
-  const initialState = after(ProjectActions.projectArrived({ info }), ...sent);
-  TestBed.configureTestingModule({
-    providers: [
-      provideZonelessChangeDetection(),
-      provideMockActions(() => actions),
-      provideMockStore({ initialState }),
-      { provide: Api, useValue: api },
-    ],
-  });
-  const dispatched: unknown[] = [];
-  running.push(TestBed.runInInjectionContext(() => effect()).subscribe((action) => dispatched.push(action)));
-  sent.forEach((action) => actions.next(action));
-  return dispatched;
-}
+import { endEffects, pack, projectInfo as info, runEffect } from '../support/effects';
 
 describe('loading', () => {
   it('takes the project of the address, or tells why it did not arrive', () => {
     const asked: string[] = [];
-    const found = run(
+    const found = runEffect(
       effects.loadProject,
       { project: (id: string) => (asked.push(id), of(info)) },
       ProjectActions.projectOpened({ projectId: 'other' }),
     );
     expect([asked, found]).toEqual([['other'], [ProjectActions.projectArrived({ info })]]);
-    end();
+    endEffects();
     const failing = { project: () => throwError(() => new HttpErrorResponse({ status: 0 })) };
-    const [failed] = run(effects.loadProject, failing, ProjectActions.reloadAskedFor()) as { type: string }[];
+    const [failed] = runEffect(effects.loadProject, failing, ProjectActions.reloadAskedFor()) as { type: string }[];
     expect(failed!.type).toBe(ProjectActions.projectDidNotArrive.type);
   });
 
   it('lists the projects, or tells why they did not arrive', () => {
-    const listed = run(effects.loadProjects, { projects: () => of([]) }, ProjectActions.applicationOpened());
+    const listed = runEffect(effects.loadProjects, { projects: () => of([]) }, ProjectActions.applicationOpened());
     expect(listed).toEqual([ProjectActions.projectsArrived({ projects: [] })]);
-    end();
+    endEffects();
     const failing = { projects: () => throwError(() => new HttpErrorResponse({ status: 0 })) };
-    const [failed] = run(effects.loadProjects, failing, ProjectActions.applicationOpened()) as { type: string }[];
+    const [failed] = runEffect(effects.loadProjects, failing, ProjectActions.applicationOpened()) as { type: string }[];
     expect(failed!.type).toBe(ProjectActions.projectsDidNotArrive.type);
   });
 });
@@ -102,7 +50,7 @@ describe('a package', () => {
     const api = {
       changePackage: (_: string, __: string, change: PackageChange) => (saved.push(change), of(answerOf({ pack }))),
     };
-    run(
+    runEffect(
       packageEffects.savePackage,
       api,
       PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } }),
@@ -111,7 +59,7 @@ describe('a package', () => {
   });
 
   it('gets chosen sheets at its end, those it holds already left where they are', () => {
-    const actions = run(
+    const actions = runEffect(
       sheetEffects.addToPackage,
       {},
       SheetActions.sheetsPutInPackage({ packageId: 'p', sheetIds: ['b', 'a', 'c'] }),
@@ -133,7 +81,7 @@ describe('a package', () => {
       ),
     };
     const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } });
-    const actions = run(runEffects.publish, api, edited, RunActions.publishAskedFor({ packageId: 'p' }));
+    const actions = runEffect(runEffects.publish, api, edited, RunActions.publishAskedFor({ packageId: 'p' }));
     expect(order).toEqual(['saved', 'published']);
     expect(actions).toEqual([
       PackageActions.packageSaved({ pack, sent: { ...pack, bundling: 'sheet' } }),
@@ -152,7 +100,7 @@ describe('a package', () => {
       publish,
     };
     const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } });
-    const actions = run(runEffects.publish, api, edited, RunActions.publishAskedFor({ packageId: 'p' }));
+    const actions = runEffect(runEffects.publish, api, edited, RunActions.publishAskedFor({ packageId: 'p' }));
     expect(actions).toEqual([
       PackageActions.packageShownAnew({ packageId: 'p', pack }),
       EditActions.historyArrived({ history: info.history }),
@@ -171,7 +119,7 @@ describe('a package', () => {
       changePackageOnLeaving: (_project: string, _pack: string, change: PackageChange) => void sent.push(change),
     };
     const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } });
-    run(() => merge(packageEffects.savePackage(), leaving.saveOnLeaving()), api, edited);
+    runEffect(() => merge(packageEffects.savePackage(), leaving.saveOnLeaving()), api, edited);
     window.dispatchEvent(new Event('pagehide'));
     expect(sent).toEqual([{ bundling: 'sheet', ...(guarded && { was: { bundling: 'one' } }) }]);
   });
@@ -184,7 +132,7 @@ describe('a package', () => {
       changePackage,
       publish: (_: string, __: string, options: unknown) => (asked.push(options), of(begun)),
     };
-    const actions = run(
+    const actions = runEffect(
       runEffects.publish,
       api,
       PackageActions.trialBegun({ packageId: 'p' }),
@@ -199,7 +147,7 @@ describe('a package', () => {
   it('that is published is followed until it is over', () => {
     const open = { id: 'r', state: 'running' } as RunInfo;
     const steps = [open, { ...open, state: 'done' } as RunInfo];
-    const actions = run(runEffects.watchRuns, { watch: () => of(...steps) }, RunActions.runBegun({ run: open }));
+    const actions = runEffect(runEffects.watchRuns, { watch: () => of(...steps) }, RunActions.runBegun({ run: open }));
     expect(actions).toEqual(steps.map((step) => RunActions.runAdvanced({ run: step })));
   });
 });
@@ -217,7 +165,7 @@ describe('uploads', () => {
           )
         : of({ share: 0.5 }, { received: { outcome: 'added', drawing: { id: 'd' } } });
     const files = [new File([], 'good.dxf'), new File([], 'bad.dxf')];
-    const actions = run(
+    const actions = runEffect(
       drawingEffects.sendDrawings,
       { upload: upload as Api['upload'] },
       DrawingActions.filesDropped({ files }),
@@ -249,13 +197,13 @@ describe('leaving the page', () => {
   const saved = ProjectActions.projectArrived({ info: { ...info, packages: [{ ...pack, bundling: 'sheet' }] } });
   const api = { changePackage: () => NEVER, changePackageOnLeaving: () => undefined };
   const leave = (...sent: Action[]): void => {
-    run(leaving.saveOnLeaving, api, ...sent);
+    runEffect(leaving.saveOnLeaving, api, ...sent);
     window.dispatchEvent(new Event('pagehide'));
-    end();
+    endEffects();
   };
   const takenUp = (arrival: Action): unknown[] => {
-    const taken = run(leaving.resumePendingEdits, {}, arrival);
-    end();
+    const taken = runEffect(leaving.resumePendingEdits, {}, arrival);
+    endEffects();
     return taken;
   };
 
@@ -291,7 +239,7 @@ describe('leaving the page', () => {
       true,
     ],
   ])('is asked about or not: %s', (_, sent: Action[], asked) => {
-    run(leaving.askBeforeLeaving, {}, ...sent);
+    runEffect(leaving.askBeforeLeaving, {}, ...sent);
     const event = new Event('beforeunload', { cancelable: true });
     window.dispatchEvent(event);
     expect(event.defaultPrevented).toBe(asked);
