@@ -23,12 +23,12 @@ const web = {
   setupFilesAfterEnv: ['<rootDir>/test/support/setup.ts'],
   moduleNameMapper: { '/start-worker$': '<rootDir>/test/support/no-worker.ts' },
   transform: {
-    '^.+\\.(ts|mjs|js|html)$': [
+    '^.+\\.(ts|mjs|js|html|svg)$': [
       'jest-preset-angular',
-      { tsconfig: '<rootDir>/tsconfig.spec.json', stringifyContentPathRegex: '\\.html$' },
+      { tsconfig: '<rootDir>/tsconfig.spec.json', stringifyContentPathRegex: '\\.(html|svg)$' },
     ],
   },
-  transformIgnorePatterns: ['node_modules/(?!.*\\.mjs$|comlink|flatbush|flatqueue)'],
+  transformIgnorePatterns: ['node_modules/(?!.*\\.(mjs|svg)$|comlink|flatbush|flatqueue)'],
 };
 
 export default {

@@ -88,7 +88,7 @@ export type Row = Readonly<Record<string, Value>>;
                 [attr.aria-label]="'Move ' + named(item.row) + ' up'"
                 (click)="move(item.at, -1)"
               >
-                <mat-icon aria-hidden="true">arrow_upward</mat-icon>
+                <mat-icon svgIcon="arrow_upward" aria-hidden="true" />
               </button>
               <button
                 matIconButton
@@ -97,7 +97,7 @@ export type Row = Readonly<Record<string, Value>>;
                 [attr.aria-label]="'Move ' + named(item.row) + ' down'"
                 (click)="move(item.at, 1)"
               >
-                <mat-icon aria-hidden="true">arrow_downward</mat-icon>
+                <mat-icon svgIcon="arrow_downward" aria-hidden="true" />
               </button>
             }
             <button
@@ -106,7 +106,7 @@ export type Row = Readonly<Record<string, Value>>;
               [attr.aria-label]="'Remove ' + named(item.row)"
               (click)="remove(item.at)"
             >
-              <mat-icon aria-hidden="true">delete</mat-icon>
+              <mat-icon svgIcon="delete" aria-hidden="true" />
             </button>
           </td>
         </ng-container>

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 import { MatIcon } from '@angular/material/icon';
+import type { IconName } from './icons';
 
 /** What a place shows while there is nothing in it: what comes first, and (as content) the button that does it. */
 @Component({
@@ -7,7 +8,7 @@ import { MatIcon } from '@angular/material/icon';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatIcon],
   template: `
-    <mat-icon aria-hidden="true">{{ icon() }}</mat-icon>
+    <mat-icon [svgIcon]="icon()" aria-hidden="true" />
     <h2>{{ title() }}</h2>
     <div class="words"><ng-content /></div>
   `,
@@ -37,6 +38,6 @@ import { MatIcon } from '@angular/material/icon';
   `,
 })
 export class EmptyState {
-  readonly icon = input.required<string>();
+  readonly icon = input.required<IconName>();
   readonly title = input.required<string>();
 }

@@ -16,13 +16,13 @@ export interface NoticeContent {
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatButton, MatIcon, MatIconButton],
   template: `
-    <mat-icon aria-hidden="true">{{ content.failed ? 'error' : 'task_alt' }}</mat-icon>
+    <mat-icon [svgIcon]="content.failed ? 'error' : 'task_alt'" aria-hidden="true" />
     <p>{{ content.sentence }}</p>
     @if (content.action; as action) {
       <button matButton type="button" (click)="act(action.act)">{{ action.words }}</button>
     }
     <button matIconButton type="button" aria-label="Dismiss" (click)="bar.dismissWithAction()">
-      <mat-icon>close</mat-icon>
+      <mat-icon svgIcon="close" />
     </button>
   `,
   styles: `

@@ -1,5 +1,7 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
+import { MatIconRegistry } from '@angular/material/icon';
+import { FakeMatIconRegistry } from '@angular/material/icon/testing';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { provideRouter, Router } from '@angular/router';
 import type { Action } from '@ngrx/store';
@@ -18,7 +20,12 @@ const done: Notice = { sentence: 'A-101 is removed.', failed: false };
 
 function begin(listen: () => void) {
   TestBed.configureTestingModule({
-    providers: [provideZonelessChangeDetection(), provideRouter([]), provideMockStore({ initialState: after(opened) })],
+    providers: [
+      provideZonelessChangeDetection(),
+      provideRouter([]),
+      provideMockStore({ initialState: after(opened) }),
+      { provide: MatIconRegistry, useClass: FakeMatIconRegistry },
+    ],
   });
   const store = TestBed.inject(MockStore);
   const sent: Action[] = [];

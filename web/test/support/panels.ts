@@ -3,6 +3,8 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
+import { MatIconRegistry } from '@angular/material/icon';
+import { FakeMatIconRegistry } from '@angular/material/icon/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
 import { provideMockStore } from '@ngrx/store/testing';
 import type { DrawingInfo } from '@folvex/contract';
@@ -21,6 +23,7 @@ export async function show<T>(type: Type<T>, inputs: Record<string, unknown>): P
     providers: [
       provideZonelessChangeDetection(),
       provideRouter([]),
+      { provide: MatIconRegistry, useClass: FakeMatIconRegistry },
       provideMockStore({
         selectors: [
           { selector: projectFeature.selectGroups, value: groups },

@@ -1,5 +1,7 @@
 import { provideZonelessChangeDetection, type EnvironmentProviders, type Provider, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { MatIconRegistry } from '@angular/material/icon';
+import { FakeMatIconRegistry } from '@angular/material/icon/testing';
 import { provideRouter } from '@angular/router';
 import { provideMockStore } from '@ngrx/store/testing';
 import { ProjectActions } from '../../src/state/project/project.actions';
@@ -16,6 +18,7 @@ export async function show<T>(
     providers: [
       provideZonelessChangeDetection(),
       provideRouter([]),
+      { provide: MatIconRegistry, useClass: FakeMatIconRegistry },
       provideMockStore({ initialState: state }),
       ...providers,
     ],

@@ -21,7 +21,7 @@ import { LEAST_TILE_PX } from './wall-layout';
         (measured)="measured.emit($event)"
       />
       @if (chosen()) {
-        <mat-icon class="tick" aria-hidden="true">check</mat-icon>
+        <mat-icon svgIcon="check" class="tick" aria-hidden="true" />
       }
     </div>
     <p class="name">
@@ -29,10 +29,10 @@ import { LEAST_TILE_PX } from './wall-layout';
     </p>
     <p class="facts">
       @if (outOfDate()) {
-        <span class="stale"><mat-icon aria-hidden="true">history</mat-icon>out of date</span> ·
+        <span class="stale"><mat-icon svgIcon="history" aria-hidden="true" />out of date</span> ·
       }
       @if (deviations(); as words) {
-        <span class="stale"><mat-icon aria-hidden="true">call_split</mat-icon>other {{ words }}</span> ·
+        <span class="stale"><mat-icon svgIcon="call_split" aria-hidden="true" />other {{ words }}</span> ·
       }
       {{ facts() }}
     </p>

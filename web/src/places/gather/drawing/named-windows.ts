@@ -38,7 +38,7 @@ import { TextField } from '../../../forms/text-field';
               [attr.aria-label]="'Remove window ' + window.name"
               (click)="remove(window)"
             >
-              <mat-icon>close</mat-icon>
+              <mat-icon svgIcon="close" />
             </button>
           </li>
         }

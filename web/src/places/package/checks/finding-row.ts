@@ -5,9 +5,10 @@ import { RouterLink } from '@angular/router';
 import type { Finding, Fix, Severity } from '@folvex/core';
 import { TextField } from '../../../forms/text-field';
 import { ProjectLinks } from '../../../state/project/project-links';
+import type { IconName } from '../../../ui/icons';
 
 /** The icon of each severity; its word is said too. */
-export const SEVERITY_ICONS: Readonly<Record<Severity, string>> = { stop: 'block', warning: 'warning', note: 'info' };
+export const SEVERITY_ICONS: Readonly<Record<Severity, IconName>> = { stop: 'block', warning: 'warning', note: 'info' };
 
 /** One finding: its sentence, the way to its sheet, its fix, and the choice to accept it. */
 @Component({
@@ -16,7 +17,7 @@ export const SEVERITY_ICONS: Readonly<Record<Severity, string>> = { stop: 'block
   imports: [MatButton, MatIcon, RouterLink, TextField],
   template: `
     @let one = finding();
-    <mat-icon aria-hidden="true">{{ one.accepted ? 'check' : icons[one.severity] }}</mat-icon>
+    <mat-icon [svgIcon]="one.accepted ? 'check' : icons[one.severity]" aria-hidden="true" />
     <div>
       <p>
         <span class="fx-visually-hidden">{{ one.severity }}: </span>{{ one.sentence }}

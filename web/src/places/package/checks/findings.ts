@@ -30,7 +30,7 @@ const SHOWN_AT_ONCE = 40;
         } @else {
           <li [class]="group.severity" [class.accepted]="group.accepted">
             <button matButton type="button" class="kind" [attr.aria-expanded]="isOpen(group)" (click)="toggle(group)">
-              <mat-icon aria-hidden="true">{{ group.accepted ? 'check' : icons[group.severity] }}</mat-icon>
+              <mat-icon [svgIcon]="group.accepted ? 'check' : icons[group.severity]" aria-hidden="true" />
               <span class="fx-visually-hidden">{{ group.severity }}: </span>
               <span class="words">{{ group.words }}</span>
               <b class="count">{{ counted(group.findings.length, 'place') }}</b>
@@ -93,7 +93,7 @@ const SHOWN_AT_ONCE = 40;
         }
       } @empty {
         <li class="good">
-          <mat-icon aria-hidden="true">check_circle</mat-icon>
+          <mat-icon svgIcon="check_circle" aria-hidden="true" />
           <p>Names, order and sheets are in order.</p>
         </li>
       }

@@ -35,7 +35,7 @@ import { TextField } from '../../../forms/text-field';
         />
         <fx-colour caption="Colour of the stamp" [value]="stamp.colour" (chosen)="change(at, { colour: $event })" />
         <button matIconButton type="button" aria-label="Remove the stamp" (click)="removeStamp(at)">
-          <mat-icon>delete</mat-icon>
+          <mat-icon svgIcon="delete" />
         </button>
         <mat-checkbox [checked]="!!stamp.under" (change)="layStamp(at, $event.checked)">under the drawing</mat-checkbox>
       </div>

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, input, signal } from '@an
 import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { isPicture, type OutputPlan, type PlannedFile, type Sheet } from '@folvex/core';
+import type { IconName } from '../../../ui/icons';
 import { countOf } from '../../../ui/words';
 
 /** Files that are listed before more are asked for. */
@@ -9,7 +10,7 @@ const FILES_AT_ONCE = 200;
 
 interface Folder {
   path: string;
-  files: { file: PlannedFile; name: string; icon: string; pages: string[] }[];
+  files: { file: PlannedFile; name: string; icon: IconName; pages: string[] }[];
 }
 
 /** The files of an output plan by folder, each with its pages. */
@@ -20,7 +21,7 @@ interface Folder {
   template: `
     @for (folder of shownFolders(); track folder.path) {
       @if (folder.path) {
-        <p class="folder"><mat-icon aria-hidden="true">folder</mat-icon>{{ folder.path }}</p>
+        <p class="folder"><mat-icon svgIcon="folder" aria-hidden="true" />{{ folder.path }}</p>
       }
       <ul [class.inside]="folder.path">
         @for (item of folder.files; track $index) {
@@ -31,7 +32,7 @@ interface Folder {
               [attr.aria-expanded]="item.pages.length > 1 ? open().has(item.file.path) : null"
               [disabled]="item.pages.length < 2"
             >
-              <mat-icon aria-hidden="true">{{ item.icon }}</mat-icon>
+              <mat-icon [svgIcon]="item.icon" aria-hidden="true" />
               <span class="name" [class.none]="!item.name">{{ item.name || 'no name' }}</span>
               <span class="count">{{ item.pages.length > 1 ? counted(item.pages.length, 'page') : '' }}</span>
             </button>
@@ -71,7 +72,7 @@ export class OutputTree {
       const folder = byPath.get(path) ?? { path, files: [] };
       byPath.set(path, folder);
       const pages = file.sheets.map((id) => `${byId.get(id)?.number ?? id}  ${byId.get(id)?.title ?? ''}`);
-      const icon = file.path === '' ? 'error' : file.format && isPicture(file.format) ? 'image' : 'draft';
+      const icon: IconName = file.path === '' ? 'error' : file.format && isPicture(file.format) ? 'image' : 'draft';
       folder.files.push({ file, name: file.path.slice(slash + 1), icon, pages });
     }
     return [...byPath.values()];
