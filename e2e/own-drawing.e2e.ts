@@ -129,7 +129,7 @@ test('while the server is away, a request says so and nothing typed is lost', as
   await page.context().setOffline(true);
   await rule.fill('[project.name] offline');
   await expect(page.getByText('The server cannot be reached; what you typed is still here.')).toBeVisible();
-  await expect(rule).toHaveValue('[project.name] offline');
+  await expect(rule).toHaveText('[project.name] offline');
   await page.context().setOffline(false);
   const saved = page.waitForResponse((response) => response.request().method() === 'PATCH' && response.ok());
   await rule.fill('[project.name] online');

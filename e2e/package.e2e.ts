@@ -50,7 +50,7 @@ test('two files of one name are told apart from their finding, with one press', 
   await expect(finding).toContainText('would both be written as');
   await expect(page.getByRole('button', { name: /^Publish/ })).toBeDisabled();
   await finding.getByRole('button', { name: /^Use / }).first().click();
-  await expect(rule).toHaveValue('[page > pad 3] [project.number]');
+  await expect(rule).toHaveText('[page > pad 3] [project.number]');
   await expect.poll(async () => (await names(page)).filter((name) => name.endsWith('.pdf'))[0]).toBe('001 2617.pdf');
   await expect(page.getByRole('button', { name: /^Publish 8 files/ })).toBeEnabled();
 });
@@ -130,19 +130,19 @@ test('a rule is completed while it is written, and blank fields are left out by 
   await rule.pressSequentially('[sheet.n');
   await expect(page.getByRole('option', { name: /^sheet\.number/ })).toHaveAttribute('aria-selected', 'true');
   await rule.press('Enter');
-  await expect(rule).toHaveValue('[sheet.number]');
+  await expect(rule).toHaveText('[sheet.number]');
   await rule.pressSequentially('_[project.client > up');
   await rule.press('Tab');
   await rule.press('End');
   await rule.pressSequentially(']');
-  await expect(rule).toHaveValue('[sheet.number]_[project.client > upper]');
+  await expect(rule).toHaveText('[sheet.number]_[project.client > upper]');
   await expect.poll(async () => (await names(page))[0]).toBe('A-101_TERN QUAY HARBOUR TRUST.pdf');
   // No revision on some sheets, say: the field and what stands before it go.
   await rule.fill('[sheet.number]_[group.missing]');
   await expect(page.getByText('[group.missing], which does not exist').first()).toBeVisible();
   await page.getByRole('button', { name: 'Ready rules' }).click();
   await page.getByRole('menuitem', { name: /^Number and title/ }).click();
-  await expect(rule).toHaveValue('[sheet.number] [sheet.title]');
+  await expect(rule).toHaveText('[sheet.number] [sheet.title]');
 });
 
 test('sheets are picked by filters; a page is printed smaller and twice, as its files say', async ({

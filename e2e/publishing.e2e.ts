@@ -78,7 +78,7 @@ test('names are seen as they are typed, and a blank or a clash stops', async ({ 
   await expect(page.getByText(/would both be written as "Site and plans.pdf"/).first()).toBeVisible();
   await expect(publish).toBeDisabled();
   await rule.fill('[sheet.number');
-  await expect(page.getByText('is never closed; add "]" behind it.').first()).toBeVisible();
+  await expect(page.getByText('is never closed; add "]" after it.').first()).toBeVisible();
   await rule.fill('[sheet.number] [project.client > cut 0]');
   await expect(page.getByText('[project.client] is blank for A-401').first()).toBeVisible();
   await expect(publish).toBeDisabled();
@@ -99,10 +99,10 @@ test('an edit made just before the page is left is not lost', async ({ folvex: p
   await rule.fill('[group.name]');
   await rule.fill('[project.number]');
   await page.goto(`${await demoAddress(page, address)}/packages`);
-  await expect(rule).toHaveValue('[project.number]');
+  await expect(rule).toHaveText('[project.number]');
   await rule.fill('');
   await page.reload();
-  await expect(rule).toHaveValue('');
+  await expect(rule).toHaveText('');
 });
 
 test('publishing goes on behind, and its files open on the light table', async ({ folvex: page }) => {

@@ -21,18 +21,33 @@ export interface NameResult {
   blank: string[];
 }
 
+/** What is wrong with a rule, and which of its characters: from `from` up to `to`, counted from 0. */
+export interface RuleFault {
+  sentence: string;
+  from: number;
+  to: number;
+}
+
 /**
  * Reads a rule: text with fields in square brackets, steps after `>`, optional parts as `(? … )`, a backslash before
  * a literal character. The problem of a wrong rule says what and where.
  */
 export function parseRule(source: string): Outcome<NamingRule> {
+  const { pieces, fault } = read(source);
+  return fault
+    ? { ok: false, problem: { code: 'naming.rule', sentence: fault.sentence, place: {} } }
+    : { ok: true, value: { source, pieces } };
+}
+
+/** The first thing that is wrong with a rule; undefined where it can be read. */
+export function faultOf(source: string): RuleFault | undefined {
+  return read(source).fault;
+}
+
+function read(source: string): { pieces: RulePiece[]; fault: RuleFault | undefined } {
   const parser = new RuleParser(source);
   const pieces = parser.pieces(false);
-  if (parser.problem) {
-    const { problem } = parser;
-    return { ok: false, problem: { code: 'naming.rule', sentence: problem, place: {} } };
-  }
-  return { ok: true, value: { source, pieces } };
+  return { pieces, fault: parser.fault };
 }
 
 /** What happens to blank fields: reported, or left out together with the separator next to them. */
@@ -86,20 +101,20 @@ function valueOf(piece: RulePiece, fields: Fields, blank: string[]): string {
 }
 
 class RuleParser {
-  problem: string | undefined;
+  fault: RuleFault | undefined;
   private at = 0;
 
   constructor(private readonly source: string) {}
 
   /** Reads up to the end, or up to the `)` that closes an optional part. */
-  pieces(inOptional: boolean): RulePiece[] {
+  pieces(inOptional: boolean, begin = 0): RulePiece[] {
     const pieces: RulePiece[] = [];
     let text = '';
     const endText = (): void => {
       if (text) pieces.push({ kind: 'text', text });
       text = '';
     };
-    while (this.at < this.source.length && !this.problem) {
+    while (this.at < this.source.length && !this.fault) {
       const c = this.source[this.at]!;
       if (c === '\\') {
         text += this.source[this.at + 1] ?? '';
@@ -109,8 +124,9 @@ class RuleParser {
         pieces.push(this.field());
       } else if (this.source.startsWith('(?', this.at)) {
         endText();
+        const begin = this.at;
         this.at += 2;
-        pieces.push({ kind: 'optional', pieces: this.pieces(true) });
+        pieces.push({ kind: 'optional', pieces: this.pieces(true, begin) });
       } else if (c === ')' && inOptional) {
         this.at++;
         endText();
@@ -120,8 +136,9 @@ class RuleParser {
         this.at++;
       }
     }
-    if (inOptional && !this.problem)
-      this.problem = 'The part that begins with "(?" is never closed; add ")" where it ends.';
+    if (inOptional) {
+      this.say('The part that begins with "(?" is never closed; add ")" where it ends.', begin, this.source.length);
+    }
     endText();
     return pieces;
   }
@@ -130,18 +147,24 @@ class RuleParser {
     const start = this.at + 1;
     const end = this.closing(start);
     if (end < 0) {
-      this.problem = `The field that begins at character ${this.at + 1} is never closed; add "]" behind it.`;
+      const words = `The field that begins at character ${this.at + 1} is never closed; add "]" after it.`;
+      this.say(words, this.at, this.source.length);
       return { kind: 'text', text: '' };
     }
     this.at = end + 1;
-    const [path = '', ...steps] = this.source
-      .slice(start, end)
-      .split('>')
-      .map((part) => part.trim());
+    const [first = '', ...others] = this.source.slice(start, end).split('>');
+    const path = first.trim();
     if (!/^[A-Za-z][\w.-]*$/.test(path)) {
-      this.problem = `"${path}" at character ${start + 1} is not a field; write one like [sheet.number].`;
+      const words = `"${path}" at character ${start + 1} is not a field; write one like [sheet.number].`;
+      this.say(words, start - 1, end + 1);
     }
-    return { kind: 'field', path, steps: steps.map((text) => this.step(text)) };
+    let at = start + first.length;
+    const steps = others.map((text) => {
+      const step = this.step(text.trim(), at, at + 1 + text.length);
+      at += 1 + text.length;
+      return step;
+    });
+    return { kind: 'field', path, steps };
   }
 
   /** Position of the bracket that closes a field; a backslash hides one. */
@@ -154,12 +177,17 @@ class RuleParser {
     return -1;
   }
 
-  private step(text: string): { step: Step; args: string[] } {
+  private step(text: string, from: number, to: number): { step: Step; args: string[] } {
     const [name = '', ...args] = text.split(/\s+/);
     const step = STEPS[name];
     const unescaped = args.map((arg) => arg.replace(/\\(.)/g, '$1'));
     const wrong = step ? step.check(unescaped) : `there is no step "${name}"; use ${Object.keys(STEPS).join(', ')}`;
-    if (wrong) this.problem ??= `In "> ${text}": ${wrong}.`;
+    if (wrong) this.say(`In "> ${text}": ${wrong}.`, from, to);
     return { step: step ?? STEPS['upper']!, args: unescaped };
+  }
+
+  /** The first fault counts. */
+  private say(sentence: string, from: number, to: number): void {
+    this.fault ??= { sentence, from, to };
   }
 }

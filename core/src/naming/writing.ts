@@ -30,7 +30,7 @@ export interface Completion {
   options: { text: string; help: string }[];
 }
 
-/** What can follow at a place of a rule: fields behind an open bracket, steps behind `>`. Undefined outside of both. */
+/** What can follow at a place of a rule: fields after an open bracket, steps after `>`. Undefined outside of both. */
 export function completionAt(
   source: string,
   place: number,
@@ -42,7 +42,7 @@ export function completionAt(
   const typed = (behind === '' ? open[1]! : behind.slice(behind.lastIndexOf('>') + 1)).trimStart();
   const known: Readonly<Record<string, string>> =
     behind === '' ? fields : Object.fromEntries(Object.entries(STEPS).map(([name, { help }]) => [name, help]));
-  // Whoever has written a name whole wants to go on, not to be offered longer ones.
+  // A name that is complete needs no completion, even where longer ones begin with it.
   if (/\s/.test(typed) || typed in known) return undefined;
   const options = Object.entries(known)
     .filter(([name]) => name.toLowerCase().includes(typed.toLowerCase()))

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import sanitize from 'sanitize-filename';
 import {
   applyRule,
+  faultOf,
   collisionKey,
   completionAt,
   FIELD_HELP,
@@ -96,9 +97,25 @@ describe('naming rules', () => {
     if (!parsed.ok) expect(parsed.problem.sentence).toContain(part);
   });
 
-  it('never throws and ends for any text', () => {
+  it.each([
+    ['Plan [sheet.number', '[sheet.number'],
+    ['A (? [page]', '(? [page]'],
+    ['x [1x] y', '[1x]'],
+    ['[page > pad 2 > shout]', '> shout'],
+    ['[page > shout] [', '> shout'],
+    ['(? [] )', '[]'],
+  ])('%s is wrong at %s', (rule, part) => {
+    const { from, to } = faultOf(rule)!;
+    expect(rule.slice(from, to)).toBe(part);
+  });
+
+  it('never throws and ends for any text; what is wrong lies in it', () => {
     fc.assert(
-      fc.property(fc.string({ unit: fc.constantFrom(...'[]()?>\\ab. 1'.split('')) }), (text) => void parseRule(text)),
+      fc.property(fc.string({ unit: fc.constantFrom(...'[]()?>\\ab. 1'.split('')) }), (text) => {
+        const fault = faultOf(text);
+        expect(parseRule(text).ok).toBe(fault === undefined);
+        if (fault) expect(0 <= fault.from && fault.from < fault.to && fault.to <= text.length).toBe(true);
+      }),
     );
   });
 

@@ -2,7 +2,6 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { RunInfo } from '@folvex/contract';
 import type { Finding, Fix, OutputPlan, PlannedFile, PrintedStamp, SheetPackage } from '@folvex/core';
 import { Findings } from '../../../src/places/package/checks/findings';
-import { NameRule } from '../../../src/places/package/names/name-rule';
 import { OutputTree } from '../../../src/places/package/output/output-tree';
 import { PageOptionsBar } from '../../../src/places/package/order/page-options';
 import { StampList } from '../../../src/places/package/order/stamp-list';
@@ -11,39 +10,6 @@ import { RunProgress } from '../../../src/places/package/run/run-progress';
 import { choose, enter, tick } from '../../support/panels';
 import { all, show, text } from '../../support/parts';
 import { sheet } from '../../support/sheet';
-
-describe('a naming rule', () => {
-  it('tells what is wrong with it, at once', async () => {
-    const fixture = await show(NameRule, { caption: 'File name', rule: '[sheet.number' });
-    expect(all(fixture, 'textarea')[0]!.getAttribute('aria-invalid')).toBe('true');
-    expect(text(fixture)).toContain('never closed');
-    fixture.componentRef.setInput('rule', '[sheet.number]');
-    await fixture.whenStable();
-    expect(all(fixture, '.wrong')[0]!.textContent).toBe('');
-  });
-
-  it('completes what stands in the field, even before the rule is back from where it is kept', async () => {
-    const fixture = await show(NameRule, { caption: 'File name', rule: '[sheet.title > ', ofSheet: true });
-    const edits: string[] = [];
-    fixture.componentInstance.edited.subscribe((rule) => edits.push(rule));
-    const field = all(fixture, 'textarea')[0] as HTMLTextAreaElement;
-    field.value = '[sheet.title > u';
-    field.setSelectionRange(field.value.length, field.value.length);
-    field.dispatchEvent(new Event('input'));
-    field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
-    expect(edits.at(-1)).toMatch(/^\[sheet\.title > upper/);
-  });
-
-  it('hands on what is typed, in one line', async () => {
-    const fixture = await show(NameRule, { caption: 'File name', rule: '' });
-    const edits: string[] = [];
-    fixture.componentInstance.edited.subscribe((rule) => edits.push(rule));
-    const field = all(fixture, 'textarea')[0] as HTMLTextAreaElement;
-    field.value = '[page]\n x';
-    field.dispatchEvent(new Event('input'));
-    expect(edits).toEqual(['[page] x']);
-  });
-});
 
 describe('the output tree', () => {
   const file = (path: string, ...sheets: string[]): PlannedFile => ({

@@ -26,12 +26,7 @@ import { NameRule } from './name-rule';
         />
       }
     }
-    <fx-name-rule
-      caption="Folder (none when empty)"
-      [rows]="1"
-      [rule]="pack.names.folder"
-      (edited)="rename('folder', $event)"
-    />
+    <fx-name-rule caption="Folder (none when empty)" [rule]="pack.names.folder" (edited)="rename('folder', $event)" />
     <fx-fold caption="Blank fields, characters, kept rules">
       <fx-choice
         caption="Blank fields in names"
