@@ -25,6 +25,7 @@ export default defineConfig({
     'issues',
     'package',
     'light-table',
+    'gestures',
     'delivery',
     'manage',
     'accessible',

@@ -1,4 +1,6 @@
 import {
+  afterNextRender,
+  afterRenderEffect,
   ChangeDetectionStrategy,
   Component,
   computed,
@@ -17,6 +19,8 @@ import {
 import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { MatTooltip } from '@angular/material/tooltip';
+import type { PaperSize } from '@folvex/core';
+import { PaperViewport } from '../../ui/paper-viewport';
 import { screenPixelsPerMm } from '../../ui/screen';
 import { isTyping, shortcutOf } from '../../ui/shortcuts';
 import { countOf, paperInWords } from '../../ui/words';
@@ -30,6 +34,7 @@ import { MatInput } from '@angular/material/input';
 const STEP = 1.25;
 const MAX_ZOOM = 12;
 const MARGIN_PX = 24;
+const UNKNOWN: PaperSize = { width: 420, height: 297 };
 
 /** One page of a PDF, with its measured paper, zoom and search. */
 @Component({
@@ -54,9 +59,6 @@ export class PageViewer {
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly table = viewChild.required<ElementRef<HTMLElement>>('table');
   private readonly search = viewChild.required<ElementRef<HTMLInputElement>>('search');
-  private readonly room = signal({ width: 0, height: 0 });
-  /** 1 shows the whole page. */
-  protected readonly zoom = signal(1);
   protected readonly painting = signal(true);
   private readonly hitAt = signal(0);
   private readonly sized = resource({
@@ -65,17 +67,15 @@ export class PageViewer {
   });
   protected readonly paper = computed(() => (this.sized.hasValue() ? this.sized.value() : undefined));
   protected readonly paperWords = computed(() => (this.paper() ? paperInWords(this.paper()!) : ''));
-  /** CSS pixels to a millimetre of paper at which the whole page is seen. */
-  private readonly whole = computed(() => {
-    const [paper, room] = [this.paper(), this.room()];
-    if (!paper || room.width === 0) return undefined;
-    return Math.min((room.width - 2 * MARGIN_PX) / paper.width, (room.height - 2 * MARGIN_PX) / paper.height);
-  });
+  private readonly viewport = new PaperViewport(
+    computed(() => this.paper() ?? UNKNOWN),
+    { around: MARGIN_PX, maxZoom: MAX_ZOOM },
+  );
   /** Of the page as it is shown, CSS pixels. */
   readonly size = computed(() => {
-    const [paper, whole] = [this.paper(), this.whole()];
-    if (!paper || whole === undefined) return undefined;
-    const pixelsPerMm = whole * this.zoom();
+    const paper = this.paper();
+    if (!paper || !this.viewport.measured()) return undefined;
+    const pixelsPerMm = this.viewport.pixelsPerMm();
     return { width: paper.width * pixelsPerMm, height: paper.height * pixelsPerMm };
   });
   private readonly found = resource({
@@ -92,12 +92,12 @@ export class PageViewer {
   });
 
   constructor() {
-    const watcher = new ResizeObserver(([entry]) => {
-      const { width, height } = entry!.contentRect;
-      this.room.set({ width, height });
+    const destroyed = inject(DestroyRef);
+    afterNextRender(() => destroyed.onDestroy(this.viewport.attach(this.table().nativeElement, movesPage)));
+    afterRenderEffect(() => {
+      this.size();
+      untracked(() => this.viewport.settle());
     });
-    effect(() => watcher.observe(this.table().nativeElement));
-    inject(DestroyRef).onDestroy(() => watcher.disconnect());
     effect(() => {
       const size = this.size();
       this.layersTurn();
@@ -120,26 +120,21 @@ export class PageViewer {
     else if (to.kind === 'file') this.fileAskedFor.emit(to);
   }
 
-  protected enlarge(factor: number): void {
-    this.zoom.update((zoom) => Math.max(0.5, Math.min(MAX_ZOOM, zoom * factor)));
-  }
-
   protected showWhole(): void {
-    this.zoom.set(1);
+    this.viewport.whole();
   }
 
   /** As large as it will be printed. */
   protected showTrue(): void {
-    const whole = this.whole();
-    if (whole) this.zoom.set(screenPixelsPerMm() / whole);
+    this.viewport.scaleTo(screenPixelsPerMm());
   }
 
   protected larger(): void {
-    this.enlarge(STEP);
+    this.viewport.zoomBy(STEP);
   }
 
   protected smaller(): void {
-    this.enlarge(1 / STEP);
+    this.viewport.zoomBy(1 / STEP);
   }
 
   protected look(text: string): void {
@@ -183,4 +178,9 @@ export class PageViewer {
     this.painting.set(true);
     if (await file.paint(page, this.canvas().nativeElement, width)) this.painting.set(false);
   }
+}
+
+/** The wheel zooms (with Shift it scrolls as wheels do), and a press anywhere moves the page. */
+function movesPage(event: MouseEvent | TouchEvent): boolean {
+  return 'touches' in event || (event.type === 'wheel' ? !event.shiftKey : event.button < 2);
 }

@@ -16,11 +16,14 @@ import { wrap } from 'comlink';
 import type { Problem } from '@folvex/core';
 import type { DrawingEngine, OpenedDrawing, DrawingViewport, Picked } from '../../../engine/drawing-protocol';
 import { startDrawingWorker } from '../../../engine/start-worker';
+import { watchGestures, type GestureStep } from '../../../ui/gestures';
 import { arrowStep, shortcutOf } from '../../../ui/shortcuts';
 import { DRAWING_KEYS } from '../shortcuts';
 import { cssTransform, moved, pixelOf, placeAt, fitToBox, zoomAt } from './drawing-viewport';
 
 const NEAR_PX = 8;
+/** A press that moves less is a click. */
+const CLICK_PX = 3;
 
 /** Something shown over the drawing at places of its page (mm). */
 export interface Overlay {
@@ -41,7 +44,6 @@ export interface Overlay {
     role: 'application',
     '[attr.aria-label]': 'name()',
     '[attr.data-painted]': 'paintedTurn()',
-    '(wheel)': 'wheel($event)',
     '(pointerdown)': 'press($event)',
     '(pointermove)': 'move($event)',
     '(pointerup)': 'release($event)',
@@ -72,7 +74,8 @@ export class DrawingCanvas {
   private paper: [number, number, number, number] = [0, 0, 1, 1];
   private busy = false;
   private again = false;
-  private dragged: { x: number; y: number; far: boolean } | undefined;
+  /** Where the pointer was pressed, and whether it has moved too far for a click. */
+  private pressed: { x: number; y: number; far: boolean } | undefined;
 
   protected readonly transform = computed(() => {
     const [painted, wanted] = [this.painted(), this.outlook()];
@@ -92,7 +95,13 @@ export class DrawingCanvas {
   constructor() {
     const sizes = new ResizeObserver(() => this.resize());
     sizes.observe(this.host);
+    const release = watchGestures(
+      this.host,
+      (event) => this.movesDrawing(event),
+      (step) => this.follow(step),
+    );
     inject(DestroyRef).onDestroy(() => {
+      release();
       sizes.disconnect();
       this.worker.terminate();
     });
@@ -155,35 +164,37 @@ export class DrawingCanvas {
     this.outlook.update((outlook) => outlook && { ...outlook, widthPx, heightPx });
   }
 
-  protected wheel(event: WheelEvent): void {
-    event.preventDefault();
-    const [px, py] = this.pixel(event);
-    const factor = Math.exp(-event.deltaY * (event.deltaMode === 1 ? 0.05 : 0.0015));
-    this.outlook.update((outlook) => outlook && zoomAt(outlook, factor, px, py));
+  /** Whether an event moves or zooms the drawing, rather than being the caller's. */
+  private movesDrawing(event: MouseEvent | TouchEvent): boolean {
+    if ('touches' in event) return event.touches.length > 1 || !this.drawing();
+    return event.type === 'wheel' || event.button === 1 || (event.button === 0 && !this.drawing());
+  }
+
+  private follow({ factor, at, dx, dy }: GestureStep): void {
+    const [px, py] = this.pixel(at);
+    const [right, down] = [dx * devicePixelRatio, dy * devicePixelRatio];
+    this.outlook.update((outlook) => outlook && moved(zoomAt(outlook, factor, px, py), right, down));
   }
 
   protected press(event: PointerEvent): void {
+    this.pressed = { x: event.clientX, y: event.clientY, far: !event.isPrimary };
+    if (!this.drawing() || event.button !== 0) return;
     this.host.setPointerCapture(event.pointerId);
-    this.dragged = { x: event.clientX, y: event.clientY, far: false };
-    if (this.drawing() && event.button === 0) void this.report('down', event);
+    void this.report('down', event);
   }
 
   protected move(event: PointerEvent): void {
     if (this.drawing() && !(event.buttons & 4)) return void this.report('move', event);
-    const { dragged } = this;
-    if (!dragged || event.buttons === 0) return;
-    const [dx, dy] = [event.clientX - dragged.x, event.clientY - dragged.y];
-    if (!dragged.far && Math.hypot(dx, dy) < 3) return;
-    this.dragged = { x: event.clientX, y: event.clientY, far: true };
-    this.outlook.update((outlook) => outlook && moved(outlook, dx * devicePixelRatio, dy * devicePixelRatio));
+    const { pressed } = this;
+    if (pressed && Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) >= CLICK_PX) pressed.far = true;
   }
 
   protected async release(event: PointerEvent): Promise<void> {
-    const { dragged } = this;
-    this.dragged = undefined;
+    const { pressed } = this;
+    this.pressed = undefined;
     if (this.drawing()) return this.report('up', event);
     const outlook = this.outlook();
-    if (!dragged || dragged.far || !outlook) return;
+    if (!pressed || pressed.far || !outlook) return;
     const [x, y] = placeAt(outlook, ...this.pixel(event));
     this.picked.emit(await this.engine.pick(x, y, this.reach(outlook), this.hidden()));
   }
@@ -221,7 +232,7 @@ export class DrawingCanvas {
     return (NEAR_PX * devicePixelRatio) / outlook.scale;
   }
 
-  private pixel(event: MouseEvent): [number, number] {
+  private pixel(event: { clientX: number; clientY: number }): [number, number] {
     const { left, top } = this.host.getBoundingClientRect();
     return [(event.clientX - left) * devicePixelRatio, (event.clientY - top) * devicePixelRatio];
   }

@@ -44,7 +44,7 @@ import { optionsByName } from '../../../ui/choices';
 import { arrowStep, isTyping, shortcutOf } from '../../../ui/shortcuts';
 import { countOf, paperInWords } from '../../../ui/words';
 import { SHEET_KEYS } from '../shortcuts';
-import { SheetViewport } from './sheet-viewport';
+import { PaperViewport } from '../../../ui/paper-viewport';
 import { NotePanel } from './note-panel';
 import { movedNote, newNote, noteId, noteName, notesOn, NOTE_OFFERS, shownId } from './notes';
 import { OutlineTool } from './outline-tool';
@@ -55,6 +55,11 @@ import { SheetPicture, type DraggedItem } from './sheet-picture';
 import { SheetPanel } from './sheet-panel';
 import { ViewPanel } from './view-panel';
 import { ProjectLinks } from '../../../state/project/project-links';
+
+/** Room around the sheet for its rulers, CSS pixels. */
+const AROUND = 44;
+/** What of a sheet is taken by a finger itself. */
+const TAKEN = 'fx-placed-views .view, fx-outline-tool';
 
 /** Ways to see the sheet. */
 const WAYS = [
@@ -183,13 +188,16 @@ export class SheetPlace {
     return (view && this.drawingEntities()[view.drawing]) ?? null;
   });
   private readonly desk = viewChild.required<ElementRef<HTMLElement>>('desk');
-  protected readonly looking = new SheetViewport(this.paper);
+  protected readonly looking = new PaperViewport(this.paper, { around: AROUND });
   /** What is being dragged, and how far it has come. */
   protected readonly lifted = signal<DraggedItem | null>(null);
 
   constructor() {
     const destroyed = inject(DestroyRef);
-    afterNextRender(() => destroyed.onDestroy(this.looking.attach(this.desk().nativeElement)));
+    afterNextRender(() => {
+      const { nativeElement: desk } = this.desk();
+      destroyed.onDestroy(this.looking.attach(desk, (event) => movesSheet(event, desk)));
+    });
     afterRenderEffect(() => {
       this.looking.width();
       this.looking.height();
@@ -293,20 +301,6 @@ export class SheetPlace {
     this.store.dispatch(NoticeActions.requestRefused({ problem: { code: 'view.locked', sentence, place: {} } }));
   }
 
-  /** The wheel zooms at the pointer; with Shift it scrolls as wheels do. */
-  protected wheel(event: WheelEvent): void {
-    if (event.shiftKey) return;
-    event.preventDefault();
-    this.looking.zoomBy(Math.exp(-event.deltaY * (event.deltaMode === 1 ? 0.05 : 0.0015)), event);
-  }
-
-  /** The middle button, or any on the bare desk, moves the sheet along. */
-  protected pan(event: PointerEvent): void {
-    if (event.buttons & 4 || (event.buttons & 1 && event.target === this.desk().nativeElement)) {
-      this.looking.panBy(event.movementX, event.movementY);
-    }
-  }
-
   protected onKey(event: KeyboardEvent): void {
     const shortcut = isTyping(event) ? undefined : shortcutOf(event, SHEET_KEYS);
     if (!shortcut || !this.runShortcut(shortcut, event)) return;
@@ -352,4 +346,14 @@ export class SheetPlace {
     else return false;
     return true;
   }
+}
+
+/**
+ * Whether an event moves or zooms the sheet: the wheel (with Shift it scrolls as wheels do), the middle button, two
+ * fingers, and the first button or one finger where they take no view or note.
+ */
+function movesSheet(event: MouseEvent | TouchEvent, desk: HTMLElement): boolean {
+  if ('touches' in event) return event.touches.length > 1 || !(event.target as Element).closest(TAKEN);
+  if (event.type === 'wheel') return !event.shiftKey;
+  return event.button === 1 || (event.button === 0 && event.target === desk);
 }

@@ -1,10 +1,9 @@
 import { computed, signal, type Signal } from '@angular/core';
 import type { Box, PaperSize } from '@folvex/core';
+import { watchGestures } from './gestures';
 
-/** Room around the sheet for its rulers, CSS pixels. */
-const AROUND = 44;
 /** CSS pixels to a millimetre. */
-const [MIN_ZOOM, MAX_ZOOM] = [0.1, 80];
+const [MIN_SCALE, MAX_SCALE] = [0.1, 80];
 
 interface Visible {
   left: number;
@@ -13,12 +12,21 @@ interface Visible {
   height: number;
 }
 
+export interface PaperViewportOptions {
+  /** Room around the paper where all of it is shown, CSS pixels. */
+  around: number;
+  /** How many times as large as the whole paper fits it is shown at most; absent: as far as the scale goes. */
+  maxZoom?: number;
+}
+
 /**
- * The desk that a sheet lies on: how large the sheet is shown, and which part of it is seen. Zooming keeps what lies
+ * The desk that a paper lies on: how large the paper is shown, and which part of it is seen. Zooming keeps what lies
  * under a point where it is.
  */
-export class SheetViewport {
+export class PaperViewport {
   private readonly room = signal({ width: 800, height: 600 });
+  /** True once the size of the desk is known. */
+  readonly measured = signal(false);
   /** Times as large as the whole sheet fits. */
   private readonly zoom = signal(1);
   /** The part of the sheet that is seen, CSS pixels from its upper left corner. */
@@ -27,12 +35,19 @@ export class SheetViewport {
   private kept: { x: number; y: number; mm: [number, number] } | undefined;
   private element: HTMLElement | undefined;
 
-  constructor(private readonly paper: Signal<PaperSize>) {}
+  constructor(
+    private readonly paper: Signal<PaperSize>,
+    private readonly options: PaperViewportOptions,
+  ) {}
 
-  readonly pixelsPerMm = computed(() => {
+  /** CSS pixels to a millimetre at which the whole paper is seen. */
+  private readonly fitting = computed(() => {
     const { width, height } = this.room();
-    const fitting = Math.min((width - 2 * AROUND) / this.paper().width, (height - 2 * AROUND) / this.paper().height);
-    return Math.min(MAX_ZOOM, Math.max(MIN_ZOOM, fitting * this.zoom()));
+    const { around } = this.options;
+    return Math.min((width - 2 * around) / this.paper().width, (height - 2 * around) / this.paper().height);
+  });
+  readonly pixelsPerMm = computed(() => {
+    return Math.min(MAX_SCALE, Math.max(MIN_SCALE, this.fitting() * this.zoom()));
   });
   readonly width = computed(() => Math.round(this.paper().width * this.pixelsPerMm()));
   readonly height = computed(() => Math.round(this.paper().height * this.pixelsPerMm()));
@@ -50,33 +65,49 @@ export class SheetViewport {
     };
   });
 
-  /** Watches the element that scrolls, with the sheet's element in it. Returns how to stop. */
-  attach(element: HTMLElement): () => void {
+  /** Watches the element that scrolls, with the paper's element in it. Returns how to stop. */
+  attach(element: HTMLElement, begins: (event: MouseEvent | TouchEvent) => boolean): () => void {
     this.element = element;
+    const release = watchGestures(element, begins, ({ factor, at, dx, dy }) => {
+      if (factor !== 1) this.zoomBy(factor, at, [dx, dy]);
+      else this.panBy(dx, dy);
+    });
     const look = (): void => this.look();
     const watcher = new ResizeObserver(() => {
       this.room.set({ width: element.clientWidth, height: element.clientHeight });
+      this.measured.set(true);
       this.look();
     });
     watcher.observe(element);
     element.addEventListener('scroll', look, { passive: true });
     return () => {
+      release();
       watcher.disconnect();
       element.removeEventListener('scroll', look);
     };
   }
 
-  /** Zooms about a point of the window, or about the middle of the desk. */
-  zoomBy(factor: number, at?: { clientX: number; clientY: number }): void {
+  /** Zooms about a point of the window, or about the middle of the desk, and then moves. */
+  zoomBy(factor: number, at?: { clientX: number; clientY: number }, [dx, dy]: [number, number] = [0, 0]): void {
     const box = this.element?.getBoundingClientRect();
     const sheet = this.sheetBox();
     if (box && sheet) {
       const [x, y] = at ? [at.clientX, at.clientY] : [box.left + box.width / 2, box.top + box.height / 2];
       const scale = this.pixelsPerMm();
-      this.kept = { x, y, mm: [(x - sheet.left) / scale, (y - sheet.top) / scale] };
+      this.kept = { x: x + dx, y: y + dy, mm: [(x - sheet.left) / scale, (y - sheet.top) / scale] };
     }
-    const fitting = this.pixelsPerMm() / this.zoom();
-    this.zoom.update((zoom) => Math.min(MAX_ZOOM / fitting, Math.max(0.5, zoom * factor)));
+    this.zoomTo(this.zoom() * factor);
+  }
+
+  /** Shows the paper at a scale, CSS pixels to a millimetre. */
+  scaleTo(pixelsPerMm: number): void {
+    this.kept = undefined;
+    this.zoomTo(pixelsPerMm / this.fitting());
+  }
+
+  private zoomTo(zoom: number): void {
+    const most = Math.min(MAX_SCALE / this.fitting(), this.options.maxZoom ?? Infinity);
+    this.zoom.set(Math.min(most, Math.max(0.5, zoom)));
   }
 
   whole(): void {
