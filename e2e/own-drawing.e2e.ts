@@ -48,14 +48,26 @@ test('nineteen tables in one drawing become nineteen sheets in one step', async 
   await card.getByRole('button', { name: 'Find frames' }).click();
   const panel = page.locator('fx-frames-panel');
   await expect(panel).toContainText('X-FRAME · 19 frames');
+  // The first number is one from which on nineteen are free.
+  await expect(panel.getByLabel('First number')).toHaveValue('A-503');
+  await panel.getByLabel('First number').fill('A-101');
   await expect(panel).toContainText('There is a sheet A-101 already');
   await panel.getByLabel('First number').fill('T-01');
   await expect(panel.locator('.planned li')).toHaveCount(19);
-  await expect(panel.locator('.planned li').first()).toHaveText('T-01 A3 landscape, 1:50');
+  await expect(panel.locator('.planned li').first()).toHaveText('T-01 A3, landscape, 1:50');
+  await choose(page, 'Paper and scale', /^all at 1:25/);
+  await expect(panel.locator('.planned li').first()).toHaveText('T-01 A1, landscape, 1:25');
+  await choose(page, 'Paper and scale', /^each as it fits best: all fit/);
+  // A click on a frame leaves it out.
+  await panel.locator('fx-frames-preview g').nth(4).click();
+  await expect(panel.getByRole('button', { name: 'Create 18 sheets' })).toBeVisible();
+  await panel.locator('.planned li').nth(4).getByRole('checkbox').check();
+
   await panel.getByRole('button', { name: 'Create 19 sheets' }).click();
   await expect(card).toContainText('19 sheets');
   // One step takes them back, and they can be made again.
-  await panel.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.locator('fx-notice')).toContainText('19 sheets created.');
+  await page.locator('fx-notice').getByRole('button', { name: 'Undo' }).click();
   await expect(card).toContainText('no sheet yet');
   await panel.getByRole('button', { name: 'Create 19 sheets' }).click();
   await expect(card).toContainText('19 sheets');

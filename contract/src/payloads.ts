@@ -5,11 +5,11 @@ import type {
   Bundling,
   Finding,
   FontId,
-  FoundFrame,
+  FittedFrame,
   FrameMark,
   FrameOrder,
   Group,
-  FramePaper,
+  FrameFit,
   LengthUnit,
   Margins,
   Note,
@@ -171,16 +171,19 @@ export interface NewSheet {
 export interface FramesInfo {
   layer: string;
   /** `number`: the number in the frame, where frames are ordered by it. */
-  frames: (FoundFrame & { paper: FramePaper | null; number?: string })[];
+  frames: (FittedFrame & { number?: string })[];
 }
 
-/** Sheets to be made from the frames of a layer that fill a named paper. */
+/** Sheets to be created from the frames of a layer. */
 export interface NewFrameSheets {
   layer: string;
   order: FrameOrder;
-  /** Number of the first; the others count up from it. Of no account where the numbers are those inside. */
+  /** Number of the first; the others count up from it. Ignored where the frames have their numbers inside. */
   first: string;
   group: string;
+  fit: FrameFit;
+  /** Positions of frames that get no sheet, counted from 0 in their order. */
+  skipped: number[];
 }
 
 /** The properties of a sheet that a person sets; null: worked out automatically, or absent. */

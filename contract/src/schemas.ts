@@ -63,6 +63,21 @@ export const newFrameSheetsSchema = yup
         order === 'text' ? schema : schema.min(1, 'The first sheet needs a number; write one such as A-101'),
       ),
     group: text(100),
+    fit: yup
+      .object({
+        by: yup.string().oneOf(['frame', 'scale', 'paper']).required(),
+        scale: yup
+          .string()
+          .max(30)
+          .when('by', { is: 'scale', then: (schema) => schema.required() }),
+        paper: yup
+          .string()
+          .max(60)
+          .when('by', { is: 'paper', then: (schema) => schema.required() }),
+      })
+      .noUnknown()
+      .required(),
+    skipped: yup.array(yup.number().integer().min(0).required()).max(100_000).required(),
   })
   .noUnknown()
   .strict();

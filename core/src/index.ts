@@ -47,6 +47,7 @@ export * from './sheet/drawing-page';
 export * from './sheet/extents';
 export * from './sheet/frame-texts';
 export * from './sheet/frames';
+export * from './sheet/frame-plan';
 export * from './sheet/layout-name';
 export * from './sheet/notes/model';
 export type { PlacedNote } from './sheet/notes/draw';

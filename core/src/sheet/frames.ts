@@ -75,8 +75,8 @@ export function orderFrames<T extends FoundFrame>(frames: readonly T[], order: '
   return lines.flatMap((line) => line.sort((a, b) => along(a) - along(b)));
 }
 
-/** The named paper that a frame fills at a standard scale, the nearest first choice; undefined where there is none. */
-export function paperOfFrame({ window }: FoundFrame, unit: LengthUnit): FramePaper | undefined {
+/** The named papers that a frame fills at a standard scale, the nearest first. */
+export function papersOfFrame({ window }: FoundFrame, unit: LengthUnit): FramePaper[] {
   const [width, height] = [window[2] - window[0], window[3] - window[1]].map((side) => side * MM_PER_UNIT[unit]);
   const imperial = unit === 'in' || unit === 'ft';
   const scales = imperial ? [1, ...IMPERIAL_SCALES] : METRIC_SCALES;
@@ -93,8 +93,9 @@ export function paperOfFrame({ window }: FoundFrame, unit: LengthUnit): FramePap
     ),
   );
   // Two sizes of one series fill a frame at two scales (A1 at 1:50 is A3 at 1:100): the larger paper is meant more often.
-  const [best] = found.sort((a, b) => a.off - b.off || b.scale - a.scale);
-  return best && { name: best.name, orientation: best.orientation, scale: best.scale, scaleText: best.scaleText };
+  return found
+    .sort((a, b) => a.off - b.off || b.scale - a.scale)
+    .map(({ name, orientation, scale, scaleText }) => ({ name, orientation, scale, scaleText }));
 }
 
 /** Numbers for so many sheets, counting up the last digits of the first: `A-101` → `A-101`, `A-102` … */

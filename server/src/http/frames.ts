@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
 import { newFrameSheetsSchema, ROUTES, type NewFrameSheets } from '@folvex/contract';
-import { numbersFrom, type FrameOrder, type LengthUnit, type Sheet } from '@folvex/core';
+import { numbersFrom, planFrames, type FrameOrder, type FrameSheet, type LengthUnit, type Sheet } from '@folvex/core';
 import type { FrameOnLayer } from '@folvex/press';
 import { drawingById, type DrawingRow } from '../data/drawings';
 import { makeEdit } from '../work/edits';
@@ -41,22 +41,23 @@ export function frameRoutes(services: Services): Router {
       const wanted = bodyOf(request, newFrameSheetsSchema) as NewFrameSheets;
       const { row, unit } = await drawingOf(projectId, parameter(request, 'drawing'));
       const found = (await framesOf(row, unit, wanted.order)).find(({ layer }) => layer === wanted.layer);
-      const frames = found?.frames.filter(({ paper }) => paper) ?? [];
+      const frames = found?.frames ?? [];
+      const planned = planFrames(frames, wanted.fit, unit, new Set(wanted.skipped));
       const numbers =
         wanted.order === 'text'
-          ? frames.flatMap(({ number }) => number ?? [])
-          : numbersFrom(wanted.first, frames.length);
-      if (numbers.length < frames.length) {
+          ? planned.flatMap(({ at }) => frames[at]!.number ?? [])
+          : numbersFrom(wanted.first, planned.length);
+      if (numbers.length < planned.length) {
         const sentence = `No text on ${wanted.layer} has another value in each frame; number them by rows or columns.`;
         throw new Refused(422, 'frames.numbers', sentence, { layer: wanted.layer });
       }
       const taken = new Set((await sheetsOf(db, projectId)).map(({ number }) => number.toLowerCase()));
       const doubled = numbers.find((number) => taken.has(number.toLowerCase()));
       if (doubled !== undefined) {
-        const sentence = `Sheet ${doubled} already exists; start with a number that leaves room for ${frames.length}.`;
+        const sentence = `Sheet ${doubled} already exists; start with a number that leaves room for ${planned.length}.`;
         throw new Refused(409, 'sheet.number', sentence);
       }
-      const sheets = frames.map((frame, i) => sheetOf(row.id, frame, numbers[i]!, wanted.group));
+      const sheets = planned.map((one, i) => sheetOf(row.id, frames[one.at]!, one, numbers[i]!, wanted.group));
       const words = `${sheets.length} sheets from frames of ${row.name}`;
       const edits = sheets.map((after) => ({ before: null, after }));
       response.status(201).json(await makeEdit(services, projectId, { words, sheets: edits }));
@@ -66,15 +67,21 @@ export function frameRoutes(services: Services): Router {
 }
 
 /** A sheet whose edges are the frame. */
-function sheetOf(drawing: string, { window, rotation, paper }: FrameOnLayer, number: string, group: string): Sheet {
-  const { name, orientation, scaleText } = paper!;
-  const view = { id: 'v1', drawing, space: 'model', window, scale: scaleText, at: [0, 0] as [number, number] };
+function sheetOf(
+  drawing: string,
+  { window, rotation }: FrameOnLayer,
+  { paper, scale }: FrameSheet,
+  number: string,
+  group: string,
+): Sheet {
+  // In the middle, so that it stays there at another scale.
+  const view = { id: 'v1', drawing, space: 'model', window, scale, at: 'centre' as const };
   return {
     id: randomUUID(),
     number,
     title: '',
     group,
-    paper: { name, orientation },
+    paper,
     frame: 'none',
     titleBlock: undefined,
     revision: undefined,

@@ -250,7 +250,11 @@ describe('frames of a drawing', () => {
   it('become sheets in reading order, once the unit is known and the numbers are free', async () => {
     const { id } = (await upload(text, 'frames.dxf')).body.drawing as DrawingInfo;
     const at = { project: server.project, drawing: id };
-    const wanted = { layer: 'F', order: 'rows', first: 'F-1', group: 'details' };
+    const wanted = {
+      ...{ layer: 'F', order: 'rows', first: 'F-1', group: 'details' },
+      fit: { by: 'frame' },
+      skipped: [],
+    };
     const make = (body: object) => request(server.app).post(path(ROUTES.frameSheets, at)).send(body);
     expect((await make(wanted)).body.problem.code).toBe('drawing.unit');
     await request(server.app)
@@ -268,8 +272,17 @@ describe('frames of a drawing', () => {
     ]);
     expect(made[0]).toMatchObject({
       paper: { name: 'A3', orientation: 'landscape' },
-      views: [{ scale: '1:1', at: [0, 0] }],
+      views: [{ scale: '1:1', at: 'centre' }],
     });
+    // At another scale they get papers of their own size; one of them is left out.
+    const half = await make({ ...wanted, first: 'H-1', fit: { by: 'scale', scale: '1:3' }, skipped: [1] });
+    expect(
+      (half.body as EditAnswer).sheets.map(({ number, paper, views }) => [number, paper, views[0]!.window]),
+    ).toEqual([
+      ['H-1', { size: [140, 99] }, [0, 400, 420, 697]],
+      ['H-2', { size: [140, 99] }, [500, 0, 920, 297]],
+    ]);
+    expect((await make({ ...wanted, first: 'P-1', fit: { by: 'paper' } })).status).toBe(400);
     const read = await make({ ...wanted, order: 'text' });
     expect([read.status, read.body.problem.code]).toEqual([422, 'frames.numbers']);
     const again = await make({ ...wanted, first: 'F-3' });
@@ -301,7 +314,7 @@ describe('frames with their numbers written in them', () => {
     const { id } = (await upload(text, 'numbered.dxf')).body.drawing as DrawingInfo;
     const { body } = await request(server.app)
       .post(path(ROUTES.frameSheets, { project: server.project, drawing: id }))
-      .send({ layer: 'F', order: 'text', first: '', group: '' });
+      .send({ layer: 'F', order: 'text', first: '', group: '', fit: { by: 'frame' }, skipped: [] });
     const made = (body as EditAnswer).sheets;
     expect(made.map((sheet) => sheet.number)).toEqual(['N-01', 'N-02']);
     expect(made[0]!.views[0]!.rotation).toBeCloseTo(-5, 6);

@@ -17,6 +17,7 @@ import * as effects from '../../src/state/project/project.effects';
 import * as runEffects from '../../src/state/runs/runs.effects';
 import * as sheetEffects from '../../src/state/sheets/sheets.effects';
 import { answerOf } from '../support/answers';
+import { sheet } from '../support/sheet';
 import { endEffects, pack, projectInfo as info, runEffect } from '../support/effects';
 
 describe('loading', () => {
@@ -179,6 +180,25 @@ describe('uploads', () => {
       DrawingActions.fileReceived.type,
       DrawingActions.drawingRefused.type,
     ]);
+  });
+});
+
+describe('new sheets', () => {
+  it('are counted in a notice that offers to undo them; a single one is named', () => {
+    const made = [sheet('1:50'), { ...sheet('1:50'), id: 'b', number: 'A-102' }];
+    for (const [sheets, sentence] of [
+      [made, '2 sheets created.'],
+      [made.slice(1), 'A-102 Plan created.'],
+    ] as const) {
+      const actions = runEffect(
+        sheetEffects.createSheets,
+        { createLayoutSheets: () => of(answerOf({ sheets: [...sheets] })) },
+        DrawingActions.layoutSheetsAskedFor({ drawingId: 'd' }),
+      );
+      const action = { words: 'Undo', dispatch: EditActions.stepAskedFor({ way: 'undo' }) };
+      expect(actions.at(-1)).toEqual(NoticeActions.noticeShown({ notice: { sentence, failed: false, action } }));
+      endEffects();
+    }
   });
 });
 

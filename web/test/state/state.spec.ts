@@ -283,13 +283,6 @@ describe('runs and uploads', () => {
     expect(whole(after(arrived, asked, NoticeActions.requestRefused({ problem }))).takingLayouts).toBeNull();
   });
 
-  it('takes back the sheets made last', () => {
-    const made = SheetActions.sheetsCreated({ sheets: [sheet('n1', 'N-1'), sheet('n2', 'N-2')] });
-    expect(whole(after(arrived, made)).justMade).toEqual(['n1', 'n2']);
-    const back = after(arrived, made, SheetActions.sheetsRemoved({ ids: ['n1', 'n2'] }));
-    expect([whole(back).justMade, whole(back).sheets.ids]).toEqual([[], whole(after(arrived)).sheets.ids]);
-  });
-
   it('knows which sheets hold a version behind their drawing', () => {
     const held = { ...info.sheets[0]!, id: 'old', views: [{ ...info.sheets[0]!.views[0]!, held: 1 }] };
     const newer = { ...info.drawings[0]!, version: 2 };

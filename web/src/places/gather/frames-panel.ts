@@ -1,35 +1,52 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
 import { MatButton, MatIconButton } from '@angular/material/button';
+import { MatCheckbox } from '@angular/material/checkbox';
 import { MatIcon } from '@angular/material/icon';
-import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { numbersFrom, type FrameOrder } from '@folvex/core';
+import {
+  fitFrame,
+  frameFits,
+  freeFirst,
+  numbersFrom,
+  planFrames,
+  type FrameFit,
+  type FrameOrder,
+  type LengthUnit,
+} from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
-import { Lookups } from '../../state/lookups/lookups';
-import { DrawingActions } from '../../state/drawings/drawings.actions';
-import { EditActions } from '../../state/edits/edits.actions';
-import { projectFeature } from '../../state/project/project.reducer';
-import { sheetsFeature } from '../../state/sheets/sheets.reducer';
-import { selectAllSheets } from '../../state/sheets/sheets.selectors';
-import { optionsByName } from '../../ui/choices';
-import { countOf } from '../../ui/words';
-import { FramesPreview } from './frames-preview';
-import { choice } from '../../ui/choice-signal';
 import { ChoiceField, type Choosable } from '../../forms/choice-field';
 import { TextField } from '../../forms/text-field';
-import { ProjectLinks } from '../../state/project/project-links';
+import { Lookups } from '../../state/lookups/lookups';
+import { DrawingActions } from '../../state/drawings/drawings.actions';
+import { projectFeature } from '../../state/project/project.reducer';
+import { selectAllSheets } from '../../state/sheets/sheets.selectors';
+import { choice } from '../../ui/choice-signal';
+import { optionsByName } from '../../ui/choices';
+import { countOf, paperChoiceInWords, unitOf } from '../../ui/words';
+import { FramesPreview } from './frames-preview';
+
+const FIRST = 'A-101';
+const BEST: FrameFit = { by: 'frame' };
 
 /** The frame finder: closed rectangles on a layer become sheets in reading order, numbered, in one step. */
 @Component({
   selector: 'fx-frames-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ChoiceField, FramesPreview, MatButton, MatIcon, MatIconButton, RouterLink, TextField],
+  imports: [ChoiceField, FramesPreview, MatButton, MatCheckbox, MatIcon, MatIconButton, TextField],
   templateUrl: './frames-panel.html',
   styleUrl: './frames-panel.scss',
   host: { class: 'fx-side' },
 })
 export class FramesPanel {
-  protected readonly to = inject(ProjectLinks).to;
   readonly drawing = input.required<DrawingInfo>();
   readonly closed = output();
 
@@ -57,40 +74,78 @@ export class FramesPanel {
   );
   protected readonly trouble = this.found.problem;
   protected readonly layer = choice(() => this.layers()[0]?.layer ?? '');
-  protected readonly first = signal('A-101');
   protected readonly group = choice(() => this.groups()[0]?.id ?? '');
   private readonly frames = computed(() => this.layers().find(({ layer }) => layer === this.layer())?.frames ?? []);
-  /** Frames that fill a named paper, with the number that each will get. */
-  protected readonly planned = computed(() => {
-    const filling = this.frames().flatMap(({ paper, ...frame }) => (paper ? { ...frame, paper } : []));
-    const numbers = this.read()
-      ? filling.map(({ number }) => number ?? '')
-      : numbersFrom(this.first() || '?', filling.length);
-    return filling.map(({ window, rotation, paper: { name, orientation, scaleText } }, i) => ({
-      number: numbers[i]!,
-      words: `${name} ${orientation}, ${scaleText}${rotation ? `, turned upright by ${Math.abs(rotation).toFixed(1)}°` : ''}`,
-      window,
-      rotation: rotation ?? 0,
-    }));
+  private readonly unit = computed(() => unitOf(this.drawing()) as LengthUnit);
+
+  /** Ways to give frames their paper and scale, each with how many frames it fits. */
+  protected readonly fitOptions = computed((): Choosable<FrameFit>[] => {
+    const [frames, unit] = [this.frames(), this.unit()];
+    const best = frames.filter(({ papers }) => papers.length > 0).length;
+    const shared = frameFits(frames).map(({ fit, count }) => {
+      const what = fit.by === 'scale' ? `all at ${fit.scale}` : `all on ${fit.paper}`;
+      const own = fit.by === 'scale' ? frames.filter((frame) => fitFrame(frame, fit, unit)).length - count : 0;
+      return { value: fit, words: `${what}: ${fitting(count, frames.length)}${own ? `, ${own} on own sizes` : ''}` };
+    });
+    return [{ value: BEST, words: `each as it fits best: ${fitting(best, frames.length)}` }, ...shared];
   });
+  protected readonly fit = linkedSignal<readonly Choosable<FrameFit>[], FrameFit>({
+    source: this.fitOptions,
+    computation: ([best]) => best!.value,
+  });
+  /** Positions of frames that get no sheet. */
+  protected readonly skipped = linkedSignal<unknown, ReadonlySet<number>>({
+    source: this.frames,
+    computation: () => new Set(),
+  });
+  private readonly fitted = computed(() => planFrames(this.frames(), this.fit(), this.unit()));
+  private readonly planned = computed(() => this.fitted().filter(({ at }) => !this.skipped().has(at)));
+
+  private readonly takenNumbers = computed(() => new Set(this.sheets().map(({ number }) => number.toLowerCase())));
+  /** A number from which on enough are free, until another one is typed. */
+  protected readonly first = linkedSignal(() => freeFirst(FIRST, this.planned().length, this.takenNumbers()));
   /** Numbers are those in the frames. */
   protected readonly read = computed(() => this.order() === 'text');
-  protected readonly unreadable = computed(() => this.read() && this.planned().some(({ number }) => number === ''));
-  protected readonly left = computed(() => this.frames().length - this.planned().length);
-  protected readonly taken = computed(() => {
-    const numbers = new Set(this.planned().map(({ number }) => number.toLowerCase()));
-    return this.sheets().find(({ number }) => numbers.has(number.toLowerCase()))?.number ?? '';
+  private readonly numbers = computed(() => {
+    const [planned, frames] = [this.planned(), this.frames()];
+    const numbers = this.read()
+      ? planned.map(({ at }) => frames[at]!.number ?? '')
+      : numbersFrom(this.first() || '?', planned.length);
+    return new Map(planned.map(({ at }, i) => [at, numbers[i]!]));
   });
+  /** All frames that can become sheets, with the number that each will get; empty for those left out. */
+  protected readonly listed = computed(() => {
+    const [frames, numbers] = [this.frames(), this.numbers()];
+    return this.fitted().map(({ at, paper, scale }) => {
+      const { window, rotation = 0 } = frames[at]!;
+      const turned = rotation ? `, turned upright by ${Math.abs(rotation).toFixed(1)}°` : '';
+      const words = `${paperChoiceInWords(paper)}, ${scale}${turned}`;
+      return { at, number: numbers.get(at) ?? '', words, skipped: this.skipped().has(at), window, rotation };
+    });
+  });
+  protected readonly count = computed(() => this.planned().length);
+  protected readonly unreadable = computed(() => this.read() && [...this.numbers().values()].includes(''));
+  protected readonly unfit = computed(() => this.frames().length - this.fitted().length);
+  protected readonly taken = computed(
+    () => [...this.numbers().values()].find((number) => this.takenNumbers().has(number.toLowerCase())) ?? '',
+  );
   protected readonly counted = countOf;
 
-  protected readonly justMade = this.store.selectSignal(sheetsFeature.selectJustMade);
-
-  protected takeBack(): void {
-    this.store.dispatch(EditActions.stepAskedFor({ way: 'undo' }));
+  protected toggle(at: number): void {
+    const skipped = new Set(this.skipped());
+    if (!skipped.delete(at)) skipped.add(at);
+    this.skipped.set(skipped);
   }
 
-  protected make(): void {
-    const wanted = { layer: this.layer(), order: this.order(), first: this.first().trim(), group: this.group() };
+  protected create(): void {
+    const wanted = {
+      ...{ layer: this.layer(), order: this.order(), first: this.first().trim(), group: this.group() },
+      ...{ fit: this.fit(), skipped: [...this.skipped()] },
+    };
     this.store.dispatch(DrawingActions.frameSheetsAskedFor({ drawingId: this.drawing().id, wanted }));
   }
+}
+
+function fitting(count: number, all: number): string {
+  return count === all ? `${all === 1 ? 'it fits' : 'all fit'}` : `${count} of ${all} fit`;
 }

@@ -1,21 +1,28 @@
-import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { DrawingInfo } from '@folvex/contract';
 import { MINIATURE } from '@folvex/core';
 import { miniatureOf } from '../../ui/miniature';
 import { PagePicture } from '../../ui/page-picture';
 
-/** Longer side of the picture, CSS pixels, and the margin that a miniature has over it. */
-const MAX_SIDE_PX = 308;
+/** The picture at most, CSS pixels, and the margin that a miniature has over its longer side. */
+const MOST = { width: 640, height: 360 };
 const MARGIN = MINIATURE.marginMm / MINIATURE.longestMm;
 
 export interface PreviewedFrame {
+  /** Position among all frames of the layer. */
+  at: number;
+  /** Of its sheet; empty where it is left out. */
   number: string;
+  skipped: boolean;
   window: [xmin: number, ymin: number, xmax: number, ymax: number];
   /** Degrees by which it is turned to be upright. */
   rotation: number;
 }
 
-/** The model of a drawing with frames drawn over it, each with the number that its sheet will get. */
+/**
+ * The model of a drawing with frames drawn over it, each with the number that its sheet will get, and the path along which
+ * they are numbered. A click on a frame leaves it out, or includes it again.
+ */
 @Component({
   selector: 'fx-frames-preview',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -30,8 +37,9 @@ export interface PreviewedFrame {
         [name]="'Model of ' + drawing().name"
       />
       <svg [attr.viewBox]="'0 0 ' + size.width + ' ' + size.height" aria-hidden="true">
-        @for (frame of drawn(); track $index) {
-          <g [attr.transform]="frame.turn">
+        <polyline class="path" [attr.points]="path()" />
+        @for (frame of drawn(); track frame.at) {
+          <g [attr.transform]="frame.turn" [class.skipped]="frame.skipped" (click)="toggled.emit(frame.at)">
             <rect [attr.x]="frame.x" [attr.y]="frame.y" [attr.width]="frame.width" [attr.height]="frame.height" />
             <text
               [attr.x]="frame.x + frame.width / 2"
@@ -54,10 +62,28 @@ export interface PreviewedFrame {
       position: absolute;
       inset: 0;
     }
+    g {
+      cursor: pointer;
+    }
     rect {
+      fill: transparent;
+      stroke: var(--fx-on-paper-signal);
+      stroke-width: 1.5;
+    }
+    g:hover rect {
+      fill: var(--fx-on-paper-signal);
+      fill-opacity: 0.1;
+    }
+    .skipped rect {
+      stroke: #8d8678;
+      stroke-dasharray: 3 3;
+    }
+    .path {
       fill: none;
       stroke: var(--fx-on-paper-signal);
       stroke-width: 1.5;
+      stroke-opacity: 0.35;
+      stroke-linejoin: round;
     }
     text {
       fill: var(--fx-on-paper-signal);
@@ -74,25 +100,37 @@ export interface PreviewedFrame {
 export class FramesPreview {
   readonly drawing = input.required<DrawingInfo>();
   readonly frames = input.required<readonly PreviewedFrame[]>();
+  /** Position of a frame that was clicked. */
+  readonly toggled = output<number>();
 
   protected readonly source = computed(() => miniatureOf(this.drawing()));
   /** Size of the picture, and pixels to a unit of the drawing. */
   protected readonly shape = computed(() => {
     const [xmin, ymin, xmax, ymax] = this.drawing().extents ?? [0, 0, 1, 1];
     const [width, height] = [xmax - xmin, ymax - ymin];
-    const scale = (MAX_SIDE_PX * (1 - 2 * MARGIN)) / (Math.max(width, height) || 1);
-    const margin = MAX_SIDE_PX * MARGIN;
+    const longer = Math.max(width, height) || 1;
+    // The margin is a part of the longer side of the picture.
+    const around = (longer * MARGIN) / (1 - 2 * MARGIN);
+    const scale = Math.min(MOST.width / (width + 2 * around), MOST.height / (height + 2 * around));
+    const margin = around * scale;
     return { width: width * scale + 2 * margin, height: height * scale + 2 * margin, scale, margin, xmin, ymax };
   });
   protected readonly drawn = computed(() => {
     const { scale, margin, xmin, ymax } = this.shape();
-    return this.frames().map(({ number, window: [x0, y0, x1, y1], rotation }) => {
+    return this.frames().map(({ at, skipped, number, window: [x0, y0, x1, y1], rotation }) => {
       const [x, y] = [margin + (x0 - xmin) * scale, margin + (ymax - y1) * scale];
       const [width, height] = [(x1 - x0) * scale, (y1 - y0) * scale];
       // Where the drawing is turned one way to be upright, its frame is turned the other way; y runs down here.
       const turn = `rotate(${rotation} ${x + width / 2} ${y + height / 2})`;
-      const letters = Math.max(7, Math.min(14, height / 3, (1.6 * width) / Math.max(1, number.length)));
-      return { number, x, y, width, height, turn, letters };
+      const letters = Math.max(8, Math.min(16, height / 3, (1.6 * width) / Math.max(1, number.length)));
+      return { at, skipped, number, x, y, width, height, turn, letters };
     });
   });
+  /** From the middle of each sheet's frame to the next. */
+  protected readonly path = computed(() =>
+    this.drawn()
+      .filter(({ skipped }) => !skipped)
+      .map(({ x, y, width, height }) => `${(x + width / 2).toFixed(1)},${(y + height / 2).toFixed(1)}`)
+      .join(' '),
+  );
 }

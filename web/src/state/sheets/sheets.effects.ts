@@ -3,12 +3,14 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store, type Action } from '@ngrx/store';
 import type { EditAnswer } from '@folvex/contract';
+import type { Sheet } from '@folvex/core';
 import { catchError, EMPTY, exhaustMap, mergeMap, of, type Observable } from 'rxjs';
 import { Api } from '../api';
 import { DrawingActions } from '../drawings/drawings.actions';
 import { EditQueue } from '../edits/edit-queue';
 import { projectFeature } from '../project/project.reducer';
 import { EditActions } from '../edits/edits.actions';
+import { NoticeActions } from '../notices/notices.actions';
 import { refused } from '../notices/refused';
 import { PackageActions } from '../packages/packages.actions';
 import { selectAllPackages } from '../packages/packages.selectors';
@@ -26,6 +28,7 @@ export const createSheets = createEffect(
             mergeMap(({ sheets, history }): Action[] => [
               SheetActions.sheetsCreated({ sheets }),
               EditActions.historyArrived({ history }),
+              createdNotice(sheets),
             ]),
             catchError(refused),
           ),
@@ -34,6 +37,14 @@ export const createSheets = createEffect(
     ),
   { functional: true },
 );
+
+function createdNotice(sheets: readonly Sheet[]): Action {
+  const [only, ...others] = sheets;
+  const what = only && others.length === 0 ? `${only.number} ${only.title}`.trim() : `${sheets.length} sheets`;
+  const sentence = `${what} created.`;
+  const action = { words: 'Undo', dispatch: EditActions.stepAskedFor({ way: 'undo' }) };
+  return NoticeActions.noticeShown({ notice: { sentence, failed: false, action } });
+}
 
 type Wanted = ReturnType<
   | typeof SheetActions.sheetAskedFor

@@ -4,7 +4,7 @@ import type { SheetChange, SheetFields } from '@folvex/contract';
 import type { Sheet } from '@folvex/core';
 import { omitKey } from '../omit-key';
 import { EditActions } from '../edits/edits.actions';
-import { ProjectActions, SettingsActions } from '../project/project.actions';
+import { ProjectActions } from '../project/project.actions';
 import { SheetActions } from './sheets.actions';
 
 /** What was changed of a sheet; `pending` changes are on their way, with none it is kept to be sent again. */
@@ -19,11 +19,9 @@ export interface SheetsState {
   sheets: EntityState<Sheet>;
   /** Changes of sheets that the server does not have yet, by sheet. */
   drafts: Record<string, Draft>;
-  /** Ids of the sheets that one step created last, which one undo removes. */
-  justMade: string[];
 }
 
-const initial: SheetsState = { sheets: sheetsAdapter.getInitialState(), drafts: {}, justMade: [] };
+const initial: SheetsState = { sheets: sheetsAdapter.getInitialState(), drafts: {} };
 
 /** The sheets of the project, and what was changed of them and is not saved yet. */
 export const sheetsFeature = createFeature({
@@ -38,12 +36,10 @@ export const sheetsFeature = createFeature({
     on(SheetActions.sheetsCreated, (state, { sheets }) => ({
       ...state,
       sheets: sheetsAdapter.addMany(sheets, state.sheets),
-      justMade: sheets.map(({ id }) => id),
     })),
     on(SheetActions.sheetsRemoved, (state, { ids }) => ({
       ...state,
       sheets: sheetsAdapter.removeMany(ids, state.sheets),
-      justMade: [],
     })),
     on(SheetActions.sheetEdited, (state, { sheetId, change }) => ({
       ...state,
@@ -52,7 +48,6 @@ export const sheetsFeature = createFeature({
     on(SheetActions.sheetSaved, (state, { sheet }) => ({
       sheets: sheetsAdapter.setOne(sheet, state.sheets),
       drafts: draftsAfter(state.drafts, sheet.id),
-      justMade: [],
     })),
     on(SheetActions.sheetEditRefused, (state, { sheetId, kept }) => ({
       ...state,
@@ -61,14 +56,11 @@ export const sheetsFeature = createFeature({
     on(SheetActions.severalSaved, (state, { sheets }) => ({
       ...state,
       sheets: sheetsAdapter.setMany(sheets, state.sheets),
-      justMade: [],
     })),
     on(EditActions.stepped, (state, { step: { sheets, removed } }) => ({
       ...state,
       sheets: sheetsAdapter.setMany(sheets, sheetsAdapter.removeMany(removed, state.sheets)),
-      justMade: [],
     })),
-    on(SettingsActions.settingsSaved, (state) => ({ ...state, justMade: [] })),
   ),
 });
 

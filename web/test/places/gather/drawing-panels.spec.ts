@@ -35,23 +35,31 @@ describe('frames over the picture of a drawing', () => {
     } as unknown as typeof IntersectionObserver;
     const inDrawing = { ...drawing, hash: 'h', extents: [0, 0, 1000, 500] } as unknown as DrawingInfo;
     const frames = [
-      { number: 'D-01', window: [0, 250, 500, 500], rotation: 0 },
-      { number: 'D-02', window: [500, 0, 1000, 250], rotation: -5 },
+      { at: 0, skipped: false, number: 'D-01', window: [0, 250, 500, 500], rotation: 0 },
+      { at: 1, skipped: false, number: 'D-02', window: [500, 0, 1000, 250], rotation: -5 },
+      { at: 2, skipped: true, number: '', window: [0, 0, 500, 250], rotation: 0 },
     ];
     const fixture = await show(FramesPreview, { drawing: inDrawing, frames });
     const rects = [...host(fixture).querySelectorAll('rect')];
     const of = (rect: Element, name: string): number => Number(rect.getAttribute(name));
-    // 308 pixels for the longer side with a margin of 3 in 120 on either: 292.6 for 1000 units.
-    expect(of(rects[0]!, 'x')).toBeCloseTo(7.7, 6);
-    expect(of(rects[0]!, 'y')).toBeCloseTo(7.7, 6);
-    expect(of(rects[1]!, 'x')).toBeCloseTo(7.7 + 146.3, 6);
-    expect(of(rects[1]!, 'y')).toBeCloseTo(7.7 + 73.15, 6);
+    // 640 pixels for the longer side with a margin of 3 in 120 on either: 608 for 1000 units.
+    expect(of(rects[0]!, 'x')).toBeCloseTo(16, 6);
+    expect(of(rects[0]!, 'y')).toBeCloseTo(16, 6);
+    expect(of(rects[1]!, 'x')).toBeCloseTo(16 + 304, 6);
+    expect(of(rects[1]!, 'y')).toBeCloseTo(16 + 152, 6);
     expect([...host(fixture).querySelectorAll('text')].map((text) => text.textContent!.trim())).toEqual([
       'D-01',
       'D-02',
+      '',
     ]);
     const turns = [...host(fixture).querySelectorAll('g')].map((group) => group.getAttribute('transform')!);
     expect(turns[1]).toMatch(/^rotate\(-5 /);
+    // The path leads through the middles of those that become sheets.
+    expect(host(fixture).querySelector('polyline')!.getAttribute('points')).toBe('168.0,92.0 472.0,244.0');
+    const toggled: number[] = [];
+    fixture.componentInstance.toggled.subscribe((at) => toggled.push(at));
+    host(fixture).querySelectorAll('g')[2]!.dispatchEvent(new Event('click'));
+    expect(toggled).toEqual([2]);
   });
 });
 
