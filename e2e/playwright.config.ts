@@ -26,6 +26,7 @@ export default defineConfig({
     'package',
     'light-table',
     'gestures',
+    'keyboard',
     'delivery',
     'manage',
     'accessible',

@@ -23,6 +23,7 @@ import { Shortcuts } from './shortcuts';
 import { MatTooltip } from '@angular/material/tooltip';
 import { ChoiceField } from '../forms/choice-field';
 import { ProjectLinks } from '../state/project/project-links';
+import { keepFocus } from './keep-focus';
 import { showNotices } from './show-notices';
 import { tellRunEnds } from './run-ends';
 
@@ -97,6 +98,7 @@ export class App {
     this.store.dispatch(ProjectActions.applicationOpened());
     showNotices();
     tellRunEnds();
+    keepFocus();
   }
 
   protected open(projectId: string): void {
@@ -145,12 +147,12 @@ export class App {
     } else if (shortcut === 'palette') {
       event.preventDefault();
       this.showPalette();
-    } else if (isTyping(event)) {
+    } else if (isTyping(event) || this.dialog.openDialogs.length > 0) {
       return;
     } else if (shortcut === 'open') {
       if (this.openProject())
         void this.router.navigate(this.to(PLACES.find(({ key }) => key === pressedKey(event))!.path));
-    } else if (shortcut === 'help' && this.dialog.openDialogs.length === 0) {
+    } else if (shortcut === 'help') {
       this.showShortcuts();
     }
   }

@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  viewChild,
+} from '@angular/core';
 import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatAutocomplete, MatAutocompleteTrigger } from '@angular/material/autocomplete';
 import { MatOption } from '@angular/material/core';
@@ -28,6 +36,7 @@ import { PLACES, SETTINGS } from './places';
   template: `
     <mat-form-field>
       <input
+        #field
         matInput
         cdkFocusInitial
         aria-label="Quick search"
@@ -71,9 +80,15 @@ export class Palette {
     initialValue: '',
   });
   private readonly commands = this.all();
+  private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
   private ran = false;
   protected readonly found = computed(() => foundCommands(this.commands, this.text()));
   protected readonly none = computed(() => (this.found().length === 0 ? 'No match.' : ''));
+
+  constructor() {
+    // Sooner than the dialog does: whoever knows the key types at once.
+    afterNextRender(() => this.field().nativeElement.focus());
+  }
 
   /**
    * Runs a listed command; the first match if Enter is pressed before the list has caught up with the text. While the

@@ -341,6 +341,8 @@ export class PackagePlace {
   }
 
   protected publish(): void {
+    // The button keeps its focus while it is disabled, and so its clicks.
+    if (this.stopped() || this.running()) return;
     this.store.dispatch(
       RunActions.publishAskedFor({
         packageId: this.pack()!.id,
