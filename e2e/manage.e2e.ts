@@ -83,6 +83,17 @@ test('a project has an address of its own; it is removed from the first page and
   await expect(page.getByRole('banner')).toContainText('Harbour office');
   await other.close();
 
+  // It goes out as one file, and comes in again.
+  await page.getByRole('link', { name: 'Projects' }).click();
+  await page.getByRole('button', { name: 'More for Tern Quay Ferry Terminal' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('menuitem', { name: 'Export as ZIP' }).click();
+  const archive = await download;
+  expect(archive.suggestedFilename()).toBe('2617 Tern Quay Ferry Terminal.zip');
+  await page.getByLabel('Archive of a project').setInputFiles(await archive.path());
+  await expect(page.getByRole('option', { name: /A-101/ })).toBeVisible();
+  expect(page.url()).not.toContain(demo);
+
   await page.getByRole('link', { name: 'Projects' }).click();
   await page.getByRole('button', { name: 'More for Harbour office' }).click();
   await page.getByRole('menuitem', { name: 'Remove …' }).click();

@@ -12,6 +12,7 @@ import type {
   FrameFit,
   LengthUnit,
   Margins,
+  NamedWindow,
   Note,
   PaperChoice,
   Problem,
@@ -66,13 +67,6 @@ export interface DrawingInfo {
   windows: NamedWindow[];
   /** When it was removed; null: it was not. */
   removedAt: string | null;
-}
-
-/** A named rectangle in a drawing's model, to be shown in a view. */
-export interface NamedWindow {
-  name: string;
-  /** Drawing units. */
-  window: [xmin: number, ymin: number, xmax: number, ymax: number];
 }
 
 /** What a person sets on a drawing: its unit, or all of its windows. */

@@ -4,6 +4,9 @@ export const ROUTES = {
   projects: '/api/projects',
   project: '/api/projects/:project',
   templatePage: '/api/projects/:project/title-blocks/:template/sheets/:sheet/page',
+  /** A project as a ZIP archive comes in, and goes out. */
+  projectImport: '/api/projects/import',
+  projectZip: '/api/projects/:project/project.zip',
   projectRemoved: '/api/projects/:project/removed',
   settings: '/api/projects/:project/settings',
   drawings: '/api/projects/:project/drawings',

@@ -119,6 +119,7 @@ export * from './package/finding';
 export * from './package/run-checks';
 export * from './job/model';
 export * from './job/read';
+export * from './job/write';
 export * from './job/transfer';
 export * from './job/upgrade';
 export {

@@ -105,6 +105,7 @@ export const PROBLEM_CODES = {
   'group.used': ['requests', 'a group that cannot be removed while sheets are in it'],
   'not-found': ['requests', 'something that does not exist any more'],
   offline: ['requests', 'a server that cannot be reached'],
+  'project.archive': ['requests', 'a file that is no archive of a project'],
   'project.publishing': ['requests', 'a project that cannot be removed while it is published'],
   'project.unsaved': ['requests', 'edits that are not saved when another project is opened'],
   'recipe.used': ['requests', 'a recipe that cannot be removed while a package uses it'],

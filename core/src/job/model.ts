@@ -10,6 +10,15 @@ export interface JobFileDrawing {
   file: string;
   /** Overrides the unit that the drawing states; needed where it states none. */
   unit: LengthUnit | undefined;
+  /** Windows of its model that have names. */
+  windows?: NamedWindow[];
+}
+
+/** A named rectangle in a drawing's model, to be shown in a view. */
+export interface NamedWindow {
+  name: string;
+  /** Drawing units. */
+  window: [xmin: number, ymin: number, xmax: number, ymax: number];
 }
 
 /** A project, or part of one, as a job file holds it, with everything left out filled in. */

@@ -48,7 +48,7 @@ function completed(cast: unknown): JobFile {
   };
   return {
     project: { ...project, ...(penSchedules && { penSchedules }) },
-    drawings: drawings.map(({ id, file, unit }) => ({ id, file, unit })),
+    drawings: drawings.map(({ id, file, unit, windows }) => ({ id, file, unit, ...(windows && { windows }) })),
     groups: groups.map(({ sheets: said, ...group }) => ({
       ...group,
       ...(said && { sheets: { ...said, ...(said.paper && { paper: completedPaper(said.paper) }) } }),

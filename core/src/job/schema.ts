@@ -273,11 +273,24 @@ export const groupSchema = only({
   }).default(undefined),
 });
 
+/** A named rectangle in a drawing's model, drawing units. */
+export const namedWindowSchema = only({
+  name: text.min(1).max(100).required(),
+  window: yup.array().strict().of(number.required()).length(4).required(),
+});
+
 /** The job file. */
 export const jobFileSchema = only({
   folvex: number.oneOf([JOB_FILE_VERSION]).required(),
   project: projectSchema.omit(['penSchedules']).noUnknown().strict(),
-  drawings: listOf(only({ id, file: id, unit: text.oneOf([...LENGTH_UNITS]) })),
+  drawings: listOf(
+    only({
+      id,
+      file: id,
+      unit: text.oneOf([...LENGTH_UNITS]),
+      windows: yup.array().strict().of(namedWindowSchema).default(undefined),
+    }),
+  ),
   penSchedules: yup.array().strict().of(penScheduleSchema).default(undefined),
   groups: listOf(groupSchema),
   recipes: listOf(recipeSchema),

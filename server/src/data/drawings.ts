@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { DrawingChange, DrawingInfo } from '@folvex/contract';
-import { judgeUnit } from '@folvex/core';
+import { judgeUnit, type NamedWindow } from '@folvex/core';
 import { isHeld, sourceId, type DrawingFacts } from '@folvex/press';
 import type { Database } from './database';
 import { drawings, earlierVersions } from './schema';
@@ -149,6 +149,7 @@ export interface NewDrawing {
   unit: string | null;
   facts: DrawingFacts;
   miniature: string | null;
+  windows?: NamedWindow[];
 }
 
 /** The result of adding a drawing: it was added, or one like it came in meanwhile. */

@@ -12,7 +12,8 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
-import type { Delivered, NamedWindow } from '@folvex/contract';
+import type { Delivered } from '@folvex/contract';
+import type { NamedWindow } from '@folvex/core';
 import type {
   ComposedFacts,
   ExtraFormat,

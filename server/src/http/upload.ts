@@ -9,9 +9,9 @@ import { Refused } from '../errors';
  * Streams the one file of a form into the store, as fast as the disk takes it; nothing of it stays when it is too large
  * or the sender goes away.
  */
-export function receiveFile(request: Request, store: Store): Promise<OfferedFile> {
+export function receiveFile(request: Request, store: Store, maxBytes = MAX_DRAWING_BYTES): Promise<OfferedFile> {
   return new Promise((resolve, reject) => {
-    const form = openForm(request);
+    const form = openForm(request, maxBytes);
     let seen = false;
     form.on('file', (_field, stream, info) => {
       seen = true;
@@ -44,11 +44,11 @@ function aborted(name: string): Refused {
   return new Refused(400, 'upload.aborted', `${name} was only sent in part; send it again.`);
 }
 
-function openForm(request: Request): ReturnType<typeof busboy> {
+function openForm(request: Request, maxBytes: number): ReturnType<typeof busboy> {
   try {
     return busboy({
       headers: request.headers,
-      limits: { files: 1, fileSize: MAX_DRAWING_BYTES },
+      limits: { files: 1, fileSize: maxBytes },
       defParamCharset: 'utf8',
     });
   } catch {

@@ -101,6 +101,17 @@ export class Projects {
     if (this.mistake() === '') this.store.dispatch(ProjectActions.newProjectAskedFor({ project }));
   }
 
+  protected import(input: HTMLInputElement): void {
+    const [archive] = input.files ?? [];
+    if (archive) this.store.dispatch(ProjectActions.importAskedFor({ archive }));
+    // The same file may be picked again.
+    input.value = '';
+  }
+
+  protected archiveOf({ id }: ProjectSummary): string {
+    return path(ROUTES.projectZip, { project: id });
+  }
+
   protected remove({ id, name, ...project }: ProjectSummary): void {
     confirm(this.dialog, {
       title: `Remove ${name}?`,

@@ -108,6 +108,13 @@ export class Api {
     return this.http.post<ProjectSummary>(path(ROUTES.projects), project);
   }
 
+  /** Creates a project from an archive that was exported. */
+  importProject(archive: File): Observable<ProjectSummary> {
+    const form = new FormData();
+    form.append('file', archive, archive.name);
+    return this.http.post<ProjectSummary>(path(ROUTES.projectImport), form);
+  }
+
   /** Removes a project, or restores it. */
   removeProject(project: string, removed: boolean): Observable<ProjectSummary[]> {
     return this.http.put<ProjectSummary[]>(path(ROUTES.projectRemoved, { project }), { removed });

@@ -18,8 +18,8 @@ export async function importJobFile(db: Database, store: Store, press: Press, jo
   const projectId = randomUUID();
   const received: NewDrawing[] = [];
   const ids = new Map<string, string>();
-  for (const { id, file, unit } of read.job.drawings) {
-    const bytes = await readFile(resolve(dirname(jobFile), file));
+  for (const { id, file, unit, windows = [] } of read.job.drawings) {
+    const bytes = await drawingFile(resolve(dirname(jobFile), file), file);
     const hash = await store.put(bytes);
     const inspected = await press.inspect({ name: basename(file), hash, path: store.path(hash) });
     if (!inspected.ok) throw new ProblemError(inspected.problem);
@@ -34,10 +34,19 @@ export async function importJobFile(db: Database, store: Store, press: Press, jo
       unit: unit ?? null,
       facts,
       miniature: miniature && (await store.put(miniature)),
+      windows,
     });
   }
   await insertProject(db, projectId, withDrawingIds(read.job, ids), received);
   return projectId;
+}
+
+async function drawingFile(path: string, file: string): Promise<Buffer> {
+  return readFile(path).catch((error: NodeJS.ErrnoException) => {
+    if (error.code !== 'ENOENT') throw error;
+    const sentence = `The job file names ${file}, which is not next to it; add the file, or remove the drawing.`;
+    throw new ProblemError({ code: 'job.file', sentence, place: { file } });
+  });
 }
 
 /** Ids of drawings are unique across projects in the database, in a job file only within it. */

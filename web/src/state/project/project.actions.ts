@@ -12,6 +12,8 @@ export const ProjectActions = createActionGroup({
     'Project opened': props<{ projectId: string }>(),
     'Reload asked for': emptyProps(),
     'New project asked for': props<{ project: NewProject }>(),
+    /** An archive of a project was chosen. */
+    'Import asked for': props<{ archive: File }>(),
     /** Removed, or restored. */
     'Project removal asked for': props<{ projectId: string; removed: boolean }>(),
     'Project created': props<{ projectId: string }>(),

@@ -54,6 +54,20 @@ export const createProject = createEffect(
   { functional: true },
 );
 
+export const importProject = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(ProjectActions.importAskedFor),
+      exhaustMap(({ archive }) =>
+        api.importProject(archive).pipe(
+          map(({ id }) => ProjectActions.projectCreated({ projectId: id })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
 export const removeProject = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(

@@ -1,4 +1,5 @@
-import type { DrawingInfo, NamedWindow } from '@folvex/contract';
+import type { DrawingInfo } from '@folvex/contract';
+import type { NamedWindow } from '@folvex/core';
 import { NamedWindows } from '../../../src/places/gather/drawing/named-windows';
 import { FramesPreview } from '../../../src/places/gather/frames-preview';
 import { NewSheetPanel } from '../../../src/places/gather/new-sheet-panel';

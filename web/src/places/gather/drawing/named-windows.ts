@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { MatIcon } from '@angular/material/icon';
 import { MatButton, MatIconButton } from '@angular/material/button';
-import type { NamedWindow } from '@folvex/contract';
+import type { NamedWindow } from '@folvex/core';
 import { TextField } from '../../../forms/text-field';
 
 /** The windows of a drawing that have names; one just drawn can be given one. */

@@ -1,0 +1,74 @@
+import { ZipFile } from 'yazl';
+import { jobFileText, type JobFileDrawing, type LengthUnit, type Sheet } from '@folvex/core';
+import { isHeld, sourceId } from '@folvex/press';
+import { drawingInfos, drawingSources, type DrawingSource } from '../../data/drawings';
+import { packagesOf, sheetsOf } from '../../data/projects';
+import { settingsOf } from '../../data/settings';
+import type { Services } from '../services';
+
+/** The name of the job file in an archive. */
+export const ARCHIVED_JOB = 'job.json';
+
+/**
+ * A project as an archive: its job file, and its drawings below `drawings/`. A view held at an earlier version shows that
+ * version as a drawing of its own. Undefined where there is no such project.
+ */
+export async function exportProject(
+  { db, store }: Services,
+  projectId: string,
+): Promise<{ name: string; zip: ZipFile } | undefined> {
+  const settings = await settingsOf(db, projectId);
+  if (!settings) return undefined;
+  const [infos, sources, sheets, packages] = await Promise.all([
+    drawingInfos(db, projectId),
+    drawingSources(db, projectId),
+    sheetsOf(db, projectId),
+    packagesOf(db, projectId),
+  ]);
+  const shown = new Set(sheets.flatMap(heldSources));
+  const latest = new Map(infos.map((info) => [info.id, info]));
+  const zip = new ZipFile();
+  const paths = new Set<string>();
+  const drawings = sources
+    .filter(({ id }) => (isHeld(id) ? shown.has(id) : !latest.get(id)?.removedAt))
+    .map((source): JobFileDrawing => {
+      const file = freePath(source, paths);
+      zip.addFile(store.path(source.hash), file, { mtime: ARCHIVED_AT });
+      const windows = latest.get(source.id)?.windows ?? [];
+      return { id: source.id, file, unit: unitOf(source), ...(windows.length > 0 && { windows }) };
+    });
+  const { project, groups, recipes } = settings;
+  const text = jobFileText({ project, drawings, groups, recipes, sheets: sheets.map(withOwnSources), packages });
+  zip.addBuffer(Buffer.from(text), ARCHIVED_JOB, { mtime: ARCHIVED_AT });
+  zip.end();
+  return { name: [project.number, project.name].filter(Boolean).join(' '), zip };
+}
+
+/** The same project gives the same archive. */
+const ARCHIVED_AT = new Date('2000-01-01T00:00:00Z');
+
+function unitOf({ unit }: DrawingSource): LengthUnit | undefined {
+  return (unit ?? undefined) as LengthUnit | undefined;
+}
+
+/** Ids of the earlier versions that a sheet shows. */
+function heldSources({ views, from }: Sheet): string[] {
+  return [...views, ...(from ? [from] : [])].flatMap(({ drawing, held }) => (held ? sourceId(drawing, held) : []));
+}
+
+/** A sheet whose views name earlier versions by ids of their own. */
+function withOwnSources({ views, from, ...sheet }: Sheet): Sheet {
+  const own = <T extends { drawing: string; held?: number }>({ held, ...view }: T): Omit<T, 'held'> =>
+    held === undefined ? view : { ...view, drawing: sourceId(view.drawing, held) };
+  return { ...sheet, views: views.map(own), ...(from && { from: own(from) }) };
+}
+
+/** A path that no other drawing has, letter case aside. */
+function freePath({ id, name }: DrawingSource, taken: Set<string>): string {
+  const [, stem, ending] = /^(.*?)(\.[^.]*)?$/s.exec(name) as unknown as [string, string, string?];
+  const called = isHeld(id) ? `${stem} (earlier version)${ending ?? ''}` : name;
+  let path = `drawings/${called}`;
+  for (let turn = 2; taken.has(path.toLowerCase()); turn++) path = `drawings/${turn}/${called}`;
+  taken.add(path.toLowerCase());
+  return path;
+}
