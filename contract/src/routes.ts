@@ -46,6 +46,8 @@ export const ROUTES = {
   runZip: '/api/runs/:run/files.zip',
   runReport: '/api/runs/:run/report.:format',
   runAgain: '/api/runs/:run/again',
+  /** Each sheet as it was issued last. */
+  issuedSheets: '/api/projects/:project/issued-sheets',
   issues: '/api/projects/:project/issues',
   register: '/api/projects/:project/issues/register.xlsx',
   transmittal: '/api/projects/:project/issues/:issue/transmittal.pdf',

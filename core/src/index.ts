@@ -108,6 +108,7 @@ export * from './package/order';
 export * from './package/composed-facts';
 export { isExtraPage } from './package/extra-pages';
 export * from './package/picture-sizes';
+export * from './package/issued-state';
 export * from './package/plan';
 export type * from './package/proof';
 export * from './package/filters';

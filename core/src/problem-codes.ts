@@ -85,7 +85,6 @@ export const PROBLEM_CODES = {
   'run.issued': ['packages and runs', 'a run that cannot be removed since it was issued'],
   'run.open': ['packages and runs', 'a run that cannot be removed while it goes on'],
   'run.partial': ['packages and runs', 'a run of which some sheets could not be made'],
-  'run.protect': ['packages and runs', 'passwords for a version of PDF that cannot have them'],
   'sheet.given-up': ['packages and runs', 'a sheet that crashed its worker, or failed, again and again'],
   'storage.failed': ['packages and runs', "a full, read-only or inaccessible disk for Folvex's files"],
   'job.file': ['job files', 'a job file that cannot be read'],

@@ -1,5 +1,5 @@
 import { describePaper, paperOfChoice } from '../paper/sizes';
-import { outOfDate, type ProjectFacts, type Sheet } from '../sheet/model';
+import { drawingsShown, outOfDate, type ProjectFacts, type Sheet } from '../sheet/model';
 import { matchesText } from './words';
 
 /** Filters of sheets; absent ones let everything through. */
@@ -8,6 +8,8 @@ export interface SheetFilter {
   text?: string;
   /** Id of its group; empty for sheets in none. */
   group?: string;
+  /** Id of a drawing that it shows. */
+  drawing?: string;
   /** Its paper, as people say it. */
   paper?: string;
   /** Index of its revision; empty for sheets without one. */
@@ -37,6 +39,7 @@ export function filteredSheets(sheets: readonly Sheet[], filter: SheetFilter, fa
     return (
       hasWords(sheet) &&
       (filter.group === undefined || sheet.group === filter.group) &&
+      (filter.drawing === undefined || drawingsShown(sheet).includes(filter.drawing)) &&
       (filter.paper === undefined || paperWords(sheet, facts) === filter.paper) &&
       (filter.revision === undefined || index === filter.revision) &&
       (!filter.outOfDate || outOfDate(sheet, facts.latest).length > 0) &&

@@ -6,6 +6,7 @@ import type { Group } from '../sheet/groups';
 import type { ProjectFacts, Sheet } from '../sheet/model';
 import { extraFormatsOf } from './extra-formats';
 import { EXTRA_FORMATS, FORMATS, type ExtraFormat } from './formats';
+import type { IssuedState } from './issued-state';
 import type { SheetPackage } from './model';
 import type { Recipe } from '../recipe/recipe';
 import type { ComposedFacts } from './composed-facts';
@@ -22,15 +23,22 @@ export interface PlanInput {
   runId?: string;
   /**
    * Of each drawing by id, where drawings have versions: its name and latest version, the day that one came in
-   * (YYYY-MM-DD), the files that it refers to, and what it was read from.
+   * (YYYY-MM-DD), the files that it refers to, what it was read from, and the SHA-256 of its content.
    */
-  latest?: ReadonlyMap<string, { name: string; version: number; at?: string; references?: string[]; format?: string }>;
+  latest?: ReadonlyMap<
+    string,
+    { name: string; version: number; at?: string; references?: string[]; format?: string; hash?: string }
+  >;
   /** The recipe of the package; absent: what depends on it is not looked at. */
   recipe?: Recipe;
   /** Facts of each composed sheet, by id; sheets that are not composed yet are missing. */
   pages?: ReadonlyMap<string, ComposedFacts>;
   /** Paths of planned files that are at the destination already; absent: not looked at. */
   there?: ReadonlySet<string>;
+  /** Each sheet as the latest issue that holds it has it, by id; absent: not looked at. */
+  issued?: ReadonlyMap<string, IssuedState>;
+  /** True where the files get passwords. */
+  isProtected?: boolean;
   /** All packages of the project; absent: what depends on them is not looked at. */
   packages?: readonly Pick<SheetPackage, 'order'>[];
 }

@@ -34,20 +34,24 @@ export interface PreparedRun {
   destination: Outcome<Destination> | undefined;
 }
 
-/** What core cannot know by itself: how the sheets came out, and what is at the destination already; absent: not known. */
-export type SeenFacts = Pick<PlanInput, 'pages' | 'there'>;
+/**
+ * What a package does not say: how its sheets came out, what is at the destination already, what was issued before, and
+ * whether this run gives its files passwords; absent: not known, and none.
+ */
+export type SeenFacts = Pick<PlanInput, 'pages' | 'there' | 'issued' | 'isProtected'>;
 
 /** The one planner: resolves the rules of a package and plans every file that a run of it writes. */
 export function prepareRun({ recipes, package: asked, ...facts }: PublishingFacts): PreparedRun {
   const resolved = resolvePackage(asked, facts.sheets, facts.project);
   const recipe = recipes.find(({ id }) => id === asked.recipe) ?? STANDARD_RECIPE;
-  const input = { ...facts, ...resolved, recipe };
+  const input = { ...facts, ...resolved, recipe, ...(recipe.protect && { isProtected: true }) };
   return { input, plan: outputPlan(input), destination: resolveDestination(input) };
 }
 
 /** Every finding of a prepared run, with what has been seen of its sheets and its destination. */
-export function checkRun({ input, plan }: Pick<PreparedRun, 'input' | 'plan'>, { pages, there }: SeenFacts): Finding[] {
-  return runChecks({ ...input, ...(pages && { pages }), ...(there && { there }) }, plan);
+export function checkRun({ input, plan }: Pick<PreparedRun, 'input' | 'plan'>, seen: SeenFacts): Finding[] {
+  const known = Object.entries(seen).filter(([, value]) => value !== undefined);
+  return runChecks({ ...input, ...Object.fromEntries(known) }, plan);
 }
 
 /** The sheets of a prepared run in their order, each once. */

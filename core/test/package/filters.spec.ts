@@ -22,6 +22,8 @@ it.each<[string, SheetFilter, string[]]>([
   ['nothing asked', {}, ['A-101', 'A-102', 'A-501']],
   ['words anywhere, in any case', { text: 'PLAN 10' }, ['A-101', 'A-102']],
   ['a group', { group: 'details' }, ['A-501']],
+  ['no group', { group: '' }, []],
+  ['a drawing that they show', { drawing: VIEW.drawing }, ['A-101', 'A-102']],
   ['a paper', { paper: paperWords(SHEETS[2]!, { project: PROJECT }) }, ['A-501']],
   ['a revision', { revision: 'P02' }, ['A-101']],
   ['no revision', { revision: '' }, ['A-102']],

@@ -4,6 +4,7 @@ import type { RegisterFilter } from '@folvex/core';
 import { issueById, issuesOf } from '../data/issues';
 import { projectFacts } from '../data/projects';
 import { issueRun } from '../work/issues/issue-run';
+import { issuedStates } from '../work/issues/issued-states';
 import { registerWorkbook } from '../work/issues/register-workbook';
 import { transmittalPdf } from '../work/issues/transmittal';
 import { notFound } from '../errors';
@@ -22,6 +23,12 @@ export function issueRoutes(services: Services): Router {
       const projectId = parameter(request, 'project');
       if (!(await projectFacts(db, projectId))) throw notFound('The project');
       response.json(await issuesOf(db, projectId));
+    }),
+  );
+  router.get(
+    ROUTES.issuedSheets,
+    handler(async (request, response) => {
+      response.json(await issuedStates(db, parameter(request, 'project')));
     }),
   );
   router.post(

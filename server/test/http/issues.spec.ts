@@ -3,8 +3,8 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import request from 'supertest';
-import { path, ROUTES, type NewIssue, type RunInfo } from '@folvex/contract';
-import type { Issue } from '@folvex/core';
+import { path, ROUTES, type NewIssue, type RunInfo, type StoppedRun } from '@folvex/contract';
+import type { Issue, IssuedState, ProjectFacts } from '@folvex/core';
 import { until, useServer } from '../support/harness';
 
 const server = useServer();
@@ -39,6 +39,36 @@ describe('an issue', () => {
     expect(first.sheets).toHaveLength(9);
     expect(first.sheets.find(({ number }) => number === 'A-101')).toMatchObject({ revision: 'P03' });
     expect(first.files.map(({ sha256 }) => sha256)).toEqual(run.files.map(({ sha256 }) => sha256));
+  });
+
+  it('is what its sheets are compared with before they are published again', async () => {
+    const sheet = first.sheets.find(({ number }) => number === 'A-102')!.id;
+    const title = (to: string) =>
+      request(server.app)
+        .patch(path(ROUTES.sheet, { project: server.project, sheet }))
+        .send({ title: to })
+        .expect(200);
+    const { body } = await request(server.app).get(path(ROUTES.issuedSheets, { project: server.project }));
+    const states = body as IssuedState[];
+    expect(states).toHaveLength(first.sheets.length);
+    const state = states.find((one) => one.sheet.id === sheet)!;
+    expect(state).toMatchObject({ issue: 1, sheet: { title: 'Upper floor plan' } });
+    expect(Object.values(state.contents).every((hash) => /^[0-9a-f]{64}$/.test(hash))).toBe(true);
+    // A stop of that kind ends the run; the project may make it one.
+    const { project } = (await request(server.app).get(path(ROUTES.project, { project: server.project }))).body as {
+      project: ProjectFacts;
+    };
+    const weigh = (checks: ProjectFacts['checks']) =>
+      request(server.app)
+        .patch(path(ROUTES.settings, { project: server.project }))
+        .send({ project: { checks } })
+        .expect(200);
+    await weigh({ ...project.checks, 'revision.unchanged': 'stop' });
+    await title('Upper floor');
+    const stopped = await request(server.app).post(path(ROUTES.runs, { project: server.project, package: 'permit' }));
+    expect([stopped.status, (stopped.body as StoppedRun).findings[0]!.code]).toEqual([409, 'revision.unchanged']);
+    await title('Upper floor plan');
+    await weigh(project.checks ?? {});
   });
 
   it('stays as it was when its sheets change afterwards', async () => {

@@ -1,5 +1,13 @@
 import request from 'supertest';
-import { path, ROUTES, type EditAnswer, type ProjectInfo, type RunInfo, type SheetFacts } from '@folvex/contract';
+import {
+  path,
+  ROUTES,
+  type EditAnswer,
+  type ProjectInfo,
+  type RunInfo,
+  type SheetFacts,
+  type StoppedRun,
+} from '@folvex/contract';
 import { unpackPage, type Group, type Sheet, type TitleTemplate } from '@folvex/core';
 import { composedSheet, until, useServer } from '../support/harness';
 
@@ -272,6 +280,6 @@ describe('a run with pens and passwords', () => {
       .patch(path(ROUTES.package, { project: server.project, package: pack.id }))
       .send({ recipe: 'old', order: [sheets[0]!.id] });
     const refused = await begin(pack.id, { protect });
-    expect([refused.status, refused.body.problem.code]).toEqual([400, 'run.protect']);
+    expect([refused.status, (refused.body as StoppedRun).findings[0]!.code]).toEqual([409, 'file.protected']);
   });
 });

@@ -11,6 +11,7 @@ import {
 import { MatCheckbox } from '@angular/material/checkbox';
 import { Store } from '@ngrx/store';
 import { withMembers } from '@folvex/core';
+import { selectAllDrawings } from '../state/drawings/drawings.selectors';
 import { IssueActions } from '../state/issues/issues.actions';
 import { issuesFeature } from '../state/issues/issues.reducer';
 import { selectAllPackages } from '../state/packages/packages.selectors';
@@ -21,7 +22,7 @@ import type { Narrowing } from './narrowing';
 import { TextField } from './text-field';
 import { optionsByName } from '../ui/choices';
 
-/** By what sheets are looked for: text, group, paper, revision, issue, package, out of date. */
+/** Filters of sheets: by text, group, drawing, paper, revision, issue, package, and whether they are out of date. */
 @Component({
   selector: 'fx-narrowing-fields',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -37,6 +38,7 @@ import { optionsByName } from '../ui/choices';
       />
     }
     <fx-choice bare caption="Group" [value]="group()" [options]="groups()" (chosen)="byGroup($event)" />
+    <fx-choice bare caption="Drawing" [value]="drawing()" [options]="drawings()" (chosen)="byDrawing($event)" />
     <fx-choice bare caption="Paper" [value]="paper()" [options]="papers()" (chosen)="byPaper($event)" />
     <fx-choice bare caption="Revision" [value]="revision()" [options]="revisions()" (chosen)="byRevision($event)" />
     @if (issues().length > 0) {
@@ -75,8 +77,10 @@ export class NarrowingFields {
   private readonly project = this.store.selectSignal(projectFeature.selectId);
   private readonly sheets = this.store.selectSignal(selectAllSheets);
   private readonly allGroups = this.store.selectSignal(projectFeature.selectGroups);
+  private readonly allDrawings = this.store.selectSignal(selectAllDrawings);
   private readonly allPackages = this.store.selectSignal(selectAllPackages);
   protected readonly group = signal<string | null>(null);
+  protected readonly drawing = signal<string | null>(null);
   protected readonly paper = signal<string | null>(null);
   protected readonly revision = signal<string | null>(null);
   protected readonly issue = signal('');
@@ -84,6 +88,11 @@ export class NarrowingFields {
   protected readonly groups = computed((): readonly Choosable<string | null>[] => [
     { value: null, words: 'any group' },
     ...optionsByName(this.allGroups()),
+    { value: '', words: 'no group' },
+  ]);
+  protected readonly drawings = computed((): readonly Choosable<string | null>[] => [
+    { value: null, words: 'any drawing' },
+    ...optionsByName(this.allDrawings()),
   ]);
   protected readonly papers = computed((): readonly Choosable<string | null>[] => [
     { value: null, words: 'any paper' },
@@ -118,6 +127,11 @@ export class NarrowingFields {
   protected byGroup(group: string | null): void {
     this.group.set(group);
     this.narrowing().narrow({ group: group ?? undefined });
+  }
+
+  protected byDrawing(drawing: string | null): void {
+    this.drawing.set(drawing);
+    this.narrowing().narrow({ drawing: drawing ?? undefined });
   }
 
   protected byPaper(paper: string | null): void {

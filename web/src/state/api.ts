@@ -29,7 +29,7 @@ import {
   type SheetFacts,
   type SpaceInfo,
 } from '@folvex/contract';
-import type { Destination, DrawingChanges, EntityFacts, FrameOrder, Issue, Problem } from '@folvex/core';
+import type { Destination, DrawingChanges, EntityFacts, FrameOrder, Issue, IssuedState, Problem } from '@folvex/core';
 
 /** The server's interface, a method a route. */
 @Injectable({ providedIn: 'root' })
@@ -106,6 +106,11 @@ export class Api {
 
   createProject(project: NewProject): Observable<ProjectSummary> {
     return this.http.post<ProjectSummary>(path(ROUTES.projects), project);
+  }
+
+  /** Each sheet as it was issued last. */
+  issuedSheets(project: string): Observable<IssuedState[]> {
+    return this.http.get<IssuedState[]>(path(ROUTES.issuedSheets, { project }));
   }
 
   /** Creates a project from an archive that was exported. */

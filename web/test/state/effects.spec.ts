@@ -202,6 +202,22 @@ describe('new sheets', () => {
   });
 });
 
+describe('sheets from layouts', () => {
+  it('whose numbers are taken say so', () => {
+    const other = { ...sheet('1:50'), id: 'old', number: 'a-102' };
+    const made = [sheet('1:50'), { ...sheet('1:50'), id: 'b', number: 'A-102' }];
+    const actions = runEffect(
+      sheetEffects.createSheets,
+      { createLayoutSheets: () => of(answerOf({ sheets: made })) },
+      SheetActions.sheetsCreated({ sheets: [other] }),
+      DrawingActions.layoutSheetsAskedFor({ drawingId: 'd' }),
+    );
+    expect(actions.at(-1)).toMatchObject({
+      notice: { sentence: '2 sheets created. Other sheets have the same numbers: A-102.' },
+    });
+  });
+});
+
 describe('what went wrong', () => {
   it("is the server's sentence where it has one, and ours where it cannot be reached", () => {
     const problem = { code: 'unknown' as const, sentence: 'No.', place: {} };

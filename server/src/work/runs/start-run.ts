@@ -9,16 +9,15 @@ import {
   type Finding,
   type PlanInput,
   type PreparedRun,
-  type Recipe,
 } from '@folvex/core';
 import { packageWith, type DrawingInfo, type RunOptions } from '@folvex/contract';
+import { issuedStates } from '../issues/issued-states';
 import { openDestination, lockFor } from '@folvex/press';
 import { inTransaction, type Connection, type Database } from '../../data/database';
 import { drawingInfos, drawingSources } from '../../data/drawings';
 import { packagesOf, projectFacts, sheetsOf } from '../../data/projects';
 import { insertRun, runById } from '../../data/runs';
 import { groupsOf } from '../../data/settings';
-import { Refused } from '../../errors';
 import type { Store } from '../../files/store';
 import type { RunInput } from '../../model/run-input';
 import type { Queue } from '../queue/queue';
@@ -61,7 +60,8 @@ export async function startRun(
   );
   if (!prepared) return undefined;
   const { input, plan, destination } = prepared;
-  const lock = protect && lockOf(protect, input.recipe);
+  // Only what follows from the passwords is kept, and they do not follow from that.
+  const lock = protect && lockFor(protect, protect.allow);
   const sheets = preparedSheets(input);
   const frozen: RunInput = {
     ...{ project: input.project, package: input.package, recipe: input.recipe, sheets, groups: [...input.groups] },
@@ -74,7 +74,11 @@ export async function startRun(
   const newSheets = await newRunSheets(deps, frozen);
   const paths = plan.files.map(({ path }) => path);
   const there = destination?.ok ? await openDestination(destination.value, deps).list(paths) : [];
-  const findings = checkRun(prepared, { there: new Set(there), pages: knownPages(frozen, newSheets) });
+  const findings = checkRun(prepared, {
+    ...{ there: new Set(there), pages: knownPages(frozen, newSheets) },
+    issued: new Map((await issuedStates(db, projectId)).map((state) => [state.sheet.id, state])),
+    isProtected: protect !== undefined,
+  });
   if (hasStop(findings)) return { findings };
   await enqueueRun(deps, projectId, frozen, runId, newSheets);
   return { runId };
@@ -100,13 +104,6 @@ async function preparedRun(
   const { facts: project, recipes } = own;
   const facts = { project, groups, sheets, recipes, packages, latest: latestDrawings(drawings) };
   return prepareRun({ ...facts, ...run, package: packageWith(asked, change) });
-}
-
-/** What protects a run's files: only what follows from the passwords is kept, and they do not follow from that. */
-function lockOf(protect: NonNullable<RunOptions['protect']>, { name, version }: Recipe): RunInput['lock'] {
-  if (version !== '1.4' && version !== 'A-2b') return lockFor(protect, protect.allow);
-  const why = version === '1.4' ? 'PDF 1.4, which cannot be protected safely' : 'PDF/A, which must stay open';
-  throw new Refused(400, 'run.protect', `The recipe ${name} writes ${why}; choose another recipe.`);
 }
 
 /**

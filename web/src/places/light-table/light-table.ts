@@ -30,6 +30,7 @@ import { LayerList } from './layer-list';
 import { PageViewer } from './page-viewer';
 import { PdfFile } from './pdf-file';
 import { RunFiles } from './run-files';
+import { firstChanged } from './run-pairs';
 import { pdfsOf } from './run-pdfs';
 import { TextField } from '../../forms/text-field';
 import { ProjectLinks } from '../../state/project/project-links';
@@ -184,8 +185,12 @@ export class LightTable {
     this.store.dispatch(RunActions.removalAskedFor({ runId, removed: false }));
   }
 
+  /** Compares with another run, from the first page on that is not the same in it; without one no longer. */
   protected compareWith(id: string): void {
-    void this.router.navigate(this.to('runs', this.shownId()), { queryParams: id ? { with: id } : {} });
+    const [run, earlier] = [this.shown(), this.runs().find((one) => one.id === id)];
+    const first = run && earlier && firstChanged(run, earlier);
+    const place = first && { file: first.file + 1, page: first.page };
+    void this.router.navigate(this.to('runs', this.shownId()), { queryParams: id ? { with: id, ...place } : {} });
   }
 
   /** A link to another file of the run. */

@@ -51,6 +51,17 @@ export function positionOf(run: RunInfo, sheet: string): PagePosition | undefine
   return undefined;
 }
 
+/** Where the first page of a run lies that is not the same in an earlier one. */
+export function firstChanged(run: RunInfo, earlier: RunInfo): PagePosition | undefined {
+  const { states } = comparedRuns(run, earlier);
+  for (const [file, { sheets }] of run.files.entries()) {
+    for (const [at, sheet] of sheets.entries()) {
+      if (states.get(sheet) !== 'same' && sheetAt(run, { file, page: at + 1 }) === sheet) return { file, page: at + 1 };
+    }
+  }
+  return undefined;
+}
+
 function written({ files }: RunInfo): Set<string> {
   return new Set(files.flatMap(({ sheets }) => sheets));
 }

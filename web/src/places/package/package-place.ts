@@ -21,6 +21,8 @@ import {
   type SheetPackage,
 } from '@folvex/core';
 import type { PackageChange, RunOptions } from '@folvex/contract';
+import { IssueActions } from '../../state/issues/issues.actions';
+import { issuesFeature } from '../../state/issues/issues.reducer';
 import { NoticeActions, type Notice } from '../../state/notices/notices.actions';
 import { PackageActions } from '../../state/packages/packages.actions';
 import { packagesFeature } from '../../state/packages/packages.reducer';
@@ -191,13 +193,20 @@ export class PackagePlace {
     const { missing } = this.composed();
     return missing > 0 ? countOf(missing, 'more page') : '';
   });
+  private readonly issuedSheets = this.store.selectSignal(issuesFeature.selectIssued);
+  /** Each sheet as it was issued last. */
+  private readonly issued = computed(() => {
+    const issued = this.issuedSheets();
+    return issued ? new Map(issued.map((state) => [state.sheet.id, state])) : undefined;
+  });
   /** What the checks find, computed after the plan is shown. */
   protected readonly findings = deferred(
     (): readonly Finding[] => {
       const [output, { facts: pages }, there] = [this.output(), this.composed(), this.destination.there()];
-      return output.input ? checkRun(output, { pages, there }) : [];
+      const seen = { pages, there, issued: this.issued(), isProtected: this.protect() !== undefined };
+      return output.input ? checkRun(output, seen) : [];
     },
-    () => [this.output(), this.composed(), this.destination.there()],
+    () => [this.output(), this.composed(), this.destination.there(), this.protect(), this.issued()],
   );
   protected readonly added = computed(() => (this.pack()?.extras ?? []).map(({ id }) => id));
   protected readonly published = computed(() => this.output().input?.sheets ?? []);
@@ -228,6 +237,9 @@ export class PackagePlace {
   }
 
   constructor() {
+    effect(() => {
+      if (this.status() === 'ready') this.store.dispatch(IssueActions.issuedSheetsAskedFor());
+    });
     // The address decides which package is shown, and is updated when another one replaces it.
     effect(() => {
       const packageId = this.package();

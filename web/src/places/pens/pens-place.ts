@@ -18,6 +18,7 @@ import { ComposedPages } from '../../state/composed/composed-pages';
 import { selectAllDrawings } from '../../state/drawings/drawings.selectors';
 import { NoticeActions } from '../../state/notices/notices.actions';
 import { selectPageSources } from '../../state/pages/page-sources';
+import { SettingsActions } from '../../state/project/project.actions';
 import { freeId, SettingsEditor } from '../../state/project/settings-editor';
 import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { Rows, type Row } from '../../forms/rows';
@@ -81,6 +82,16 @@ export class PensPlace {
     () => this.schedules().find(({ id }) => id === this.wanted()) ?? this.own()[0] ?? SHIPPED_SCHEDULES[1]!,
   );
   protected readonly isOwn = computed(() => this.own().some(({ id }) => id === this.schedule().id));
+  /** Names of the recipes that print with the schedule. */
+  private readonly users = computed(() =>
+    this.editor
+      .recipes()
+      .filter(({ pens }) => pens === this.schedule().id)
+      .map(({ name }) => name),
+  );
+  protected readonly usedWords = computed(() =>
+    this.users().length > 0 ? `Used by ${this.users().join(', ')}` : 'Used by no recipe',
+  );
   private readonly sheets = computed(() => [...this.allSheets()].sort((a, b) => compareNumbers(a.number, b.number)));
   protected readonly sheetOptions = computed(() => sheetOptions(this.sheets()));
   private readonly lookedAt = signal('');
@@ -203,14 +214,13 @@ export class PensPlace {
   }
 
   protected copy(): void {
-    this.add({ ...this.schedule(), name: `${this.schedule().name}, ours` });
+    this.addCopy(this.schedule());
   }
 
   protected remove(): void {
     const { id, name } = this.schedule();
-    const used = this.editor.recipes().filter(({ pens }) => pens === id);
-    if (used.length > 0)
-      return this.refuse('pens.used', `The recipe ${used[0]!.name} prints with ${name}; give it other pens first.`);
+    const [user] = this.users();
+    if (user) return this.refuse('pens.used', `The recipe ${user} prints with ${name}; give it other pens first.`);
     this.editor.changeFacts({ penSchedules: this.own().filter((one) => one.id !== id) });
   }
 
@@ -236,14 +246,30 @@ export class PensPlace {
   }
 
   private keep(schedule: PenSchedule): void {
-    if (!this.isOwn()) return this.add({ ...schedule, name: `${schedule.name}, ours` });
+    if (!this.isOwn()) return this.addCopy(schedule);
     this.editor.changeFacts({ penSchedules: this.own().map((one) => (one.id === schedule.id ? schedule : one)) });
   }
 
-  private add(schedule: PenSchedule): void {
+  private add(schedule: PenSchedule): string {
     const id = freeId(schedule.name, this.schedules());
     this.editor.changeFacts({ penSchedules: [...this.own(), { ...schedule, id }] });
     this.wanted.set(id);
+    return id;
+  }
+
+  /** A copy is used by no recipe yet: those that print with the original can have it at once. */
+  private addCopy({ id: original, name, ...rest }: PenSchedule): void {
+    const using = this.users();
+    const pens = this.add({ ...rest, id: original, name: `${name}, ours` });
+    if (using.length === 0) return;
+    const now = this.editor.recipes();
+    const recipes = now.map((recipe) => (recipe.pens === original ? { ...recipe, pens } : recipe));
+    const what = using.length === 1 ? `The recipe ${using[0]!} still prints` : `${using.length} recipes still print`;
+    const dispatch = SettingsActions.settingsEdited({ change: { recipes, was: { recipes: now } } });
+    const notice = { sentence: `${what} with ${name}.`, failed: false };
+    this.store.dispatch(
+      NoticeActions.noticeShown({ notice: { ...notice, action: { words: 'Use the copy there', dispatch } } }),
+    );
   }
 
   private refuse(code: ProblemCode, sentence: string): void {

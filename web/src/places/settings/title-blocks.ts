@@ -5,6 +5,7 @@ import { SHIPPED_TEMPLATES, templateFromBlock, templatesOf, type TitleTemplate }
 import { selectAllDrawings } from '../../state/drawings/drawings.selectors';
 import { NoticeActions } from '../../state/notices/notices.actions';
 import { freeId, SettingsEditor } from '../../state/project/settings-editor';
+import { SheetActions } from '../../state/sheets/sheets.actions';
 import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { countOf } from '../../ui/words';
 import { TitleEditor } from './title-editor';
@@ -93,7 +94,20 @@ export class TitleBlocks {
   protected copy(): void {
     const { name, ...rest } = this.shown();
     const words = `${name.replace(/ \(.*\)$/, '')}, ours`;
-    this.add({ ...rest, name: words, id: freeId(words, this.templates()) });
+    const id = freeId(words, this.templates());
+    const ids = this.sheets()
+      .filter(({ titleBlock }) => titleBlock && (titleBlock.template ?? 'corner') === this.shown().id)
+      .map((sheet) => sheet.id);
+    this.add({ ...rest, name: words, id });
+    if (ids.length > 0) this.offer(name, ids, id);
+  }
+
+  /** A copy is used by no sheet yet: those with the original can have it at once. */
+  private offer(original: string, ids: string[], template: string): void {
+    const sentence = `${countOf(ids.length, 'sheet')} still ${ids.length === 1 ? 'has' : 'have'} ${original}.`;
+    const dispatch = SheetActions.severalEdited({ change: { ids, set: { template } } });
+    const notice = { sentence, failed: false, action: { words: 'Use the copy there', dispatch } };
+    this.store.dispatch(NoticeActions.noticeShown({ notice }));
   }
 
   protected fromBlock(at: number): void {

@@ -37,6 +37,7 @@ import { NumberField } from '../../forms/number-field';
 import { TextField } from '../../forms/text-field';
 import { FONTS } from './lists';
 import { choiceOf } from '../../ui/choice-signal';
+import { freeCellPlace } from './cell-place';
 
 const PLACES: Readonly<Record<BlockPlace, string>> = {
   corner: 'lower right corner',
@@ -74,6 +75,8 @@ const FIELDS = [
   'project.name',
   'project.client',
 ];
+/** Size of a new cell, mm. */
+const NEW_CELL = { width: 40, height: 12 };
 /** Room for the picture of a block, CSS pixels. */
 const [WIDE_PX, HIGH_PX] = [640, 520];
 
@@ -194,7 +197,8 @@ export class TitleEditor {
   }
 
   protected add(): void {
-    const cell: TitleCell = { left: 0, width: 40, bottom: 0, height: 12, caption: 'New cell', text: '', size: 2.5 };
+    const place = freeCellPlace(this.boxes(), this.block(), NEW_CELL);
+    const cell: TitleCell = { ...place, ...NEW_CELL, caption: 'New cell', text: '', size: 2.5 };
     const cells = [...this.template().cells, cell];
     this.changed.emit({ ...this.template(), cells });
     this.chosen.set(cells.length - 1);

@@ -1,11 +1,13 @@
 import { createFeature, createReducer, on } from '@ngrx/store';
-import type { Issue, Problem } from '@folvex/core';
+import type { Issue, IssuedState, Problem } from '@folvex/core';
 import { ProjectActions } from '../project/project.actions';
 import { IssueActions } from './issues.actions';
 
 export interface IssuesState {
   /** Null until they are known. */
   issues: Issue[] | null;
+  /** Each sheet as it was issued last; null until it is known. */
+  issued: IssuedState[] | null;
   problem: Problem | null;
   creating: boolean;
   /** Why the last one was not created. */
@@ -14,7 +16,14 @@ export interface IssuesState {
   created: string | null;
 }
 
-const initial: IssuesState = { issues: null, problem: null, creating: false, refusal: null, created: null };
+const initial: IssuesState = {
+  issues: null,
+  issued: null,
+  problem: null,
+  creating: false,
+  refusal: null,
+  created: null,
+};
 
 /** The issue register of the project. */
 export const issuesFeature = createFeature({
@@ -25,6 +34,7 @@ export const issuesFeature = createFeature({
     on(IssueActions.registerAskedFor, (state) => ({ ...state, problem: null })),
     on(IssueActions.registerArrived, (state, { issues }) => ({ ...state, issues, problem: null })),
     on(IssueActions.registerDidNotArrive, (state, { problem }) => ({ ...state, problem })),
+    on(IssueActions.issuedSheetsArrived, (state, { issued }) => ({ ...state, issued })),
     on(IssueActions.issueAskedFor, (state) => ({ ...state, creating: true, refusal: null })),
     on(IssueActions.issueCreated, (state, { issue }) => ({ ...state, creating: false, created: issue.id })),
     on(IssueActions.issueRefused, (state, { problem }) => ({ ...state, creating: false, refusal: problem })),

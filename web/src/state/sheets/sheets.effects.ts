@@ -15,20 +15,24 @@ import { refused } from '../notices/refused';
 import { PackageActions } from '../packages/packages.actions';
 import { selectAllPackages } from '../packages/packages.selectors';
 import { SheetActions } from './sheets.actions';
+import { selectAllSheets } from './sheets.selectors';
+
+/** Numbers that a sentence names. */
+const MOST_NAMED = 3;
 
 /** Sheets are created one by one, from the layouts of a drawing, or from its frames. */
 export const createSheets = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store), queue = inject(EditQueue)) =>
     actions.pipe(
       ofType(SheetActions.sheetAskedFor, DrawingActions.layoutSheetsAskedFor, DrawingActions.frameSheetsAskedFor),
-      concatLatestFrom(() => store.select(projectFeature.selectId)),
-      exhaustMap(([wanted, project]) =>
+      concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(selectAllSheets)]),
+      exhaustMap(([wanted, project, others]) =>
         queue.run(() =>
           request(wanted, api, project).pipe(
             mergeMap(({ sheets, history }): Action[] => [
               SheetActions.sheetsCreated({ sheets }),
               EditActions.historyArrived({ history }),
-              createdNotice(sheets),
+              createdNotice(sheets, others),
             ]),
             catchError(refused),
           ),
@@ -38,10 +42,15 @@ export const createSheets = createEffect(
   { functional: true },
 );
 
-function createdNotice(sheets: readonly Sheet[]): Action {
-  const [only, ...others] = sheets;
-  const what = only && others.length === 0 ? `${only.number} ${only.title}`.trim() : `${sheets.length} sheets`;
-  const sentence = `${what} created.`;
+/** Says what was created, and which of their numbers others have already: layouts bring their own. */
+function createdNotice(sheets: readonly Sheet[], others: readonly Sheet[]): Action {
+  const [only] = sheets;
+  const what = only && sheets.length === 1 ? `${only.number} ${only.title}`.trim() : `${sheets.length} sheets`;
+  const numbers = new Set(others.map(({ number }) => number.toLowerCase()));
+  const taken = sheets.map(({ number }) => number).filter((number) => number && numbers.has(number.toLowerCase()));
+  const named = taken.slice(0, MOST_NAMED).join(', ') + (taken.length > MOST_NAMED ? ' and others' : '');
+  const clash = taken.length > 0 ? ` Other sheets have the same numbers: ${named}.` : '';
+  const sentence = `${what} created.${clash}`;
   const action = { words: 'Undo', dispatch: EditActions.stepAskedFor({ way: 'undo' }) };
   return NoticeActions.noticeShown({ notice: { sentence, failed: false, action } });
 }

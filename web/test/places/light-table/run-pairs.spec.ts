@@ -1,5 +1,5 @@
 import type { RunInfo } from '@folvex/contract';
-import { comparedRuns, positionOf, sheetAt } from '../../../src/places/light-table/run-pairs';
+import { comparedRuns, firstChanged, positionOf, sheetAt } from '../../../src/places/light-table/run-pairs';
 
 /** A run of files, each a list of sheets as `id:content`. */
 function run(...files: string[][]): RunInfo {
@@ -47,6 +47,12 @@ it('finds the page of a sheet, and the sheet of a page', () => {
   expect(positionOf(earlier, 'x')).toBeUndefined();
   expect(sheetAt(earlier, { file: 0, page: 1 })).toBe('a');
   expect(sheetAt(earlier, { file: 0, page: 3 })).toBeUndefined();
+});
+
+it('finds the first page that is not the same', () => {
+  expect(firstChanged(run(['a:1', 'b:2'], ['c:3']), run(['a:1', 'b:2'], ['c:4']))).toEqual({ file: 1, page: 1 });
+  expect(firstChanged(run(['a:1', 'n:2']), run(['a:1']))).toEqual({ file: 0, page: 2 });
+  expect(firstChanged(run(['a:1']), run(['a:1']))).toBeUndefined();
 });
 
 it('says no page of a file whose sheets go on several pages each', () => {
