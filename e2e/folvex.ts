@@ -142,4 +142,6 @@ export async function choose(scope: Page | Locator, name: string | RegExp, words
   await select.click();
   const page = 'page' in scope ? scope.page() : scope;
   await page.getByRole('option', { name: words, exact: typeof words === 'string' }).click();
+  // Until its panel is gone, it takes the next click.
+  await expect(page.locator('.mat-mdc-select-panel')).toHaveCount(0);
 }

@@ -17,7 +17,7 @@ const SHEET = {
   paper: { name: 'A1', orientation: 'portrait' },
   scale: '1:50',
 };
-const FRAMES = { layer: 'F', order: 'rows', first: 'A-1', group: '' };
+const FRAMES = { ...{ layer: 'F', order: 'rows', first: 'A-1', group: '' }, fit: { by: 'frame' }, skipped: [] };
 
 describe('what the server takes', () => {
   it.each([
@@ -30,6 +30,7 @@ describe('what the server takes', () => {
     ['a unit', drawingChangeSchema, { unit: 'ft' }],
     ['a new package', newPackageSchema, { name: 'Permit' }],
     ['frames', newFrameSheetsSchema, FRAMES],
+    ['frames at one scale', newFrameSheetsSchema, { ...FRAMES, fit: { by: 'scale', scale: '1:50' }, skipped: [2] }],
   ])('is %s', (_, schema, value) => {
     expect(schema.isValidSync(value)).toBe(true);
   });
@@ -50,6 +51,8 @@ describe('what the server takes', () => {
     ['a unit that is none', drawingChangeSchema, { unit: 'cubit' }],
     ['a package without a name', newPackageSchema, { name: '' }],
     ['frames in no order', newFrameSheetsSchema, { ...FRAMES, order: 'spiral' }],
+    ['frames on one paper that is not named', newFrameSheetsSchema, { ...FRAMES, fit: { by: 'paper' } }],
+    ['frames of which a half one is left out', newFrameSheetsSchema, { ...FRAMES, skipped: [0.5] }],
     ['frames without a first number', newFrameSheetsSchema, { ...FRAMES, first: '' }],
   ])('is not %s', (_, schema, value) => {
     expect(schema.isValidSync(value)).toBe(false);

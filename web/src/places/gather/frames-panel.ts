@@ -102,8 +102,12 @@ export class FramesPanel {
   private readonly planned = computed(() => this.fitted().filter(({ at }) => !this.skipped().has(at)));
 
   private readonly takenNumbers = computed(() => new Set(this.sheets().map(({ number }) => number.toLowerCase())));
+  /** The first number as it was typed; null: not yet. */
+  protected readonly typed = signal<string | null>(null);
   /** A number from which on enough are free, until another one is typed. */
-  protected readonly first = linkedSignal(() => freeFirst(FIRST, this.planned().length, this.takenNumbers()));
+  protected readonly first = computed(
+    () => this.typed() ?? freeFirst(FIRST, this.planned().length, this.takenNumbers()),
+  );
   /** Numbers are those in the frames. */
   protected readonly read = computed(() => this.order() === 'text');
   private readonly numbers = computed(() => {
