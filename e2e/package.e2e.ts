@@ -69,6 +69,7 @@ test('a blank field is found, and filled in on the sheet that its finding leads 
   const finding = page.getByRole('listitem').filter({ hasText: '[sheet.title] is blank for A-202' });
   await finding.getByRole('link', { name: 'Open A-202' }).click();
   const title = page.getByLabel('Title', { exact: true }).first();
+  await expect(title).toBeFocused();
   await title.fill('Elevation east');
   await title.press('Enter');
   await expect(page.getByRole('button', { name: /^Undo title of A-202/ })).toBeEnabled();

@@ -23,6 +23,11 @@ export interface Finding extends Omit<Problem, 'code'> {
   severity: Severity;
   /** Id of the sheet that it is about. */
   about?: string;
+  /**
+   * The field of that sheet that is to be filled in: `sheet.` and the name that naming rules call it by, or `title.` and the
+   * name of a field of its title block.
+   */
+  field?: string;
   fix?: Fix;
   /** Why somebody accepted it. */
   accepted?: string;

@@ -55,6 +55,34 @@ it('calls a sheet by its number, or by its title where it has none', () => {
   expect(said({ number: '', title: 'Roof' })).toContain('Roof has no Phase; fill it in on the sheet.');
 });
 
+it('says which field of a sheet is to be filled in', () => {
+  const field = { sheetFields: [{ name: 'phase', caption: 'Phase', kind: 'text' as const, required: true as const }] };
+  const template = {
+    ...{ id: 'own', name: 'Own', width: 100, height: 20, place: 'corner' as const },
+    cells: [
+      { left: 0, width: 40, bottom: 0, height: 10, caption: 'Drawn', text: '[drawn-by]', required: true as const },
+    ],
+  };
+  const sheet: Sheet = { ...SHEET, number: '', title: 'Roof', titleBlock: { template: 'own', fields: {} } };
+  const input = {
+    project: { number: '1', name: 'P', client: '', fields: {}, ...field, titleBlocks: [template] } as ProjectFacts,
+    ...{ groups: [], sheets: [sheet], runDate: '2026-11-25' },
+    package: {
+      ...{ id: 'p', name: 'Permit', recipe: '', order: ['s'], bundling: 'sheet' as const },
+      names: { ...STANDARD_NAMES, file: '[sheet.revision] [sheet.title]' },
+    },
+  };
+  const fields = runChecks(input, outputPlan(input)).flatMap(({ code, field: named }) =>
+    named ? [[code, named]] : [],
+  );
+  expect(Object.fromEntries(fields)).toEqual({
+    'name.blank-field': 'sheet.revision',
+    'sheet.field-blank': 'sheet.phase',
+    'sheet.unnumbered': 'sheet.number',
+    'title.blank': 'title.drawn-by',
+  });
+});
+
 describe('sheet fields of the project', () => {
   const sheetFields = [
     { name: 'phase', caption: 'Phase', kind: 'text' as const, required: true as const },

@@ -15,6 +15,7 @@ import { TextField } from './text-field';
     @for (field of fields(); track field.name) {
       @if (field.kind === 'choice') {
         <fx-choice
+          [attr.data-field]="'sheet.' + field.name"
           [caption]="captionOf(field)"
           [value]="values()[field.name] ?? ''"
           [options]="optionsOf(field)"
@@ -22,12 +23,14 @@ import { TextField } from './text-field';
         />
       } @else if (field.kind === 'date') {
         <fx-date
+          [attr.data-field]="'sheet.' + field.name"
           [caption]="captionOf(field)"
           [value]="values()[field.name] ?? ''"
           (entered)="set(field.name, $event)"
         />
       } @else {
         <fx-text
+          [attr.data-field]="'sheet.' + field.name"
           [caption]="captionOf(field)"
           [value]="values()[field.name] ?? ''"
           [placeholder]="blank()"

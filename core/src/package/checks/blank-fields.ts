@@ -23,6 +23,7 @@ export const blankFields = defineCheck(
           sentence: `[${field}] is blank for ${about}; fill it in, or make it optional as (? [${field}]).`,
           place,
           ...which,
+          ...(field.startsWith('sheet.') && { field }),
         })),
       ];
     });

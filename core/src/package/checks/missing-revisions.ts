@@ -13,6 +13,7 @@ export const missingRevisions = defineCheck(
         ? undefined
         : {
             code: 'revision.missing',
+            field: 'sheet.revision',
             sentence: `${nameOf(sheet)} has no revision, but other sheets of the package do; add one on the sheet.`,
           },
     ])(input, plan);

@@ -12,11 +12,12 @@ export const sheetFields = defineCheck(
       .flatMap((sheet): FoundProblem<'sheet.field-blank'>[] => {
         const blank = (project.sheetFields ?? [])
           .filter(({ name, required }) => required && !sheet.fields?.[name]?.trim())
-          .map(({ caption }) => caption);
-        if (blank.length === 0) return [];
+          .map(({ name, caption }) => ({ field: `sheet.${name}`, caption }));
+        const [first] = blank;
+        if (!first) return [];
         const about = nameOf(sheet);
-        const sentence = `${about} has no ${blank.join(', ')}; fill it in on the sheet.`;
-        return [{ code: 'sheet.field-blank', sentence, place: { sheet: about }, about: sheet.id }];
+        const sentence = `${about} has no ${blank.map(({ caption }) => caption).join(', ')}; fill it in on the sheet.`;
+        return [{ code: 'sheet.field-blank', sentence, place: { sheet: about }, about: sheet.id, field: first.field }];
       });
   },
 );

@@ -20,10 +20,14 @@ export const titleBlocks = defineCheck(
         }
         // Paper and scale always have a value, whatever it is.
         const facts = { project, sheet, paper: { width: 0, height: 0 }, scales: [], imperial: false };
-        const blank = blankCells(facts).map(({ caption }) => caption);
-        if (blank.length === 0) return [];
-        const sentence = `The title block of ${about} has no ${blank.join(', ')}; fill it in on the sheet.`;
-        return [{ code: 'title.blank', sentence, place: { sheet: about }, about: sheet.id }];
+        const blank = blankCells(facts);
+        const [first] = blank;
+        if (!first) return [];
+        // The first field of the cell is the one to be filled in.
+        const [, name] = /\[([\w.-]+)/.exec(first.cell.text ?? '') ?? [];
+        const field = name && { field: name.includes('.') ? name : `title.${name}` };
+        const sentence = `The title block of ${about} has no ${blank.map(({ caption }) => caption).join(', ')}; fill it in on the sheet.`;
+        return [{ code: 'title.blank', sentence, place: { sheet: about }, about: sheet.id, ...field }];
       });
   },
 );

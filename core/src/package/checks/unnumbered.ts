@@ -10,6 +10,7 @@ export const unnumbered = defineCheck(
       ? undefined
       : {
           code: 'sheet.unnumbered',
+          field: 'sheet.number',
           sentence: `“${sheet.title || sheet.id}” has no number; give it one on the sheet.`,
         },
   ]),

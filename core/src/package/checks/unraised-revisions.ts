@@ -19,7 +19,7 @@ export const unraisedRevisions = defineCheck(
     const what = changed.length > 0 ? `${changed.join(', ')} on ${nameOf(sheet)}` : nameOf(sheet);
     const still = index ? `the sheet is still revision ${index}` : 'the sheet has no revision';
     const sentence = `${what} changed since issue ${was.issue}, but ${still}; raise the revision before it is issued again.`;
-    return [{ code: 'revision.unchanged', sentence }];
+    return [{ code: 'revision.unchanged', sentence, field: 'sheet.revision' }];
   }),
 );
 

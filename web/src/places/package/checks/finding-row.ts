@@ -33,7 +33,13 @@ export const SEVERITY_ICONS: Readonly<Record<Severity, IconName>> = { stop: 'blo
             <button matButton type="button" class="fx-act" (click)="fixed.emit(fix)">{{ fix.words }}</button>
           }
           @if (one.about !== undefined && !isAdded()) {
-            <a class="fx-link" [routerLink]="to('sheets', one.about)">Open {{ one.place.sheet }}</a>
+            <a
+              class="fx-link"
+              [routerLink]="to('sheets', one.about)"
+              [queryParams]="one.field ? { field: one.field } : {}"
+            >
+              Open {{ one.place.sheet }}
+            </a>
           }
           @if (one.severity !== 'stop') {
             @if (accepting()) {

@@ -98,6 +98,9 @@ export class SheetPlace {
   /** Id of the sheet, from the address. */
   readonly sheet = input.required<string>();
 
+  /** The field to be filled in, from the address: a finding leads to it. */
+  readonly field = input<string>();
+
   private readonly store = inject(Store);
   private readonly editor = inject(SheetEditor);
   private readonly project = this.store.selectSignal(projectFeature.selectId);
@@ -197,6 +200,16 @@ export class SheetPlace {
     afterNextRender(() => {
       const { nativeElement: desk } = this.desk();
       destroyed.onDestroy(this.looking.attach(desk, (event) => movesSheet(event, desk)));
+    });
+    const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    // Once: whoever has filled it in goes on to something else.
+    const told = computed(() => (this.shown() ? this.field() : undefined));
+    afterRenderEffect(() => {
+      const field = told();
+      if (field !== undefined)
+        host
+          .querySelector<HTMLElement>(`[data-field="${CSS.escape(field)}"] :is(input, textarea, mat-select)`)
+          ?.focus();
     });
     afterRenderEffect(() => {
       this.looking.width();

@@ -24,6 +24,7 @@ const NORTH = { name: 'north', caption: 'North, degrees from upwards', required:
     <div class="pair">
       @for (field of fields(); track field.name) {
         <fx-text
+          [attr.data-field]="'title.' + field.name"
           [caption]="field.caption"
           [value]="field.value"
           [placeholder]="field.inherited"
