@@ -103,9 +103,12 @@ for (const light of ['light', 'dark'] as const) {
 }
 
 for (const [width, height] of [
+  // 1280 × 800 at a zoom of 200 % (WCAG 2.2, 1.4.4).
+  [640, 400],
   [1024, 700],
   [1280, 800],
   [1920, 1080],
+  [2560, 1440],
 ] as const) {
   test(`nothing is cut off at ${width} × ${height}`, async ({ folvex: page }) => {
     await page.setViewportSize({ width, height });

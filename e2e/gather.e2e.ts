@@ -130,6 +130,11 @@ test('a drawing is looked at closely: a line is named, a distance measured, a la
   for (let dx = -60; dx <= 60 && !found; dx += 12) found = await at(/A-WALL/, dx, 40);
   expect(found).toBe(true);
   await expect(page.getByLabel('Chosen entity')).toContainText('8000');
+  // The address leads to the line again.
+  await expect(page).toHaveURL(/[?&]entity=\d+/);
+  await page.reload();
+  await expect(page.getByLabel('Chosen entity')).toContainText('8000');
+  await page.getByRole('button', { name: 'Show all' }).click();
 
   const measure = page.getByRole('radio', { name: 'Measure' });
   await measure.click();

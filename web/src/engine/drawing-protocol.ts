@@ -32,6 +32,8 @@ export interface DrawingEngine {
   paint(outlook: DrawingViewport, hidden: number[], chosen: number | null): Promise<ImageBitmap>;
   /** The mark nearest to a point within `reach` mm, the topmost of several. */
   pick(x: number, y: number, reach: number, hidden: number[]): Picked | null;
+  /** An entity by its number; null where the page has no mark of it. */
+  find(tag: number): Picked | null;
   /** The end of a line nearest to a point within `reach` mm. */
   snap(x: number, y: number, reach: number, hidden: number[]): [number, number] | null;
 }

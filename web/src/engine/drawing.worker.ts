@@ -68,6 +68,10 @@ const engine: DrawingEngine = {
     return { tag, box: finder.boxOfTag(tag) };
   },
 
+  find(tag) {
+    return finder && finder.ofTag(tag).length > 0 ? { tag, box: finder.boxOfTag(tag) } : null;
+  },
+
   snap(x, y, reach, hidden) {
     return finder?.vertex(x, y, reach, hidden) ?? null;
   },

@@ -124,6 +124,11 @@ export class DrawingCanvas {
     this.outlook.update((outlook) => outlook && zoomAt(outlook, factor, width / 2, height / 2));
   }
 
+  /** An entity by its number; null where nothing is drawn of it. */
+  find(tag: number): Promise<Picked | null> {
+    return this.engine.find(tag);
+  }
+
   private async open(url: string): Promise<void> {
     const opened = await this.engine.open(url);
     this.problem.set(opened.ok ? null : opened.problem);

@@ -1,11 +1,19 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { MatIcon } from '@angular/material/icon';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { path, ROUTES } from '@folvex/contract';
-import type { NamedWindow } from '@folvex/core';
-import type { Problem } from '@folvex/core';
+import type { NamedWindow, Problem } from '@folvex/core';
 import type { LayerCount, OpenedDrawing, Picked } from '../../../engine/drawing-protocol';
 import { NewSheetPanel } from '../new-sheet-panel';
 import { Lookups } from '../../../state/lookups/lookups';
@@ -48,39 +56,44 @@ export class DrawingPlace {
   protected readonly links = inject(ProjectLinks);
   /** Id of the drawing, from the address. */
   readonly drawing = input.required<string>();
+  /** Which of its spaces (1: the first layout; the model without it), and which entity of that, from the address. */
+  readonly space = input<string>();
+  readonly entity = input<string>();
 
+  private readonly router = inject(Router);
   private readonly lookups = inject(Lookups);
   private readonly store = inject(Store);
   private readonly drawings = this.store.selectSignal(selectDrawingEntities);
   private readonly canvas = viewChild(DrawingCanvas);
   protected readonly info = computed(() => this.drawings()[this.drawing()] ?? null);
-  protected readonly space = signal(0);
+  /** The space that is looked at: 0 is the model. */
+  protected readonly at = linkedSignal(() => numberOf(this.space()) ?? 0);
   /** Only another content is another drawing to look at: a new name of a window is not. */
   private readonly hash = computed(() => this.info()?.hash);
-  private readonly facts = this.lookups.of('space', () => ({
+  private readonly looked = this.lookups.of('space', () => ({
     drawing: this.drawing(),
-    space: this.space(),
+    space: this.at(),
     hash: this.hash(),
   }));
-  protected readonly spaceInfo = this.facts.answer;
+  protected readonly spaceInfo = this.looked.answer;
   protected readonly spaceOptions = computed(() =>
     (this.spaceInfo()?.spaces ?? []).map((name, at) => ({ value: at, words: at === 0 ? 'Model' : name })),
   );
-  protected readonly trouble = this.facts.problem;
+  protected readonly trouble = this.looked.problem;
   /** Another content is another address, so that it is fetched anew. */
   protected readonly url = computed(
-    () => `${path(ROUTES.spacePage, { drawing: this.drawing(), space: this.space() })}?of=${this.hash() ?? ''}`,
+    () => `${path(ROUTES.spacePage, { drawing: this.drawing(), space: this.at() })}?of=${this.hash() ?? ''}`,
   );
   protected readonly layers = signal<LayerCount[]>([]);
   protected readonly marks = signal(0);
   protected readonly hidden = signal<number[]>([]);
   protected readonly chosen = signal<Picked | null>(null);
-  private readonly entity = this.lookups.of('entity', () => {
+  private readonly facts = this.lookups.of('entity', () => {
     const chosen = this.chosen();
-    return chosen ? { drawing: this.drawing(), space: this.space(), index: chosen.tag, hash: this.hash() } : undefined;
+    return chosen ? { drawing: this.drawing(), space: this.at(), index: chosen.tag, hash: this.hash() } : undefined;
   });
   protected readonly described = computed(() => {
-    const entity = this.entity.answer();
+    const entity = this.facts.answer();
     if (!entity) return null;
     const words = (value: string | number): string =>
       typeof value === 'number' ? String(Math.round(value * 1000) / 1000) : value;
@@ -110,6 +123,27 @@ export class DrawingPlace {
     this.hidden.set([]);
     this.chosen.set(null);
     this.use('look');
+    if (opened.ok) void this.showStated();
+  }
+
+  /** Shows the entity that the address names. */
+  private async showStated(): Promise<void> {
+    const [tag, canvas] = [numberOf(this.entity()), this.canvas()];
+    const found = tag === undefined ? null : await canvas?.find(tag);
+    if (!found || this.chosen()) return;
+    this.chosen.set(found);
+    this.showChosen();
+  }
+
+  /** Chooses an entity; the address follows, so that a link to it can be sent. */
+  protected choose(picked: Picked | null): void {
+    this.chosen.set(picked);
+    this.state(this.at(), picked?.tag);
+  }
+
+  private state(space: number, entity: number | undefined): void {
+    const queryParams = { space: space || null, entity: entity ?? null };
+    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
   }
 
   protected onKey(event: KeyboardEvent): void {
@@ -124,8 +158,9 @@ export class DrawingPlace {
   }
 
   protected goTo(index: number): void {
-    this.space.set(index);
+    this.at.set(index);
     this.spot.set(null);
+    this.state(index, undefined);
   }
 
   protected placed({ what, at }: { what: 'down' | 'move' | 'up'; at: Place }): void {
@@ -210,8 +245,13 @@ export class DrawingPlace {
     const { mmPerUnit } = this.spaceInfo()!;
     const length = Math.hypot(to[0] - from[0], to[1] - from[1]) / mmPerUnit;
     const info = this.info();
-    const unit = (this.space() === 0 && info && unitOf(info)) || '';
+    const unit = (this.at() === 0 && info && unitOf(info)) || '';
     const decimals = Math.max(0, Math.min(6, Math.round(Math.log10(mmPerUnit)) + 2));
     return `${length.toFixed(Math.min(decimals, 3))} ${unit}`.trim();
   }
+}
+
+/** A whole number that an address states; undefined where it states none. */
+function numberOf(stated: string | undefined): number | undefined {
+  return stated !== undefined && /^\d+$/.test(stated) ? Number(stated) : undefined;
 }
