@@ -28,6 +28,10 @@ export const test = base.extend<{ folvex: Page }, { address: string }>({
       if (!url.startsWith(address) && !/^(data|blob):/.test(url)) elsewhere.push(url);
     });
     page.on('pageerror', (error) => errors.push(error.message));
+    // Angular reports what went wrong in a template there.
+    page.on('console', (message) => {
+      if (message.type() === 'error' && message.text().startsWith('ERROR')) errors.push(message.text());
+    });
     await page.goto(await demoAddress(page, address));
     await use(page);
     expect(elsewhere).toEqual([]);

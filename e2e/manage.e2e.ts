@@ -83,6 +83,19 @@ test('a project has an address of its own; it is removed from the first page and
   await expect(page.getByRole('banner')).toContainText('Harbour office');
   await other.close();
 
+  // With nothing in it, every place says what comes first.
+  for (const [place, words] of [
+    ['Gather', 'No drawings yet'],
+    ['Sheets', 'No sheets yet'],
+    ['Pens', 'Used by no recipe'],
+    ['Package', 'No package yet'],
+    ['Light table', 'Nothing published yet'],
+    ['Issues', 'No issues yet'],
+  ] as const) {
+    await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: place, exact: true }).click();
+    await expect(page.getByText(words)).toBeVisible();
+  }
+
   // It goes out as one file, and comes in again.
   await page.getByRole('link', { name: 'Projects' }).click();
   await page.getByRole('button', { name: 'More for Tern Quay Ferry Terminal' }).click();

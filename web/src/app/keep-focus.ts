@@ -1,7 +1,7 @@
 import { afterNextRender, inject, Injector } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router } from '@angular/router';
-import { filter } from 'rxjs';
+import { filter, skip } from 'rxjs';
 
 /**
  * Moves the focus to the main region when navigating removes the element that had it, so that Tab goes on in the new place.
@@ -12,6 +12,8 @@ export function keepFocus(): void {
   router.events
     .pipe(
       filter((event) => event instanceof NavigationEnd),
+      // When the application is opened, nothing had the focus.
+      skip(1),
       takeUntilDestroyed(),
     )
     .subscribe(() =>

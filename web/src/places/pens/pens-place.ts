@@ -110,7 +110,7 @@ export class PensPlace {
       sheet: this.sheet()?.id,
       latest: this.askedLines.hasValue() ? this.askedLines.value() : null,
     }),
-    computation: ({ sheet, latest }, before) => latest ?? (before?.source.sheet === sheet ? before!.value : []),
+    computation: ({ sheet, latest }, before) => latest ?? (before && before.source.sheet === sheet ? before.value : []),
   });
   private readonly sheetFacts = inject(ComposedPages).one(() => {
     const [sheet, source] = [this.sheet(), this.source()];
