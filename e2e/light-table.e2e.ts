@@ -24,10 +24,15 @@ test('a run is compared with an earlier one, page by page', async ({ folvex: pag
   await go(page, 'Light table');
   await page.getByRole('combobox', { name: 'Compare with' }).click();
   await page.getByRole('option').nth(1).click();
-  await expect(page.getByText('No change on this page.')).toBeVisible();
+  // It opens at the first page that changed.
   const pages = page.locator('fx-run-files .page');
-  await expect(pages.filter({ hasText: 'the same' })).toHaveCount(8);
-  await pages.filter({ hasText: 'changed' }).click();
+  const changed = pages.filter({ hasText: 'changed' });
+  await expect(changed).toHaveAttribute('aria-current', 'page');
+  const same = pages.filter({ hasText: 'the same' });
+  await expect(same).toHaveCount(8);
+  await same.first().click();
+  await expect(page.getByText('No change on this page.')).toBeVisible();
+  await changed.click();
   // What came is in the title block: solid in its own colour, and in the list with its place.
   const layer = page.locator('fx-compare-layer');
   await expect(layer).toHaveAttribute('data-mode', 'together');
