@@ -10,6 +10,7 @@ import {
   packageParts,
   recipeSchema,
   revisionSchema,
+  scaleProblem,
   settingChangeSchemas,
   extraFormatsSchema,
   destinationSchema,
@@ -33,6 +34,16 @@ const paper = yup.lazy((value: unknown) =>
       }),
 );
 
+/** A scale that a person typed; what a job file brought along is only refused once its sheet is composed. */
+const typedScale = yup
+  .string()
+  .strict()
+  .max(40)
+  .test('scale', (value = 'fit', context) => {
+    const message = scaleProblem(value, ['fit']);
+    return message === undefined || context.createError({ message });
+  });
+
 const corners = yup.tuple([
   yup.number().required(),
   yup.number().required(),
@@ -47,7 +58,7 @@ export const newSheetSchema = yup
     title: text(200),
     group: text(100),
     paper,
-    scale: text(40).min(1, 'A sheet needs a scale; write one such as 1:50, or fit'),
+    scale: typedScale.required('A sheet needs a scale; write one such as 1:50, or fit'),
     window: corners.default(undefined),
   })
   .noUnknown()
@@ -82,7 +93,7 @@ export const newFrameSheetsSchema = yup
   .noUnknown()
   .strict();
 
-const view = viewSchema.shape({ held: yup.number().integer().min(1) });
+const view = viewSchema.shape({ held: yup.number().integer().min(1), scale: typedScale });
 
 const sheetFields = {
   number: yup.string().strict().min(1, 'A sheet needs a number').max(60),
@@ -136,7 +147,7 @@ export const manyChangeSchema = yup
             off: yup.array(text(300).required()).max(5000).required(),
           })
           .default(undefined),
-        scale: yup.string().strict().min(1, 'A scale is written like 1:50, or fit').max(40),
+        scale: typedScale,
         revision: revisionSchema.default(undefined),
       })
       .noUnknown()

@@ -37,6 +37,8 @@ describe('what the server takes', () => {
 
   it.each([
     ['a sheet without a number', newSheetSchema, { ...SHEET, number: '' }],
+    ['a sheet at no scale', newSheetSchema, { ...SHEET, scale: 'about' }],
+    ['a sheet at a scale at which nothing is seen', newSheetSchema, { ...SHEET, scale: '1:99999999' }],
     ['a sheet without a drawing', newSheetSchema, { ...SHEET, drawing: '' }],
     ['paper that is too large', newSheetSchema, { ...SHEET, paper: { size: [500, 1e6] } }],
     ['paper that is too small', newSheetSchema, { ...SHEET, paper: { size: [5, 300] } }],

@@ -138,3 +138,15 @@ function fraction(value: number): string {
   }
   return String(value);
 }
+
+/** Scales of views, paper over real length: a region of the earth on a sheet, and a detail far larger than it is. */
+const [MIN_SCALE, MAX_SCALE] = [1 / 1_000_000, 1000];
+
+/** What is wrong with a typed scale; undefined where nothing is. `also`: words that may stand for one, such as `fit`. */
+export function scaleProblem(text: string, also: readonly string[] = []): string | undefined {
+  if (also.includes(text.trim().toLowerCase())) return undefined;
+  const scale = parseScale(text);
+  const or = also.includes('fit') ? ', or fit' : also.includes('') ? ', or leave it blank' : '';
+  if (scale === undefined) return `Write a scale such as 1:50${or}.`;
+  return scale < MIN_SCALE || scale > MAX_SCALE ? 'Scales go from 1:1,000,000 to 1000:1.' : undefined;
+}

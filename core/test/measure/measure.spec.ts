@@ -3,6 +3,7 @@ import {
   judgeUnit,
   formatScale,
   parseScale,
+  scaleProblem,
   scaleOfSheet,
   unitFromDxf,
   MM_PER_UNIT,
@@ -90,5 +91,27 @@ describe('units', () => {
   it('has the exact inch and foot', () => {
     expect(MM_PER_UNIT.in).toBe(25.4);
     expect(MM_PER_UNIT.ft).toBeCloseTo(12 * 25.4, 10);
+  });
+});
+
+describe('a typed scale', () => {
+  it.each([
+    ['1:50', undefined],
+    ['1:1 000 000', undefined],
+    ['1000:1', undefined],
+    ['abc', 'Write a scale such as 1:50.'],
+    ['', 'Write a scale such as 1:50.'],
+    ['fit', 'Write a scale such as 1:50.'],
+    ['1:0.0001', 'Scales go from 1:1,000,000 to 1000:1.'],
+    ['1:99999999', 'Scales go from 1:1,000,000 to 1000:1.'],
+  ])('%s: %s', (text, problem) => {
+    expect(scaleProblem(text)).toBe(problem);
+  });
+
+  it('may be a word where that is allowed', () => {
+    expect(scaleProblem(' Fit ', ['fit'])).toBeUndefined();
+    expect(scaleProblem('', [''])).toBeUndefined();
+    expect(scaleProblem('abc', ['fit'])).toBe('Write a scale such as 1:50, or fit.');
+    expect(scaleProblem('abc', [''])).toBe('Write a scale such as 1:50, or leave it blank.');
   });
 });

@@ -152,7 +152,8 @@ describe('a sheet', () => {
   });
 
   it.each([
-    ['a scale that is none', { scale: 'about' }, 422, '"about" is not a scale'],
+    ['a scale that is none', { scale: 'about' }, 400, 'Write a scale such as 1:50, or fit.'],
+    ['a scale at which nothing is seen', { scale: '1:99999999' }, 400, 'Scales go from 1:1,000,000 to 1000:1.'],
     ['a paper that is none', { paper: { name: 'A9', orientation: 'portrait' } }, 422, 'no paper called "A9"'],
     ['no number', { number: ' ' }, 400, 'number'],
     ['a key too many', { colour: 1 }, 400, 'colour'],

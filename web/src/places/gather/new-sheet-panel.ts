@@ -22,14 +22,10 @@ import { ORIENTATIONS, SCALES, optionsByName } from '../../ui/choices';
 import { papersInWords, realSize } from '../../ui/words';
 import { judgeFit } from './scale-fit';
 import { choice, choiceOf } from '../../ui/choice-signal';
-import * as yup from 'yup';
 import { ChoiceField } from '../../forms/choice-field';
+import { scaleSchema } from '../../forms/scale-schema';
 import { TextField } from '../../forms/text-field';
 import { ProjectLinks } from '../../state/project/project-links';
-
-const scaleSchema = yup
-  .string()
-  .test('scale', 'Write a scale such as 1:50.', (text = '') => parseScale(text) !== undefined);
 
 /** Makes a sheet from a drawing: paper and scale, with what they come to said before anything is made. */
 @Component({
@@ -56,7 +52,7 @@ export class NewSheetPanel {
     ...this.drawing().windows.map(({ name }) => ({ value: name, words: name })),
   ]);
   protected readonly orientations = ORIENTATIONS;
-  protected readonly scaleSchema = scaleSchema;
+  protected readonly scaleSchema = scaleSchema();
   protected readonly offered = SCALES;
 
   protected readonly number = signal('');

@@ -1,6 +1,6 @@
 import {
   paperNames,
-  parseScale,
+  scaleProblem,
   templatesOf,
   type Group,
   type Orientation,
@@ -22,14 +22,12 @@ export interface CellEdits {
   rescale(id: string, scale: string): void;
 }
 
+/** Several scales are shown in one cell as they are; what is typed is one. */
+const cellScale = yup.string().test('scale', (text = '', context) => {
+  const message = text.includes(', ') ? undefined : scaleProblem(text, ['fit']);
+  return message === undefined || context.createError({ message });
+});
 const numberSchema = yup.string().matches(/\S/, 'A sheet needs a number.');
-const scaleSchema = yup
-  .string()
-  .test(
-    'scale',
-    'Write a scale such as 1:50, or fit.',
-    (text = '') => text.trim().toLowerCase() === 'fit' || text.includes(',') || parseScale(text) !== undefined,
-  );
 const ofOwn = ({ sheet }: SheetRow): boolean => !sheet.from;
 
 /** The columns of the list: those of every project, then the fields of its own. */
@@ -69,7 +67,7 @@ export function listColumns(
       },
     },
     {
-      ...{ key: 'scale', heading: 'Scale', kind: 'text', schema: scaleSchema },
+      ...{ key: 'scale', heading: 'Scale', kind: 'text', schema: cellScale },
       shown: ({ scale }) => scale,
       editable: ofOwn,
       edit: ({ id }, scale) => make.rescale(id, scale.trim()),

@@ -1,30 +1,23 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
-import { parseScale, templatesOf, type Orientation, type Sheet } from '@folvex/core';
+import { templatesOf, type Orientation, type Sheet } from '@folvex/core';
 import type { ManyChange } from '@folvex/contract';
 import { editsFeature } from '../../state/edits/edits.reducer';
 import { projectFeature } from '../../state/project/project.reducer';
 import { SheetActions } from '../../state/sheets/sheets.actions';
 import { FRAMES, SCALES, optionsByName } from '../../ui/choices';
-import * as yup from 'yup';
 import { ChoiceField, type Choosable } from '../../forms/choice-field';
 import { DateField } from '../../forms/date-field';
 import { OwnFields } from '../../forms/own-fields';
 import { TextField } from '../../forms/text-field';
+import { scaleSchema } from '../../forms/scale-schema';
 import { problemWith } from '../../forms/yup-validator';
 import { countOf, papersInWords, today } from '../../ui/words';
 import { CopySettings } from './copy-settings';
 import { SeveralLayers } from './several-layers';
 
 const UNCHANGED = 'unchanged';
-const scaleSchema = yup
-  .string()
-  .test(
-    'scale',
-    'Write a scale such as 1:50, or fit.',
-    (text = '') => ['', 'fit'].includes(text.trim().toLowerCase()) || parseScale(text) !== undefined,
-  );
 
 /** Settings for several sheets at once; those left unchanged stay as they are on each. */
 @Component({
@@ -86,7 +79,7 @@ export class SeveralPanel {
     ...optionsByName(this.groups()),
   ]);
   protected readonly scales = SCALES;
-  protected readonly scaleSchema = scaleSchema;
+  protected readonly scaleSchema = scaleSchema('fit', '');
   protected readonly frameOptions: readonly Choosable<Sheet['frame'] | ''>[] = [
     { value: '', words: UNCHANGED },
     ...FRAMES,
@@ -114,7 +107,7 @@ export class SeveralPanel {
   protected readonly what = signal('');
   protected readonly fields = signal<Record<string, string>>({});
   protected readonly layers = signal<ManyChange['set']['layers']>(undefined);
-  private readonly scaleRight = computed(() => problemWith(scaleSchema, this.scale()) === undefined);
+  private readonly scaleRight = computed(() => problemWith(this.scaleSchema, this.scale()) === undefined);
   private readonly set = computed((): ManyChange['set'] => {
     const [name, orientation] = this.paper().split('|');
     const group = this.group();

@@ -1,9 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatCheckbox } from '@angular/material/checkbox';
-import { formatScale, movedTo, parseScale, rescaled, type ColourMode, type View } from '@folvex/core';
+import { formatScale, movedTo, rescaled, scaleProblem, type ColourMode, type View } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 import * as yup from 'yup';
+import { scaleSchema } from '../../../forms/scale-schema';
 import { ChoiceField } from '../../../forms/choice-field';
 import { NumberField } from '../../../forms/number-field';
 import { TextField } from '../../../forms/text-field';
@@ -20,14 +21,6 @@ const MAX_POSITION_MM = 20_000;
 /** Less than this can hardly be seen in print (common practice). */
 const MIN_SCREEN = 5;
 
-const isScale = (text = ''): boolean => parseScale(text) !== undefined;
-const SCALE_SENTENCE = 'Write a scale such as 1:50';
-const scaleSchema = yup
-  .string()
-  .test('scale', `${SCALE_SENTENCE}, or fit.`, (text = '') => text.trim().toLowerCase() === 'fit' || isScale(text));
-const letteringSchema = yup
-  .string()
-  .test('scale', `${SCALE_SENTENCE}, or leave it blank.`, (text = '') => text.trim() === '' || isScale(text));
 const outlineSchema = yup
   .string()
   .test('outline', 'An outline has three points or more, each two numbers such as 1200 3400.', (text = '') => {
@@ -57,8 +50,8 @@ export class ViewPanel {
   protected readonly modes = MODES;
   protected readonly minScreen = MIN_SCREEN;
   protected readonly maxPosition = MAX_POSITION_MM;
-  protected readonly scaleSchema = scaleSchema;
-  protected readonly letteringSchema = letteringSchema;
+  protected readonly scaleSchema = scaleSchema('fit');
+  protected readonly letteringSchema = scaleSchema('');
   protected readonly outlineSchema = outlineSchema;
   protected readonly letteringLayers = computed(() => this.view().lettering?.layers?.join(', ') ?? '');
   protected readonly fittedScale = computed(() => {
@@ -91,7 +84,7 @@ export class ViewPanel {
   protected rescale(text: string): void {
     const scale = text.trim();
     const placed = this.placed();
-    const known = placed && isScale(scale);
+    const known = placed && scaleProblem(scale) === undefined;
     this.changed.emit(known ? rescaled(this.view(), placed, scale) : { ...this.view(), scale });
   }
 
