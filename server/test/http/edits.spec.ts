@@ -90,8 +90,10 @@ describe('edits of sheets', () => {
   it('that would make a sheet nobody can make are refused with the reason', async () => {
     const { id, views } = await firstSheet();
     const before = await sheetNow(id);
-    const wrong = await change(id, { views: views.map((view) => ({ ...view, scale: 'half' })) });
-    expect([wrong.status, wrong.body.problem.code]).toEqual([422, 'sheet.scale']);
+    const typed = await change(id, { views: views.map((view) => ({ ...view, scale: 'half' })) });
+    expect([typed.status, typed.body.problem.code]).toEqual([400, 'request.value']);
+    const wrong = await change(id, { paper: { name: 'A9', orientation: 'portrait' } });
+    expect([wrong.status, wrong.body.problem.code]).toEqual([422, 'sheet.paper']);
     const unknown = await change(id, { views: [{ ...views[0], colour: 'red' }] });
     expect(unknown.status).toBe(400);
     expect(await sheetNow(id)).toEqual(before);
@@ -163,9 +165,9 @@ describe('several sheets at once', () => {
     const before = (await project()).sheets;
     const refused = await many(
       before.map(({ id }) => id),
-      { scale: 'large' },
+      { paper: { name: 'A9', orientation: 'portrait' } },
     );
-    expect([refused.status, refused.body.problem.code]).toEqual([422, 'sheet.scale']);
+    expect([refused.status, refused.body.problem.code]).toEqual([422, 'sheet.paper']);
     expect((await project()).sheets).toEqual(before);
   });
 
