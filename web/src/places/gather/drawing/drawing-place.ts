@@ -22,6 +22,7 @@ import { selectDrawingEntities } from '../../../state/drawings/drawings.selector
 import { shortcutOf } from '../../../ui/shortcuts';
 import { countOf, unitOf } from '../../../ui/words';
 import { DRAWING_KEYS } from '../shortcuts';
+import { factInWords } from './fact-words';
 import { DrawingCanvas, type Overlay } from './drawing-canvas';
 import { LayerFilter } from './layer-filter';
 import { NamedWindows } from './named-windows';
@@ -95,9 +96,13 @@ export class DrawingPlace {
   protected readonly described = computed(() => {
     const entity = this.facts.answer();
     if (!entity) return null;
-    const words = (value: string | number): string =>
-      typeof value === 'number' ? String(Math.round(value * 1000) / 1000) : value;
-    return { ...entity, facts: entity.facts.map(([name, value]) => ({ name, value: words(value) })) };
+    const unit = this.unit();
+    return { ...entity, facts: entity.facts.map(([name, value]) => ({ name, value: factInWords(name, value, unit) })) };
+  });
+  /** Unit of lengths in the space that is looked at; empty where it is not known. */
+  private readonly unit = computed(() => {
+    const info = this.info();
+    return (this.at() === 0 && info && unitOf(info)) || '';
   });
   protected readonly tool = signal<Tool>('look');
   private readonly from = signal<Place | null>(null);
@@ -244,8 +249,7 @@ export class DrawingPlace {
   private distance(from: Place, to: Place): string {
     const { mmPerUnit } = this.spaceInfo()!;
     const length = Math.hypot(to[0] - from[0], to[1] - from[1]) / mmPerUnit;
-    const info = this.info();
-    const unit = (this.at() === 0 && info && unitOf(info)) || '';
+    const unit = this.unit();
     const decimals = Math.max(0, Math.min(6, Math.round(Math.log10(mmPerUnit)) + 2));
     return `${length.toFixed(Math.min(decimals, 3))} ${unit}`.trim();
   }
