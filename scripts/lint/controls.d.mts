@@ -1,2 +1,1 @@
 export function nativeControls(template: string): string[];
-export function forbiddenControls(file: string, template: string): string[];

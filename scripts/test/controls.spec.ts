@@ -1,4 +1,4 @@
-import { forbiddenControls, nativeControls } from '../lint/controls.mjs';
+import { nativeControls } from '../lint/controls.mjs';
 
 describe('native controls in templates', () => {
   it.each([
@@ -24,11 +24,5 @@ describe('native controls in templates', () => {
     '<!-- <select> is not taken -->',
   ])('are not found where Material has its own, or none: %s', (template) => {
     expect(nativeControls(template)).toEqual([]);
-  });
-
-  it('are left only where the list of exceptions has them', () => {
-    const rule = 'web/src/places/package/names/name-rule.html';
-    expect(forbiddenControls(rule, '<textarea></textarea><details></details>')).toEqual(['details']);
-    expect(forbiddenControls('web/src/places/sheets/wall.html', '<select></select>')).toEqual(['select']);
   });
 });
