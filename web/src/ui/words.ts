@@ -95,9 +95,15 @@ export function paperChoiceInWords(choice: PaperChoice): string {
     : `${choice.name}, ${choice.orientation}`;
 }
 
-/** The scales of the sheet's views as its title block shows them; `fit` is known only once composed. */
-export function scalesInWords(sheet: Sheet): string {
-  if (sheet.from) return 'as laid out';
+/**
+ * The scales of the sheet's views as its title block shows them; `fit` is known only once composed. `viewports`: of the
+ * layout that it takes over, where it was composed.
+ */
+export function scalesInWords(sheet: Sheet, viewports: readonly { scale: number }[] = []): string {
+  if (sheet.from) {
+    const laid = new Set(viewports.map(({ scale }) => formatScale(scale)));
+    return laid.size > 0 ? [...laid].join(', ') : 'as laid out';
+  }
   const scales = sheet.views.flatMap((view) => parseScale(view.scale) ?? []);
   if (scales.length < sheet.views.length) return 'fitted';
   const different = [...new Set(scales.map((scale) => formatScale(scale)))];

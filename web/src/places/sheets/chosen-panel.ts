@@ -60,7 +60,9 @@ export class ChosenPanel {
     return words.size === 1 ? [...words][0]! : 'mixed';
   });
   protected readonly scale = computed(() => {
-    const words = new Set(this.sheets().map(scalesInWords));
+    const one = this.one();
+    if (one) return scalesInWords(one, this.facts()?.viewports);
+    const words = new Set(this.sheets().map((sheet) => scalesInWords(sheet)));
     return words.size === 1 ? [...words][0]! : 'mixed';
   });
   protected readonly shows = computed(() => {

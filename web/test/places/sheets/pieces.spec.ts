@@ -86,6 +86,9 @@ describe('words', () => {
     expect(scalesInWords(sheet('1:50', '1:50', '1:20'))).toBe('1:50, 1:20');
     expect(scalesInWords(sheet('fit'))).toBe('fitted');
     expect(scalesInWords(sheet())).toBe('Not to scale');
+    const laid = { ...sheet(), from: { drawing: 'd', layout: 'A-101' } };
+    expect(scalesInWords(laid)).toBe('as laid out');
+    expect(scalesInWords(laid, [{ scale: 1 / 50 }, { scale: 1 / 20 }, { scale: 1 / 50 }])).toBe('1:50, 1:20');
   });
 
   it('for the real size of a drawing, once its unit is known', () => {
