@@ -1,5 +1,6 @@
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
 import { ProblemError } from '@folvex/core';
+import type { ZipFile } from 'yazl';
 import type { Schema } from 'yup';
 import { ValidationError } from 'yup';
 import { Refused } from '../errors';
@@ -21,6 +22,13 @@ export function bodyOf<T>(request: Request, schema: Schema<T>): T {
     if (!(error instanceof ValidationError)) throw error;
     throw new Refused(400, 'request.value', `${error.message}.`, error.path ? { path: error.path } : {});
   }
+}
+
+/** Sends an archive to be saved under a name. Where a file of it cannot be read, the answer breaks off. */
+export function sendArchive(response: Response, zip: ZipFile, name: string): void {
+  zip.on('error', (error: Error) => response.destroy(error));
+  response.attachment(`${name}.zip`);
+  zip.outputStream.pipe(response);
 }
 
 /** A parameter of the route. */

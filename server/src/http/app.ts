@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { ROUTES } from '@folvex/contract';
 import { FONT_IDS, type FontId } from '@folvex/core';
 import { fontFile } from '@folvex/press';
-import { listProjects, projectInfo } from '../data/projects';
+import { listProjects } from '../data/projects';
 import { notFound } from '../errors';
 import { answerErrors, handler, parameter } from './answers';
 import { drawingContentRoutes } from './drawing-content';
@@ -13,6 +13,7 @@ import { drawingRoutes } from './drawings';
 import { frameRoutes } from './frames';
 import { issueRoutes } from './issues';
 import { packageRoutes } from './packages';
+import { projectRoutes } from './projects';
 import { removalRoutes } from './removal';
 import { runRoutes } from './runs';
 import type { Services } from '../work/services';
@@ -28,6 +29,7 @@ export function createApp(services: Services, webFolder?: string): Express {
   app.use(compression({ filter: isCompressible }));
   app.use(express.json({ limit: '2mb' }));
   app.use(
+    commonRoutes(services),
     projectRoutes(services),
     settingsRoutes(services),
     drawingRoutes(services),
@@ -66,24 +68,13 @@ const POLICY = {
   upgradeInsecureRequests: null,
 };
 
-function projectRoutes({ db }: Services): Router {
+/** Whether the server is well, and the typefaces that ship with it. */
+function commonRoutes({ db }: Services): Router {
   const router = Router();
   router.get(
     ROUTES.health,
     handler(async (_request, response) => {
       response.json({ ok: true, projects: (await listProjects(db)).length });
-    }),
-  );
-  router.get(
-    ROUTES.projects,
-    handler(async (_request, response) => void response.json(await listProjects(db))),
-  );
-  router.get(
-    ROUTES.project,
-    handler(async (request, response) => {
-      const info = await projectInfo(db, parameter(request, 'project'));
-      if (!info) throw notFound('The project');
-      response.json(info);
     }),
   );
   router.get(ROUTES.font, (request, response, next) => {

@@ -8,7 +8,7 @@ import { spaceView } from '../work/drawings/space-view';
 import { notFound } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
 import type { Services } from '../work/services';
-import { receiveFile } from './upload';
+import { receiveDrawingFile } from './upload';
 
 /** Drawings that come in, what is decided about them, and their miniatures. */
 export function drawingRoutes(services: Services): Router {
@@ -19,7 +19,7 @@ export function drawingRoutes(services: Services): Router {
     handler(async (request, response) => {
       const projectId = parameter(request, 'project');
       if (!(await projectFacts(db, projectId))) throw notFound('The project');
-      const file = await receiveFile(request, store);
+      const file = await receiveDrawingFile(request, store);
       const newerOf = typeof request.query['newerOf'] === 'string' ? request.query['newerOf'] : undefined;
       const received = await receiveDrawing(services, projectId, file, newerOf);
       response.status(received.outcome === 'added' ? 201 : 200).json(received);

@@ -7,7 +7,7 @@ import { cancelRun, runById, runFileAt, runFilesOf } from '../data/runs';
 import { reportCsv, reportWorkbook, runReport } from '../work/runs/run-report';
 import { repeatRun, startRun } from '../work/runs/start-run';
 import { notFound } from '../errors';
-import { bodyOf, handler, parameter } from './answers';
+import { bodyOf, handler, parameter, sendArchive } from './answers';
 import type { Services } from '../work/services';
 
 /** A run that changes often is sent at most this often. */
@@ -98,12 +98,7 @@ export function runRoutes(services: Services): Router {
         zip.addFile(store.path(hash), path, { compress, mtime: run.createdAt });
       }
       zip.end();
-      response.setHeader(
-        'Content-Disposition',
-        `attachment; filename*=UTF-8''${encodeURIComponent(`${run.packageName}.zip`)}`,
-      );
-      response.type('application/zip');
-      zip.outputStream.pipe(response);
+      sendArchive(response, zip, run.packageName);
     }),
   );
   return router;

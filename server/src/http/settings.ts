@@ -1,66 +1,19 @@
-import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
-import {
-  newProjectSchema,
-  ROUTES,
-  settingsChangeSchema,
-  settingsWith,
-  type NewProject,
-  type SettingsChange,
-} from '@folvex/contract';
-import { sameValue, type JobFile, type ProjectSettings } from '@folvex/core';
-import { insertProject, listProjects, sheetById } from '../data/projects';
+import { ROUTES, settingsChangeSchema, settingsWith, type SettingsChange } from '@folvex/contract';
+import { sameValue, type ProjectSettings } from '@folvex/core';
+import { sheetById } from '../data/projects';
 import { settingsOf } from '../data/settings';
 import { makeEdit } from '../work/edits';
-import { exportProject } from '../work/projects/export-project';
-import { importArchive } from '../work/projects/import-archive';
 import { settingsEditInWords } from '../work/projects/settings-words';
 import { blockPage } from '../work/sheets/block-page';
 import { notFound, Refused } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
 import type { Services } from '../work/services';
-import { receiveFile } from './upload';
 
-/** Largest archive of a project that is taken, bytes. */
-const MAX_ARCHIVE_BYTES = 2 * 1024 ** 3;
-
-/** New projects, projects as archives, and the settings of projects. */
+/** The settings of projects. */
 export function settingsRoutes(services: Services): Router {
-  const { db, store } = services;
+  const { db } = services;
   const router = Router();
-  router.post(
-    ROUTES.projects,
-    handler(async (request, response) => {
-      const { number, name, like } = bodyOf(request, newProjectSchema) as NewProject;
-      const model = like === undefined ? undefined : await settingsOf(db, like);
-      if (like !== undefined && !model) throw notFound('The project whose settings are wanted');
-      const blank = { number, name: name.trim(), client: '', fields: {} };
-      const project: JobFile['project'] = { ...model?.project, ...blank };
-      const id = randomUUID();
-      const { groups = [], recipes = [] } = model ?? {};
-      await insertProject(db, id, { project, drawings: [], groups, recipes, sheets: [], packages: [] }, []);
-      response.status(201).json((await listProjects(db)).find((one) => one.id === id)!);
-    }),
-  );
-  router.post(
-    ROUTES.projectImport,
-    handler(async (request, response) => {
-      const { name, hash } = await receiveFile(request, store, MAX_ARCHIVE_BYTES);
-      const id = await importArchive(services, { path: store.path(hash), name });
-      response.status(201).json((await listProjects(db)).find((one) => one.id === id)!);
-    }),
-  );
-  router.get(
-    ROUTES.projectZip,
-    handler(async (request, response) => {
-      const exported = await exportProject(services, parameter(request, 'project'));
-      if (!exported) throw notFound('The project');
-      const name = encodeURIComponent(`${exported.name}.zip`);
-      response.setHeader('Content-Disposition', `attachment; filename*=UTF-8''${name}`);
-      response.type('application/zip');
-      exported.zip.outputStream.pipe(response);
-    }),
-  );
   router.patch(
     ROUTES.settings,
     handler(async (request, response) => {

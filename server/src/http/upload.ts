@@ -1,3 +1,4 @@
+import type { Readable } from 'node:stream';
 import busboy from 'busboy';
 import type { Request } from 'express';
 import { MAX_DRAWING_BYTES, tooLargeSentence } from '@folvex/core';
@@ -5,36 +6,52 @@ import type { OfferedFile } from '@folvex/contract';
 import type { Store } from '../files/store';
 import { Refused } from '../errors';
 
+/** How large a file may be, and what is said of a larger one. */
+export interface UploadLimit {
+  bytes: number;
+  sentence(name: string): string;
+}
+
+const DRAWING_LIMIT: UploadLimit = { bytes: MAX_DRAWING_BYTES, sentence: tooLargeSentence };
+
+/** Streams a drawing into the store; nothing of it stays when it is too large or the sender goes away. */
+export function receiveDrawingFile(request: Request, store: Store): Promise<OfferedFile> {
+  return receiveFile(request, DRAWING_LIMIT, (stream, check) => store.receive(stream, check));
+}
+
 /**
- * Streams the one file of a form into the store, as fast as the disk takes it; nothing of it stays when it is too large
- * or the sender goes away.
+ * Takes in the one file of a form, as fast as `take` reads it; resolves with its name and what `take` made of it. `take`
+ * calls `check` once all of it has come, which throws where it was cut off for its size.
  */
-export function receiveFile(request: Request, store: Store, maxBytes = MAX_DRAWING_BYTES): Promise<OfferedFile> {
+export function receiveFile<T>(
+  request: Request,
+  limit: UploadLimit,
+  take: (stream: Readable, check: () => void) => Promise<T>,
+): Promise<T & { name: string }> {
   return new Promise((resolve, reject) => {
-    const form = openForm(request, maxBytes);
+    const form = openForm(request, limit.bytes);
     let seen = false;
     form.on('file', (_field, stream, info) => {
       seen = true;
       const name = plainName(String(info.filename));
       request.on('aborted', () => stream.destroy(aborted(name)));
-      store
-        .receive(stream, () => {
-          if (stream.truncated) throw tooLarge(name);
-        })
-        .then(
-          (received) => resolve({ name, ...received }),
-          (error: unknown) => {
-            // The rest of the request is read and dropped, so that the answer gets through.
-            request.unpipe(form);
-            stream.resume();
-            request.resume();
-            reject(error as Error);
-          },
-        );
+      const check = (): void => {
+        if (stream.truncated) throw new Refused(413, 'upload.too-large', limit.sentence(name), { file: name });
+      };
+      take(stream, check).then(
+        (taken) => resolve({ ...taken, name }),
+        (error: unknown) => {
+          // The rest of the request is read and dropped, so that the answer gets through.
+          request.unpipe(form);
+          stream.resume();
+          request.resume();
+          reject(error as Error);
+        },
+      );
     });
     form.on('error', (error) => reject(error as Error));
     form.on('close', () => {
-      if (!seen) reject(new Refused(400, 'upload.none', 'No file was sent; choose a drawing and send it again.'));
+      if (!seen) reject(new Refused(400, 'upload.none', 'No file was sent; choose one and send it again.'));
     });
     request.pipe(form);
   });
@@ -52,12 +69,8 @@ function openForm(request: Request, maxBytes: number): ReturnType<typeof busboy>
       defParamCharset: 'utf8',
     });
   } catch {
-    throw new Refused(400, 'upload.form', 'A drawing must be sent as a form with one file.');
+    throw new Refused(400, 'upload.form', 'A file must be sent as a form that holds it alone.');
   }
-}
-
-function tooLarge(name: string): Refused {
-  return new Refused(413, 'upload.too-large', tooLargeSentence(name), { file: name });
 }
 
 /**

@@ -1,3 +1,6 @@
+import { rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import request from 'supertest';
 import { ZipFile } from 'yazl';
 import { path, ROUTES, type EditAnswer, type ProjectInfo, type ProjectSummary, type Received } from '@folvex/contract';
@@ -106,6 +109,35 @@ describe('a project as an archive', () => {
     }
     throw new Error('there is no job file');
   });
+
+  it.each(['../secret.svg', '/secret.svg', 'drawings/../../secret.svg'])(
+    'reads no file outside of it: %s',
+    async (file) => {
+      const secret = join(tmpdir(), 'secret.svg');
+      writeFileSync(
+        secret,
+        '<svg xmlns="http://www.w3.org/2000/svg" width="9mm" height="9mm"><path d="M0 0H9"/></svg>',
+      );
+      try {
+        const named = file === '/secret.svg' ? secret : file;
+        const job = {
+          folvex: 3,
+          project: { number: '1', name: 'X', client: '' },
+          drawings: [{ id: 'd', file: named }],
+        };
+        const { status, body } = await imported(await zipOf({ 'job.json': JSON.stringify(job) }));
+        expect([status, (body as { problem: { code: string; sentence: string } }).problem]).toEqual([
+          422,
+          expect.objectContaining({
+            code: 'job.file',
+            sentence: expect.stringContaining('outside the folder') as string,
+          }),
+        ]);
+      } finally {
+        rmSync(secret, { force: true });
+      }
+    },
+  );
 
   it.each([
     ['notes.txt', Buffer.from('no archive'), 'notes.txt is not a ZIP archive'],

@@ -1,5 +1,5 @@
 import { ZipFile } from 'yazl';
-import { jobFileText, type JobFileDrawing, type LengthUnit, type Sheet } from '@folvex/core';
+import { jobFileText, sourcesShown, type JobFileDrawing, type LengthUnit, type Sheet } from '@folvex/core';
 import { isHeld, sourceId } from '@folvex/press';
 import { drawingInfos, drawingSources, type DrawingSource } from '../../data/drawings';
 import { packagesOf, sheetsOf } from '../../data/projects';
@@ -25,12 +25,14 @@ export async function exportProject(
     sheetsOf(db, projectId),
     packagesOf(db, projectId),
   ]);
-  const shown = new Set(sheets.flatMap(heldSources));
   const latest = new Map(infos.map((info) => [info.id, info]));
+  const versions: Versions = (drawing) => latest.get(drawing)?.version;
+  const shown = new Set(sheets.flatMap(sourcesShown).map((one) => shownSource(one, versions)));
   const zip = new ZipFile();
   const paths = new Set<string>();
   const drawings = sources
-    .filter(({ id }) => (isHeld(id) ? shown.has(id) : !latest.get(id)?.removedAt))
+    // A removed drawing goes along where undo has brought back a sheet that shows it.
+    .filter(({ id }) => shown.has(id) || (!isHeld(id) && !latest.get(id)?.removedAt))
     .map((source): JobFileDrawing => {
       const file = freePath(source, paths);
       zip.addFile(store.path(source.hash), file, { mtime: ARCHIVED_AT });
@@ -38,11 +40,20 @@ export async function exportProject(
       return { id: source.id, file, unit: unitOf(source), ...(windows.length > 0 && { windows }) };
     });
   const { project, groups, recipes } = settings;
-  const text = jobFileText({ project, drawings, groups, recipes, sheets: sheets.map(withOwnSources), packages });
+  const text = jobFileText({
+    project,
+    drawings,
+    groups,
+    recipes,
+    sheets: sheets.map((sheet) => withOwnSources(sheet, versions)),
+    packages,
+  });
   zip.addBuffer(Buffer.from(text), ARCHIVED_JOB, { mtime: ARCHIVED_AT });
   zip.end();
   return { name: [project.number, project.name].filter(Boolean).join(' '), zip };
 }
+
+type Versions = (drawing: string) => number | undefined;
 
 /** The same project gives the same archive. */
 const ARCHIVED_AT = new Date('2000-01-01T00:00:00Z');
@@ -51,15 +62,17 @@ function unitOf({ unit }: DrawingSource): LengthUnit | undefined {
   return (unit ?? undefined) as LengthUnit | undefined;
 }
 
-/** Ids of the earlier versions that a sheet shows. */
-function heldSources({ views, from }: Sheet): string[] {
-  return [...views, ...(from ? [from] : [])].flatMap(({ drawing, held }) => (held ? sourceId(drawing, held) : []));
+/** The drawing that a view shows, or the earlier version of it. `latest`: the latest version of a drawing by its id. */
+function shownSource({ drawing, held }: { drawing: string; held?: number }, latest: Versions): string {
+  return held === undefined || held === latest(drawing) ? drawing : sourceId(drawing, held);
 }
 
-/** A sheet whose views name earlier versions by ids of their own. */
-function withOwnSources({ views, from, ...sheet }: Sheet): Sheet {
-  const own = <T extends { drawing: string; held?: number }>({ held, ...view }: T): Omit<T, 'held'> =>
-    held === undefined ? view : { ...view, drawing: sourceId(view.drawing, held) };
+/** A sheet whose views name what they show by ids of their own. */
+function withOwnSources({ views, from, ...sheet }: Sheet, latest: Versions): Sheet {
+  const own = <T extends { drawing: string; held?: number }>({ held, ...view }: T): Omit<T, 'held'> => ({
+    ...view,
+    drawing: shownSource({ drawing: view.drawing, ...(held !== undefined && { held }) }, latest),
+  });
   return { ...sheet, views: views.map(own), ...(from && { from: own(from) }) };
 }
 

@@ -5,6 +5,7 @@ import { dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { openPromise, type ZipFile } from 'yauzl';
 import { MAX_DRAWING_BYTES, tooLargeSentence } from '@folvex/core';
+import { storageProblem } from '@folvex/press';
 import { Refused } from '../../errors';
 import type { Services } from '../services';
 import { ARCHIVED_JOB } from './export-project';
@@ -13,14 +14,19 @@ import { importJobFile } from './import-job-file';
 /** Bytes of all files of an archive, and how many there may be. */
 const [MAX_BYTES, MAX_FILES] = [4 * 1024 ** 3, 20_000];
 
-/** Creates a project from an archive that was exported; returns its id. `name`: of the archive, for problems. */
+/**
+ * Creates a project from an archive that was exported; returns its id. `receive` writes the archive to a path, and resolves
+ * with the name that it was sent under.
+ */
 export async function importArchive(
   { db, store, press }: Services,
-  archive: { path: string; name: string },
+  receive: (path: string) => Promise<{ name: string }>,
 ): Promise<string> {
   const folder = await mkdtemp(join(tmpdir(), 'folvex-project-'));
   try {
-    const jobFile = await unpack(archive, folder);
+    const path = join(folder, 'archive.zip');
+    const { name } = await receive(path);
+    const jobFile = await unpack({ path, name }, join(folder, 'unpacked'));
     return await importJobFile(db, store, press, jobFile);
   } finally {
     await rm(folder, { recursive: true, force: true });
@@ -48,7 +54,8 @@ async function unpack({ path, name }: { path: string; name: string }, folder: st
       if (entry.fileName === ARCHIVED_JOB || entry.fileName.endsWith(`/${ARCHIVED_JOB}`)) jobFile ??= target;
     }
   } catch (error) {
-    throw error instanceof Refused ? error : notAProject(name, 'is damaged');
+    // A full disk is no fault of the archive.
+    throw error instanceof Refused || storageProblem(error) ? error : notAProject(name, 'is damaged');
   } finally {
     zip.close();
   }

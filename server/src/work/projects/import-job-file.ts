@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
+import { createReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
-import { basename, dirname, resolve } from 'node:path';
+import { basename, dirname, resolve, sep } from 'node:path';
 import { ProblemError, readJobFile, withoutPasswords, type JobFile } from '@folvex/core';
 import type { Press } from '@folvex/press';
 import type { Store } from '../../files/store';
@@ -19,8 +20,7 @@ export async function importJobFile(db: Database, store: Store, press: Press, jo
   const received: NewDrawing[] = [];
   const ids = new Map<string, string>();
   for (const { id, file, unit, windows = [] } of read.job.drawings) {
-    const bytes = await drawingFile(resolve(dirname(jobFile), file), file);
-    const hash = await store.put(bytes);
+    const { hash, bytes } = await receiveDrawing(store, dirname(jobFile), file);
     const inspected = await press.inspect({ name: basename(file), hash, path: store.path(hash) });
     if (!inspected.ok) throw new ProblemError(inspected.problem);
     const { facts, miniature } = inspected.value;
@@ -30,7 +30,7 @@ export async function importJobFile(db: Database, store: Store, press: Press, jo
       projectId,
       name: basename(file),
       hash,
-      bytes: bytes.length,
+      bytes,
       unit: unit ?? null,
       facts,
       miniature: miniature && (await store.put(miniature)),
@@ -41,12 +41,17 @@ export async function importJobFile(db: Database, store: Store, press: Press, jo
   return projectId;
 }
 
-async function drawingFile(path: string, file: string): Promise<Buffer> {
-  return readFile(path).catch((error: NodeJS.ErrnoException) => {
-    if (error.code !== 'ENOENT') throw error;
-    const sentence = `The job file names ${file}, which is not next to it; add the file, or remove the drawing.`;
-    throw new ProblemError({ code: 'job.file', sentence, place: { file } });
-  });
+/** Takes a drawing of a job file into the store. Job files come from anywhere: they reach no file outside their folder. */
+async function receiveDrawing(store: Store, folder: string, file: string): Promise<{ hash: string; bytes: number }> {
+  const refuse = (sentence: string): ProblemError =>
+    new ProblemError({ code: 'job.file', sentence: `The job file names ${file}, which ${sentence}`, place: { file } });
+  const path = resolve(folder, file);
+  if (!path.startsWith(resolve(folder) + sep)) throw refuse('is outside the folder of the job file; move it there.');
+  return store
+    .receive(createReadStream(path), () => undefined)
+    .catch((error: NodeJS.ErrnoException) => {
+      throw error.code === 'ENOENT' ? refuse('is not next to it; add the file, or remove the drawing.') : error;
+    });
 }
 
 /** Ids of drawings are unique across projects in the database, in a job file only within it. */

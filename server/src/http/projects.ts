@@ -1,0 +1,73 @@
+import { createWriteStream } from 'node:fs';
+import { randomUUID } from 'node:crypto';
+import { pipeline } from 'node:stream/promises';
+import { Router } from 'express';
+import { newProjectSchema, ROUTES, type NewProject } from '@folvex/contract';
+import type { JobFile } from '@folvex/core';
+import { insertProject, listProjects, projectInfo } from '../data/projects';
+import { settingsOf } from '../data/settings';
+import { notFound } from '../errors';
+import { exportProject } from '../work/projects/export-project';
+import { importArchive } from '../work/projects/import-archive';
+import type { Services } from '../work/services';
+import { bodyOf, handler, parameter, sendArchive } from './answers';
+import { receiveFile, type UploadLimit } from './upload';
+
+const ARCHIVE_LIMIT: UploadLimit = {
+  bytes: 2 * 1024 ** 3,
+  sentence: (name) => `${name} is larger than 2 GB and was not taken; export a project with fewer drawings.`,
+};
+
+/** Projects: listed, opened, created, exported and imported as archives. */
+export function projectRoutes(services: Services): Router {
+  const { db } = services;
+  const router = Router();
+  const summaryOf = async (id: string) => (await listProjects(db)).find((one) => one.id === id)!;
+  router.get(
+    ROUTES.projects,
+    handler(async (_request, response) => void response.json(await listProjects(db))),
+  );
+  router.get(
+    ROUTES.project,
+    handler(async (request, response) => {
+      const info = await projectInfo(db, parameter(request, 'project'));
+      if (!info) throw notFound('The project');
+      response.json(info);
+    }),
+  );
+  router.post(
+    ROUTES.projects,
+    handler(async (request, response) => {
+      const { number, name, like } = bodyOf(request, newProjectSchema) as NewProject;
+      const model = like === undefined ? undefined : await settingsOf(db, like);
+      if (like !== undefined && !model) throw notFound('The project whose settings are wanted');
+      const blank = { number, name: name.trim(), client: '', fields: {} };
+      const project: JobFile['project'] = { ...model?.project, ...blank };
+      const id = randomUUID();
+      const { groups = [], recipes = [] } = model ?? {};
+      await insertProject(db, id, { project, drawings: [], groups, recipes, sheets: [], packages: [] }, []);
+      response.status(201).json(await summaryOf(id));
+    }),
+  );
+  router.post(
+    ROUTES.projectImport,
+    handler(async (request, response) => {
+      const id = await importArchive(services, (file) =>
+        receiveFile(request, ARCHIVE_LIMIT, async (stream, check) => {
+          await pipeline(stream, createWriteStream(file));
+          check();
+        }),
+      );
+      response.status(201).json(await summaryOf(id));
+    }),
+  );
+  router.get(
+    ROUTES.projectZip,
+    handler(async (request, response) => {
+      const exported = await exportProject(services, parameter(request, 'project'));
+      if (!exported) throw notFound('The project');
+      sendArchive(response, exported.zip, exported.name);
+    }),
+  );
+  return router;
+}
