@@ -4,6 +4,7 @@ import {
   LENGTH_UNITS,
   marginsSchema,
   marksSchema,
+  namedWindowSchema,
   noteSchema,
   projectSchema,
   PACKAGE_OPTIONS,
@@ -12,6 +13,7 @@ import {
   revisionSchema,
   scaleProblem,
   settingChangeSchemas,
+  SHEET_SIDE_MM,
   extraFormatsSchema,
   destinationSchema,
   tilesSchema,
@@ -21,12 +23,11 @@ import {
 
 const text = (most: number): yup.StringSchema<string> => yup.string().strict().max(most).defined();
 
+const sheetSide = yup.number().min(SHEET_SIDE_MM.min).max(SHEET_SIDE_MM.max).required();
 const paper = yup.lazy((value: unknown) =>
   typeof value === 'object' && value !== null && 'size' in value
     ? yup.object({
-        size: yup
-          .tuple([yup.number().min(10).max(20_000).required(), yup.number().min(10).max(20_000).required()])
-          .required(),
+        size: yup.tuple([sheetSide, sheetSide]).required(),
       })
     : yup.object({
         name: yup.string().required(),
@@ -34,15 +35,21 @@ const paper = yup.lazy((value: unknown) =>
       }),
 );
 
-/** A scale that a person typed; what a job file brought along is only refused once its sheet is composed. */
-const typedScale = yup
-  .string()
-  .strict()
-  .max(40)
-  .test('scale', (value = 'fit', context) => {
-    const message = scaleProblem(value, ['fit']);
-    return message === undefined || context.createError({ message });
-  });
+/**
+ * A scale that a person typed, or one of some words; what a job file brought along is only refused once its sheet is
+ * composed.
+ */
+export function scaleSchema(...words: string[]): yup.StringSchema {
+  return yup
+    .string()
+    .strict()
+    .max(40)
+    .test('scale', (value, context) => {
+      const message = value === undefined ? undefined : scaleProblem(value, words);
+      return message === undefined || context.createError({ message });
+    });
+}
+const typedScale = scaleSchema('fit');
 
 const corners = yup.tuple([
   yup.number().required(),
@@ -209,12 +216,7 @@ export const drawingChangeSchema = yup
     name: text(200).trim().min(1, 'A drawing needs a name.').optional().default(undefined),
     unit: yup.string().oneOf([...LENGTH_UNITS]),
     windows: yup
-      .array(
-        yup
-          .object({ name: text(100).trim().min(1, 'A window needs a name'), window: corners.required() })
-          .noUnknown()
-          .required(),
-      )
+      .array(namedWindowSchema.required())
       .max(500)
       .default(undefined)
       .test('names', 'Two windows of a drawing have the same name; give one another', (windows) => {

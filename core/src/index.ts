@@ -116,6 +116,7 @@ export * from './package/prepare';
 export * from './package/resolve';
 export { contextInPackage } from './package/page-context';
 export type { PrintedStamp } from './sheet/stamps';
+export { firstInWords } from './package/words';
 export * from './package/finding';
 export * from './package/run-checks';
 export * from './job/model';
@@ -127,6 +128,7 @@ export {
   groupSchema,
   marginsSchema,
   marksSchema,
+  namedWindowSchema,
   noteSchema,
   packageSchema,
   penScheduleSchema,

@@ -2,6 +2,7 @@ import { recipeSchema } from '../recipe/schema';
 import { JOB_FILE_VERSION } from './upgrade';
 import * as yup from 'yup';
 import { LENGTH_UNITS } from '../measure/units';
+import { isSheetSide, SHEET_SIDE_MM } from '../paper/sizes';
 import { FRAME_MARKS } from '../paper/grid';
 import { parseRule } from '../naming/rule';
 import { STANDARD_NAMES } from '../package/model';
@@ -41,7 +42,7 @@ const paper = yup
   .mixed()
   .test(
     'paper',
-    '${path} must be { "name", "orientation" } or { "size": [width, height] } with sides of 10 to 20000 mm',
+    `\${path} must be { "name", "orientation" } or { "size": [width, height] } with sides of ${SHEET_SIDE_MM.min} to ${SHEET_SIDE_MM.max} mm`,
     (value) => value === undefined || isPaper(value),
   );
 
@@ -148,7 +149,7 @@ export const plotterSchema = only({
   margins: marginsSchema.required(),
 });
 
-const side = number.min(10).max(20_000).required();
+const side = number.min(SHEET_SIDE_MM.min).max(SHEET_SIDE_MM.max).required();
 export const paperSchema = only({ name: text.min(1).max(60).required(), short: side, long: side });
 
 const hash = text.matches(/^#[0-9a-f]{6}$/i, '${path} must be a colour such as #1a4d8f');
@@ -275,7 +276,7 @@ export const groupSchema = only({
 
 /** A named rectangle in a drawing's model, drawing units. */
 export const namedWindowSchema = only({
-  name: text.min(1).max(100).required(),
+  name: text.trim().min(1, 'A window needs a name').max(100).required(),
   window: yup.array().strict().of(number.required()).length(4).required(),
 });
 
@@ -315,6 +316,5 @@ function isPaper(value: unknown): boolean {
     const orientation = paper.orientation ?? 'landscape';
     return typeof paper.name === 'string' && (orientation === 'landscape' || orientation === 'portrait');
   }
-  const side = (v: unknown): boolean => typeof v === 'number' && v >= 10 && v <= 20_000;
-  return keys === 'size' && Array.isArray(paper.size) && paper.size.length === 2 && paper.size.every(side);
+  return keys === 'size' && Array.isArray(paper.size) && paper.size.length === 2 && paper.size.every(isSheetSide);
 }

@@ -137,7 +137,7 @@ class RuleParser {
       }
     }
     if (inOptional) {
-      this.say('The part that begins with "(?" is never closed; add ")" where it ends.', begin, this.source.length);
+      this.refuse('The part that begins with "(?" is never closed; add ")" where it ends.', begin, this.source.length);
     }
     endText();
     return pieces;
@@ -148,7 +148,7 @@ class RuleParser {
     const end = this.closing(start);
     if (end < 0) {
       const words = `The field that begins at character ${this.at + 1} is never closed; add "]" after it.`;
-      this.say(words, this.at, this.source.length);
+      this.refuse(words, this.at, this.source.length);
       return { kind: 'text', text: '' };
     }
     this.at = end + 1;
@@ -156,7 +156,7 @@ class RuleParser {
     const path = first.trim();
     if (!/^[A-Za-z][\w.-]*$/.test(path)) {
       const words = `"${path}" at character ${start + 1} is not a field; write one like [sheet.number].`;
-      this.say(words, start - 1, end + 1);
+      this.refuse(words, start - 1, end + 1);
     }
     let at = start + first.length;
     const steps = others.map((text) => {
@@ -182,12 +182,12 @@ class RuleParser {
     const step = STEPS[name];
     const unescaped = args.map((arg) => arg.replace(/\\(.)/g, '$1'));
     const wrong = step ? step.check(unescaped) : `there is no step "${name}"; use ${Object.keys(STEPS).join(', ')}`;
-    if (wrong) this.say(`In "> ${text}": ${wrong}.`, from, to);
+    if (wrong) this.refuse(`In "> ${text}": ${wrong}.`, from, to);
     return { step: step ?? STEPS['upper']!, args: unescaped };
   }
 
-  /** The first fault counts. */
-  private say(sentence: string, from: number, to: number): void {
+  /** Notes a fault; the first one counts. */
+  private refuse(sentence: string, from: number, to: number): void {
     this.fault ??= { sentence, from, to };
   }
 }

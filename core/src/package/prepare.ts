@@ -49,9 +49,18 @@ export function prepareRun({ recipes, package: asked, ...facts }: PublishingFact
 }
 
 /** Every finding of a prepared run, with what has been seen of its sheets and its destination. */
-export function checkRun({ input, plan }: Pick<PreparedRun, 'input' | 'plan'>, seen: SeenFacts): Finding[] {
-  const known = Object.entries(seen).filter(([, value]) => value !== undefined);
-  return runChecks({ ...input, ...Object.fromEntries(known) }, plan);
+export function checkRun(
+  { input, plan }: Pick<PreparedRun, 'input' | 'plan'>,
+  { pages, there, issued, isProtected }: SeenFacts,
+): Finding[] {
+  const seen = {
+    ...(pages && { pages }),
+    ...(there && { there }),
+    ...(issued && { issued }),
+    // By this run, or by its recipe already.
+    ...(isProtected && { isProtected }),
+  };
+  return runChecks({ ...input, ...seen }, plan);
 }
 
 /** The sheets of a prepared run in their order, each once. */

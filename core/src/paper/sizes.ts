@@ -4,7 +4,14 @@ export interface PaperSize {
   height: number;
 }
 
+/** How long a side of a sheet may be, mm. */
+export const SHEET_SIDE_MM = { min: 10, max: 20_000 } as const;
+
 export type Orientation = 'landscape' | 'portrait';
+
+export function isSheetSide(value: unknown): value is number {
+  return typeof value === 'number' && value >= SHEET_SIDE_MM.min && value <= SHEET_SIDE_MM.max;
+}
 
 /** A size with a name; `short` and `long` sides in mm. */
 export interface NamedSize {

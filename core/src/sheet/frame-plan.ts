@@ -1,6 +1,6 @@
 import { parseScale } from '../measure/scale';
 import { MM_PER_UNIT, type LengthUnit } from '../measure/units';
-import type { PaperChoice } from '../paper/sizes';
+import { isSheetSide, type PaperChoice } from '../paper/sizes';
 import { numbersFrom, type FoundFrame, type FramePaper } from './frames';
 
 /** A frame with all named papers that it fills at a standard scale, the best first. */
@@ -19,9 +19,6 @@ export interface FrameSheet {
   scale: string;
 }
 
-/** Sides of a sheet, mm: what a job file allows. */
-const [MIN_SIDE, MAX_SIDE] = [10, 20_000];
-
 /**
  * The paper and scale of a frame; undefined where it fits none. At a given scale a frame that fills no named paper gets
  * a paper of its own size, to the hundredth of a millimetre.
@@ -31,14 +28,11 @@ export function fitFrame(frame: FittedFrame, fit: FrameFit, unit: LengthUnit): O
     ({ name, scaleText }) => fit.by === 'frame' || (fit.by === 'scale' ? scaleText === fit.scale : name === fit.paper),
   );
   if (found) return { paper: { name: found.name, orientation: found.orientation }, scale: found.scaleText };
-  const scale = fit.by === 'scale' ? parseScale(fit.scale) : undefined;
-  if (scale === undefined || fit.by !== 'scale') return undefined;
+  if (fit.by !== 'scale') return undefined;
   const [xmin, ymin, xmax, ymax] = frame.window;
-  const size = [xmax - xmin, ymax - ymin].map((side) => Math.round(side * MM_PER_UNIT[unit] * scale * 100) / 100) as [
-    number,
-    number,
-  ];
-  return size.every((side) => side >= MIN_SIDE && side <= MAX_SIDE) ? { paper: { size }, scale: fit.scale } : undefined;
+  const hundredths = 100 * MM_PER_UNIT[unit] * (parseScale(fit.scale) ?? NaN);
+  const [width, height] = [Math.round((xmax - xmin) * hundredths) / 100, Math.round((ymax - ymin) * hundredths) / 100];
+  return isSheetSide(width) && isSheetSide(height) ? { paper: { size: [width, height] }, scale: fit.scale } : undefined;
 }
 
 /** The sheets of frames in their order, without those at `skipped` positions and those that do not fit. */

@@ -23,7 +23,7 @@ import { papersInWords, realSize } from '../../ui/words';
 import { judgeFit } from './scale-fit';
 import { choice, choiceOf } from '../../ui/choice-signal';
 import { ChoiceField } from '../../forms/choice-field';
-import { scaleSchema } from '../../forms/scale-schema';
+import { scaleSchema } from '@folvex/contract';
 import { TextField } from '../../forms/text-field';
 import { ProjectLinks } from '../../state/project/project-links';
 

@@ -1,4 +1,4 @@
-import { FONT_IDS, type NoteStyle, type OwnPaper, type Plotter, type SheetField } from '@folvex/core';
+import { FONT_IDS, SHEET_SIDE_MM, type NoteStyle, type OwnPaper, type Plotter, type SheetField } from '@folvex/core';
 import type { Column, Row } from '../../forms/rows';
 
 /** What the typefaces are called here. */
@@ -87,8 +87,8 @@ export function styleOf(row: Row): NoteStyle {
 
 export const PAPER_COLUMNS: readonly Column[] = [
   NAME,
-  mm('short', 'Short side', 10, 20_000),
-  mm('long', 'Long side', 10, 20_000),
+  mm('short', 'Short side', SHEET_SIDE_MM.min, SHEET_SIDE_MM.max),
+  mm('long', 'Long side', SHEET_SIDE_MM.min, SHEET_SIDE_MM.max),
 ];
 
 export function paperOfRow(row: Row): OwnPaper {

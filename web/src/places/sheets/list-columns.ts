@@ -1,15 +1,8 @@
-import {
-  paperNames,
-  scaleProblem,
-  templatesOf,
-  type Group,
-  type Orientation,
-  type ProjectFacts,
-  type Sheet,
-} from '@folvex/core';
+import { paperNames, templatesOf, type Group, type Orientation, type ProjectFacts, type Sheet } from '@folvex/core';
 import * as yup from 'yup';
-import type { SheetFields } from '@folvex/contract';
+import { scaleSchema, type SheetFields } from '@folvex/contract';
 import type { Choosable } from '../../forms/choice-field';
+import { problemWith } from '../../forms/yup-validator';
 import { FRAMES, optionsByName } from '../../ui/choices';
 import { paperChoiceInWords, today } from '../../ui/words';
 import type { ListColumn, SheetRow } from './list-cells';
@@ -23,8 +16,9 @@ export interface CellEdits {
 }
 
 /** Several scales are shown in one cell as they are; what is typed is one. */
+const oneScale = scaleSchema('fit');
 const cellScale = yup.string().test('scale', (text = '', context) => {
-  const message = text.includes(', ') ? undefined : scaleProblem(text, ['fit']);
+  const message = text.includes(', ') ? undefined : problemWith(oneScale, text);
   return message === undefined || context.createError({ message });
 });
 const numberSchema = yup.string().matches(/\S/, 'A sheet needs a number.');

@@ -1,3 +1,4 @@
+import { firstInWords } from '@folvex/core';
 import { problemWith } from '../../forms/yup-validator';
 import { countOf } from '../../ui/words';
 import type { ListColumn, SheetRow } from './list-cells';
@@ -15,9 +16,6 @@ export interface Pasted {
   words: string;
   failed: boolean;
 }
-
-/** Cells that a sentence names. */
-const MOST_NAMED = 3;
 
 /**
  * Puts the lines and tab-separated cells of a text into the cells from one on. Choices are taken by their words; what a
@@ -47,9 +45,8 @@ export function pasteCells(
     }
   }
   const left = refused.length + beyond;
-  const named = refused.slice(0, MOST_NAMED).join(', ') + (refused.length > MOST_NAMED ? ' and others' : '');
   const reasons = [
-    refused.length > 0 ? `could not paste ${named}` : '',
+    refused.length > 0 ? `could not paste ${firstInWords(refused)}` : '',
     beyond > 0 ? `${countOf(beyond, 'cell')} outside the list` : '',
   ].filter(Boolean);
   const pasted = `${countOf(edits.length, 'cell')} pasted`;

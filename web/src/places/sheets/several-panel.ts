@@ -11,7 +11,7 @@ import { ChoiceField, type Choosable } from '../../forms/choice-field';
 import { DateField } from '../../forms/date-field';
 import { OwnFields } from '../../forms/own-fields';
 import { TextField } from '../../forms/text-field';
-import { scaleSchema } from '../../forms/scale-schema';
+import { scaleSchema } from '@folvex/contract';
 import { problemWith } from '../../forms/yup-validator';
 import { countOf, papersInWords, today } from '../../ui/words';
 import { CopySettings } from './copy-settings';

@@ -3,7 +3,7 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store, type Action } from '@ngrx/store';
 import type { EditAnswer } from '@folvex/contract';
-import type { Sheet } from '@folvex/core';
+import { firstInWords, type Sheet } from '@folvex/core';
 import { catchError, EMPTY, exhaustMap, mergeMap, of, type Observable } from 'rxjs';
 import { Api } from '../api';
 import { DrawingActions } from '../drawings/drawings.actions';
@@ -16,9 +16,6 @@ import { PackageActions } from '../packages/packages.actions';
 import { selectAllPackages } from '../packages/packages.selectors';
 import { SheetActions } from './sheets.actions';
 import { selectAllSheets } from './sheets.selectors';
-
-/** Numbers that a sentence names. */
-const MOST_NAMED = 3;
 
 /** Sheets are created one by one, from the layouts of a drawing, or from its frames. */
 export const createSheets = createEffect(
@@ -48,8 +45,7 @@ function createdNotice(sheets: readonly Sheet[], others: readonly Sheet[]): Acti
   const what = only && sheets.length === 1 ? `${only.number} ${only.title}`.trim() : `${sheets.length} sheets`;
   const numbers = new Set(others.map(({ number }) => number.toLowerCase()));
   const taken = sheets.map(({ number }) => number).filter((number) => number && numbers.has(number.toLowerCase()));
-  const named = taken.slice(0, MOST_NAMED).join(', ') + (taken.length > MOST_NAMED ? ' and others' : '');
-  const clash = taken.length > 0 ? ` Other sheets have the same numbers: ${named}.` : '';
+  const clash = taken.length > 0 ? ` Other sheets have the same numbers: ${firstInWords(taken)}.` : '';
   const sentence = `${what} created.${clash}`;
   const action = { words: 'Undo', dispatch: EditActions.stepAskedFor({ way: 'undo' }) };
   return NoticeActions.noticeShown({ notice: { sentence, failed: false, action } });

@@ -11,6 +11,7 @@ import {
   type PaperSize,
   type Revision,
   type Sheet,
+  SHEET_SIDE_MM,
 } from '@folvex/core';
 import type { SheetFields } from '@folvex/contract';
 import { projectFeature } from '../../../state/project/project.reducer';
@@ -34,7 +35,6 @@ const MARKS: readonly [FrameMark, string][] = [
 /** Stands for a paper that is none of the named ones. */
 const OWN_SIZE = 'own';
 const A3: PaperSize = { width: 420, height: 297 };
-const [SMALLEST_MM, MAX_MM] = [10, 20_000];
 const MAX_MARGIN_MM = 200;
 const EDGES = ['Left margin', 'Bottom margin', 'Right margin', 'Top margin'] as const;
 const NO_REVISION: Revision = { index: '', date: '', text: '' };
@@ -58,8 +58,8 @@ export class SheetPanel {
   protected readonly groupOptions = computed(() => [{ value: '', words: 'No group' }, ...optionsByName(this.groups())]);
   protected readonly numberSchema = yup.string().matches(/\S/, 'A sheet needs a number.');
   protected readonly orientations = ORIENTATIONS;
-  protected readonly minSide = SMALLEST_MM;
-  protected readonly maxSide = MAX_MM;
+  protected readonly minSide = SHEET_SIDE_MM.min;
+  protected readonly maxSide = SHEET_SIDE_MM.max;
   protected readonly maxMargin = MAX_MARGIN_MM;
   protected readonly frames = FRAMES;
   protected readonly marks = MARKS;

@@ -4,7 +4,7 @@ import { MatCheckbox } from '@angular/material/checkbox';
 import { formatScale, movedTo, rescaled, scaleProblem, type ColourMode, type View } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 import * as yup from 'yup';
-import { scaleSchema } from '../../../forms/scale-schema';
+import { scaleSchema } from '@folvex/contract';
 import { ChoiceField } from '../../../forms/choice-field';
 import { NumberField } from '../../../forms/number-field';
 import { TextField } from '../../../forms/text-field';
