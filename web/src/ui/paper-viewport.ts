@@ -4,6 +4,8 @@ import { watchGestures } from './gestures';
 
 /** CSS pixels to a millimetre. */
 const [MIN_SCALE, MAX_SCALE] = [0.1, 80];
+/** Zooming out ends where the paper is half as large as it fits. */
+const MIN_ZOOM = 0.5;
 
 interface Visible {
   left: number;
@@ -15,7 +17,7 @@ interface Visible {
 export interface PaperViewportOptions {
   /** Room around the paper where all of it is shown, CSS pixels. */
   around: number;
-  /** How many times as large as the whole paper fits it is shown at most; absent: as far as the scale goes. */
+  /** Zooming in ends where the paper is this many times as large as it fits; absent: where the scale ends. */
   maxZoom?: number;
 }
 
@@ -27,9 +29,9 @@ export class PaperViewport {
   private readonly room = signal({ width: 800, height: 600 });
   /** True once the size of the desk is known. */
   readonly measured = signal(false);
-  /** Times as large as the whole sheet fits. */
+  /** Times as large as the whole paper fits. */
   private readonly zoom = signal(1);
-  /** The part of the sheet that is seen, CSS pixels from its upper left corner. */
+  /** The part of the paper that is seen, CSS pixels from its upper left corner. */
   private readonly visible = signal<Visible>({ left: 0, top: 0, width: 1, height: 1 });
   /** Where on the desk a place of the paper (mm) is to stay. */
   private kept: { x: number; y: number; mm: [number, number] } | undefined;
@@ -96,18 +98,19 @@ export class PaperViewport {
       const scale = this.pixelsPerMm();
       this.kept = { x: x + dx, y: y + dy, mm: [(x - sheet.left) / scale, (y - sheet.top) / scale] };
     }
-    this.zoomTo(this.zoom() * factor);
+    // Where `scaleTo` has gone beyond the ends of zooming, zooming goes on from there.
+    const [least, most] = [Math.min(MIN_ZOOM, this.zoom()), Math.max(this.options.maxZoom ?? Infinity, this.zoom())];
+    this.setZoom(Math.min(most, Math.max(least, this.zoom() * factor)));
   }
 
-  /** Shows the paper at a scale, CSS pixels to a millimetre. */
+  /** Shows the paper at a scale, CSS pixels to a millimetre, however large the desk is. */
   scaleTo(pixelsPerMm: number): void {
     this.kept = undefined;
-    this.zoomTo(pixelsPerMm / this.fitting());
+    this.setZoom(pixelsPerMm / this.fitting());
   }
 
-  private zoomTo(zoom: number): void {
-    const most = Math.min(MAX_SCALE / this.fitting(), this.options.maxZoom ?? Infinity);
-    this.zoom.set(Math.min(most, Math.max(0.5, zoom)));
+  private setZoom(zoom: number): void {
+    this.zoom.set(Math.min(MAX_SCALE / this.fitting(), Math.max(MIN_SCALE / this.fitting(), zoom)));
   }
 
   whole(): void {
@@ -119,7 +122,7 @@ export class PaperViewport {
     this.element?.scrollBy(-dx, -dy);
   }
 
-  /** After the sheet has its new size: scrolls so that what was under the point is there again, and looks. */
+  /** After the paper has its new size: scrolls so that what was under the point is there again, and looks. */
   settle(): void {
     const { kept, element } = this;
     const sheet = this.sheetBox();
