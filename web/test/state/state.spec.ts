@@ -5,7 +5,7 @@ import { DrawingActions } from '../../src/state/drawings/drawings.actions';
 import { selectUses } from '../../src/state/drawings/drawings.selectors';
 import { EditActions } from '../../src/state/edits/edits.actions';
 import { selectHistory } from '../../src/state/edits/edits.selectors';
-import { NoticeActions } from '../../src/state/notices/notices.actions';
+import { NoticeActions, type Notice } from '../../src/state/notices/notices.actions';
 import { PackageActions } from '../../src/state/packages/packages.actions';
 import {
   selectOutput,
@@ -221,6 +221,35 @@ describe('a package on two screens', () => {
     const back = EditActions.stepped({ way: 'redo', step: { ...step, pack } });
     expect(whole(after(arrived, gone)).packages.ids).toEqual([]);
     expect(packIn(gone, back)).toEqual(pack);
+  });
+});
+
+describe('the notice of an edit', () => {
+  const history = { undo: 'sheet B-1', redo: null };
+  const shown = (action: NonNullable<Notice['action']>): Action[] => [
+    SheetActions.sheetsCreated({ sheets: [sheet('n', 'B-1')] }),
+    EditActions.historyArrived({ history }),
+    NoticeActions.noticeShown({ notice: { sentence: 'B-1 created.', failed: false, action } }),
+  ];
+  const undo = { words: 'Undo', dispatch: EditActions.stepAskedFor({ way: 'undo' }) };
+
+  it('offers to undo that edit, until another one is the last', () => {
+    expect(whole(after(arrived, ...shown(undo))).notice?.action).toEqual(undo);
+    const edits = [
+      SheetActions.sheetEdited({ sheetId: 'a', change: { title: 'Other' } }),
+      SheetActions.severalEdited({ change: { ids: ['a'], set: { template: null } } }),
+      SettingsActions.settingsEdited({ change: {} }),
+      PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } }),
+      EditActions.stepAskedFor({ way: 'undo' }),
+      EditActions.historyArrived({ history }),
+    ];
+    for (const edit of edits) expect(whole(after(arrived, ...shown(undo), edit)).notice).toBeNull();
+  });
+
+  it('goes on offering what restores a thing by its id', () => {
+    const restore = { words: 'Undo', dispatch: DrawingActions.removalAskedFor({ drawingId: 'd', removed: false }) };
+    const edited = SheetActions.sheetEdited({ sheetId: 'a', change: { title: 'Other' } });
+    expect(whole(after(arrived, ...shown(restore), edited)).notice?.action).toEqual(restore);
   });
 });
 

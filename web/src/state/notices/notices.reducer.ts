@@ -1,6 +1,7 @@
 import { createFeature, createReducer, on } from '@ngrx/store';
 import { placeInWords, type Problem } from '@folvex/core';
 import { EditActions } from '../edits/edits.actions';
+import { PackageActions } from '../packages/packages.actions';
 import { ProjectActions, SettingsActions } from '../project/project.actions';
 import { RunActions } from '../runs/runs.actions';
 import { SheetActions } from '../sheets/sheets.actions';
@@ -32,8 +33,22 @@ export const noticesFeature = createFeature({
       RunActions.runBegun,
       ({ notice, refusal }) => ({ refusal: null, notice: refusal ? null : notice }),
     ),
+    // Undo always reverts the last edit: a notice stops offering it once that is another one.
+    on(
+      SheetActions.sheetEdited,
+      SheetActions.severalEdited,
+      SettingsActions.settingsEdited,
+      PackageActions.packageEdited,
+      EditActions.stepAskedFor,
+      EditActions.historyArrived,
+      (state) => ({ ...state, notice: state.notice && offersUndo(state.notice) ? null : state.notice }),
+    ),
   ),
 });
+
+function offersUndo({ action }: Notice): boolean {
+  return action !== undefined && 'dispatch' in action && action.dispatch.type === EditActions.stepAskedFor.type;
+}
 
 function refused({ sentence, place }: Problem): Notice {
   const where = placeInWords(place);
