@@ -37,16 +37,26 @@ export async function framesOf({ file, unit, order }: FrameTask): Promise<{ laye
     .sort((a, b) => fitting(b.frames) - fitting(a.frames) || b.frames.length - a.frames.length);
 }
 
-/** By the numbers inside where every frame that fills a paper has one, else along rows. */
+/**
+ * By the numbers inside where every frame has one, or at least every frame that fills a paper; else along rows. Frames
+ * without a number come last.
+ */
 function ordered(drawing: Drawing, frames: readonly FrameOnLayer[], order: FrameOrder): FrameOnLayer[] {
   const inRows = orderFrames(frames, order === 'columns' ? 'columns' : 'rows');
   if (order !== 'text') return inRows;
-  const filling = inRows.filter(fillsPaper);
-  const numbers = frameNumbers(drawing, filling);
-  if (!numbers) return inRows;
+  const numbered = withNumbers(drawing, inRows) ?? withNumbers(drawing, inRows.filter(fillsPaper));
+  if (!numbered) return inRows;
   const { compare } = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
-  const numbered = filling.map((frame, i) => ({ ...frame, number: numbers[i]! }));
-  return [...numbered.sort((a, b) => compare(a.number, b.number)), ...inRows.filter((frame) => !fillsPaper(frame))];
+  numbered.sort((a, b) => compare(a.number, b.number));
+  return numbered.length === inRows.length ? numbered : [...numbered, ...inRows.filter((frame) => !fillsPaper(frame))];
+}
+
+function withNumbers(
+  drawing: Drawing,
+  frames: readonly FrameOnLayer[],
+): (FrameOnLayer & { number: string })[] | undefined {
+  const numbers = frameNumbers(drawing, frames);
+  return numbers && frames.map((frame, i) => ({ ...frame, number: numbers[i]! }));
 }
 
 function fitting(frames: readonly FrameOnLayer[]): number {

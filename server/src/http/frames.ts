@@ -48,7 +48,7 @@ export function frameRoutes(services: Services): Router {
           ? planned.flatMap(({ at }) => frames[at]!.number ?? [])
           : numbersFrom(wanted.first, planned.length);
       if (numbers.length < planned.length) {
-        const sentence = `No text on ${wanted.layer} has another value in each frame; number them by rows or columns.`;
+        const sentence = `Not every frame on ${wanted.layer} holds a number of its own; number them by rows or columns.`;
         throw new Refused(422, 'frames.numbers', sentence, { layer: wanted.layer });
       }
       const taken = new Set((await sheetsOf(db, projectId)).map(({ number }) => number.toLowerCase()));

@@ -7,7 +7,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import request from 'supertest';
 import { path, ROUTES, type DrawingInfo, type ProjectInfo, type RunInfo, type EditAnswer } from '@folvex/contract';
-import { unpackPage } from '@folvex/core';
+import { unpackPage, type FrameFit } from '@folvex/core';
 import { useServer } from '../support/harness';
 
 const server = useServer();
@@ -295,31 +295,44 @@ describe('frames of a drawing', () => {
 });
 
 describe('frames with their numbers written in them', () => {
-  it('become sheets of those numbers, in their order; a turned one comes upright', async () => {
-    const corner = (x: number, y: number): string => `10\n${x}\n20\n${y}\n`;
-    const frame = (x: number, degrees: number): string => {
-      const [cos, sin] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
-      const at = (u: number, v: number): string => corner(x + u * cos - v * sin, u * sin + v * cos);
-      return `0\nLWPOLYLINE\n8\nF\n90\n4\n70\n1\n${at(0, 0)}${at(420, 0)}${at(420, 297)}${at(0, 297)}`;
-    };
-    const number = (x: number, y: number, words: string): string =>
-      `0\nTEXT\n8\nT\n${corner(x, y)}40\n7\n1\n${words}\n`;
+  const corner = (x: number, y: number): string => `10\n${x}\n20\n${y}\n`;
+  const frame = (x: number, degrees: number, [width, height] = [420, 297]): string => {
+    const [cos, sin] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+    const at = (u: number, v: number): string => corner(x + u * cos - v * sin, u * sin + v * cos);
+    return `0\nLWPOLYLINE\n8\nF\n90\n4\n70\n1\n${at(0, 0)}${at(width, 0)}${at(width, height)}${at(0, height)}`;
+  };
+  const number = (x: number, y: number, words: string): string => `0\nTEXT\n8\nT\n${corner(x, y)}40\n7\n1\n${words}\n`;
+  const framed = async (name: string, entities: string, fit: FrameFit): Promise<EditAnswer['sheets']> => {
     const unit = '0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n';
+    const text = `${unit}0\nSECTION\n2\nENTITIES\n${entities}0\nENDSEC\n0\nEOF\n`;
+    const { id } = (await upload(text, name)).body.drawing as DrawingInfo;
+    const { body } = await request(server.app)
+      .post(path(ROUTES.frameSheets, { project: server.project, drawing: id }))
+      .send({ layer: 'F', order: 'text', first: '', group: '', fit, skipped: [] });
+    return (body as EditAnswer).sheets;
+  };
+
+  it('become sheets of those numbers, in their order; a turned one comes upright', async () => {
     const turned = (5 * Math.PI) / 180;
     const inside: [number, number] = [
       1000 + 380 * Math.cos(turned) - 10 * Math.sin(turned),
       380 * Math.sin(turned) + 10 * Math.cos(turned),
     ];
     const entities = frame(0, 0) + number(380, 10, 'N-02') + frame(1000, 5) + number(...inside, 'N-01');
-    const text = `${unit}0\nSECTION\n2\nENTITIES\n${entities}0\nENDSEC\n0\nEOF\n`;
-    const { id } = (await upload(text, 'numbered.dxf')).body.drawing as DrawingInfo;
-    const { body } = await request(server.app)
-      .post(path(ROUTES.frameSheets, { project: server.project, drawing: id }))
-      .send({ layer: 'F', order: 'text', first: '', group: '', fit: { by: 'frame' }, skipped: [] });
-    const made = (body as EditAnswer).sheets;
+    const made = await framed('numbered.dxf', entities, { by: 'frame' });
     expect(made.map((sheet) => sheet.number)).toEqual(['N-01', 'N-02']);
     expect(made[0]!.views[0]!.rotation).toBeCloseTo(-5, 6);
     expect(made[1]!.views[0]).not.toHaveProperty('rotation');
+  });
+
+  it('become sheets of those numbers also where no named paper has their size', async () => {
+    const entities =
+      frame(0, 0, [500, 310]) + number(450, 12, 'O-02') + frame(1000, 0, [520, 320]) + number(1468, 12.5, 'O-01');
+    const made = await framed('own-sizes.dxf', entities, { by: 'scale', scale: '1:1' });
+    expect(made.map((sheet) => [sheet.number, sheet.paper])).toEqual([
+      ['O-01', { size: [520, 320] }],
+      ['O-02', { size: [500, 310] }],
+    ]);
   });
 });
 

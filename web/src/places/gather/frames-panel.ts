@@ -85,7 +85,8 @@ export class FramesPanel {
     const shared = frameFits(frames).map(({ fit, count }) => {
       const what = fit.by === 'scale' ? `all at ${fit.scale}` : `all on ${fit.paper}`;
       const own = fit.by === 'scale' ? frames.filter((frame) => fitFrame(frame, fit, unit)).length - count : 0;
-      return { value: fit, words: `${what}: ${fitting(count, frames.length)}${own ? `, ${own} on own sizes` : ''}` };
+      const others = countOf(own, 'on a paper of its own size', 'on papers of their own size');
+      return { value: fit, words: `${what}: ${fitting(count, frames.length)}${own > 0 ? `, ${others}` : ''}` };
     });
     return [{ value: BEST, words: `each as it fits best: ${fitting(best, frames.length)}` }, ...shared];
   });
