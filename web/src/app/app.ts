@@ -18,7 +18,7 @@ import { SheetEditor } from '../state/sheets/sheet-editor';
 import { projectOptions } from '../ui/choices';
 import { isTyping, pressedKey, shortcutOf } from '../ui/shortcuts';
 import { APP_KEYS, placeAt, PLACES, SETTINGS } from './places';
-import { Palette } from './palette';
+import { QuickSearch } from './quick-search';
 import { Shortcuts } from './shortcuts';
 import { MatTooltip } from '@angular/material/tooltip';
 import { ChoiceField } from '../forms/choice-field';
@@ -129,9 +129,9 @@ export class App {
     document.documentElement.style.colorScheme = this.dark() ? 'dark' : 'light';
   }
 
-  protected showPalette(): void {
+  protected showQuickSearch(): void {
     if (this.dialog.openDialogs.length > 0) return;
-    this.dialog.open(Palette, { width: '560px', position: { top: '72px' }, ariaLabel: 'Quick search' });
+    this.dialog.open(QuickSearch, { width: '560px', position: { top: '72px' }, ariaLabel: 'Quick search' });
   }
 
   protected showShortcuts(): void {
@@ -144,9 +144,9 @@ export class App {
       if (!this.undoable() || hasOwnUndo(event.target)) return;
       event.preventDefault();
       if (this.history()[shortcut]) this.take(shortcut);
-    } else if (shortcut === 'palette') {
+    } else if (shortcut === 'quickSearch') {
       event.preventDefault();
-      this.showPalette();
+      this.showQuickSearch();
     } else if (isTyping(event) || this.dialog.openDialogs.length > 0) {
       return;
     } else if (shortcut === 'open') {

@@ -10,7 +10,10 @@ export const SETTINGS: Place = ALL_PLACES.find(({ key }) => !key)!;
 /** The keys that work everywhere. */
 export const APP_KEYS = shortcutGroup('Everywhere', {
   open: { keys: PLACES.flatMap(({ key }) => key ?? []), words: 'open a place of the rail' },
-  palette: { keys: ['Ctrl+k'], words: 'go to a place, sheet, package or drawing, or do something, by its name' },
+  quickSearch: {
+    keys: ['Ctrl+k'],
+    words: 'open a place, sheet, package or drawing, or start an action, by its name',
+  },
   redo: { keys: ['Ctrl+Shift+z', 'Ctrl+y'], words: 'redo the change that was undone last' },
   undo: { keys: ['Ctrl+z'], words: 'undo the last change of a sheet, a package or a setting' },
   help: { keys: ['?'], words: 'show these keys' },

@@ -13,7 +13,7 @@ const commands = [
 ];
 const found = (text: string): string[] => foundCommands(commands, text).map(({ words }) => words);
 
-describe('the palette', () => {
+describe('the list of commands', () => {
   it('offers places and actions before anything is typed', () => {
     expect(found(' ')).toEqual(['Sheets', 'Publish Permit set']);
   });

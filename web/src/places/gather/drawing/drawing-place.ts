@@ -57,9 +57,9 @@ export class DrawingPlace {
   protected readonly links = inject(ProjectLinks);
   /** Id of the drawing, from the address. */
   readonly drawing = input.required<string>();
-  /** Which of its spaces (1: the first layout; the model without it), and which entity of that, from the address. */
-  readonly space = input<string>();
-  readonly entity = input<string>();
+  /** Which of its spaces (1: the first layout; absent: the model), and which entity of that, from the address. */
+  readonly spaceStated = input<string>(undefined, { alias: 'space' });
+  readonly entityStated = input<string>(undefined, { alias: 'entity' });
 
   private readonly router = inject(Router);
   private readonly lookups = inject(Lookups);
@@ -68,33 +68,33 @@ export class DrawingPlace {
   private readonly canvas = viewChild(DrawingCanvas);
   protected readonly info = computed(() => this.drawings()[this.drawing()] ?? null);
   /** The space that is looked at: 0 is the model. */
-  protected readonly at = linkedSignal(() => numberOf(this.space()) ?? 0);
+  protected readonly space = linkedSignal(() => numberOf(this.spaceStated()) ?? 0);
   /** Only another content is another drawing to look at: a new name of a window is not. */
   private readonly hash = computed(() => this.info()?.hash);
-  private readonly looked = this.lookups.of('space', () => ({
+  private readonly facts = this.lookups.of('space', () => ({
     drawing: this.drawing(),
-    space: this.at(),
+    space: this.space(),
     hash: this.hash(),
   }));
-  protected readonly spaceInfo = this.looked.answer;
+  protected readonly spaceInfo = this.facts.answer;
   protected readonly spaceOptions = computed(() =>
     (this.spaceInfo()?.spaces ?? []).map((name, at) => ({ value: at, words: at === 0 ? 'Model' : name })),
   );
-  protected readonly trouble = this.looked.problem;
+  protected readonly trouble = this.facts.problem;
   /** Another content is another address, so that it is fetched anew. */
   protected readonly url = computed(
-    () => `${path(ROUTES.spacePage, { drawing: this.drawing(), space: this.at() })}?of=${this.hash() ?? ''}`,
+    () => `${path(ROUTES.spacePage, { drawing: this.drawing(), space: this.space() })}?of=${this.hash() ?? ''}`,
   );
   protected readonly layers = signal<LayerCount[]>([]);
   protected readonly marks = signal(0);
   protected readonly hidden = signal<number[]>([]);
   protected readonly chosen = signal<Picked | null>(null);
-  private readonly facts = this.lookups.of('entity', () => {
+  private readonly entity = this.lookups.of('entity', () => {
     const chosen = this.chosen();
-    return chosen ? { drawing: this.drawing(), space: this.at(), index: chosen.tag, hash: this.hash() } : undefined;
+    return chosen ? { drawing: this.drawing(), space: this.space(), index: chosen.tag, hash: this.hash() } : undefined;
   });
   protected readonly described = computed(() => {
-    const entity = this.facts.answer();
+    const entity = this.entity.answer();
     if (!entity) return null;
     const unit = this.unit();
     return { ...entity, facts: entity.facts.map(([name, value]) => ({ name, value: factInWords(name, value, unit) })) };
@@ -102,7 +102,7 @@ export class DrawingPlace {
   /** Unit of lengths in the space that is looked at; empty where it is not known. */
   private readonly unit = computed(() => {
     const info = this.info();
-    return (this.at() === 0 && info && unitOf(info)) || '';
+    return (this.space() === 0 && info && unitOf(info)) || '';
   });
   protected readonly tool = signal<Tool>('look');
   private readonly from = signal<Place | null>(null);
@@ -133,7 +133,7 @@ export class DrawingPlace {
 
   /** Shows the entity that the address names. */
   private async showStated(): Promise<void> {
-    const [tag, canvas] = [numberOf(this.entity()), this.canvas()];
+    const [tag, canvas] = [numberOf(this.entityStated()), this.canvas()];
     const found = tag === undefined ? null : await canvas?.find(tag);
     if (!found || this.chosen()) return;
     this.chosen.set(found);
@@ -143,10 +143,10 @@ export class DrawingPlace {
   /** Chooses an entity; the address follows, so that a link to it can be sent. */
   protected choose(picked: Picked | null): void {
     this.chosen.set(picked);
-    this.state(this.at(), picked?.tag);
+    this.putInAddress(this.space(), picked?.tag);
   }
 
-  private state(space: number, entity: number | undefined): void {
+  private putInAddress(space: number, entity: number | undefined): void {
     const queryParams = { space: space || null, entity: entity ?? null };
     void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
   }
@@ -163,9 +163,9 @@ export class DrawingPlace {
   }
 
   protected goTo(index: number): void {
-    this.at.set(index);
+    this.space.set(index);
     this.spot.set(null);
-    this.state(index, undefined);
+    this.putInAddress(index, undefined);
   }
 
   protected placed({ what, at }: { what: 'down' | 'move' | 'up'; at: Place }): void {

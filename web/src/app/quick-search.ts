@@ -30,7 +30,7 @@ import { PLACES, SETTINGS } from './places';
 
 /** Opens any place, package, sheet or drawing, and starts common actions, by a few letters of the name. */
 @Component({
-  selector: 'fx-palette',
+  selector: 'fx-quick-search',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatAutocomplete, MatAutocompleteTrigger, MatFormField, MatInput, MatOption, ReactiveFormsModule],
   template: `
@@ -69,10 +69,10 @@ import { PLACES, SETTINGS } from './places';
     }
   `,
 })
-export class Palette {
+export class QuickSearch {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
-  private readonly dialog = inject<MatDialogRef<Palette>>(MatDialogRef);
+  private readonly dialog = inject<MatDialogRef<QuickSearch>>(MatDialogRef);
   private readonly to = inject(ProjectLinks).to;
   protected readonly control = new FormControl<string | Command>('', { nonNullable: true });
   /** The text typed; the field also holds a command once one is selected. */

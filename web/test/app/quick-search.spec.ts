@@ -6,7 +6,7 @@ import { MatAutocompleteHarness } from '@angular/material/autocomplete/testing';
 import type { Action } from '@ngrx/store';
 import { MockStore } from '@ngrx/store/testing';
 import type { ProjectInfo } from '@folvex/contract';
-import { Palette } from '../../src/app/palette';
+import { QuickSearch } from '../../src/app/quick-search';
 import { EditActions } from '../../src/state/edits/edits.actions';
 import { ProjectActions } from '../../src/state/project/project.actions';
 import { RunActions } from '../../src/state/runs/runs.actions';
@@ -23,7 +23,7 @@ const info: ProjectInfo = {
 
 async function opened(state = after(ProjectActions.projectArrived({ info }))) {
   const dialog = { close: jest.fn() };
-  const fixture = await show(Palette, {}, state, [{ provide: MatDialogRef, useValue: dialog }]);
+  const fixture = await show(QuickSearch, {}, state, [{ provide: MatDialogRef, useValue: dialog }]);
   const went: string[] = [];
   jest.spyOn(TestBed.inject(Router), 'navigate').mockImplementation((commands) => {
     went.push(commands.join('/'));
