@@ -107,11 +107,12 @@ test('a drawing is dragged, which chooses nothing in it, and grows under two fin
   await page.mouse.move(x + width / 2 + 80, y + height / 2, { steps: 4 });
   await page.mouse.up();
   await expect.poll(turn).toBeGreaterThan(before);
-  // A drag is no click: nothing is chosen by it.
-  await expect(page.getByText('Handle', { exact: true })).toHaveCount(0);
   const dragged = await turn();
   await pinch(page, x + width / 2, y + height / 2, 60, 180);
   await expect.poll(turn).toBeGreaterThan(dragged);
   // The last picture is the one that is wanted: it need not be moved any more.
   await expect.poll(shape).toMatch(/scale\(1\)/);
+  // A drag is no click. The worker answers in order: had it been asked what was clicked, the answer would be here.
+  await expect(page.getByText('Handle', { exact: true })).toHaveCount(0);
+  await expect(page).not.toHaveURL(/entity=/);
 });
