@@ -49,7 +49,7 @@ test('drawings, packages and runs are renamed, removed and restored', async ({ f
   await page.getByRole('button', { name: /^Restore .* Permit set/ }).click();
   await expect(page.getByLabel('Search the text')).toBeVisible();
   await page.goto(page.url().replace(/\/runs\/[\w-]+.*/, '/runs/no-such-run'));
-  await expect(page.getByRole('heading', { name: 'This address leads to no run' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'There is no run at this address' })).toBeVisible();
   await page.getByRole('link', { name: 'Open the latest run' }).click();
   await expect(page.getByLabel('Search the text')).toBeVisible();
 });

@@ -91,7 +91,7 @@ export class LightTable {
     const id = this.run();
     if (this.removedRuns().some((run) => run.id === id)) return 'This run was removed';
     const known = this.allRuns().some((run) => run.id === id);
-    return known ? 'This run has no PDF files' : 'This address leads to no run of the project';
+    return known ? 'This run has no PDF files' : 'There is no run at this address';
   });
   protected readonly extraFiles = computed(() =>
     (this.allRuns().find(({ id }) => id === this.shown()?.id)?.files ?? []).flatMap((file, at) =>

@@ -82,7 +82,7 @@ import { ProjectLinks } from '../../state/project/project-links';
 const TILE_PAPERS = ['A4', 'A3', 'A2', 'A (ASME)', 'B (ASME)'];
 
 const UNKNOWN_PACKAGE: Notice = {
-  sentence: 'This address leads to no package of the project; it may have been removed. Another package is shown.',
+  sentence: 'There is no package at this address; it may have been removed. Another package is shown.',
   failed: true,
 };
 

@@ -268,7 +268,7 @@ export class PensPlace {
     const dispatch = SettingsActions.settingsEdited({ change: { recipes, was: { recipes: now } } });
     const notice = { sentence: `${what} with ${name}.`, failed: false };
     this.store.dispatch(
-      NoticeActions.noticeShown({ notice: { ...notice, action: { words: 'Use the copy there', dispatch } } }),
+      NoticeActions.noticeShown({ notice: { ...notice, action: { words: 'Use the copy instead', dispatch } } }),
     );
   }
 

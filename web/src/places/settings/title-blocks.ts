@@ -106,7 +106,7 @@ export class TitleBlocks {
   private offer(original: string, ids: string[], template: string): void {
     const sentence = `${countOf(ids.length, 'sheet')} still ${ids.length === 1 ? 'has' : 'have'} ${original}.`;
     const dispatch = SheetActions.severalEdited({ change: { ids, set: { template } } });
-    const notice = { sentence, failed: false, action: { words: 'Use the copy there', dispatch } };
+    const notice = { sentence, failed: false, action: { words: 'Use the copy instead', dispatch } };
     this.store.dispatch(NoticeActions.noticeShown({ notice }));
   }
 

@@ -37,7 +37,7 @@ describe('a copy of a title block', () => {
     >;
     expect(notice.sentence).toBe(`1 sheet still has ${shipped!.name}.`);
     const dispatch = SheetActions.severalEdited({ change: { ids: ['a'], set: { template: id } } });
-    expect(notice.action).toEqual({ words: 'Use the copy there', dispatch });
+    expect(notice.action).toEqual({ words: 'Use the copy instead', dispatch });
   });
 
   it('is offered to nobody where no sheet has the original', async () => {
