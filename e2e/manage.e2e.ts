@@ -103,7 +103,17 @@ test('a project has an address of its own; it is removed from the first page and
   await page.getByRole('menuitem', { name: 'Export as ZIP' }).click();
   const archive = await download;
   expect(archive.suggestedFilename()).toBe('2617 Tern Quay Ferry Terminal.zip');
+  const cards = page.getByRole('link', { name: 'Open Tern Quay Ferry Terminal' });
+  // While the request is held here, the import can be cancelled.
+  await page.route('**/api/projects/import', () => undefined);
   await page.getByLabel('Archive of a project').setInputFiles(await archive.path());
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByRole('button', { name: 'Import project' })).toBeEnabled();
+  await page.unroute('**/api/projects/import');
+  await expect(cards).toHaveCount(1);
+  await page.getByLabel('Archive of a project').setInputFiles(await archive.path());
+  await expect(cards).toHaveCount(2);
+  await page.locator('fx-notice').getByRole('button', { name: 'Open' }).click();
   await expect(page.getByRole('option', { name: /A-101/ })).toBeVisible();
   expect(page.url()).not.toContain(demo);
 

@@ -6,7 +6,7 @@ import { newProjectSchema, ROUTES, type NewProject } from '@folvex/contract';
 import type { JobFile } from '@folvex/core';
 import { insertProject, listProjects, projectInfo } from '../data/projects';
 import { settingsOf } from '../data/settings';
-import { notFound } from '../errors';
+import { notFound, Refused } from '../errors';
 import { exportProject } from '../work/projects/export-project';
 import { importArchive } from '../work/projects/import-archive';
 import type { Services } from '../work/services';
@@ -52,12 +52,15 @@ export function projectRoutes(services: Services): Router {
   router.post(
     ROUTES.projectImport,
     handler(async (request, response) => {
-      const id = await importArchive(services, (file) =>
+      // Cancelled, or the page was closed: nobody waits for the project any more.
+      const gone = new AbortController();
+      response.on('close', () => gone.abort(new Refused(400, 'upload.aborted', 'The import was cancelled.')));
+      const receive = (file: string) =>
         receiveFile(request, ARCHIVE_LIMIT, async (stream, check) => {
           await pipeline(stream, createWriteStream(file));
           check();
-        }),
-      );
+        });
+      const id = await importArchive(services, receive, gone.signal);
       response.status(201).json(await summaryOf(id));
     }),
   );

@@ -1,10 +1,13 @@
+import { once } from 'node:events';
 import { rmSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import request from 'supertest';
 import { ZipFile } from 'yazl';
 import { path, ROUTES, type EditAnswer, type ProjectInfo, type ProjectSummary, type Received } from '@folvex/contract';
 import { readJobFile } from '@folvex/core';
+import { createApp } from '../../src/http/app';
 import { useServer } from '../support/harness';
 
 const server = useServer();
@@ -138,6 +141,40 @@ describe('a project as an archive', () => {
       }
     },
   );
+
+  it('creates nothing where the import is cancelled', async () => {
+    const archive = (await exported(server.project)).body;
+    const before = (await request(server.app).get(ROUTES.projects)).body as ProjectSummary[];
+    const { press } = server.services;
+    let inspected = 0;
+    let cancel = (): Promise<unknown> => Promise.resolve();
+    const inspect: typeof press.inspect = async (file) => {
+      inspected += 1;
+      await cancel();
+      return press.inspect(file);
+    };
+    const app = createApp({ ...server.services, press: { ...press, inspect } });
+    await new Promise<void>((resolve) => {
+      const front = createServer((incoming, response) => {
+        const closed = once(response, 'close');
+        cancel = () => {
+          sending.abort();
+          return closed;
+        };
+        // The route ends its answer, whichever it is, though nobody reads it.
+        const end = response.end.bind(response);
+        response.end = (...last: unknown[]) => {
+          front.close(() => resolve());
+          return end(...(last as []));
+        };
+        app(incoming, response);
+      });
+      const sending = request(front.listen(0, '127.0.0.1')).post(ROUTES.projectImport);
+      sending.attach('file', archive, 'project.zip').end(() => undefined);
+    });
+    expect(inspected).toBe(1);
+    expect((await request(server.app).get(ROUTES.projects)).body).toHaveLength(before.length);
+  });
 
   it.each([
     ['notes.txt', Buffer.from('no archive'), 'notes.txt is not a ZIP archive'],

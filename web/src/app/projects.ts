@@ -3,6 +3,7 @@ import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIcon } from '@angular/material/icon';
 import { MatMenu, MatMenuItem, MatMenuTrigger } from '@angular/material/menu';
+import { MatProgressBar } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { newProjectSchema, path, ROUTES, type NewProject, type ProjectSummary } from '@folvex/contract';
@@ -32,6 +33,7 @@ import { countOf, momentInWords } from '../ui/words';
     MatMenu,
     MatMenuItem,
     MatMenuTrigger,
+    MatProgressBar,
     PagePicture,
     RemovedList,
     RouterLink,
@@ -45,6 +47,7 @@ export class Projects {
   private readonly dialog = inject(MatDialog);
   private readonly all = this.store.selectSignal(projectFeature.selectProjects);
   protected readonly problem = this.store.selectSignal(projectFeature.selectProjectsProblem);
+  protected readonly importing = this.store.selectSignal(projectFeature.selectImporting);
   protected readonly loading = computed(() => this.all() === null && this.problem() === null);
   protected readonly projects = computed(() => (this.all() ?? []).filter(({ removedAt }) => removedAt === null));
   protected readonly removed = computed(() =>
@@ -106,6 +109,10 @@ export class Projects {
     if (archive) this.store.dispatch(ProjectActions.importAskedFor({ archive }));
     // The same file may be picked again.
     input.value = '';
+  }
+
+  protected cancelImport(): void {
+    this.store.dispatch(ProjectActions.importCancelled());
   }
 
   protected archiveOf({ id }: ProjectSummary): string {

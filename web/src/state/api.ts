@@ -31,6 +31,9 @@ import {
 } from '@folvex/contract';
 import type { Destination, DrawingChanges, EntityFacts, FrameOrder, Issue, IssuedState, Problem } from '@folvex/core';
 
+/** A file on its way: the part sent so far, in the end the answer. */
+export type Sending<T> = { share: number } | { answer: T };
+
 /** The server's interface, a method a route. */
 @Injectable({ providedIn: 'root' })
 export class Api {
@@ -47,20 +50,10 @@ export class Api {
     return this.http.get<ProjectInfo>(path(ROUTES.project, { project }));
   }
 
-  /** Sends a drawing; emits the part sent, then the result. */
-  upload(project: string, file: File, newerOf?: string): Observable<{ share: number } | { received: Received }> {
+  /** Sends a drawing. */
+  upload(project: string, file: File, newerOf?: string): Observable<Sending<Received>> {
     this.factsOfLastEdit = {};
-    const form = new FormData();
-    form.append('file', file, file.name);
-    const params = newerOf === undefined ? undefined : { newerOf };
-    const options = { reportProgress: true, observe: 'events', ...(params && { params }) } as const;
-    return this.http.post<Received>(path(ROUTES.drawings, { project }), form, options).pipe(
-      map((event) => {
-        if (event.type === HttpEventType.UploadProgress) return { share: event.loaded / (event.total ?? event.loaded) };
-        return event.type === HttpEventType.Response ? { received: event.body! } : undefined;
-      }),
-      filter((event) => event !== undefined),
-    );
+    return this.send(path(ROUTES.drawings, { project }), file, newerOf === undefined ? {} : { newerOf });
   }
 
   answerOffer(project: string, answer: OfferAnswer): Observable<Received> {
@@ -114,10 +107,8 @@ export class Api {
   }
 
   /** Creates a project from an archive that was exported. */
-  importProject(archive: File): Observable<ProjectSummary> {
-    const form = new FormData();
-    form.append('file', archive, archive.name);
-    return this.http.post<ProjectSummary>(path(ROUTES.projectImport), form);
+  importProject(archive: File): Observable<Sending<ProjectSummary>> {
+    return this.send(path(ROUTES.projectImport), archive);
   }
 
   /** Removes a project, or restores it. */
@@ -235,6 +226,18 @@ export class Api {
       };
       return () => events.close();
     });
+  }
+
+  private send<T>(url: string, file: File, params: Record<string, string> = {}): Observable<Sending<T>> {
+    const form = new FormData();
+    form.append('file', file, file.name);
+    return this.http.post<T>(url, form, { reportProgress: true, observe: 'events', params }).pipe(
+      map((event) => {
+        if (event.type === HttpEventType.UploadProgress) return { share: event.loaded / (event.total ?? event.loaded) };
+        return event.type === HttpEventType.Response ? { answer: event.body! } : undefined;
+      }),
+      filter((event) => event !== undefined),
+    );
   }
 
   /** An edit's answer also carries the facts of its sheets: they need not be asked for, until something changes again. */

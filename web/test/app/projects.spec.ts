@@ -4,6 +4,7 @@ import { MatButtonHarness } from '@angular/material/button/testing';
 import { MatDialog } from '@angular/material/dialog';
 import { MatDialogHarness } from '@angular/material/dialog/testing';
 import { MatMenuHarness } from '@angular/material/menu/testing';
+import { MatProgressBarHarness } from '@angular/material/progress-bar/testing';
 import type { Action } from '@ngrx/store';
 import { MockStore } from '@ngrx/store/testing';
 import { firstValueFrom } from 'rxjs';
@@ -63,6 +64,24 @@ describe('the first page', () => {
     press(fixture, 'Create project');
     const project = { number: '', name: 'Boat shed' };
     expect(sent).toContainEqual(ProjectActions.newProjectAskedFor({ project }));
+  });
+
+  it('shows how far an import is, which can be cancelled; another one waits for its end', async () => {
+    const asked = ProjectActions.importAskedFor({ archive: new File([], 'quay.zip') });
+    const begun = [ProjectActions.projectsArrived({ projects: [quay] }), asked];
+    const { fixture, sent } = await shown(after(...begun, ProjectActions.importAdvanced({ share: 0.25 })));
+    const loader = TestbedHarnessEnvironment.loader(fixture);
+    expect(all(fixture, '[role=status]')[0]!.textContent).toContain('Sending quay.zip');
+    expect(await (await loader.getHarness(MatProgressBarHarness)).getValue()).toBe(25);
+    expect(await (await loader.getHarness(MatButtonHarness.with({ text: 'Import project' }))).isDisabled()).toBe(true);
+    press(fixture, 'Cancel');
+    expect(sent).toContainEqual(ProjectActions.importCancelled());
+    TestBed.resetTestingModule();
+    const read = await shown(after(...begun, ProjectActions.importAdvanced({ share: 1 })));
+    expect(text(read.fixture)).toContain('Reading quay.zip');
+    TestBed.resetTestingModule();
+    const ended = await shown(after(...begun, ProjectActions.importEnded()));
+    expect(text(ended.fixture)).not.toContain('quay.zip');
   });
 
   it('removes a project after a question that says what it holds', async () => {

@@ -1,8 +1,8 @@
 import { HttpErrorResponse } from '@angular/common/http';
 import type { Action } from '@ngrx/store';
-import { merge, NEVER, of, throwError } from 'rxjs';
-import type { PackageChange, RunInfo } from '@folvex/contract';
-import { problemOf, type Api } from '../../src/state/api';
+import { merge, NEVER, of, Subject, throwError } from 'rxjs';
+import type { PackageChange, ProjectSummary, RunInfo } from '@folvex/contract';
+import { problemOf, type Api, type Sending } from '../../src/state/api';
 import * as leaving from '../../src/state/edits/leaving.effects';
 import { DrawingActions } from '../../src/state/drawings/drawings.actions';
 import { EditActions } from '../../src/state/edits/edits.actions';
@@ -164,7 +164,7 @@ describe('uploads', () => {
                 error: { problem: { code: 'dxf.empty', sentence: 'bad.dxf is empty.', place: {} } },
               }),
           )
-        : of({ share: 0.5 }, { received: { outcome: 'added', drawing: { id: 'd' } } });
+        : of({ share: 0.5 }, { answer: { outcome: 'added', drawing: { id: 'd' } } });
     const files = [new File([], 'good.dxf'), new File([], 'bad.dxf')];
     const actions = runEffect(
       drawingEffects.sendDrawings,
@@ -180,6 +180,41 @@ describe('uploads', () => {
       DrawingActions.fileReceived.type,
       DrawingActions.drawingRefused.type,
     ]);
+  });
+});
+
+describe('the import of a project', () => {
+  const archive = new File([], 'quay.zip');
+  const asked = ProjectActions.importAskedFor({ archive });
+  const run = (...sent: Action[]) => {
+    const sending = new Subject<Sending<ProjectSummary>>();
+    const dispatched = runEffect(effects.importProject, { importProject: () => sending }, asked, ...sent);
+    return { sending, dispatched };
+  };
+
+  it('tells how far it is, and offers the project once it is there', () => {
+    const { sending, dispatched } = run();
+    sending.next({ share: 0.5 });
+    sending.next({ answer: { id: 'new', name: 'Tern Quay' } as ProjectSummary });
+    sending.complete();
+    const action = { words: 'Open', link: ['/projects', 'new'] };
+    expect(dispatched).toEqual([
+      ProjectActions.importAdvanced({ share: 0.5 }),
+      NoticeActions.noticeShown({ notice: { sentence: 'Tern Quay is imported.', failed: false, action } }),
+      ProjectActions.importEnded(),
+    ]);
+  });
+
+  it('ends once it is cancelled: nothing more is sent', () => {
+    const { sending, dispatched } = run(ProjectActions.importCancelled());
+    expect([sending.observed, dispatched]).toEqual([false, [ProjectActions.importEnded()]]);
+  });
+
+  it('says why an archive is refused', () => {
+    const { sending, dispatched } = run();
+    const problem = { code: 'project.archive' as const, sentence: 'quay.zip is damaged.', place: {} };
+    sending.error(new HttpErrorResponse({ status: 422, error: { problem } }));
+    expect(dispatched).toEqual([NoticeActions.requestRefused({ problem }), ProjectActions.importEnded()]);
   });
 });
 

@@ -16,31 +16,37 @@ const [MAX_BYTES, MAX_FILES] = [4 * 1024 ** 3, 20_000];
 
 /**
  * Creates a project from an archive that was exported; returns its id. `receive` writes the archive to a path, and resolves
- * with the name that it was sent under.
+ * with the name that it was sent under. Throws the signal's reason once it is aborted; then nothing is created.
  */
 export async function importArchive(
   { db, store, press }: Services,
   receive: (path: string) => Promise<{ name: string }>,
+  signal: AbortSignal,
 ): Promise<string> {
   const folder = await mkdtemp(join(tmpdir(), 'folvex-project-'));
   try {
     const path = join(folder, 'archive.zip');
     const { name } = await receive(path);
-    const jobFile = await unpack({ path, name }, join(folder, 'unpacked'));
-    return await importJobFile(db, store, press, jobFile);
+    const jobFile = await unpack({ path, name }, join(folder, 'unpacked'), signal);
+    return await importJobFile(db, store, press, jobFile, signal);
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
 }
 
 /** Unpacks an archive into a folder; returns the path of its job file. */
-async function unpack({ path, name }: { path: string; name: string }, folder: string): Promise<string> {
+async function unpack(
+  { path, name }: { path: string; name: string },
+  folder: string,
+  signal: AbortSignal,
+): Promise<string> {
   const zip = await opened(path, name);
   let [bytes, files] = [0, 0];
   let jobFile: string | undefined;
   try {
     // Paths that lead out of the folder, and sizes that are not those stated, are refused by the reader.
     for await (const entry of zip.eachEntry()) {
+      signal.throwIfAborted();
       if (entry.fileName.endsWith('/')) continue;
       bytes += entry.uncompressedSize;
       files += 1;

@@ -11,15 +11,22 @@ import { insertProject } from '../../data/projects';
 
 /**
  * Makes a project from a job file and the drawings next to it; returns its id. Throws a `ProblemError` when something
- * in it cannot be read; then nothing is made.
+ * in it cannot be read, and the signal's reason once it is aborted; then nothing is made.
  */
-export async function importJobFile(db: Database, store: Store, press: Press, jobFile: string): Promise<string> {
+export async function importJobFile(
+  db: Database,
+  store: Store,
+  press: Press,
+  jobFile: string,
+  signal?: AbortSignal,
+): Promise<string> {
   const read = readJobFile(await readFile(jobFile, 'utf8'));
   if (!read.ok) throw new ProblemError(read.problems[0]!);
   const projectId = randomUUID();
   const received: NewDrawing[] = [];
   const ids = new Map<string, string>();
   for (const { id, file, unit, windows = [] } of read.job.drawings) {
+    signal?.throwIfAborted();
     const { hash, bytes } = await receiveDrawing(store, dirname(jobFile), file);
     const inspected = await press.inspect({ name: basename(file), hash, path: store.path(hash) });
     if (!inspected.ok) throw new ProblemError(inspected.problem);
@@ -37,6 +44,7 @@ export async function importJobFile(db: Database, store: Store, press: Press, jo
       windows,
     });
   }
+  signal?.throwIfAborted();
   await insertProject(db, projectId, withDrawingIds(read.job, ids), received);
   return projectId;
 }

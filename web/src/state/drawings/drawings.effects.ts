@@ -45,8 +45,8 @@ function sendOne(
 ) {
   return api.upload(project, file, newerOf).pipe(
     map((event) =>
-      'received' in event
-        ? DrawingActions.fileReceived({ uploadId, received: event.received })
+      'answer' in event
+        ? DrawingActions.fileReceived({ uploadId, received: event.answer })
         : DrawingActions.uploadAdvanced({ uploadId, share: event.share }),
     ),
     catchError((error: unknown) => of(DrawingActions.drawingRefused({ uploadId, problem: problemOf(error) }))),

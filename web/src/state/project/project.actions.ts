@@ -14,6 +14,10 @@ export const ProjectActions = createActionGroup({
     'New project asked for': props<{ project: NewProject }>(),
     /** An archive of a project was chosen. */
     'Import asked for': props<{ archive: File }>(),
+    'Import advanced': props<{ share: number }>(),
+    'Import cancelled': emptyProps(),
+    /** The project is there, or the archive was refused, or the import was cancelled. */
+    'Import ended': emptyProps(),
     /** Removed, or restored. */
     'Project removal asked for': props<{ projectId: string; removed: boolean }>(),
     'Project created': props<{ projectId: string }>(),

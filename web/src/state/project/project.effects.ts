@@ -2,9 +2,11 @@ import { inject } from '@angular/core';
 import { Router } from '@angular/router';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
-import { Store } from '@ngrx/store';
-import { catchError, concatMap, exhaustMap, map, of, switchMap, tap } from 'rxjs';
+import { Store, type Action } from '@ngrx/store';
+import type { ProjectSummary } from '@folvex/contract';
+import { catchError, concat, concatMap, exhaustMap, map, of, switchMap, takeUntil, tap } from 'rxjs';
 import { Api, problemOf } from '../api';
+import { NoticeActions } from '../notices/notices.actions';
 import { refused } from '../notices/refused';
 import { ProjectActions } from '../project/project.actions';
 import { projectFeature } from '../project/project.reducer';
@@ -12,7 +14,12 @@ import { projectFeature } from '../project/project.reducer';
 export const loadProjects = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
-      ofType(ProjectActions.applicationOpened, ProjectActions.projectCreated, ProjectActions.reloadAskedFor),
+      ofType(
+        ProjectActions.applicationOpened,
+        ProjectActions.projectCreated,
+        ProjectActions.importEnded,
+        ProjectActions.reloadAskedFor,
+      ),
       switchMap(() =>
         api.projects().pipe(
           map((projects) => ProjectActions.projectsArrived({ projects })),
@@ -59,14 +66,28 @@ export const importProject = createEffect(
     actions.pipe(
       ofType(ProjectActions.importAskedFor),
       exhaustMap(({ archive }) =>
-        api.importProject(archive).pipe(
-          map(({ id }) => ProjectActions.projectCreated({ projectId: id })),
-          catchError(refused),
+        concat(
+          api.importProject(archive).pipe(
+            map((sending) =>
+              'answer' in sending
+                ? importedNotice(sending.answer)
+                : ProjectActions.importAdvanced({ share: sending.share }),
+            ),
+            catchError(refused),
+            takeUntil(actions.pipe(ofType(ProjectActions.importCancelled))),
+          ),
+          of(ProjectActions.importEnded()),
         ),
       ),
     ),
   { functional: true },
 );
+
+/** Whoever imports may be somewhere else by now: the project is offered, not opened. */
+function importedNotice({ id, name }: ProjectSummary): Action {
+  const action = { words: 'Open', link: ['/projects', id] };
+  return NoticeActions.noticeShown({ notice: { sentence: `${name} is imported.`, failed: false, action } });
+}
 
 export const removeProject = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>

@@ -12,6 +12,8 @@ export interface ProjectState {
   /** All projects that the server holds; null until they are known. */
   projects: ProjectSummary[] | null;
   projectsProblem: Problem | null;
+  /** The archive that is being imported, and the part of it that is sent. */
+  importing: { name: string; share: number } | null;
   facts: ProjectFacts | null;
   groups: Group[];
   recipes: Recipe[];
@@ -25,6 +27,7 @@ const initial: ProjectState = {
   id: '',
   projects: null,
   projectsProblem: null,
+  importing: null,
   facts: null,
   groups: [],
   recipes: [],
@@ -38,10 +41,17 @@ export const projectFeature = createFeature({
     initial,
     on(ProjectActions.projectsArrived, (state, { projects }) => ({ ...state, projects, projectsProblem: null })),
     on(ProjectActions.projectsDidNotArrive, (state, { problem }) => ({ ...state, projectsProblem: problem })),
-    on(ProjectActions.projectOpened, ({ projects, projectsProblem }, { projectId }) => ({
+    on(ProjectActions.importAskedFor, (state, { archive: { name } }) => ({ ...state, importing: { name, share: 0 } })),
+    on(ProjectActions.importAdvanced, (state, { share }) => ({
+      ...state,
+      importing: state.importing && { ...state.importing, share },
+    })),
+    on(ProjectActions.importEnded, (state) => ({ ...state, importing: null })),
+    on(ProjectActions.projectOpened, ({ projects, projectsProblem, importing }, { projectId }) => ({
       ...initial,
       projects,
       projectsProblem,
+      importing,
       id: projectId,
     })),
     on(ProjectActions.reloadAskedFor, (state) => ({ ...state, status: 'loading' as const, loadProblem: null })),
