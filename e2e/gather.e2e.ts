@@ -46,7 +46,7 @@ test('forty files dropped at once come in, each told by a card of its own', asyn
   await expect(last).toContainText('139 × 50 mm');
 });
 
-test('an archive is opened, what is no drawing is named, and what is here already is recognised', async ({
+test('an archive is opened, files that are not drawings are named, and drawings already here are recognised', async ({
   folvex: page,
 }) => {
   await go(page, 'Gather');
@@ -59,7 +59,7 @@ test('an archive is opened, what is no drawing is named, and what is here alread
   const file = { name: 'set.zip', mimeType: 'application/zip', buffer: Buffer.from(archive) };
   await page.getByLabel('Drawing files').setInputFiles([file]);
   await expect(page.locator('fx-drawing-card').filter({ hasText: /net-store\.dxf/ })).toHaveCount(1);
-  await expect(page.getByText('Left out, since no drawing: letter.txt (in set.zip).')).toBeVisible();
+  await expect(page.getByText('Left out, not a drawing: letter.txt (in set.zip).')).toBeVisible();
   // Either of the two may be the first to arrive.
   await expect(page.getByText(/net-store.dxf is here already, as version 1/)).toBeVisible();
 });

@@ -68,7 +68,7 @@ for (const [name, open, selector] of [
     const large = await after(shown, ({ width }) => width > whole.width * 1.9);
     const [x, y] = [500, 300];
 
-    // By mouse first: for a while after a touch, mouse events are taken for those that browsers make of it.
+    // The mouse comes first: for a while after a touch, mouse events count as the ones that browsers make of it.
     const button = name === 'a sheet' ? 'middle' : 'left';
     await page.mouse.move(x, y);
     await page.mouse.down({ button });
@@ -110,9 +110,9 @@ test('a drawing is dragged, which chooses nothing in it, and grows under two fin
   const dragged = await turn();
   await pinch(page, x + width / 2, y + height / 2, 60, 180);
   await expect.poll(turn).toBeGreaterThan(dragged);
-  // The last picture is the one that is wanted: it need not be moved any more.
+  // The last picture is the one asked for: it is shown as it is, not scaled.
   await expect.poll(shape).toMatch(/scale\(1\)/);
-  // A drag is no click. The worker answers in order: had it been asked what was clicked, the answer would be here.
+  // A drag is not a click. The worker answers in order: had it been asked what was clicked, the answer would be here.
   await expect(page.getByText('Handle', { exact: true })).toHaveCount(0);
   await expect(page).not.toHaveURL(/entity=/);
 });

@@ -107,7 +107,7 @@ it('never writes over a file that is there and differs', () => {
   const { code, err } = relink(join(folder, 'back-again'), '--out', out);
   expect([code, err]).toEqual([1, expect.stringContaining('A-101.pdf is there already and differs')]);
   expect(readFileSync(join(out, 'A-101.pdf')).equals(there)).toBe(true);
-  // The same again is no trouble, and nothing half written stays.
+  // The same again works, and nothing half written stays.
   expect(relink(join(folder, 'back'), '--out', join(folder, 'copy')).code).toBe(0);
   expect(relink(join(folder, 'back'), '--out', join(folder, 'copy')).code).toBe(0);
   expect(readdirSync(out).filter((name) => !name.endsWith('.pdf'))).toEqual([]);

@@ -46,7 +46,7 @@ export const ROUTES = {
   runZip: '/api/runs/:run/files.zip',
   runReport: '/api/runs/:run/report.:format',
   runAgain: '/api/runs/:run/again',
-  /** Each sheet as it was issued last. */
+  /** Each sheet as it was last issued. */
   issuedSheets: '/api/projects/:project/issued-sheets',
   issues: '/api/projects/:project/issues',
   register: '/api/projects/:project/issues/register.xlsx',

@@ -18,7 +18,7 @@ export function findingKey({ code, sentence }: Pick<Finding, 'code' | 'sentence'
 
 /**
  * Examines a package and its plan before a run; stops first. The same sentence is reported once. A project may give codes
- * another severity, and a package may accept findings that are no stops: those come last, with the reason.
+ * another severity, and a package may accept findings that are not stops: those come last, with the reason.
  */
 export function runChecks(input: PlanInput, plan: OutputPlan): Finding[] {
   const found = CHECKS.flatMap(({ declared, look }) =>

@@ -121,7 +121,7 @@ class ObjectTaker {
     }
   }
 
-  /** Entries of a stream's dictionary but its length, the closing bracket left to whoever writes it. */
+  /** Entries of a stream's dictionary but its length, the closing bracket left to the writer. */
   streamEntries(stream: PDFRawStream): string {
     return stream.dict
       .entries()

@@ -131,14 +131,14 @@ class Measurer implements Visitor {
       return [middles[left]!, middles[count - 1 - left]!];
     };
     const [[x0, x1], [y0, y1]] = [range(0), range(1)];
-    // The larger side counts for both: a row of columns is no stray of another row.
+    // The larger side counts for both: one row of columns does not stray from another.
     const reach = FAR * Math.max(x1 - x0, y1 - y0);
     if (!(reach > 0)) return all;
     return { xmin: x0 - reach, ymin: y0 - reach, xmax: x1 + reach, ymax: y1 + reach };
   }
 }
 
-/** True where two boxes touch: what reaches in from far away is no stray. */
+/** True where two boxes touch: what reaches in from far away does not stray. */
 function contains(near: Box, box: Box): boolean {
   return box.xmin <= near.xmax && box.xmax >= near.xmin && box.ymin <= near.ymax && box.ymax >= near.ymin;
 }

@@ -76,7 +76,7 @@ export function walk(
       for (const { reference } of levels) if (reference?.block.clip) visitor.clipEnds?.();
       return visitor.stopped('too-many', level.reference?.block.name ?? '');
     }
-    // What is seen through a viewport is placed by whoever composes the layout.
+    // What is seen through a viewport is placed where the layout is composed.
     if (listed.kind === 'viewport') continue;
     const tilted = listed.kind === 'tilted';
     const entity = tilted ? listed.entity : listed;

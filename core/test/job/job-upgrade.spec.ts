@@ -34,7 +34,7 @@ it('refuses the old names in a file of today', () => {
   expect(JSON.stringify(jobFileFrom(today))).toContain('packages[0].beside is not known in a job file');
 });
 
-it('leaves alone what is no older file, and packages without those parts', () => {
+it('leaves files of today alone, and packages without those parts', () => {
   const today = { folvex: JOB_FILE_VERSION, packages: [OLD_PACKAGE] };
   expect(upgradeJobFile(today)).toBe(today);
   const later = { folvex: JOB_FILE_VERSION + 1 };

@@ -35,7 +35,7 @@ describe('settings that go from project to project', () => {
     expect(to.project.textStyles).toEqual([style('z', 1)]);
   });
 
-  it('take the place of a clashing one, or stand beside it under a free name', () => {
+  it('take the place of a clashing one, or are added under a free name', () => {
     const to = settings({ textStyles: [style('b', 7), style('b-2', 1)] });
     const taken = (clash: 'replace' | 'both'): unknown =>
       copySettings(from, to, [{ kind: 'textStyles', key: 'b', clash }]).project.textStyles;

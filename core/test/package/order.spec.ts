@@ -40,7 +40,7 @@ describe('sorting pages', () => {
   });
 });
 
-describe('one package beside another', () => {
+describe('one package compared with another', () => {
   it('tells pages that only one of them has, and those that stand behind another page', () => {
     expect(compareOrders(['a', 'b', 'c', 'd'], ['a', 'd', 'e', 'b'])).toEqual({
       ...{ onlyHere: ['c'], onlyThere: ['e'] },

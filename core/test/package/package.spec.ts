@@ -77,7 +77,7 @@ describe('the output plan', () => {
     expect(paths(input({ bundling: 'group' }))).toEqual(['Permit Plans.pdf', 'Permit Elevations.pdf']);
   });
 
-  it('writes sheets in formats beside PDF, by the rule for a file per sheet, whatever the bundling', () => {
+  it('writes sheets in other formats than PDF, by the rule for a file per sheet, whatever the bundling', () => {
     const extraFormats = { formats: ['png' as const, 'dxf' as const] };
     expect(paths(input({ bundling: 'one', extraFormats, order: ['c', 'a'] }))).toEqual([
       ...['Permit.pdf', 'A-201.dxf', 'A-101.dxf', 'A-201.png', 'A-101.png'],

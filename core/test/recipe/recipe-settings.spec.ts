@@ -130,7 +130,7 @@ describe('the form of a recipe', () => {
     expect(withField({ ...RECIPE, colour: 'greys' }, field('colour'), 'full')).toEqual(RECIPE);
   });
 
-  it('takes decimals with a comma or a point, and refuses what is no number in its range', () => {
+  it('takes decimals with a comma or a point, and refuses what is not a number in its range', () => {
     const least = field('leastWeight');
     expect(withField(RECIPE, least, '0,18')?.leastWeight).toBe(0.18);
     expect(withField(RECIPE, least, ' 0.25 ')?.leastWeight).toBe(0.25);

@@ -85,7 +85,7 @@ describe('lettering that is sized for the paper', () => {
     expect(points(some, 1)).toEqual([140, 100, 135, 100.8, 135, 99.2, 135, 99.2]);
   });
 
-  it('says what is no scale', () => {
+  it('says what is not a scale', () => {
     expect(() => made({ scale: 'large' })).toThrow('is not a scale');
   });
 });

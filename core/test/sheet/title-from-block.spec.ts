@@ -44,7 +44,7 @@ describe('a title block from a block of a drawing', () => {
     expect(at('O. L.')).toEqual([721, 15]);
   });
 
-  it('draws what of it is no blank, and no lines round the blanks', () => {
+  it('draws all of it but the blanks, and no lines round the blanks', () => {
     const template = templateFromBlock('office', 'd', found[0]!);
     const project = { ...PROJECT, titleBlocks: [template] };
     const made = composed(drawing, { titleBlock: { template: 'office', fields: {} } }, { project });

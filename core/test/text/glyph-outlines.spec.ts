@@ -12,7 +12,7 @@ const FONTS = [
   'dejavu-fonts-ttf/ttf/DejaVuSans.ttf',
   '@expo-google-fonts/tinos/400Regular/Tinos_400Regular.ttf',
 ];
-/** Simple and composed glyphs, with accents above and beside. */
+/** Simple and composed glyphs, with accents above and next to the letter. */
 const CHARACTERS = 'AaBgQ@&8éÄçñåΆβδФЖщ½ ';
 
 /** Commands without the line to the start that some end a loop with before they close it. */

@@ -96,7 +96,7 @@ async function checkStructure(path: string, proof: Proof): Promise<void> {
       stderr = '',
       killed,
     } = error as { code?: unknown; killed?: boolean; stdout?: string; stderr?: string };
-    // The tool is not on this machine, or took too long: that is no finding about the file.
+    // The tool is not on this machine, or took too long: that says nothing about the file.
     if (code === 'ENOENT' || killed) return;
     const said =
       [...stderr.split('\n'), ...stdout.split('\n')].find((line) => /warning|error/i.test(line)) ?? 'it is damaged';

@@ -151,7 +151,7 @@ describe('a folder as a destination', () => {
     expect(listed).toEqual(['Plans/A-101.pdf', 'A-102.pdf']);
   });
 
-  it('tells content by its hash, and what is no file from what is not there', async () => {
+  it('tells content by its hash, and a folder from a missing file', async () => {
     there('A-101.pdf', 'one');
     const folder = folderDestination(target);
     mkdirSync(join(target, 'Plans'));

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { difference, drawingOf, ownFolder, publish, rastered, tool } from '../support/published';
 
-/** SVG published beside what librsvg draws of the same file, an implementation of SVG that shares nothing with ours. */
+/** SVG published, compared with what librsvg draws of the same file, an implementation of SVG that shares nothing with ours. */
 describe('an SVG looks as librsvg draws it', () => {
   const folder = ownFolder();
   const DPI = 96;

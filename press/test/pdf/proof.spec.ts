@@ -97,7 +97,7 @@ describe('reading a finished file again', () => {
   });
 });
 
-it('counts no characters that stand beside the paper, as pdf.js leaves them out', async () => {
+it('counts no characters outside the paper, as pdf.js leaves them out', async () => {
   const page = pageWith(['Waiting room']);
   const beside = { ...page, texts: page.texts.map((text) => ({ ...text, x: -200 })) };
   const [path] = await written({

@@ -14,7 +14,7 @@ describe('links', () => {
     { sheet: sheet('c', 'A-501'), texts: ['Details'] },
   ];
 
-  it('lead to the pages of one file, and to addresses; not to the page itself, nor to what is no sheet', async () => {
+  it('lead to the pages of one file, and to addresses; not to the page itself, nor to anything but sheets', async () => {
     const [path] = await written({ sheets, files: [{ path: 'one.pdf', sheets: ['a', 'b', 'c'] }] });
     const links = await linksOf(path!, 1);
     expect(links).toHaveLength(3);

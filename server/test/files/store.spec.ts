@@ -49,13 +49,13 @@ describe('the store', () => {
     expect(readdirSync(store.workFolder)).toHaveLength(before);
   });
 
-  it.each(['', 'abc', '../../etc/passwd', 'G'.repeat(64)])('knows that %j is no hash', (hash) => {
+  it.each(['', 'abc', '../../etc/passwd', 'G'.repeat(64)])('knows that %j is not a hash', (hash) => {
     expect(() => store.path(hash)).toThrow('not a SHA-256');
   });
 });
 
 describe('a data folder', () => {
-  it('that can be written to is no trouble', () => {
+  it('that can be written to gives no problem', () => {
     expect(folderProblem(join(folder, 'new', 'one'))).toBeUndefined();
   });
 

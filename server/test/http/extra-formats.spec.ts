@@ -26,7 +26,7 @@ const file = (run: RunInfo, index: number) =>
     .get(path(ROUTES.runFile, { run: run.id, index }))
     .responseType('blob');
 
-it('writes sheets in formats beside PDF, reads them again, and takes them from the store the next time', async () => {
+it('writes sheets in other formats than PDF, reads them again, and takes them from the store the next time', async () => {
   const { body } = await request(server.app).get(path(ROUTES.project, { project: server.project }));
   const { packages, sheets } = body as ProjectInfo;
   const order = packages.find(({ id }) => id === 'permit')!.order.slice(0, 2);

@@ -46,16 +46,16 @@ describe('an edit of a package', () => {
     await step('undo').expect(200);
   });
 
-  it('is refused where another screen changed the same field meanwhile; others are changed beside each other', async () => {
+  it('is refused where another screen changed the same field meanwhile; other fields are changed side by side', async () => {
     const before = (await packNow())!;
     await change({ purpose: 'Tender', was: { purpose: before.purpose ?? null } }).expect(200);
-    await change({ notes: 'Beside it', was: { notes: before.notes ?? null } }).expect(200);
-    expect(await packNow()).toMatchObject({ purpose: 'Tender', notes: 'Beside it' });
+    await change({ notes: 'From another screen', was: { notes: before.notes ?? null } }).expect(200);
+    expect(await packNow()).toMatchObject({ purpose: 'Tender', notes: 'From another screen' });
     const refused = await change({ purpose: 'Permit', was: { purpose: before.purpose ?? null } });
     expect(refused.status).toBe(409);
     expect(refused.body).toMatchObject({ problem: { code: 'package.changed' } });
     expect((await packNow())!.purpose).toBe('Tender');
-    // Sent twice, the second time changes nothing and is no conflict.
+    // Sent twice, the second time changes nothing and does not conflict.
     await change({ purpose: 'Tender', was: { purpose: before.purpose ?? null } }).expect(200);
     await step('undo').expect(200);
     await step('undo').expect(200);

@@ -128,7 +128,7 @@ describe('settings of a project', () => {
 });
 
 describe('a project that is begun', () => {
-  it('is there beside the others, empty, and refuses to have no name', async () => {
+  it('is listed with the others, empty, and refuses to have no name', async () => {
     const begun = await request(server.app).post(ROUTES.projects).send({ number: '2701', name: 'Second phase' });
     expect(begun.status).toBe(201);
     const { id } = begun.body as { id: string };
@@ -164,7 +164,7 @@ describe('one change of several sheets', () => {
     await step('undo');
   });
 
-  it('sets own fields beside those that a sheet has, and marks or none', async () => {
+  it('adds own fields to those that a sheet has, and marks or none', async () => {
     const [sheet] = (await project()).sheets;
     await several([sheet!.id], { fields: { phase: '1', zone: 'N' }, marks: ['grid'] });
     const [both] = ((await several([sheet!.id], { fields: { phase: '2' }, marks: null })).body as EditAnswer).sheets;

@@ -86,7 +86,7 @@ export class QuickSearch {
   protected readonly none = computed(() => (this.found().length === 0 ? 'No match.' : ''));
 
   constructor() {
-    // Sooner than the dialog does: whoever knows the key types at once.
+    // Earlier than the dialog would: people who know the shortcut type at once.
     afterNextRender(() => this.field().nativeElement.focus());
   }
 

@@ -101,7 +101,7 @@ export class Api {
     return this.http.post<ProjectSummary>(path(ROUTES.projects), project);
   }
 
-  /** Each sheet as it was issued last. */
+  /** Each sheet as it was last issued. */
   issuedSheets(project: string): Observable<IssuedState[]> {
     return this.http.get<IssuedState[]>(path(ROUTES.issuedSheets, { project }));
   }

@@ -33,7 +33,7 @@ export function watchGestures(
       step({ factor, at, dx, dy });
     })
     .on('end', () => {
-      // Limits are those of the viewer: each gesture begins anew.
+      // Limits are those of the viewer: each gesture starts from the beginning.
       last = zoomIdentity;
       select(element).property('__zoom', zoomIdentity);
     });

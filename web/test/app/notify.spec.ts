@@ -18,7 +18,7 @@ const looking = jest.spyOn(document, 'hidden', 'get');
 beforeEach(() => void (shown.length = 0));
 afterAll(() => Reflect.deleteProperty(globalThis, 'Notification'));
 
-it('shows a notice beside the browser once that is allowed, and only while its page is not looked at', async () => {
+it('shows a notice outside the browser once that is allowed, and only while its page is not looked at', async () => {
   const { askToNotify, mayAskToNotify, notify } = browserThat('granted');
   looking.mockReturnValue(true);
   notify('too early');

@@ -162,7 +162,7 @@ describe('edits of a package', () => {
 describe('a package on two screens', () => {
   const packIn = (...actions: Action[]): SheetPackage => whole(after(arrived, ...actions)).packages.entities['p']!;
 
-  it('takes what another screen changed, beside what is edited here', () => {
+  it('takes what another screen changed, and keeps what is edited here', () => {
     const notes = PackageActions.packageEdited({ packageId: 'p', change: { notes: 'ours' } });
     const later = PackageActions.packageEdited({ packageId: 'p', change: { purpose: 'later' } });
     const answer = { ...pack, notes: 'ours', date: '2026-12-01' };
@@ -207,7 +207,7 @@ describe('a package on two screens', () => {
     expect(whole(after(arrived, kept, saved, begun)).trial).toBe('p');
   });
 
-  it('can have its edit taken back at once, before the server says how that is called; not what is for one run only', () => {
+  it('can have its edit undone at once, before the server names it; not what is for one run only', () => {
     const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'group' } });
     expect(selectHistory(after(arrived, edited))).toEqual({ undo: 'the last edit', redo: null });
     const begun = PackageActions.trialBegun({ packageId: 'p' });
@@ -301,7 +301,7 @@ describe('runs and uploads', () => {
     expect(whole(offer).uploads.entities[1]).toMatchObject({ state: 'newer', drawing: 'd', offered });
     expect(whole(offer).drawings.entities['d']!.version).toBe(3);
     const left = after(arrived, DrawingActions.filesLeftOut({ uploadId: 2, names: ['a.txt', 'b.log'] }));
-    expect(whole(left).uploads.entities[2]!.name).toBe('Left out, since no drawing: a.txt, b.log.');
+    expect(whole(left).uploads.entities[2]!.name).toBe('Left out, not drawings: a.txt, b.log.');
   });
 
   it('tells that layouts are being made into sheets, until they are or are refused', () => {

@@ -32,7 +32,7 @@ const tipsOf = (entities: Entity[]): number[][] =>
   entities.flatMap((entity) => (entity.kind === 'fill' ? [[entity.loops[0]![0]!, entity.loops[0]![1]!]] : []));
 const close = (rows: number[][]): unknown => rows.map((row) => row.map((value) => expect.closeTo(value, 6) as number));
 
-describe('dimensions without their blocks, beside what ezdxf drew for them', () => {
+describe('dimensions without their blocks, compared with what ezdxf drew for them', () => {
   const folder = mkdtempSync(join(tmpdir(), 'folvex-dimensions-'));
   afterAll(() => rmSync(folder, { recursive: true, force: true }));
   const file = join(folder, 'dimensions.dxf');

@@ -13,7 +13,7 @@ describe('what is not a DXF', () => {
     ['a PNG', Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a]), 'dxf.other-format'],
     ['a PDF', bytesOf('%PDF-1.7\n'), 'dxf.other-format'],
     ['prose', bytesOf('Dear reader,\nhello'), 'dxf.not-dxf'],
-    ['numbers that are no sections', bytesOf('1\n2\n3\n4\n'), 'dxf.no-sections'],
+    ['numbers that are not sections', bytesOf('1\n2\n3\n4\n'), 'dxf.no-sections'],
   ])('refuses %s in one sentence', (_, bytes, code) => {
     const result = readDxf(bytes, 'plan.dxf');
     expect(result).toMatchObject({ ok: false, problem: { code, place: { file: 'plan.dxf' } } });

@@ -29,7 +29,7 @@ export async function issueRun(db: Database, projectId: string, wanted: NewIssue
     ...{ date, purpose, recipients, remarks, packageName: run.packageName, runId: run.id },
     ...(replaced && { supersedes: replaced.id }),
     sheets: run.input.sheets
-      // Pages that the package added are no sheets of the project.
+      // Pages that the package added are not sheets of the project.
       .filter(({ id }) => !isExtraPage(run.input.package, id))
       .map(({ id, number, title, revision }) => ({ id, number, title, revision: revision?.index ?? '' })),
     files: files.map(({ path, pages, bytes, hash }) => ({ path, pages, bytes, sha256: hash })),

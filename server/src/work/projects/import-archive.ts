@@ -60,7 +60,7 @@ async function unpack(
       if (entry.fileName === ARCHIVED_JOB || entry.fileName.endsWith(`/${ARCHIVED_JOB}`)) jobFile ??= target;
     }
   } catch (error) {
-    // A full disk is no fault of the archive.
+    // A full disk is not the archive's fault.
     throw error instanceof Refused || storageProblem(error) ? error : notAProject(name, 'is damaged');
   } finally {
     zip.close();

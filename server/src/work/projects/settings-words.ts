@@ -45,7 +45,7 @@ function changeInWords(key: keyof typeof WORDS, was: unknown, is: unknown): stri
   return name ? `${one} ${name}` : all;
 }
 
-/** The items of a list by id; undefined where the value is no list of named items. */
+/** The items of a list by id; undefined where the value is not a list of named items. */
 function namedIn(value: unknown): ReadonlyMap<string, { name: string }> | undefined {
   if (value === undefined) return new Map();
   if (!Array.isArray(value)) return undefined;

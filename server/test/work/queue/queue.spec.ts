@@ -45,7 +45,7 @@ it('gives out what ends a run first, small runs before large ones, and last what
   ]);
 });
 
-it('lets an attempt that lost its lease change nothing, and counts a stalled worker as no crash', async () => {
+it('lets an attempt that lost its lease change nothing, and does not count a stalled worker as a crash', async () => {
   await add('stalled', 1);
   const [stalled, other] = [await worker('stalled', LEASE_SECONDS + 1), await worker('other')];
   // A healthy machine may stall: as long as the connection of the worker lives, only the lease counts.

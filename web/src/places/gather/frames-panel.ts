@@ -103,7 +103,7 @@ export class FramesPanel {
   private readonly planned = computed(() => this.fitted().filter(({ at }) => !this.skipped().has(at)));
 
   private readonly takenNumbers = computed(() => new Set(this.sheets().map(({ number }) => number.toLowerCase())));
-  /** The first number as it was typed; null: not yet. */
+  /** The first number as it was typed; null until then. */
   protected readonly typed = signal<string | null>(null);
   /** A number from which on enough are free, until another one is typed. */
   protected readonly first = computed(

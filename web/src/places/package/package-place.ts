@@ -194,7 +194,7 @@ export class PackagePlace {
     return missing > 0 ? countOf(missing, 'more page') : '';
   });
   private readonly issuedSheets = this.store.selectSignal(issuesFeature.selectIssued);
-  /** Each sheet as it was issued last. */
+  /** Each sheet as it was last issued. */
   private readonly issued = computed(() => {
     const issued = this.issuedSheets();
     return issued ? new Map(issued.map((state) => [state.sheet.id, state])) : undefined;

@@ -108,5 +108,5 @@ function afterReceiving(received: Exclude<Received, { outcome: 'added' }>): Part
 function leftOutInWords(names: readonly string[]): string {
   const shown = names.slice(0, 6).join(', ');
   const more = names.length > 6 ? ` and ${names.length - 6} more` : '';
-  return `Left out, since no drawing: ${shown}${more}.`;
+  return `Left out, ${names.length === 1 ? 'not a drawing' : 'not drawings'}: ${shown}${more}.`;
 }

@@ -15,7 +15,7 @@ const MAX_BYTES = 2e9;
 
 /**
  * The drawings among dropped files, archives opened. A file that was dropped by itself is always taken, so that it is
- * refused with a reason; in folders and archives, what is no drawing is left out.
+ * refused with a reason; in folders and archives, what is not a drawing is left out.
  */
 export async function unpacked(dropped: readonly File[]): Promise<Unpacked> {
   const result: Unpacked = { files: [], leftOut: [] };

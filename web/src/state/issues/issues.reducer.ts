@@ -6,7 +6,7 @@ import { IssueActions } from './issues.actions';
 export interface IssuesState {
   /** Null until they are known. */
   issues: Issue[] | null;
-  /** Each sheet as it was issued last; null until it is known. */
+  /** Each sheet as it was last issued; null until it is known. */
   issued: IssuedState[] | null;
   problem: Problem | null;
   creating: boolean;

@@ -83,7 +83,7 @@ export const importProject = createEffect(
   { functional: true },
 );
 
-/** Whoever imports may be somewhere else by now: the project is offered, not opened. */
+/** The user may be somewhere else by now, so the project is offered, not opened. */
 function importedNotice({ id, name }: ProjectSummary): Action {
   const action = { words: 'Open', link: ['/projects', id] };
   return NoticeActions.noticeShown({ notice: { sentence: `${name} is imported.`, failed: false, action } });

@@ -157,7 +157,7 @@ describe('views over the picture of a sheet', () => {
     expect(puts).toEqual([{ id: 'v', x: 20, y: 70 }]);
   });
 
-  it('are let go where a press falls beside them', async () => {
+  it('are let go where a press falls next to them', async () => {
     const { fixture, svg, at, rect, puts } = await overlay();
     at(rect, 'pointerdown', 140, 220);
     at(svg, 'pointerup', 140, 220);

@@ -64,7 +64,7 @@ export const SEVERITY_ICONS: Readonly<Record<Severity, IconName>> = { stop: 'blo
 export class FindingRow {
   protected readonly to = inject(ProjectLinks).to;
   readonly finding = input.required<Finding>();
-  /** True where it is about a page that the package adds, which is no sheet that could be opened. */
+  /** True where it is about a page that the package adds, which is not a sheet and cannot be opened. */
   readonly isAdded = input(false);
   readonly fixed = output<Fix>();
   /** The reason; empty: it is no longer accepted. */

@@ -104,7 +104,7 @@ const SHOWN_AT_ONCE = 40;
 })
 export class Findings {
   readonly findings = input.required<readonly Finding[]>();
-  /** Ids of pages that the package adds: they are no sheets that could be opened. */
+  /** Ids of pages that the package adds: they are not sheets, and cannot be opened. */
   readonly added = input<readonly string[]>([]);
   readonly fixed = output<Fix[]>();
   /** Findings that are accepted; without a reason they are no longer. */

@@ -95,7 +95,7 @@ export class SheetPicture {
   protected readonly painted = signal<Part | null>(null);
   /** How many pictures came, the last one of which is what is wanted. */
   protected readonly turns = signal(0);
-  /** What the last one took to paint, ms; for whoever measures. */
+  /** How long the last one took to paint, ms; read by measurements. */
   protected readonly took = signal(0);
   protected readonly problem = signal<Problem | null>(null);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');

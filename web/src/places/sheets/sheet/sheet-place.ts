@@ -202,7 +202,7 @@ export class SheetPlace {
       destroyed.onDestroy(this.looking.attach(desk, (event) => movesSheet(event, desk)));
     });
     const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
-    // Once: whoever has filled it in goes on to something else.
+    // Once: after filling it in, the user goes on to something else.
     const told = computed(() => (this.shown() ? this.field() : undefined));
     afterRenderEffect(() => {
       const field = told();
