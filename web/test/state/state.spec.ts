@@ -300,8 +300,15 @@ describe('runs and uploads', () => {
     const offer = after(arrived, began, DrawingActions.fileReceived({ uploadId: 1, received }));
     expect(whole(offer).uploads.entities[1]).toMatchObject({ state: 'newer', drawing: 'd', offered });
     expect(whole(offer).drawings.entities['d']!.version).toBe(3);
-    const left = after(arrived, DrawingActions.filesLeftOut({ uploadId: 2, names: ['a.txt', 'b.log'] }));
-    expect(whole(left).uploads.entities[2]!.name).toBe('Left out, not drawings: a.txt, b.log.');
+    const files = [
+      { name: 'a.txt', why: 'not a drawing' as const },
+      { name: 'b.log', why: 'not a drawing' as const },
+      { name: 'c.dxf', why: 'too large' as const },
+    ];
+    const left = after(arrived, DrawingActions.filesLeftOut({ uploadId: 2, files }));
+    expect(whole(left).uploads.entities[2]!.name).toBe(
+      'Left out, not drawings: a.txt, b.log. Left out, too large: c.dxf.',
+    );
   });
 
   it('tells that layouts are being made into sheets, until they are or are refused', () => {

@@ -1,13 +1,14 @@
 import { createActionGroup, props } from '@ngrx/store';
 import type { DrawingChange, DrawingInfo, NewFrameSheets, OfferAnswer, Received } from '@folvex/contract';
 import type { Problem } from '@folvex/core';
+import type { LeftOut } from './unpack';
 
 export const DrawingActions = createActionGroup({
   source: 'Drawings',
   events: {
     /** `newerOf`: the drawing that the file is meant to be a newer version of. */
     'Files dropped': props<{ files: File[]; newerOf?: string }>(),
-    'Files left out': props<{ uploadId: number; names: string[] }>(),
+    'Files left out': props<{ uploadId: number; files: LeftOut[] }>(),
     'Upload began': props<{ uploadId: number; name: string }>(),
     'Upload advanced': props<{ uploadId: number; share: number }>(),
     'File received': props<{ uploadId: number; received: Received }>(),

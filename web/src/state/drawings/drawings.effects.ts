@@ -27,7 +27,7 @@ export const sendDrawings = createEffect(
             const sent = found.map((file) => ({ file, project, newerOf, uploadId: ++uploads }));
             // All of them are listed from the start, to show how many are still to come.
             const listed = sent.map(({ file, uploadId }) => DrawingActions.uploadBegan({ uploadId, name: file.name }));
-            const left = leftOut.length ? [DrawingActions.filesLeftOut({ uploadId: ++uploads, names: leftOut })] : [];
+            const left = leftOut.length ? [DrawingActions.filesLeftOut({ uploadId: ++uploads, files: leftOut })] : [];
             return concat(
               from([...listed, ...left]),
               from(sent).pipe(mergeMap((upload) => sendOne(api, upload), UPLOADS_AT_ONCE)),

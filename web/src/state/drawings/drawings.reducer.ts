@@ -6,6 +6,7 @@ import { NoticeActions } from '../notices/notices.actions';
 import { ProjectActions } from '../project/project.actions';
 import { SheetActions } from '../sheets/sheets.actions';
 import { DrawingActions } from './drawings.actions';
+import type { LeftOut } from './unpack';
 
 /** A file on its way to the server, or one that needs a message or a decision. */
 export interface Upload {
@@ -55,10 +56,10 @@ export const drawingsFeature = createFeature({
       ...state,
       uploads: uploadsAdapter.addOne({ ...NEW_UPLOAD, id: uploadId, name }, state.uploads),
     })),
-    on(DrawingActions.filesLeftOut, (state, { uploadId, names }) => ({
+    on(DrawingActions.filesLeftOut, (state, { uploadId, files }) => ({
       ...state,
       uploads: uploadsAdapter.addOne(
-        { ...NEW_UPLOAD, id: uploadId, name: leftOutInWords(names), state: 'left out' },
+        { ...NEW_UPLOAD, id: uploadId, name: leftOutInWords(files), state: 'left out' },
         state.uploads,
       ),
     })),
@@ -105,8 +106,22 @@ function afterReceiving(received: Exclude<Received, { outcome: 'added' }>): Part
   };
 }
 
-function leftOutInWords(names: readonly string[]): string {
-  const shown = names.slice(0, 6).join(', ');
-  const more = names.length > 6 ? ` and ${names.length - 6} more` : '';
-  return `Left out, ${names.length === 1 ? 'not a drawing' : 'not drawings'}: ${shown}${more}.`;
+/** How many of the files left out are named. */
+const MOST_LEFT_OUT = 6;
+
+const MANY: Readonly<Record<LeftOut['why'], string>> = {
+  'not a drawing': 'not drawings',
+  'too large': 'too large',
+  'not a ZIP archive': 'not ZIP archives',
+};
+
+function leftOutInWords(files: readonly LeftOut[]): string {
+  const reasons = [...new Set(files.map(({ why }) => why))];
+  const sentences = reasons.map((why) => {
+    const names = files.filter((file) => file.why === why).map(({ name }) => name);
+    const more = names.length > MOST_LEFT_OUT ? ` and ${names.length - MOST_LEFT_OUT} more` : '';
+    const shown = names.slice(0, MOST_LEFT_OUT).join(', ');
+    return `Left out, ${names.length === 1 ? why : MANY[why]}: ${shown}${more}.`;
+  });
+  return sentences.join(' ');
 }

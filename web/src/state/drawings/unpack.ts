@@ -4,8 +4,13 @@ import { MAX_DRAWING_BYTES } from '@folvex/core';
 /** What a drop of files comes to. */
 export interface Unpacked {
   files: File[];
-  /** Names of what no reader takes, and archives that could not be opened. */
-  leftOut: string[];
+  leftOut: LeftOut[];
+}
+
+/** A file that is not sent, and why. */
+export interface LeftOut {
+  name: string;
+  why: 'not a drawing' | 'too large' | 'not a ZIP archive';
 }
 
 const TAKEN = /\.(dxf|svg|pdf|png|jpe?g|tiff?)$/i;
@@ -21,7 +26,8 @@ export async function unpacked(dropped: readonly File[]): Promise<Unpacked> {
   const result: Unpacked = { files: [], leftOut: [] };
   for (const file of dropped) {
     if (ARCHIVE.test(file.name)) await unpack(file, result);
-    else if (file.webkitRelativePath && !TAKEN.test(file.name)) result.leftOut.push(file.name);
+    else if (file.webkitRelativePath && !TAKEN.test(file.name))
+      result.leftOut.push({ name: file.name, why: 'not a drawing' });
     else result.files.push(file);
   }
   return result;
@@ -33,8 +39,9 @@ async function unpack(archive: File, result: Unpacked): Promise<void> {
     if (name.endsWith('/') || name.includes('__MACOSX/')) return false;
     // The sizes that an archive states are checked before anything is unpacked.
     const fits = originalSize <= MAX_DRAWING_BYTES && files < MAX_FILES && bytes + originalSize <= MAX_BYTES;
-    if (!TAKEN.test(name) || !fits) {
-      result.leftOut.push(`${lastPart(name)} (in ${archive.name})`);
+    const why = !TAKEN.test(name) ? 'not a drawing' : fits ? undefined : 'too large';
+    if (why) {
+      result.leftOut.push({ name: `${lastPart(name)} (in ${archive.name})`, why });
       return false;
     }
     files++;
@@ -50,7 +57,7 @@ async function unpack(archive: File, result: Unpacked): Promise<void> {
       result.files.push(new File([content as Uint8Array<ArrayBuffer>], lastPart(name)));
     }
   } catch {
-    result.leftOut.push(`${archive.name} (cannot be opened as a ZIP archive)`);
+    result.leftOut.push({ name: archive.name, why: 'not a ZIP archive' });
   }
 }
 

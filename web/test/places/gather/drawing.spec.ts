@@ -99,7 +99,7 @@ describe('dropped files', () => {
       file('mail.txt', 'x', 'set/mail.txt'),
     ]);
     expect(files.map(({ name }) => name)).toEqual(['odd.xyz', 'plan.DXF']);
-    expect(leftOut).toEqual(['mail.txt']);
+    expect(leftOut).toEqual([{ name: 'mail.txt', why: 'not a drawing' }]);
   });
 
   it('that are archives are opened; a broken one is named', async () => {
@@ -107,6 +107,19 @@ describe('dropped files', () => {
     const zip = zipSync({ 'a/one.dxf': text('1'), 'a/two.svg': text('2'), 'a/notes.md': text('3') });
     const { files, leftOut } = await unpacked([file('set.zip', zip), file('bad.zip', text('nothing'))]);
     expect(files.map(({ name }) => name)).toEqual(['one.dxf', 'two.svg']);
-    expect(leftOut).toEqual(['notes.md (in set.zip)', 'bad.zip (cannot be opened as a ZIP archive)']);
+    expect(leftOut).toEqual([
+      { name: 'notes.md (in set.zip)', why: 'not a drawing' },
+      { name: 'bad.zip', why: 'not a ZIP archive' },
+    ]);
+  });
+
+  it('that an archive states to be too large are left out, and said to be', async () => {
+    const zip = zipSync({ 'one.dxf': [Uint8Array.of(48), { level: 0 }] });
+    const view = new DataView(zip.buffer);
+    // The uncompressed size in the central directory (PKWARE APPNOTE 4.3.12).
+    const at = [...zip.keys()].find((i) => view.getUint32(i, true) === 0x02014b50)!;
+    view.setUint32(at + 24, 0x7fff_ffff, true);
+    const { files, leftOut } = await unpacked([file('set.zip', zip)]);
+    expect([files, leftOut]).toEqual([[], [{ name: 'one.dxf (in set.zip)', why: 'too large' }]]);
   });
 });
