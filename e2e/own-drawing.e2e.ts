@@ -51,7 +51,7 @@ test('nineteen tables in one drawing become nineteen sheets in one step', async 
   // The first number is one from which on nineteen are free.
   await expect(panel.getByLabel('First number')).toHaveValue('A-112');
   await panel.getByLabel('First number').fill('A-101');
-  await expect(panel).toContainText('There is a sheet A-101 already');
+  await expect(panel).toContainText('Sheet A-101 already exists.');
   await panel.getByLabel('First number').fill('T-01');
   await expect(panel.locator('.planned li')).toHaveCount(19);
   await expect(panel.locator('.planned li').first()).toHaveText('T-01 A3, landscape, 1:50');
