@@ -1,6 +1,6 @@
 import { schedulesOf, type PenSchedule } from '../pens/schedule';
-import type { Tiling } from '../paper/tiles';
-import type { PaperSize } from '../paper/sizes';
+import { tileGrid, type Tiling } from '../paper/tiles';
+import { paperOfChoice, type PaperSize } from '../paper/sizes';
 import type { Outcome } from '../problem';
 import type { SheetContext } from '../sheet/context';
 import type { ProjectFacts, Sheet } from '../sheet/model';
@@ -61,6 +61,21 @@ export function checkRun(
     ...(isProtected && { isProtected }),
   };
   return runChecks({ ...input, ...seen }, plan);
+}
+
+/** How many pages the PDFs of a prepared run will have; a sheet that takes its paper from a layout counts as one. */
+export function plannedPages({ input, plan }: Pick<PreparedRun, 'input' | 'plan'>): number {
+  const { package: pack, project } = input;
+  const byId = new Map(input.sheets.map((sheet) => [sheet.id, sheet]));
+  const pagesOf = (id: string): number => {
+    const { tiling } = paperPlacement(pack, id, project);
+    const chosen = byId.get(id)?.paper;
+    const paper = chosen && paperOfChoice(chosen, project.papers);
+    return (tiling && paper && tileGrid(paper, tiling)?.tiles.length) ?? 1;
+  };
+  return plan.files
+    .filter(({ format }) => !format)
+    .reduce((sum, { sheets }) => sum + sheets.reduce((all, id) => all + pagesOf(id), 0), 0);
 }
 
 /** The sheets of a prepared run in their order, each once. */

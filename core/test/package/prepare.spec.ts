@@ -1,12 +1,15 @@
 import {
   checkRun,
+  paperOfChoice,
   plainInputs,
+  plannedPages,
   prepareRun,
   preparedSheets,
   sheetContexts,
   sheetInputs,
   STANDARD_NAMES,
   STANDARD_RECIPE,
+  tileGrid,
   type PublishingFacts,
   type Recipe,
   type Sheet,
@@ -63,6 +66,17 @@ describe('a prepared run', () => {
   it('has the recipe that its package names, or the standard one where it does not exist', () => {
     expect(prepareRun(facts()).input.recipe).toBe(BLACK);
     expect(prepareRun(facts({ recipe: 'gone' })).input.recipe).toEqual(STANDARD_RECIPE);
+  });
+
+  it('tells the pages of its PDFs: copies and tiles are pages of their own, other formats are not', () => {
+    const pages = (pack: Partial<SheetPackage>) => plannedPages(prepareRun(facts(pack)));
+    expect(pages({})).toBe(2);
+    expect(pages({ pages: { plan: { copies: 3 } } })).toBe(4);
+    expect(pages({ extraFormats: { formats: ['svg'] } })).toBe(2);
+    const tiles = { paper: { name: 'A4', orientation: 'landscape' as const }, overlap: 10 };
+    const grid = tileGrid(paperOfChoice(SHEET.paper!)!, { ...tiles, paper: paperOfChoice(tiles.paper)! })!;
+    expect(grid.tiles.length).toBeGreaterThan(1);
+    expect(pages({ tiles })).toBe(2 * grid.tiles.length);
   });
 
   it('has the destination with its rules resolved, where it is delivered', () => {

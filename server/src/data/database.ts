@@ -57,39 +57,47 @@ export async function waitForDatabase({ pool }: Connection, timeoutMs: number, o
 }
 
 /** Runs queries in one transaction: all of them take effect or, when `run` rejects, none. */
-export async function inTransaction<T>(pool: pg.Pool, run: (tx: Transaction) => Promise<T>): Promise<T> {
-  const client = await pool.connect();
-  let broken: Error | undefined;
-  // A connection that breaks now shows in the query that fails; without a listener it would end the process.
-  const onError = (error: Error): void => void (broken = error);
-  client.on('error', onError);
-  try {
-    await client.query('begin');
-    const result = await run({ db: drizzle(client, { schema }), client });
-    await client.query('commit');
-    return result;
-  } catch (error) {
-    await client.query('rollback').catch(() => undefined);
-    throw error;
-  } finally {
-    client.off('error', onError);
-    client.release(broken);
-  }
+export function inTransaction<T>(pool: pg.Pool, run: (tx: Transaction) => Promise<T>): Promise<T> {
+  return onOneConnection(pool, async (client) => {
+    try {
+      await client.query('begin');
+      const result = await run({ db: drizzle(client, { schema }), client });
+      await client.query('commit');
+      return result;
+    } catch (error) {
+      await client.query('rollback').catch(() => undefined);
+      throw error;
+    }
+  });
 }
 
 /**
  * Brings the database's tables up to date with `folder`'s migrations. Rejects with a sentence where the database was
  * already changed by a newer Folvex, whose tables this one does not know.
  */
-export async function migrateDatabase({ pool }: Connection, folder: string): Promise<void> {
+export function migrateDatabase({ pool }: Connection, folder: string): Promise<void> {
+  return onOneConnection(pool, async (client) => {
+    try {
+      await client.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);
+      await refuseNewer(client, folder);
+      await migrate(drizzle(client, { schema }), { migrationsFolder: folder });
+    } finally {
+      await client.query('select pg_advisory_unlock($1)', [MIGRATION_LOCK]).catch(() => undefined);
+    }
+  });
+}
+
+async function onOneConnection<T>(pool: pg.Pool, run: (client: pg.PoolClient) => Promise<T>): Promise<T> {
   const client = await pool.connect();
+  let broken: Error | undefined;
+  // A connection that breaks now shows in the query that fails; without a listener it would end the process.
+  const onError = (error: Error): void => void (broken = error);
+  client.on('error', onError);
   try {
-    await client.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);
-    await refuseNewer(client, folder);
-    await migrate(drizzle(client, { schema }), { migrationsFolder: folder });
+    return await run(client);
   } finally {
-    await client.query('select pg_advisory_unlock($1)', [MIGRATION_LOCK]).catch(() => undefined);
-    client.release();
+    client.off('error', onError);
+    client.release(broken);
   }
 }
 

@@ -14,3 +14,7 @@ export function startRelinkWorker(): Worker {
 export function startCompareWorker(): Worker {
   return new Worker(new URL('./compare.worker', import.meta.url), { type: 'module' });
 }
+
+export function startPlanWorker(): Worker {
+  return new Worker(new URL('./plan.worker', import.meta.url), { type: 'module' });
+}

@@ -1,6 +1,6 @@
 import type { Action } from '@ngrx/store';
 import type { DrawingInfo, ProjectInfo, ProjectSummary, RunInfo } from '@folvex/contract';
-import { runChecks, type Sheet, type SheetPackage } from '@folvex/core';
+import { checkRun, prepareRun, type PreparedRun, type Sheet, type SheetPackage } from '@folvex/core';
 import { DrawingActions } from '../../src/state/drawings/drawings.actions';
 import { selectUses } from '../../src/state/drawings/drawings.selectors';
 import { EditActions } from '../../src/state/edits/edits.actions';
@@ -8,8 +8,8 @@ import { selectHistory } from '../../src/state/edits/edits.selectors';
 import { NoticeActions, type Notice } from '../../src/state/notices/notices.actions';
 import { PackageActions } from '../../src/state/packages/packages.actions';
 import {
-  selectOutput,
   selectPackageSheets,
+  selectPublishingFacts,
   selectSheetsOutside,
   selectStripPages,
 } from '../../src/state/packages/packages.selectors';
@@ -44,6 +44,8 @@ const pack: SheetPackage = {
   bundling: 'sheet',
   names: { file: '[sheet.number]', folder: '', bundle: '[package.name]' },
 };
+const prepared = (state: State): PreparedRun => prepareRun(selectPublishingFacts('2026-11-25')(state)!);
+const paths = (state: State): string[] => prepared(state).plan.files.map(({ path }) => path);
 const info: ProjectInfo = {
   id: 'project',
   project: { number: '1', name: 'P', client: '', fields: {} },
@@ -93,8 +95,7 @@ describe('what the project is', () => {
     expect(selectUses(state)).toEqual({ d: 3 });
   });
 
-  it('computes the files to be written, at once as the package is edited', () => {
-    const paths = (state: State) => selectOutput('2026-11-25')(state).plan.files.map(({ path }) => path);
+  it('gives what the files to be written follow from, at once as the package is edited', () => {
     expect(paths(after(arrived))).toEqual(['A-2.pdf', 'A-10.pdf']);
     const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'one' } });
     expect(paths(after(arrived, edited))).toEqual(['Permit.pdf']);
@@ -102,8 +103,7 @@ describe('what the project is', () => {
       packageId: 'p',
       change: { names: { ...pack.names, file: '[sheet.revision]' } },
     });
-    const { input, plan } = selectOutput('2026-11-25')(after(arrived, blank));
-    expect(runChecks(input!, plan)[0]).toMatchObject({ severity: 'stop' });
+    expect(checkRun(prepared(after(arrived, blank)), {})[0]).toMatchObject({ severity: 'stop' });
   });
 
   it('shows what a package takes in by itself, what it adds and what it skips, and writes the rest', () => {
@@ -120,7 +120,7 @@ describe('what the project is', () => {
       ['b', false, true],
       ['a', true, false],
     ]);
-    expect(selectOutput('2026-11-25')(state).plan.files.map(({ path }) => path)).toEqual(['D1.pdf', 'A-10.pdf']);
+    expect(paths(state)).toEqual(['D1.pdf', 'A-10.pdf']);
   });
 
   it('paints a sheet anew when it, or the unit of a drawing, changed', () => {

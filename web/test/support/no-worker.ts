@@ -6,3 +6,4 @@ export function startPageWorker(): Pick<Worker, 'postMessage' | 'addEventListene
 export const startDrawingWorker = startPageWorker;
 export const startRelinkWorker = startPageWorker;
 export const startCompareWorker = startPageWorker;
+export const startPlanWorker = startPageWorker;

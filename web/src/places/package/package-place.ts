@@ -8,14 +8,11 @@ import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
   BUNDLING_OPTIONS,
-  checkRun,
   hasStop,
-  paperPlacement,
   recipeInWords,
   sortedOrder,
   STANDARD_OVERLAP_MM,
   STANDARD_RECIPE,
-  tileGrid,
   type Finding,
   type Fix,
   type SheetPackage,
@@ -28,8 +25,7 @@ import { PackageActions } from '../../state/packages/packages.actions';
 import { packagesFeature } from '../../state/packages/packages.reducer';
 import {
   selectAllPackages,
-  selectOutput,
-  selectPlanned,
+  selectPublishingFacts,
   selectPackage,
   selectPackageSheets,
   selectSheetsOutside,
@@ -43,8 +39,8 @@ import { selectAllRuns, selectLatestRun } from '../../state/runs/runs.selectors'
 import { SheetActions } from '../../state/sheets/sheets.actions';
 import { confirm } from '../../ui/confirm';
 import { EmptyState } from '../../ui/empty-state';
-import { deferred } from '../../ui/deferred';
-import { countOf, paperOfSheet, today } from '../../ui/words';
+import { Planner } from '../../engine/planner';
+import { countOf, today } from '../../ui/words';
 import { destinationOf } from './delivery/at-destination';
 import { ComparePackages } from './order/compare-packages';
 import { ComposedPages } from '../../state/composed/composed-pages';
@@ -146,9 +142,10 @@ export class PackagePlace {
   private readonly project = this.store.selectSignal(projectFeature.selectId);
   protected readonly outside = this.store.selectSignal(selectSheetsOutside);
   protected readonly sources = this.store.selectSignal(selectPageSources);
-  private readonly planned = this.store.selectSignal(selectOutput(today()));
-  /** What a run would write. For thousands of sheets this takes a while, so an edit is shown first. */
-  protected readonly output = deferred(this.planned, this.store.selectSignal(selectPlanned));
+  private readonly planner = inject(Planner);
+  private readonly planned = this.planner.plan(this.store.selectSignal(selectPublishingFacts(today())));
+  /** What a run would write; null until that is known. */
+  protected readonly output = computed(() => (this.planned()?.packageId === this.pack()?.id ? this.planned() : null));
   protected readonly run = this.store.selectSignal(selectLatestRun);
   private readonly runs = this.store.selectSignal(selectAllRuns);
   private readonly dialog = inject(MatDialog);
@@ -199,18 +196,18 @@ export class PackagePlace {
     const issued = this.issuedSheets();
     return issued ? new Map(issued.map((state) => [state.sheet.id, state])) : undefined;
   });
-  /** What the checks find, computed after the plan is shown. */
-  protected readonly findings = deferred(
-    (): readonly Finding[] => {
-      const [output, { facts: pages }, there] = [this.output(), this.composed(), this.destination.there()];
-      const seen = { pages, there, issued: this.issued(), isProtected: this.protect() !== undefined };
-      return output.input ? checkRun(output, seen) : [];
-    },
-    () => [this.output(), this.composed(), this.destination.there(), this.protect(), this.issued()],
-  );
+  private readonly checked = this.planner.check(this.planned, () => ({
+    pages: this.composed().facts,
+    there: this.destination.there(),
+    issued: this.issued(),
+    isProtected: this.protect() !== undefined,
+  }));
+  /** What the checks find; null until that is known. */
+  protected readonly findings = computed(() => {
+    const checked = this.checked();
+    return checked && checked.packageId === this.pack()?.id ? checked.findings : null;
+  });
   protected readonly added = computed(() => (this.pack()?.extras ?? []).map(({ id }) => id));
-  protected readonly published = computed(() => this.output().input?.sheets ?? []);
-  private readonly publishedById = computed(() => new Map(this.published().map((sheet) => [sheet.id, sheet])));
   private readonly trial = this.store.selectSignal(packagesFeature.selectTrial);
   private readonly unsaved = this.store.selectSignal(packagesFeature.selectUnsaved);
   /** True while an edit is to be kept and is not yet. */
@@ -218,23 +215,14 @@ export class PackagePlace {
   protected readonly trying = computed(() => this.pack() !== null && this.trial() === this.pack()!.id);
   protected readonly at = signal(0);
   protected readonly page = computed(() => this.strip()[this.at()] ?? this.strip()[0]);
-  protected readonly stopped = computed(() => hasStop(this.findings()));
+  /** True where a finding stops the run, and until it is known whether one does. */
+  protected readonly stopped = computed(() => !this.findings() || hasStop(this.findings()!));
   protected readonly promise = computed(() => {
-    const { files } = this.output().plan;
-    const pages = files
-      .filter(({ format }) => !format)
-      .reduce((sum, file) => sum + file.sheets.reduce((all, id) => all + this.pagesOf(id), 0), 0);
-    return `Publish ${countOf(files.length, 'file')}, ${countOf(pages, 'page')}`;
+    const output = this.output();
+    return output
+      ? `Publish ${countOf(output.plan.files.length, 'file')}, ${countOf(output.pages, 'page')}`
+      : 'Publish';
   });
-
-  /** How many pages a sheet goes on. */
-  private pagesOf(sheetId: string): number {
-    const [facts, pack] = [this.facts(), this.pack()];
-    const sheet = this.publishedById().get(sheetId);
-    const { tiling } = pack && facts ? paperPlacement(pack, sheetId, facts) : {};
-    const paper = sheet && paperOfSheet(sheet, facts);
-    return (tiling && paper && tileGrid(paper, tiling)?.tiles.length) ?? 1;
-  }
 
   constructor() {
     effect(() => {

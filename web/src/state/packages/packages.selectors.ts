@@ -2,13 +2,11 @@ import { createSelector } from '@ngrx/store';
 import {
   compareNumbers,
   followOrder,
-  prepareRun,
   resolvePackage,
   withMembers,
   type ExtraPage,
-  type OutputPlan,
   type PageOptions,
-  type PreparedRun,
+  type PublishingFacts,
   type Sheet,
   type SheetPackage,
 } from '@folvex/core';
@@ -99,27 +97,22 @@ export interface EditedPackage {
   saved: SheetPackage;
 }
 
-const EMPTY_PLAN: OutputPlan = { files: [], problems: [] };
-
-/** What a run would write, and what that follows from; without a package there is no input. */
-export type Output = PreparedRun | { input: null; plan: OutputPlan; destination?: undefined };
-
-/** The inputs of `selectOutput`: another array whenever one of them changed. */
-export const selectPlanned = createSelector(
-  selectPackage,
-  selectAllSheets,
-  selectGroups,
-  selectFacts,
+/** Each drawing by its id, as output plans take them. */
+const selectLatest = createSelector(
   selectAllDrawings,
-  selectRecipes,
-  selectAllPackages,
-  (...all) => all,
+  (drawings) => new Map(drawings.map((drawing) => [drawing.id, { ...drawing, at: drawing.at.slice(0, 10) }])),
 );
 
-/** What publishing the chosen package today would write. */
-export const selectOutput = (runDate: string) =>
-  createSelector(selectPlanned, ([pack, sheets, groups, project, drawings, recipes, packages]): Output => {
-    if (!pack || !project) return { plan: EMPTY_PLAN, input: null };
-    const latest = new Map(drawings.map((drawing) => [drawing.id, { ...drawing, at: drawing.at.slice(0, 10) }]));
-    return prepareRun({ project, groups, sheets, recipes, packages, package: pack, latest, runDate });
-  });
+/** What publishing the chosen package on a day (YYYY-MM-DD) follows from; null without a package. */
+export const selectPublishingFacts = (runDate: string) =>
+  createSelector(
+    selectPackage,
+    selectAllSheets,
+    selectGroups,
+    selectFacts,
+    selectLatest,
+    selectRecipes,
+    selectAllPackages,
+    (pack, sheets, groups, project, latest, recipes, packages): PublishingFacts | null =>
+      pack && project && { project, groups, sheets, recipes, packages, package: pack, latest, runDate },
+  );

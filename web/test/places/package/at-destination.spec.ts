@@ -4,18 +4,16 @@ import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
 import { of } from 'rxjs';
 import type { RunInfo } from '@folvex/contract';
-import type { PreparedRun } from '@folvex/core';
 import { destinationOf } from '../../../src/places/package/delivery/at-destination';
+import type { PlannedRun } from '../../../src/engine/plan-protocol';
 import { Api } from '../../../src/state/api';
 import * as lookupEffects from '../../../src/state/lookups/lookups.effects';
-import type { Output } from '../../../src/state/packages/packages.selectors';
 import { REDUCERS } from '../../../src/state/store';
 
 const prepared = {
-  input: {},
   plan: { files: [{ path: 'a.pdf' }, { path: 'b.pdf' }] },
   destination: { ok: true, value: { kind: 'folder', folder: 'out', onConflict: 'stop' } },
-} as unknown as PreparedRun;
+} as unknown as PlannedRun;
 
 const run = (finishedAt: string | null, ...delivered: boolean[]): RunInfo =>
   ({ id: 'r', finishedAt, files: delivered.map((at) => ({ delivered: at ? { path: 'x' } : null })) }) as RunInfo;
@@ -36,7 +34,7 @@ it('is looked at again when a run is over, and when the last of its files is del
     ],
   });
   const latest = signal<RunInfo | null>(null);
-  const output = signal<Output>(prepared);
+  const output = signal<PlannedRun | null>(prepared);
   const { there } = TestBed.runInInjectionContext(() => destinationOf({ output, run: latest }));
   const settle = async (told: RunInfo): Promise<string[]> => {
     latest.set(told);

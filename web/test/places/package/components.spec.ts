@@ -25,7 +25,7 @@ describe('the output tree', () => {
   };
 
   it('shows folders, files, and the pages of a file that is opened', async () => {
-    const fixture = await show(OutputTree, { plan, sheets: [sheet('1:50')] });
+    const fixture = await show(OutputTree, { plan, sheets: new Map([['a', { number: 'A-101', title: 'Plan' }]]) });
     expect(all(fixture, '.folder').map((folder) => folder.textContent)).toEqual(['Plans']);
     expect(all(fixture, '.name').map((name) => name.textContent!.trim())).toEqual(['a.pdf', 'b.pdf', 'no name']);
     expect(all(fixture, 'ol')).toHaveLength(0);

@@ -2,11 +2,11 @@ import { computed, inject, type Signal } from '@angular/core';
 import type { RunInfo } from '@folvex/contract';
 import { sameValue } from '@folvex/core';
 import { Lookups } from '../../../state/lookups/lookups';
-import type { Output } from '../../../state/packages/packages.selectors';
+import type { PlannedRun } from '../../../engine/plan-protocol';
 
 /** What would be written, and the run that wrote last. */
 export interface Outgoing {
-  output: Signal<Output>;
+  output: Signal<PlannedRun | null>;
   run: Signal<RunInfo | null>;
 }
 
@@ -14,8 +14,9 @@ export interface Outgoing {
 export function destinationOf({ output, run }: Outgoing) {
   const query = computed(
     () => {
-      const { destination, plan } = output();
-      if (!destination?.ok) return undefined;
+      const planned = output();
+      if (!planned?.destination?.ok) return undefined;
+      const { destination, plan } = planned;
       return { destination: destination.value, paths: plan.files.map(({ path }) => path), after: writtenBy(run()) };
     },
     // Most edits of a package change neither.

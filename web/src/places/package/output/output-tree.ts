@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, input, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
-import { isPicture, type OutputPlan, type PlannedFile, type Sheet } from '@folvex/core';
+import { isPicture, type OutputPlan, type PlannedFile } from '@folvex/core';
+import type { PlannedRun } from '../../../engine/plan-protocol';
 import type { IconName } from '../../../ui/icons';
 import { countOf } from '../../../ui/words';
 
@@ -59,19 +60,20 @@ interface Folder {
 })
 export class OutputTree {
   readonly plan = input.required<OutputPlan>();
-  readonly sheets = input.required<readonly Sheet[]>();
+  /** The sheets of the plan, by id. */
+  readonly sheets = input.required<PlannedRun['sheets']>();
   /** Paths of the files whose pages are listed. */
   protected readonly open = signal<ReadonlySet<string>>(new Set());
   protected readonly counted = countOf;
   protected readonly folders = computed(() => {
     const byPath = new Map<string, Folder>();
-    const byId = new Map(this.sheets().map((sheet) => [sheet.id, sheet]));
+    const sheets = this.sheets();
     for (const file of this.plan().files) {
       const slash = file.path.lastIndexOf('/');
       const path = slash < 0 ? '' : file.path.slice(0, slash);
       const folder = byPath.get(path) ?? { path, files: [] };
       byPath.set(path, folder);
-      const pages = file.sheets.map((id) => `${byId.get(id)?.number ?? id}  ${byId.get(id)?.title ?? ''}`);
+      const pages = file.sheets.map((id) => `${sheets.get(id)?.number ?? id}  ${sheets.get(id)?.title ?? ''}`);
       const icon: IconName = file.path === '' ? 'error' : file.format && isPicture(file.format) ? 'image' : 'draft';
       folder.files.push({ file, name: file.path.slice(slash + 1), icon, pages });
     }

@@ -1,0 +1,4 @@
+import { expose } from 'comlink';
+import { RunPlanner } from './run-planner';
+
+expose(new RunPlanner());

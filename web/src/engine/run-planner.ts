@@ -1,0 +1,29 @@
+import type { SheetFacts } from '@folvex/contract';
+import { checkRun, plannedPages, prepareRun, type PreparedRun, type PublishingFacts } from '@folvex/core';
+import type { CheckedRun, PlanEngine, PlannedRun, SeenChange, SeenOfRun } from './plan-protocol';
+
+/** The engine behind `plan.worker`. */
+export class RunPlanner implements PlanEngine {
+  private facts: Partial<PublishingFacts> = {};
+  private prepared: PreparedRun | undefined;
+  private seen: Omit<SeenOfRun, 'pages'> = {};
+  private readonly pages = new Map<string, SheetFacts>();
+
+  plan(changed: Partial<PublishingFacts>): PlannedRun {
+    this.facts = { ...this.facts, ...changed };
+    const prepared = prepareRun(this.facts as PublishingFacts);
+    this.prepared = prepared;
+    const { plan, destination, input } = prepared;
+    const sheets = new Map(input.sheets.map(({ id, number, title }) => [id, { number, title }]));
+    return { plan, destination, sheets, pages: plannedPages(prepared), packageId: input.package.id };
+  }
+
+  check({ pages, ...changed }: SeenChange): CheckedRun | null {
+    for (const [id, facts] of pages.changed) this.pages.set(id, facts);
+    for (const id of pages.gone) this.pages.delete(id);
+    this.seen = { ...this.seen, ...changed };
+    if (!this.prepared) return null;
+    const findings = checkRun(this.prepared, { ...this.seen, pages: this.pages });
+    return { packageId: this.prepared.input.package.id, findings };
+  }
+}
