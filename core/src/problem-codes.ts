@@ -97,6 +97,7 @@ export const PROBLEM_CODES = {
   'relink.file': ['relink', 'a file that is neither a PDF nor a ZIP'],
   'relink.protected': ['relink', 'a PDF that is protected and cannot be changed'],
   'relink.read': ['relink', 'files that could not be read'],
+  'relink.write': ['relink', 'repaired files that could not be written'],
   'database.away': ['requests', 'a database that does not answer at the moment'],
   'pens.file': ['requests', 'a file that is not a pen schedule'],
   'pens.used': ['requests', 'a pen schedule that cannot be removed while a recipe uses it'],

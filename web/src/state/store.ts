@@ -18,6 +18,8 @@ import * as packageEffects from './packages/packages.effects';
 import { packagesFeature } from './packages/packages.reducer';
 import * as projectEffects from './project/project.effects';
 import { projectFeature } from './project/project.reducer';
+import * as relinkEffects from './relink/relink.effects';
+import { relinkFeature } from './relink/relink.reducer';
 import * as runEffects from './runs/runs.effects';
 import { runsFeature } from './runs/runs.reducer';
 import * as sheetEffects from './sheets/sheets.effects';
@@ -31,6 +33,7 @@ export const REDUCERS = {
   [packagesFeature.name]: packagesFeature.reducer,
   [runsFeature.name]: runsFeature.reducer,
   [issuesFeature.name]: issuesFeature.reducer,
+  [relinkFeature.name]: relinkFeature.reducer,
   [editsFeature.name]: editsFeature.reducer,
   [composedFeature.name]: composedFeature.reducer,
   [lookupsFeature.name]: lookupsFeature.reducer,
@@ -49,6 +52,7 @@ export function provideState(): (EnvironmentProviders | Provider)[] {
       packageEffects,
       runEffects,
       issueEffects,
+      relinkEffects,
       editEffects,
       leavingEffects,
       composedEffects,

@@ -23,6 +23,7 @@ import { freeId, SettingsEditor } from '../../state/project/settings-editor';
 import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { Rows, type Row } from '../../forms/rows';
 import { optionsByName, sheetOptions } from '../../ui/choices';
+import { saveFile } from '../../state/save-file';
 import { keepScreenPixelsPerMm, screenPixelsPerMm } from '../../ui/screen';
 import { shortcutOf } from '../../ui/shortcuts';
 import { countOf } from '../../ui/words';
@@ -227,11 +228,7 @@ export class PensPlace {
   protected save(format: 'json' | 'csv'): void {
     const { name, rules } = this.schedule();
     const text = format === 'csv' ? rulesToCsv(rules) : JSON.stringify(this.schedule(), null, 2);
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([text], { type: format === 'csv' ? 'text/csv' : 'application/json' }));
-    link.download = `${name}.${format}`;
-    link.click();
-    URL.revokeObjectURL(link.href);
+    saveFile(`${name}.${format}`, format === 'csv' ? 'text/csv' : 'application/json', text);
   }
 
   protected async read(field: HTMLInputElement): Promise<void> {
