@@ -4,6 +4,7 @@ import { provideRouterStore, routerReducer } from '@ngrx/router-store';
 import { provideStore } from '@ngrx/store';
 import * as composedEffects from './composed/composed.effects';
 import { composedFeature } from './composed/composed.reducer';
+import { compareFeature } from './compare/compare.reducer';
 import * as drawingEffects from './drawings/drawings.effects';
 import { drawingsFeature } from './drawings/drawings.reducer';
 import * as editEffects from './edits/edits.effects';
@@ -33,6 +34,7 @@ export const REDUCERS = {
   [packagesFeature.name]: packagesFeature.reducer,
   [runsFeature.name]: runsFeature.reducer,
   [issuesFeature.name]: issuesFeature.reducer,
+  [compareFeature.name]: compareFeature.reducer,
   [relinkFeature.name]: relinkFeature.reducer,
   [editsFeature.name]: editsFeature.reducer,
   [composedFeature.name]: composedFeature.reducer,

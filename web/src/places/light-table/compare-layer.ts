@@ -10,10 +10,8 @@ import {
   viewChild,
   viewChildren,
 } from '@angular/core';
+import type { CompareMode } from '../../state/compare/compare.actions';
 import type { ComparedPage } from './page-comparer';
-
-/** How two states of a page are shown: both in one picture, side by side at a line, or in turns. */
-export type CompareMode = 'together' | 'line' | 'turns';
 
 const TURN_MS = 700;
 

@@ -1,10 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, input, model, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatButtonToggle, MatButtonToggleGroup } from '@angular/material/button-toggle';
 import { MatButton } from '@angular/material/button';
+import { Store } from '@ngrx/store';
 import type { PaperSize } from '@folvex/core';
-import type { CompareMode } from './compare-layer';
+import { CompareActions, type CompareMode } from '../../state/compare/compare.actions';
+import { compareFeature } from '../../state/compare/compare.reducer';
 import type { ComparedPage } from './page-comparer';
-import type { PageState } from './run-pairs';
+import type { PageState } from '../../state/runs/run-pairs';
 import { MatSlider, MatSliderThumb } from '@angular/material/slider';
 
 const MODES: readonly { value: CompareMode; words: string }[] = [
@@ -31,7 +33,7 @@ const MODES: readonly { value: CompareMode; words: string }[] = [
         @if (compared(); as found) {
           <mat-button-toggle-group
             [value]="mode()"
-            (change)="mode.set($event.value)"
+            (change)="chooseMode($event.value)"
             aria-label="How both are shown"
             hideSingleSelectionIndicator
           >
@@ -50,8 +52,8 @@ const MODES: readonly { value: CompareMode; words: string }[] = [
                   <input
                     matSliderThumb
                     aria-label="Position of the line"
-                    [value]="at()"
-                    (valueChange)="at.set($event)"
+                    [value]="lineAt()"
+                    (valueChange)="moveLine($event)"
                   />
                 </mat-slider>
               </label>
@@ -63,7 +65,7 @@ const MODES: readonly { value: CompareMode; words: string }[] = [
           <ol>
             @for (area of areas(); track $index) {
               <li>
-                <button type="button" [class.here]="$index === current()" (click)="current.set($index)">
+                <button type="button" [class.here]="$index === difference()" (click)="choose($index)">
                   {{ area.words }} <span>{{ area.size }}</span>
                 </button>
               </li>
@@ -103,11 +105,12 @@ export class ComparePanel {
   readonly compared = input.required<ComparedPage | null | undefined>();
   readonly paper = input.required<PaperSize | undefined>();
   readonly gone = input.required<readonly string[]>();
-  readonly mode = model.required<CompareMode>();
-  readonly at = model.required<number>();
-  readonly current = model.required<number>();
   readonly turned = output();
   readonly closed = output();
+  private readonly store = inject(Store);
+  protected readonly mode = this.store.selectSignal(compareFeature.selectMode);
+  protected readonly lineAt = this.store.selectSignal(compareFeature.selectLineAt);
+  protected readonly difference = this.store.selectSignal(compareFeature.selectDifference);
   protected readonly modes = MODES;
   /** True where the papers differ. */
   protected readonly other = computed(() => this.compared() === null);
@@ -119,4 +122,16 @@ export class ComparePanel {
       size: `${mm(area.width, width)} × ${mm(area.height, height)} mm, at ${mm(area.left, width)}, ${mm(1 - area.top - area.height, height)} mm`,
     }));
   });
+
+  protected chooseMode(mode: CompareMode): void {
+    this.store.dispatch(CompareActions.modeChosen({ mode }));
+  }
+
+  protected moveLine(lineAt: number): void {
+    this.store.dispatch(CompareActions.lineMoved({ lineAt }));
+  }
+
+  protected choose(difference: number): void {
+    this.store.dispatch(CompareActions.differenceChosen({ difference }));
+  }
 }

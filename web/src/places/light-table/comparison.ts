@@ -2,7 +2,7 @@ import { computed, effect, inject, resource, type Signal } from '@angular/core';
 import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import { PageComparer } from './page-comparer';
 import { PdfFile } from './pdf-file';
-import { comparedRuns, positionOf, sheetAt, type PagePosition } from './run-pairs';
+import { comparedRuns, positionOf, sheetAt, type PagePosition } from '../../state/runs/run-pairs';
 
 /** What is looked at, and what it is compared with. */
 export interface ComparedView {

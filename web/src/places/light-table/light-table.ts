@@ -18,20 +18,21 @@ import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import { joinedPath } from '@folvex/core';
 import { projectFeature } from '../../state/project/project.reducer';
 import { RunActions } from '../../state/runs/runs.actions';
-import { selectAllRuns, selectRemovedRuns } from '../../state/runs/runs.selectors';
+import { selectAllRuns, selectRemovedRuns, selectRunsWithPdfs } from '../../state/runs/runs.selectors';
 import { confirm } from '../../ui/confirm';
 import { EmptyState } from '../../ui/empty-state';
 import { RemovedList } from '../../ui/removed-list';
 import { countOf, secondInWords } from '../../ui/words';
-import { CompareLayer, type CompareMode } from './compare-layer';
+import { CompareLayer } from './compare-layer';
 import { ComparePanel } from './compare-panel';
 import { comparison } from './comparison';
 import { LayerList } from './layer-list';
 import { PageViewer } from './page-viewer';
 import { PdfFile } from './pdf-file';
 import { RunFiles } from './run-files';
-import { firstChanged } from './run-pairs';
-import { pdfsOf } from './run-pdfs';
+import { CompareActions } from '../../state/compare/compare.actions';
+import { compareFeature } from '../../state/compare/compare.reducer';
+import { firstChanged } from '../../state/runs/run-pairs';
 import { TextField } from '../../forms/text-field';
 import { ProjectLinks } from '../../state/project/project-links';
 
@@ -69,11 +70,7 @@ export class LightTable {
   private readonly dialog = inject(MatDialog);
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   private readonly allRuns = this.store.selectSignal(selectAllRuns);
-  protected readonly runs = computed(() =>
-    this.allRuns()
-      .map(pdfsOf)
-      .filter((run) => run.files.length > 0),
-  );
+  protected readonly runs = this.store.selectSignal(selectRunsWithPdfs);
   private readonly removedRuns = this.store.selectSignal(selectRemovedRuns);
   protected readonly removed = computed(() =>
     this.removedRuns().map(({ id, packageName, createdAt, removedAt }) => ({
@@ -148,15 +145,16 @@ export class LightTable {
   });
   protected readonly paper = computed(() => (this.sized.hasValue() ? this.sized.value() : undefined));
   protected readonly layer = viewChild(CompareLayer);
-  protected readonly mode = signal<CompareMode>('together');
-  protected readonly lineAt = signal(50);
-  protected readonly areaAt = linkedSignal({ source: this.comparison.page, computation: () => -1 });
+  protected readonly compare = this.store.selectSignal(compareFeature.selectCompareState);
 
   constructor() {
     // The address names the run that is shown.
     effect(() => {
       const id = this.shownId();
       if (id && this.run() === undefined) void this.router.navigate(this.to('runs', id), { replaceUrl: true });
+    });
+    effect(() => {
+      if (this.comparison.page()) this.store.dispatch(CompareActions.pageCompared());
     });
     effect((onCleanup) => {
       const file = this.opened();

@@ -5,7 +5,7 @@ import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import { bytesInWords, countOf, secondInWords } from '../../ui/words';
 import { PageThumb } from './page-thumb';
 import type { PdfFile } from './pdf-file';
-import type { ComparedRuns } from './run-pairs';
+import type { ComparedRuns } from '../../state/runs/run-pairs';
 import { RunSearch } from './run-search';
 import { ChoiceField } from '../../forms/choice-field';
 

@@ -1,5 +1,5 @@
 import type { RunInfo } from '@folvex/contract';
-import { pdfsOf } from '../../../src/places/light-table/run-pdfs';
+import { pdfsOf } from '../../../src/state/runs/run-pdfs';
 
 const file = (format: 'dxf' | null) => ({ path: `a.${format ?? 'pdf'}`, format });
 const run = (...formats: ('dxf' | null)[]): RunInfo => ({ id: 'r', files: formats.map(file) }) as unknown as RunInfo;

@@ -1,5 +1,5 @@
 import type { RunInfo } from '@folvex/contract';
-import { comparedRuns, firstChanged, positionOf, sheetAt } from '../../../src/places/light-table/run-pairs';
+import { comparedRuns, firstChanged, positionOf, sheetAt } from '../../../src/state/runs/run-pairs';
 
 /** A run of files, each a list of sheets as `id:content`. */
 function run(...files: string[][]): RunInfo {
