@@ -59,7 +59,7 @@ test("a drawing's space becomes a page of the package", async ({ folvex: page })
 
 test('links of a page are followed on the light table, to another file too', async ({ folvex: page }) => {
   await go(page, 'Package');
-  await page.getByRole('button', { name: /^Tender/ }).click();
+  await page.getByRole('radio', { name: /^Tender/ }).click();
   await page.getByRole('button', { name: /^Publish 8 files/ }).click();
   await expect(page.getByRole('region', { name: 'Latest run' })).toContainText('8 files');
   await page.getByRole('link', { name: 'Look at it', exact: true }).click();

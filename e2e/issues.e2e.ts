@@ -7,7 +7,7 @@ import { choose, expect, go, test } from './folvex';
 /** Publishes a package and waits until it is done. */
 async function publish(page: Parameters<typeof go>[0], name: RegExp): Promise<void> {
   await go(page, 'Package');
-  await page.getByRole('button', { name }).click();
+  await page.getByRole('radio', { name }).click();
   await page.getByRole('button', { name: /^Publish/ }).click();
   await expect(page.getByText(/ is published: /)).toBeVisible();
   await page.getByRole('button', { name: 'Dismiss' }).click();

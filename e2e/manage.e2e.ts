@@ -26,7 +26,7 @@ test('drawings, packages and runs are renamed, removed and restored', async ({ f
   await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click();
 
   await go(page, 'Package');
-  await page.getByRole('button', { name: /^Tender/ }).click();
+  await page.getByRole('radio', { name: /^Tender/ }).click();
   await page.getByRole('button', { name: 'More for Tender, separate sheets' }).click();
   await page.getByRole('menuitem', { name: 'Rename …' }).click();
   await page.getByRole('dialog').getByLabel('Name').fill('Tender');
@@ -35,15 +35,24 @@ test('drawings, packages and runs are renamed, removed and restored', async ({ f
   await page.getByRole('menuitem', { name: 'Remove …' }).click();
   await expect(page.getByRole('dialog')).toContainText('It has 8 pages. Its sheets stay in the project.');
   await page.getByRole('button', { name: 'Remove package' }).click();
-  await expect(page.getByRole('button', { name: /^Tender/ })).toHaveCount(0);
+  await expect(page.getByRole('radio', { name: /^Tender/ })).toHaveCount(0);
   await page.locator('fx-notice').getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByRole('button', { name: /^Tender 8/ })).toBeVisible();
+  await expect(page.getByRole('radio', { name: /^Tender 8/ })).toBeVisible();
 
-  await page.getByRole('button', { name: /^Permit set/ }).click();
+  await page.getByRole('radio', { name: /^Permit set/ }).click();
   await page.getByRole('button', { name: /^Publish/ }).click();
   await page.getByRole('button', { name: 'Open on the light table' }).click();
   await expect(page).toHaveURL(/\/runs\/[\w-]+/);
-  await page.getByRole('button', { name: 'Remove run …' }).click();
+  await page.getByRole('button', { name: 'More for this run' }).click();
+  await page.getByRole('menuitem', { name: 'Rename run …' }).click();
+  await page.getByRole('dialog').getByLabel('Name').fill('For the planner');
+  await page.getByRole('button', { name: 'Rename', exact: true }).click();
+  const run = page.getByRole('combobox', { name: 'Run', exact: true });
+  await expect(run).toContainText('For the planner');
+  await page.locator('fx-notice').getByRole('button', { name: 'Undo' }).click();
+  await expect(run).toContainText('Permit set');
+  await page.getByRole('button', { name: 'More for this run' }).click();
+  await page.getByRole('menuitem', { name: 'Remove run …' }).click();
   await page.getByRole('button', { name: 'Remove run', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'This run was removed' })).toBeVisible();
   await page.getByRole('button', { name: /^Restore .* Permit set/ }).click();

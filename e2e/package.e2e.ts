@@ -42,7 +42,7 @@ test('a list of sheets and a divider are pages of the package; what is left out 
 
 test('two files of one name are told apart from their finding, with one press', async ({ folvex: page }) => {
   await go(page, 'Package');
-  await page.getByRole('button', { name: /^Tender/ }).click();
+  await page.getByRole('radio', { name: /^Tender/ }).click();
   const rule = page.getByLabel('File name');
   await rule.fill('[project.number]');
   const finding = page.getByRole('list', { name: 'Findings' }).getByRole('listitem').first();
@@ -64,7 +64,7 @@ test('a blank field is found, and filled in on the sheet that its finding leads 
   await page.request.patch(`${address}/api/projects/${id}/sheets/${sheet.id}`, { data: { title: '' } });
   await page.reload();
   await go(page, 'Package');
-  await page.getByRole('button', { name: /^Tender/ }).click();
+  await page.getByRole('radio', { name: /^Tender/ }).click();
   await page.getByLabel('File name').fill('[sheet.number] [sheet.title]');
   const finding = page.getByRole('listitem').filter({ hasText: '[sheet.title] is blank for A-202' });
   await finding.getByRole('link', { name: 'Open A-202' }).click();
@@ -82,7 +82,7 @@ test('a finding is accepted with a reason, which stays; a project may not look f
   folvex: page,
 }) => {
   await go(page, 'Package');
-  await page.getByRole('button', { name: /^Permit set/ }).click();
+  await page.getByRole('radio', { name: /^Permit set/ }).click();
   const sizes = page.getByRole('listitem').filter({ hasText: 'pages of 3 sizes' });
   await sizes.getByRole('button', { name: 'Accept …' }).click();
   await page.getByLabel('Reason for accepting').fill('Agreed with the printer');
@@ -106,7 +106,7 @@ test('the same run twice writes the same files; each is read again, and reported
   const hashes: string[][] = [];
   for (const count of [1, 2]) {
     await go(page, 'Package');
-    await page.getByRole('button', { name: /^Tender/ }).click();
+    await page.getByRole('radio', { name: /^Tender/ }).click();
     await page.getByRole('button', { name: /^Publish/ }).click();
     const done = async () => (await projectOf(page, address)).runs.filter(({ state }) => state === 'done');
     await expect.poll(async () => (await done()).length).toBe(count);
@@ -125,7 +125,7 @@ test('the same run twice writes the same files; each is read again, and reported
 
 test('a rule is completed while it is written, and blank fields are left out by choice', async ({ folvex: page }) => {
   await go(page, 'Package');
-  await page.getByRole('button', { name: /^Tender/ }).click();
+  await page.getByRole('radio', { name: /^Tender/ }).click();
   const rule = page.getByLabel('File name');
   await rule.fill('');
   await rule.pressSequentially('[sheet.n');
@@ -150,7 +150,7 @@ test('sheets are picked by filters; a page is printed smaller and twice, as its 
   folvex: page,
 }) => {
   await go(page, 'Package');
-  await page.getByRole('button', { name: /^Permit set/ }).click();
+  await page.getByRole('radio', { name: /^Permit set/ }).click();
   await page.getByRole('button', { name: 'New package' }).click();
   await page.getByLabel('Name of the new package').fill('Half size');
   await page.getByLabel('Name of the new package').press('Enter');

@@ -102,7 +102,7 @@ async function openIssues(page) {
     [/^Tender/, 'Tender'],
   ]) {
     await page.getByRole('link', { name: 'Package', exact: true }).click();
-    await page.getByRole('button', { name: pack }).click();
+    await page.getByRole('radio', { name: pack }).click();
     await page.getByRole('button', { name: /^Publish/ }).click();
     await page.getByText(/ is published: /).waitFor();
     await page.getByRole('button', { name: 'Dismiss' }).click();
@@ -183,7 +183,7 @@ async function openChanges(page) {
 
 async function openPackage(page) {
   await page.getByRole('link', { name: 'Package', exact: true }).click();
-  await page.getByRole('button', { name: /Tender/ }).click();
+  await page.getByRole('radio', { name: /Tender/ }).click();
   await page.getByRole('button', { name: /^Publish/ }).click();
   await page.getByText(/Read again and found/).waitFor();
   await painted(page);
@@ -191,7 +191,7 @@ async function openPackage(page) {
 
 async function openLightTable(page) {
   await page.getByRole('link', { name: 'Package' }).click();
-  await page.getByRole('button', { name: /^Permit set \d/ }).click();
+  await page.getByRole('radio', { name: /^Permit set \d/ }).click();
   await page.getByRole('button', { name: /^Publish/ }).click();
   await page.getByRole('link', { name: 'Look at it', exact: true }).click();
   await page.getByRole('button', { name: /A-101/ }).click();

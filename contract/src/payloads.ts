@@ -347,6 +347,8 @@ export interface RunInfo {
   id: string;
   packageId: string;
   packageName: string;
+  /** What a person called it; null: it goes by the name of its package. */
+  name: string | null;
   state: RunState;
   createdAt: string;
   finishedAt: string | null;

@@ -211,6 +211,12 @@ export const packageChangeSchema = yup
 /** Whether something is removed, or restored. */
 export const removedSchema = yup.object({ removed: yup.boolean().strict().required() }).noUnknown().strict();
 
+/** The name of a run; null: that of its package. */
+export const runChangeSchema = yup
+  .object({ name: text(200).matches(/\S/, 'A run needs a name.').nullable().defined() })
+  .noUnknown()
+  .strict();
+
 export const drawingChangeSchema = yup
   .object({
     name: text(200).trim().min(1, 'A drawing needs a name.').optional().default(undefined),

@@ -13,6 +13,7 @@ const NATIVE = {
     (name === 'input' &&
       !/\bmatInput\b|\bmatSliderThumb\b|type="(file|color|checkbox|radio|date|range)"/.test(attributes)) ||
     (name === 'textarea' && !/\bmatInput\b/.test(attributes)),
+  button: (name, attributes) => name === 'button' && !/(^|\s)(mat[A-Z]|mat-)/.test(attributes),
   tooltip: (name, attributes) => !name.startsWith('fx-') && /(^|\s)(\[title\]|title)=/.test(attributes),
 };
 
@@ -33,7 +34,7 @@ export const controls = {
       for (const kind of nativeControls(template)) {
         context.report({
           node,
-          message: `A native ${kind} in a template; take the Material one (web/src/forms, scripts/lint/controls.mjs).`,
+          message: `A native ${kind} in a template; use the Material one (web/src/forms, scripts/lint/controls.mjs).`,
         });
       }
     };

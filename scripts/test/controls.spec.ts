@@ -9,12 +9,15 @@ describe('native controls in templates', () => {
     ['<input class="fx-field" [value]="name" />', ['text field']],
     ['<textarea rows="2"></textarea>', ['text field']],
     ['<table aria-label="Sheets"></table>', ['table']],
+    ['<button type="button" class="matter">x</button>', ['button']],
     ['<span [title]="why">x</span>', ['tooltip']],
   ])('are found: %s', (template, kinds) => {
     expect(nativeControls(template)).toEqual(kinds);
   });
 
   it.each([
+    '<button type="button" matIconButton></button>',
+    '<button mat-menu-item type="button"></button>',
     '<mat-select [value]="a"></mat-select>',
     '<input matInput type="text" [formControl]="control" />',
     '<mat-slider><input matSliderThumb [value]="a" /></mat-slider>',

@@ -184,6 +184,12 @@ export async function cancelRun(db: Database, runId: string): Promise<void> {
   await notify(db, 'run_changed', runId);
 }
 
+/** `name`: null gives the run that of its package. */
+export async function renameRun(db: Database, runId: string, name: string | null): Promise<void> {
+  await db.update(runs).set({ name }).where(eq(runs.id, runId));
+  await notify(db, 'run_changed', runId);
+}
+
 export async function runFileAt(db: Database, runId: string, position: number) {
   const [row] = await db
     .select()

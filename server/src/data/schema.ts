@@ -152,6 +152,8 @@ export const runs = pgTable('runs', {
     .references(() => projects.id),
   packageId: text('package_id').notNull(),
   packageName: text('package_name').notNull(),
+  /** What a person called it; null: it goes by the name of its package. */
+  name: text('name'),
   state: text('state').$type<'waiting' | 'running' | 'done' | 'failed' | 'cancelled'>().notNull(),
   /** Everything the run is made from, as it was when it was asked for. */
   input: stored<RunInput>('input', 'run input').notNull(),

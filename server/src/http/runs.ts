@@ -1,9 +1,9 @@
 import { Router, type Request, type Response } from 'express';
 import { ZipFile } from 'yazl';
-import { ROUTES, isRunSettled, runOptionsSchema, type RunOptions } from '@folvex/contract';
+import { ROUTES, isRunSettled, runChangeSchema, runOptionsSchema, type RunOptions } from '@folvex/contract';
 import { FORMATS } from '@folvex/core';
 import { runInfo } from '../data/run-infos';
-import { cancelRun, runById, runFileAt, runFilesOf } from '../data/runs';
+import { cancelRun, renameRun, runById, runFileAt, runFilesOf } from '../data/runs';
 import { reportCsv, reportWorkbook, runReport } from '../work/runs/run-report';
 import { repeatRun, startRun } from '../work/runs/start-run';
 import { notFound } from '../errors';
@@ -38,6 +38,16 @@ export function runRoutes(services: Services): Router {
     ROUTES.run,
     handler(async (request, response) => {
       const info = await runInfo(db, parameter(request, 'run'));
+      if (!info) throw notFound('The run');
+      response.json(info);
+    }),
+  );
+  router.patch(
+    ROUTES.run,
+    handler(async (request, response) => {
+      const id = parameter(request, 'run');
+      await renameRun(db, id, bodyOf(request, runChangeSchema).name);
+      const info = await runInfo(db, id);
       if (!info) throw notFound('The run');
       response.json(info);
     }),

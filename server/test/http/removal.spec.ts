@@ -145,6 +145,22 @@ describe('packages and runs', () => {
     expect((await project()).packages.map(({ id }) => id)).toContain(pack.id);
   });
 
+  it('a run is called by its package until it is named, and again without a name', async () => {
+    const url = path(ROUTES.runs, { project: server.project, package: 'permit' });
+    const run = (await request(server.app).post(url).send({})).body as RunInfo;
+    expect(run.name).toBeNull();
+    const rename = (name: unknown, id = run.id) =>
+      request(server.app)
+        .patch(path(ROUTES.run, { run: id }))
+        .send({ name });
+    expect(((await rename('For the planner')).body as RunInfo).name).toBe('For the planner');
+    expect((await project()).runs.find(({ id }) => id === run.id)!.name).toBe('For the planner');
+    const blank = await rename(' ');
+    expect([blank.status, blank.body.problem.sentence]).toEqual([400, expect.stringContaining('A run needs a name')]);
+    expect(((await rename(null)).body as RunInfo).name).toBeNull();
+    expect((await rename('x', 'nothing')).status).toBe(404);
+  });
+
   it('a run stays while it goes on, and for ever once it is issued', async () => {
     const url = path(ROUTES.runs, { project: server.project, package: 'permit' });
     const run = (await request(server.app).post(url).send({})).body as RunInfo;

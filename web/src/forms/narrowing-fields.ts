@@ -64,7 +64,7 @@ import { optionsByName } from '../ui/choices';
     }
     fx-choice,
     fx-text {
-      width: 150px;
+      width: 136px;
     }
   `,
 })

@@ -120,6 +120,11 @@ export class Api {
     return this.http.put<DrawingInfo>(path(ROUTES.drawingRemoved, { drawing }), { removed });
   }
 
+  /** `name`: null gives it that of its package. */
+  renameRun(run: string, name: string | null): Observable<RunInfo> {
+    return this.http.patch<RunInfo>(path(ROUTES.run, { run }), { name });
+  }
+
   removeRun(run: string, removed: boolean): Observable<RunInfo> {
     return this.http.put<RunInfo>(path(ROUTES.runRemoved, { run }), { removed });
   }

@@ -316,3 +316,20 @@ describe('leaving the page', () => {
     expect(event.defaultPrevented).toBe(asked);
   });
 });
+
+describe('a run', () => {
+  it('is renamed, which a notice can undo', () => {
+    const run = { id: 'r', packageName: 'Permit', name: 'For the planner' } as RunInfo;
+    const asked: unknown[] = [];
+    const api: Partial<Api> = { renameRun: (id, name) => (asked.push([id, name]), of(run)) };
+    const renamed = RunActions.runRenamed({ runId: 'r', name: 'For the planner', was: null });
+    const dispatched = runEffect(runEffects.renameRun, api, renamed);
+    expect(asked).toEqual([['r', 'For the planner']]);
+    const undo = RunActions.runRenamed({ runId: 'r', name: null, was: 'For the planner' });
+    const sentence = 'The run is now called For the planner.';
+    expect(dispatched).toEqual([
+      RunActions.runAdvanced({ run }),
+      NoticeActions.noticeShown({ notice: { sentence, failed: false, action: { words: 'Undo', dispatch: undo } } }),
+    ]);
+  });
+});

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, outp
 import { MatButton } from '@angular/material/button';
 import type { NewIssue, RunInfo } from '@folvex/contract';
 import { superseded, type Issue } from '@folvex/core';
+import { nameOfRun } from '../../state/runs/runs.reducer';
 import { momentInWords, today } from '../../ui/words';
 import { ChoiceField } from '../../forms/choice-field';
 import { DateField } from '../../forms/date-field';
@@ -72,9 +73,9 @@ export class NewIssuePanel {
   protected readonly remarks = signal('');
   protected readonly replaced = signal('');
   protected readonly runOptions = computed(() =>
-    this.runs().map(({ id, createdAt, packageName }) => ({
-      value: id,
-      words: `${momentInWords(createdAt)} ${packageName}`,
+    this.runs().map((run) => ({
+      value: run.id,
+      words: `${momentInWords(run.createdAt)} ${nameOfRun(run)}`,
     })),
   );
   /** Only an issue that nothing replaced yet can be replaced. */

@@ -65,8 +65,16 @@ const MODES: readonly { value: CompareMode; words: string }[] = [
           <ol>
             @for (area of areas(); track $index) {
               <li>
-                <button type="button" [class.here]="$index === difference()" (click)="choose($index)">
-                  {{ area.words }} <span>{{ area.size }}</span>
+                <button
+                  matButton
+                  type="button"
+                  class="fx-row"
+                  [class.here]="$index === difference()"
+                  (click)="choose($index)"
+                >
+                  <span
+                    >{{ area.words }} <small>{{ area.size }}</small></span
+                  >
                 </button>
               </li>
             } @empty {

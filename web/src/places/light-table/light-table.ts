@@ -18,6 +18,8 @@ import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import { joinedPath } from '@folvex/core';
 import { projectFeature } from '../../state/project/project.reducer';
 import { RunActions } from '../../state/runs/runs.actions';
+import { nameOfRun } from '../../state/runs/runs.reducer';
+import { askName } from '../../forms/ask-name';
 import { selectAllRuns, selectRemovedRuns, selectRunsWithPdfs } from '../../state/runs/runs.selectors';
 import { confirm } from '../../ui/confirm';
 import { EmptyState } from '../../ui/empty-state';
@@ -73,9 +75,9 @@ export class LightTable {
   protected readonly runs = this.store.selectSignal(selectRunsWithPdfs);
   private readonly removedRuns = this.store.selectSignal(selectRemovedRuns);
   protected readonly removed = computed(() =>
-    this.removedRuns().map(({ id, packageName, createdAt, removedAt }) => ({
-      ...{ id, removedAt },
-      name: `${secondInWords(createdAt)}  ${packageName}`,
+    this.removedRuns().map((run) => ({
+      ...{ id: run.id, removedAt: run.removedAt },
+      name: `${secondInWords(run.createdAt)}  ${nameOfRun(run)}`,
     })),
   );
   /** The run of the address, or the latest one where it names none. */
@@ -166,9 +168,17 @@ export class LightTable {
     void this.router.navigate(this.to('runs', id));
   }
 
-  protected remove({ id, packageName, createdAt, files }: RunInfo): void {
+  protected rename(run: RunInfo): void {
+    const name = nameOfRun(run);
+    askName(this.dialog, { title: `Rename the run ${name}`, name }).subscribe((wanted) =>
+      this.store.dispatch(RunActions.runRenamed({ runId: run.id, name: wanted, was: run.name })),
+    );
+  }
+
+  protected remove(run: RunInfo): void {
+    const { id, createdAt, files } = run;
     confirm(this.dialog, {
-      title: `Remove the run of ${packageName}?`,
+      title: `Remove the run ${nameOfRun(run)}?`,
       lines: [
         `It ran at ${secondInWords(createdAt)} and wrote ${countOf(files.length, 'file')}.`,
         'Delivered files stay where they are. You can restore the run later.',

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, resource } from '@angular/core';
+import { MatButton } from '@angular/material/button';
 import type { LinkEnd, PageLink } from './page-link';
 import type { PdfFile } from './pdf-file';
 import { MatTooltip } from '@angular/material/tooltip';
@@ -7,7 +8,7 @@ import { MatTooltip } from '@angular/material/tooltip';
 @Component({
   selector: 'fx-page-links',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatTooltip],
+  imports: [MatButton, MatTooltip],
   template: `
     @for (link of links(); track $index) {
       @if (link.to.kind === 'address') {
@@ -21,6 +22,7 @@ import { MatTooltip } from '@angular/material/tooltip';
         ></a>
       } @else {
         <button
+          matButton
           type="button"
           [attr.aria-label]="words(link)"
           [matTooltip]="words(link)"
@@ -35,6 +37,7 @@ import { MatTooltip } from '@angular/material/tooltip';
     button {
       position: absolute;
       min-width: 6px;
+      height: auto;
       min-height: 6px;
       padding: 0;
       border: 0;

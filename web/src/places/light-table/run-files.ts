@@ -1,10 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
+import { MatMenu, MatMenuItem, MatMenuTrigger } from '@angular/material/menu';
 import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import { bytesInWords, countOf, secondInWords } from '../../ui/words';
 import { PageThumb } from './page-thumb';
 import type { PdfFile } from './pdf-file';
+import { nameOfRun } from '../../state/runs/runs.reducer';
 import type { ComparedRuns } from '../../state/runs/run-pairs';
 import { RunSearch } from './run-search';
 import { ChoiceField } from '../../forms/choice-field';
@@ -13,7 +15,7 @@ import { ChoiceField } from '../../forms/choice-field';
 @Component({
   selector: 'fx-run-files',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ChoiceField, MatButton, MatIcon, MatIconButton, PageThumb, RunSearch],
+  imports: [ChoiceField, MatButton, MatIcon, MatIconButton, MatMenu, MatMenuItem, MatMenuTrigger, PageThumb, RunSearch],
   templateUrl: './run-files.html',
   styleUrl: './run-files.scss',
 })
@@ -32,11 +34,12 @@ export class RunFiles {
   readonly againstChosen = output<string>();
   readonly textChosen = output<string>();
   readonly runChosen = output<string>();
+  readonly renameWanted = output();
   readonly removalWanted = output();
   readonly pageChosen = output<{ file: number; page: number }>();
 
   private readonly offered = computed(() =>
-    this.runs().map((run) => ({ id: run.id, words: `${secondInWords(run.createdAt)}  ${run.packageName}` })),
+    this.runs().map((run) => ({ id: run.id, words: `${secondInWords(run.createdAt)}  ${nameOfRun(run)}` })),
   );
   protected readonly runOptions = computed(() => this.offered().map(({ id, words }) => ({ value: id, words })));
   protected readonly otherOptions = computed(() => [

@@ -1,3 +1,4 @@
+import { CdkDrag, CdkDropList, CdkDropListGroup } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
@@ -48,6 +49,9 @@ const MEASURED_PX = 300;
   selector: 'fx-pens-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
+    CdkDrag,
+    CdkDropList,
+    CdkDropListGroup,
     ChoiceField,
     Fold,
     MatButton,
@@ -161,7 +165,6 @@ export class PensPlace {
   protected readonly rows = computed(() => this.schedule().rules.map(ruleRow));
   protected readonly measured = MEASURED_PX;
   protected readonly pixelsPerMm = signal(screenPixelsPerMm());
-  private dragged: LadderLayer | null = null;
 
   protected choose(id: string): void {
     this.wanted.set(id);
@@ -179,16 +182,6 @@ export class PensPlace {
 
   protected roundedLength(): number {
     return Math.round((MEASURED_PX / this.pixelsPerMm()) * 10) / 10;
-  }
-
-  protected lift(hanging: LadderLayer, event: DragEvent): void {
-    this.dragged = hanging;
-    event.dataTransfer?.setData('text/plain', hanging.layer);
-  }
-
-  protected drop(weight: number): void {
-    if (this.dragged) this.hang(this.dragged, weight);
-    this.dragged = null;
   }
 
   protected onKey(event: KeyboardEvent, hanging: LadderLayer): void {

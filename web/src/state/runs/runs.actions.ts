@@ -10,6 +10,8 @@ export const RunActions = createActionGroup({
     'Run stopped by checks': props<{ findings: Finding[] }>(),
     'Run begun': props<{ run: RunInfo }>(),
     'Run advanced': props<{ run: RunInfo }>(),
+    /** `name`: null for that of its package; `was`: the name before. */
+    'Run renamed': props<{ runId: string; name: string | null; was: string | null }>(),
     /** Removed, or restored. */
     'Removal asked for': props<{ runId: string; removed: boolean }>(),
     'Cancel asked for': props<{ runId: string }>(),

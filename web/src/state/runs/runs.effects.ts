@@ -28,6 +28,7 @@ import { selectTrial } from '../packages/packages.selectors';
 import { ProjectActions } from '../project/project.actions';
 import { projectFeature } from '../project/project.reducer';
 import { RunActions } from './runs.actions';
+import { nameOfRun } from './runs.reducer';
 
 export const repeatRun = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
@@ -111,6 +112,29 @@ export const cancelRun = createEffect(
   { functional: true },
 );
 
+export const renameRun = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(RunActions.runRenamed),
+      concatMap(({ runId, name, was }) =>
+        api.renameRun(runId, name).pipe(
+          mergeMap((run): Action[] => [
+            RunActions.runAdvanced({ run }),
+            NoticeActions.noticeShown({
+              notice: {
+                sentence: `The run is now called ${nameOfRun(run)}.`,
+                failed: false,
+                action: { words: 'Undo', dispatch: RunActions.runRenamed({ runId, name: was, was: name }) },
+              },
+            }),
+          ]),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
 export const removeRun = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
@@ -120,7 +144,7 @@ export const removeRun = createEffect(
           mergeMap((run): Action[] => [
             RunActions.runAdvanced({ run }),
             ...(removed
-              ? [removedNotice(`The run of ${run.packageName}`, RunActions.removalAskedFor({ runId, removed: false }))]
+              ? [removedNotice(`The run ${nameOfRun(run)}`, RunActions.removalAskedFor({ runId, removed: false }))]
               : []),
           ]),
           catchError(refused),

@@ -8,6 +8,11 @@ export const runsAdapter = createEntityAdapter<RunInfo>({
   sortComparer: (a, b) => (a.createdAt < b.createdAt ? 1 : -1),
 });
 
+/** What a run is called. */
+export function nameOfRun({ name, packageName }: Pick<RunInfo, 'name' | 'packageName'>): string {
+  return name ?? packageName;
+}
+
 /** The runs of the project, the latest first. */
 export const runsFeature = createFeature({
   name: 'runs',

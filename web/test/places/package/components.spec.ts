@@ -122,6 +122,7 @@ describe('the latest run', () => {
     id: 'r',
     packageId: 'p',
     packageName: 'Permit',
+    name: null,
     state: 'running',
     createdAt: '2026-11-25T10:00:00.000Z',
     finishedAt: null,

@@ -15,7 +15,16 @@ function run(...files: string[][]): RunInfo {
     milliseconds: null,
   };
   return {
-    ...{ id: 'r', packageId: 'p', packageName: 'P', state: 'done', createdAt: '', finishedAt: '', problem: null },
+    ...{
+      id: 'r',
+      packageId: 'p',
+      packageName: 'P',
+      name: null,
+      state: 'done',
+      createdAt: '',
+      finishedAt: '',
+      problem: null,
+    },
     removedAt: null,
     sheets: all.map(([sheetId, content]) => ({
       ...{ sheetId, number: sheetId.toUpperCase(), title: 'T', state: 'done', problem: null },

@@ -13,7 +13,7 @@ import {
   output,
   signal,
 } from '@angular/core';
-import { MatButton } from '@angular/material/button';
+import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import type { OwnPaper, PaperSize } from '@folvex/core';
 import type { PageSource } from '../../../engine/engine';
@@ -33,7 +33,7 @@ const UNKNOWN: PaperSize = { width: 420, height: 297 };
 @Component({
   selector: 'fx-page-strip',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [CdkDrag, CdkDropList, MatButton, MatIcon, PagePicture],
+  imports: [CdkDrag, CdkDropList, MatButton, MatIcon, MatIconButton, PagePicture],
   templateUrl: './page-strip.html',
   styleUrl: './page-strip.scss',
 })

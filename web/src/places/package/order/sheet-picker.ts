@@ -37,7 +37,7 @@ const HEIGHT_PX = 72;
     </div>
     <div class="sheets">
       @for (sheet of shown(); track sheet.id) {
-        <button type="button" (click)="picked.emit(sheet.id)" [attr.aria-label]="'Add ' + sheet.number">
+        <button matButton type="button" (click)="picked.emit(sheet.id)" [attr.aria-label]="'Add ' + sheet.number">
           <fx-page-picture
             [source]="sources()[sheet.id]!"
             [width]="widthOf(sheet)"
@@ -70,8 +70,8 @@ const HEIGHT_PX = 72;
     .filters {
       flex-wrap: wrap;
     }
-    .filters > .fx-field {
-      width: 180px;
+    .filters > fx-choice {
+      width: 150px;
     }
     .filters,
     .sheets {
@@ -81,6 +81,7 @@ const HEIGHT_PX = 72;
     }
     .close {
       margin-left: auto;
+      padding: 0 var(--fx-gap-2);
     }
     .sheets {
       gap: var(--fx-gap-3);
@@ -88,16 +89,15 @@ const HEIGHT_PX = 72;
       overflow-x: auto;
     }
     .sheets button {
-      display: grid;
-      gap: 4px;
+      flex: none;
+      height: auto;
       padding: 4px;
       border: 1px solid transparent;
-      background: none;
-      color: inherit;
-      cursor: pointer;
       font: 500 13px var(--fx-label);
       text-align: left;
-      white-space: nowrap;
+    }
+    .sheets button fx-page-picture {
+      margin-bottom: 4px;
     }
     .sheets button:hover {
       border-color: var(--fx-signal);

@@ -28,7 +28,9 @@ interface Folder {
         @for (item of folder.files; track $index) {
           <li>
             <button
+              matButton
               type="button"
+              class="fx-row"
               (click)="toggle(item.file)"
               [attr.aria-expanded]="item.pages.length > 1 ? open().has(item.file.path) : null"
               [disabled]="item.pages.length < 2"
