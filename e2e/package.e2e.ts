@@ -55,27 +55,38 @@ test('two files of one name are told apart from their finding, with one press', 
   await expect(page.getByRole('button', { name: /^Publish 8 files/ })).toBeEnabled();
 });
 
-test('a blank field is found, and filled in on the sheet that its finding leads to', async ({
+test('blank fields are found, and filled in on the sheets that their findings lead to, one after the other', async ({
   folvex: page,
   address,
 }) => {
   const { id, sheets } = await projectOf(page, address);
-  const sheet = sheets.find(({ number }) => number === 'A-202')!;
-  await page.request.patch(`${address}/api/projects/${id}/sheets/${sheet.id}`, { data: { title: '' } });
+  for (const blank of ['A-202', 'A-301']) {
+    const sheet = sheets.find(({ number }) => number === blank)!;
+    await page.request.patch(`${address}/api/projects/${id}/sheets/${sheet.id}`, { data: { title: '' } });
+  }
   await page.reload();
   await go(page, 'Package');
   await page.getByRole('radio', { name: /^Tender/ }).click();
   await page.getByLabel('File name').fill('[sheet.number] [sheet.title]');
-  const finding = page.getByRole('listitem').filter({ hasText: '[sheet.title] is blank for A-202' });
-  await finding.getByRole('link', { name: 'Open A-202' }).click();
+  const finding = page.getByRole('listitem').filter({ hasText: '[sheet.title] is blank for A-301' });
+  await finding.getByRole('link', { name: 'Open A-301' }).click();
+  const steps = page.getByRole('region', { name: 'Finding' });
+  await expect(steps).toContainText('[sheet.title] is blank for A-301');
   const title = page.getByLabel('Title', { exact: true }).first();
+  await expect(title).toBeFocused();
+  await title.fill('Section A-A');
+  await title.press('Enter');
+  await expect(page.getByRole('button', { name: /^Undo title of A-301/ })).toBeEnabled();
+  await steps.getByRole('link', { name: 'Next finding: A-202' }).click();
+  await expect(steps).toContainText('[sheet.title] is blank for A-202');
   await expect(title).toBeFocused();
   await title.fill('Elevation east');
   await title.press('Enter');
   await expect(page.getByRole('button', { name: /^Undo title of A-202/ })).toBeEnabled();
-  await go(page, 'Package');
+  await steps.getByRole('link', { name: 'Back to the package' }).click();
+  await expect(page).toHaveURL(/\/packages\//);
   await expect(finding).toHaveCount(0);
-  await expect.poll(() => names(page)).toContain('A-202 Elevation east.pdf');
+  await expect.poll(() => names(page)).toContain('A-301 Section A-A.pdf');
 });
 
 test('a finding is accepted with a reason, which stays; a project may not look for it at all', async ({

@@ -53,7 +53,8 @@ export interface DrawingInfo {
   entities: number;
   blocks: number;
   layers: { name: string; colour: number; visible: boolean }[];
-  layouts: { name: string; paper: { width: number; height: number } | null }[];
+  /** `viewports`: the scale of each, paper mm to a unit of the drawing; absent where an older Folvex read the file. */
+  layouts: { name: string; paper: { width: number; height: number } | null; viewports?: number[] }[];
   extents: [number, number, number, number] | null;
   warnings: Problem[];
   /** Typefaces its texts ask for, and the shipped ones that stand in for them. */

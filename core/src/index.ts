@@ -48,6 +48,7 @@ export * from './sheet/extents';
 export * from './sheet/frame-texts';
 export * from './sheet/frames';
 export * from './sheet/frame-plan';
+export { viewportScales } from './sheet/layout';
 export * from './sheet/layout-name';
 export * from './sheet/notes/model';
 export type { PlacedNote } from './sheet/notes/draw';

@@ -26,6 +26,16 @@ export interface PlacedLayout {
   notes: ViewNotes[];
 }
 
+/** The scales of a layout's viewports, each once, the first one first: paper mm to a model unit. */
+export function viewportScales({ entities, plot }: Space): number[] {
+  const scales = entities.flatMap((entity) => (entity.kind === 'viewport' ? mmPerModelUnit(entity, plot) : []));
+  return [...new Set(scales)];
+}
+
+function mmPerModelUnit({ scale }: ViewportEntity, plot: PlotSettings | undefined): number {
+  return scale * (plot?.mmPerUnit ?? 1);
+}
+
 /** Draws a layout onto a page: the model through its viewports, their borders, then what lies on the paper itself. */
 export function placeLayout(
   builder: PageBuilder,
@@ -43,13 +53,13 @@ export function placeLayout(
     const map = multiply(paper, modelToLayout(entity));
     const box = boxOf(entity, paper);
     const hidden = new Set(entity.frozen.map((layer) => drawing.layers[layer]?.name.toLowerCase() ?? ''));
-    const mmPerModelUnit = entity.scale * plot.mmPerUnit;
-    const dashMm = drawing.dashesOnPaper ? plot.mmPerUnit : mmPerModelUnit;
+    const scale = mmPerModelUnit(entity, plot);
+    const dashMm = drawing.dashesOnPaper ? plot.mmPerUnit : scale;
     const outline = entity.outline === undefined ? undefined : outlineOf(space, entity.outline, paper);
     if (outline) builder.clipToLoops(outline);
     placed.notes.push(placeView(builder, fonts, drawing, model, map, box, hidden, { dashMm, everything }));
     if (outline) builder.endClip();
-    placed.viewports.push({ mmPerModelUnit, box, outlineMissing: entity.outline !== undefined && !outline });
+    placed.viewports.push({ mmPerModelUnit: scale, box, outlineMissing: entity.outline !== undefined && !outline });
     if (entity.outline === undefined) drawBorder(builder, drawing, entity, box);
   }
   placed.notes.push(placeView(builder, fonts, drawing, space.entities, paper, undefined, new Set(), { everything }));

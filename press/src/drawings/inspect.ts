@@ -19,6 +19,7 @@ import {
   type Outcome,
   type Problem,
   type UnitJudgement,
+  viewportScales,
 } from '@folvex/core';
 import { loadDrawing, type DrawingFile } from './load-drawing';
 import { shippedFonts } from '../pdf/fonts';
@@ -33,7 +34,8 @@ export interface DrawingFacts {
   entities: number;
   blocks: number;
   layers: { name: string; colour: number; visible: boolean }[];
-  layouts: { name: string; paper: { width: number; height: number } | null }[];
+  /** `viewports`: the scale of each, paper mm to a unit of the drawing. */
+  layouts: { name: string; paper: { width: number; height: number } | null; viewports: number[] }[];
   /** Of all that is visible in the model, in drawing units; null when nothing is. */
   extents: [xmin: number, ymin: number, xmax: number, ymax: number] | null;
   warnings: Problem[];
@@ -76,7 +78,10 @@ export async function inspectDrawing(
         })),
         layouts: drawing.spaces
           .filter((space) => space.kind === 'layout')
-          .map(({ name, plot }) => ({ name, paper: plot?.paper ?? null })),
+          .map((space) => ({
+            ...{ name: space.name, paper: space.plot?.paper ?? null },
+            viewports: viewportScales(space),
+          })),
         extents: extents ? [extents.xmin, extents.ymin, extents.xmax, extents.ymax] : null,
         warnings: [...warnings, ...strayWarnings(strays, file.name)],
         fonts: fontsOf(drawing),

@@ -10,6 +10,7 @@ import { drawingsFeature } from './drawings/drawings.reducer';
 import * as editEffects from './edits/edits.effects';
 import { editsFeature } from './edits/edits.reducer';
 import * as leavingEffects from './edits/leaving.effects';
+import { findingsFeature } from './findings/findings.reducer';
 import * as issueEffects from './issues/issues.effects';
 import { issuesFeature } from './issues/issues.reducer';
 import * as lookupEffects from './lookups/lookups.effects';
@@ -34,6 +35,7 @@ export const REDUCERS = {
   [packagesFeature.name]: packagesFeature.reducer,
   [runsFeature.name]: runsFeature.reducer,
   [issuesFeature.name]: issuesFeature.reducer,
+  [findingsFeature.name]: findingsFeature.reducer,
   [compareFeature.name]: compareFeature.reducer,
   [relinkFeature.name]: relinkFeature.reducer,
   [editsFeature.name]: editsFeature.reducer,

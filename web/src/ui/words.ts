@@ -10,7 +10,8 @@ import {
   parseScale,
   scaleOfSheet,
 } from '@folvex/core';
-import type { LengthUnit, Orientation, OwnPaper, PaperChoice, PaperSize, ProjectFacts, Sheet } from '@folvex/core';
+import type { Orientation, OwnPaper, PaperChoice, PaperSize, ProjectFacts, Sheet } from '@folvex/core';
+import { unitOf } from '../state/drawings/unit-of';
 import type { DrawingInfo } from '@folvex/contract';
 
 /** `1 file`, `14 files`. */
@@ -108,11 +109,6 @@ export function scalesInWords(sheet: Sheet, viewports: readonly { scale: number 
   if (scales.length < sheet.views.length) return 'fitted';
   const different = [...new Set(scales.map((scale) => formatScale(scale)))];
   return different.length > 1 ? different.join(', ') : scaleOfSheet(scales);
-}
-
-/** The unit a drawing is taken to be in. */
-export function unitOf(drawing: DrawingInfo): LengthUnit | undefined {
-  return (drawing.unit ?? drawing.ownUnit ?? undefined) as LengthUnit | undefined;
 }
 
 /** Real size of what is visible in a drawing's model, mm; undefined without a unit or anything visible. */

@@ -56,7 +56,7 @@ describe('a run', () => {
     const gone = { ...run, removedAt };
     expect(runEffect(removeRun, { removeRun: () => of(gone) }, remove)).toEqual([
       RunActions.runAdvanced({ run: gone }),
-      removedNotice('The run of Permit', RunActions.removalAskedFor({ runId: 'r', removed: false })),
+      removedNotice('The run Permit', RunActions.removalAskedFor({ runId: 'r', removed: false })),
     ]);
   });
 

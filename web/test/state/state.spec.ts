@@ -20,7 +20,7 @@ import { RunActions } from '../../src/state/runs/runs.actions';
 import { runsFeature } from '../../src/state/runs/runs.reducer';
 import { selectLatestRun, selectOpenRun } from '../../src/state/runs/runs.selectors';
 import { SheetActions } from '../../src/state/sheets/sheets.actions';
-import { selectOutOfDate, selectSheetsByGroup } from '../../src/state/sheets/sheets.selectors';
+import { selectLaidOutScales, selectOutOfDate, selectSheetsByGroup } from '../../src/state/sheets/sheets.selectors';
 import { after, whole, type State } from '../support/state';
 
 export const sheet = (id: string, number: string, group = 'g'): Sheet => ({
@@ -121,6 +121,20 @@ describe('what the project is', () => {
       ['a', true, false],
     ]);
     expect(paths(state)).toEqual(['D1.pdf', 'A-10.pdf']);
+  });
+
+  it('knows the scales of sheets from layouts, in the unit that their drawing is taken to be in', () => {
+    const layouts = [{ name: 'L', paper: null, viewports: [20, 0.5] }];
+    const scales = (drawing: Partial<DrawingInfo>, held?: number) => {
+      const from = { drawing: 'd', layout: 'L', ...(held && { held }) };
+      const laid = SheetActions.sheetSaved({ sheet: { ...sheet('a', 'A-10'), views: [], from } });
+      const changed = DrawingActions.drawingChanged({ drawing: { ...info.drawings[0]!, layouts, ...drawing } });
+      return selectLaidOutScales(after(arrived, laid, changed));
+    };
+    expect(scales({ unit: 'm' })).toEqual({ a: [{ scale: 1 / 50 }, { scale: 1 / 2000 }] });
+    expect(scales({ unit: null, ownUnit: null })).toEqual({});
+    expect(scales({ unit: 'm' }, 1)).toEqual({});
+    expect(scales({ unit: 'm', layouts: [{ name: 'L', paper: null }] })).toEqual({});
   });
 
   it('paints a sheet anew when it, or the unit of a drawing, changed', () => {

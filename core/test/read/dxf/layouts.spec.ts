@@ -11,6 +11,7 @@ import {
   type ComposedSheet,
   type Drawing,
   type Sheet,
+  viewportScales,
 } from '../../../src/index';
 import { Record } from '../../../src/read/dxf/record';
 import { GroupReader } from '../../../src/read/dxf/groups';
@@ -89,6 +90,8 @@ describe('layouts taken over as sheets', () => {
     const { viewports } = composed(drawing, layout, 'mm');
     expect(viewports).toHaveLength(1);
     expect(viewports[0]!.scale).toBeCloseTo(1 / 50, 9);
+    const space = drawing.spaces.find(({ name }) => name === layout)!;
+    expect(viewportScales(space)).toEqual([expect.closeTo(1 / 50, 9)]);
     // A drawing in metres stands at another scale on the very same paper.
     expect(composed(drawing, layout, 'm').viewports[0]!.scale).toBeCloseTo(1 / 50_000, 12);
   });

@@ -7,7 +7,8 @@ import { LENGTH_UNITS, type LengthUnit } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 import { miniatureOf } from '../../ui/miniature';
 import { PagePicture } from '../../ui/page-picture';
-import { bytesInWords, countOf, realSize, sizeInWords, sizesInWords, unitOf } from '../../ui/words';
+import { bytesInWords, countOf, realSize, sizeInWords, sizesInWords } from '../../ui/words';
+import { unitOf } from '../../state/drawings/unit-of';
 import { ProjectLinks } from '../../state/project/project-links';
 
 const PICTURE = { width: 300, height: 150 };

@@ -4,7 +4,8 @@ import { MatTableModule } from '@angular/material/table';
 import { RouterLink } from '@angular/router';
 import type { DrawingInfo } from '@folvex/contract';
 import { ProjectLinks } from '../../state/project/project-links';
-import { bytesInWords, momentInWords, realSize, sizeInWords, unitOf } from '../../ui/words';
+import { bytesInWords, momentInWords, realSize, sizeInWords } from '../../ui/words';
+import { unitOf } from '../../state/drawings/unit-of';
 import { stateOf } from './sorting';
 
 /** The drawings as rows, to compare them. */

@@ -31,7 +31,8 @@ import { projectFeature } from '../../state/project/project.reducer';
 import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { choice } from '../../ui/choice-signal';
 import { optionsByName } from '../../ui/choices';
-import { countOf, paperChoiceInWords, unitOf } from '../../ui/words';
+import { countOf, paperChoiceInWords } from '../../ui/words';
+import { unitOf } from '../../state/drawings/unit-of';
 import { FramesPreview } from './frames-preview';
 
 const FIRST = 'A-101';

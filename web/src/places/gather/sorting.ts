@@ -1,5 +1,5 @@
 import type { DrawingInfo } from '@folvex/contract';
-import { unitOf } from '../../ui/words';
+import { unitOf } from '../../state/drawings/unit-of';
 
 /** Ways to sort drawings. */
 export type Sorting = 'arrival' | 'name' | 'state';

@@ -20,6 +20,8 @@ import {
 import type { PackageChange, RunOptions } from '@folvex/contract';
 import { IssueActions } from '../../state/issues/issues.actions';
 import { issuesFeature } from '../../state/issues/issues.reducer';
+import { FindingActions } from '../../state/findings/findings.actions';
+import { positionOf, sheetFindings } from '../../state/findings/findings.reducer';
 import { NoticeActions, type Notice } from '../../state/notices/notices.actions';
 import { PackageActions } from '../../state/packages/packages.actions';
 import { packagesFeature } from '../../state/packages/packages.reducer';
@@ -44,6 +46,7 @@ import { countOf, today } from '../../ui/words';
 import { destinationOf } from './delivery/at-destination';
 import { ComparePackages } from './order/compare-packages';
 import { ComposedPages } from '../../state/composed/composed-pages';
+import { groupedFindings } from './checks/finding-groups';
 import { pagesToCompose } from './checks/pages-to-compose';
 import { DestinationPanel } from './delivery/destination-panel';
 import { Findings } from './checks/findings';
@@ -329,6 +332,14 @@ export class PackagePlace {
       const { sheet, drawing } = fix.follow;
       this.store.dispatch(SheetActions.sheetEdited({ sheetId: sheet, change: { hold: { drawing, held: false } } }));
     }
+  }
+
+  /** Opens the sheet of a finding; from there the next ones are a press away. */
+  protected follow(finding: Finding): void {
+    const listed = groupedFindings(this.findings() ?? []).flatMap((group) => group.findings);
+    const findings = sheetFindings(listed, this.added());
+    const at = positionOf(findings, finding);
+    this.store.dispatch(FindingActions.findingOpened({ packageId: this.pack()!.id, findings, at }));
   }
 
   protected accept({ findings, reason }: { findings: readonly Finding[]; reason: string }): void {

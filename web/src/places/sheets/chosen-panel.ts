@@ -9,6 +9,7 @@ import { TextField } from '../../forms/text-field';
 import { ComposedPages } from '../../state/composed/composed-pages';
 import { selectAllDrawings } from '../../state/drawings/drawings.selectors';
 import { selectAllPackages } from '../../state/packages/packages.selectors';
+import { selectLaidOutScales } from '../../state/sheets/sheets.selectors';
 import { selectPageSources } from '../../state/pages/page-sources';
 import { projectFeature } from '../../state/project/project.reducer';
 import { SheetEditor } from '../../state/sheets/sheet-editor';
@@ -52,6 +53,7 @@ export class ChosenPanel {
   private readonly groups = this.store.selectSignal(projectFeature.selectGroups);
   protected readonly groupOptions = computed(() => [{ value: '', words: 'No group' }, ...optionsByName(this.groups())]);
   protected readonly packageOptions = computed(() => optionsByName(this.packages()));
+  private readonly laidOut = this.store.selectSignal(selectLaidOutScales);
   private readonly drawings = this.store.selectSignal(selectAllDrawings);
   protected readonly one = computed(() => (this.sheets().length === 1 ? this.sheets()[0]! : null));
   protected readonly heading = computed(() => this.one()?.number ?? countOf(this.sheets().length, 'sheet'));
@@ -61,8 +63,8 @@ export class ChosenPanel {
   });
   protected readonly scale = computed(() => {
     const one = this.one();
-    if (one) return scalesInWords(one, this.facts()?.viewports);
-    const words = new Set(this.sheets().map((sheet) => scalesInWords(sheet)));
+    if (one) return scalesInWords(one, this.facts()?.viewports ?? this.laidOut()[one.id]);
+    const words = new Set(this.sheets().map((sheet) => scalesInWords(sheet, this.laidOut()[sheet.id])));
     return words.size === 1 ? [...words][0]! : 'mixed';
   });
   protected readonly shows = computed(() => {

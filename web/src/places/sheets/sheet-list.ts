@@ -27,6 +27,7 @@ import { NoticeActions } from '../../state/notices/notices.actions';
 import { omitKey } from '../../state/omit-key';
 import { projectFeature } from '../../state/project/project.reducer';
 import { SheetEditor } from '../../state/sheets/sheet-editor';
+import { selectLaidOutScales } from '../../state/sheets/sheets.selectors';
 import { SheetActions } from '../../state/sheets/sheets.actions';
 import { arrowStep, isTyping, shortcutOf } from '../../ui/shortcuts';
 import { countOf, paperInWords, scalesInWords } from '../../ui/words';
@@ -117,13 +118,15 @@ export class SheetList {
     const [first, ...others] = this.shownKeys();
     return ['selected', first!, 'open', ...others];
   });
+  private readonly laidOut = this.store.selectSignal(selectLaidOutScales);
   private readonly allRows = computed((): readonly SearchedRow[] => {
     const groups = new Map(this.groups().map(({ id, name }) => [id, name]));
+    const laidOut = this.laidOut();
     return this.sheets().map((sheet) => {
       const row: SheetRow = {
         sheet,
         paper: paperInWords(this.papers()[sheet.id]!),
-        scale: scalesInWords(sheet),
+        scale: scalesInWords(sheet, laidOut[sheet.id]),
         template: sheet.titleBlock ? (sheet.titleBlock.template ?? 'corner') : '',
         group: groups.get(sheet.group) ?? '',
         deviations: this.deviations()[sheet.id] ?? '',

@@ -3,7 +3,6 @@ import { MatIcon } from '@angular/material/icon';
 import { describePaper, type PaperSize, type Sheet } from '@folvex/core';
 import type { PageSource } from '../../engine/engine';
 import { PagePicture } from '../../ui/page-picture';
-import { scalesInWords } from '../../ui/words';
 import { LEAST_TILE_PX } from './wall-layout';
 
 /** A sheet on the wall: its picture at true proportion, number and title, paper, scale and revision. */
@@ -101,6 +100,8 @@ export class SheetTile {
   readonly chosen = input(false);
   /** True where it shows something held behind its drawing. */
   readonly outOfDate = input(false);
+  /** The scales of its views, in words. */
+  readonly scale = input.required<string>();
   /** In what it deviates from its group, in words. */
   readonly deviations = input('');
   readonly measured = output<PaperSize>();
@@ -111,6 +112,6 @@ export class SheetTile {
   protected readonly height = computed(() => Math.round(this.paper().height * this.pixelsPerMm()));
   protected readonly facts = computed(() => {
     const { revision } = this.sheet();
-    return [describePaper(this.paper()), scalesInWords(this.sheet()), revision?.index].filter(Boolean).join(' · ');
+    return [describePaper(this.paper()), this.scale(), revision?.index].filter(Boolean).join(' · ');
   });
 }

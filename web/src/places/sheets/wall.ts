@@ -17,15 +17,20 @@ import { MatSlider, MatSliderThumb } from '@angular/material/slider';
 import { Router, RouterLink } from '@angular/router';
 import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
-import { sameValue, type PaperSize } from '@folvex/core';
+import { sameValue, type PaperSize, type Sheet } from '@folvex/core';
 import { selectPageSources } from '../../state/pages/page-sources';
 import { selectDrawingEntities } from '../../state/drawings/drawings.selectors';
 import { projectFeature } from '../../state/project/project.reducer';
-import { selectAllSheets, selectOutOfDate, selectSheetsByGroup } from '../../state/sheets/sheets.selectors';
+import {
+  selectAllSheets,
+  selectLaidOutScales,
+  selectOutOfDate,
+  selectSheetsByGroup,
+} from '../../state/sheets/sheets.selectors';
 import { EmptyState } from '../../ui/empty-state';
 import { arrowStep, isTyping, shortcutOf } from '../../ui/shortcuts';
 import { RowHeights } from '../../ui/rows-scroll';
-import { countOf, paperOfSheet } from '../../ui/words';
+import { countOf, paperOfSheet, scalesInWords } from '../../ui/words';
 import { ChosenPanel } from './chosen-panel';
 import { Choice } from './choice';
 import { deviationsInWords } from './group-settings';
@@ -81,6 +86,7 @@ export class Wall {
   private readonly router = inject(Router);
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
+  private readonly laidOut = this.store.selectSignal(selectLaidOutScales);
   private readonly drawings = this.store.selectSignal(selectDrawingEntities);
   private readonly groupsWhole = this.store.selectSignal(selectSheetsByGroup);
   /** What of the sheets is shown. */
@@ -161,6 +167,10 @@ export class Wall {
 
   protected measure(id: string, paper: PaperSize): void {
     if (!sameValue(this.measured()[id], paper)) this.measured.update((known) => ({ ...known, [id]: paper }));
+  }
+
+  protected scaleOf(sheet: Sheet): string {
+    return scalesInWords(sheet, this.laidOut()[sheet.id]);
   }
 
   protected click(id: string, event: MouseEvent): void {

@@ -1,6 +1,7 @@
 import { createSelector } from '@ngrx/store';
-import { compareNumbers, outOfDate, type Sheet } from '@folvex/core';
+import { compareNumbers, MM_PER_UNIT, outOfDate, type Sheet } from '@folvex/core';
 import { drawingsAdapter, drawingsFeature } from '../drawings/drawings.reducer';
+import { unitOf } from '../drawings/unit-of';
 import { projectFeature } from '../project/project.reducer';
 import { sheetsAdapter, sheetsFeature } from './sheets.reducer';
 
@@ -52,4 +53,22 @@ export const selectOutOfDate = createSelector(
   drawingsAdapter.getSelectors(drawingsFeature.selectDrawings).selectEntities,
   (sheets, drawings) =>
     new Set(sheets.filter((sheet) => outOfDate(sheet, (id) => drawings[id]?.version).length > 0).map(({ id }) => id)),
+);
+
+/**
+ * By id, the scales of each sheet that takes over a layout in its latest version: those of its viewports. Others are
+ * missing, and where the drawing's unit is not known.
+ */
+export const selectLaidOutScales = createSelector(
+  selectAllSheets,
+  drawingsFeature.selectDrawings,
+  (sheets, { entities }): Readonly<Record<string, readonly { scale: number }[]>> =>
+    Object.fromEntries(
+      sheets.flatMap(({ id, from }) => {
+        const drawing = from?.held === undefined ? entities[from?.drawing ?? ''] : undefined;
+        const unit = drawing && unitOf(drawing);
+        const viewports = drawing?.layouts.find(({ name }) => name === from!.layout)?.viewports;
+        return unit && viewports ? [[id, viewports.map((mm) => ({ scale: mm / MM_PER_UNIT[unit] }))]] : [];
+      }),
+    ),
 );

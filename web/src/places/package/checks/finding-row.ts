@@ -37,6 +37,7 @@ export const SEVERITY_ICONS: Readonly<Record<Severity, IconName>> = { stop: 'blo
               class="fx-link"
               [routerLink]="to('sheets', one.about)"
               [queryParams]="one.field ? { field: one.field } : {}"
+              (click)="opened.emit()"
             >
               Open {{ one.place.sheet }}
             </a>
@@ -66,6 +67,8 @@ export class FindingRow {
   readonly finding = input.required<Finding>();
   /** True where it is about a page that the package adds, which is not a sheet and cannot be opened. */
   readonly isAdded = input(false);
+  /** Its sheet is being opened. */
+  readonly opened = output();
   readonly fixed = output<Fix>();
   /** The reason; empty: it is no longer accepted. */
   readonly accepted = output<string>();

@@ -23,6 +23,7 @@ const SHOWN_AT_ONCE = 40;
             <fx-finding-row
               [finding]="group.findings[0]!"
               [isAdded]="isAdded(group.findings[0]!)"
+              (opened)="opened.emit(group.findings[0]!)"
               (fixed)="fixed.emit([$event])"
               (accepted)="accepted.emit({ findings: group.findings, reason: $event })"
             />
@@ -77,6 +78,7 @@ const SHOWN_AT_ONCE = 40;
                     <fx-finding-row
                       [finding]="finding"
                       [isAdded]="isAdded(finding)"
+                      (opened)="opened.emit(finding)"
                       (fixed)="fixed.emit([$event])"
                       (accepted)="accepted.emit({ findings: [finding], reason: $event })"
                     />
@@ -106,6 +108,8 @@ export class Findings {
   readonly findings = input.required<readonly Finding[]>();
   /** Ids of pages that the package adds: they are not sheets, and cannot be opened. */
   readonly added = input<readonly string[]>([]);
+  /** The sheet of a finding is being opened. */
+  readonly opened = output<Finding>();
   readonly fixed = output<Fix[]>();
   /** Findings that are accepted; without a reason they are no longer. */
   readonly accepted = output<{ findings: readonly Finding[]; reason: string }>();
@@ -115,7 +119,7 @@ export class Findings {
   protected readonly key = findingKey;
   protected readonly counted = countOf;
   /** Kinds that a person opened or closed, by key. */
-  private readonly opened = signal<Readonly<Record<string, boolean>>>({});
+  private readonly toggled = signal<Readonly<Record<string, boolean>>>({});
   protected readonly shown = signal(SHOWN_AT_ONCE);
   /** Key of the kind for which a reason is being typed. */
   protected readonly accepting = signal('');
@@ -126,12 +130,12 @@ export class Findings {
 
   /** What stops a run is open from the start. */
   protected isOpen({ key, severity }: FindingGroup): boolean {
-    return this.opened()[key] ?? severity === 'stop';
+    return this.toggled()[key] ?? severity === 'stop';
   }
 
   protected toggle(group: FindingGroup): void {
     const open = !this.isOpen(group);
-    this.opened.update((opened) => ({ ...opened, [group.key]: open }));
+    this.toggled.update((toggled) => ({ ...toggled, [group.key]: open }));
     this.shown.set(SHOWN_AT_ONCE);
   }
 

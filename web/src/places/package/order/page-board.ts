@@ -16,12 +16,14 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatButton } from '@angular/material/button';
+import { Store } from '@ngrx/store';
 import { string } from 'yup';
 import { sameValue, type Group, type PaperSize, type ProjectFacts } from '@folvex/core';
 import type { PageSource } from '../../../engine/engine';
 import { NumberField } from '../../../forms/number-field';
 import { TextField } from '../../../forms/text-field';
 import type { StripPage } from '../../../state/packages/packages.selectors';
+import { selectLaidOutScales } from '../../../state/sheets/sheets.selectors';
 import { PagePicture } from '../../../ui/page-picture';
 import { arrowStep, isTyping, shortcutOf } from '../../../ui/shortcuts';
 import { countOf, paperChoiceInWords, paperOfSheet, scalesInWords } from '../../../ui/words';
@@ -53,6 +55,7 @@ export class PageBoard {
   readonly removed = output<ReadonlySet<number>>();
   readonly skipped = output<{ positions: ReadonlySet<number>; skip: boolean }>();
 
+  private readonly laidOut = inject(Store).selectSignal(selectLaidOutScales);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly injector = inject(Injector);
   private readonly viewport = viewChild<CdkVirtualScrollViewport>('viewport');
@@ -86,13 +89,13 @@ export class PageBoard {
   });
   protected readonly pages = computed(() => {
     const groups = new Map(this.groups().map(({ id, name }) => [id, name]));
-    const measured = this.measured();
+    const [measured, laidOut] = [this.measured(), this.laidOut()];
     let place = 0;
     return this.strip().map(({ id, sheet, options, extra }, at) => ({
       ...{ id, at, extra, skip: options.skip ?? false, place: options.skip ? 0 : ++place },
       ...{ number: sheet.number, title: sheet.title, group: groups.get(sheet.group) ?? '' },
       paper: sheet.paper ? paperChoiceInWords(sheet.paper) : '',
-      scale: extra ? '' : scalesInWords(sheet),
+      scale: extra ? '' : scalesInWords(sheet, laidOut[id]),
       revision: sheet.revision?.index ?? '',
       copies: options.copies ?? 1,
       ...fitted(paperOfSheet(sheet, this.project()) ?? measured[id] ?? UNKNOWN),

@@ -26,6 +26,7 @@ import {
   inverse,
   movedTo,
   plottersOf,
+  sameValue,
   type Note,
   type NoteKind,
   type PaperSize,
@@ -45,6 +46,7 @@ import { arrowStep, isTyping, shortcutOf } from '../../../ui/shortcuts';
 import { countOf, paperInWords } from '../../../ui/words';
 import { SHEET_KEYS } from '../shortcuts';
 import { PaperViewport } from '../../../ui/paper-viewport';
+import { FindingSteps } from './finding-steps';
 import { NotePanel } from './note-panel';
 import { movedNote, newNote, noteId, noteName, notesOn, NOTE_OFFERS, shownId } from './notes';
 import { OutlineTool } from './outline-tool';
@@ -74,6 +76,7 @@ const UNKNOWN: PaperSize = { width: 420, height: 297 };
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
     ChoiceField,
+    FindingSteps,
     MatButtonToggle,
     MatButtonToggleGroup,
     MatButton,
@@ -202,14 +205,13 @@ export class SheetPlace {
       destroyed.onDestroy(this.looking.attach(desk, (event) => movesSheet(event, desk)));
     });
     const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
-    // Once: after filling it in, the user goes on to something else.
-    const told = computed(() => (this.shown() ? this.field() : undefined));
+    // Once for each sheet: after filling it in, the user goes on to something else.
+    const told = computed(() => ({ sheet: this.shown()?.id, field: this.field() }), { equal: sameValue });
     afterRenderEffect(() => {
-      const field = told();
-      if (field !== undefined)
-        host
-          .querySelector<HTMLElement>(`[data-field="${CSS.escape(field)}"] :is(input, textarea, mat-select)`)
-          ?.focus();
+      const { sheet, field } = told();
+      if (sheet === undefined || field === undefined) return;
+      const selector = `[data-field="${CSS.escape(field)}"] :is(input, textarea, mat-select)`;
+      host.querySelector<HTMLElement>(selector)?.focus();
     });
     afterRenderEffect(() => {
       this.looking.width();

@@ -1,0 +1,15 @@
+import { createActionGroup, emptyProps, props } from '@ngrx/store';
+import type { Finding } from '@folvex/core';
+
+/** A finding about a sheet that can be opened. */
+export type SheetFinding = Pick<Finding, 'sentence' | 'field'> & { about: string; number: string };
+
+export const FindingActions = createActionGroup({
+  source: 'Findings',
+  events: {
+    /** The sheet of one of the findings of a package is opened; the others can be gone through from there. */
+    'Finding opened': props<{ packageId: string; findings: readonly SheetFinding[]; at: number }>(),
+    'Next finding opened': emptyProps(),
+    'Findings closed': emptyProps(),
+  },
+});
