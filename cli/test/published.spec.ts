@@ -93,7 +93,7 @@ describe('the published demo', () => {
       const { page } = composeSheet({
         project: job.project,
         sheet,
-        context: contextOf(job.project, sheet, job.sheets, []),
+        context: contextOf(job.project, sheet, job.sheets),
         fonts: shippedFonts(),
         source: (id) => {
           const file = job.drawings.find((drawing) => drawing.id === id)!.file;

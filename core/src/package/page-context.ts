@@ -19,5 +19,6 @@ export function contextInPackage(sheet: Sheet, input: PlanInput): SheetContext {
     ...(runId && { runId }),
   };
   const stamps = printedStamps(pack, naming);
-  return { ...contextOf(project, sheet, sheets, pack.order), ...(stamps.length > 0 && { stamps }) };
+  const place = page > 0 ? { page, pages: pack.order.length } : undefined;
+  return { ...contextOf(project, sheet, sheets, place), ...(stamps.length > 0 && { stamps }) };
 }

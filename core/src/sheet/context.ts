@@ -23,15 +23,13 @@ export function markKey({ sheet, view }: NoteTarget): string {
   return `${sheet}\n${view ?? ''}`;
 }
 
-/** Everything that a sheet refers to, looked up among the sheets of its project and in the order of a package. */
+/** Everything that a sheet refers to, looked up among the sheets of its project. `place`: of the sheet in a package. */
 export function contextOf(
   project: Pick<ProjectFacts, 'titleBlocks'>,
   sheet: Sheet,
   sheets: readonly Sheet[],
-  order: readonly string[],
+  place?: PagePlace,
 ): SheetContext {
-  // Looked up only where it is shown: orders are long.
-  const place = showsPageNumber(project, sheet) ? order.indexOf(sheet.id) : -1;
   const marks: Record<string, MarkWords> = {};
   for (const { refers } of sheet.notes ?? []) {
     const target = refers && (refers.sheet === sheet.id ? sheet : sheets.find(({ id }) => id === refers.sheet));
@@ -41,15 +39,18 @@ export function contextOf(
     }
   }
   return {
-    ...(place >= 0 && { page: { page: place + 1, pages: order.length } }),
+    ...(place && showsPageNumber(project, sheet) && { page: place }),
     ...(Object.keys(marks).length > 0 && { marks }),
   };
 }
 
-/** The order that a sheet is paged by where no package is meant: that of the first package that holds it. */
-export function orderAround(
-  { id }: Pick<Sheet, 'id'>,
-  packages: readonly { order: readonly string[] }[],
-): readonly string[] {
-  return packages.find(({ order }) => order.includes(id))?.order ?? [];
+/** Where each sheet is paged by id when no package is meant: in the first package that holds it. */
+export function pagePlaces(packages: readonly { order: readonly string[] }[]): ReadonlyMap<string, PagePlace> {
+  const places = new Map<string, PagePlace>();
+  for (const { order } of packages) {
+    for (const [at, id] of order.entries()) {
+      if (!places.has(id)) places.set(id, { page: at + 1, pages: order.length });
+    }
+  }
+  return places;
 }

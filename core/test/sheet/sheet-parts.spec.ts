@@ -1,7 +1,7 @@
 import {
   contextOf,
   matchesPattern,
-  orderAround,
+  pagePlaces,
   tableRows,
   type ComposedSheet,
   type Drawing,
@@ -113,7 +113,7 @@ describe('reference marks', () => {
   const mark: Note = { id: 'n', kind: 'mark', at: [300, 300], refers: { sheet: 't', view: 'eaves' } };
   const shown = (others: Sheet[], note = mark): ComposedSheet => {
     const sheet = { ...SHEET, notes: [note] };
-    return composed(drawn({}), sheet, { context: contextOf(PROJECT, sheet, others, []) });
+    return composed(drawn({}), sheet, { context: contextOf(PROJECT, sheet, others) });
   };
 
   it('show the number of the view above that of its sheet, and follow both', () => {
@@ -141,7 +141,11 @@ describe('reference marks', () => {
 describe('page n of m', () => {
   const sheet: Sheet = { ...SHEET, titleBlock: { fields: {} } };
   const shown = (order: string[]): string[] =>
-    texts(composed(drawn({}), sheet, { context: contextOf(PROJECT, sheet, [sheet], order) }));
+    texts(
+      composed(drawn({}), sheet, {
+        context: contextOf(PROJECT, sheet, [sheet], pagePlaces([{ order }]).get(sheet.id)),
+      }),
+    );
 
   it('stands in the title block of a sheet that a package holds, and is blank in none', () => {
     expect(shown(['x', 's', 'y'])).toContain('2 of 3');
@@ -149,8 +153,9 @@ describe('page n of m', () => {
   });
 
   it('is looked up only where a title block tells it, so that moving a page makes no other anew', () => {
-    expect(contextOf(PROJECT, SHEET, [], ['s'])).toEqual({});
-    expect(orderAround(SHEET, [{ order: ['x'] }, { order: ['y', 's'] }])).toEqual(['y', 's']);
+    expect(contextOf(PROJECT, SHEET, [], { page: 1, pages: 1 })).toEqual({});
+    const places = pagePlaces([{ order: ['x'] }, { order: ['y', 's'] }, { order: ['s'] }]);
+    expect(places.get('s')).toEqual({ page: 2, pages: 2 });
   });
 });
 

@@ -73,6 +73,8 @@ export class PagePicture {
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly engine = inject(Engine);
   private turn = 0;
+  /** What the picture that is shown was painted from; blank before the first. */
+  private shown = '';
 
   constructor() {
     inject(DestroyRef).onDestroy(() => (this.turn = -1));
@@ -83,6 +85,11 @@ export class PagePicture {
 
   private async paint(source: PageSource, width: number, colour: ColourMode): Promise<void> {
     const turn = ++this.turn;
+    // A page that changed is shown as it was until it is painted; another one is not.
+    if (source.url !== this.shown) {
+      this.painted.set(false);
+      this.problem.set(null);
+    }
     const result = await this.engine.paint(source, Math.max(1, Math.round(width * devicePixelRatio)), colour);
     // A later request overtook this one, or the picture is gone.
     if (turn !== this.turn) return;
@@ -92,6 +99,7 @@ export class PagePicture {
     canvas.height = result.picture.height;
     canvas.getContext('bitmaprenderer')!.transferFromImageBitmap(result.picture);
     this.problem.set(null);
+    this.shown = source.url;
     this.painted.set(true);
     this.measured.emit({ width: result.widthMm, height: result.heightMm });
   }

@@ -74,16 +74,24 @@ export function ownSheetFields(
   return Object.fromEntries(sheetFields.map(({ name }) => [`sheet.${name}`, sheet?.fields?.[name] ?? '']));
 }
 
+/** Of templates that were looked at: thousands of sheets share a few. */
+const pageNumbers = new WeakMap<TitleTemplate, boolean>();
+
 /** True where the title block of a sheet shows its place in the package. */
 export function showsPageNumber(
   project: Pick<ProjectFacts, 'titleBlocks'>,
   { titleBlock }: Pick<Sheet, 'titleBlock'>,
 ): boolean {
   const template = titleBlock && templateOf(project, titleBlock);
-  return (template?.cells ?? []).some(({ text = '' }) => {
+  if (!template) return false;
+  const known = pageNumbers.get(template);
+  if (known !== undefined) return known;
+  const shows = template.cells.some(({ text = '' }) => {
     const rule = parseRule(text);
     return rule.ok && fieldsIn(rule.value).some((path) => path === 'page' || path === 'pages');
   });
+  pageNumbers.set(template, shows);
+  return shows;
 }
 
 /** The text of a cell; for a rule that cannot be read, the error itself, so that it is seen. */

@@ -1,7 +1,7 @@
 import type { ComposedSheets } from '@folvex/contract';
 import {
   contextOf,
-  orderAround,
+  pagePlaces,
   plainInputs,
   ProblemError,
   STANDARD_RECIPE,
@@ -36,8 +36,9 @@ export class SheetPages {
     if (!project) throw notFound('The project');
     const [sheets, packages] = await Promise.all([sheetsOf(db, projectId), packagesOf(db, projectId)]);
     const sources = await drawingSources(db, projectId);
+    const places = pagePlaces(packages);
     return new SheetPages(services, (sheet) => {
-      const context = contextOf(project.facts, sheet, sheets, orderAround(sheet, packages));
+      const context = contextOf(project.facts, sheet, sheets, places.get(sheet.id));
       return sheetTask(store, plainInputs(project.facts, sheet, context, STANDARD_RECIPE), sources);
     });
   }

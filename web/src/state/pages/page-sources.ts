@@ -1,11 +1,29 @@
 import { createSelector } from '@ngrx/store';
 import { path, ROUTES, type DrawingInfo } from '@folvex/contract';
-import { contextOf, factsOnSheets, orderAround, type Sheet, type SheetPackage } from '@folvex/core';
+import { contextOf, factsOnSheets, pagePlaces, type Sheet, type SheetPackage } from '@folvex/core';
 import type { PageSource } from '../../engine/engine';
 import { selectAllDrawings } from '../drawings/drawings.selectors';
 import { selectAllPackages } from '../packages/packages.selectors';
 import { projectFeature } from '../project/project.reducer';
 import { selectAllSheets } from '../sheets/sheets.selectors';
+
+/** Numbers for texts, in place of the texts: versions are kept and compared for thousands of pages. */
+const numbers = new Map<string, number>();
+/** The number of the JSON of each object. */
+const ofObjects = new WeakMap<object, number>();
+
+function numberOf(text: string): number {
+  const number = numbers.get(text) ?? numbers.size;
+  numbers.set(text, number);
+  return number;
+}
+
+/** The same for equal objects; stated once for each, since none changes. */
+function numberOfObject(object: object): number {
+  const number = ofObjects.get(object) ?? numberOf(JSON.stringify(object));
+  ofObjects.set(object, number);
+  return number;
+}
 
 /**
  * What a sheet's picture is painted from. The version changes with everything that the server composes it from, so
@@ -20,17 +38,19 @@ export const selectPageSources = createSelector(
   projectFeature.selectId,
   (sheets, drawings, packages, settings, project): Record<string, PageSource> => {
     const facts = settings?.project;
-    const units = drawings.map(({ id, unit, hash }) => `${id} ${unit} ${hash}`).join();
-    const settingsVersion = JSON.stringify(facts && factsOnSheets(facts));
-    const around = (sheet: Sheet): string =>
-      JSON.stringify(contextOf(facts ?? {}, sheet, sheets, orderAround(sheet, packages)));
+    const shared = numberOf(
+      JSON.stringify([drawings.map(({ id, unit, hash }) => [id, unit, hash]), facts && factsOnSheets(facts)]),
+    );
+    const places = pagePlaces(packages);
+    const around = (sheet: Sheet): number =>
+      numberOf(JSON.stringify(contextOf(facts ?? {}, sheet, sheets, places.get(sheet.id))));
     return Object.fromEntries([
       ...spaceSources(packages, drawings),
       ...sheets.map((sheet): [string, PageSource] => [
         sheet.id,
         {
           url: path(ROUTES.sheetPage, { project, sheet: sheet.id }),
-          version: `${JSON.stringify(sheet)}${around(sheet)}${units}${settingsVersion}`,
+          version: `${numberOfObject(sheet)} ${around(sheet)} ${shared}`,
         },
       ]),
     ]);
