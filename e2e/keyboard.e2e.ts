@@ -105,3 +105,29 @@ test('the demo is published under a rule of its own in five actions', async ({ f
   await expect(page.locator('fx-notice')).toContainText('Permit set is published: 9 files, 9 pages.');
   expect(actions).toBeLessThanOrEqual(6);
 });
+
+test('a package is published from the wall with nine keys, and the focus is in the place that shows the run', async ({
+  folvex: page,
+}) => {
+  const { keyboard } = page;
+  await tabTo(page, page.getByRole('option').first());
+  let keys = 0;
+  for (const key of ['Control+k', ...'permit', 'Enter']) {
+    if (key === 'p') await expect(page.getByRole('combobox', { name: 'Quick search' })).toBeFocused();
+    if (key === 'Enter') {
+      await expect(page.getByRole('option', { name: /^Publish Permit set/ })).toBeVisible();
+      while (
+        !(await page.getByRole('option', { name: /^Publish Permit set/ }).getAttribute('class'))?.includes('active')
+      ) {
+        await keyboard.press('ArrowDown');
+        keys++;
+      }
+    }
+    await keyboard.press(key);
+    keys++;
+  }
+  await expect(page.locator('fx-notice')).toContainText('Permit set is published: 1 file, 9 pages.');
+  expect(keys).toBeLessThanOrEqual(9);
+  await expect(page).toHaveURL(/\/packages\//);
+  expect(await page.evaluate(() => document.activeElement?.closest('main') !== null)).toBe(true);
+});

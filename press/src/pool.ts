@@ -39,6 +39,8 @@ export function createPress(threadFile: string, threads: number): Press {
     minThreads: 1,
     maxThreads: Math.max(1, threads),
     idleTimeout: 60_000,
+    // Requests, and the browser where it is on the same machine, come first.
+    niceIncrement: 5,
   });
   return {
     makeSheet: (task) => pool.run(task, { name: 'makeSheet' }) as Promise<Outcome<MadeSheet>>,

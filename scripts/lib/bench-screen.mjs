@@ -99,6 +99,8 @@ export async function benchScreen() {
       await (await saved).finished();
     });
     await page.getByRole('radio', { name: 'Strip' }).click();
+    // Every page says its place, so all of them are composed again.
+    await page.getByText(/^Checking/).waitFor({ state: 'detached' });
     await settle(page);
     const kind = page.getByRole('button', { name: /places$/ }).first();
     await measured(page, 'open a kind of findings', 100, await pressOn(kind));

@@ -19,6 +19,8 @@ export class Planner {
   /** What the engine has been told. */
   private facts: Partial<PublishingFacts> = {};
   private seen: Partial<Omit<SeenOfRun, 'pages'>> = {};
+  /** What the engine found last. */
+  private last: CheckedRun | null = null;
   private readonly pages = new Map<string, SheetFacts>();
 
   /** What a run would write, as soon as that is known; null before. Call it in an injection context. */
@@ -50,7 +52,9 @@ export class Planner {
       latest(async () => {
         const changed = { ...changesOf(this.seen, others), pages: this.changedPages(pages) };
         this.seen = others;
-        checked.set(await this.engine.check(changed));
+        const found = await this.engine.check(changed);
+        if (found) this.last = found;
+        checked.set(this.last);
       });
     });
     return checked;

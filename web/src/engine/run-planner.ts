@@ -7,6 +7,8 @@ export class RunPlanner implements PlanEngine {
   private facts: Partial<PublishingFacts> = {};
   private prepared: PreparedRun | undefined;
   private seen: Omit<SeenOfRun, 'pages'> = {};
+  /** The last answer of `check`. */
+  private told = '';
   private readonly pages = new Map<string, SheetFacts>();
 
   plan(changed: Partial<PublishingFacts>): PlannedRun {
@@ -24,6 +26,11 @@ export class RunPlanner implements PlanEngine {
     this.seen = { ...this.seen, ...changed };
     if (!this.prepared) return null;
     const findings = checkRun(this.prepared, { ...this.seen, pages: this.pages });
-    return { packageId: this.prepared.input.package.id, findings };
+    const checked = { packageId: this.prepared.input.package.id, findings };
+    // Thousands of findings take the receiver a while, and mostly they are the same.
+    const told = JSON.stringify(checked);
+    if (told === this.told) return null;
+    this.told = told;
+    return checked;
   }
 }

@@ -105,8 +105,19 @@ export function scalesInWords(sheet: Sheet, viewports: readonly { scale: number 
     const laid = new Set(viewports.map(({ scale }) => formatScale(scale)));
     return laid.size > 0 ? [...laid].join(', ') : 'as laid out';
   }
-  const scales = sheet.views.flatMap((view) => parseScale(view.scale) ?? []);
-  if (scales.length < sheet.views.length) return 'fitted';
+  const known = plannedScales.get(sheet.views);
+  if (known !== undefined) return known;
+  const words = plannedScalesInWords(sheet.views);
+  plannedScales.set(sheet.views, words);
+  return words;
+}
+
+/** What is known already, since thousands of sheets are listed again and again. */
+const plannedScales = new WeakMap<Sheet['views'], string>();
+
+function plannedScalesInWords(views: Sheet['views']): string {
+  const scales = views.flatMap((view) => parseScale(view.scale) ?? []);
+  if (scales.length < views.length) return 'fitted';
   const different = [...new Set(scales.map((scale) => formatScale(scale)))];
   return different.length > 1 ? different.join(', ') : scaleOfSheet(scales);
 }

@@ -93,6 +93,15 @@ it('sends what changed only', async () => {
   expect(told.checks.at(-1)).toEqual({ pages: { changed: [], gone: ['a'] } });
 });
 
+it('keeps what was found where a check finds the same again', async () => {
+  const { seen, checked } = setUp();
+  await settle();
+  const first = checked();
+  seen.set({ pages: new Map(), issued: new Map() });
+  await settle();
+  expect(checked()).toBe(first);
+});
+
 it('leaves out what was overtaken while the engine was busy', async () => {
   const { facts, planned, told } = setUp();
   TestBed.tick();

@@ -42,8 +42,10 @@ export const selectPageSources = createSelector(
       JSON.stringify([drawings.map(({ id, unit, hash }) => [id, unit, hash]), facts && factsOnSheets(facts)]),
     );
     const places = pagePlaces(packages);
-    const around = (sheet: Sheet): number =>
-      numberOf(JSON.stringify(contextOf(facts ?? {}, sheet, sheets, places.get(sheet.id))));
+    const around = (sheet: Sheet): string => {
+      const { page, marks } = contextOf(facts ?? {}, sheet, sheets, places.get(sheet.id));
+      return `${page ? `${page.page}/${page.pages}` : ''} ${marks ? numberOf(JSON.stringify(marks)) : ''}`;
+    };
     return Object.fromEntries([
       ...spaceSources(packages, drawings),
       ...sheets.map((sheet): [string, PageSource] => [
