@@ -20,6 +20,7 @@ export const PROBLEM_CODES = {
   'dxf.external': ['drawings', 'a reference to another drawing that is not in the project'],
   'dxf.hatch-without-lines': ['drawings', 'a pattern hatch that states no lines'],
   'dxf.line-type': ['drawings', 'a line type that is not in the file'],
+  'dxf.multiline-style': ['drawings', 'a multiline whose style is not in the file'],
   'dxf.no-sections': ['drawings', 'a DXF without sections'],
   'dxf.not-dxf': ['drawings', 'a file that is not a drawing of a known format'],
   'dxf.not-shown': ['drawings', 'a type of entity that is not understood yet, with how many there are'],

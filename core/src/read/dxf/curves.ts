@@ -34,6 +34,7 @@ export function readEllipse(record: Record, style: Style, handle: string): Ellip
 
 /** SPLINE by its control points, or through its fit points where it has no others. Undefined when they make none. */
 export function readSpline(record: Record, style: Style, handle: string): PathEntity | undefined {
+  if (record.type === 'HELIX') record.endBefore('AcDbHelix');
   const path = new Path();
   const points = pointPairs(record, 10);
   const spline = {

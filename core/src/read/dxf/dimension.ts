@@ -163,7 +163,7 @@ class Drafter {
     this.line(from, to);
     this.arrow(to, from);
     if (kind === DIAMETER) this.arrow(from, to);
-    const prefix = kind === DIAMETER ? '⌀' : 'R';
+    const prefix = kind === DIAMETER ? 'Ø' : 'R';
     const text = dimensionText(this.record.text(1), writtenLength(this.measured(length), this.looks, prefix));
     const turn = readable(angleOf(to, from));
     const lift = this.size.gap + this.size.text / 2;

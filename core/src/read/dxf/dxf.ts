@@ -14,11 +14,12 @@ import { Warnings } from '../warnings';
 import { BinaryGroupReader } from './binary';
 import { Doubles } from './doubles';
 import { decodeDxfText } from './text';
-import { readText } from './texts';
-import { isConstant, readEntity, styleOf, type EntityContext } from './entities';
+import { plainTextOf, readAttribute } from './texts';
+import { isConstant, isInvisible, readEntity, styleOf, type EntityContext } from './entities';
 import { GroupReader } from './groups';
 import { Header } from './header';
 import { plotOfLimits, plotSettingsOf } from './layouts';
+import { drawMultiline, readMultilineStyle, type Multiline, type MultilineStyle } from './mline';
 import { NameTables } from './names';
 import { addVertex, finishPolyline, openPolyline, type OpenPolyline } from './polyline';
 import { Record } from './record';
@@ -51,11 +52,13 @@ class DxfFile {
   private readonly blocks = new Map<string, Block>();
   private readonly model: Entity[] = [];
   private readonly activePaper: Entity[] = [];
-  private readonly drawnDimensions = new Map<string, Entity[]>();
+  private readonly drawnBlocks = new Map<string, Entity[]>();
   private readonly layouts: { name: string; owner: string; plot: PlotSettings | undefined }[] = [];
   private readonly references = new Set<string>();
   private readonly pictures: PictureSource[] = [];
   private readonly pictureAt = new Map<string, { index: number; place: Place }>();
+  private readonly multilines: { line: Multiline; block: Block; place: Place }[] = [];
+  private readonly multilineStyles = new Map<string, MultilineStyle>();
   private sections = 0;
   private ended = false;
 
@@ -71,7 +74,8 @@ class DxfFile {
       doubles: new Doubles(),
       linked: (definition, place) => this.linkedPicture(definition, place),
       clipped: (entity, clip) => this.clippedBlock(entity, clip),
-      dimension: (block, drawn) => this.dimensionBlock(block, drawn),
+      multiline: (line) => this.multilineBlock(line),
+      drawnBlock: (block, drawn) => this.drawnBlock(block, drawn),
     };
     this.names.layer('0');
   }
@@ -95,9 +99,10 @@ class DxfFile {
   }
 
   private drawing(): Drawing {
-    for (const [name, entities] of this.drawnDimensions) {
+    for (const [name, entities] of this.drawnBlocks) {
       if (!this.blocks.has(name)) this.blocks.set(name, { name, baseX: 0, baseY: 0, entities });
     }
+    this.drawMultilines();
     this.tellUnshown();
     return {
       name: this.name,
@@ -169,6 +174,7 @@ class DxfFile {
       else if (section === 'OBJECTS' && word === 'LAYOUT') this.layout();
       else if (section === 'OBJECTS' && word === 'SORTENTSTABLE') this.order();
       else if (section === 'OBJECTS' && word === 'IMAGEDEF') this.pictureFile();
+      else if (section === 'OBJECTS' && word === 'MLINESTYLE') this.multilineStyle();
     }
   }
 
@@ -221,7 +227,7 @@ class DxfFile {
     this.entities(
       (entity) => block.entities.push(entity),
       'ENDBLK',
-      (blank) => (block.attributes ??= []).push(blank),
+      isLayoutBlock(block.name) ? undefined : (blank) => (block.attributes ??= []).push(blank),
     );
   }
 
@@ -256,10 +262,34 @@ class DxfFile {
     return name;
   }
 
-  /** The block of a dimension: its own, or what is drawn in its place, which gives way should the block come later. */
-  private dimensionBlock(block: string, drawn: () => Entity[]): string {
-    const name = block || `*dimension ${this.drawnDimensions.size}`;
-    if (!this.blocks.has(name)) this.drawnDimensions.set(name, drawn());
+  private multilineBlock(line: Multiline): string {
+    const name = `*multiline ${this.blocks.size}`;
+    const block: Block = { name, baseX: 0, baseY: 0, entities: [] };
+    this.blocks.set(name, block);
+    this.multilines.push({ line, block, place: { handle: line.handle, line: this.record.line } });
+    return name;
+  }
+
+  private multilineStyle(): void {
+    const style = readMultilineStyle(this.record);
+    this.multilineStyles.set(`#${this.record.text(5).toUpperCase()}`, style);
+    this.multilineStyles.set(this.record.text(2).toLowerCase(), style);
+  }
+
+  private drawMultilines(): void {
+    for (const { line, block, place } of this.multilines) {
+      const style = this.multilineStyles.get(`#${line.styleHandle}`) ?? this.multilineStyles.get(line.styleName);
+      block.entities.push(...drawMultiline(line, style, this.names));
+      if (style) continue;
+      const sentence = 'An MLINE has a style that is not in the file; it is shown without colours, caps and fill.';
+      this.warnings.add('dxf.multiline-style', sentence, place);
+    }
+  }
+
+  /** The block of a dimension or table: its own, or what is drawn in its place, which gives way should the block come later. */
+  private drawnBlock(block: string, drawn: () => Entity[]): string {
+    const name = block || `*drawn ${this.drawnBlocks.size}`;
+    if (!this.blocks.has(name)) this.drawnBlocks.set(name, drawn());
     return name;
   }
 
@@ -298,15 +328,18 @@ class DxfFile {
         continue;
       }
       if (record.type === 'ATTDEF' && !isConstant(record)) {
-        const text = readText(record, styleOf(record, this.names), record.text(5), this.names);
-        blank?.({ tag: record.text(2), prompt: decodeDxfText(record.text(3)), text });
+        const text = readAttribute(record, styleOf(record, this.names), record.text(5), this.names);
+        const tag = record.text(2);
+        if (blank) blank({ tag, prompt: decodeDxfText(record.text(3)), text });
+        // Outside a block it stands for nothing but itself, and shows its tag.
+        else if (!isInvisible(record) && record.integer(60) !== 1) take({ ...plainTextOf(text), lines: [tag] });
         continue;
       }
       const read = readEntity(record, this.context);
       const entity = read[0];
       if (!entity) continue;
       if (record.type === 'ATTRIB' && owner?.kind === 'insert' && entity.kind === 'text') {
-        if ((record.integer(70) & 1) === 0) owner.attributes.push(entity);
+        if (!isInvisible(record)) owner.attributes.push(entity);
         continue;
       }
       if (entity.kind !== 'viewport') owner = entity.kind === 'tilted' ? entity.entity : entity;
@@ -314,4 +347,9 @@ class DxfFile {
     }
     if (polyline) finishPolyline(polyline);
   }
+}
+
+/** True for the blocks that hold the entities of the model and of layouts: none of them is a block to a person. */
+function isLayoutBlock(name: string): boolean {
+  return /^[*$](model|paper)_space\d*$/i.test(name);
 }

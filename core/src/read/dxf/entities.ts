@@ -24,13 +24,15 @@ import { drawDimension } from './dimension';
 import { readHatch } from './hatch';
 import { readViewport } from './layouts';
 import { readLeader } from './leader';
+import { readMultiline, type Multiline } from './mline';
 import { readMultileader } from './multileader';
 import { isFlat, isMirrored, planView } from './mirror';
 import { imageClip, readImage, readWipeout } from './pictures';
 import { readSolid } from './solid';
+import { drawTable } from './table-cells';
 import { NEVER_PLOTS, type NameTables } from './names';
 import type { Record } from './record';
-import { readMtext, readText } from './texts';
+import { readAttribute, readMtext, readText } from './texts';
 import { drawTolerance } from './tolerance';
 
 const RADIANS = Math.PI / 180;
@@ -44,8 +46,10 @@ export interface EntityContext {
   linked(definition: string, place: Place): number;
   /** Key of a new block that shows an entity inside loops only. */
   clipped(entity: PlainEntity, clip: Float64Array[]): string;
-  /** Key of the block that shows a dimension: the named one, or what `drawn` makes where there is none. */
-  dimension(block: string, drawn: () => PlainEntity[]): string;
+  /** Key of a new block that shows an MLINE once its style is known. */
+  multiline(line: Multiline): string;
+  /** Key of the block that shows a dimension or table: the named one, or what `drawn` makes where there is none. */
+  drawnBlock(block: string, drawn: () => PlainEntity[]): string;
 }
 
 /** Types that never draw anything of their own, so that leaving them out loses nothing. */
@@ -61,6 +65,8 @@ const IN_WORLD = new Set([
   'RAY',
   'XLINE',
   'MTEXT',
+  'MLINE',
+  'HELIX',
   'LEADER',
   'MULTILEADER',
   'DIMENSION',
@@ -68,7 +74,7 @@ const IN_WORLD = new Set([
   'WIPEOUT',
   'IMAGE',
 ]);
-const CONSTANT = 2;
+const [INVISIBLE, CONSTANT] = [1, 2];
 const BY_LAYER_INDEX = 256;
 /** Flag of polylines: dashes run on round their corners. */
 export const CONTINUOUS_DASHES = 128;
@@ -76,6 +82,11 @@ export const CONTINUOUS_DASHES = 128;
 /** True for the definition of an attribute that is the same in all references, and so is part of the block. */
 export function isConstant(record: Record): boolean {
   return (record.integer(70) & CONSTANT) !== 0;
+}
+
+/** True for an attribute, or the definition of one, that is not to be seen. */
+export function isInvisible(record: Record): boolean {
+  return (record.integer(70) & INVISIBLE) !== 0;
 }
 
 /**
@@ -176,6 +187,7 @@ function shapeOf(record: Record, style: Style, handle: string, context: EntityCo
     case 'ELLIPSE':
       return readEllipse(record, style, handle);
     case 'SPLINE':
+    case 'HELIX':
       return readSpline(record, style, handle) ?? badSpline(record, context);
     case 'RAY':
     case 'XLINE':
@@ -185,9 +197,12 @@ function shapeOf(record: Record, style: Style, handle: string, context: EntityCo
     case '3DFACE':
       return readFace(record, style, handle);
     case 'TEXT':
+      return readText(record, style, handle, names);
     case 'ATTRIB':
     case 'ATTDEF':
-      return readText(record, style, handle, names);
+      return readAttribute(record, style, handle, names);
+    case 'MLINE':
+      return readMline(record, style, handle, context);
     case 'MTEXT':
       return readMtext(record, style, handle, names);
     case 'INSERT':
@@ -197,7 +212,7 @@ function shapeOf(record: Record, style: Style, handle: string, context: EntityCo
     case 'LARGE_RADIAL_DIMENSION':
       return readDimension(record, style, handle, context);
     case 'ACAD_TABLE':
-      return readTable(record, style, handle);
+      return readTable(record, style, handle, context);
     case 'SOLID':
     case 'TRACE':
       return readSolid(record, style, handle);
@@ -218,6 +233,17 @@ function clippedImage(record: Record, style: Style, handle: string, context: Ent
   const clip = imageClip(record);
   if (!clip) return picture;
   return { ...PLAIN_INSERT, style, handle, block: context.clipped(picture, clip) };
+}
+
+/** An MLINE lies in a block of its own, since its style is known only at the end of the file. */
+function readMline(
+  record: Record,
+  style: Style,
+  handle: string,
+  { multiline }: EntityContext,
+): PlainEntity | 'nothing' {
+  const line = readMultiline(record, style, handle);
+  return line ? { ...PLAIN_INSERT, style, handle, block: multiline(line) } : 'nothing';
 }
 
 function badSpline(record: Record, { warnings }: EntityContext): 'nothing' {
@@ -310,13 +336,15 @@ function readDimension(record: Record, style: Style, handle: string, context: En
   const drawn = (): PlainEntity[] => drawDimension(record, style, handle, context.names);
   // Arc and jogged dimensions keep other values; only those of their block are known.
   if (record.type !== 'DIMENSION' && !record.text(2)) return 'unknown';
-  return { ...PLAIN_INSERT, style, handle, block: context.dimension(record.text(2).toLowerCase(), drawn) };
+  return { ...PLAIN_INSERT, style, handle, block: context.drawnBlock(record.text(2).toLowerCase(), drawn) };
 }
 
-/** A table is shown by the block that its program drew for it, placed and turned. */
-function readTable(record: Record, style: Style, handle: string): PlainEntity | 'unknown' {
-  const block = record.text(2).toLowerCase();
-  if (!block) return 'unknown';
+/** A table is shown by the block that its program drew for it, placed and turned; without one, by its cells. */
+function readTable(record: Record, style: Style, handle: string, context: EntityContext): PlainEntity | 'unknown' {
+  const cells = drawTable(record, style, handle, context.names);
+  const named = record.text(2).toLowerCase();
+  if (!named && !cells) return 'unknown';
+  const block = context.drawnBlock(named, () => cells ?? []);
   const rotation = Math.atan2(record.number(21), record.number(11, 1));
   return { ...PLAIN_INSERT, style, handle, block, x: record.number(10), y: record.number(20), rotation };
 }

@@ -2,7 +2,8 @@ import type { HatchFamily, PlainEntity, Style } from '../../drawing/model';
 import { LOOP_STRIDE } from '../../drawing/model';
 import { Path } from '../../geometry/path';
 import { flattened } from '../../geometry/flatten';
-import { ellipsePoint } from '../../geometry/curves';
+import { isInside } from '../../geometry/clip-loops';
+import { bulgeArc, ellipsePoint } from '../../geometry/curves';
 import { splinePath } from '../../geometry/spline';
 import type { Warnings } from '../warnings';
 import { Cursor } from './cursor';
@@ -13,15 +14,24 @@ import type { Record } from './record';
 const RADIANS = Math.PI / 180;
 /** Straight pieces of a full ellipse in a boundary: off by 7.5e-5 of its radius. */
 const ELLIPSE_PIECES = 256;
+/** Straight pieces of a bulge where only nesting is looked at. */
+const BULGE_PIECES = 16;
 const POLYLINE = 2;
+/** Hatch styles besides the usual one, in which every loop counts. */
+const [OUTERMOST, WHOLE] = [1, 2];
+/** Of more loops than this, which lies in which is not looked at. */
+const MAX_NESTED = 2000;
 /** Boundaries, families and dashes beyond this are taken for nonsense. */
 const MAX_PARTS = 100_000;
 
-/** HATCH: a solid or averaged fill, or the lines of a pattern, within loops that alternate between in and out. */
+/**
+ * HATCH: a solid or averaged fill, or the lines of a pattern, within loops that alternate between in and out, or what
+ * its style makes of them.
+ */
 export function readHatch(record: Record, style: Style, handle: string, warnings: Warnings): PlainEntity {
   const mirror = isMirrored(record) ? -1 : 1;
   const cursor = new Cursor(record, record.find(91));
-  const loops = readLoops(cursor).map((loop) => mirroredLoop(loop, mirror));
+  const loops = shownLoops(readLoops(cursor), record.integer(75)).map((loop) => mirroredLoop(loop, mirror));
   if (record.integer(450) === 1) return { kind: 'fill', style: averaged(record, style), handle, loops };
   if (record.integer(70) === 1) return { kind: 'fill', style, handle, loops };
   const families = readFamilies(cursor, mirror);
@@ -30,6 +40,46 @@ export function readHatch(record: Record, style: Style, handle: string, warnings
   const sentence = 'A HATCH states no pattern lines and is shown as its outline; hatch it again in its program.';
   warnings.add('dxf.hatch-without-lines', sentence, place);
   return { kind: 'hatch', style, handle, loops, families: [] };
+}
+
+/**
+ * The loops that an area of even and odd parts is made from, by hatch style (code 75): all of them; only the outermost
+ * and the islands in them; only the outermost, islands and all.
+ */
+function shownLoops(loops: number[][], style: number): number[][] {
+  if ((style !== OUTERMOST && style !== WHOLE) || loops.length < 2 || loops.length > MAX_NESTED) return loops;
+  const outlines = loops.map(outlineOf);
+  const areas = outlines.map((outline) => Math.abs(areaOf(outline)));
+  const depthOf = (i: number): number => {
+    const [x, y] = [outlines[i]![0]!, outlines[i]![1]!];
+    return outlines.filter((outline, j) => j !== i && areas[j]! > areas[i]! && isInside([outline], x, y)).length;
+  };
+  return loops.filter((_, i) => outlines[i]!.length >= 6 && depthOf(i) <= (style === OUTERMOST ? 1 : 0));
+}
+
+/** A loop of x, y, bulge as straight pieces. */
+function outlineOf(loop: readonly number[]): number[] {
+  const outline: number[] = [];
+  for (let i = 0; i < loop.length; i += LOOP_STRIDE) {
+    const [x, y, bulge] = [loop[i]!, loop[i + 1]!, loop[i + 2]!];
+    const next = (i + LOOP_STRIDE) % loop.length;
+    const arc = bulgeArc(x, y, loop[next]!, loop[next + 1]!, bulge);
+    outline.push(x, y);
+    for (let k = 1; arc && k < BULGE_PIECES; k++) {
+      const angle = arc.start + (arc.sweep * k) / BULGE_PIECES;
+      outline.push(arc.cx + arc.radius * Math.cos(angle), arc.cy + arc.radius * Math.sin(angle));
+    }
+  }
+  return outline;
+}
+
+/** Area of a closed outline of x, y pairs, positive counter-clockwise. */
+function areaOf(outline: readonly number[]): number {
+  let twice = 0;
+  for (let i = 0, j = outline.length - 2; i < outline.length; j = i, i += 2) {
+    twice += outline[j]! * outline[i + 1]! - outline[i]! * outline[j + 1]!;
+  }
+  return twice / 2;
 }
 
 function readLoops(cursor: Cursor): number[][] {

@@ -45,6 +45,9 @@ export function mtextLines(raw: string, height: number): RichLine[] {
     else if (c === '^' && text[i + 1] === 'I') {
       run += '\t';
       i++;
+    } else if (c === '^' && (text[i + 1] === 'J' || text[i + 1] === 'M')) {
+      // A line feed; a carriage return before it means nothing.
+      if (text[++i] === 'J') breakLine(false);
     } else if (c !== '\\') run += c;
     else {
       const code = text[++i];

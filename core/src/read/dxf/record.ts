@@ -1,6 +1,6 @@
 import { EMBEDDED, FIRST_EXTENDED, type GroupReader } from './groups';
 
-const APPLICATION = 1001;
+const [SUBCLASS, APPLICATION] = [100, 1001];
 
 /** Beyond this, a double no longer resolves a thousandth of a unit reliably: no drawing reaches it on purpose. */
 const MAX_MAGNITUDE = 1e12;
@@ -90,6 +90,13 @@ export class Record {
     return -1;
   }
 
+  /** Leaves out the groups of a subclass and all after it, whose codes may mean something else. */
+  endBefore(subclass: string): void {
+    for (let i = 0; i < this.count; i++) {
+      if (this.codes[i] === SUBCLASS && this.textAt(i).trim() === subclass) this.count = i;
+    }
+  }
+
   /** How many groups have a code. */
   countOf(code: number): number {
     let found = 0;
@@ -133,4 +140,30 @@ export class Record {
     numbers.set(this.numbers);
     this.numbers = numbers;
   }
+}
+
+/** What the readers of texts ask of a record. */
+export type TextGroups = Pick<
+  Record,
+  'number' | 'integer' | 'text' | 'has' | 'count' | 'codes' | 'numberAt' | 'textAt'
+>;
+
+/** The groups of an object embedded in an entity (code 101), by their own codes; undefined where it has none. */
+export function embeddedGroups(record: Record): TextGroups | undefined {
+  const from = record.codes.subarray(0, record.count).findIndex((code) => code >= EMBEDDED);
+  if (from < 0) return undefined;
+  const at = (code: number): number => record.find(code + EMBEDDED, from);
+  const codes = record.codes.slice(from, record.count).map((code) => code - EMBEDDED);
+  const number = (code: number, standard = 0): number =>
+    at(code) < 0 ? standard : record.numberAt(at(code), standard);
+  return {
+    codes,
+    count: codes.length,
+    number,
+    integer: (code, standard) => Math.trunc(number(code, standard)),
+    text: (code, standard = '') => (at(code) < 0 ? standard : record.textAt(at(code))),
+    has: (code) => at(code) >= 0,
+    numberAt: (i, standard) => record.numberAt(from + i, standard),
+    textAt: (i) => record.textAt(from + i),
+  };
 }

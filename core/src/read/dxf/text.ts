@@ -1,5 +1,8 @@
-/** Characters that DXF text writes as `%%` codes, besides those given by number. */
-const PERCENT_CODES: Readonly<{ [code: string]: string }> = { d: '°', p: '±', c: '⌀', '%': '%' };
+/**
+ * Characters that DXF text writes as `%%` codes, besides those given by number. A diameter is the letter that people can
+ * type when they search for it.
+ */
+const PERCENT_CODES: Readonly<{ [code: string]: string }> = { d: '°', p: '±', c: 'Ø', '%': '%' };
 
 /**
  * Decodes what DXF hides in plain text: `%%d %%p %%c %%%`, `%%nnn`, the toggles `%%u %%o %%k` (dropped), `^I` and

@@ -1,7 +1,7 @@
 import type { HorizontalAlign, Style, TextColumns, TextEntity, VerticalAlign } from '../../drawing/model';
 import { isMirrored } from './mirror';
 import type { NameTables } from './names';
-import type { Record } from './record';
+import { embeddedGroups, type Record, type TextGroups } from './record';
 import { isPlain, mtextLines, plainLines } from './mtext';
 import { columnsOf } from './paragraph';
 import { decodeDxfText } from './text';
@@ -11,6 +11,14 @@ const BACKWARDS = 2;
 const UPSIDE_DOWN = 4;
 const HORIZONTAL: readonly HorizontalAlign[] = ['left', 'centre', 'right', 'aligned', 'centre', 'fit'];
 const VERTICAL: readonly VerticalAlign[] = ['baseline', 'bottom', 'middle', 'top'];
+
+/** ATTRIB and ATTDEF: one of several lines has them, and how they lie, in an MTEXT embedded in it. */
+export function readAttribute(record: Record, style: Style, handle: string, names: NameTables): TextEntity {
+  const embedded = embeddedGroups(record);
+  if (!embedded?.has(1)) return readText(record, style, handle, names);
+  const text = readMtext(embedded, style, handle, names);
+  return embedded.has(7) ? text : { ...text, textStyle: names.textStyle(record.text(7, 'STANDARD')) };
+}
 
 /** TEXT and ATTRIB. Anything but left-aligned baseline text is anchored at its second point (codes 11 and 21). */
 export function readText(record: Record, style: Style, handle: string, names: NameTables): TextEntity {
@@ -47,14 +55,14 @@ export function readText(record: Record, style: Style, handle: string, names: Na
 }
 
 /** MTEXT. Its text comes in pieces of 250 characters (code 3) with the rest last (code 1). */
-export function readMtext(record: Record, style: Style, handle: string, names: NameTables): TextEntity {
+export function readMtext(record: TextGroups, style: Style, handle: string, names: NameTables): TextEntity {
   let raw = '';
   for (let i = 0; i < record.count; i++) {
     if (record.codes[i] === 3 || record.codes[i] === 1) raw += record.textAt(i);
   }
   const attachment = Math.min(9, Math.max(1, record.integer(71, 1))) - 1;
   const textStyle = names.textStyle(record.text(7, 'STANDARD'));
-  const columns = columnsOf(record);
+  const columns = 'type' in record ? columnsOf(record as Record) : undefined;
   return {
     ...spannedText(raw, record.number(40, 1), style, handle, columns),
     x: record.number(10),
@@ -67,6 +75,11 @@ export function readMtext(record: Record, style: Style, handle: string, names: N
     lineSpacing: record.number(44, 1) || 1,
     textStyle,
   };
+}
+
+/** A text without the looks of parts of it. */
+export function plainTextOf({ rich: _rich, columns: _columns, ...text }: TextEntity): TextEntity {
+  return text;
 }
 
 /** A text at the origin, hanging from its upper left corner, with the looks that its MTEXT codes give it. */

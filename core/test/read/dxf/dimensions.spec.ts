@@ -87,7 +87,7 @@ describe('a dimension', () => {
     ].map((entities) => drawnIn(dxf({ entities }))[0]!);
     expect(textsOf(radius!)[0]!.lines).toEqual(['R5.0000']);
     expect(tipsOf(radius!)).toEqual([[3, 4]]);
-    expect(textsOf(diameter!)[0]!.lines).toEqual(['⌀5.0000']);
+    expect(textsOf(diameter!)[0]!.lines).toEqual(['Ø5.0000']);
     expect(tipsOf(diameter!)).toEqual([
       [3, 4],
       [0, 0],

@@ -126,8 +126,9 @@ describe('entities', () => {
     ]);
   });
 
-  it('leaves out what is invisible, and definitions of attributes', () => {
-    expect(entitiesOf(line(0, 0, 1, 1, [60, 1]) + groups([0, 'ATTDEF'], [8, '0'], [1, 'x']))).toEqual([]);
+  it('leaves out what is invisible', () => {
+    const hidden = groups([0, 'ATTDEF'], [8, '0'], [1, 'x'], [2, 'T'], [70, 1]);
+    expect(entitiesOf(line(0, 0, 1, 1, [60, 1]) + hidden)).toEqual([]);
   });
 
   it('hangs attributes on their insert, the hidden ones left out', () => {

@@ -4,7 +4,7 @@ import { dxf, entitiesOf, groups, read } from '../../support/dxf';
 
 describe('hidden codes in TEXT', () => {
   it.each([
-    ['%%c200', '⌀200'],
+    ['%%c200', 'Ø200'],
     ['45%%d', '45°'],
     ['%%p0.5', '±0.5'],
     ['50%%%', '50%'],

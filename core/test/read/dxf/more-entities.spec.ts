@@ -1,7 +1,7 @@
 import { Path, scaling, type Entity, type ShapeEntity } from '../../../src/index';
 import { drawPath } from '../../../src/sheet/shapes';
 import { pointPath } from '../../../src/sheet/shapes';
-import { dxf, entitiesOf, groups, read } from '../../support/dxf';
+import { block, dxf, entitiesOf, groups, read } from '../../support/dxf';
 
 function coords(entity: Entity | undefined): number[] {
   const path = new Path();
@@ -152,10 +152,113 @@ describe('leaders and tables', () => {
     expect(table).toMatchObject({ kind: 'insert', block: '*t3', x: 7, y: 8, rotation: Math.PI / 2 });
   });
 
-  it('draw constant attribute definitions, and no others', () => {
+  it('draw constant attribute definitions of blocks, and no others', () => {
     const definition = (flags: number): string =>
       groups([0, 'ATTDEF'], [8, '0'], [10, 0], [20, 0], [40, 2], [1, 'FIXED'], [2, 'T'], [70, flags]);
     expect(entitiesOf(definition(2))[0]).toMatchObject({ lines: ['FIXED'] });
-    expect(entitiesOf(definition(0))).toEqual([]);
+    const { drawing } = read(dxf({ blocks: block('B', definition(0)) }));
+    expect(drawing.blocks.get('b')).toMatchObject({ entities: [], attributes: [{ tag: 'T' }] });
+  });
+});
+
+describe('a table without a block', () => {
+  // Two rows of two cells; the first reaches over both columns (DXF reference, ACAD_TABLE).
+  const cell = (text: string, ...more: [number, number][]): [number, string | number][] => [
+    [171, 1],
+    ...more,
+    [1, text],
+  ];
+  const table = groups(
+    ...([
+      [0, 'ACAD_TABLE'],
+      [8, '0'],
+      [10, 100],
+      [20, 50],
+      [11, 1],
+      [21, 0],
+    ] as [number, string | number][]),
+    ...([
+      [91, 2],
+      [92, 2],
+      [141, 10],
+      [141, 8],
+      [142, 30],
+      [142, 20],
+    ] as [number, number][]),
+    ...cell('Doors', [175, 2], [170, 5], [140, 4]),
+    ...cell('', [173, 1]),
+    ...cell('D01'),
+    ...cell('900 × 2100'),
+  );
+
+  it('is shown by its cells, those that are covered left out', () => {
+    const { drawing, warnings } = read(dxf({ entities: table }));
+    expect(warnings).toEqual([]);
+    const insert = drawing.spaces[0]!.entities[0]!;
+    if (insert.kind !== 'insert') throw new Error(insert.kind);
+    expect(insert).toMatchObject({ x: 100, y: 50, rotation: 0 });
+    const { entities } = drawing.blocks.get(insert.block)!;
+    const outlines = entities.filter(({ kind }) => kind === 'polyline').map((outline) => coords(outline).slice(0, 6));
+    expect(outlines).toEqual([
+      [0, 0, 50, 0, 50, -10],
+      [0, -10, 30, -10, 30, -18],
+      [30, -10, 50, -10, 50, -18],
+    ]);
+    const texts = entities.flatMap((entity) => (entity.kind === 'text' ? [entity] : []));
+    expect(texts.map(({ lines }) => lines[0])).toEqual(['Doors', 'D01', '900 × 2100']);
+    expect(texts[0]).toMatchObject({ x: 25, y: -5, horizontal: 'centre', vertical: 'middle', height: 4 });
+  });
+
+  it('is named where it states no cells', () => {
+    const { warnings } = read(dxf({ entities: groups([0, 'ACAD_TABLE'], [8, '0'], [10, 0], [20, 0]) }));
+    expect(warnings).toMatchObject([{ code: 'dxf.not-shown' }]);
+  });
+});
+
+describe('the style of a hatch', () => {
+  const square = (half: number): [number, number][] => [
+    ...([
+      [92, 2],
+      [72, 0],
+      [73, 1],
+      [93, 4],
+    ] as [number, number][]),
+    ...[
+      [-half, -half],
+      [half, -half],
+      [half, half],
+      [-half, half],
+    ].flatMap(([x, y]): [number, number][] => [
+      [10, x!],
+      [20, y!],
+    ]),
+    [97, 0],
+  ];
+  const areaWith = (style: number): number => {
+    const hatch = groups(
+      ...([
+        [0, 'HATCH'],
+        [8, '0'],
+        [10, 0],
+        [20, 0],
+        [2, 'SOLID'],
+        [70, 1],
+        [91, 3],
+      ] as [number, string | number][]),
+      ...square(3),
+      ...square(5),
+      ...square(1),
+      [75, style],
+      [76, 1],
+    );
+    const [fill] = entitiesOf(hatch);
+    if (fill?.kind !== 'fill') throw new Error('no fill');
+    // Even and odd: loops count in turn from the largest.
+    const areas = fill.loops.map((loop) => (2 * Math.abs(loop[0]!)) ** 2).sort((a, b) => b - a);
+    return areas.reduce((sum, area, i) => sum + (i % 2 === 0 ? area : -area), 0);
+  };
+
+  it('is parts in turn, the outermost part only, or all of it (DXF reference, HATCH, code 75)', () => {
+    expect([areaWith(0), areaWith(1), areaWith(2)]).toEqual([100 - 36 + 4, 100 - 36, 100]);
   });
 });
