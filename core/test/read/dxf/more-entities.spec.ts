@@ -188,7 +188,7 @@ describe('a table without a block', () => {
     ...cell('Doors', [175, 2], [170, 5], [140, 4]),
     ...cell('', [173, 1]),
     ...cell('D01'),
-    ...cell('900 × 2100'),
+    ...cell('900 x 2100'),
   );
 
   it('is shown by its cells, those that are covered left out', () => {
@@ -205,7 +205,7 @@ describe('a table without a block', () => {
       [30, -10, 50, -10, 50, -18],
     ]);
     const texts = entities.flatMap((entity) => (entity.kind === 'text' ? [entity] : []));
-    expect(texts.map(({ lines }) => lines[0])).toEqual(['Doors', 'D01', '900 × 2100']);
+    expect(texts.map(({ lines }) => lines[0])).toEqual(['Doors', 'D01', '900 x 2100']);
     expect(texts[0]).toMatchObject({ x: 25, y: -5, horizontal: 'centre', vertical: 'middle', height: 4 });
   });
 
