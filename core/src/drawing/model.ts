@@ -1,4 +1,5 @@
 import type { Affine } from '../geometry/affine';
+import type { Box } from '../geometry/box';
 import type { LengthUnit } from '../measure/units';
 import type { PaperSize } from '../paper/sizes';
 import type { Colour, EntityBase, Weight } from './style';
@@ -233,6 +234,10 @@ export interface PlotSettings {
   originX: number;
   originY: number;
   mmPerUnit: number;
+  /** What of the layout is plotted, in its units; absent: all of it. */
+  clip?: Box;
+  /** By how much line weights grow; absent: 1. */
+  weightFactor?: number;
 }
 
 export interface Block {

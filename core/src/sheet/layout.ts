@@ -48,6 +48,8 @@ export function placeLayout(
   const paper = multiply(translation(plot.originX, plot.originY), scaling(plot.mmPerUnit));
   const model = drawing.spaces[0]!.entities;
   const placed: PlacedLayout = { viewports: [], notes: [] };
+  const { clip, weightFactor } = plot;
+  if (clip) builder.clipTo(mapped(clip, paper));
   for (const entity of space.entities) {
     if (entity.kind !== 'viewport') continue;
     const map = multiply(paper, modelToLayout(entity));
@@ -57,12 +59,16 @@ export function placeLayout(
     const dashMm = drawing.dashesOnPaper ? plot.mmPerUnit : scale;
     const outline = entity.outline === undefined ? undefined : outlineOf(space, entity.outline, paper);
     if (outline) builder.clipToLoops(outline);
-    placed.notes.push(placeView(builder, fonts, drawing, model, map, box, hidden, { dashMm, everything }));
+    placed.notes.push(
+      placeView(builder, fonts, drawing, model, map, box, hidden, { dashMm, everything, weightFactor }),
+    );
     if (outline) builder.endClip();
     placed.viewports.push({ mmPerModelUnit: scale, box, outlineMissing: entity.outline !== undefined && !outline });
-    if (entity.outline === undefined) drawBorder(builder, drawing, entity, box);
+    if (entity.outline === undefined) drawBorder(builder, drawing, entity, box, weightFactor);
   }
-  placed.notes.push(placeView(builder, fonts, drawing, space.entities, paper, undefined, new Set(), { everything }));
+  const own = { everything, weightFactor };
+  placed.notes.push(placeView(builder, fonts, drawing, space.entities, paper, undefined, new Set(), own));
+  if (clip) builder.endClip();
   return placed;
 }
 
@@ -88,13 +94,24 @@ function outlineOf(space: Space, handle: string, paper: Affine): number[][] | un
 }
 
 function boxOf({ cx, cy, width, height }: ViewportEntity, paper: Affine): Box {
-  const [xmin, ymin] = apply(paper, cx - width / 2, cy - height / 2);
-  const [xmax, ymax] = apply(paper, cx + width / 2, cy + height / 2);
+  const [halfWidth, halfHeight] = [width / 2, height / 2];
+  return mapped({ xmin: cx - halfWidth, ymin: cy - halfHeight, xmax: cx + halfWidth, ymax: cy + halfHeight }, paper);
+}
+
+function mapped(box: Box, paper: Affine): Box {
+  const [xmin, ymin] = apply(paper, box.xmin, box.ymin);
+  const [xmax, ymax] = apply(paper, box.xmax, box.ymax);
   return { xmin, ymin, xmax, ymax };
 }
 
 /** The viewport's own layer hides only its border. */
-function drawBorder(builder: PageBuilder, drawing: Drawing, { style }: ViewportEntity, box: Box): void {
+function drawBorder(
+  builder: PageBuilder,
+  drawing: Drawing,
+  { style }: ViewportEntity,
+  box: Box,
+  weightFactor = 1,
+): void {
   const looks = resolve(drawing, style, topLevel());
   const layer = drawing.layers[looks.layer];
   if (!layer || layer.off || layer.frozen || !layer.plots) return;
@@ -108,6 +125,6 @@ function drawBorder(builder: PageBuilder, drawing: Drawing, { style }: ViewportE
   builder.stroke(
     path,
     builder.layer(drawing.name, layer.name),
-    builder.pen(looks.weight / WEIGHT_UNITS_PER_MM, colour),
+    builder.pen((weightFactor * looks.weight) / WEIGHT_UNITS_PER_MM, colour),
   );
 }

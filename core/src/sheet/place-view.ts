@@ -76,6 +76,8 @@ export interface ViewRenderOptions {
   view?: string;
   /** Draws hidden layers too, marked as switched off. */
   everything?: boolean;
+  /** By how much line weights grow. */
+  weightFactor?: number | undefined;
 }
 
 /** Lettering that is `factor` times as large as the scale of its view would make it, on layers of these patterns. */
@@ -109,6 +111,7 @@ export function placeView(
     lettering,
     view = '',
     everything = false,
+    weightFactor = 1,
   }: ViewRenderOptions = {},
 ): ViewNotes {
   const painter = new ViewPainter(builder, fonts, drawing, toPaper, hidden, {
@@ -118,6 +121,7 @@ export function placeView(
     lettering,
     view,
     everything,
+    weightFactor,
   });
   if (clip) builder.clipTo(clip);
   walk(drawing, entities, painter, hidden, everything);
@@ -199,7 +203,8 @@ class ViewPainter implements Visitor {
     else if (entity.kind === 'polyline' && dashes.length > 0 && !entity.dashesRunOn) segmentsPath(path, entity, map);
     else drawPath(path, entity, map);
     const ownWidth = (width ?? 0) * meanScale(map);
-    const penWidth = ownWidth > 0 ? ownWidth : Math.max(HAIRLINE_MM, looks.weight / WEIGHT_UNITS_PER_MM);
+    const penWidth =
+      ownWidth > 0 ? ownWidth : Math.max(HAIRLINE_MM, (this.drawn.weightFactor * looks.weight) / WEIGHT_UNITS_PER_MM);
     const lineType = dashes.length > 0 ? (this.drawing.lineTypes[looks.lineType]?.name ?? '') : '';
     this.builder.stroke(path, layer, this.builder.pen(penWidth, colour, dashes, ownWidth === 0, opacity, lineType));
   }

@@ -186,7 +186,11 @@ class DxfFile {
     let last = owner;
     for (let i = 0; i < record.count; i++) if (record.codes[i] === 330) last = record.textAt(i);
     if (!name || name.toLowerCase() === 'model') return;
-    this.layouts.push({ name, owner: last, plot: plotSettingsOf(record) });
+    const { plot, unfound } = plotSettingsOf(record, (view) => this.names.view(view));
+    this.layouts.push({ name, owner: last, plot });
+    if (unfound === undefined) return;
+    const sentence = `Layout ${name} plots ${unfound}; it is shown whole. Set it to plot its layout or a window.`;
+    this.warnings.add('dxf.plot-area', sentence, { line: record.line });
   }
 
   /** Draw order of a space or block (SORTENTSTABLE): each entity takes the place of the handle it is paired with. */

@@ -22,7 +22,7 @@ import { readEllipse, readEndless, readSpline } from './curves';
 import { readFace } from './faces';
 import { drawDimension } from './dimension';
 import { readHatch } from './hatch';
-import { readViewport } from './layouts';
+import { readViewport, unlikePlan } from './layouts';
 import { readLeader } from './leader';
 import { readMultiline, type Multiline } from './mline';
 import { readMultileader } from './multileader';
@@ -162,6 +162,11 @@ export function opacityFrom(value: number): number | undefined {
 function shapesOf(record: Record, style: Style, handle: string, context: EntityContext): Untilted[] | 'unknown' {
   if (record.type === 'VIEWPORT') {
     const viewport = readViewport(record, style, handle, context.names);
+    const unlike = viewport && unlikePlan(record);
+    if (unlike) {
+      const sentence = `A viewport ${unlike}; it is shown as a plan. Have its program draw that view flat.`;
+      context.warnings.add('dxf.viewport', sentence, placeOf(record));
+    }
     return viewport ? [viewport] : [];
   }
   if (record.type === 'LEADER') return readLeader(record, style, handle, context.names);

@@ -1,4 +1,5 @@
 import type { PlotSettings, Style, ViewportEntity } from '../../drawing/model';
+import type { Box } from '../../geometry/box';
 import type { NameTables } from './names';
 import type { Record } from './record';
 
@@ -9,38 +10,87 @@ const OFF = 0x20000;
 const CLIPPED_BY_OUTLINE = 0x10000;
 /** The viewport that is the paper itself. */
 const PAPER_ITSELF = 1;
+const FLAT = 1e-9;
+
+/** Flags of a plot (code 70). */
+const [CENTRED, STANDARD_SCALE, SCALED_WEIGHTS] = [4, 16, 64];
+/** The standard scale (code 75) that fits the plotted area to the paper. */
+const FIT = 0;
+/** What is plotted (code 74). */
+const [DISPLAY, EXTENTS, LIMITS, VIEW, WINDOW, LAYOUT] = [0, 1, 2, 3, 4, 5];
+const CORNERS: { readonly [type: number]: readonly [number, number, number, number] } = {
+  [EXTENTS]: [14, 24, 15, 25],
+  [LIMITS]: [10, 20, 11, 21],
+  [WINDOW]: [48, 49, 140, 141],
+};
+/** What is plotted, in words, where it cannot be found in the file. */
+const UNFOUND: { readonly [type: number]: string } = {
+  [DISPLAY]: 'what was on the screen last',
+  [EXTENTS]: 'its extents, which it does not state',
+  [LIMITS]: 'its limits, which it does not state',
+  [VIEW]: 'a named view that is not in the file',
+  [WINDOW]: 'a window, which it does not state',
+};
+
+export interface LaidOut {
+  /** Undefined where no paper is given. */
+  plot: PlotSettings | undefined;
+  /** What is plotted, in words, where it cannot be found in the file: the whole layout stands for it. */
+  unfound?: string;
+}
 
 /**
- * The plot settings of a LAYOUT. Sizes and margins are in mm whatever the plot unit; turning the plot turns the sheet and
- * carries its margins round with it. Undefined where no paper is given.
+ * The plot settings of a LAYOUT (DXF reference, PLOTSETTINGS). Sizes and margins are in mm whatever the plot unit;
+ * turning the plot turns the sheet and carries its margins round with it. Of a layout plotted whole, paper 0,0 lies at
+ * the margin plus the offset; of a part of it, the lower left corner of that part, or its middle in the printable area.
  */
-export function plotSettingsOf(record: Record): PlotSettings | undefined {
+export function plotSettingsOf(record: Record, viewOf: (name: string) => Box | undefined = () => undefined): LaidOut {
   const [width, height] = [record.number(44), record.number(45)];
-  if (!(width > 0 && height > 0)) return undefined;
+  if (!(width > 0 && height > 0)) return { plot: undefined };
   const turn = ((record.integer(73) % 4) + 4) % 4;
-  const [left, bottom, right, top] = [40, 41, 42, 43].map((code) => record.number(code)) as [
+  // What lies around the printable area once the sheet is turned counter-clockwise so many quarters.
+  const margins = [40, 41, 42, 43].map((code) => record.number(code));
+  const [left, bottom, right, top] = [0, 1, 2, 3].map((side) => margins[(turn + side) % 4]!) as [
     number,
     number,
     number,
     number,
   ];
-  // What lies left of and below the drawing area once the sheet is turned counter-clockwise so many quarters.
-  const [marginX, marginY] = (
-    [
-      [left, bottom],
-      [bottom, right],
-      [right, top],
-      [top, left],
-    ] as const
-  )[turn]!;
+  const paper = turn % 2 ? { width: height, height: width } : { width, height };
   const unit = record.integer(72, 1) === INCH ? MM_PER_INCH : 1;
   const [over, under] = [record.number(142, 1), record.number(143, 1)];
-  return {
-    paper: turn % 2 ? { width: height, height: width } : { width, height },
-    originX: marginX + record.number(46),
-    originY: marginY + record.number(47),
-    mmPerUnit: unit * (over > 0 && under > 0 ? over / under : 1),
-  };
+  const flags = record.integer(70);
+  const type = record.integer(74, LAYOUT);
+  const stated = unit * (over > 0 && under > 0 ? over / under : 1);
+  const area = type === LAYOUT ? undefined : areaOf(record, type, viewOf);
+  const [originX, originY] = [left + record.number(46), bottom + record.number(47)];
+  if (!area) {
+    const plot = { paper, originX, originY, mmPerUnit: stated, ...weights(flags, stated / unit) };
+    return { plot, ...(type !== LAYOUT && { unfound: UNFOUND[type] ?? 'a part of it that is not known' }) };
+  }
+  const [across, up] = [area.xmax - area.xmin, area.ymax - area.ymin];
+  const room = { width: paper.width - left - right, height: paper.height - bottom - top };
+  const fits = (flags & STANDARD_SCALE) !== 0 && record.integer(75, -1) === FIT;
+  const mmPerUnit = fits ? Math.min(room.width / across, room.height / up) : stated;
+  const [x, y] =
+    flags & CENTRED
+      ? [left + (room.width - across * mmPerUnit) / 2, bottom + (room.height - up * mmPerUnit) / 2]
+      : [originX, originY];
+  const placed = { originX: x - area.xmin * mmPerUnit, originY: y - area.ymin * mmPerUnit };
+  return { plot: { paper, ...placed, mmPerUnit, clip: area, ...weights(flags, mmPerUnit / unit) } };
+}
+
+/** Line weights are scaled with the plot on request. */
+function weights(flags: number, factor: number): Pick<PlotSettings, 'weightFactor'> {
+  return flags & SCALED_WEIGHTS && factor !== 1 ? { weightFactor: factor } : {};
+}
+
+function areaOf(record: Record, type: number, viewOf: (name: string) => Box | undefined): Box | undefined {
+  if (type === VIEW) return viewOf(record.text(6));
+  const codes = CORNERS[type];
+  if (!codes) return undefined;
+  const [xmin, ymin, xmax, ymax] = codes.map((code) => record.number(code)) as [number, number, number, number];
+  return xmax > xmin && ymax > ymin ? { xmin, ymin, xmax, ymax } : undefined;
 }
 
 /** What a viewport shows of the model; lengths in model units, the twist in degrees. */
@@ -53,6 +103,17 @@ interface Seen {
   twist: number;
   /** Indices of layers. */
   frozen: number[];
+}
+
+/** Flag of a viewport (code 90): it shows the model in perspective. */
+const PERSPECTIVE = 1;
+
+/** Why a viewport, shown as a plan, is none in its own program; undefined where it is. */
+export function unlikePlan(record: Record): string | undefined {
+  if (record.integer(90) & PERSPECTIVE) return 'shows the model in perspective';
+  const [x, y, z] = record.has(16) || record.has(36) ? [16, 26, 36].map((code) => record.number(code)) : [0, 0, 1];
+  const isPlan = Math.abs(x!) < FLAT * Math.abs(z!) && Math.abs(y!) < FLAT * Math.abs(z!) && z! > 0;
+  return isPlan ? undefined : 'looks at the model from another side';
 }
 
 /** A VIEWPORT; undefined for the one that is the paper, and for those that are off or show nothing. */

@@ -1,5 +1,6 @@
 import type { Drawing, Layer, LineType, Style, TextStyle } from '../../drawing/model';
 import { COLOUR_FOREGROUND, LINE_TYPE_BY_LAYER, WEIGHT_BY_LAYER, WEIGHT_DEFAULT } from '../../drawing/model';
+import type { Box } from '../../geometry/box';
 import type { Place } from '../../problem';
 import type { DimensionStyle } from './dimension-looks';
 
@@ -16,6 +17,7 @@ export class NameTables {
   readonly usedLineTypes = new Set<number>();
   readonly withFigures = new Map<number, Place>();
   private readonly dimensionStyles = new Map<string, DimensionStyle>();
+  private readonly views = new Map<string, Box>();
   private readonly blockHandles = new Map<string, string>();
   private readonly layerHandles = new Map<string, number>();
   /** Styles met lately, by a hash of what they say. */
@@ -102,6 +104,15 @@ export class NameTables {
 
   setTextStyle(style: TextStyle): number {
     return put(this.textStyles, this.textStyleAt, style);
+  }
+
+  /** What a named view of a layout shows. */
+  view(name: string): Box | undefined {
+    return this.views.get(name.toLowerCase());
+  }
+
+  setView(name: string, shown: Box): void {
+    this.views.set(name.toLowerCase(), shown);
   }
 
   /** Name of the block that the handle of a block record refers to. */

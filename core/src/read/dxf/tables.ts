@@ -1,4 +1,5 @@
 import { colourFromIndex } from '../../drawing/colours';
+import type { Box } from '../../geometry/box';
 import { WEIGHT_DEFAULT } from '../../drawing/model';
 import { dimensionStyleOf } from './dimension-looks';
 import { opacityFrom } from './entities';
@@ -20,6 +21,18 @@ export function readTableEntry(record: Record, names: NameTables): void {
   } else if (record.type === 'DIMSTYLE')
     names.setDimensionStyle(name, dimensionStyleOf(record, names.standardDimensions));
   else if (record.type === 'LAYER') readLayer(record, name, names);
+  else if (record.type === 'VIEW') names.setView(name, viewOf(record));
+}
+
+/** A named view: its middle and its size. */
+function viewOf(record: Record): Box {
+  const [x, y, halfWidth, halfHeight] = [
+    record.number(10),
+    record.number(20),
+    record.number(41) / 2,
+    record.number(40) / 2,
+  ];
+  return { xmin: x - halfWidth, ymin: y - halfHeight, xmax: x + halfWidth, ymax: y + halfHeight };
 }
 
 function readLineType(record: Record, name: string, names: NameTables): void {
