@@ -14,10 +14,18 @@ import type { Outcome } from '../problem';
 import { openPdf } from '../read/pdf/open';
 import { withUpdate } from './incremental-update';
 
-const [S, F, UF, URI] = ['S', 'F', 'UF', 'URI'].map((name) => PDFName.of(name)) as [PDFName, PDFName, PDFName, PDFName];
+const [S, F, UF, URI, WIN] = ['S', 'F', 'UF', 'URI', 'Win'].map((name) => PDFName.of(name)) as [
+  PDFName,
+  PDFName,
+  PDFName,
+  PDFName,
+  PDFName,
+];
 /** A place in a file that an address may add behind its name. */
 const PLACE = /[#?].*$/;
 const [PDF, SCHEME] = [/\.pdf$/i, /^[a-z][a-z0-9+.-]*:/i];
+/** The scheme of addresses on the same machine, with the host that they mostly leave out, up to a drive (RFC 8089). */
+const FILE_SCHEME = /^file:(\/\/[^/]*)?(\/(?=[a-z]:))?/i;
 
 /** The files that links of a PDF lead to, each once, as written there. */
 export async function linksIn(bytes: Uint8Array, name: string): Promise<Outcome<string[]>> {
@@ -88,26 +96,57 @@ function eachAction(object: PDFObject, act: (action: PDFDict) => void): void {
 }
 
 /** The PDF that an action leads to; undefined for addresses on the web, for other files and for what names none. */
-function targetOf(action: PDFDict, { context }: PDFDocument): string | undefined {
-  const said = action.get(S)?.toString() === '/URI' ? action.get(URI) : action.get(F);
-  const value = said instanceof PDFRef ? context.lookup(said) : said;
-  const inner = value instanceof PDFDict ? (value.get(UF) ?? value.get(F)) : value;
-  const text = inner instanceof PDFString || inner instanceof PDFHexString ? inner.decodeText() : undefined;
-  if (text === undefined) return undefined;
-  const isAddress = action.get(S)?.toString() === '/URI';
-  const path = isAddress ? text.replace(PLACE, '') : text;
-  if (!PDF.test(path) || (isAddress && SCHEME.test(path))) return undefined;
-  return isAddress ? decoded(path) : path;
+function targetOf(action: PDFDict, document: PDFDocument): string | undefined {
+  if (isAddress(action)) {
+    const path = textOf(action.get(URI), document)?.replace(PLACE, '');
+    if (path === undefined || !PDF.test(path)) return undefined;
+    if (FILE_SCHEME.test(path)) return decoded(path.replace(FILE_SCHEME, ''));
+    return SCHEME.test(path) ? undefined : decoded(path);
+  }
+  const path = specified(action, document) ?? specified(windowsPart(action, document), document);
+  return path !== undefined && PDF.test(path) ? path : undefined;
 }
 
-function setTarget(action: PDFDict, to: string, { context }: PDFDocument): void {
-  const said = action.get(F);
-  if (action.get(S)?.toString() === '/URI') {
-    const old = action.get(URI) as PDFString | PDFHexString;
-    const place = PLACE.exec(old.decodeText())?.[0] ?? '';
-    action.set(URI, PDFString.of(escaped(encodeURI(to) + place)));
+function isAddress(action: PDFDict): boolean {
+  return action.get(S)?.toString() === '/URI';
+}
+
+/** What a launch action states for Windows alone (ISO 32000-2, table 207). */
+function windowsPart(action: PDFDict, { context }: PDFDocument): PDFDict | undefined {
+  const said = action.get(WIN);
+  const value = said instanceof PDFRef ? context.lookup(said) : said;
+  return value instanceof PDFDict ? value : undefined;
+}
+
+/** The file that `F` specifies: a text, or a dictionary with names of its own. */
+function specified(action: PDFDict | undefined, document: PDFDocument): string | undefined {
+  const said = action?.get(F);
+  const value = said instanceof PDFRef ? document.context.lookup(said) : said;
+  return value instanceof PDFDict ? textOf(value.get(UF) ?? value.get(F), document) : textOf(value, document);
+}
+
+function textOf(object: PDFObject | undefined, { context }: PDFDocument): string | undefined {
+  const value = object instanceof PDFRef ? context.lookup(object) : object;
+  return value instanceof PDFString || value instanceof PDFHexString ? value.decodeText() : undefined;
+}
+
+function setTarget(action: PDFDict, to: string, document: PDFDocument): void {
+  if (isAddress(action)) {
+    const place = PLACE.exec(textOf(action.get(URI), document) ?? '')?.[0] ?? '';
+    action.set(URI, PDFString.of(escaped(encoded(to) + place)));
     return;
   }
+  setSpecified(action, to, document);
+  const windows = windowsPart(action, document);
+  if (!windows?.has(F)) return;
+  // It may serve several links, too.
+  const own = windows.clone(document.context);
+  setSpecified(own, to, document);
+  action.set(WIN, own);
+}
+
+function setSpecified(action: PDFDict, to: string, { context }: PDFDocument): void {
+  const said = action.get(F);
   const value = said instanceof PDFRef ? context.lookup(said) : said;
   const text = (): PDFString | PDFHexString => {
     const made = textString(to);
@@ -121,13 +160,18 @@ function setTarget(action: PDFDict, to: string, { context }: PDFDocument): void 
   action.set(F, own);
 }
 
+/** A path as an address (RFC 3986): what would begin a query or a place within the file is encoded, too. */
+function encoded(path: string): string {
+  return encodeURI(path).replace(/[#?]/g, encodeURIComponent);
+}
+
 function escaped(text: string): string {
   return text.replace(/[\\()]/g, '\\$&');
 }
 
 function decoded(path: string): string {
   try {
-    return decodeURI(path);
+    return decodeURIComponent(path);
   } catch {
     return path;
   }
