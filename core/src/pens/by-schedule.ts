@@ -7,7 +7,10 @@ import { colourOf, ruleFor, type RuleSubject, type PenOutcome, type PenSchedule 
 export interface WeightLimits {
   /** No line is thinner, mm. */
   least?: number;
-  /** By how much every line is thinner or heavier, before that: 0.5 for a set at half its size. */
+  /**
+   * By how much every line is thinner or heavier, before that: 0.5 for a set at half its size. Lines as wide as they are
+   * drawn keep their width.
+   */
   factor?: number;
 }
 
@@ -34,8 +37,10 @@ export function inkBySchedule(page: Page, schedule: PenSchedule | undefined, lim
     let next = become.get(key);
     if (next === undefined) {
       const given = page.pens[old] ?? NO_PEN;
-      const outcome = schedule && outcomeFor(schedule, page.layers[layer]!, given, stroked);
-      next = outcome?.hidden ? -1 : numberOf(limited(changed(given, outcome, stroked), limits, stroked));
+      const onLayer = page.layers[layer]!;
+      const outcome = schedule && outcomeFor(schedule, onLayer, given, stroked);
+      const weighs = stroked && !hasOwnWidth(onLayer, given);
+      next = outcome?.hidden ? -1 : numberOf(limited(changed(given, outcome, stroked, weighs), limits, weighs));
       become.set(key, next);
     }
     if (next < 0) hidden = true;
@@ -66,20 +71,25 @@ function outcomeFor(schedule: PenSchedule, layer: PageLayer, pen: Pen, stroked: 
   return layer.source === '' ? undefined : ruleFor(schedule, ruleSubject(layer, pen, stroked))?.rule;
 }
 
-function changed(pen: Pen, outcome: PenOutcome | undefined, stroked: boolean): Pen {
+/** True for a line of a drawing that is as wide as it is drawn, such as a wall: its width is a length, not a weight. */
+function hasOwnWidth({ source }: PageLayer, pen: Pen): boolean {
+  return source !== '' && !pen.round;
+}
+
+function changed(pen: Pen, outcome: PenOutcome | undefined, stroked: boolean, weighs: boolean): Pen {
   if (!outcome) return pen;
   const { weight, colour, screen = 100, dashes, ends } = outcome;
   return {
     ...pen,
-    ...(stroked && weight !== undefined && { width: Math.round(weight * UNITS_PER_MM) }),
+    ...(weighs && weight !== undefined && { width: Math.round(weight * UNITS_PER_MM) }),
     colour: screened(colour === undefined ? pen.colour : colourOf(colour), screen),
     ...(stroked && dashes && { dashes: dashes.map((dash) => dash * UNITS_PER_MM) }),
     ...(ends && { round: ends === 'round' }),
   };
 }
 
-function limited(pen: Pen, { least = 0, factor = 1 }: WeightLimits, stroked: boolean): Pen {
-  if (!stroked) return pen;
+function limited(pen: Pen, { least = 0, factor = 1 }: WeightLimits, weighs: boolean): Pen {
+  if (!weighs) return pen;
   return { ...pen, width: Math.max(Math.round(pen.width * factor), Math.round(least * UNITS_PER_MM)) };
 }
 

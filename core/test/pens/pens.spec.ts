@@ -102,6 +102,32 @@ describe('a page inked by a schedule', () => {
     expect(inkBySchedule(page, undefined)).toBe(page);
   });
 
+  it('leave lines that are as wide as they are drawn, and those of the sheet are not such', () => {
+    const { drawing } = read(
+      dxf({ entities: groups([0, 'LWPOLYLINE'], [8, '0'], [43, 30], [10, 0], [20, 0], [10, 900], [20, 0]) }),
+    );
+    const { page } = composeSheet({
+      project: { number: '', name: '', client: '', fields: {} },
+      sheet: {
+        ...{ id: 's', number: 'S', title: '', group: '', titleBlock: undefined, revision: undefined },
+        ...{ paper: { name: 'A4', orientation: 'landscape' }, frame: 'iso5457' },
+        views: [
+          {
+            ...{ id: 'v', drawing: 'd', space: 'model', window: 'extents', scale: '1:50', at: 'centre' },
+            ...{ layersOff: [], label: '' },
+          },
+        ],
+      },
+      fonts: FONTS,
+      source: () => ({ drawing, unit: 'mm' }),
+    });
+    const halved = inkBySchedule(page, schedule({ weight: 0.13 }), { factor: 0.5 });
+    // 30 mm at 1:50 are 0.6 mm; the frame of ISO 5457 is 0.7 mm wide.
+    expect(widths(page)).toEqual(expect.arrayContaining([0.6, 0.7]));
+    expect(widths(halved)).toEqual(expect.arrayContaining([0.6, 0.35]));
+    expect(widths(halved)).not.toContain(0.3);
+  });
+
   it('takes line types by name and gives dashes and ends of its own', () => {
     const hidden = layer('A-HIDD', [6, 'HIDDEN']);
     const types = groups(

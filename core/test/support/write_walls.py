@@ -1,4 +1,4 @@
-"""Draws what the test of multilines, long attributes and helixes reads, with ezdxf: python3 write_walls.py FILE.
+"""Draws what the test of multilines, long attributes, helixes and tilted polylines reads, with ezdxf: python3 write_walls.py FILE.
 
 Prints what ezdxf makes of them."""
 import json
@@ -50,9 +50,12 @@ helix.dxf.axis_base_point = (99, 99, 0)
 helix.dxf.start_point = (98, 98, 0)
 helix.dxf.radius = 7
 msp.add_entity(helix)
+tilted = msp.add_polyline2d([(0, 0), (10, 0), (10, 5)], dxfattribs={
+    'extrusion': (0.36, 0.48, 0.8), 'elevation': (0, 0, 7)})
 msp.add_attdef('LOOSE', (0, 40), text='default', dxfattribs={'height': 3})
 doc.saveas(sys.argv[1])
 print(json.dumps({
     'lines': [drawn(line) for line in lines],
+    'tilted': [list(tilted.ocs().to_wcs((*p.vec2, 7)).vec2) for p in tilted.points()],
     'helix': [list(p.vec2) for p in helix.construction_tool().approximate(8)],
 }))

@@ -328,7 +328,7 @@ class DxfFile {
       }
       if (record.type === 'POLYLINE') {
         polyline = openPolyline(record, this.names);
-        take(polyline.entity);
+        take(polyline.placed);
         continue;
       }
       if (record.type === 'ATTDEF' && !isConstant(record)) {

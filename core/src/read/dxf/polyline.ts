@@ -1,8 +1,8 @@
-import { POLYLINE_STRIDE, type PathEntity, type PolylineEntity } from '../../drawing/model';
+import { POLYLINE_STRIDE, type Entity, type PathEntity, type PolylineEntity } from '../../drawing/model';
 import type { Warnings } from '../warnings';
 import { CONTINUOUS_DASHES, styleOf } from './entities';
 import { facesPath, gridPath, type MeshVertex } from './faces';
-import { isMirrored } from './mirror';
+import { isFlat, isMirrored, planView } from './mirror';
 import type { NameTables } from './names';
 import type { Record } from './record';
 
@@ -14,6 +14,8 @@ const FACE_MESH = 64;
 /** A POLYLINE whose vertices are still to come. */
 export interface OpenPolyline {
   entity: PolylineEntity | PathEntity;
+  /** The same as it lies in the drawing: in a plane that is tilted in space where it states one. */
+  placed: Entity;
   mesh: { flags: number; rows: number; columns: number; vertices: MeshVertex[] } | undefined;
   /** -1 where its own x axis runs the other way. */
   mirror: 1 | -1;
@@ -31,7 +33,7 @@ export function openPolyline(record: Record, names: NameTables): OpenPolyline {
     const [rows, columns] = smooth
       ? [record.integer(73), record.integer(74)]
       : [record.integer(71), record.integer(72)];
-    return { entity, mesh: { flags, rows, columns, vertices: [] }, mirror: 1, values: [] };
+    return { entity, placed: entity, mesh: { flags, rows, columns, vertices: [] }, mirror: 1, values: [] };
   }
   const entity: PolylineEntity = {
     kind: 'polyline',
@@ -40,8 +42,10 @@ export function openPolyline(record: Record, names: NameTables): OpenPolyline {
     closed: (flags & 1) === 1,
     ...(flags & CONTINUOUS_DASHES && { dashesRunOn: true }),
   };
-  const mirror = !(flags & IN_SPACE) && isMirrored(record) ? -1 : 1;
-  return { entity, mesh: undefined, mirror, values: [] };
+  const inPlane = !(flags & IN_SPACE);
+  const map = inPlane && !isFlat(record) ? planView(record) : undefined;
+  const placed: Entity = map ? { kind: 'tilted', ...common, map, entity } : entity;
+  return { entity, placed, mesh: undefined, mirror: inPlane && isMirrored(record) ? -1 : 1, values: [] };
 }
 
 /** Adds a VERTEX; one that states nothing usable is left out with a warning. */

@@ -4,11 +4,19 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { bulgeArc } from '../../../src/geometry/curves';
-import { colourFromIndex, COLOUR_BY_LAYER, type Drawing, type Entity, type PolylineEntity } from '../../../src/index';
+import {
+  apply,
+  colourFromIndex,
+  COLOUR_BY_LAYER,
+  type Drawing,
+  type Entity,
+  type PolylineEntity,
+} from '../../../src/index';
 import { dxf, groups, read } from '../../support/dxf';
 
 interface Oracle {
   lines: { segments: number[][]; arcs: number[][] }[];
+  tilted: [number, number][];
   helix: [number, number][];
 }
 
@@ -82,6 +90,14 @@ describe('walls, long attributes and helixes', () => {
     if (path?.kind !== 'path') throw new Error('no path');
     expect(rounded([...path.coords.slice(0, 2)])).toEqual(rounded(oracle.helix[0]!));
     expect(rounded([...path.coords.slice(-2)])).toEqual(rounded(oracle.helix.at(-1)!));
+  });
+
+  it('show a polyline in a tilted plane as it is seen on the plan', () => {
+    const tilted = entities.find(({ kind }) => kind === 'tilted');
+    if (tilted?.kind !== 'tilted' || tilted.entity.kind !== 'polyline') throw new Error('no polyline');
+    const { vertices } = tilted.entity;
+    const points = [0, 5, 10].map((at) => apply(tilted.map, vertices[at]!, vertices[at + 1]!));
+    expect(points.map(rounded)).toEqual(oracle.tilted.map(rounded));
   });
 
   it('show the tag of an attribute definition that is in no block', () => {
