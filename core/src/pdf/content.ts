@@ -20,6 +20,7 @@ import { FONT_IDS, type FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { letterOf } from '../text/reading';
 import { ByteWriter } from './bytes';
+import { codeOf } from './embed-font';
 import { writeBitmap, writeOutlines } from './glyph-ink';
 
 /** Glyphs of one typeface that a page shows: glyph → the (lowest) character it stands for. */
@@ -321,9 +322,9 @@ class ContentWriter {
     const used = this.glyphsOf(text.font);
     for (const character of text.text) {
       const codePoint = character.codePointAt(0)!;
-      const glyph = face.glyphOf(codePoint);
-      use(used, glyph, letterOf(codePoint));
-      out.hex16(glyph);
+      const code = codeOf(face, codePoint);
+      use(used, code, letterOf(codePoint));
+      out.hex16(code);
     }
     out.raw('> Tj\nET\n');
   }

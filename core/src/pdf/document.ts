@@ -4,7 +4,7 @@ import { FONT_IDS, type FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { userUnit } from './content';
 import { withNumbers, type ForeignObjects } from './foreign';
-import { fontObjects, type FontNumbers, type Subset } from './embed-font';
+import { fontObjects, glyphMap, glyphOfCode, type FontNumbers, type Subset } from './embed-font';
 import { FileWriter, type ObjectWriter, type PdfVersion, type Protection, type Sink } from './file-writer';
 import { LayerTable, type LayerStates } from './layers';
 import { LinearFileWriter } from './linear-file';
@@ -280,14 +280,16 @@ export class PdfDocument {
     if (!font) return;
     const face = this.tools.fonts[id];
     const glyphs = [...font.glyphs].sort((a, b) => a[0] - b[0]);
-    const objects = fontObjects(face, glyphs, font.numbers);
+    const codes = glyphs.map(([code]) => code);
+    const map = glyphMap(face, codes);
+    const numbers = map
+      ? { ...font.numbers, glyphMap: this.file.stream('', this.tools.deflate(map), true) }
+      : font.numbers;
+    const objects = fontObjects(face, glyphs, numbers);
     this.file.define(font.numbers.type0, objects.type0);
     this.file.define(font.numbers.cidFont, objects.cidFont);
     this.file.define(font.numbers.descriptor, objects.descriptor);
-    const file = this.tools.subset(
-      face,
-      glyphs.map(([glyph]) => glyph),
-    );
+    const file = this.tools.subset(face, [...new Set(codes.map((code) => glyphOfCode(face, code)))]);
     this.file.stream(`/Length1 ${file.length}`, this.tools.deflate(file), true, font.numbers.file);
     this.file.stream('', this.tools.deflate(ASCII.encode(objects.toUnicode)), true, font.numbers.toUnicode);
   }

@@ -17,20 +17,51 @@ export interface FontNumbers {
   descriptor: number;
   file: number;
   toUnicode: number;
+  /** Where glyphs are not their codes. */
+  glyphMap?: number;
 }
 
 const FIXED_PITCH = 1;
 const NONSYMBOLIC = 32;
 
-/** The dictionaries of a Type 0 font with identity encoding (ISO 32000-2, 9.7.4 to 9.8): code = glyph number. */
+const CODES = 0x10000;
+
+/**
+ * The code of a character in a text: its glyph or, where the font has none, a code beyond all glyphs. Each character has
+ * its own, so that what is shown as an empty box can still be copied and searched.
+ */
+export function codeOf(font: FontFace, codePoint: number): number {
+  return font.glyphOf(codePoint) || font.glyphCount + (codePoint % (CODES - font.glyphCount));
+}
+
+/** The glyph that a code shows. */
+export function glyphOfCode(font: FontFace, code: number): number {
+  return code < font.glyphCount ? code : 0;
+}
+
+/**
+ * The glyph of every code up to the last one, two bytes each (ISO 32000-2, 9.7.4.3); undefined where they are the codes
+ * themselves.
+ */
+export function glyphMap(font: FontFace, codes: readonly number[]): Uint8Array<ArrayBuffer> | undefined {
+  const last = Math.max(0, ...codes);
+  if (last < font.glyphCount) return undefined;
+  const map = new DataView(new ArrayBuffer(2 * (last + 1)));
+  for (const code of codes) map.setUint16(2 * code, glyphOfCode(font, code));
+  return new Uint8Array(map.buffer);
+}
+
+/** The dictionaries of a Type 0 font with identity encoding (ISO 32000-2, 9.7.4 to 9.8), by codes and characters. */
 export function fontObjects(font: FontFace, glyphs: readonly [number, number][], at: FontNumbers): FontObjects {
   const name = `${subsetTag(glyphs)}+${font.postScriptName}`;
   const thousandths = (units: number): number => Math.round((units * 1000) / font.unitsPerEm);
-  const widths = glyphs.map(([glyph]) => `${glyph} [${thousandths(font.advanceOf(glyph))}]`).join(' ');
+  const widths = glyphs
+    .map(([glyph]) => `${glyph} [${thousandths(font.advanceOf(glyphOfCode(font, glyph)))}]`)
+    .join(' ');
   const flags = NONSYMBOLIC | (font.fixedPitch ? FIXED_PITCH : 0);
   return {
     type0: `<< /Type /Font /Subtype /Type0 /BaseFont /${name} /Encoding /Identity-H /DescendantFonts [${at.cidFont} 0 R] /ToUnicode ${at.toUnicode} 0 R >>`,
-    cidFont: `<< /Type /Font /Subtype /CIDFontType2 /BaseFont /${name} /CIDSystemInfo << /Registry (Adobe) /Ordering (Identity) /Supplement 0 >> /FontDescriptor ${at.descriptor} 0 R /DW 0 /W [${widths}] /CIDToGIDMap /Identity >>`,
+    cidFont: `<< /Type /Font /Subtype /CIDFontType2 /BaseFont /${name} /CIDSystemInfo << /Registry (Adobe) /Ordering (Identity) /Supplement 0 >> /FontDescriptor ${at.descriptor} 0 R /DW 0 /W [${widths}] /CIDToGIDMap ${at.glyphMap === undefined ? '/Identity' : `${at.glyphMap} 0 R`} >>`,
     descriptor: `<< /Type /FontDescriptor /FontName /${name} /Flags ${flags} /FontBBox [${font.bounds.map(thousandths).join(' ')}] /ItalicAngle 0 /Ascent ${thousandths(font.ascent)} /Descent ${thousandths(font.descent)} /CapHeight ${thousandths(font.capHeight)} /StemV 80 /FontFile2 ${at.file} 0 R >>`,
     toUnicode: toUnicode(glyphs),
   };

@@ -10,6 +10,7 @@ export interface FontFace {
   readonly descent: number;
   readonly bounds: readonly [number, number, number, number];
   readonly fixedPitch: boolean;
+  readonly glyphCount: number;
   /** The whole font file, for subsetting. */
   readonly bytes: Uint8Array;
   /** Glyph of a character; 0 when the font has none. */
@@ -27,7 +28,8 @@ export function readFontFace(id: FontId, bytes: Uint8Array): FontFace {
     return offset;
   };
   const [head, hhea, os2] = [table('head'), table('hhea'), table('OS/2')];
-  const advances = readAdvances(data, table('hmtx'), data.getUint16(hhea + 34), data.getUint16(table('maxp') + 4));
+  const glyphCount = data.getUint16(table('maxp') + 4);
+  const advances = readAdvances(data, table('hmtx'), data.getUint16(hhea + 34), glyphCount);
   const glyphs = readCmap(data, table('cmap'));
   const ascent = data.getInt16(hhea + 4);
   const version = data.getUint16(os2);
@@ -40,6 +42,7 @@ export function readFontFace(id: FontId, bytes: Uint8Array): FontFace {
     descent: data.getInt16(hhea + 6),
     bounds: [data.getInt16(head + 36), data.getInt16(head + 38), data.getInt16(head + 40), data.getInt16(head + 42)],
     fixedPitch: data.getUint32(table('post') + 12) !== 0,
+    glyphCount,
     bytes,
     glyphOf: (codePoint) => glyphs.get(codePoint) ?? 0,
     advanceOf: (glyph) => advances[Math.min(glyph, advances.length - 1)] ?? 0,

@@ -1,3 +1,6 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import {
   PageBuilder,
@@ -12,6 +15,7 @@ import {
   type PageFacts,
 } from '@folvex/core';
 import { pdfTools, sha256, shippedFonts } from '../../src/index';
+import { tool } from '../support/published';
 
 const FACTS = {
   title: 'Größe & <Maß>',
@@ -85,6 +89,24 @@ describe('a written PDF', () => {
     const { items } = await (await document.getPage(1)).getTextContent();
     const found = items.map((item) => ('str' in item ? item.str : '')).join('');
     for (const text of texts) expect(found.replace(/\s/g, '')).toContain(text.replace(/\s/g, ''));
+  });
+
+  it('gives back characters that no typeface has, each as itself, by two readers', async () => {
+    const bytes = await write([[pageOf(['日本 Plan 国']), { number: 'A-101', title: 'Plan' }]]);
+    const { items } = await (await (await open(bytes)).getPage(1)).getTextContent();
+    expect(items.map((item) => ('str' in item ? item.str : '')).join('')).toBe('日本 Plan 国');
+    const folder = mkdtempSync(join(tmpdir(), 'folvex-glyphs-'));
+    try {
+      const file = join(folder, 'glyphs.pdf');
+      writeFileSync(file, bytes);
+      expect(tool('pdftotext', file, '-')).toContain('日本 Plan 国');
+      expect(tool('qpdf', '--check', file)).toContain('No syntax');
+      // Boxes are shown, as wide as the text is laid out.
+      const box = /xMin="([\d.]+)"[^>]*xMax="([\d.]+)"[^>]*>日本</.exec(tool('pdftotext', '-bbox', file, '-'));
+      expect(Number(box![2]) - Number(box![1])).toBeGreaterThan(1);
+    } finally {
+      rmSync(folder, { recursive: true, force: true });
+    }
   });
 
   it('has outline and page labels from the sheets', async () => {
