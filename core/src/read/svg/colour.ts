@@ -1,5 +1,4 @@
 import names from 'color-name';
-import { numbersIn } from './numbers';
 
 const NAMED: ReadonlyMap<string, readonly number[]> = new Map(Object.entries(names));
 
@@ -17,7 +16,7 @@ export function colourOf(text: string): Rgba | undefined {
   const hex = /^#([0-9a-f]{3,8})$/.exec(value)?.[1];
   if (hex) return ofHex(hex);
   if (/^rgba?\(/.test(value)) return ofRgb(value);
-  if (/^hsla?\(/.test(value)) return ofHsl(numbersIn(value));
+  if (/^hsla?\(/.test(value)) return ofHsl(value);
   const named = NAMED.get(value);
   return named && { colour: packed(named), alpha: 1 };
 }
@@ -38,13 +37,16 @@ function ofRgb(value: string): Rgba {
   return { colour: packed([part(0), part(1), part(2)]), alpha: alphaOf(parts[3]) };
 }
 
-function ofHsl([hue = 0, saturation = 0, lightness = 0, alpha = 1]: number[]): Rgba {
+/** By hue in degrees, saturation and lightness in per cent, and opacity, separated in the old way or the new one. */
+function ofHsl(value: string): Rgba {
+  const parts = value.slice(value.indexOf('(') + 1).match(/[+-]?[\d.]+%?/g) ?? [];
+  const [hue = 0, saturation = 0, lightness = 0] = parts.map(parseFloat);
   const [s, l] = [saturation / 100, lightness / 100];
   const part = (n: number): number => {
     const k = (n + (((hue % 360) + 360) % 360) / 30) % 12;
     return 255 * (l - s * Math.min(l, 1 - l) * Math.max(-1, Math.min(k - 3, 9 - k, 1)));
   };
-  return { colour: packed([part(0), part(8), part(4)]), alpha };
+  return { colour: packed([part(0), part(8), part(4)]), alpha: alphaOf(parts[3]) };
 }
 
 function alphaOf(text: string | undefined): number {

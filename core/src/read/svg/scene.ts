@@ -130,11 +130,16 @@ export class Scene {
     switch (node.name) {
       case 'g':
       case 'a':
+        if (this.isHalfTransparent(own, node)) {
+          const sentence = 'A half transparent group shows what is behind its members between them, too.';
+          this.warn('svg.not-shown', sentence, node);
+        }
         for (const child of node.children) this.element(child, level);
         return;
       case 'switch': {
-        const child = node.children.find(({ name }) => name !== '');
+        const child = node.children.find(isShowable);
         if (child) this.element(child, level);
+        else this.warn('svg.not-shown', 'None of the alternatives of a <switch> can be shown.', node);
         return;
       }
       case 'svg':
@@ -149,6 +154,12 @@ export class Scene {
     const path = shapePath(node, this.viewport);
     if (path) this.shape(path, own, level);
     else this.warn('svg.not-shown', `<${node.name.slice(0, 40)}> is not shown.`, node);
+  }
+
+  /** True where the members of a group are half transparent as one, while they are shown so one by one. */
+  private isHalfTransparent(own: Declarations, { children }: XmlNode): boolean {
+    const opacity = parseFloat(own['opacity'] ?? '1');
+    return opacity > 0 && opacity < 1 && children.filter(({ name }) => !NEVER_DRAWN.has(name)).length > 1;
   }
 
   private nested(node: XmlNode, level: Level): void {
@@ -342,9 +353,13 @@ export class Scene {
     return known >= 0 ? known : this.textStyles.push({ name: family, font: family, widthFactor: 1 }) - 1;
   }
 
+  /** The one colour that a gradient or pattern is shown in. */
   private server(id: string): Rgba | undefined {
     const node = this.byId.get(id);
-    return node && averageOf(node, this.byId, this.sheet);
+    const colour = node && averageOf(node, this.byId, this.sheet);
+    if (node?.name === 'pattern') this.warn('svg.not-shown', 'A pattern is shown as a grey tint.', node);
+    else if (colour) this.warn('svg.not-shown', 'A gradient is shown in its average colour.', node);
+    return colour;
   }
 
   private diagonal(): number {
@@ -354,6 +369,13 @@ export class Scene {
   private warn(code: ProblemCode, sentence: string, node: XmlNode): void {
     this.warnings.add(code, sentence, { line: node.line });
   }
+}
+
+/** Whether an alternative of a `switch` is for programs like this one: it needs no extensions, and English will do. */
+function isShowable({ name, attributes }: XmlNode): boolean {
+  if (name === '' || ACTIVE.has(name) || (attributes['requiredExtensions'] ?? '').trim() !== '') return false;
+  const languages = attributes['systemLanguage'];
+  return languages === undefined || languages.split(',').some((language) => /^en\b/i.test(language.trim()));
 }
 
 function styleOf(layer: number, { colour, alpha }: Rgba): Style {

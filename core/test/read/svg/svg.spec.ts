@@ -133,3 +133,56 @@ describe('an SVG', () => {
     expect(result).toMatchObject({ ok: false, problem: { sentence: expect.stringContaining(part) as string } });
   });
 });
+
+describe('the alternatives of a switch', () => {
+  const coloursOf = (body: string): { colours: number[]; codes: string[] } => {
+    const { drawing, warnings } = read(svg(body));
+    const colours = drawing.spaces[0]!.entities.map(({ style }) => style.colour);
+    return { colours, codes: warnings.map(({ code }) => code) };
+  };
+  const red = '<path fill="red" d="M0 0h9v9z"/>';
+  const blue = '<g><path fill="blue" d="M0 0h9v9z"/></g>';
+
+  // SVG 2, 5.9: the first child whose conditions hold.
+  it.each([
+    ['the first one', `${red}${blue}`, 0xff0000],
+    ['not what is for one program only', `<foreignObject requiredExtensions="x"><p/></foreignObject>${blue}`, 0x0000ff],
+    ['not what needs an extension', `<g requiredExtensions="http://x">${red}</g>${blue}`, 0x0000ff],
+    ['not what is in another language', `<g systemLanguage="de, fr">${red}</g>${blue}`, 0x0000ff],
+    ['what is in English too', `<g systemLanguage="de, en-GB">${red}</g>${blue}`, 0xff0000],
+  ])('show %s', (_, body, colour) => {
+    expect(coloursOf(`<switch>\n${body}</switch>`)).toEqual({ colours: [colour], codes: [] });
+  });
+
+  it('are told where none can be shown', () => {
+    expect(coloursOf('<switch><foreignObject><p/></foreignObject></switch>')).toEqual({
+      colours: [],
+      codes: ['svg.not-shown'],
+    });
+  });
+});
+
+describe('what is shown otherwise than drawn', () => {
+  const sentences = (body: string): string[] => read(svg(body)).warnings.map(({ sentence }) => sentence);
+  const square = (fill: string): string => `<path fill="${fill}" d="M0 0h9v9z"/>`;
+
+  it('is said: gradients, patterns, groups half transparent as one', () => {
+    const gradient = '<linearGradient id="g"><stop stop-color="red"/><stop stop-color="blue"/></linearGradient>';
+    expect(sentences(`${gradient}${square('url(#g)')}`).join()).toContain('average colour');
+    expect(sentences(`<pattern id="p"/>${square('url(#p)')}`).join()).toContain('grey tint');
+    const pair = square('red') + square('blue');
+    expect(sentences(`<g opacity="0.5">${pair}</g>`).join()).toContain('half transparent group');
+    expect(sentences(`<g opacity="0.5">${square('red')}</g><g opacity="1">${pair}</g>`)).toEqual([]);
+  });
+
+  it('has colours in the old way and in the new one (CSS Color 4)', () => {
+    const style = (fill: string) => read(svg(square(fill))).drawing.spaces[0]!.entities[0]!.style;
+    for (const fill of ['hsl(120, 100%, 50%)', 'hsl(120 100% 50%)']) {
+      expect(style(fill)).toMatchObject({ colour: 0x00ff00 });
+      expect(style(fill).opacity).toBeUndefined();
+    }
+    for (const fill of ['hsla(120, 100%, 50%, 0.5)', 'hsl(120 100% 50% / 50%)']) {
+      expect(style(fill)).toMatchObject({ colour: 0x00ff00, opacity: 50 });
+    }
+  });
+});
