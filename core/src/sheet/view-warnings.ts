@@ -18,7 +18,7 @@ export function warningsOf(notes: ViewNotes, file: string, sheet: Sheet): Proble
     const names = [...blocks].slice(0, 5).join(', ');
     const sentence = {
       cycle: `Block ${names} contains itself; the inner reference was left out.`,
-      'too-many': `Block references multiply beyond five million entities (${names}); the rest was left out.`,
+      'too-many': `Block references multiply beyond five million entities (${names}); those references were left out.`,
       'missing-block': `The drawing refers to a block it does not hold (${names}); the reference was left out.`,
     }[why];
     warnings.push({ code: `sheet.${why}`, sentence, place });

@@ -1,8 +1,12 @@
 import { multiply, IDENTITY, rotation, scaling, translation, type Affine } from '../geometry/affine';
 import { resolve, topLevel, type Resolved } from '../drawing/resolve';
+import { cellsOf, expandedSize } from '../drawing/expansion';
 import type { Block, Drawing, Entity, InsertEntity, ShapeEntity } from '../drawing/model';
 
-/** Entities shown at most for one view; more is taken for a bomb (nested block references multiply). */
+/**
+ * Entities shown at most for one view: nested block references multiply, and a reference that goes beyond what is left
+ * is left out as a whole, before anything of it is looked at.
+ */
 const MAX_ENTITIES = 5_000_000;
 
 /** What stopped a walk short, in words for a warning. */
@@ -97,6 +101,7 @@ export function walk(
     const block = drawing.blocks.get(entity.block);
     if (!block) visitor.stopped('missing-block', entity.block);
     else if (open.has(entity.block)) visitor.stopped('cycle', block.name);
+    else if (cellsOf(entity) * expandedSize(drawing, entity.block) > budget) visitor.stopped('too-many', block.name);
     else if (block.entities.length > 0) {
       open.add(entity.block);
       const grown = level.inDimension ? (visitor.grows?.(looks) ?? 1) : 1;

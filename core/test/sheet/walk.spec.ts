@@ -127,11 +127,22 @@ describe('references', () => {
     const bomb = Array.from({ length: 10 }, (_, i) =>
       block(`B${i}`, i ? ten(`B${i - 1}`) : line(0, 0, 1, 1).repeat(10)),
     );
-    const { drawing } = read(dxf({ blocks: bomb.join(''), entities: insert('B9') }));
-    let count = 0;
-    const stops: string[] = [];
-    walk(drawing, drawing.spaces[0]!.entities, { entity: () => void count++, stopped: (why) => void stops.push(why) });
-    expect(stops).toEqual(['too-many']);
-    expect(count).toBeLessThan(5_000_001);
+    // Ten billion lines: none of them is looked at, and the line after them is shown.
+    const { drawing } = read(dxf({ blocks: bomb.join(''), entities: insert('B9') + line(0, 0, 1, 1) }));
+    const { seen: shown, stops } = seen(drawing);
+    expect(stops).toEqual([['too-many', 'B9']]);
+    expect(shown).toHaveLength(1);
+  });
+
+  it('in huge arrays end so too, and in large ones are shown', () => {
+    const array = (side: number) =>
+      read(
+        dxf({
+          blocks: block('B', line(0, 0, 1, 1)),
+          entities: groups([0, 'INSERT'], [8, '0'], [2, 'B'], [10, 0], [20, 0], [70, side], [71, side]),
+        }),
+      ).drawing;
+    expect(seen(array(100_000)).stops).toEqual([['too-many', 'B']]);
+    expect(seen(array(100)).seen).toHaveLength(10_000);
   });
 });
