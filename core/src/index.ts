@@ -50,6 +50,7 @@ export * from './sheet/frames';
 export * from './sheet/frame-plan';
 export { viewportScales } from './sheet/layout';
 export * from './sheet/layout-name';
+export { stopWarnings } from './sheet/view-warnings';
 export * from './sheet/notes/model';
 export type { PlacedNote } from './sheet/notes/draw';
 export { tableRows } from './sheet/notes/table';

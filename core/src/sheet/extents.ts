@@ -5,7 +5,7 @@ import type { Drawing, Entity, ShapeEntity } from '../drawing/model';
 import type { FontSet } from '../text/layout';
 import { placeEntityText } from './lettering';
 import { drawPath, mappedLoops } from './shapes';
-import { walk, type Visitor } from './walk';
+import { walk, type Visitor, type WalkStop } from './walk';
 
 /** What is visible in a space, and what was left out of account as astray. */
 export interface Extents {
@@ -13,6 +13,8 @@ export interface Extents {
   box: Box | undefined;
   /** Entities that lie so far from all others that they are taken for mistakes. */
   strays: { handle: string; x: number; y: number }[];
+  /** Blocks whose references were left out, by the reason. */
+  stops: ReadonlyMap<WalkStop, ReadonlySet<string>>;
 }
 
 /** With fewer entities than this nothing is taken for a stray. */
@@ -50,6 +52,7 @@ class Measurer implements Visitor {
   private count = 0;
   private readonly handles: string[] = [];
   private readonly clips: Box[] = [];
+  private readonly stops = new Map<WalkStop, Set<string>>();
   private readonly path = new Path();
 
   constructor(
@@ -70,8 +73,9 @@ class Measurer implements Visitor {
     this.add(path.box, entity.handle);
   }
 
-  stopped(): void {
-    // What is left out is reported when the space is drawn.
+  stopped(why: WalkStop, block: string): void {
+    const blocks = this.stops.get(why) ?? new Set();
+    this.stops.set(why, blocks.add(block));
   }
 
   clipBegins(loops: readonly Float64Array[], map: Affine): void {
@@ -92,7 +96,7 @@ class Measurer implements Visitor {
       if (contains(kept, own)) union(box, own);
       else strays.push({ handle: this.handles[i]!, x: (own.xmin + own.xmax) / 2, y: (own.ymin + own.ymax) / 2 });
     }
-    return { box: isEmpty(box) ? undefined : box, strays };
+    return { box: isEmpty(box) ? undefined : box, strays, stops: this.stops };
   }
 
   private add(box: Box, handle: string): void {

@@ -1,6 +1,7 @@
-import type { Problem } from '../problem';
+import type { Place, Problem } from '../problem';
 import type { Sheet } from './model';
 import type { ViewNotes } from './place-view';
+import type { WalkStop } from './walk';
 
 /** What a view had to leave out or replace, in words. */
 export function warningsOf(notes: ViewNotes, file: string, sheet: Sheet): Problem[] {
@@ -14,7 +15,13 @@ export function warningsOf(notes: ViewNotes, file: string, sheet: Sheet): Proble
     const sentence = `Hatch lines on ${[...notes.dense].join(', ')} are too close to print at this scale; a tint is shown instead.`;
     warnings.push({ code: 'sheet.dense-hatch', sentence, place });
   }
-  for (const [why, blocks] of notes.stops) {
+  return [...warnings, ...stopWarnings(notes.stops, place)];
+}
+
+/** Which references were left out, and why. */
+export function stopWarnings(stops: ReadonlyMap<WalkStop, ReadonlySet<string>>, place: Place): Problem[] {
+  const warnings: Problem[] = [];
+  for (const [why, blocks] of stops) {
     const names = [...blocks].slice(0, 5).join(', ');
     const sentence = {
       cycle: `Block ${names} contains itself; the inner reference was left out.`,

@@ -19,6 +19,7 @@ import {
   type Outcome,
   type Problem,
   type UnitJudgement,
+  stopWarnings,
   viewportScales,
 } from '@folvex/core';
 import { loadDrawing, type DrawingFile } from './load-drawing';
@@ -61,7 +62,7 @@ export async function inspectDrawing(
   if (!read.ok) return read;
   const { drawing, warnings } = read;
   const model = drawing.spaces[0]!;
-  const { box: extents, strays } = extentsOf(drawing, model.entities, shippedFonts());
+  const { box: extents, strays, stops } = extentsOf(drawing, model.entities, shippedFonts());
   return {
     ok: true,
     value: {
@@ -83,7 +84,7 @@ export async function inspectDrawing(
             viewports: viewportScales(space),
           })),
         extents: extents ? [extents.xmin, extents.ymin, extents.xmax, extents.ymax] : null,
-        warnings: [...warnings, ...strayWarnings(strays, file.name)],
+        warnings: [...warnings, ...strayWarnings(strays, file.name), ...stopWarnings(stops, { file: file.name })],
         fonts: fontsOf(drawing),
         references: drawing.references,
         titleBlocks: titleBlocksIn(drawing, shippedFonts()),
