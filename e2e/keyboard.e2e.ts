@@ -16,6 +16,8 @@ test('a drawing comes in, becomes a sheet, is published and issued by keyboard a
   address,
 }) => {
   const { keyboard } = page;
+  // From the start: the browser takes a moment to be told not to open its own dialog, and a key does not wait for it.
+  page.on('filechooser', () => undefined);
   await page.goto(address);
   await tabTo(page, page.getByRole('link', { name: 'Open Tern Quay Ferry Terminal' }));
   await keyboard.press('Enter');
