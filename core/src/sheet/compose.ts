@@ -13,6 +13,7 @@ import { refuse, type BlankCell, type ComposedSheet, type ComposeInput, type Pla
 import { drawFitted } from './fitted';
 import { drawFrameMarks } from './frame-marks';
 import type { Sheet, View } from './model';
+import { paperDashMm } from './layout';
 import { outlineOf, placeView, type Lettered } from './place-view';
 import { printing } from './printing';
 import { drawSheetNotes } from './sheet-notes';
@@ -49,7 +50,9 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
     const hidden = new Set(view.layersOff.map((name) => name.toLowerCase()));
     const outline = outlineOf(view, placed.toPaper);
     if (outline) builder.clipToLoops([outline]);
+    const dashMm = paperDashMm(drawing);
     const notes = placeView(builder, fonts, drawing, space.entities, placed.toPaper, clipOf(item, placed.box), hidden, {
+      ...(dashMm !== undefined && { dashMm }),
       ink: inkOf(view),
       lettering: letteringOf(view, placed.scale, sheet),
       view: view.label || view.id,

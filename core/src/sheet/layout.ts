@@ -32,6 +32,16 @@ export function viewportScales({ entities, plot }: Space): number[] {
   return [...new Set(scales)];
 }
 
+/**
+ * What a unit of dashes comes to on paper, mm, in any view of a drawing whose dashes are measured on the paper: what it
+ * does in its layouts, so that a line type looks the same in all of them. Undefined where dashes follow the view's scale:
+ * where the drawing says so, and where no layout shows the model, since it is set up for plotting the model then.
+ */
+export function paperDashMm({ dashesOnPaper, spaces }: Drawing): number | undefined {
+  if (!dashesOnPaper) return undefined;
+  return spaces.find(({ plot, entities }) => plot && entities.some(({ kind }) => kind === 'viewport'))?.plot!.mmPerUnit;
+}
+
 function mmPerModelUnit({ scale }: ViewportEntity, plot: PlotSettings | undefined): number {
   return scale * (plot?.mmPerUnit ?? 1);
 }

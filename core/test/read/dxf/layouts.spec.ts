@@ -353,3 +353,62 @@ describe('names of layouts', () => {
     expect(parseLayoutName(name)).toEqual({ number, title });
   });
 });
+
+describe('dashes that are measured on the paper', () => {
+  const dashed = (onPaper: number): string => {
+    const types = table('LTYPE', groups([0, 'LTYPE'], [2, 'DASHED'], [49, 6], [49, -3]));
+    const records = table('BLOCK_RECORD', groups([0, 'BLOCK_RECORD'], [5, 'B1'], [2, '*Paper_Space']));
+    const viewport = groups(
+      ...([
+        [0, 'VIEWPORT'],
+        [5, 'V1'],
+        [8, '0'],
+        [67, 1],
+        [10, 100],
+        [20, 100],
+        [40, 100],
+        [41, 100],
+      ] as const),
+      ...([
+        [45, 5000],
+        [68, 2],
+        [69, 2],
+      ] as const),
+    );
+    const layout = groups([0, 'LAYOUT'], [44, 200], [45, 200], [72, 1], [1, 'L'], [330, 'B1']);
+    return dxf({
+      header: groups([9, '$PSLTSCALE'], [70, onPaper]),
+      entities: line(0, 0, 1000, 0, [6, 'DASHED']) + viewport,
+    })
+      .replace('0\nSECTION\n2\nBLOCKS', `${section('TABLES', types + records)}0\nSECTION\n2\nBLOCKS`)
+      .replace(/0\nEOF\n$/, `${section('OBJECTS', layout)}0\nEOF\n`);
+  };
+  /** Dashes of the line on the page, mm: seen through the viewport at 1:50, and in a view of its own at 1:20. */
+  const dashesOf = (onPaper: number): number[][][] => {
+    const { drawing } = read(dashed(onPaper));
+    const own: Sheet = {
+      ...{ ...layoutSheet('L'), from: undefined as never, paper: { name: 'A3', orientation: 'landscape' } },
+      views: [
+        {
+          ...{ id: 'v', drawing: 'd', space: 'model', window: 'extents', scale: '1:20', at: 'centre' },
+          ...{ layersOff: [], label: '' },
+        },
+      ],
+    };
+    delete own.from;
+    const project = { number: '', name: '', client: '', fields: {} };
+    const source = () => ({ drawing, unit: 'mm' as const });
+    const pages = [composed(drawing, 'L', 'mm'), composeSheet({ project, sheet: own, fonts: FONTS, source })];
+    return pages.map(({ page }) =>
+      page.pens.filter(({ dashes }) => dashes.length > 0).map(({ dashes }) => dashes.map((dash) => dash / 100)),
+    );
+  };
+
+  it('are as long in a view of its own as in a layout (DXF reference, $PSLTSCALE)', () => {
+    expect(dashesOf(1)).toEqual([[[6, 3]], [[6, 3]]]);
+  });
+
+  it('follow the scale of each view where they are measured in the model', () => {
+    expect(dashesOf(0)).toEqual([[[0.12, 0.06]], [[0.3, 0.15]]]);
+  });
+});
