@@ -4,8 +4,8 @@ import type { Drawing, Entity } from './model';
 const known = new WeakMap<Drawing['blocks'], Map<string, number>>();
 
 /**
- * How many entities a block comes to with every reference in it opened, arrays cell by cell; 0 for one that is not
- * there. A reference to a block around it counts as one entity. Without recursion: blocks may be nested thousands deep.
+ * How many entities a block comes to with every reference in it expanded, arrays cell by cell; 0 for a block that does
+ * not exist. A reference to a block around it counts as one entity. Without recursion: blocks may be nested thousands deep.
  */
 export function expandedSize({ blocks }: Pick<Drawing, 'blocks'>, key: string): number {
   let sizes = known.get(blocks);

@@ -33,9 +33,9 @@ export function viewportScales({ entities, plot }: Space): number[] {
 }
 
 /**
- * What a unit of dashes comes to on paper, mm, in any view of a drawing whose dashes are measured on the paper: what it
- * does in its layouts, so that a line type looks the same in all of them. Undefined where dashes follow the view's scale:
- * where the drawing says so, and where no layout shows the model, since it is set up for plotting the model then.
+ * What a unit of dashes comes to on paper, mm, in the views of a drawing whose dashes are measured on the paper: the
+ * same as in its layouts, so that a line type looks alike in all of them. Undefined where dashes follow the scale of the
+ * view: where the drawing says so, and where no layout shows the model, since it is then set up for plotting its model.
  */
 export function paperDashMm({ dashesOnPaper, spaces }: Drawing): number | undefined {
   if (!dashesOnPaper) return undefined;

@@ -4,8 +4,8 @@ import { cellsOf, expandedSize } from '../drawing/expansion';
 import type { Block, Drawing, Entity, InsertEntity, ShapeEntity } from '../drawing/model';
 
 /**
- * Entities shown at most for one view: nested block references multiply, and a reference that goes beyond what is left
- * is left out as a whole, before anything of it is looked at.
+ * Entities shown at most for one view: nested block references multiply. A reference that would exceed what is left of
+ * this is skipped as a whole, before any of it is visited.
  */
 const MAX_ENTITIES = 5_000_000;
 

@@ -30,6 +30,6 @@ export interface SeenChange extends Partial<Omit<SeenOfRun, 'pages'>> {
 export interface PlanEngine {
   /** Facts that are left out are as they were. */
   plan(changed: Partial<PublishingFacts>): PlannedRun;
-  /** Checks the run that was planned last; null before any, and where nothing else is found than the last time. */
+  /** Checks the run that was planned last; null before any, and where the findings are those of the last time. */
   check(changed: SeenChange): CheckedRun | null;
 }

@@ -27,7 +27,7 @@ export class RunPlanner implements PlanEngine {
     if (!this.prepared) return null;
     const findings = checkRun(this.prepared, { ...this.seen, pages: this.pages });
     const checked = { packageId: this.prepared.input.package.id, findings };
-    // Thousands of findings take the receiver a while, and mostly they are the same.
+    // Thousands of findings take the page a while to receive, and mostly they are the same as before.
     const told = JSON.stringify(checked);
     if (told === this.told) return null;
     this.told = told;

@@ -285,7 +285,8 @@ class DxfFile {
       const style = this.multilineStyles.get(`#${line.styleHandle}`) ?? this.multilineStyles.get(line.styleName);
       block.entities.push(...drawMultiline(line, style, this.names));
       if (style) continue;
-      const sentence = 'An MLINE has a style that is not in the file; it is shown without colours, caps and fill.';
+      const sentence =
+        'An MLINE refers to a style that is not in the file; it is shown without its colours, caps and fill.';
       this.warnings.add('dxf.multiline-style', sentence, place);
     }
   }
@@ -335,7 +336,7 @@ class DxfFile {
         const text = readAttribute(record, styleOf(record, this.names), record.text(5), this.names);
         const tag = record.text(2);
         if (blank) blank({ tag, prompt: decodeDxfText(record.text(3)), text });
-        // Outside a block it stands for nothing but itself, and shows its tag.
+        // Outside a block there is nothing to fill in: it shows its tag.
         else if (!isInvisible(record) && record.integer(60) !== 1) take({ ...plainTextOf(text), lines: [tag] });
         continue;
       }
@@ -353,7 +354,7 @@ class DxfFile {
   }
 }
 
-/** True for the blocks that hold the entities of the model and of layouts: none of them is a block to a person. */
+/** True for the blocks that hold the entities of the model and of the layouts. */
 function isLayoutBlock(name: string): boolean {
   return /^[*$](model|paper)_space\d*$/i.test(name);
 }

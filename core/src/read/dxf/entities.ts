@@ -164,7 +164,7 @@ function shapesOf(record: Record, style: Style, handle: string, context: EntityC
     const viewport = readViewport(record, style, handle, context.names);
     const unlike = viewport && unlikePlan(record);
     if (unlike) {
-      const sentence = `A viewport ${unlike}; it is shown as a plan. Have its program draw that view flat.`;
+      const sentence = `A viewport ${unlike}; it is shown as a plan. Export that view as flat lines from its program.`;
       context.warnings.add('dxf.viewport', sentence, placeOf(record));
     }
     return viewport ? [viewport] : [];

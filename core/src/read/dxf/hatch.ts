@@ -14,12 +14,12 @@ import type { Record } from './record';
 const RADIANS = Math.PI / 180;
 /** Straight pieces of a full ellipse in a boundary: off by 7.5e-5 of its radius. */
 const ELLIPSE_PIECES = 256;
-/** Straight pieces of a bulge where only nesting is looked at. */
+/** Straight pieces of a bulge, where only the nesting of loops matters. */
 const BULGE_PIECES = 16;
 const POLYLINE = 2;
 /** Hatch styles besides the usual one, in which every loop counts. */
 const [OUTERMOST, WHOLE] = [1, 2];
-/** Of more loops than this, which lies in which is not looked at. */
+/** With more loops than this, their nesting is not looked at. */
 const MAX_NESTED = 2000;
 /** Boundaries, families and dashes beyond this are taken for nonsense. */
 const MAX_PARTS = 100_000;

@@ -26,10 +26,10 @@ const CORNERS: { readonly [type: number]: readonly [number, number, number, numb
 /** What is plotted, in words, where it cannot be found in the file. */
 const UNFOUND: { readonly [type: number]: string } = {
   [DISPLAY]: 'what was on the screen last',
-  [EXTENTS]: 'its extents, which it does not state',
-  [LIMITS]: 'its limits, which it does not state',
+  [EXTENTS]: 'its extents, which the file does not state',
+  [LIMITS]: 'its limits, which the file does not state',
   [VIEW]: 'a named view that is not in the file',
-  [WINDOW]: 'a window, which it does not state',
+  [WINDOW]: 'a window, which the file does not state',
 };
 
 export interface LaidOut {
@@ -108,7 +108,7 @@ interface Seen {
 /** Flag of a viewport (code 90): it shows the model in perspective. */
 const PERSPECTIVE = 1;
 
-/** Why a viewport, shown as a plan, is none in its own program; undefined where it is. */
+/** Why a viewport is not a plan view, though it is shown as one; undefined where it is one. */
 export function unlikePlan(record: Record): string | undefined {
   if (record.integer(90) & PERSPECTIVE) return 'shows the model in perspective';
   const [x, y, z] = record.has(16) || record.has(36) ? [16, 26, 36].map((code) => record.number(code)) : [0, 0, 1];

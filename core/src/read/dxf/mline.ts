@@ -20,7 +20,7 @@ const END = { square: 256, inner: 512, round: 1024 } as const;
 /** Bulges: the tangent of a quarter of the angle. */
 const [HALF_TURN, QUARTER_TURN] = [1, Math.tan(Math.PI / 8)];
 const BY_LAYER_INDEX = 256;
-/** Vertices and elements beyond this are taken for nonsense. */
+/** More vertices or elements than this mean a damaged file. */
 const MAX_PARTS = 100_000;
 
 /** A vertex of an MLINE. */
@@ -217,7 +217,7 @@ function capsAt(
 
 /** The bulge of a half circle from one point to another that lies on the side of a direction. */
 function bulgeTo([x0, y0]: Point, [x1, y1]: Point, [dx, dy]: Point): number {
-  // A positive bulge lies to the right of the way.
+  // A positive bulge lies to the right of its direction.
   return (y1 - y0) * dx - (x1 - x0) * dy > 0 ? HALF_TURN : -HALF_TURN;
 }
 

@@ -4,11 +4,11 @@ import type { NameTables } from './names';
 import type { Record } from './record';
 import { spannedText } from './texts';
 
-/** Cells beyond this are taken for nonsense. */
+/** More cells than this mean a damaged file. */
 const MAX_CELLS = 20_000;
 /** Kind of a cell (code 171) that shows a text; others show blocks. */
 const TEXT = 1;
-/** Distance of a text from the lines around it, and its height where a cell states none, of the height of its row. */
+/** Shares of the row's height: the gap between a text and its lines, and the text where a cell states no height. */
 const [MARGIN, HEIGHT] = [0.15, 0.4];
 
 interface Cell {

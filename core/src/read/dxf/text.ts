@@ -1,6 +1,6 @@
 /**
- * Characters that DXF text writes as `%%` codes, besides those given by number. A diameter is the letter that people can
- * type when they search for it.
+ * Characters that DXF text writes as `%%` codes, besides those given by number. For a diameter it is the letter that
+ * people can type when they search.
  */
 const PERCENT_CODES: Readonly<{ [code: string]: string }> = { d: '°', p: '±', c: 'Ø', '%': '%' };
 

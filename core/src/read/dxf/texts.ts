@@ -12,7 +12,7 @@ const UPSIDE_DOWN = 4;
 const HORIZONTAL: readonly HorizontalAlign[] = ['left', 'centre', 'right', 'aligned', 'centre', 'fit'];
 const VERTICAL: readonly VerticalAlign[] = ['baseline', 'bottom', 'middle', 'top'];
 
-/** ATTRIB and ATTDEF: one of several lines has them, and how they lie, in an MTEXT embedded in it. */
+/** ATTRIB and ATTDEF. One of several lines keeps them, and their position, in an embedded MTEXT. */
 export function readAttribute(record: Record, style: Style, handle: string, names: NameTables): TextEntity {
   const embedded = embeddedGroups(record);
   if (!embedded?.has(1)) return readText(record, style, handle, names);
@@ -77,7 +77,7 @@ export function readMtext(record: TextGroups, style: Style, handle: string, name
   };
 }
 
-/** A text without the looks of parts of it. */
+/** A text in one look throughout. */
 export function plainTextOf({ rich: _rich, columns: _columns, ...text }: TextEntity): TextEntity {
   return text;
 }

@@ -131,7 +131,8 @@ export class Scene {
       case 'g':
       case 'a':
         if (this.isHalfTransparent(own, node)) {
-          const sentence = 'A half transparent group shows what is behind its members between them, too.';
+          const sentence =
+            'A semi-transparent group is shown member by member, so that members show through each other.';
           this.warn('svg.not-shown', sentence, node);
         }
         for (const child of node.children) this.element(child, level);
@@ -156,7 +157,7 @@ export class Scene {
     else this.warn('svg.not-shown', `<${node.name.slice(0, 40)}> is not shown.`, node);
   }
 
-  /** True where the members of a group are half transparent as one, while they are shown so one by one. */
+  /** True for a semi-transparent group of several members, each of which is shown semi-transparent by itself. */
   private isHalfTransparent(own: Declarations, { children }: XmlNode): boolean {
     const opacity = parseFloat(own['opacity'] ?? '1');
     return opacity > 0 && opacity < 1 && children.filter(({ name }) => !NEVER_DRAWN.has(name)).length > 1;
@@ -371,7 +372,7 @@ export class Scene {
   }
 }
 
-/** Whether an alternative of a `switch` is for programs like this one: it needs no extensions, and English will do. */
+/** True for an alternative of a `switch` that needs no extensions and is for readers of English, or for all. */
 function isShowable({ name, attributes }: XmlNode): boolean {
   if (name === '' || ACTIVE.has(name) || (attributes['requiredExtensions'] ?? '').trim() !== '') return false;
   const languages = attributes['systemLanguage'];

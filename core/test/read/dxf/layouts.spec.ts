@@ -310,7 +310,7 @@ describe('a layout of which a window is plotted at half size', () => {
   });
 });
 
-describe('a viewport that is no plan', () => {
+describe('a viewport that is not a plan view', () => {
   const viewport = (...more: [number, number][]): string =>
     groups(
       ...([
@@ -330,13 +330,13 @@ describe('a viewport that is no plan', () => {
     ['from another side', 'looks at the model from another side', [16, 1], [26, -1], [36, 1]],
     ['from below', 'looks at the model from another side', [16, 0], [26, 0], [36, -1]],
     ['in perspective', 'shows the model in perspective', [90, 1]],
-  ] as [string, string, ...[number, number][]][])('is said: %s', (_, words, ...more) => {
+  ] as [string, string, ...[number, number][]][])('is reported: %s', (_, words, ...more) => {
     const { warnings } = read(dxf({ entities: viewport(...more) }));
     expect(warnings).toMatchObject([{ code: 'dxf.viewport', place: { handle: 'V1' } }]);
     expect(warnings[0]!.sentence).toContain(words);
   });
 
-  it('is not said of plans, twisted ones too', () => {
+  it('is not reported where it is a plan, twisted or not', () => {
     expect(read(dxf({ entities: viewport([16, 0], [26, 0], [36, 1], [51, 30]) })).warnings).toEqual([]);
   });
 });

@@ -162,16 +162,16 @@ describe('the alternatives of a switch', () => {
   });
 });
 
-describe('what is shown otherwise than drawn', () => {
+describe('what is simplified', () => {
   const sentences = (body: string): string[] => read(svg(body)).warnings.map(({ sentence }) => sentence);
   const square = (fill: string): string => `<path fill="${fill}" d="M0 0h9v9z"/>`;
 
-  it('is said: gradients, patterns, groups half transparent as one', () => {
+  it('is said: gradients, patterns, semi-transparent groups', () => {
     const gradient = '<linearGradient id="g"><stop stop-color="red"/><stop stop-color="blue"/></linearGradient>';
     expect(sentences(`${gradient}${square('url(#g)')}`).join()).toContain('average colour');
     expect(sentences(`<pattern id="p"/>${square('url(#p)')}`).join()).toContain('grey tint');
     const pair = square('red') + square('blue');
-    expect(sentences(`<g opacity="0.5">${pair}</g>`).join()).toContain('half transparent group');
+    expect(sentences(`<g opacity="0.5">${pair}</g>`).join()).toContain('semi-transparent group');
     expect(sentences(`<g opacity="0.5">${square('red')}</g><g opacity="1">${pair}</g>`)).toEqual([]);
   });
 

@@ -334,7 +334,7 @@ export class PackagePlace {
     }
   }
 
-  /** Opens the sheet of a finding; from there the next ones are a press away. */
+  /** Opens the sheet of a finding, from which the next findings can be opened in turn. */
   protected follow(finding: Finding): void {
     const listed = groupedFindings(this.findings() ?? []).flatMap((group) => group.findings);
     const findings = sheetFindings(listed, this.added());

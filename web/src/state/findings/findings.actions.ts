@@ -7,7 +7,7 @@ export type SheetFinding = Pick<Finding, 'sentence' | 'field'> & { about: string
 export const FindingActions = createActionGroup({
   source: 'Findings',
   events: {
-    /** The sheet of one of the findings of a package is opened; the others can be gone through from there. */
+    /** The sheet of one of the findings of a package is opened; from there the others can be opened in turn. */
     'Finding opened': props<{ packageId: string; findings: readonly SheetFinding[]; at: number }>(),
     'Next finding opened': emptyProps(),
     'Findings closed': emptyProps(),

@@ -7,7 +7,7 @@ import { selectAllPackages } from '../packages/packages.selectors';
 import { projectFeature } from '../project/project.reducer';
 import { selectAllSheets } from '../sheets/sheets.selectors';
 
-/** Numbers for texts, in place of the texts: versions are kept and compared for thousands of pages. */
+/** Texts by number: versions are kept and compared for thousands of pages, and long texts would fill the memory. */
 const numbers = new Map<string, number>();
 /** The number of the JSON of each object. */
 const ofObjects = new WeakMap<object, number>();
@@ -18,7 +18,7 @@ function numberOf(text: string): number {
   return number;
 }
 
-/** The same for equal objects; stated once for each, since none changes. */
+/** The same for equal objects; worked out once for each, since they never change. */
 function numberOfObject(object: object): number {
   const number = ofObjects.get(object) ?? numberOf(JSON.stringify(object));
   ofObjects.set(object, number);
