@@ -40,6 +40,15 @@ describe('composed pages', () => {
     expect(asked).toEqual(['a', 'b', 'a']);
   });
 
+  it('are the latest ones, whichever answer comes first', () => {
+    const newer = { pictures: [], warnings: [] } as unknown as SheetFacts;
+    const arrived = (version: string, found: SheetFacts): Action =>
+      ComposedActions.pagesArrived({ pages: [page('a', version)], facts: { a: found } });
+    const asked = [wanted(page('a', '1')), wanted(page('a', '2'))];
+    const state = after(...asked, arrived('2', newer), arrived('1', facts));
+    expect(composedFeature.selectPages(state)['a']).toEqual({ version: '2', facts: newer });
+  });
+
   it('that are known in this version are not asked for', () => {
     const composedSheets = jest.fn(answer);
     const known = ComposedActions.pagesArrived({ pages: [page('a')], facts: { a: facts } });
