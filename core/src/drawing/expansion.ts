@@ -23,10 +23,8 @@ export function expandedSize({ blocks }: Pick<Drawing, 'blocks'>, key: string): 
       open.add(block);
       const inner = entities.flatMap((entity) => referenceIn(entity)?.block ?? []);
       const missing = [...new Set(inner)].filter((one) => !sizes.has(one) && !open.has(one));
-      if (missing.length > 0) {
-        waiting.push(...missing);
-        continue;
-      }
+      for (const one of missing) waiting.push(one);
+      if (missing.length > 0) continue;
     }
     waiting.pop();
     open.delete(block);

@@ -20,11 +20,8 @@ import { FONT_IDS, type FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { letterOf } from '../text/reading';
 import { ByteWriter } from './bytes';
-import { codeOf } from './embed-font';
+import { codeOf, useCode, type UsedCodes } from './embed-font';
 import { writeBitmap, writeOutlines } from './glyph-ink';
-
-/** Glyphs of one typeface that a page shows: glyph → the (lowest) character it stands for. */
-export type UsedGlyphs = Map<number, number>;
 
 /** How texts are seen: as text, or as outlines or pictures of their glyphs over text that is not seen. */
 export type TextMode = 'text' | 'outlines' | 'picture';
@@ -49,7 +46,7 @@ export interface PageContent {
    */
   bytes: Uint8Array<ArrayBuffer>;
   repeated: RepeatedContent[];
-  fonts: Map<FontId, UsedGlyphs>;
+  fonts: Map<FontId, UsedCodes>;
   /** Indices of the layers that have marks. */
   layers: number[];
   /** Opacities other than 100, per cent: graphics states `/G<n>`. */
@@ -94,7 +91,7 @@ const UNSET: GraphicsState = { strokePen: -1, fillColour: -1, opacity: 100, unse
 
 class ContentWriter {
   private readonly out: ByteWriter;
-  private readonly used = new Map<FontId, UsedGlyphs>();
+  private readonly used = new Map<FontId, UsedCodes>();
   private readonly layersUsed = new Set<number>();
   private state: GraphicsState = { ...UNSET };
   private outside: GraphicsState = { ...UNSET };
@@ -184,7 +181,8 @@ class ContentWriter {
     // As for a picture: what is written apart sets all else itself.
     this.enter(page.layer[first]!, 0, 0, PICTURE);
     this.out.raw(`/R${this.repeated.push(content) - 1} Do\n`);
-    for (const [font, glyphs] of apart.used) for (const [glyph, code] of glyphs) use(this.glyphsOf(font), glyph, code);
+    for (const [font, codes] of apart.used)
+      for (const [code, character] of codes) useCode(this.codesOf(font), code, character);
     for (const mark of marks) if (!alike(mark)) this.marks(mark, mark + 1);
   }
 
@@ -319,26 +317,21 @@ class ContentWriter {
     out.integer(text.x);
     out.integer(text.y);
     out.raw('Tm\n<');
-    const used = this.glyphsOf(text.font);
+    const used = this.codesOf(text.font);
     for (const character of text.text) {
       const codePoint = character.codePointAt(0)!;
       const code = codeOf(face, codePoint);
-      use(used, code, letterOf(codePoint));
+      useCode(used, code, letterOf(codePoint));
       out.hex16(code);
     }
     out.raw('> Tj\nET\n');
   }
 
-  private glyphsOf(font: FontId): UsedGlyphs {
+  private codesOf(font: FontId): UsedCodes {
     let used = this.used.get(font);
     if (!used) this.used.set(font, (used = new Map()));
     return used;
   }
-}
-
-function use(used: UsedGlyphs, glyph: number, codePoint: number): void {
-  const known = used.get(glyph);
-  if (known === undefined || codePoint < known) used.set(glyph, codePoint);
 }
 
 function clipOperators(shape: ClipShape): string {

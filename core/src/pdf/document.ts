@@ -4,7 +4,15 @@ import { FONT_IDS, type FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { userUnit } from './content';
 import { withNumbers, type ForeignObjects } from './foreign';
-import { fontObjects, glyphMap, glyphOfCode, type FontNumbers, type Subset } from './embed-font';
+import {
+  fontObjects,
+  glyphMap,
+  glyphOfCode,
+  useCode,
+  type FontNumbers,
+  type Subset,
+  type UsedCodes,
+} from './embed-font';
 import { FileWriter, type ObjectWriter, type PdfVersion, type Protection, type Sink } from './file-writer';
 import { LayerTable, type LayerStates } from './layers';
 import { LinearFileWriter } from './linear-file';
@@ -59,14 +67,14 @@ const ASCII = new TextEncoder();
 
 /**
  * Writes a PDF file page by page. Each page goes to the sink as it comes; what stays in memory is a few numbers
- * a page, the layer table and the glyphs used. Everything in the file follows from the arguments: the same input
+ * a page, the layer table and the character codes used. Everything in the file follows from the arguments: the same input
  * gives the same bytes.
  */
 export class PdfDocument {
   private readonly pages: { object: number; facts: PageFacts; height: number; views: OutlineEntry[] }[] = [];
   private readonly pageObjects = new Map<string, number>();
   private readonly layers: LayerTable;
-  private readonly fonts = new Map<FontId, { numbers: FontNumbers; glyphs: Map<number, number> }>();
+  private readonly fonts = new Map<FontId, { numbers: FontNumbers; used: UsedCodes }>();
   /** Object number of what was taken in from elsewhere, by its key. */
   private readonly foreign = new Map<string, number>();
   /** Object number of content that pages have alike, by all that it consists of. */
@@ -106,7 +114,7 @@ export class PdfDocument {
     const unit = userUnit(part);
     const perMm = POINTS_PER_MM / unit;
     const side = (mm: number): string => points(mm * perMm);
-    const fonts = part.fonts.map(([id, glyphs]) => this.fontEntry(id, glyphs));
+    const fonts = part.fonts.map(([id, codes]) => this.fontEntry(id, codes));
     const layers = part.layers.map(
       ([index, layer]) => `/L${index} ${this.layers.objectOf(layer, () => file.reserve())} 0 R`,
     );
@@ -252,11 +260,11 @@ export class PdfDocument {
     return object;
   }
 
-  private fontEntry(id: FontId, glyphs: readonly [number, number][]): string {
-    return `/F${FONT_IDS.indexOf(id)} ${this.fontFor(id, glyphs)} 0 R`;
+  private fontEntry(id: FontId, codes: readonly [number, number][]): string {
+    return `/F${FONT_IDS.indexOf(id)} ${this.fontFor(id, codes)} 0 R`;
   }
 
-  private fontFor(id: FontId, glyphs: readonly [number, number][]): number {
+  private fontFor(id: FontId, codes: readonly [number, number][]): number {
     let font = this.fonts.get(id);
     if (!font) {
       const numbers = {
@@ -266,12 +274,9 @@ export class PdfDocument {
         file: this.file.reserve(),
         toUnicode: this.file.reserve(),
       };
-      this.fonts.set(id, (font = { numbers, glyphs: new Map() }));
+      this.fonts.set(id, (font = { numbers, used: new Map() }));
     }
-    for (const [glyph, codePoint] of glyphs) {
-      const known = font.glyphs.get(glyph);
-      if (known === undefined || codePoint < known) font.glyphs.set(glyph, codePoint);
-    }
+    for (const [code, codePoint] of codes) useCode(font.used, code, codePoint);
     return font.numbers.type0;
   }
 
@@ -279,13 +284,13 @@ export class PdfDocument {
     const font = this.fonts.get(id);
     if (!font) return;
     const face = this.tools.fonts[id];
-    const glyphs = [...font.glyphs].sort((a, b) => a[0] - b[0]);
-    const codes = glyphs.map(([code]) => code);
+    const used = [...font.used].sort((a, b) => a[0] - b[0]);
+    const codes = used.map(([code]) => code);
     const map = glyphMap(face, codes);
     const numbers = map
       ? { ...font.numbers, glyphMap: this.file.stream('', this.tools.deflate(map), true) }
       : font.numbers;
-    const objects = fontObjects(face, glyphs, numbers);
+    const objects = fontObjects(face, used, numbers);
     this.file.define(font.numbers.type0, objects.type0);
     this.file.define(font.numbers.cidFont, objects.cidFont);
     this.file.define(font.numbers.descriptor, objects.descriptor);

@@ -34,6 +34,15 @@ export function codeOf(font: FontFace, codePoint: number): number {
   return font.glyphOf(codePoint) || font.glyphCount + (codePoint % (CODES - font.glyphCount));
 }
 
+/** Character codes of one typeface that are in use: code → the (lowest) character it stands for. */
+export type UsedCodes = Map<number, number>;
+
+/** Notes that a code stands for a character. */
+export function useCode(used: UsedCodes, code: number, codePoint: number): void {
+  const known = used.get(code);
+  if (known === undefined || codePoint < known) used.set(code, codePoint);
+}
+
 /** The glyph that a code shows. */
 export function glyphOfCode(font: FontFace, code: number): number {
   return code < font.glyphCount ? code : 0;
@@ -52,29 +61,27 @@ export function glyphMap(font: FontFace, codes: readonly number[]): Uint8Array<A
 }
 
 /** The dictionaries of a Type 0 font with identity encoding (ISO 32000-2, 9.7.4 to 9.8), by codes and characters. */
-export function fontObjects(font: FontFace, glyphs: readonly [number, number][], at: FontNumbers): FontObjects {
-  const name = `${subsetTag(glyphs)}+${font.postScriptName}`;
+export function fontObjects(font: FontFace, codes: readonly [number, number][], at: FontNumbers): FontObjects {
+  const name = `${subsetTag(codes)}+${font.postScriptName}`;
   const thousandths = (units: number): number => Math.round((units * 1000) / font.unitsPerEm);
-  const widths = glyphs
-    .map(([glyph]) => `${glyph} [${thousandths(font.advanceOf(glyphOfCode(font, glyph)))}]`)
-    .join(' ');
+  const widths = codes.map(([code]) => `${code} [${thousandths(font.advanceOf(glyphOfCode(font, code)))}]`).join(' ');
   const flags = NONSYMBOLIC | (font.fixedPitch ? FIXED_PITCH : 0);
   return {
     type0: `<< /Type /Font /Subtype /Type0 /BaseFont /${name} /Encoding /Identity-H /DescendantFonts [${at.cidFont} 0 R] /ToUnicode ${at.toUnicode} 0 R >>`,
     cidFont: `<< /Type /Font /Subtype /CIDFontType2 /BaseFont /${name} /CIDSystemInfo << /Registry (Adobe) /Ordering (Identity) /Supplement 0 >> /FontDescriptor ${at.descriptor} 0 R /DW 0 /W [${widths}] /CIDToGIDMap ${at.glyphMap === undefined ? '/Identity' : `${at.glyphMap} 0 R`} >>`,
     descriptor: `<< /Type /FontDescriptor /FontName /${name} /Flags ${flags} /FontBBox [${font.bounds.map(thousandths).join(' ')}] /ItalicAngle 0 /Ascent ${thousandths(font.ascent)} /Descent ${thousandths(font.descent)} /CapHeight ${thousandths(font.capHeight)} /StemV 80 /FontFile2 ${at.file} 0 R >>`,
-    toUnicode: toUnicode(glyphs),
+    toUnicode: toUnicode(codes),
   };
 }
 
-/** The CMap that gives readers the character that a glyph stands for (ISO 32000-2, 9.10.3). */
-function toUnicode(glyphs: readonly [number, number][]): string {
+/** The CMap that gives readers the character that a code stands for (ISO 32000-2, 9.10.3). */
+function toUnicode(codes: readonly [number, number][]): string {
   const hex = (value: number): string => value.toString(16).toUpperCase().padStart(4, '0');
   const utf16 = (codePoint: number): string =>
     [...String.fromCodePoint(codePoint)].flatMap((c) => c.split('').map((unit) => hex(unit.charCodeAt(0)))).join('');
   const lines: string[] = [];
-  for (let i = 0; i < glyphs.length; i += 100) {
-    const some = glyphs.slice(i, i + 100);
+  for (let i = 0; i < codes.length; i += 100) {
+    const some = codes.slice(i, i + 100);
     lines.push(`${some.length} beginbfchar`, ...some.map(([g, c]) => `<${hex(g)}> <${utf16(c)}>`), 'endbfchar');
   }
   return [
@@ -95,10 +102,10 @@ function toUnicode(glyphs: readonly [number, number][]): string {
   ].join('\n');
 }
 
-/** Six letters that tell subsets of one font apart (ISO 32000-2, 9.9.2), made from the glyphs in it. */
-function subsetTag(glyphs: readonly [number, number][]): string {
+/** Six letters that tell subsets of one font apart (ISO 32000-2, 9.9.2), made from the codes in it. */
+function subsetTag(codes: readonly [number, number][]): string {
   let hash = 0x811c9dc5;
-  for (const [glyph] of glyphs) hash = Math.imul(hash ^ glyph, 0x01000193) >>> 0;
+  for (const [code] of codes) hash = Math.imul(hash ^ code, 0x01000193) >>> 0;
   let tag = '';
   for (let i = 0; i < 6; i++) {
     tag += String.fromCharCode(65 + (hash % 26));

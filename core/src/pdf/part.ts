@@ -20,8 +20,8 @@ export interface SheetPart {
   content: Uint8Array;
   /** Layers by the number that the content names them with; empty when the content has no layers. */
   layers: [index: number, layer: PageLayer][];
-  /** Glyphs used of each typeface, as pairs of glyph and character, by rising glyph. */
-  fonts: [font: FontId, glyphs: [glyph: number, codePoint: number][]][];
+  /** Character codes used of each typeface, as pairs of code and character, by rising code. */
+  fonts: [font: FontId, codes: [code: number, codePoint: number][]][];
   /** Opacities that the content asks for, per cent. */
   opacities: number[];
   /** Pictures and placed pages, by the number that the content names them with. */

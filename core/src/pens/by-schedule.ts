@@ -39,8 +39,8 @@ export function inkBySchedule(page: Page, schedule: PenSchedule | undefined, lim
       const given = page.pens[old] ?? NO_PEN;
       const onLayer = page.layers[layer]!;
       const outcome = schedule && outcomeFor(schedule, onLayer, given, stroked);
-      const weighs = stroked && !hasOwnWidth(onLayer, given);
-      next = outcome?.hidden ? -1 : numberOf(limited(changed(given, outcome, stroked, weighs), limits, weighs));
+      const kind = kindOf(onLayer, given, stroked);
+      next = outcome?.hidden ? -1 : numberOf(limited(changed(given, outcome, kind), limits, kind));
       become.set(key, next);
     }
     if (next < 0) hidden = true;
@@ -71,26 +71,30 @@ function outcomeFor(schedule: PenSchedule, layer: PageLayer, pen: Pen, stroked: 
   return layer.source === '' ? undefined : ruleFor(schedule, ruleSubject(layer, pen, stroked))?.rule;
 }
 
-/** True for a line of a drawing that is as wide as it is drawn, such as a wall: its width is a length, not a weight. */
-function hasOwnWidth({ source }: PageLayer, pen: Pen): boolean {
-  return source !== '' && !pen.round;
+/** An area, a line with a weight, or a line of a drawing that is as wide as it is drawn, such as a wall. */
+type MarkKind = 'area' | 'weight' | 'width';
+
+function kindOf({ source }: PageLayer, pen: Pen, stroked: boolean): MarkKind {
+  if (!stroked) return 'area';
+  return source !== '' && !pen.round ? 'width' : 'weight';
 }
 
-function changed(pen: Pen, outcome: PenOutcome | undefined, stroked: boolean, weighs: boolean): Pen {
+function changed(pen: Pen, outcome: PenOutcome | undefined, kind: MarkKind): Pen {
   if (!outcome) return pen;
   const { weight, colour, screen = 100, dashes, ends } = outcome;
   return {
     ...pen,
-    ...(weighs && weight !== undefined && { width: Math.round(weight * UNITS_PER_MM) }),
+    ...(kind === 'weight' && weight !== undefined && { width: Math.round(weight * UNITS_PER_MM) }),
     colour: screened(colour === undefined ? pen.colour : colourOf(colour), screen),
-    ...(stroked && dashes && { dashes: dashes.map((dash) => dash * UNITS_PER_MM) }),
+    ...(kind !== 'area' && dashes && { dashes: dashes.map((dash) => dash * UNITS_PER_MM) }),
     ...(ends && { round: ends === 'round' }),
   };
 }
 
-function limited(pen: Pen, { least = 0, factor = 1 }: WeightLimits, weighs: boolean): Pen {
-  if (!weighs) return pen;
-  return { ...pen, width: Math.max(Math.round(pen.width * factor), Math.round(least * UNITS_PER_MM)) };
+function limited(pen: Pen, { least = 0, factor = 1 }: WeightLimits, kind: MarkKind): Pen {
+  if (kind === 'area') return pen;
+  const width = kind === 'weight' ? Math.round(pen.width * factor) : pen.width;
+  return { ...pen, width: Math.max(width, Math.round(least * UNITS_PER_MM)) };
 }
 
 /** How many lines of a page there are of each layer, colour and weight as drawn; what the sheet adds is left out. */

@@ -1,6 +1,7 @@
 import { spaceOf } from '../drawing/model';
 import { MM_PER_UNIT } from '../measure/units';
 import { PageBuilder } from '../page/builder';
+import { SHEET_SIDE_MM } from '../paper/sizes';
 import { refuse, type ComposedSheet, type ComposeInput } from './composed';
 import { placeLayout } from './layout';
 import type { Sheet } from './model';
@@ -8,8 +9,6 @@ import { printing } from './printing';
 import { drawSheetNotes } from './sheet-notes';
 import { drawStamps } from './stamps';
 import { warningsOf } from './view-warnings';
-
-const MAX_PAPER_MM = 20_000;
 
 /** A layout taken over as a sheet, as its drawing lays it out; throws a `ProblemError` where it is not there or states no paper. */
 export function composeLayout(input: ComposeInput, from: NonNullable<Sheet['from']>): ComposedSheet {
@@ -30,7 +29,7 @@ export function composeLayout(input: ComposeInput, from: NonNullable<Sheet['from
     throw refuse('sheet.paper', sentence, sheet);
   }
   const { paper } = space.plot;
-  if (Math.max(paper.width, paper.height) > MAX_PAPER_MM) {
+  if (Math.max(paper.width, paper.height) > SHEET_SIDE_MM.max) {
     const sentence = `The layout "${space.name}" of ${drawing.name} states a paper of ${Math.round(paper.width)} × ${Math.round(paper.height)} mm; correct it there.`;
     throw refuse('sheet.paper', sentence, sheet);
   }

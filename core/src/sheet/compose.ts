@@ -50,7 +50,7 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
     const hidden = new Set(view.layersOff.map((name) => name.toLowerCase()));
     const outline = outlineOf(view, placed.toPaper);
     if (outline) builder.clipToLoops([outline]);
-    const dashMm = paperDashMm(drawing);
+    const dashMm = space.kind === 'model' ? paperDashMm(drawing) : undefined;
     const notes = placeView(builder, fonts, drawing, space.entities, placed.toPaper, clipOf(item, placed.box), hidden, {
       ...(dashMm !== undefined && { dashMm }),
       ink: inkOf(view),

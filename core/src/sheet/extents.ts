@@ -5,7 +5,7 @@ import type { Drawing, Entity, ShapeEntity } from '../drawing/model';
 import type { FontSet } from '../text/layout';
 import { placeEntityText } from './lettering';
 import { drawPath, mappedLoops } from './shapes';
-import { walk, type Visitor, type WalkStop } from './walk';
+import { addStop, walk, type Visitor, type WalkStop, type WalkStops } from './walk';
 
 /** What is visible in a space, and what was left out of account as astray. */
 export interface Extents {
@@ -13,8 +13,7 @@ export interface Extents {
   box: Box | undefined;
   /** Entities that lie so far from all others that they are taken for mistakes. */
   strays: { handle: string; x: number; y: number }[];
-  /** Blocks whose references were left out, by the reason. */
-  stops: ReadonlyMap<WalkStop, ReadonlySet<string>>;
+  stops: WalkStops;
 }
 
 /** With fewer entities than this nothing is taken for a stray. */
@@ -74,8 +73,7 @@ class Measurer implements Visitor {
   }
 
   stopped(why: WalkStop, block: string): void {
-    const blocks = this.stops.get(why) ?? new Set();
-    this.stops.set(why, blocks.add(block));
+    addStop(this.stops, why, block);
   }
 
   clipBegins(loops: readonly Float64Array[], map: Affine): void {

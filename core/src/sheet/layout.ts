@@ -1,5 +1,5 @@
-import { apply, multiply, rotation, scaling, translation, type Affine } from '../geometry/affine';
-import type { Box } from '../geometry/box';
+import { multiply, rotation, scaling, translation, type Affine } from '../geometry/affine';
+import { mappedBox, type Box } from '../geometry/box';
 import { flattened } from '../geometry/flatten';
 import { Path } from '../geometry/path';
 import { COLOUR_FOREGROUND, type Drawing, type PlotSettings, type Space, type ViewportEntity } from '../drawing/model';
@@ -33,7 +33,7 @@ export function viewportScales({ entities, plot }: Space): number[] {
 }
 
 /**
- * What a unit of dashes comes to on paper, mm, in the views of a drawing whose dashes are measured on the paper: the
+ * What a unit of dashes comes to on paper, mm, in views of the model of a drawing whose dashes are measured on the paper: the
  * same as in its layouts, so that a line type looks alike in all of them. Undefined where dashes follow the scale of the
  * view: where the drawing says so, and where no layout shows the model, since it is then set up for plotting its model.
  */
@@ -59,7 +59,7 @@ export function placeLayout(
   const model = drawing.spaces[0]!.entities;
   const placed: PlacedLayout = { viewports: [], notes: [] };
   const { clip, weightFactor } = plot;
-  if (clip) builder.clipTo(mapped(clip, paper));
+  if (clip) builder.clipTo(mappedBox(paper, clip));
   for (const entity of space.entities) {
     if (entity.kind !== 'viewport') continue;
     const map = multiply(paper, modelToLayout(entity));
@@ -105,13 +105,8 @@ function outlineOf(space: Space, handle: string, paper: Affine): number[][] | un
 
 function boxOf({ cx, cy, width, height }: ViewportEntity, paper: Affine): Box {
   const [halfWidth, halfHeight] = [width / 2, height / 2];
-  return mapped({ xmin: cx - halfWidth, ymin: cy - halfHeight, xmax: cx + halfWidth, ymax: cy + halfHeight }, paper);
-}
-
-function mapped(box: Box, paper: Affine): Box {
-  const [xmin, ymin] = apply(paper, box.xmin, box.ymin);
-  const [xmax, ymax] = apply(paper, box.xmax, box.ymax);
-  return { xmin, ymin, xmax, ymax };
+  const box = { xmin: cx - halfWidth, ymin: cy - halfHeight, xmax: cx + halfWidth, ymax: cy + halfHeight };
+  return mappedBox(paper, box);
 }
 
 /** The viewport's own layer hides only its border. */

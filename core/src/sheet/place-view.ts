@@ -41,7 +41,7 @@ import {
   squarePath,
   taperedPath,
 } from './shapes';
-import { walk, type Visitor, type WalkStop } from './walk';
+import { addStop, walk, type Visitor, type WalkStop } from './walk';
 
 const BLACK = 0x000000;
 const PAPER = 0xffffff;
@@ -293,8 +293,7 @@ class ViewPainter implements Visitor {
   }
 
   stopped(why: WalkStop, block: string): void {
-    const blocks = this.notes.stops.get(why) ?? new Set();
-    this.notes.stops.set(why, blocks.add(block));
+    addStop(this.notes.stops, why, block);
   }
 
   private layer(index: number): number {

@@ -1,7 +1,7 @@
 import type { Place, Problem } from '../problem';
 import type { Sheet } from './model';
 import type { ViewNotes } from './place-view';
-import type { WalkStop } from './walk';
+import type { WalkStops } from './walk';
 
 /** What a view had to leave out or replace, in words. */
 export function warningsOf(notes: ViewNotes, file: string, sheet: Sheet): Problem[] {
@@ -19,7 +19,7 @@ export function warningsOf(notes: ViewNotes, file: string, sheet: Sheet): Proble
 }
 
 /** Which references were left out, and why. */
-export function stopWarnings(stops: ReadonlyMap<WalkStop, ReadonlySet<string>>, place: Place): Problem[] {
+export function stopWarnings(stops: WalkStops, place: Place): Problem[] {
   const warnings: Problem[] = [];
   for (const [why, blocks] of stops) {
     const names = [...blocks].slice(0, 5).join(', ');

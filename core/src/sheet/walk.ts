@@ -12,6 +12,14 @@ const MAX_ENTITIES = 5_000_000;
 /** What stopped a walk short, in words for a warning. */
 export type WalkStop = 'cycle' | 'too-many' | 'missing-block';
 
+/** Blocks whose references were left out, by the reason. */
+export type WalkStops = ReadonlyMap<WalkStop, ReadonlySet<string>>;
+
+/** Notes why a reference to a block was left out. */
+export function addStop(stops: Map<WalkStop, Set<string>>, why: WalkStop, block: string): void {
+  stops.set(why, (stops.get(why) ?? new Set()).add(block));
+}
+
 export interface Visitor {
   /** Called for each visible entity that is not a block reference, with its properties looked up. */
   entity(entity: ShapeEntity, looks: Resolved, map: Affine, inDimension: boolean): void;

@@ -1,12 +1,10 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import fc from 'fast-check';
 import { dxfOf, PageBuilder, Path, type Page, type PageText } from '../../src/index';
 import { insideLoops, isInside } from '../../src/geometry/clip-loops';
 import { read } from '../support/dxf';
+import { runScript, temporaryFolder } from '../support/ezdxf';
 import { FONTS } from '../support/fonts';
 
 type XY = [x: number, y: number];
@@ -30,15 +28,13 @@ interface Read {
   }[];
 }
 
-const folder = mkdtempSync(join(tmpdir(), 'folvex-dxf-'));
-afterAll(() => rmSync(folder, { recursive: true, force: true }));
+const folder = temporaryFolder();
 
-/** A page written as DXF and read by ezdxf, a DXF library from Debian's packages that shares nothing with this project. */
+/** A page written as DXF and read by ezdxf. */
 function written(page: Page): Read {
   const file = join(folder, 'page.dxf');
   writeFileSync(file, dxfOf(page, FONTS));
-  const script = fileURLToPath(new URL('../support/read_dxf.py', import.meta.url));
-  const [found] = JSON.parse(execFileSync('/usr/bin/python3', [script, file], { encoding: 'utf8' })) as Read[];
+  const [found] = JSON.parse(runScript('read_dxf.py', file)) as Read[];
   return found!;
 }
 

@@ -102,7 +102,7 @@ describe('a page inked by a schedule', () => {
     expect(inkBySchedule(page, undefined)).toBe(page);
   });
 
-  it('leave lines that are as wide as they are drawn, and those of the sheet are not such', () => {
+  it('keeps the width of lines drawn with a width of their own, but for the least; lines of the sheet have weights', () => {
     const { drawing } = read(
       dxf({ entities: groups([0, 'LWPOLYLINE'], [8, '0'], [43, 30], [10, 0], [20, 0], [10, 900], [20, 0]) }),
     );
@@ -126,6 +126,7 @@ describe('a page inked by a schedule', () => {
     expect(widths(page)).toEqual(expect.arrayContaining([0.6, 0.7]));
     expect(widths(halved)).toEqual(expect.arrayContaining([0.6, 0.35]));
     expect(widths(halved)).not.toContain(0.3);
+    expect(Math.min(...widths(inkBySchedule(page, undefined, { least: 0.65 })))).toBe(0.65);
   });
 
   it('takes line types by name and gives dashes and ends of its own', () => {

@@ -1,11 +1,9 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { composeSheet, ProblemError, readDxf, type Sheet } from '../../src/index';
 import { FONTS } from '../support/fonts';
 import { mutated } from '../support/fuzz';
+import { runScript, temporaryFolder } from '../support/ezdxf';
 
 const FILES = Number(process.env['FOLVEX_FUZZ'] ?? 2000);
 const PROJECT = { number: '', name: '', client: '', fields: {} };
@@ -37,19 +35,16 @@ function sheet(more: object): Sheet {
 
 /** Damaged files must end in a refusal or an opening with warnings; composing what was read, in a Page or a problem. */
 describe('damaged drawings', () => {
-  const folder = mkdtempSync(join(tmpdir(), 'folvex-fuzz-'));
-  const written = (script: string, ...args: string[]): string =>
-    execFileSync('/usr/bin/python3', [fileURLToPath(new URL(script, import.meta.url)), ...args], { encoding: 'utf8' });
-  written('../support/write_layouts.py', join(folder, 'layouts.dxf'));
-  written('../support/write_dxf.py', folder);
-  written('../support/write_random.py', folder, '3', '2');
+  const folder = temporaryFolder();
+  runScript('write_layouts.py', join(folder, 'layouts.dxf'));
+  runScript('write_dxf.py', folder);
+  runScript('write_random.py', folder, '3', '2');
   const sources = ['layouts.dxf', 'R12.dxf', 'R2010.dxf', 'random-0.dxf', 'random-1.dxf'].map((name) => {
     const text = readFileSync(join(folder, name), 'utf8');
     // The tables that such a library writes are long and much the same: the drawing itself is what is to be damaged.
     return text.slice(Math.max(0, text.indexOf('BLOCK_RECORD') - 200));
   });
   const head = '0\nSECTION\n2\nTABLES\n0\nTABLE\n2\n';
-  afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
   it(`neither crash nor hang: ${FILES} of them`, () => {
     let [opened, refused] = [0, 0];

@@ -176,6 +176,8 @@ describe('a view at a scale', () => {
       dxf({ blocks: block('A', insert), entities: insert + insert.replace('2\nA', '2\nGONE') }),
     );
     expect(warnings.map(({ code }) => code).sort()).toEqual(['sheet.cycle', 'sheet.missing-block']);
+    const table = compose(dxf({ entities: groups([0, 'ACAD_TABLE'], [8, '0'], [2, '*T9'], [10, 0], [20, 0]) }));
+    expect(table.warnings).toMatchObject([{ code: 'sheet.missing-block' }]);
   });
 });
 

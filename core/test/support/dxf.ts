@@ -26,19 +26,49 @@ export function block(name: string, body: string, ...more: readonly Group[]): st
 interface Parts {
   header?: string;
   layers?: string;
+  /** Tables besides that of the layers. */
+  tables?: string;
   blocks?: string;
   entities?: string;
+  objects?: string;
 }
 
 /** A whole file: millimetres, with the parts given. */
-export function dxf({ header = '', layers = '', blocks = '', entities = '' }: Parts): string {
+export function dxf({ header = '', layers = '', tables = '', blocks = '', entities = '', objects }: Parts): string {
   return (
     section('HEADER', groups([9, '$INSUNITS'], [70, 4]) + header) +
-    section('TABLES', table('LAYER', layers)) +
+    section('TABLES', table('LAYER', layers) + tables) +
     section('BLOCKS', blocks) +
     section('ENTITIES', entities) +
+    (objects === undefined ? '' : section('OBJECTS', objects)) +
     groups([0, 'EOF'])
   );
+}
+
+/** The parts of a file whose paper space is laid out under a name, with the plot settings given. */
+export function laidOut(name: string, ...settings: readonly Group[]): Required<Pick<Parts, 'tables' | 'objects'>> {
+  return {
+    tables: table('BLOCK_RECORD', groups([0, 'BLOCK_RECORD'], [5, 'B1'], [2, '*Paper_Space'])),
+    objects: groups([0, 'LAYOUT'], ...settings, [1, name], [330, 'B1']),
+  };
+}
+
+/** A viewport of the paper space about `cx`, `cy`, paper units, that shows `shown` units of the model in its height. */
+export function viewport(
+  { cx, cy, size, shown }: Readonly<{ cx: number; cy: number; size: number; shown: number }>,
+  ...more: readonly Group[]
+): string {
+  const head: Group[] = [
+    [0, 'VIEWPORT'],
+    [5, 'V1'],
+    [8, '0'],
+    [67, 1],
+    [10, cx],
+    [20, cy],
+    [40, size],
+    [41, size],
+  ];
+  return groups(...head, [45, shown], [68, 2], [69, 2], ...more);
 }
 
 export function bytesOf(text: string): Uint8Array {

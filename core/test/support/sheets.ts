@@ -2,6 +2,7 @@ import {
   composeSheet,
   type ComposedSheet,
   type Drawing,
+  type LengthUnit,
   type ProjectFacts,
   type Sheet,
   type SheetContext,
@@ -35,6 +36,18 @@ export const SHEET: Sheet = {
   revision: undefined,
   views: [],
 };
+
+/** A layout of a drawing taken over as a sheet. */
+export function composedLayout(drawing: Drawing, layout: string, unit?: LengthUnit): ComposedSheet {
+  const { paper: _, ...sheet } = SHEET;
+  const from = { drawing: 'd', layout };
+  return composeSheet({
+    project: PROJECT,
+    sheet: { ...sheet, from } as Sheet,
+    fonts: FONTS,
+    source: () => ({ drawing, unit }),
+  });
+}
 
 /** A sheet that shows a drawing as `d`. */
 export function composed(

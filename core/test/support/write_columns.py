@@ -30,6 +30,8 @@ doc.header["$PLIMMAX"] = (420, 297)
 doc.modelspace().add_line((1000, 500), (2000, 500))
 viewport = doc.layout().add_viewport(center=(200, 150), size=(300, 200), view_center_point=(1500, 600), view_height=2000)
 viewport.freeze("A-FURN")
+doc.layout().add_viewport(center=(350, 250), size=(40, 40), view_center_point=(0, 0), view_height=400,
+                          dxfattribs={"view_direction_vector": (1, -1, 1)})
 doc.layout().add_text("Quay", dxfattribs={"height": 5, "insert": (10, 10)})
 doc.saveas(os.path.join(folder, "R12.dxf"))
 print(json.dumps(said))

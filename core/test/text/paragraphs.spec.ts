@@ -1,13 +1,11 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
-import { composeSheet, PageBuilder, placeView, type Drawing, type PageText, type Sheet } from '../../src/index';
+import { PageBuilder, placeView, type Drawing, type PageText } from '../../src/index';
 import { scaling } from '../../src/geometry/affine';
 import { textAdvance } from '../../src/text/layout';
 import { dxf, groups, read } from '../support/dxf';
+import { bytesAt, runScript, temporaryFolder } from '../support/ezdxf';
 import { FONTS } from '../support/fonts';
+import { composedLayout } from '../support/sheets';
 
 /** The texts of a drawing at one mm to a unit, as they come to lie. */
 function textsOf(drawing: Drawing): PageText[] {
@@ -27,31 +25,19 @@ const widthOf = (text: string): number => textAdvance(FONTS, 'sans', text);
 const end = ({ x, advance, a }: PageText): number => (x + advance * a) / 100;
 
 describe('columns and R12 viewports written by ezdxf', () => {
-  const folder = mkdtempSync(join(tmpdir(), 'folvex-columns-'));
-  afterAll(() => rmSync(folder, { recursive: true, force: true }));
-  const script = fileURLToPath(new URL('../support/write_columns.py', import.meta.url));
-  const said = JSON.parse(execFileSync('/usr/bin/python3', [script, folder], { encoding: 'utf8' })) as Record<
-    string,
-    [number, number][]
-  >;
-  const open = (name: string): Drawing => read(new Uint8Array(readFileSync(join(folder, `${name}.dxf`)))).drawing;
+  const folder = temporaryFolder();
+  const columns = JSON.parse(runScript('write_columns.py', folder)) as Record<string, [number, number][]>;
+  const open = (name: string): Drawing => read(bytesAt(join(folder, `${name}.dxf`))).drawing;
 
   it.each(['R2010', 'R2018'])('%s: each column of a text begins where ezdxf says', (version) => {
     const texts = textsOf(open(version));
-    expect(xs(texts)).toEqual(['one', 'two', 'three'].map((text, i) => [text, said[version]![i]![0]]));
+    expect(xs(texts)).toEqual(['one', 'two', 'three'].map((text, i) => [text, columns[version]![i]![0]]));
     for (const { y } of texts) expect(y / 100).toBeCloseTo(200 - 2.5, 2);
   });
 
   it('R12: the paper space is a sheet by its limits, its viewport shows what its extended data say', () => {
     const drawing = open('R12');
-    const sheet = { id: 's', number: 'S', title: '', group: '', frame: 'none', views: [] };
-    const from = { drawing: 'd', layout: 'Layout1' };
-    const { page } = composeSheet({
-      project: { number: '', name: '', client: '', fields: {} },
-      sheet: { ...sheet, from } as unknown as Sheet,
-      fonts: FONTS,
-      source: () => ({ drawing, unit: 'mm' }),
-    });
+    const { page } = composedLayout(drawing, 'Layout1', 'mm');
     expect([page.widthMm, page.heightMm]).toEqual([420, 297]);
     const line = [...page.kind.keys()].find((mark) => page.coordStart[mark + 1]! - page.coordStart[mark]! === 4)!;
     const at = page.coordStart[line]!;
@@ -60,6 +46,12 @@ describe('columns and R12 viewports written by ezdxf', () => {
     const viewport = drawing.spaces[1]!.entities.find(({ kind }) => kind === 'viewport');
     const frozen = viewport?.kind === 'viewport' ? viewport.frozen : [];
     expect(frozen.map((layer) => drawing.layers[layer]!.name)).toEqual(['A-FURN']);
+  });
+
+  it('R12: a viewport that is not a plan view is reported, one that is a plan is not', () => {
+    const { warnings } = read(bytesAt(join(folder, 'R12.dxf')));
+    expect(warnings.map(({ code }) => code)).toEqual(['dxf.viewport']);
+    expect(warnings[0]!.sentence).toContain('from another side');
   });
 });
 

@@ -58,7 +58,7 @@ class DxfFile {
   private readonly pictures: PictureSource[] = [];
   private readonly pictureAt = new Map<string, { index: number; place: Place }>();
   private readonly multilines: { line: Multiline; block: Block; place: Place }[] = [];
-  private readonly multilineStyles = new Map<string, MultilineStyle>();
+  private readonly multilineStyles: MultilineStyle[] = [];
   private sections = 0;
   private ended = false;
 
@@ -275,14 +275,14 @@ class DxfFile {
   }
 
   private multilineStyle(): void {
-    const style = readMultilineStyle(this.record);
-    this.multilineStyles.set(`#${this.record.text(5).toUpperCase()}`, style);
-    this.multilineStyles.set(this.record.text(2).toLowerCase(), style);
+    this.multilineStyles.push(readMultilineStyle(this.record));
   }
 
   private drawMultilines(): void {
     for (const { line, block, place } of this.multilines) {
-      const style = this.multilineStyles.get(`#${line.styleHandle}`) ?? this.multilineStyles.get(line.styleName);
+      const style =
+        this.multilineStyles.find(({ handle }) => handle === line.styleHandle) ??
+        this.multilineStyles.find(({ name }) => name === line.styleName);
       block.entities.push(...drawMultiline(line, style, this.names));
       if (style) continue;
       const sentence =
@@ -292,9 +292,12 @@ class DxfFile {
   }
 
   /** The block of a dimension or table: its own, or what is drawn in its place, which gives way should the block come later. */
-  private drawnBlock(block: string, drawn: () => Entity[]): string {
+  private drawnBlock(block: string, drawn: () => Entity[] | undefined): string | undefined {
+    if (this.blocks.has(block)) return block;
+    const entities = drawn();
+    if (!entities) return block || undefined;
     const name = block || `*drawn ${this.drawnBlocks.size}`;
-    if (!this.blocks.has(name)) this.drawnBlocks.set(name, drawn());
+    this.drawnBlocks.set(name, entities);
     return name;
   }
 

@@ -32,6 +32,7 @@ import { readSolid } from './solid';
 import { drawTable } from './table-cells';
 import { NEVER_PLOTS, type NameTables } from './names';
 import type { Record } from './record';
+import { columnsOf } from './paragraph';
 import { readAttribute, readMtext, readText } from './texts';
 import { drawTolerance } from './tolerance';
 
@@ -48,8 +49,11 @@ export interface EntityContext {
   clipped(entity: PlainEntity, clip: Float64Array[]): string;
   /** Key of a new block that shows an MLINE once its style is known. */
   multiline(line: Multiline): string;
-  /** Key of the block that shows a dimension or table: the named one, or what `drawn` makes where there is none. */
-  drawnBlock(block: string, drawn: () => PlainEntity[]): string;
+  /**
+   * Key of the block that shows a dimension or table: the named one, or what `drawn` makes where there is none.
+   * Undefined without either.
+   */
+  drawnBlock(block: string, drawn: () => PlainEntity[] | undefined): string | undefined;
 }
 
 /** Types that never draw anything of their own, so that leaving them out loses nothing. */
@@ -209,7 +213,7 @@ function shapeOf(record: Record, style: Style, handle: string, context: EntityCo
     case 'MLINE':
       return readMline(record, style, handle, context);
     case 'MTEXT':
-      return readMtext(record, style, handle, names);
+      return readMtext(record, style, handle, names, columnsOf(record));
     case 'INSERT':
       return readInsert(record, style, handle);
     case 'DIMENSION':
@@ -245,10 +249,14 @@ function readMline(
   record: Record,
   style: Style,
   handle: string,
-  { multiline }: EntityContext,
+  { multiline, warnings }: EntityContext,
 ): PlainEntity | 'nothing' {
   const line = readMultiline(record, style, handle);
-  return line ? { ...PLAIN_INSERT, style, handle, block: multiline(line) } : 'nothing';
+  if (line) return { ...PLAIN_INSERT, style, handle, block: multiline(line) };
+  const sentence =
+    'An MLINE has corners and elements that do not fit together and was left out; redraw it in its program.';
+  warnings.add('dxf.bad-multiline', sentence, placeOf(record));
+  return 'nothing';
 }
 
 function badSpline(record: Record, { warnings }: EntityContext): 'nothing' {
@@ -338,18 +346,17 @@ function readInsert(record: Record, style: Style, handle: string): InsertEntity 
 
 /** A dimension is shown by the block that its program drew for it, in world coordinates; without one, by its values. */
 function readDimension(record: Record, style: Style, handle: string, context: EntityContext): PlainEntity | 'unknown' {
-  const drawn = (): PlainEntity[] => drawDimension(record, style, handle, context.names);
-  // Arc and jogged dimensions keep other values; only those of their block are known.
-  if (record.type !== 'DIMENSION' && !record.text(2)) return 'unknown';
-  return { ...PLAIN_INSERT, style, handle, block: context.drawnBlock(record.text(2).toLowerCase(), drawn) };
+  // Arc and jogged dimensions keep other values: they are shown by their blocks only.
+  const drawn = (): PlainEntity[] | undefined =>
+    record.type === 'DIMENSION' ? drawDimension(record, style, handle, context.names) : undefined;
+  const block = context.drawnBlock(record.text(2).toLowerCase(), drawn);
+  return block === undefined ? 'unknown' : { ...PLAIN_INSERT, style, handle, block };
 }
 
 /** A table is shown by the block that its program drew for it, placed and turned; without one, by its cells. */
 function readTable(record: Record, style: Style, handle: string, context: EntityContext): PlainEntity | 'unknown' {
-  const cells = drawTable(record, style, handle, context.names);
-  const named = record.text(2).toLowerCase();
-  if (!named && !cells) return 'unknown';
-  const block = context.drawnBlock(named, () => cells ?? []);
+  const block = context.drawnBlock(record.text(2).toLowerCase(), () => drawTable(record, style, handle, context.names));
+  if (block === undefined) return 'unknown';
   const rotation = Math.atan2(record.number(21), record.number(11, 1));
   return { ...PLAIN_INSERT, style, handle, block, x: record.number(10), y: record.number(20), rotation };
 }

@@ -2,6 +2,7 @@ import type { HatchFamily, PlainEntity, Style } from '../../drawing/model';
 import { LOOP_STRIDE } from '../../drawing/model';
 import { Path } from '../../geometry/path';
 import { flattened } from '../../geometry/flatten';
+import { boxOfLoops, contains } from '../../geometry/box';
 import { isInside } from '../../geometry/clip-loops';
 import { bulgeArc, ellipsePoint } from '../../geometry/curves';
 import { splinePath } from '../../geometry/spline';
@@ -50,11 +51,14 @@ function shownLoops(loops: number[][], style: number): number[][] {
   if ((style !== OUTERMOST && style !== WHOLE) || loops.length < 2 || loops.length > MAX_NESTED) return loops;
   const outlines = loops.map(outlineOf);
   const areas = outlines.map((outline) => Math.abs(areaOf(outline)));
+  const boxes = outlines.map((outline) => boxOfLoops([outline]));
   const depthOf = (i: number): number => {
     const [x, y] = [outlines[i]![0]!, outlines[i]![1]!];
-    return outlines.filter((outline, j) => j !== i && areas[j]! > areas[i]! && isInside([outline], x, y)).length;
+    // Boxes first: most loops are nowhere near each other.
+    const around = outlines.filter((_, j) => areas[j]! > areas[i]! && contains(boxes[j]!, boxes[i]!));
+    return around.filter((outline) => isInside([outline], x, y)).length;
   };
-  return loops.filter((_, i) => outlines[i]!.length >= 6 && depthOf(i) <= (style === OUTERMOST ? 1 : 0));
+  return loops.filter((_, i) => depthOf(i) <= (style === OUTERMOST ? 1 : 0));
 }
 
 /** A loop of x, y, bulge as straight pieces. */

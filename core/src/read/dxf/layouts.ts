@@ -108,11 +108,14 @@ interface Seen {
 /** Flag of a viewport (code 90): it shows the model in perspective. */
 const PERSPECTIVE = 1;
 
+const PLAN = [0, 0, 1] as const;
+
 /** Why a viewport is not a plan view, though it is shown as one; undefined where it is one. */
 export function unlikePlan(record: Record): string | undefined {
   if (record.integer(90) & PERSPECTIVE) return 'shows the model in perspective';
-  const [x, y, z] = record.has(16) || record.has(36) ? [16, 26, 36].map((code) => record.number(code)) : [0, 0, 1];
-  const isPlan = Math.abs(x!) < FLAT * Math.abs(z!) && Math.abs(y!) < FLAT * Math.abs(z!) && z! > 0;
+  const stated: [number, number, number] = [record.number(16), record.number(26), record.number(36, 1)];
+  const [x, y, z] = record.has(45) ? stated : (dataOfR12(record).points[1] ?? PLAN);
+  const isPlan = Math.hypot(x, y) < FLAT * z;
   return isPlan ? undefined : 'looks at the model from another side';
 }
 
@@ -163,21 +166,24 @@ function seenByCodes(record: Record, names: NameTables): Seen {
  * view, its middle in x and in y; and in the end the names of frozen layers.
  */
 function seenOfR12(record: Record, names: NameTables): Seen {
-  const [TARGET_X, TARGET_Y, REAL, LAYER] = [1010, 1020, 1040, 1003];
+  const { points, reals, layers } = dataOfR12(record);
+  const [[targetX, targetY] = [0, 0]] = points;
+  const [twist = 0, height = 0, viewX = 0, viewY = 0] = reals;
+  return { twist, height, viewX, viewY, targetX, targetY, frozen: layers.map((name) => names.layer(name)) };
+}
+
+function dataOfR12(record: Record): { points: [x: number, y: number, z: number][]; reals: number[]; layers: string[] } {
   const { from, to } = record.extended('ACAD');
-  const seen = { height: 0, viewX: 0, viewY: 0, targetX: 0, targetY: 0, twist: 0, frozen: [] as number[] };
-  const reals: number[] = [];
-  let targets = 0;
+  const data: ReturnType<typeof dataOfR12> = { points: [], reals: [], layers: [] };
   for (let i = from; i < to; i++) {
-    const code = record.codes[i];
-    if (code === REAL) reals.push(record.numberAt(i));
-    else if (code === LAYER) seen.frozen.push(names.layer(record.textAt(i)));
-    // The second of the points is the direction.
-    else if (code === TARGET_X && targets++ === 0) seen.targetX = record.numberAt(i);
-    else if (code === TARGET_Y && targets === 1) seen.targetY = record.numberAt(i);
+    const [code, point] = [record.codes[i], data.points.at(-1)];
+    if (code === 1010) data.points.push([record.numberAt(i), 0, 0]);
+    else if (code === 1020 && point) point[1] = record.numberAt(i);
+    else if (code === 1030 && point) point[2] = record.numberAt(i);
+    else if (code === 1040) data.reals.push(record.numberAt(i));
+    else if (code === 1003) data.layers.push(record.textAt(i));
   }
-  [seen.twist, seen.height, seen.viewX, seen.viewY] = [reals[0] ?? 0, reals[1] ?? 0, reals[2] ?? 0, reals[3] ?? 0];
-  return seen;
+  return data;
 }
 
 /** Paper limits up to this long are taken for inches, longer ones for mm (common practice; R12 does not say). */

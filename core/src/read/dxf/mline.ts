@@ -51,6 +51,8 @@ export interface Multiline {
 
 /** What an MLINESTYLE says of all its lines. */
 export interface MultilineStyle {
+  handle: string;
+  name: string;
   flags: number;
   /** Colour indices; 256 and 0: as the MLINE itself. */
   fill: number;
@@ -89,7 +91,10 @@ export function readMultiline(record: Record, style: Style, handle: string): Mul
 
 /** MLINESTYLE: first what holds for all of it, then its elements, each from its offset (code 49) on. */
 export function readMultilineStyle(record: Record): MultilineStyle {
-  const style: MultilineStyle = { flags: record.integer(70), fill: BY_LAYER_INDEX, elements: [] };
+  const style: MultilineStyle = {
+    ...{ handle: record.text(5).toUpperCase(), name: record.text(2).toLowerCase() },
+    ...{ flags: record.integer(70), fill: BY_LAYER_INDEX, elements: [] },
+  };
   for (let i = 0; i < record.count; i++) {
     const [code, element] = [record.codes[i]!, style.elements.at(-1)];
     if (code === 49) style.elements.push({ colour: BY_LAYER_INDEX, lineType: '' });

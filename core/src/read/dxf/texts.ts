@@ -3,7 +3,6 @@ import { isMirrored } from './mirror';
 import type { NameTables } from './names';
 import { embeddedGroups, type Record, type TextGroups } from './record';
 import { isPlain, mtextLines, plainLines } from './mtext';
-import { columnsOf } from './paragraph';
 import { decodeDxfText } from './text';
 
 const RADIANS = Math.PI / 180;
@@ -55,14 +54,19 @@ export function readText(record: Record, style: Style, handle: string, names: Na
 }
 
 /** MTEXT. Its text comes in pieces of 250 characters (code 3) with the rest last (code 1). */
-export function readMtext(record: TextGroups, style: Style, handle: string, names: NameTables): TextEntity {
+export function readMtext(
+  record: TextGroups,
+  style: Style,
+  handle: string,
+  names: NameTables,
+  columns?: TextColumns,
+): TextEntity {
   let raw = '';
   for (let i = 0; i < record.count; i++) {
     if (record.codes[i] === 3 || record.codes[i] === 1) raw += record.textAt(i);
   }
   const attachment = Math.min(9, Math.max(1, record.integer(71, 1))) - 1;
   const textStyle = names.textStyle(record.text(7, 'STANDARD'));
-  const columns = 'type' in record ? columnsOf(record as Record) : undefined;
   return {
     ...spannedText(raw, record.number(40, 1), style, handle, columns),
     x: record.number(10),

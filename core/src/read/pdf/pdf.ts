@@ -1,11 +1,10 @@
 import { PDFArray, PDFDict, PDFName, type PDFDocument, type PDFPage } from '@cantoo/pdf-lib';
 import type { PictureSource } from '../../drawing/model';
+import { SHEET_SIDE_MM } from '../../paper/sizes';
 import type { Problem } from '../../problem';
 import { fullPage, pagedDrawing, type PaperPage } from '../paged';
 import type { ReadResult } from '../result';
 import { areaOf, openPdf, paperOfPage } from './open';
-
-const MAX_PAPER_MM = 20_000;
 
 /** Reads a PDF of others: each page becomes a layout that shows it whole. Resolves with one refusal on bad input. */
 export async function readPdf(bytes: Uint8Array, name: string, password?: string): Promise<ReadResult> {
@@ -25,7 +24,7 @@ function pagesOf(document: PDFDocument, bytes: Uint8Array, name: string): ReadRe
   const pictures: PictureSource[] = [];
   const pages = document.getPages().map((page, i): PaperPage => {
     const paper = paperOfPage(areaOf(page));
-    if (!(Math.max(paper.width, paper.height) <= MAX_PAPER_MM)) throw new Error('absurd paper');
+    if (!(Math.max(paper.width, paper.height) <= SHEET_SIDE_MM.max)) throw new Error('absurd paper');
     pictures.push({ kind: 'pdf', bytes, page: i + 1 });
     const notes = annotationsOf(page);
     if (notes > 0) {

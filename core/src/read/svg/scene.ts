@@ -47,6 +47,7 @@ const NEVER_DRAWN = new Set([
   'symbol',
   'title',
 ]);
+const GROUPS = new Set(['a', 'g', 'svg', 'symbol']);
 const ACTIVE = new Set(['script', 'foreignObject', 'animate', 'animateTransform', 'animateMotion', 'set', 'handler']);
 
 interface Level {
@@ -127,14 +128,13 @@ export class Scene {
   }
 
   private content(node: XmlNode, own: Declarations, level: Level): void {
+    if (this.showsThrough(own, node)) {
+      const sentence = 'A semi-transparent group is shown member by member, so that members show through each other.';
+      this.warn('svg.not-shown', sentence, node);
+    }
     switch (node.name) {
       case 'g':
       case 'a':
-        if (this.isHalfTransparent(own, node)) {
-          const sentence =
-            'A semi-transparent group is shown member by member, so that members show through each other.';
-          this.warn('svg.not-shown', sentence, node);
-        }
         for (const child of node.children) this.element(child, level);
         return;
       case 'switch': {
@@ -158,9 +158,20 @@ export class Scene {
   }
 
   /** True for a semi-transparent group of several members, each of which is shown semi-transparent by itself. */
-  private isHalfTransparent(own: Declarations, { children }: XmlNode): boolean {
+  private showsThrough(own: Declarations, node: XmlNode): boolean {
     const opacity = parseFloat(own['opacity'] ?? '1');
-    return opacity > 0 && opacity < 1 && children.filter(({ name }) => !NEVER_DRAWN.has(name)).length > 1;
+    if (!(opacity > 0 && opacity < 1)) return false;
+    let members: readonly XmlNode[] = [node];
+    for (let depth = 0; members.length === 1 && depth < DEEPEST; depth++) members = this.membersOf(members[0]!);
+    return members.length > 1;
+  }
+
+  private membersOf(node: XmlNode): XmlNode[] {
+    if (node.name === 'use') {
+      const target = this.byId.get((node.attributes['href'] ?? '').slice(1));
+      return target ? [target] : [];
+    }
+    return GROUPS.has(node.name) ? node.children.filter(({ name }) => !NEVER_DRAWN.has(name)) : [];
   }
 
   private nested(node: XmlNode, level: Level): void {

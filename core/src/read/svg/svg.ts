@@ -1,5 +1,6 @@
 import { multiply, IDENTITY, meanScale, scaling, type Affine } from '../../geometry/affine';
 import type { Drawing, Entity } from '../../drawing/model';
+import { SHEET_SIDE_MM } from '../../paper/sizes';
 import { PLAIN_DRAWING } from '../paged';
 import type { ReadResult } from '../result';
 import { utf16Of } from '../recognise';
@@ -11,7 +12,6 @@ import { parseXml, type XmlNode } from './xml';
 
 /** CSS pixels to mm (CSS Values 3, 5.2: 96 to the inch). */
 const MM_PER_PX = 25.4 / 96;
-const MAX_SIDE_MM = 20_000;
 
 /**
  * Reads an SVG: shapes, text and embedded pictures, in mm with y upwards, groups as layers. Nothing in it is run and
@@ -61,9 +61,9 @@ function pageOf(root: XmlNode, name: string, warnings: Warnings): { width: numbe
   let [width, height] = [sized(attributes['width']), sized(attributes['height'])];
   if (!(width > 0)) width = height > 0 ? (height * boxWidth) / boxHeight : boxWidth;
   if (!(height > 0)) height = (width * boxHeight) / boxWidth;
-  const most = MAX_SIDE_MM / MM_PER_PX;
+  const most = SHEET_SIDE_MM.max / MM_PER_PX;
   if (!(Math.max(width, height) <= most)) {
-    const sentence = `${name} says it is larger than ${MAX_SIDE_MM / 1000} m; it is taken as ${boxWidth} × ${boxHeight} units.`;
+    const sentence = `${name} says it is larger than ${SHEET_SIDE_MM.max / 1000} m; it is taken as ${boxWidth} × ${boxHeight} units.`;
     warnings.add('svg.absurd-size', sentence);
     [width, height] = [Math.min(boxWidth, most), Math.min(boxHeight, most)];
   }

@@ -1,12 +1,8 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import type { Entity, TextEntity } from '../../../src/index';
 import { defaultDimensionStyle } from '../../../src/read/dxf/dimension-looks';
 import { dimensionText, writtenAngle, writtenLength } from '../../../src/read/dxf/dimension-text';
 import { block, dxf, entitiesOf, groups, line, read } from '../../support/dxf';
+import { drawnBy } from '../../support/ezdxf';
 
 interface Oracle {
   texts: string[];
@@ -33,12 +29,8 @@ const tipsOf = (entities: Entity[]): number[][] =>
 const close = (rows: number[][]): unknown => rows.map((row) => row.map((value) => expect.closeTo(value, 6) as number));
 
 describe('dimensions without their blocks, compared with what ezdxf drew for them', () => {
-  const folder = mkdtempSync(join(tmpdir(), 'folvex-dimensions-'));
-  afterAll(() => rmSync(folder, { recursive: true, force: true }));
-  const file = join(folder, 'dimensions.dxf');
-  const script = fileURLToPath(new URL('../../support/write_dimensions.py', import.meta.url));
-  const oracles = JSON.parse(execFileSync('/usr/bin/python3', [script, file], { encoding: 'utf8' })) as Oracle[];
-  const drawn = drawnIn(new Uint8Array(readFileSync(file)));
+  const { bytes, facts: oracles } = drawnBy<Oracle[]>('write_dimensions.py');
+  const drawn = drawnIn(bytes);
 
   it.each(oracles.map((oracle, i) => [oracle.texts[0]!, i] as const))('%s (%i)', (text, i) => {
     const [oracle, shapes] = [oracles[i]!, drawn[i]!];

@@ -1,6 +1,6 @@
 import { mtextLines, plainLines } from '../../../src/read/dxf/mtext';
 import { decodeDxfText } from '../../../src/read/dxf/text';
-import { dxf, entitiesOf, groups, read } from '../../support/dxf';
+import { dxf, entitiesOf, groups, read, table } from '../../support/dxf';
 
 describe('hidden codes in TEXT', () => {
   it.each([
@@ -97,11 +97,8 @@ describe('TEXT', () => {
   });
 
   it('keeps its style by name', () => {
-    const { drawing } = read(
-      dxf({ layers: groups([0, 'STYLE'], [2, 'NOTES'], [3, 'mono.ttf'], [41, 0.9]) })
-        .replace('2\nLAYER\n', '2\nSTYLE\n')
-        .replace('0\nEOF', ''),
-    );
+    const styles = table('STYLE', groups([0, 'STYLE'], [2, 'NOTES'], [3, 'mono.ttf'], [41, 0.9]));
+    const { drawing } = read(dxf({ tables: styles }));
     expect(drawing.textStyles).toContainEqual({ name: 'NOTES', font: 'mono.ttf', widthFactor: 0.9 });
   });
 });

@@ -1,25 +1,17 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { colourFromIndex, COLOUR_FOREGROUND, readDxf, type Entity } from '../../../src/index';
 import { read } from '../../support/dxf';
+import { bytesAt, runScript, temporaryFolder } from '../../support/ezdxf';
 
 interface Written {
   colours: [number, number, number][];
   files: { version: string; path: string; binary: string; types: Record<string, number> }[];
 }
 
-/** Against ezdxf, a DXF library from Debian's packages that shares nothing with this project. */
 describe('files written by an independent library', () => {
-  const folder = mkdtempSync(join(tmpdir(), 'folvex-ezdxf-'));
-  const script = fileURLToPath(new URL('../../support/write_dxf.py', import.meta.url));
-  const written = JSON.parse(execFileSync('/usr/bin/python3', [script, folder], { encoding: 'utf8' })) as Written;
-  afterAll(() => rmSync(folder, { recursive: true, force: true }));
+  const written = JSON.parse(runScript('write_dxf.py', temporaryFolder())) as Written;
 
   it.each(written.files.map((file) => [file.version, file] as const))('reads %s', (_, { path, types }) => {
-    const { drawing, warnings } = read(new Uint8Array(readFileSync(path)));
+    const { drawing, warnings } = read(bytesAt(path));
     const { entities } = drawing.spaces[0]!;
     expect(warnings).toEqual([]);
     expect(entities).toHaveLength(Object.values(types).reduce((sum, count) => sum + count, 0));
@@ -38,7 +30,7 @@ describe('files written by an independent library', () => {
   it.each(written.files.map((file) => [file.version, file] as const))(
     'reads the same of %s in binary',
     (_, { path, binary }) => {
-      const [text, packed] = [path, binary].map((file) => read(new Uint8Array(readFileSync(file))));
+      const [text, packed] = [path, binary].map((file) => read(bytesAt(file)));
       expect(packed!.warnings).toEqual([]);
       expect(packed!.drawing.layers).toEqual(text!.drawing.layers);
       expect(packed!.drawing.spaces.map(({ entities }) => entities)).toEqual(
@@ -48,7 +40,7 @@ describe('files written by an independent library', () => {
   );
 
   it('reads a binary file that breaks off, up to there', () => {
-    const bytes = new Uint8Array(readFileSync(written.files.at(-1)!.binary));
+    const bytes = bytesAt(written.files.at(-1)!.binary);
     for (let end = 22; end < bytes.length; end += 977) {
       const result = readDxf(bytes.subarray(0, end), 'cut.dxf');
       if (result.ok) expect(result.warnings.map(({ code }) => code)).toContain('dxf.truncated');
@@ -57,7 +49,7 @@ describe('files written by an independent library', () => {
   });
 
   it('takes the unit from the header from 2000 on', () => {
-    const { drawing } = read(new Uint8Array(readFileSync(written.files.find((f) => f.version === 'R2010')!.path)));
+    const { drawing } = read(bytesAt(written.files.find((f) => f.version === 'R2010')!.path));
     expect([drawing.unit, drawing.format]).toEqual(['m', 'DXF 2010']);
   });
 

@@ -1,11 +1,7 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { extentsOf, PageBuilder, placeView, type Entity, type PathEntity, type TextEntity } from '../../../src/index';
 import { scaling } from '../../../src/geometry/affine';
 import { dxf, groups, line, read } from '../../support/dxf';
+import { drawnBy } from '../../support/ezdxf';
 import { FONTS } from '../../support/fonts';
 
 interface Oracle {
@@ -18,12 +14,8 @@ interface Oracle {
 }
 
 describe('a drawing written by ezdxf', () => {
-  const folder = mkdtempSync(join(tmpdir(), 'folvex-leaders-'));
-  afterAll(() => rmSync(folder, { recursive: true, force: true }));
-  const file = join(folder, 'leaders.dxf');
-  const script = fileURLToPath(new URL('../../support/write_leaders.py', import.meta.url));
-  const oracle = JSON.parse(execFileSync('/usr/bin/python3', [script, file], { encoding: 'utf8' })) as Oracle;
-  const { drawing, warnings } = read(new Uint8Array(readFileSync(file)));
+  const { bytes, facts: oracle } = drawnBy<Oracle>('write_leaders.py');
+  const { drawing, warnings } = read(bytes);
   const { entities } = drawing.spaces[0]!;
   const layerOf = ({ style }: Entity): string => drawing.layers[style.layer]!.name;
 

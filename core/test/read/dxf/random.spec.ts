@@ -1,13 +1,9 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { multiply, Path, scaling, type Affine, type Drawing, type ShapeEntity } from '../../../src/index';
 import { CLOSE, CURVE, MOVE } from '../../../src/geometry/path';
 import { drawPath } from '../../../src/sheet/shapes';
 import { walk } from '../../../src/sheet/walk';
 import { read } from '../../support/dxf';
+import { bytesAt, runScript, temporaryFolder } from '../../support/ezdxf';
 
 const DRAWINGS = 12;
 /** Looked up once: a lookup costs more than the sum in a test's own realm. */
@@ -80,17 +76,11 @@ function distance(px: number, py: number, { x0, y0, x1, y1 }: Segment, enough: n
 
 /** ezdxf says which points lie on what it wrote: each must lie on what is read, to a millionth of the extents. */
 describe('random drawings of an independent library', () => {
-  const folder = mkdtempSync(join(tmpdir(), 'folvex-random-'));
-  const script = fileURLToPath(new URL('../../support/write_random.py', import.meta.url));
-  const args = [script, folder, String(SEED), String(DRAWINGS)];
-  const files = JSON.parse(execFileSync('/usr/bin/python3', args, { encoding: 'utf8', maxBuffer: 1 << 28 })) as {
-    path: string;
-    points: [number, number][];
-  }[];
-  afterAll(() => rmSync(folder, { recursive: true, force: true }));
+  const written = runScript('write_random.py', temporaryFolder(), String(SEED), String(DRAWINGS));
+  const files = JSON.parse(written) as { path: string; points: [number, number][] }[];
 
   it.each(files.map((file, i) => [i, file] as const))('number %d is read as it was written', (_, { path, points }) => {
-    const { drawing, warnings } = read(new Uint8Array(readFileSync(path)));
+    const { drawing, warnings } = read(bytesAt(path));
     expect(warnings).toEqual([]);
     const segments = segmentsOf(drawing);
     const xs = points.map(([x]) => x);

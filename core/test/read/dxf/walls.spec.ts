@@ -1,8 +1,3 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { bulgeArc } from '../../../src/geometry/curves';
 import {
   apply,
@@ -13,6 +8,7 @@ import {
   type PolylineEntity,
 } from '../../../src/index';
 import { dxf, groups, read } from '../../support/dxf';
+import { drawnBy } from '../../support/ezdxf';
 
 interface Oracle {
   lines: { segments: number[][]; arcs: number[][] }[];
@@ -53,12 +49,8 @@ function piecesOf(polylines: readonly PolylineEntity[]) {
 
 /** Against ezdxf, which writes the file and takes its entities apart (ezdxf, `virtual_entities`). */
 describe('walls, long attributes and helixes', () => {
-  const folder = mkdtempSync(join(tmpdir(), 'folvex-walls-'));
-  afterAll(() => rmSync(folder, { recursive: true, force: true }));
-  const file = join(folder, 'walls.dxf');
-  const script = fileURLToPath(new URL('../../support/write_walls.py', import.meta.url));
-  const oracle = JSON.parse(execFileSync('/usr/bin/python3', [script, file], { encoding: 'utf8' })) as Oracle;
-  const { drawing, warnings } = read(new Uint8Array(readFileSync(file)));
+  const { bytes, facts: oracle } = drawnBy<Oracle>('write_walls.py');
+  const { drawing, warnings } = read(bytes);
   const { entities } = drawing.spaces[0]!;
   const multilines = entities.slice(0, 3).map((entity) => polylinesOf(drawing, entity));
 
@@ -136,11 +128,10 @@ describe('a multiline', () => {
     return groups(...head, [72, 2], [73, 2], [10, 0], [20, 0], ...corner(0), ...corner(10));
   };
   const styled = (flags: number): string =>
-    groups([0, 'SECTION'], [2, 'OBJECTS'], [0, 'MLINESTYLE'], [5, 'F'], [2, 'cut'], [70, flags], [62, 3], [71, 2]) +
-    groups([49, 1], [62, 256], [6, 'BYLAYER'], [49, -1], [62, 256], [6, 'BYLAYER'], [0, 'ENDSEC'], [0, 'EOF']);
+    groups([0, 'MLINESTYLE'], [5, 'F'], [2, 'cut'], [70, flags], [62, 3], [71, 2]) +
+    groups([49, 1], [62, 256], [6, 'BYLAYER'], [49, -1], [62, 256], [6, 'BYLAYER']);
   const drawn = (params: readonly number[], styleFlags: number, flags = 1) => {
-    const text = dxf({ entities: mline(params, flags) }).replace(/0\nEOF\n$/, '') + styled(styleFlags);
-    const { drawing, warnings } = read(text);
+    const { drawing, warnings } = read(dxf({ entities: mline(params, flags), objects: styled(styleFlags) }));
     expect(warnings).toEqual([]);
     return polylinesOf(drawing, drawing.spaces[0]!.entities[0]!);
   };
@@ -163,6 +154,15 @@ describe('a multiline', () => {
   it('has no caps where they are suppressed', () => {
     expect(drawn([0], 16 + 256)).toHaveLength(6);
     expect(drawn([0], 16 + 256, 1 + 4 + 8)).toHaveLength(2);
+  });
+
+  it('is reported where it has one corner only, or no elements', () => {
+    const [one] = mline([0]).split('11\n10\n');
+    for (const entities of [one!, mline([0]).replace('73\n2\n', '73\n0\n')]) {
+      const { drawing, warnings } = read(dxf({ entities }));
+      expect(drawing.spaces[0]!.entities).toEqual([]);
+      expect(warnings).toMatchObject([{ code: 'dxf.bad-multiline', place: { handle: 'A' } }]);
+    }
   });
 
   it('is drawn without its looks where its style is not in the file, which is said', () => {

@@ -173,6 +173,12 @@ describe('what is simplified', () => {
     const pair = square('red') + square('blue');
     expect(sentences(`<g opacity="0.5">${pair}</g>`).join()).toContain('semi-transparent group');
     expect(sentences(`<g opacity="0.5">${square('red')}</g><g opacity="1">${pair}</g>`)).toEqual([]);
+    const symbol = `<symbol id="s">${pair}</symbol>`;
+    for (const group of [`<svg opacity="0.5">${pair}</svg>`, `${symbol}<use opacity="0.5" href="#s"/>`]) {
+      expect(sentences(group).join()).toContain('semi-transparent group');
+    }
+    expect(sentences(`<g opacity="0.5"><g>${pair}</g></g>`)).toHaveLength(1);
+    expect(sentences(`<g opacity="0.5"><g>${square('red')}</g></g>${symbol}<use href="#s"/>`)).toEqual([]);
   });
 
   it('has colours in the old way and in the new one (CSS Color 4)', () => {
