@@ -87,6 +87,9 @@ test('blank fields are found, and filled in on the sheets that their findings le
   await expect(page).toHaveURL(/\/packages\//);
   await expect(finding).toHaveCount(0);
   await expect.poll(() => names(page)).toContain('A-301 Section A-A.pdf');
+  await page.goBack();
+  await expect(title).toHaveValue('Elevation east');
+  await expect(steps).toHaveCount(0);
 });
 
 test('a finding is accepted with a reason, which stays; a project may not look for it at all', async ({

@@ -33,7 +33,8 @@ export class Planner {
       latest(async () => {
         const changed = changesOf(this.facts, wanted);
         this.facts = wanted;
-        planned.set(await this.engine.plan(changed));
+        const found = await this.engine.plan(changed);
+        planned.set(facts() && found);
       });
     });
     return planned;
@@ -54,7 +55,7 @@ export class Planner {
         this.seen = others;
         const found = await this.engine.check(changed);
         if (found) this.last = found;
-        checked.set(this.last);
+        checked.set(planned() && this.last);
       });
     });
     return checked;

@@ -77,6 +77,14 @@ it('plans and checks a run, without anything before that is known', async () => 
   expect([planned(), checked()]).toEqual([null, null]);
 });
 
+it('shows nothing where what a run would write is no longer asked when it comes in', async () => {
+  const { facts, planned, checked } = setUp();
+  TestBed.tick();
+  facts.set(null);
+  await settle();
+  expect([planned(), checked()]).toEqual([null, null]);
+});
+
 it('sends what changed only', async () => {
   const { facts, seen, planned, told } = setUp();
   await settle();

@@ -1,5 +1,6 @@
 import { FindingActions } from '../../src/state/findings/findings.actions';
-import { findingsFeature, positionOf, sheetFindings } from '../../src/state/findings/findings.reducer';
+import { findingsFeature } from '../../src/state/findings/findings.reducer';
+import { indexOfFinding, sheetFindings } from '../../src/state/findings/sheet-findings';
 import { ProjectActions } from '../../src/state/project/project.actions';
 import { after } from '../support/state';
 
@@ -27,7 +28,7 @@ it('are those that lead to a sheet and are not accepted', () => {
     { about: 'c', sentence: 'Old.', place: { sheet: 'A-103' } },
   ];
   const listed = sheetFindings(found, ['divider']);
-  expect(found.map((one) => positionOf(listed, one))).toEqual([-1, 0, 0, -1, -1, 1]);
+  expect(found.map((one) => indexOfFinding(listed, one))).toEqual([-1, 0, 0, -1, -1, 1]);
   expect(listed).toEqual([
     { about: 'a', number: 'A-101', sentence: 'Blank.', field: 'sheet.title' },
     { about: 'c', number: 'A-103', sentence: 'Old.' },

@@ -67,6 +67,26 @@ it('takes names from a table', async () => {
   store.dispatch(RelinkActions.tableChosen({ file }));
   await new Promise((resolve) => setTimeout(resolve));
   expect(state().table).toContainEqual(['A-102.pdf', 'Roof.pdf']);
+  store.dispatch(RelinkActions.tableRemoved());
+  expect(state().table).toEqual([]);
+});
+
+it('says when a table cannot be read or has no names, and keeps the files and what is known of them', async () => {
+  const { store, state, looking } = setUp();
+  const damaged = { code: 'relink.damaged' as const, sentence: 'old.pdf cannot be read.', place: {} };
+  store.dispatch(chosen);
+  looking.next({ answer: { ...SET, problems: [damaged] } });
+  for (const text of [() => Promise.reject(new Error('gone')), () => Promise.resolve('a,b\n1,2')]) {
+    store.dispatch(RelinkActions.tableChosen({ file: { name: 'names.csv', text } as File }));
+    await new Promise((resolve) => setTimeout(resolve));
+    expect(state().problems).toMatchObject([damaged, { code: 'relink.table' }]);
+    expect(state().problems[1]!.sentence).toMatch(/^names\.csv .*\.$/);
+    expect(state().files).toEqual(SET.files);
+  }
+  const file = { name: 'names.csv', text: () => Promise.resolve('A-102.pdf,Roof.pdf') } as File;
+  store.dispatch(RelinkActions.tableChosen({ file }));
+  await new Promise((resolve) => setTimeout(resolve));
+  expect(state().problems).toEqual([damaged]);
 });
 
 it('saves the repaired files', () => {

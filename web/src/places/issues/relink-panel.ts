@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { MatButton } from '@angular/material/button';
+import { MatButton, MatIconButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import type { PlannedLink, RenameRule } from '@folvex/core';
 import { RelinkActions } from '../../state/relink/relink.actions';
@@ -7,8 +7,9 @@ import { relinkFeature } from '../../state/relink/relink.reducer';
 import { countOf } from '../../ui/words';
 import * as yup from 'yup';
 import { MatCheckbox } from '@angular/material/checkbox';
+import { MatIcon } from '@angular/material/icon';
 import { MatTableModule } from '@angular/material/table';
-import { ChoiceField } from '../../forms/choice-field';
+import { ChoiceField, type Choosable } from '../../forms/choice-field';
 import { NumberField } from '../../forms/number-field';
 import { TextField } from '../../forms/text-field';
 
@@ -25,14 +26,14 @@ const MAX_SHOWN = 300;
 @Component({
   selector: 'fx-relink-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ChoiceField, MatButton, MatCheckbox, MatTableModule, NumberField, TextField],
+  imports: [ChoiceField, MatButton, MatCheckbox, MatIcon, MatIconButton, MatTableModule, NumberField, TextField],
   templateUrl: './relink-panel.html',
   styleUrl: './relink-panel.scss',
 })
 export class RelinkPanel {
   protected readonly columns = ['file', 'target', 'state', 'to'];
-  protected readonly lettersOptions = [
-    { value: '', words: 'unchanged' },
+  protected readonly lettersOptions: readonly Choosable<RenameRule['letters']>[] = [
+    { value: undefined, words: 'unchanged' },
     { value: 'upper', words: 'UPPER CASE' },
     { value: 'lower', words: 'lower case' },
   ];
@@ -60,8 +61,12 @@ export class RelinkPanel {
       .slice(0, MAX_SHOWN)
       .map((link) => ({ ...link, words: STATES[link.state] })),
   );
-  /** How many links are not listed: those that work come last. */
-  protected readonly more = computed(() => Math.max(0, this.plan().links.length - MAX_SHOWN));
+  /** How many links are not listed, in words: those that work come last. Blank when all are. */
+  protected readonly more = computed(() => {
+    const left = this.plan().links.length - MAX_SHOWN;
+    return left > 0 ? `${countOf(left, 'more link is', 'more links are')} not shown.` : '';
+  });
+  protected readonly tableWords = computed(() => `${countOf(this.table().length, 'name')} from a table`);
   protected readonly summary = computed(() => {
     const { files, links } = this.plan();
     const count = (state: PlannedLink['state']): number => links.filter((link) => link.state === state).length;
@@ -71,13 +76,8 @@ export class RelinkPanel {
     return `${countOf(files.length, 'file')}, ${countOf(links.length, 'link')}${states.length ? `: ${states.join(', ')}` : ''}${names}.`;
   });
 
-  protected change(change: Partial<Record<keyof RenameRule, string>>): void {
-    const rule: Record<string, unknown> = { ...this.rule() };
-    for (const [key, typed] of Object.entries(change)) {
-      if (typed === '') delete rule[key];
-      else rule[key] = key === 'removeFirst' ? Number(typed) : typed;
-    }
-    this.store.dispatch(RelinkActions.ruleChanged({ rule }));
+  protected change(change: RenameRule): void {
+    this.store.dispatch(RelinkActions.ruleChanged({ rule: { ...this.rule(), ...change } }));
   }
 
   protected chooseRename(rename: boolean): void {
@@ -86,6 +86,10 @@ export class RelinkPanel {
 
   protected readTable(list: FileList | null): void {
     if (list?.[0]) this.store.dispatch(RelinkActions.tableChosen({ file: list[0] }));
+  }
+
+  protected removeTable(): void {
+    this.store.dispatch(RelinkActions.tableRemoved());
   }
 
   protected dropped(event: DragEvent): void {

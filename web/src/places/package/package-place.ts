@@ -21,7 +21,7 @@ import type { PackageChange, RunOptions } from '@folvex/contract';
 import { IssueActions } from '../../state/issues/issues.actions';
 import { issuesFeature } from '../../state/issues/issues.reducer';
 import { FindingActions } from '../../state/findings/findings.actions';
-import { positionOf, sheetFindings } from '../../state/findings/findings.reducer';
+import { indexOfFinding, sheetFindings } from '../../state/findings/sheet-findings';
 import { NoticeActions, type Notice } from '../../state/notices/notices.actions';
 import { PackageActions } from '../../state/packages/packages.actions';
 import { packagesFeature } from '../../state/packages/packages.reducer';
@@ -338,7 +338,7 @@ export class PackagePlace {
   protected follow(finding: Finding): void {
     const listed = groupedFindings(this.findings() ?? []).flatMap((group) => group.findings);
     const findings = sheetFindings(listed, this.added());
-    const at = positionOf(findings, finding);
+    const at = indexOfFinding(findings, finding);
     this.store.dispatch(FindingActions.findingOpened({ packageId: this.pack()!.id, findings, at }));
   }
 

@@ -10,6 +10,7 @@ export const FindingActions = createActionGroup({
     /** The sheet of one of the findings of a package is opened; from there the others can be opened in turn. */
     'Finding opened': props<{ packageId: string; findings: readonly SheetFinding[]; at: number }>(),
     'Next finding opened': emptyProps(),
+    /** Their sheets are left. */
     'Findings closed': emptyProps(),
   },
 });

@@ -25,29 +25,3 @@ export const findingsFeature = createFeature({
     })),
   ),
 });
-
-/**
- * The findings of a package that lead to sheets, in the order of a list: those that are accepted are left out, and so
- * is another one about a field that is in the list already.
- */
-export function sheetFindings(
-  findings: readonly (Partial<SheetFinding> & { sentence: string; accepted?: string; place: { sheet?: string } })[],
-  added: readonly string[],
-): SheetFinding[] {
-  const found = new Map<string, SheetFinding>();
-  for (const { about, sentence, field, accepted, place } of findings) {
-    if (about === undefined || accepted || added.includes(about)) continue;
-    const one = { about, sentence, number: place.sheet ?? '', ...(field !== undefined && { field }) };
-    if (!found.has(keyOf(one))) found.set(keyOf(one), one);
-  }
-  return [...found.values()];
-}
-
-/** Where a finding is in such a list. */
-export function positionOf(findings: readonly SheetFinding[], wanted: Partial<SheetFinding>): number {
-  return findings.findIndex((one) => keyOf(one) === keyOf(wanted));
-}
-
-function keyOf({ about, field, sentence }: Partial<SheetFinding>): string {
-  return `${about}\n${field ?? sentence}`;
-}

@@ -3,7 +3,7 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store } from '@ngrx/store';
 import { catchError, from, map, of, switchMap, takeUntil, tap } from 'rxjs';
-import { readRenameTable, type ProblemCode } from '@folvex/core';
+import { readRenameTable, type Problem, type ProblemCode } from '@folvex/core';
 import { Relinker } from '../../engine/relinker';
 import { saveFile } from '../save-file';
 import { RelinkActions } from './relink.actions';
@@ -69,12 +69,28 @@ export const readTable = createEffect(
   (actions = inject(Actions)) =>
     actions.pipe(
       ofType(RelinkActions.tableChosen),
-      switchMap(({ file }) => from(file.text())),
-      map((text) => RelinkActions.tableRead({ table: readRenameTable(text) })),
+      switchMap(({ file }) =>
+        from(file.text()).pipe(
+          map((text) => {
+            const table = readRenameTable(text);
+            if (table.length > 0) return RelinkActions.tableRead({ table });
+            const sentence = `${file.name} has no row with the name of a PDF and its new name; put the old names in its first column and the new ones in its second.`;
+            return RelinkActions.tableFailed({ problem: problem('relink.table', sentence) });
+          }),
+          catchError(() => {
+            const sentence = `${file.name} could not be read; choose it again.`;
+            return of(RelinkActions.tableFailed({ problem: problem('relink.table', sentence) }));
+          }),
+        ),
+      ),
     ),
   { functional: true },
 );
 
 function failed(code: ProblemCode, sentence: string) {
-  return RelinkActions.workFailed({ problem: { code, sentence, place: {} } });
+  return RelinkActions.workFailed({ problem: problem(code, sentence) });
+}
+
+function problem(code: ProblemCode, sentence: string): Problem {
+  return { code, sentence, place: {} };
 }

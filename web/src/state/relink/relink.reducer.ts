@@ -40,7 +40,9 @@ export const relinkFeature = createFeature({
     on(RelinkActions.setDismissed, (state) => ({ ...state, files: [], problems: [], work: null })),
     on(RelinkActions.ruleChanged, (state, { rule }) => ({ ...state, rule })),
     on(RelinkActions.renamingChosen, (state, { rename }) => ({ ...state, rename })),
-    on(RelinkActions.tableRead, (state, { table }) => ({ ...state, table })),
+    on(RelinkActions.tableRead, (state, { table }) => ({ ...state, table, problems: ofFiles(state) })),
+    on(RelinkActions.tableFailed, (state, { problem }) => ({ ...state, problems: [...ofFiles(state), problem] })),
+    on(RelinkActions.tableRemoved, (state) => ({ ...state, table: [] })),
   ),
   extraSelectors: ({ selectFiles, selectRule, selectTable, selectRename }) => ({
     /** The names and links that the files will have. */
@@ -49,3 +51,8 @@ export const relinkFeature = createFeature({
     ),
   }),
 });
+
+/** The problems with the files, without those with a table. */
+function ofFiles({ problems }: RelinkState): Problem[] {
+  return problems.filter(({ code }) => code !== 'relink.table');
+}

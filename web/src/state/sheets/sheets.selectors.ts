@@ -65,9 +65,10 @@ export const selectLaidOutScales = createSelector(
   (sheets, { entities }): Readonly<Record<string, readonly { scale: number }[]>> =>
     Object.fromEntries(
       sheets.flatMap(({ id, from }) => {
-        const drawing = from?.held === undefined ? entities[from?.drawing ?? ''] : undefined;
+        if (!from || from.held !== undefined) return [];
+        const drawing = entities[from.drawing];
         const unit = drawing && unitOf(drawing);
-        const viewports = drawing?.layouts.find(({ name }) => name === from!.layout)?.viewports;
+        const viewports = drawing?.layouts.find(({ name }) => name === from.layout)?.viewports;
         return unit && viewports ? [[id, viewports.map((mm) => ({ scale: mm / MM_PER_UNIT[unit] }))]] : [];
       }),
     ),

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
@@ -26,7 +26,7 @@ import { ProjectLinks } from '../../../state/project/project-links';
             >Next finding: {{ after.number }}</a
           >
         }
-        <a matButton [routerLink]="to('packages', state().packageId)" (click)="close()">Back to the package</a>
+        <a matButton [routerLink]="to('packages', state().packageId)">Back to the package</a>
       </section>
     }
   `,
@@ -62,11 +62,11 @@ export class FindingSteps {
   });
   protected readonly next = computed(() => this.state().findings[this.state().at + 1]);
 
-  protected goOn(): void {
-    this.store.dispatch(FindingActions.nextFindingOpened());
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.store.dispatch(FindingActions.findingsClosed()));
   }
 
-  protected close(): void {
-    this.store.dispatch(FindingActions.findingsClosed());
+  protected goOn(): void {
+    this.store.dispatch(FindingActions.nextFindingOpened());
   }
 }
