@@ -24,15 +24,19 @@ export const composedFeature = createFeature({
   reducer: createReducer(
     initial,
     on(ProjectActions.projectOpened, () => initial),
-    on(ComposedActions.pagesWanted, (state, { pages }) => ({
-      ...state,
-      wanted: { ...state.wanted, ...Object.fromEntries(pages.map(({ id, version }) => [id, version])) },
-    })),
+    on(ComposedActions.pagesWanted, (state, { pages }) => {
+      // Not by spreading, which the build turns into a call for each of thousands of keys.
+      const wanted: Record<string, string> = Object.assign({}, state.wanted);
+      for (const { id, version } of pages) wanted[id] = version;
+      return { ...state, wanted };
+    }),
     on(ComposedActions.pagesArrived, (state, { pages, facts }) => {
-      // Answers may overtake each other: one to an earlier question must not replace that to a later one.
-      const current = pages.filter(({ id, version }) => (state.wanted[id] ?? version) === version);
-      const arrived = current.map(({ id, version }) => [id, { version, facts: facts[id] ?? null }]);
-      return { ...state, pages: { ...state.pages, ...(Object.fromEntries(arrived) as ComposedState['pages']) } };
+      const known: Record<string, ComposedPage> = Object.assign({}, state.pages);
+      for (const { id, version } of pages) {
+        // Answers may overtake each other: one to an earlier question must not replace that to a later one.
+        if ((state.wanted[id] ?? version) === version) known[id] = { version, facts: facts[id] ?? null };
+      }
+      return { ...state, pages: known };
     }),
   ),
 });
