@@ -8,6 +8,7 @@ import { readDxf, writeContent } from '@folvex/core';
 import { pdfTools } from '@folvex/press';
 import { ENTITIES, pageDxf, sampleDxf } from './sample-dxf';
 import { pageOf, sample, SEGMENTS, TEXTS } from './sample-page';
+import { compareSvgFiles } from './svg-files';
 import { convertSvg, writeOwn, writeSvg, writeWithPdfkit } from './writers';
 
 const ROUNDS = 7;
@@ -131,6 +132,7 @@ try {
     await writeMany(Number(process.argv[3]), join(folder, 'many.pdf'));
     console.log(peakMb());
   } else if (process.argv[2] === 'read') readOnce(process.argv[3]!);
+  else if (process.argv[2] === 'svg') await compareSvgFiles(folder, process.argv.slice(4), Number(process.argv[3]));
   else {
     await writing(folder);
     await reading();

@@ -13,6 +13,7 @@ export * from './paper/folding';
 export * from './paper/plotters';
 export * from './paper/sizes';
 export * from './paper/tiles';
+export * from './drawing/gradient';
 export * from './drawing/model';
 export * from './drawing/patterns';
 export * from './drawing/bind';

@@ -19,6 +19,7 @@ export const PROBLEM_CODES = {
   'dxf.bad-spline': ['drawings', 'a spline that states no usable curve'],
   'dxf.empty': ['drawings', 'an empty file'],
   'dxf.external': ['drawings', 'a reference to another drawing that is not in the project'],
+  'dxf.gradient': ['drawings', 'a hatch whose gradient is shown in one colour'],
   'dxf.hatch-without-lines': ['drawings', 'a pattern hatch that states no lines'],
   'dxf.line-type': ['drawings', 'a line type that is not in the file'],
   'dxf.multiline-style': ['drawings', 'a multiline whose style is not in the file'],

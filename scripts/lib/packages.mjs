@@ -12,6 +12,7 @@ export const FOR_TESTING = {
   qpdf: '/usr/bin/qpdf',
   'mupdf-tools': '/usr/bin/mutool',
   'librsvg2-bin': '/usr/bin/rsvg-convert',
+  'tango-icon-theme': '/usr/share/icons/Tango',
   'python3-ezdxf': '/usr/lib/python3/dist-packages/ezdxf',
 };
 

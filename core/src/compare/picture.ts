@@ -1,6 +1,6 @@
 import { height, width } from '../geometry/box';
 import { PageBuilder } from '../page/builder';
-import type { Page, Pen } from '../page/page';
+import { inColour, type Page, type Pen } from '../page/page';
 import { placeView, windowToPaper } from '../sheet/place-view';
 import type { FontSet } from '../text/layout';
 import type { Drawing, Entity } from '../drawing/model';
@@ -66,5 +66,5 @@ function penOf(own: Pen = PLAIN, kind: keyof typeof LOOKS): Pen {
   const { colour, least, dashes } = LOOKS[kind];
   // White masks, and stays what it is.
   if (own.colour === 0xffffff) return own;
-  return { ...own, colour, width: Math.max(own.width, least), dashes: dashes ?? own.dashes };
+  return { ...inColour(own, colour), width: Math.max(own.width, least), dashes: dashes ?? own.dashes };
 }

@@ -1,7 +1,9 @@
 import type { Affine } from '../geometry/affine';
 import type { Box } from '../geometry/box';
+import type { Gradient } from './gradient';
 import type { LengthUnit } from '../measure/units';
 import type { PaperSize } from '../paper/sizes';
+import type { LineShape } from '../geometry/line-shape';
 import type { Colour, EntityBase, Weight } from './style';
 import type { TextEntity } from './text';
 
@@ -88,6 +90,10 @@ export interface PathEntity extends EntityBase {
   filled?: 'nonzero' | 'evenodd';
   /** Width of the stroke, drawing units, where it has one of its own. */
   width?: number;
+  /** How its stroke ends and turns, where it says. */
+  shape?: LineShape;
+  /** What it is painted with, in drawing units; the colour of its style is for what knows single colours only. */
+  gradient?: Gradient;
 }
 
 /** A marked point; its style is set for the whole drawing. */
@@ -143,6 +149,8 @@ export interface FillEntity extends EntityBase {
   mask?: true;
   /** True for the arrowhead of a leader or dimension. */
   arrow?: true;
+  /** As in a path. */
+  gradient?: Gradient;
 }
 
 export const LOOP_STRIDE = 3;

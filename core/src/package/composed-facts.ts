@@ -18,6 +18,8 @@ export interface ComposedFacts {
   overFrame: number;
   /** Its pictures; those of placed PDF pages are none. */
   pictures: readonly unknown[];
+  /** True where it paints with gradients. */
+  gradients?: true;
   lettering: LetteringFacts;
   /** Words in its texts that may be numbers of sheets. */
   names: string[];

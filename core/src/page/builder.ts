@@ -1,4 +1,5 @@
-import type { Affine } from '../geometry/affine';
+import { mappedGradient } from '../drawing/gradient';
+import { scaling, type Affine } from '../geometry/affine';
 import { boxOfLoops, contains, expanded, intersection, intersects, mappedBox, type Box } from '../geometry/box';
 import { clipFill, clipStroke } from '../geometry/clip-path';
 import { Path } from '../geometry/path';
@@ -20,6 +21,9 @@ import {
 
 /** Farther from the paper than this (mm) nothing is kept: it would leave the range of whole numbers. */
 const FAR_MM = 50_000;
+
+/** What few pens have; a gradient in mm. */
+type PenExtras = { [Name in 'lineType' | 'shape' | 'gradient']?: Pen[Name] | undefined };
 
 interface OpenClip {
   shapes: readonly ClipShape[];
@@ -84,22 +88,26 @@ export class PageBuilder {
     return this.layers.push({ source, name, ...(view && { view }), ...(off && { off }) }) - 1;
   }
 
-  /** The number of a pen, widths and dashes given in mm. */
+  /** The number of a pen; widths, dashes and where its gradient lies are given in mm. */
   pen(
     widthMm: number,
     colour: number,
     dashesMm: readonly number[] = [],
     round = true,
     opacity = 100,
-    lineType = '',
+    { lineType, shape, gradient: gradientMm }: PenExtras = {},
   ): number {
     const width = Math.max(0, Math.round(widthMm * UNITS_PER_MM));
     const dashes = dashesMm.map((dash) => Math.round(dash * UNITS_PER_MM * 100) / 100);
-    const key = `${width} ${colour} ${round} ${opacity} ${dashes.join(' ')} ${lineType}`;
+    const gradient = gradientMm && mappedGradient(gradientMm, scaling(UNITS_PER_MM));
+    const more = { ...(lineType && { lineType }), ...(shape && { shape }), ...(gradient && { gradient }) };
+    const special = shape || gradient ? JSON.stringify([shape, gradient]) : '';
+    const key = `${width} ${colour} ${round} ${opacity} ${dashes.join(' ')} ${lineType ?? ''} ${special}`;
     const known = this.penAt.get(key);
     if (known !== undefined) return known;
     this.penAt.set(key, this.pens.length);
-    return this.pens.push({ width, colour, dashes, round, opacity, ...(lineType && { lineType }) }) - 1;
+    const pen = { width, colour, dashes, round, opacity, ...more };
+    return this.pens.push(pen) - 1;
   }
 
   /** What follows shows only inside this rectangle (mm), and inside those open already, until `endClip`. */

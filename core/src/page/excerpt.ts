@@ -1,3 +1,5 @@
+import { mappedGradient } from '../drawing/gradient';
+import { translation } from '../geometry/affine';
 import type { Box } from '../geometry/box';
 import { markBoxes, markOrder } from './mark-boxes';
 import { UNITS_PER_MM, type ClipShape, type Page } from './page';
@@ -19,7 +21,12 @@ export function excerpt(page: Page, area: Box, corner: readonly [number, number]
   return {
     ...onto,
     layers: [...onto.layers, ...part.layers],
-    pens: [...onto.pens, ...part.pens],
+    pens: [
+      ...onto.pens,
+      ...part.pens.map((pen) =>
+        pen.gradient ? { ...pen, gradient: mappedGradient(pen.gradient, translation(dx, dy)) } : pen,
+      ),
+    ],
     clips: [...onto.clips, [edge], ...clips],
     texts: [...onto.texts, ...part.texts.map((text) => ({ ...text, x: text.x + dx, y: text.y + dy }))],
     pictures: [...onto.pictures, ...part.pictures],

@@ -1,3 +1,5 @@
+import type { Gradient } from '../drawing/gradient';
+import type { LineShape } from '../geometry/line-shape';
 import type { Affine } from '../geometry/affine';
 import type { FontId } from '../text/fonts';
 
@@ -26,6 +28,9 @@ export interface PageLayer {
   off?: boolean;
 }
 
+const ROUND: LineShape = { cap: 'round', join: 'round', miterLimit: 10 };
+const SQUARE_CUT: LineShape = { cap: 'butt', join: 'miter', miterLimit: 10 };
+
 /** How a mark is drawn. Fills and text use the colour only. */
 export interface Pen {
   /** Line weight, 1/100 mm. */
@@ -40,6 +45,21 @@ export interface Pen {
   opacity: number;
   /** Name of the line type that the dashes come from; absent for a continuous line. */
   lineType?: string;
+  /** How lines end and turn where neither of the two above is meant. */
+  shape?: LineShape | undefined;
+  /** What lines and areas are painted with, in page units; the colour then is its mean. */
+  gradient?: Gradient;
+}
+
+/** How the lines of a pen end and turn. */
+export function shapeOf({ round, shape }: Pen): LineShape {
+  return shape ?? (round ? ROUND : SQUARE_CUT);
+}
+
+/** A pen in one colour. */
+export function inColour(pen: Pen, colour: number): Pen {
+  const { gradient: _, ...plain } = pen;
+  return { ...plain, colour };
 }
 
 /**

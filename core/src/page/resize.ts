@@ -1,3 +1,5 @@
+import { mappedGradient } from '../drawing/gradient';
+import { multiply, scaling, translation } from '../geometry/affine';
 import type { Box } from '../geometry/box';
 import type { PaperSize } from '../paper/sizes';
 import { UNITS_PER_MM, type ClipShape, type Page } from './page';
@@ -30,6 +32,7 @@ export function resizedPage(page: Page, { factor, dx, dy, paper }: Resizing, lea
   const width = (value: number): number => {
     return value === 0 ? 0 : Math.max(1, Math.round(value * factor), Math.round(least * UNITS_PER_MM));
   };
+  const map = multiply(translation(x0, y0), scaling(factor));
   const clip = (shape: ClipShape): ClipShape => shape.map((loop) => loop.map(along));
   return {
     ...page,
@@ -39,6 +42,7 @@ export function resizedPage(page: Page, { factor, dx, dy, paper }: Resizing, lea
       ...pen,
       width: width(pen.width),
       dashes: pen.dashes.map((dash) => Math.round(dash * factor)),
+      ...(pen.gradient && { gradient: mappedGradient(pen.gradient, map) }),
     })),
     clips: page.clips.map((shapes) => shapes.map(clip)),
     // The size stays and the matrix shrinks: sizes are whole numbers.

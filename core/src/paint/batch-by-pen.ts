@@ -1,4 +1,4 @@
-import { STROKE, type Page } from '../page/page';
+import { shapeOf, STROKE, type Page } from '../page/page';
 
 /** Smallest side of the cells that say which marks lie over one another, pixels. */
 const SMALLEST_CELL = 8;
@@ -28,9 +28,10 @@ export function batchByPen(
 ): Uint32Array {
   const count = list.length;
   const { cell, xmin, ymin, columns, rows } = gridOf(boxes, list, scale);
-  const margins = page.pens.map(({ width, round }) => {
+  const margins = page.pens.map((pen) => {
+    const { join, miterLimit } = shapeOf(pen);
     // A mitred corner sticks out further than half the line's width.
-    return Math.max(width * (round ? 0.5 : 2), thinnestPx / 2 / scale) + SOFT_PX / scale;
+    return Math.max((pen.width * (join === 'miter' ? miterLimit : 1)) / 2, thinnestPx / 2 / scale) + SOFT_PX / scale;
   });
   const topLevel = new Int32Array(columns * rows).fill(-1);
   const topKey = new Int32Array(columns * rows).fill(-1);

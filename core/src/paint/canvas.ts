@@ -1,12 +1,26 @@
-import { multiply, type Affine } from '../geometry/affine';
+import { axisOf, isSeeThrough, type Gradient } from '../drawing/gradient';
+import { apply, IDENTITY, meanScale, multiply, type Affine } from '../geometry/affine';
 import type { PathSink } from '../geometry/curves';
 import { markOrder } from '../page/mark-boxes';
 import { traceMark } from '../page/mark-path';
-import { UNITS_PER_MM, type ClipShape, type Page, type PageText, type Pen, type PlacedPicture } from '../page/page';
+import {
+  shapeOf,
+  UNITS_PER_MM,
+  type ClipShape,
+  type Page,
+  type PageText,
+  type Pen,
+  type PlacedPicture,
+} from '../page/page';
 import { visitMark, type MarkVisitor } from '../page/visit-marks';
 import type { FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { traceText } from './text-outline';
+
+/** What painting needs of a canvas's gradient. */
+export interface CanvasShade {
+  addColorStop(at: number, colour: string): void;
+}
 
 /** What painting needs of a 2D canvas; browsers' canvases have it on screen and off. */
 export interface Canvas2D {
@@ -16,6 +30,7 @@ export interface Canvas2D {
   lineWidth: number;
   lineCap: string;
   lineJoin: string;
+  miterLimit: number;
   font: string;
   fontKerning: string;
   setTransform(a: number, b: number, c: number, d: number, e: number, f: number): void;
@@ -35,6 +50,8 @@ export interface Canvas2D {
   fill(rule?: 'nonzero' | 'evenodd'): void;
   fillRect(x: number, y: number, width: number, height: number): void;
   fillText(text: string, x: number, y: number): void;
+  createLinearGradient(x0: number, y0: number, x1: number, y1: number): CanvasShade;
+  createRadialGradient(x0: number, y0: number, r0: number, x1: number, y1: number, r1: number): CanvasShade;
   measureText(text: string): { width: number };
   setLineDash(dashes: number[]): void;
 }
@@ -96,8 +113,8 @@ class MarkPainter implements MarkVisitor, PathSink {
   }
 
   paint(): void {
-    const { canvas, page, map } = this;
-    canvas.setTransform(map.a, map.b, map.c, map.d, map.e, map.f);
+    const { canvas, page } = this;
+    this.toPage();
     canvas.fontKerning = 'none';
     const { list, order } = this.painting.marks ?? { list: undefined, order: markOrder(page) };
     const count = list ? list.length : page.markCount;
@@ -116,7 +133,9 @@ class MarkPainter implements MarkVisitor, PathSink {
     if (this.subpaths === 0) canvas.beginPath();
     traceMark(page, mark, this);
     // What is see-through shows where lines cross: each is painted by itself.
-    if (++this.subpaths >= MAX_SUBPATHS || page.pens[this.pen]!.opacity < 100) this.endPath();
+    const { opacity, gradient } = page.pens[this.pen]!;
+    const seeThrough = opacity < 100 || (gradient && isSeeThrough(gradient));
+    if (++this.subpaths >= MAX_SUBPATHS || seeThrough) this.endPath();
   }
 
   fill(mark: number, nonzero: boolean): void {
@@ -125,7 +144,26 @@ class MarkPainter implements MarkVisitor, PathSink {
     this.endPath();
     canvas.beginPath();
     traceMark(page, mark, this);
+    const { gradient } = page.pens[this.pen]!;
+    if (gradient) this.shade(gradient);
     canvas.fill(nonzero ? 'nonzero' : 'evenodd');
+    if (gradient?.from) this.toPage();
+  }
+
+  /** Fills what is traced with a gradient. Leaves the canvas in the plane of a radial one. */
+  private shade(gradient: Gradient): void {
+    const { canvas } = this;
+    if (!gradient.from) canvas.fillStyle = shadeOf(canvas, gradient);
+    else {
+      const { a, b, c, d, e, f } = gradient.map;
+      canvas.transform(a, b, c, d, e, f);
+      canvas.fillStyle = shadeOf(canvas, { ...gradient, map: IDENTITY });
+    }
+  }
+
+  private toPage(): void {
+    const { a, b, c, d, e, f } = this.map;
+    this.canvas.setTransform(a, b, c, d, e, f);
   }
 
   text(mark: number, text: PageText): void {
@@ -189,8 +227,13 @@ class MarkPainter implements MarkVisitor, PathSink {
 /** "Left-to-right override", a character that is not seen. */
 const LEFT_TO_RIGHT = '\u202d';
 
-export function cssColour(colour: number): string {
-  return `#${colour.toString(16).padStart(6, '0')}`;
+export function cssColour(colour: number, opacity = 1): string {
+  const clear = opacity < 1 ? hex(Math.round(opacity * 255), 2) : '';
+  return `#${hex(colour, 6)}${clear}`;
+}
+
+function hex(value: number, digits: number): string {
+  return value.toString(16).padStart(digits, '0');
 }
 
 function clipTo(canvas: Canvas2D, shapes: readonly ClipShape[]): void {
@@ -237,12 +280,29 @@ function paintPicture(canvas: Canvas2D, placed: PlacedPicture, picture: unknown,
 }
 
 function usePen(canvas: Canvas2D, pen: Pen, thinnest: number): void {
-  canvas.strokeStyle = canvas.fillStyle = cssColour(pen.colour);
+  canvas.fillStyle = cssColour(pen.colour);
+  canvas.strokeStyle = pen.gradient ? shadeOf(canvas, pen.gradient) : cssColour(pen.colour);
   canvas.globalAlpha = pen.opacity / 100;
   canvas.lineWidth = Math.max(pen.width, thinnest);
-  canvas.lineCap = pen.round ? 'round' : 'butt';
-  canvas.lineJoin = pen.round ? 'round' : 'miter';
+  const { cap, join, miterLimit } = shapeOf(pen);
+  canvas.lineCap = cap;
+  canvas.lineJoin = join;
+  canvas.miterLimit = miterLimit;
   canvas.setLineDash([...pen.dashes]);
+}
+
+/** A gradient for a canvas in page units; the circles of a radial one that its map makes ellipses stay circles there. */
+function shadeOf(canvas: Canvas2D, { map, from, stops }: Gradient): CanvasShade {
+  let shade: CanvasShade;
+  if (from) {
+    const [[x0, y0], scale] = [apply(map, from.x, from.y), meanScale(map)];
+    shade = canvas.createRadialGradient(x0, y0, from.radius * scale, map.e, map.f, scale);
+  } else {
+    const [x0, y0, x1, y1] = axisOf(map);
+    shade = canvas.createLinearGradient(x0, y0, x1, y1);
+  }
+  for (const { at, colour, opacity } of stops) shade.addColorStop(at, cssColour(colour, opacity));
+  return shade;
 }
 
 /** A text on a canvas that has its typeface; leaves the canvas under `map`. */

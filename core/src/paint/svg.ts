@@ -1,7 +1,17 @@
+import type { Gradient } from '../drawing/gradient';
+import { multiply } from '../geometry/affine';
 import type { PathSink } from '../geometry/curves';
 import { markOrder } from '../page/mark-boxes';
 import { traceMark } from '../page/mark-path';
-import { UNITS_PER_MM, type ClipShape, type Page, type PageText, type Pen, type PlacedPicture } from '../page/page';
+import {
+  shapeOf,
+  UNITS_PER_MM,
+  type ClipShape,
+  type Page,
+  type PageText,
+  type Pen,
+  type PlacedPicture,
+} from '../page/page';
 import { visitMark, type MarkVisitor } from '../page/visit-marks';
 import type { FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
@@ -52,25 +62,45 @@ export function svgOf(page: Page, options: SvgOptions = {}): string {
 function styleOf({ pens, layers }: Page): string {
   const rules = ['text{white-space:pre;direction:ltr;unicode-bidi:bidi-override}.u{fill:none}'];
   for (const [font, family] of Object.entries(FAMILIES)) rules.push(`.f-${font}{font-family:${family}}`);
-  pens.forEach((pen, i) => rules.push(`.s${i}{${strokeOf(pen)}}.p${i}{${fillOf(pen)}}`));
+  pens.forEach((pen, i) => rules.push(`.s${i}{${strokeOf(pen, i)}}.p${i}{${fillOf(pen, i)}}`));
   layers.forEach(({ off }, i) => off && rules.push(`.l${i}{display:none}`));
   return rules.join('');
 }
 
-function strokeOf({ width, colour, dashes, round, opacity }: Pen): string {
-  const ends = round ? ';stroke-linecap:round;stroke-linejoin:round' : '';
+function strokeOf(pen: Pen, index: number): string {
+  const { width, dashes, opacity } = pen;
+  const { cap, join, miterLimit } = shapeOf(pen);
+  const mitre = join === 'miter' ? `;stroke-miterlimit:${miterLimit}` : '';
+  const ends = `;stroke-linecap:${cap};stroke-linejoin:${join}${mitre}`;
   const dashed = dashes.length ? `;stroke-dasharray:${dashes.join(' ')}` : '';
   const clear = opacity < 100 ? `;stroke-opacity:${opacity / 100}` : '';
-  return `fill:none;stroke:${cssColour(colour)};stroke-width:${width || HAIRLINE}${ends}${dashed}${clear}`;
+  return `fill:none;stroke:${paintOf(pen, index)};stroke-width:${width || HAIRLINE}${ends}${dashed}${clear}`;
 }
 
-function fillOf({ colour, opacity }: Pen): string {
-  return `fill:${cssColour(colour)}${opacity < 100 ? `;fill-opacity:${opacity / 100}` : ''}`;
+function fillOf(pen: Pen, index: number): string {
+  return `fill:${paintOf(pen, index)}${pen.opacity < 100 ? `;fill-opacity:${pen.opacity / 100}` : ''}`;
+}
+
+function paintOf({ colour, gradient }: Pen, index: number): string {
+  return gradient ? `url(#g${index})` : cssColour(colour);
+}
+
+/** A gradient, the vertical axis turned downwards. */
+function gradientOf({ map, from, stops }: Gradient, index: number, height: number): string {
+  const { a, b, c, d, e, f } = multiply({ a: 1, b: 0, c: 0, d: -1, e: 0, f: height }, map);
+  const placed = `id="g${index}" gradientUnits="userSpaceOnUse" gradientTransform="matrix(${[a, b, c, d, e, f].map(rounded).join(' ')})"`;
+  const colours = stops.map(({ at, colour, opacity }) => {
+    const clear = opacity < 1 ? ` stop-opacity="${rounded(opacity)}"` : '';
+    return `<stop offset="${rounded(at)}" stop-color="${cssColour(colour)}"${clear}/>`;
+  });
+  if (!from) return `<linearGradient ${placed} x1="0" y1="0" x2="1" y2="0">${colours.join('')}</linearGradient>`;
+  const focus = `fx="${rounded(from.x)}" fy="${rounded(from.y)}"${from.radius > 0 ? ` fr="${rounded(from.radius)}"` : ''}`;
+  return `<radialGradient ${placed} cx="0" cy="0" r="1" ${focus}>${colours.join('')}</radialGradient>`;
 }
 
 /** Clips of several areas are chained: each area is clipped by the one before it. */
-function defsOf({ clips }: Page, height: number): string {
-  if (clips.length === 0) return '';
+function defsOf({ clips, pens }: Page, height: number): string {
+  const gradients = pens.map(({ gradient }, i) => (gradient ? gradientOf(gradient, i, height) : ''));
   const paths = clips.flatMap((shapes, i) =>
     shapes.map((shape, k) => {
       const before = k > 0 ? ` clip-path="url(#c${i + 1}-${k - 1})"` : '';
@@ -78,7 +108,8 @@ function defsOf({ clips }: Page, height: number): string {
       return `<clipPath id="${id}"${before}><path clip-rule="evenodd" d="${clipPath(shape, height)}"/></clipPath>`;
     }),
   );
-  return `<defs>${paths.join('')}</defs>\n`;
+  const defs = paths.join('') + gradients.join('');
+  return defs && `<defs>${defs}</defs>\n`;
 }
 
 function clipPath(shape: ClipShape, height: number): string {

@@ -1,3 +1,4 @@
+import { fadedGradient, isSeeThrough, type Gradient } from '../drawing/gradient';
 import { CURVE, LINE, MOVE } from '../geometry/path';
 import { POINTS_PER_MM } from '../measure/units';
 import { markOrder } from '../page/mark-boxes';
@@ -6,6 +7,7 @@ import {
   FILL_NONZERO,
   FRAME_LAYER,
   PICTURE,
+  shapeOf,
   STROKE,
   TEXT,
   TITLE_LAYER,
@@ -33,6 +35,12 @@ export interface ContentOptions {
   textDpi?: number;
 }
 
+/** A gradient that the content of a page names: `/S<n>` in its patterns, and `/M<n>` in its states where it fades. */
+export type NamedGradient = [index: number, gradient: Gradient];
+
+/** Name of the state without a mask. */
+export const UNMASKED = 'M';
+
 /** Content that is likely the same on other pages: marks without layers, in page units. */
 export interface RepeatedContent {
   bytes: Uint8Array<ArrayBuffer>;
@@ -51,6 +59,8 @@ export interface PageContent {
   layers: number[];
   /** Opacities other than 100, per cent: graphics states `/G<n>`. */
   opacities: number[];
+  /** Gradients, by the number of their pens. */
+  gradients: NamedGradient[];
 }
 
 /** Sides of a PDF page reach 14 400 units; beyond that a unit must be larger (ISO 32000-2, 14.11.2 and table 31). */
@@ -65,6 +75,11 @@ const REPEATED: ReadonlyMap<string, boolean> = new Map([
 ]);
 /** What is shorter, bytes, is not worth an object of its own. */
 const MIN_REPEATED = 300;
+
+/** Ends and corners by their numbers, and the limit of mitres that a page begins with (ISO 32000-2, tables 51, 53, 54). */
+const CAPS = ['butt', 'round', 'square'];
+const JOINS = ['miter', 'round', 'bevel'];
+const STANDARD_MITER = 10;
 
 const M = 109;
 const L = 108;
@@ -81,13 +96,16 @@ export function writeContent(page: Page, fonts: FontSet, layered: boolean, optio
 
 interface GraphicsState {
   strokePen: number;
+  /** The colour, or a number below 0 for the gradient of a pen. */
   fillColour: number;
   opacity: number;
+  /** Pen whose gradient lets marks fade; -1: none does. */
+  mask: number;
   /** True where texts are not seen. */
   unseen: boolean;
 }
 
-const UNSET: GraphicsState = { strokePen: -1, fillColour: -1, opacity: 100, unseen: false };
+const UNSET: GraphicsState = { strokePen: -1, fillColour: -1, opacity: 100, mask: -1, unseen: false };
 
 class ContentWriter {
   private readonly out: ByteWriter;
@@ -102,6 +120,7 @@ class ContentWriter {
   private font = '';
   private readonly order: Uint32Array;
   private readonly opacities = new Set<number>();
+  private readonly gradients = new Set<number>();
   private readonly repeated: RepeatedContent[] = [];
 
   constructor(
@@ -136,7 +155,15 @@ class ContentWriter {
     if (this.clip) out.raw('Q\n');
     const layers = [...this.layersUsed].sort((a, b) => a - b);
     const opacities = [...this.opacities].sort((a, b) => a - b);
-    return { bytes: out.taken(), repeated: this.repeated, fonts: this.used, layers, opacities };
+    const gradients = [...this.gradients].sort((a, b) => a - b);
+    return {
+      bytes: out.taken(),
+      repeated: this.repeated,
+      fonts: this.used,
+      layers,
+      opacities,
+      gradients: gradients.map((pen): NamedGradient => [pen, writtenGradient(page.pens[pen]!)]),
+    };
   }
 
   private marks(from: number, to: number): void {
@@ -157,7 +184,8 @@ class ContentWriter {
     const layer = page.layer[first]!;
     let end = first;
     while (end < page.markCount && page.layer[end] === layer && page.clip[end] === 0) {
-      if (page.kind[end] !== PICTURE && page.pens[page.pen[end]!]!.opacity !== 100) break;
+      const pen = page.pens[page.pen[end]!]!;
+      if (page.kind[end] !== PICTURE && (pen.opacity !== 100 || pen.gradient)) break;
       end++;
     }
     return end;
@@ -211,14 +239,19 @@ class ContentWriter {
       if (this.layered) this.out.raw(`/OC /L${layer} BDC\n`);
     }
     const { pens } = this.page;
-    const opacity = kind === PICTURE ? 100 : pens[pen]!.opacity;
+    const gradient = kind === PICTURE || kind === TEXT ? undefined : pens[pen]!.gradient;
+    const mask = gradient && isSeeThrough(gradient) ? pen : -1;
+    const opacity = kind === PICTURE || mask >= 0 ? 100 : pens[pen]!.opacity;
     if (opacity !== this.state.opacity) this.useOpacity(opacity);
+    if (mask !== this.state.mask) this.useMask(mask);
     if (kind === PICTURE) return;
+    const fillColour = gradient ? -2 - pen : pens[pen]!.colour;
     if (stroked) {
       if (pen !== this.state.strokePen) this.usePen(pens[pen]!, pens[this.state.strokePen], pen);
-    } else if (pens[pen]!.colour !== this.state.fillColour) {
-      this.state.fillColour = pens[pen]!.colour;
-      this.colour(pens[pen]!.colour, false);
+    } else if (fillColour !== this.state.fillColour) {
+      this.state.fillColour = fillColour;
+      if (gradient) this.shade(pen, false);
+      else this.colour(pens[pen]!.colour, false);
     }
   }
 
@@ -243,9 +276,14 @@ class ContentWriter {
   private usePen(pen: Pen, before: Pen | undefined, index: number): void {
     const { out } = this;
     if (pen.width !== before?.width) out.raw(`${pen.width} w\n`);
-    if (pen.round !== before?.round) out.raw(pen.round ? '1 J 1 j\n' : '0 J 0 j\n');
+    const [shape, last] = [shapeOf(pen), before && shapeOf(before)];
+    if (shape.cap !== last?.cap || shape.join !== last.join) {
+      out.raw(`${CAPS.indexOf(shape.cap)} J ${JOINS.indexOf(shape.join)} j\n`);
+    }
+    if (shape.miterLimit !== (last?.miterLimit ?? STANDARD_MITER)) out.raw(`${shape.miterLimit} M\n`);
     if (pen.dashes.join() !== (before?.dashes.join() ?? '')) out.raw(`[${pen.dashes.join(' ')}] 0 d\n`);
-    if (pen.colour !== before?.colour) this.colour(pen.colour, true);
+    if (pen.gradient) this.shade(index, true);
+    else if (pen.colour !== before?.colour || before.gradient) this.colour(pen.colour, true);
     this.state.strokePen = index;
   }
 
@@ -257,6 +295,18 @@ class ContentWriter {
     }
     for (const part of [r, g, b]) this.out.decimal(part / 255, 4);
     this.out.raw(stroke ? 'RG\n' : 'rg\n');
+  }
+
+  /** Paints with the gradient of a pen from here on. */
+  private shade(pen: number, stroke: boolean): void {
+    this.gradients.add(pen);
+    this.out.raw(stroke ? `/Pattern CS /S${pen} SCN\n` : `/Pattern cs /S${pen} scn\n`);
+  }
+
+  private useMask(pen: number): void {
+    this.endPath();
+    this.out.raw(`/${UNMASKED}${pen < 0 ? '' : pen} gs\n`);
+    this.state.mask = pen;
   }
 
   private useOpacity(opacity: number): void {
@@ -292,7 +342,9 @@ class ContentWriter {
     if (kind === FILL || kind === FILL_NONZERO) out.raw(kind === FILL ? 'f*\n' : 'f\n');
     else {
       this.openPen = this.page.pen[mark]!;
-      if (++this.openSubpaths >= MAX_SUBPATHS) this.endPath();
+      // What is see-through shows where lines cross: each is painted by itself.
+      const seeThrough = this.state.opacity < 100 || this.state.mask >= 0;
+      if (++this.openSubpaths >= MAX_SUBPATHS || seeThrough) this.endPath();
     }
   }
 
@@ -332,6 +384,11 @@ class ContentWriter {
     if (!used) this.used.set(font, (used = new Map()));
     return used;
   }
+}
+
+/** The gradient of a pen. One that fades holds the pen's opacity too: readers differ in how they combine the two. */
+function writtenGradient({ gradient, opacity }: Pen): Gradient {
+  return isSeeThrough(gradient!) ? fadedGradient(gradient!, opacity / 100) : gradient!;
 }
 
 function clipOperators(shape: ClipShape): string {

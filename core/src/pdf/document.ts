@@ -14,6 +14,7 @@ import {
   type UsedCodes,
 } from './embed-font';
 import { FileWriter, type ObjectWriter, type PdfVersion, type Protection, type Sink } from './file-writer';
+import { gradientEntries, GradientTable } from './gradients';
 import { LayerTable, type LayerStates } from './layers';
 import { LinearFileWriter } from './linear-file';
 import { linkAnnotation, tintForm, type LinkLook, type LinkTarget } from './links';
@@ -82,6 +83,7 @@ export class PdfDocument {
   /** Object number of the content of pages that may come again, by their keys. */
   private readonly contents = new Map<string, number>();
   private readonly opacities = new Map<number, number>();
+  private readonly gradients: GradientTable;
   private readonly file: ObjectWriter;
   private readonly pageTree: number;
 
@@ -97,6 +99,7 @@ export class PdfDocument {
     this.file = options.linearised
       ? new LinearFileWriter(sink, fileOptions)
       : new FileWriter(sink, tools.deflate, fileOptions);
+    this.gradients = new GradientTable(this.file);
     this.pageTree = this.file.reserve();
   }
 
@@ -121,7 +124,10 @@ export class PdfDocument {
     const pictures = part.pictures.map((picture, i) => `/P${i} ${this.foreignObject(picture)} 0 R`);
     const repeated = part.repeated.map((one, i) => `/R${i} ${this.repeatedForm(part, one)} 0 R`);
     const objects = [...pictures, ...repeated];
-    const states = part.opacities.map((opacity) => `/G${opacity} ${this.opacityState(opacity)} 0 R`);
+    const unitsPerSide: [number, number] = [part.widthMm * UNITS_PER_MM, part.heightMm * UNITS_PER_MM];
+    const shades = gradientEntries(this.gradients, part.gradients, perMm / UNITS_PER_MM, unitsPerSide);
+    const opacities = part.opacities.map((opacity) => `/G${opacity} ${this.opacityState(opacity)} 0 R`);
+    const states = [...opacities, ...shades.states];
     const links = this.links(part, facts, perMm);
     const areas = this.options.version === '1.4' ? [] : part.measured.map((area) => viewport(area, unit));
     const object = this.pageOf(facts.key ?? `page ${this.pages.length}`);
@@ -136,6 +142,7 @@ export class PdfDocument {
         (fonts.length ? ` /Font << ${fonts.join(' ')} >>` : '') +
         (objects.length ? ` /XObject << ${objects.join(' ')} >>` : '') +
         (states.length ? ` /ExtGState << ${states.join(' ')} >>` : '') +
+        (shades.patterns.length ? ` /Pattern << ${shades.patterns.join(' ')} >>` : '') +
         (layers.length ? ` /Properties << ${layers.join(' ')} >>` : '') +
         ' >> >>',
     );

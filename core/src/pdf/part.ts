@@ -1,7 +1,7 @@
 import { UNITS_PER_MM, type Page, type PageLayer } from '../page/page';
 import { FONT_IDS, type FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
-import { writeContent, type ContentOptions } from './content';
+import { writeContent, type ContentOptions, type NamedGradient } from './content';
 import type { ForeignObjects } from './foreign';
 import type { MeasuredArea } from './measuring';
 import { referencesIn, type TextReference } from './references';
@@ -24,6 +24,8 @@ export interface SheetPart {
   fonts: [font: FontId, codes: [code: number, codePoint: number][]][];
   /** Opacities that the content asks for, per cent. */
   opacities: number[];
+  /** Gradients that the content paints with, by the number that it names them with. */
+  gradients: NamedGradient[];
   /** Pictures and placed pages, by the number that the content names them with. */
   pictures: ForeignObjects[];
   /** Deflated content that is likely the same on other pages, by the number that the content names it with. */
@@ -69,6 +71,7 @@ export function writePart(
     layers: layered ? content.layers.map((index) => [index, page.layers[index]!]) : [],
     fonts: used.map((id) => [id, [...content.fonts.get(id)!].sort((a, b) => a[0] - b[0])]),
     opacities: content.opacities,
+    gradients: content.gradients,
     pictures,
     repeated: content.repeated.map(({ bytes, fonts }) => ({ content: deflate(bytes), fonts })),
     references: links ? referencesIn(page, fonts) : [],

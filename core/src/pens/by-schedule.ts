@@ -1,5 +1,5 @@
 import { pickMarks } from '../page/pick';
-import { STROKE, UNITS_PER_MM, type Page, type PageLayer, type Pen } from '../page/page';
+import { inColour, STROKE, UNITS_PER_MM, type Page, type PageLayer, type Pen } from '../page/page';
 import { screened } from './ink';
 import { colourOf, ruleFor, type RuleSubject, type PenOutcome, type PenSchedule } from './schedule';
 
@@ -82,12 +82,12 @@ function kindOf({ source }: PageLayer, pen: Pen, stroked: boolean): MarkKind {
 function changed(pen: Pen, outcome: PenOutcome | undefined, kind: MarkKind): Pen {
   if (!outcome) return pen;
   const { weight, colour, screen = 100, dashes, ends } = outcome;
+  const shade = screened(colour === undefined ? pen.colour : colourOf(colour), screen);
   return {
-    ...pen,
+    ...(shade === pen.colour ? pen : inColour(pen, shade)),
     ...(kind === 'weight' && weight !== undefined && { width: Math.round(weight * UNITS_PER_MM) }),
-    colour: screened(colour === undefined ? pen.colour : colourOf(colour), screen),
     ...(kind !== 'area' && dashes && { dashes: dashes.map((dash) => dash * UNITS_PER_MM) }),
-    ...(ends && { round: ends === 'round' }),
+    ...(ends && { round: ends === 'round', shape: undefined }),
   };
 }
 

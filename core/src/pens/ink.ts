@@ -1,4 +1,5 @@
-import type { Page, Pen } from '../page/page';
+import { recolouredGradient } from '../drawing/gradient';
+import { inColour, type Page, type Pen } from '../page/page';
 
 /** How colours are printed. */
 export type ColourMode = 'full' | 'greys' | 'black';
@@ -12,7 +13,11 @@ const NEAR_WHITE = 0xf0;
 /** The page as it is printed in a colour mode. Geometry is shared with the page given; only the pens are new. */
 export function inkPage(page: Page, mode: ColourMode): Page {
   if (mode === 'full') return page;
-  const pens = page.pens.map((pen): Pen => ({ ...pen, colour: inkColour(pen.colour, mode) }));
+  const ink = (colour: number): number => inkColour(colour, mode);
+  const pens = page.pens.map((pen): Pen => {
+    const plain = inColour(pen, ink(pen.colour));
+    return pen.gradient && mode === 'greys' ? { ...plain, gradient: recolouredGradient(pen.gradient, ink) } : plain;
+  });
   return { ...page, pens };
 }
 

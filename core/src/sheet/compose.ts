@@ -54,6 +54,7 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
     const notes = placeView(builder, fonts, drawing, space.entities, placed.toPaper, clipOf(item, placed.box), hidden, {
       ...(dashMm !== undefined && { dashMm }),
       ink: inkOf(view),
+      flat: view.colour === 'black',
       lettering: letteringOf(view, placed.scale, sheet),
       view: view.label || view.id,
       everything,

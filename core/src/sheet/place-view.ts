@@ -10,6 +10,7 @@ import {
 } from '../geometry/affine';
 import type { Box } from '../geometry/box';
 import { Path } from '../geometry/path';
+import { mappedGradient, recolouredGradient, type Gradient } from '../drawing/gradient';
 import type { Resolved } from '../drawing/resolve';
 import {
   COLOUR_FOREGROUND,
@@ -70,6 +71,8 @@ export interface ViewRenderOptions {
   tagged?: boolean;
   /** What becomes of each colour. */
   ink?: (colour: number) => number;
+  /** Shows gradients in one colour. */
+  flat?: boolean;
   /** Lettering that is sized for the paper. */
   lettering?: Lettered | undefined;
   /** The heading that its layers are listed under, besides their drawing. */
@@ -108,6 +111,7 @@ export function placeView(
     dashMm = meanScale(toPaper),
     tagged = false,
     ink = (colour) => colour,
+    flat = false,
     lettering,
     view = '',
     everything = false,
@@ -118,6 +122,7 @@ export function placeView(
     dashMm,
     tagged,
     ink,
+    flat,
     lettering,
     view,
     everything,
@@ -181,12 +186,14 @@ class ViewPainter implements Visitor {
     const path = this.path.clear();
     if (entity.kind === 'path' && entity.filled) {
       drawPath(path, entity, map);
-      const pen = this.builder.pen(0, colour, [], true, opacity);
+      const pen = this.builder.pen(0, colour, [], true, opacity, { gradient: this.gradient(entity, map) });
       return this.builder.fill(path, layer, pen, entity.filled === 'nonzero');
     }
     if (entity.kind === 'fill') {
       fillPath(path, entity, map);
-      const pen = entity.mask ? this.builder.pen(0, PAPER) : this.builder.pen(0, colour, [], true, opacity);
+      const pen = entity.mask
+        ? this.builder.pen(0, PAPER)
+        : this.builder.pen(0, colour, [], true, opacity, { gradient: this.gradient(entity, map) });
       this.builder.fill(path, layer, pen);
       return;
     }
@@ -205,8 +212,16 @@ class ViewPainter implements Visitor {
     const ownWidth = (width ?? 0) * meanScale(map);
     const penWidth =
       ownWidth > 0 ? ownWidth : Math.max(HAIRLINE_MM, (this.drawn.weightFactor * looks.weight) / WEIGHT_UNITS_PER_MM);
-    const lineType = dashes.length > 0 ? (this.drawing.lineTypes[looks.lineType]?.name ?? '') : '';
-    this.builder.stroke(path, layer, this.builder.pen(penWidth, colour, dashes, ownWidth === 0, opacity, lineType));
+    const lineType = dashes.length > 0 ? this.drawing.lineTypes[looks.lineType]?.name : undefined;
+    const own = entity.kind === 'path' ? { shape: entity.shape, gradient: this.gradient(entity, map) } : {};
+    const pen = this.builder.pen(penWidth, colour, dashes, ownWidth === 0, opacity, { lineType, ...own });
+    this.builder.stroke(path, layer, pen);
+  }
+
+  /** What an entity is painted with, mm on the paper. */
+  private gradient({ gradient }: { gradient?: Gradient }, map: Affine): Gradient | undefined {
+    if (!gradient || this.drawn.flat) return undefined;
+    return recolouredGradient(mappedGradient(gradient, map), this.drawn.ink);
   }
 
   private rich(

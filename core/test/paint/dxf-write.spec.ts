@@ -68,7 +68,7 @@ describe('a page as DXF', () => {
         [80, 10.01],
       ]),
       walls,
-      builder.pen(0.36, 0xff8000, [3, 1.5], true, 100, 'DASHED'),
+      builder.pen(0.36, 0xff8000, [3, 1.5], true, 100, { lineType: 'DASHED' }),
     );
     builder.fill(pathOf(SQUARE, true), off, builder.pen(0.25, 0x808080));
     const page = builder.build();

@@ -33,7 +33,7 @@ describe('a page as SVG', () => {
     const { drawing, warnings, entities } = readBack(
       svgOf(
         page((builder) => {
-          const pen = builder.pen(0.35, 0x123456, [3, 1.5], true, 50, 'DASHED');
+          const pen = builder.pen(0.35, 0x123456, [3, 1.5], true, 50, { lineType: 'DASHED' });
           builder.stroke(line(10, 20, 110, 20.01), builder.layer('plan.dxf', 'A-WALL'), pen);
         }),
       ),

@@ -27,6 +27,7 @@ export function pageFacts(
     // Stamps along the edge of the paper are meant to be there.
     overFrame: frame ? marksOutside(page, frame, ['Frame', 'Stamps']).count : 0,
     pictures: pictureFacts(page, drawings),
+    ...(page.pens.some(({ gradient }) => gradient) && { gradients: true }),
     lettering: letteringFacts(page, shippedFonts()),
     names: sheetNamesIn(page),
     warnings,

@@ -56,6 +56,48 @@ describe('an SVG looks as librsvg draws it', () => {
       svg(`<clipPath id="c"><circle cx="160" cy="160" r="110"/></clipPath><clipPath id="d"><path d="M380 60l180 60l-90 180z"/></clipPath>
       <g clip-path="url(#c)"><rect width="320" height="160" fill="orange"/><path d="M0 160h320v200h-320z" fill="purple"/></g>
       <path clip-path="url(#d)" d="M340 100h260v20h-260zM340 140h260v20h-260zM340 180h260v20h-260z" fill="black"/>`),
+    'linear gradients':
+      svg(`<defs><linearGradient id="a"><stop offset="0" stop-color="#204060"/><stop offset=".3" stop-color="gold"/>
+      <stop offset=".6" stop-color="#a03020"/><stop offset="1" stop-color="#204060"/></linearGradient>
+      <linearGradient id="b" href="#a" x1=".2" y1=".1" x2=".6" y2=".5" spreadMethod="reflect"/>
+      <linearGradient id="c" xlink:href="#a" gradientUnits="userSpaceOnUse" x1="40" y1="300" x2="100" y2="320" spreadMethod="repeat"/>
+      <linearGradient id="d" href="#a" gradientTransform="rotate(30) scale(.5 2)"/>
+      <linearGradient id="e"><stop stop-color="navy"/><stop offset="1" stop-color="navy" stop-opacity="0"/></linearGradient></defs>
+      <rect x="20" y="20" width="280" height="120" fill="url(#a)"/><ellipse cx="470" cy="80" rx="150" ry="60" fill="url(#b)"/>
+      <rect x="20" y="160" width="280" height="180" fill="url(#c)"/><path d="M320 160h300v180z" fill="url(#d)"/>
+      <path d="M20 380h600" stroke="url(#c)" stroke-width="40"/><rect x="20" y="420" width="600" height="50" fill="url(#e)" opacity=".6"/>`),
+    'radial gradients':
+      svg(`<defs><radialGradient id="a"><stop stop-color="white"/><stop offset="1" stop-color="#204060"/></radialGradient>
+      <radialGradient id="b" href="#a" fx=".3" fy=".3" r=".4"/><radialGradient id="c" href="#a" r=".1" spreadMethod="reflect"/>
+      <radialGradient id="d"><stop stop-color="#a03020"/><stop offset="1" stop-color="#a03020" stop-opacity="0"/></radialGradient>
+      <radialGradient id="e" gradientUnits="userSpaceOnUse" cx="480" cy="360" r="40" fx="490" spreadMethod="repeat"><stop stop-color="white"/>
+      <stop offset=".5" stop-color="#204060"/><stop offset="1" stop-color="white"/></radialGradient></defs>
+      <circle cx="120" cy="120" r="100" fill="url(#a)"/><rect x="240" y="20" width="180" height="200" fill="url(#b)"/>
+      <rect x="440" y="20" width="180" height="200" fill="url(#c)"/><rect x="20" y="260" width="300" height="200" fill="url(#d)"/>
+      <rect x="340" y="260" width="280" height="200" fill="url(#e)"/>`),
+    patterns:
+      svg(`<defs><pattern id="a" patternUnits="userSpaceOnUse" width="60" height="45"><circle cx="20" cy="20" r="16" fill="teal"/>
+      <path d="M0 45L60 0" stroke="#a03020" stroke-width="3"/></pattern>
+      <pattern id="b" href="#a" patternTransform="rotate(30) scale(1.5 .7)"/>
+      <pattern id="d" width=".2" height=".5" patternContentUnits="objectBoundingBox"><rect width=".1" height=".25" fill="gold"/></pattern></defs>
+      <rect x="20" y="20" width="280" height="200" fill="url(#a)" stroke="black" stroke-width="4"/><circle cx="470" cy="120" r="100" fill="url(#b)"/>
+      <rect x="330" y="250" width="280" height="200" fill="url(#d)"/>`),
+    markers:
+      svg(`<defs><marker id="a" markerWidth="6" markerHeight="6" refX="5" refY="5" viewBox="0 0 10 10" orient="auto"><path d="M0 0L10 5L0 10z" fill="#a03020"/></marker>
+      <marker id="b" markerWidth="4" markerHeight="4" refX="2" refY="2"><circle cx="2" cy="2" r="3" fill="teal"/></marker>
+      <marker id="c" markerUnits="userSpaceOnUse" markerWidth="30" markerHeight="30" refX="15" refY="15" orient="45" style="overflow:visible"><rect x="5" y="5" width="40" height="10" fill="gold"/></marker></defs>
+      <path d="M40 60C140 0 240 160 320 60L420 60L420 180" fill="none" stroke="black" stroke-width="6" marker-start="url(#b)" marker-mid="url(#a)" marker-end="url(#a)"/>
+      <g style="marker:url(#c)"><polyline points="60,240 200,300 340,240 560,320" fill="none" stroke="#204060" stroke-width="3"/></g>
+      <path d="M60 380h200v60h-200z" fill="none" stroke="black" stroke-width="4" style="marker-mid:url(#a)"/>`),
+    'ends and corners': svg(`<g fill="none" stroke="#204060" stroke-width="20">
+      <path d="M40 100l60-70 60 70"/><path stroke-linejoin="round" d="M220 100l60-70 60 70"/><path stroke-linejoin="bevel" d="M400 100l60-70 60 70"/>
+      <path d="M40 220l15-70 15 70"/><path stroke-miterlimit="12" d="M140 240l15-70 15 70"/><path stroke-linecap="round" d="M260 200h120"/>
+      <path stroke-linecap="square" d="M440 200h120"/></g>`),
+    'pens made uneven':
+      svg(`<g transform="scale(1 .4)" fill="none" stroke="#204060"><circle cx="150" cy="250" r="100" stroke-width="30"/>
+      <path d="M320 100l120 250l120-250" stroke-width="40" stroke-linejoin="round" stroke-linecap="round"/></g>
+      <path transform="matrix(1 .5 0 1 40 200)" d="M20 60h200v100h-200z" fill="none" stroke="#a03020" stroke-width="16"/>
+      <path transform="matrix(2 0 0 .5 300 300)" d="M20 60h120v200" fill="none" stroke="black" stroke-width="12" stroke-dasharray="20 10"/>`),
     nested:
       svg(`<svg x="40" y="40" width="200" height="300" viewBox="0 0 100 50"><rect width="100" height="50" fill="coral"/></svg>
       <svg x="300" y="40" width="300" height="150" viewBox="0 0 100 50" preserveAspectRatio="none"><circle cx="50" cy="25" r="20" fill="slateblue"/></svg>`),
@@ -64,7 +106,8 @@ describe('an SVG looks as librsvg draws it', () => {
   it.each(Object.entries(CASES))('%s', async (name, text) => {
     const { mean, strong, inked } = await compare(name, text);
     expect(inked).toBeGreaterThan(0.01);
-    expect(mean).toBeLessThan(1);
+    // Poppler shades in steps, which a mean over the whole picture counts and nobody sees.
+    expect(mean).toBeLessThan(name.endsWith('gradients') ? 2.5 : 1);
     expect(strong).toBeLessThan(0.0005);
   });
 
@@ -81,4 +124,12 @@ describe('an SVG looks as librsvg draws it', () => {
     // Enlarged pixels are smoothed by one and not by the other; their places and colours must agree.
     expect(mean).toBeLessThan(4);
   });
+});
+
+it('icons of others come out as librsvg draws them, but for a semi-transparent group and a typeface', () => {
+  // Of Debian's package tango-icon-theme, drawn by people who knew nothing of this project.
+  const bench = join(process.cwd(), 'dist', 'bench.mjs');
+  const told = tool(process.execPath, bench, 'svg', '60', '/usr/share/icons/Tango');
+  expect(told).toContain('internet-news-reader.svg');
+  expect(told).toContain('60 files compared, 0 not. Within 1 %: 58 (96.7 %). Of the other 2, 1 carry no warning.');
 });

@@ -161,6 +161,28 @@ it('shows placed pages of PDFs and pictures', async () => {
   expect(await unlike(png!, blank)).toBeGreaterThan(0.5);
 });
 
+it('shades as poppler does in pictures and in SVG, and in one colour in DXF', async () => {
+  const stops =
+    '<stop stop-color="#204060"/><stop offset=".5" stop-color="white"/><stop offset="1" stop-color="#a03020"/>';
+  const shades = `<linearGradient id="a" gradientTransform="rotate(20)">${stops}</linearGradient>
+    <radialGradient id="b" fx=".3" fy=".3">${stops}</radialGradient>
+    <linearGradient id="c"><stop stop-color="#204060"/><stop offset="1" stop-color="#204060" stop-opacity="0"/></linearGradient>`;
+  const shapes = `<rect x="10" y="10" width="90" height="40" fill="url(#a)"/><ellipse cx="130" cy="30" rx="25" ry="15" fill="url(#b)"/>
+    <rect x="10" y="60" width="60" height="30" fill="url(#c)" opacity=".7"/><path d="M80 75h60" stroke="url(#c)" stroke-width="20"/>`;
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="160mm" height="100mm" viewBox="0 0 160 100">${shades}${shapes}</svg>`;
+  writeFileSync(join(folder, 'shades.svg'), svg);
+  const view = { ...SHEET.views[0]!, window: 'extents' as const, scale: '1:1' };
+  const task = taskOf({}, { views: [view] }, 'shades.svg');
+  const { png, svg: drawn, dxf } = await written(task, ['png', 'svg', 'dxf'], DPI);
+  const wanted = await painted(task, 'shaded');
+  expect(await unlike(wanted, png!)).toBeLessThan(0.05);
+  const again = join(folder, 'shades-again.png');
+  tool('rsvg-convert', '--dpi-x', String(DPI), '--dpi-y', String(DPI), '-o', again, drawn!);
+  expect(await unlike(wanted, again)).toBeLessThan(0.05);
+  // The mean of #204060, white and #a03020 along the gradient, as true colour (DXF code 420).
+  expect(readFileSync(dxf!, 'utf8')).toContain(`420\n${0xb09ca0}\n`);
+});
+
 it('shows the thinnest lines a pixel wide, as poppler does', async () => {
   const file = 'hairline.dxf';
   const line = group(0, 'LINE', 8, 'A-WALL', 370, 0, 10, 0, 20, 0, 11, 20, 21, 0);

@@ -1,5 +1,5 @@
 import { expose, transfer } from 'comlink';
-import { batchByPen, paintMarks, UNITS_PER_MM, type Canvas2D, type Page } from '@folvex/core';
+import { batchByPen, inColour, paintMarks, UNITS_PER_MM, type Canvas2D, type Page } from '@folvex/core';
 import type { DrawingEngine, DrawingViewport } from './drawing-protocol';
 import { asProblem, fetchPage } from './fetch-page';
 import { MarkFinder } from './mark-finder';
@@ -90,7 +90,7 @@ function paintChosen(
 ): void {
   const colour = parseInt(CHOSEN.slice(1), 16);
   const width = (2.5 / scale) * UNITS_PER_MM;
-  const pens = whole.pens.map((pen) => ({ ...pen, colour, width: Math.max(pen.width, width), opacity: 100 }));
+  const pens = whole.pens.map((pen) => ({ ...inColour(pen, colour), width: Math.max(pen.width, width), opacity: 100 }));
   const list = marks.ofTag(tag);
   paintMarks(context, { ...whole, pens }, map, {
     letters: { families: FAMILIES },

@@ -1,5 +1,7 @@
 import type { HatchFamily, PlainEntity, Style } from '../../drawing/model';
+import { meanColour } from '../../drawing/gradient';
 import { LOOP_STRIDE } from '../../drawing/model';
+import { apply, multiply, rotation, type Affine } from '../../geometry/affine';
 import { Path } from '../../geometry/path';
 import { flattened } from '../../geometry/flatten';
 import { boxOfLoops, contains } from '../../geometry/box';
@@ -33,7 +35,7 @@ export function readHatch(record: Record, style: Style, handle: string, warnings
   const mirror = isMirrored(record) ? -1 : 1;
   const cursor = new Cursor(record, record.find(91));
   const loops = shownLoops(readLoops(cursor), record.integer(75)).map((loop) => mirroredLoop(loop, mirror));
-  if (record.integer(450) === 1) return { kind: 'fill', style: averaged(record, style), handle, loops };
+  if (record.integer(450) === 1) return gradientFill(record, style, handle, { loops, mirror }, warnings);
   if (record.integer(70) === 1) return { kind: 'fill', style, handle, loops };
   const families = readFamilies(cursor, mirror);
   if (families.length > 0) return { kind: 'hatch', style, handle, loops, families };
@@ -198,13 +200,48 @@ function readFamilies(cursor: Cursor, mirror: number): HatchFamily[] {
   return families;
 }
 
-/** The style with the mean of a gradient's colours. */
-function averaged(record: Record, style: Style): Style {
-  const colours = allNumbers(record, 421);
-  if (colours.length === 0) return style;
-  const mean = (shift: number): number =>
-    Math.round(colours.reduce((sum, colour) => sum + ((colour >> shift) & 255), 0) / colours.length) << shift;
-  return { ...style, colour: mean(16) | mean(8) | mean(0) };
+/**
+ * A fill whose colours change along a direction (DXF reference, HATCH, groups 450 to 470): from the first to the second
+ * colour, or there and back again. How far it reaches, from edge to edge of the area, is from memory. Those laid out in
+ * circles, or shifted, have no definition that is published: they are shown in the mean of their colours.
+ */
+function gradientFill(
+  record: Record,
+  style: Style,
+  handle: string,
+  { loops, mirror }: { loops: Float64Array[]; mirror: number },
+  warnings: Warnings,
+): PlainEntity {
+  const [first, second] = allNumbers(record, 421);
+  if (first === undefined) return { kind: 'fill', style, handle, loops };
+  const name = record.text(470).toUpperCase();
+  const [from, to] = name.startsWith('INV') ? [second ?? first, first] : [first, second ?? first];
+  const back = name.endsWith('CYLINDER');
+  const colours = back ? [from, to, from] : [from, to];
+  const stops = colours.map((colour, i) => ({ at: i / (colours.length - 1), colour, opacity: 1 }));
+  const angle = record.number(460);
+  const map = acrossLoops(loops, mirror < 0 ? Math.PI - angle : angle);
+  const shown = map && { map, stops };
+  const colour = meanColour({ stops });
+  const fill = { kind: 'fill' as const, style: { ...style, colour }, handle, loops };
+  if (shown && (back || name === 'LINEAR' || name === '') && record.number(461) === 0)
+    return { ...fill, gradient: shown };
+  const sentence = `A HATCH with the gradient ${name || 'of no name'} is shown in the mean of its colours.`;
+  warnings.add('dxf.gradient', sentence, { handle, layer: record.text(8), line: record.line });
+  return fill;
+}
+
+/** The plane of a gradient that runs across loops in a direction (radians); undefined where they have no extent in it. */
+function acrossLoops(loops: readonly Float64Array[], angle: number): Affine | undefined {
+  const turned = boxOfLoops(loops.map((loop) => turnedPoints(outlineOf([...loop]), -angle)));
+  const length = turned.xmax - turned.xmin;
+  if (!(length > 0)) return undefined;
+  return multiply(rotation(angle), { a: length, b: 0, c: 0, d: length, e: turned.xmin, f: turned.ymin });
+}
+
+function turnedPoints(points: readonly number[], angle: number): number[] {
+  const map = rotation(angle);
+  return points.flatMap((x, i) => (i % 2 ? [] : apply(map, x, points[i + 1]!)));
 }
 
 function mirroredLoop(points: number[], mirror: number): Float64Array {

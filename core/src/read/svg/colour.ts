@@ -1,4 +1,5 @@
 import names from 'color-name';
+import type { Gradient } from '../../drawing/gradient';
 
 const NAMED: ReadonlyMap<string, readonly number[]> = new Map(Object.entries(names));
 
@@ -7,6 +8,11 @@ export interface Rgba {
   /** 0xRRGGBB. */
   colour: number;
   alpha: number;
+}
+
+/** What something is painted with: one colour, or a gradient with its mean colour. */
+export interface Paint extends Rgba {
+  gradient?: Gradient;
 }
 
 /** A colour of CSS (CSS Color 4): hexadecimal, `rgb()`, `hsl()`, or a name; undefined for what is none. */

@@ -1,7 +1,10 @@
 import type { ProblemCode } from '../../problem-codes';
-import { multiply, determinant, meanScale, translation, type Affine } from '../../geometry/affine';
+import { meanOpacity, type Gradient } from '../../drawing/gradient';
+import { apply, determinant, IDENTITY, meanScale, multiply, translation, type Affine } from '../../geometry/affine';
+import { boxOfLoops, type Box } from '../../geometry/box';
 import { flattened } from '../../geometry/flatten';
 import { Path } from '../../geometry/path';
+import { strokeOutline } from '../../geometry/stroke-outline';
 import {
   PLAIN_INSERT,
   type Block,
@@ -14,14 +17,17 @@ import {
 } from '../../drawing/model';
 import { plainLayer, plainStyle } from '../paged';
 import type { Warnings } from '../warnings';
-import type { Rgba } from './colour';
 import { declarationsFor, INITIAL_STYLE, computeStyle, paintOf, type ComputedStyle } from './style';
 import { StyleSheet, type Declarations } from './css';
-import { averageOf } from './gradient';
+import type { Paint } from './colour';
+import { gradientPaint, type PaintedShape } from './gradient';
 import { pictureIn } from './image';
+import { markerPlaces, standing, type MarkerPlace } from './markers';
 import { lengthIn } from './numbers';
+import { tiled } from './pattern';
+import { targetOf, urlId } from './references';
 import { shapePath, type Viewport } from './shapes';
-import { chunksOf, placesLetters } from './text';
+import { chunksOf } from './text';
 import { transformOf, viewBoxMap } from './transform';
 import type { XmlNode } from './xml';
 
@@ -50,6 +56,15 @@ const NEVER_DRAWN = new Set([
 const GROUPS = new Set(['a', 'g', 'svg', 'symbol']);
 const ACTIVE = new Set(['script', 'foreignObject', 'animate', 'animateTransform', 'animateMotion', 'set', 'handler']);
 
+/** What has corners that markers stand on. */
+const MARKED = new Set(['path', 'line', 'polyline', 'polygon']);
+const MARKER_AT = ['start', 'mid', 'end'];
+/** What a pattern that is not drawn comes to from afar. */
+const [TINT, TINT_PERCENT] = [0x808080, 30];
+/** Lines whose width varies by less than this share are drawn as even ones. */
+const UNEVEN = 0.01;
+const UNIT = { box: { xmin: 0, ymin: 0, xmax: 1, ymax: 1 }, map: IDENTITY };
+
 interface Level {
   looks: ComputedStyle;
   map: Affine;
@@ -57,6 +72,8 @@ interface Level {
   layer: number;
   into: Entity[];
   depth: number;
+  /** By how much the block that it is drawn into is enlarged where it is shown; dashes do not grow with it by themselves. */
+  enlarged: number;
 }
 
 /** Draws the elements of an SVG as entities of a drawing. */
@@ -90,7 +107,7 @@ export class Scene {
 
   draw(root: XmlNode, map: Affine): void {
     const looks = computeStyle(declarationsFor(root, this.sheet), INITIAL_STYLE, this.viewport.width);
-    const level: Level = { looks, map, layer: 0, into: this.entities, depth: 0 };
+    const level: Level = { looks, map, layer: 0, into: this.entities, depth: 0, enlarged: 1 };
     for (const child of root.children) this.element(child, level, true);
   }
 
@@ -118,8 +135,9 @@ export class Scene {
       layer,
       into: outer.into,
       depth: outer.depth + 1,
+      enlarged: outer.enlarged,
     };
-    for (const name of ['mask', 'filter', 'marker-start', 'marker-end', 'marker-mid']) {
+    for (const name of ['mask', 'filter']) {
       if (own[name] !== undefined && own[name] !== 'none') {
         this.warn('svg.not-shown', `The ${name} of an element is not shown.`, node);
       }
@@ -153,7 +171,7 @@ export class Scene {
         return this.image(node, level);
     }
     const path = shapePath(node, this.viewport);
-    if (path) this.shape(path, own, level);
+    if (path) this.shape(node, path, own, level);
     else this.warn('svg.not-shown', `<${node.name.slice(0, 40)}> is not shown.`, node);
   }
 
@@ -167,10 +185,7 @@ export class Scene {
   }
 
   private membersOf(node: XmlNode): XmlNode[] {
-    if (node.name === 'use') {
-      const target = this.byId.get((node.attributes['href'] ?? '').slice(1));
-      return target ? [target] : [];
-    }
+    if (node.name === 'use') return [targetOf(node, this.byId) ?? []].flat();
     return GROUPS.has(node.name) ? node.children.filter(({ name }) => !NEVER_DRAWN.has(name)) : [];
   }
 
@@ -191,10 +206,9 @@ export class Scene {
   }
 
   private use(node: XmlNode, level: Level): void {
-    const href = node.attributes['href'] ?? '';
-    const target = href.startsWith('#') ? this.byId.get(href.slice(1)) : undefined;
+    const target = targetOf(node, this.byId);
     if (!target) {
-      const sentence = href.startsWith('#')
+      const sentence = (node.attributes['href'] ?? '').startsWith('#')
         ? 'An element refers to another that is not there; it was left out.'
         : 'An element refers to another file, which is never fetched; it was left out.';
       return this.warn('svg.reference', sentence, node);
@@ -213,30 +227,114 @@ export class Scene {
     this.showing.delete(target);
   }
 
-  private shape(path: Path, own: Declarations, level: Level): void {
+  private shape(node: XmlNode, path: Path, own: Declarations, level: Level): void {
     const { looks, map, into } = level;
     if (!looks.visible || path.verbCount < 2) return;
+    const places = MARKED.has(node.name) && looks.markers.some((marker) => marker !== 'none') ? markerPlaces(path) : [];
+    const box = (urlId(looks.fill) ?? urlId(looks.stroke)) ? boxOfLoops(flattened(path)) : path.box;
+    const painted = { box: { ...box }, map, viewport: this.viewport };
+    const paint = (of: string, opacity: number): Paint | undefined =>
+      paintOf(of, looks, opacity, (id) => this.server(id, painted));
+    const plain = new Path();
+    plain.append(path);
     const mapped = mappedPath(path, map);
-    const fill = paintOf(looks.fill, looks, looks.fillOpacity, (id) => this.server(id));
+    const pattern = this.patternOf(looks.fill);
+    const fill = pattern ? undefined : paint(looks.fill, looks.fillOpacity);
     const common = { kind: 'path' as const, handle: own['id'] ?? '', ...mapped };
+    if (pattern) this.patternFill(pattern, flattened(path), painted.box, level);
     if (fill) {
-      into.push({ ...common, style: styleOf(level.layer, fill), filled: looks.evenOdd ? 'evenodd' : 'nonzero' });
+      const filled = looks.evenOdd ? 'evenodd' : 'nonzero';
+      into.push({ ...common, style: styleOf(level.layer, fill), filled, ...gradientOf(fill) });
     }
-    const stroke = paintOf(looks.stroke, looks, looks.strokeOpacity, (id) => this.server(id));
+    const stroke = paint(looks.stroke, looks.strokeOpacity);
     const scale = own['vector-effect'] === 'non-scaling-stroke' ? 1 : meanScale(map);
     const width = looks.strokeWidth * scale;
-    if (!stroke || !(width > 0)) return;
-    const style = { ...styleOf(level.layer, stroke), lineType: this.lineType(looks.dashes, scale) };
-    into.push({ ...common, style, width });
+    if (stroke && width > 0 && isUneven(map) && own['vector-effect'] !== 'non-scaling-stroke') {
+      const { strokeWidth, dashes } = looks;
+      const outline = strokeOutline(plain, strokeWidth, looks, dashes.some((dash) => dash > 0) ? dashes : []);
+      const style = styleOf(level.layer, stroke);
+      into.push({ ...common, ...mappedPath(outline, map), style, filled: 'nonzero', ...gradientOf(stroke) });
+    } else if (stroke && width > 0) {
+      const lineType = this.lineType(looks.dashes, scale * level.enlarged);
+      const style = { ...styleOf(level.layer, stroke), lineType };
+      const { cap, join, miterLimit } = looks;
+      into.push({ ...common, style, width, shape: { cap, join, miterLimit }, ...gradientOf(stroke) });
+    }
+    places.forEach((place) => this.marker(looks.markers[MARKER_AT.indexOf(place.at)]!, place, level));
+  }
+
+  private patternOf(fill: string): XmlNode | undefined {
+    const node = this.byId.get(urlId(fill) ?? '');
+    return node?.name === 'pattern' ? node : undefined;
+  }
+
+  /** Fills loops with the tiles of a pattern: a block for the tile, shown as often as it takes, in a block clipped to the loops. */
+  private patternFill(pattern: XmlNode, loops: readonly number[][], box: Box, level: Level): void {
+    const { looks, layer, map } = level;
+    const found = this.showing.has(pattern) ? undefined : tiled(pattern, this.byId, box, this.viewport);
+    const opacity = looks.fillOpacity * looks.opacity;
+    if (found === undefined || opacity === 0) return;
+    const clip = loops.map((loop) => Float64Array.from(loop));
+    if (typeof found === 'string') {
+      this.warn('svg.not-shown', found, pattern);
+      const tint = { ...plainStyle(layer), colour: TINT, opacity: Math.max(1, Math.round(TINT_PERCENT * opacity)) };
+      level.into.push({ kind: 'fill', style: tint, handle: '', loops: clip.map((loop) => withBulges(loop)) });
+      return;
+    }
+    const { content, tile, contentMap } = found;
+    const plane = multiply(map, found.map);
+    this.showing.add(pattern);
+    const own = computeStyle(declarationsFor(content, this.sheet), { ...INITIAL_STYLE, opacity }, this.diagonal());
+    const { xmin, ymin, xmax, ymax } = tile;
+    const edge = [Float64Array.of(xmin, ymin, xmax, ymin, xmax, ymax, xmin, ymax)];
+    const block = this.block(edge, (into) => {
+      const enlarged = level.enlarged * meanScale(plane);
+      const inner = { looks: own, map: contentMap, layer, into, depth: level.depth + 1, enlarged };
+      for (const child of content.children) this.element(child, inner);
+    });
+    this.showing.delete(pattern);
+    if (block === undefined) return;
+    const shown = this.block(clip, (into) => {
+      const { columns, rows, dx, dy } = found;
+      const spacing = { columns, rows, columnSpacing: xmax - xmin, rowSpacing: ymax - ymin };
+      const style = plainStyle(layer);
+      const entity = { ...PLAIN_INSERT, ...spacing, style, handle: '', block, x: dx, y: dy };
+      into.push({ kind: 'tilted', style, handle: '', map: plane, entity });
+    });
+    if (shown !== undefined) level.into.push({ ...PLAIN_INSERT, style: plainStyle(layer), handle: '', block: shown });
+  }
+
+  private marker(reference: string, place: MarkerPlace, level: Level): void {
+    const marker = this.byId.get(urlId(reference) ?? '');
+    if (marker?.name !== 'marker' || this.showing.has(marker)) return;
+    const own = declarationsFor(marker, this.sheet);
+    const found = standing(own, place, level.looks.strokeWidth);
+    if (!found) return;
+    this.showing.add(marker);
+    const looks = computeStyle(own, { ...INITIAL_STYLE, opacity: level.looks.opacity }, this.diagonal());
+    const map = multiply(level.map, found.map);
+    const inner = { ...level, looks, map, depth: level.depth + 1 };
+    const draw = (into: Entity[]): void => {
+      for (const child of marker.children) this.element(child, { ...inner, into });
+    };
+    if (!found.clip) draw(level.into);
+    else {
+      const [x, y, width, height] = found.clip;
+      const corners = [x, y, x + width, y, x + width, y + height, x, y + height];
+      const loop = corners.flatMap((_, i) => (i % 2 ? [] : apply(map, corners[i]!, corners[i + 1]!)));
+      const block = this.block([Float64Array.from(loop)], draw);
+      if (block !== undefined) {
+        level.into.push({ ...PLAIN_INSERT, style: plainStyle(level.layer), handle: '', block });
+      }
+    }
+    this.showing.delete(marker);
   }
 
   private text(node: XmlNode, level: Level): void {
-    if ([node, ...node.children].some(placesLetters)) {
-      this.warn('svg.not-shown', 'Letters placed one by one are set as plain text from the first on.', node);
-    }
-    const chunks = chunksOf(node, level.looks, (child, outer) =>
+    const { chunks, notFollowed } = chunksOf(node, level.looks, (child, outer) =>
       computeStyle(declarationsFor(child, this.sheet), outer, this.viewport.width),
     );
+    for (const sentence of notFollowed) this.warn('svg.not-shown', sentence, node);
     for (const { text, x, y, looks } of chunks) {
       const colour = paintOf(looks.fill, looks, looks.fillOpacity, (id) => this.server(id));
       if (!colour || !looks.visible) continue;
@@ -310,8 +408,7 @@ export class Scene {
 
   /** Draws what is clipped into a block of its own, and refers to that. */
   private clipped(clip: string | undefined, level: Level, node: XmlNode, draw: (level: Level) => void): void {
-    const id = /^url\(\s*['"]?#([^'")]+)/.exec(clip ?? '')?.[1];
-    const path = id === undefined ? undefined : this.byId.get(id);
+    const path = this.byId.get(urlId(clip) ?? '');
     if (path?.name !== 'clipPath' || this.showing.has(path)) return draw(level);
     if (path.attributes['clipPathUnits'] === 'objectBoundingBox') {
       this.warn('svg.not-shown', 'A clip stated in shares of what it clips is not followed.', node);
@@ -320,18 +417,26 @@ export class Scene {
     this.showing.add(path);
     const loops = this.clipLoops(path, multiply(level.map, transformOf(path.attributes['transform'])));
     this.showing.delete(path);
+    const block = this.block(loops, (into) => draw({ ...level, into }));
+    if (block === undefined) return;
+    level.into.push({ ...PLAIN_INSERT, style: plainStyle(level.layer), handle: '', block });
+  }
+
+  /** Name of a new block with what `draw` draws into it; undefined where that is nothing. */
+  private block(clip: Float64Array[], draw: (into: Entity[]) => void): string | undefined {
     const name = `clip ${this.blocks.size + 1}`;
-    const block: Block = { name, baseX: 0, baseY: 0, entities: [], clip: loops };
+    const block: Block = { name, baseX: 0, baseY: 0, entities: [], clip };
     this.blocks.set(name, block);
-    draw({ ...level, into: block.entities });
-    if (block.entities.length === 0) return void this.blocks.delete(name);
-    level.into.push({ ...PLAIN_INSERT, style: plainStyle(level.layer), handle: '', block: name });
+    draw(block.entities);
+    if (block.entities.length > 0) return name;
+    this.blocks.delete(name);
+    return undefined;
   }
 
   private clipLoops(clip: XmlNode, map: Affine): Float64Array[] {
     const loops: Float64Array[] = [];
     for (const child of clip.children) {
-      const target = child.name === 'use' ? this.byId.get((child.attributes['href'] ?? '').slice(1)) : child;
+      const target = child.name === 'use' ? targetOf(child, this.byId) : child;
       if (!target) continue;
       const path = shapePath(target, this.viewport);
       if (!path) continue;
@@ -365,13 +470,18 @@ export class Scene {
     return known >= 0 ? known : this.textStyles.push({ name: family, font: family, widthFactor: 1 }) - 1;
   }
 
-  /** The one colour that a gradient or pattern is shown in. */
-  private server(id: string): Rgba | undefined {
+  /** What the gradient or pattern of an id paints a shape with; texts, which have no shape here, in one colour. */
+  private server(id: string, shape?: PaintedShape): Paint | undefined {
     const node = this.byId.get(id);
-    const colour = node && averageOf(node, this.byId, this.sheet);
-    if (node?.name === 'pattern') this.warn('svg.not-shown', 'A pattern is shown as a grey tint.', node);
-    else if (colour) this.warn('svg.not-shown', 'A gradient is shown in its average colour.', node);
-    return colour;
+    if (node?.name === 'pattern') {
+      this.warn('svg.not-shown', 'A pattern on a line or a text is shown as a grey tint.', node);
+      return { colour: TINT, alpha: TINT_PERCENT / 100 };
+    }
+    if (node?.name !== 'linearGradient' && node?.name !== 'radialGradient') return undefined;
+    const paint = gradientPaint(node, this.byId, this.sheet, shape ?? { ...UNIT, viewport: this.viewport });
+    if (shape || !paint?.gradient) return paint;
+    this.warn('svg.not-shown', 'A text filled with a gradient is shown in its average colour.', node);
+    return { colour: paint.colour, alpha: meanOpacity(paint.gradient) };
   }
 
   private diagonal(): number {
@@ -383,6 +493,24 @@ export class Scene {
   }
 }
 
+/** True for a map under which a round pen draws lines of uneven width. */
+function isUneven({ a, b, c, d }: Affine): boolean {
+  const [along, across] = [Math.hypot(a, b), Math.hypot(c, d)];
+  const skew = Math.abs(a * c + b * d);
+  return Math.abs(along - across) > UNEVEN * along || skew > UNEVEN * along * across;
+}
+
+function gradientOf({ gradient }: Paint): { gradient?: Gradient } {
+  return gradient ? { gradient } : {};
+}
+
+/** A loop of x, y as one of x, y and bulge. */
+function withBulges(loop: Float64Array): Float64Array {
+  return Float64Array.from({ length: (loop.length / 2) * 3 }, (_, i) =>
+    i % 3 === 2 ? 0 : loop[Math.floor(i / 3) * 2 + (i % 3)]!,
+  );
+}
+
 /** True for an alternative of a `switch` that needs no extensions and is for readers of English, or for all. */
 function isShowable({ name, attributes }: XmlNode): boolean {
   if (name === '' || ACTIVE.has(name) || (attributes['requiredExtensions'] ?? '').trim() !== '') return false;
@@ -390,7 +518,7 @@ function isShowable({ name, attributes }: XmlNode): boolean {
   return languages === undefined || languages.split(',').some((language) => /^en\b/i.test(language.trim()));
 }
 
-function styleOf(layer: number, { colour, alpha }: Rgba): Style {
+function styleOf(layer: number, { colour, alpha }: Paint): Style {
   return { ...plainStyle(layer), colour, ...(alpha < 0.995 && { opacity: Math.max(1, Math.round(alpha * 100)) }) };
 }
 

@@ -1,4 +1,4 @@
-import { lengthIn, numbersIn } from './numbers';
+import { lengthIn } from './numbers';
 import type { ComputedStyle } from './style';
 import type { XmlNode } from './xml';
 
@@ -10,52 +10,96 @@ export interface TextChunk {
   looks: ComputedStyle;
 }
 
+/** The pieces of a text, and what of it is not followed, in sentences. */
+export interface TextChunks {
+  chunks: TextChunk[];
+  notFollowed: Set<string>;
+}
+
+const DEEPEST = 50;
+const PARTS = new Set(['tspan', 'a', 'textPath']);
+
 /**
- * The pieces of a text element. A piece begins wherever a position is given; what follows without one goes on in it, in
- * the looks of its beginning. White space is collapsed as SVG 1.1 asks (10.15).
+ * The pieces of a text element. A piece begins wherever a position is given, for single letters too; what follows without
+ * one goes on in it, in the looks of its beginning. White space is collapsed as SVG 1.1 asks (10.15).
  */
 export function chunksOf(
   node: XmlNode,
   looks: ComputedStyle,
   within: (child: XmlNode, outer: ComputedStyle) => ComputedStyle,
-): TextChunk[] {
-  const chunks: TextChunk[] = [];
-  let [x, y] = [0, 0];
-  const place = (element: XmlNode, own: ComputedStyle): void => {
-    const { attributes } = element;
-    const first = (name: string): number | undefined => {
-      const value = attributes[name]?.trim().split(/[\s,]+/)[0];
-      return value ? lengthIn(value, 0, 0, own.fontSize) : undefined;
-    };
-    const [atX, atY, dx, dy] = [first('x'), first('y'), first('dx') ?? 0, first('dy') ?? 0];
-    if (atX === undefined && atY === undefined && dy === 0) return;
-    [x, y] = [(atX ?? x) + dx, (atY ?? y) + dy];
-    chunks.push({ text: '', x, y, looks: own });
-  };
-  const visit = (element: XmlNode, own: ComputedStyle, depth: number): void => {
-    for (const child of element.children) {
-      if (child.name === '') {
-        if (chunks.length === 0 && child.text.trim()) chunks.push({ text: '', x, y, looks: own });
-        const last = chunks.at(-1);
-        if (last) {
-          if (last.text === '') last.looks = own;
-          last.text += child.text;
-        }
-      } else if ((child.name === 'tspan' || child.name === 'a' || child.name === 'textPath') && depth < 50) {
-        const inner = within(child, own);
-        place(child, inner);
-        visit(child, inner, depth + 1);
-      }
-    }
-  };
-  place(node, looks);
-  visit(node, looks, 0);
-  return chunks
-    .map((chunk) => ({ ...chunk, text: chunk.text.replace(/\s+/g, ' ').trim() }))
-    .filter(({ text }) => text !== '');
+): TextChunks {
+  const reader = new TextReader(within);
+  reader.visit(node, looks, 0);
+  const chunks = reader.chunks.map((chunk) => ({ ...chunk, text: chunk.text.trim() }));
+  return { chunks: chunks.filter(({ text }) => text !== ''), notFollowed: reader.notFollowed };
 }
 
-/** True where letters have places of their own, of which only the first is followed. */
-export function placesLetters(node: XmlNode): boolean {
-  return ['x', 'y', 'dx', 'dy', 'rotate'].some((name) => numbersIn(node.attributes[name] ?? '').length > 1);
+/** Positions given for the letters of an element, one after the other. */
+interface Places {
+  x: number[];
+  y: number[];
+  dx: number[];
+  dy: number[];
+}
+
+class TextReader {
+  readonly chunks: TextChunk[] = [];
+  readonly notFollowed = new Set<string>();
+  private x = 0;
+  private y = 0;
+  /** Positions of the elements around, the innermost last. */
+  private readonly open: Places[] = [];
+
+  constructor(private readonly within: (child: XmlNode, outer: ComputedStyle) => ComputedStyle) {}
+
+  visit(element: XmlNode, own: ComputedStyle, depth: number): void {
+    this.open.push(placesOf(element, own.fontSize));
+    if (element.attributes['rotate'] !== undefined) this.notFollowed.add('Letters turned one by one are not turned.');
+    if (element.name === 'textPath') this.notFollowed.add('A text along a path is set straight.');
+    for (const child of element.children) {
+      if (child.name === '') this.letters(child.text, own);
+      else if (PARTS.has(child.name) && depth < DEEPEST) this.visit(child, this.within(child, own), depth + 1);
+    }
+    this.open.pop();
+  }
+
+  private letters(text: string, looks: ComputedStyle): void {
+    const collapsed = text.replace(/\s+/g, ' ');
+    const letters = (this.chunks.at(-1)?.text.endsWith(' ') ?? true) ? collapsed.replace(/^ /, '') : collapsed;
+    for (const letter of letters) {
+      const [x, y, dx = 0, dy = 0] = (['x', 'y', 'dx', 'dy'] as const).map((name) => this.next(name));
+      const last = this.chunks.at(-1);
+      if (x !== undefined || y !== undefined || !last) {
+        [this.x, this.y] = [(x ?? this.x) + dx, (y ?? this.y) + dy];
+        this.chunks.push({ text: letter, x: this.x, y: this.y, looks });
+        continue;
+      }
+      if (dx !== 0 || dy !== 0) this.notFollowed.add('Letters moved from where they would stand stay there.');
+      if (!alike(last.looks, looks)) {
+        this.notFollowed.add('Parts of a line of text in other looks are shown in those of its beginning.');
+      }
+      last.text += letter;
+    }
+  }
+
+  /** What is given for the next letter: by the innermost element that has something left. */
+  private next(name: keyof Places): number | undefined {
+    let found: number | undefined;
+    for (const places of this.open) found = places[name].shift() ?? found;
+    return found;
+  }
+}
+
+function placesOf({ attributes }: XmlNode, fontSize: number): Places {
+  const list = (name: string): number[] =>
+    (attributes[name] ?? '')
+      .trim()
+      .split(/[\s,]+/)
+      .filter(Boolean)
+      .map((length) => lengthIn(length, 0, 0, fontSize));
+  return { x: list('x'), y: list('y'), dx: list('dx'), dy: list('dy') };
+}
+
+function alike(a: ComputedStyle, b: ComputedStyle): boolean {
+  return a.fill === b.fill && a.fontSize === b.fontSize && a.fontFamily === b.fontFamily && a.visible === b.visible;
 }

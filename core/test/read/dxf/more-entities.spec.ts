@@ -1,4 +1,4 @@
-import { Path, scaling, type Entity, type ShapeEntity } from '../../../src/index';
+import { axisOf, Path, scaling, type Entity, type ShapeEntity } from '../../../src/index';
 import { drawPath } from '../../../src/sheet/shapes';
 import { pointPath } from '../../../src/sheet/shapes';
 import { block, dxf, entitiesOf, groups, read } from '../../support/dxf';
@@ -212,6 +212,65 @@ describe('a table without a block', () => {
   it('is named where it states no cells', () => {
     const { warnings } = read(dxf({ entities: groups([0, 'ACAD_TABLE'], [8, '0'], [10, 0], [20, 0]) }));
     expect(warnings).toMatchObject([{ code: 'dxf.not-shown' }]);
+  });
+});
+
+describe('a hatch with a gradient', () => {
+  const corners = [0, 0, 40, 0, 40, 10, 0, 10];
+  const fillOf = (name: string, angle: number, shift = 0) => {
+    const points = corners.map((value, i): [number, number] => [i % 2 ? 20 : 10, value]);
+    const hatch: [number, string | number][] = [
+      ...([
+        [0, 'HATCH'],
+        [8, '0'],
+        [2, 'SOLID'],
+        [70, 1],
+        [91, 1],
+        [92, 2],
+        [72, 0],
+        [73, 1],
+        [93, 4],
+      ] as [number, string | number][]),
+      ...points,
+      ...([
+        [97, 0],
+        [75, 0],
+        [76, 1],
+        [450, 1],
+        [460, angle],
+        [461, shift],
+        [453, 2],
+        [463, 0],
+        [421, 0xff0000],
+        [463, 1],
+        [421, 0x0000ff],
+        [470, name],
+      ] as [number, string | number][]),
+    ];
+    const { drawing, warnings } = read(dxf({ entities: groups(...hatch) }));
+    const [fill] = drawing.spaces[0]!.entities;
+    if (fill?.kind !== 'fill') throw new Error('no fill');
+    return { fill, codes: warnings.map(({ code }) => code) };
+  };
+
+  it('runs from edge to edge of its area in its direction (DXF reference, HATCH, groups 450 to 470)', () => {
+    const across = fillOf('LINEAR', 0);
+    expect(axisOf(across.fill.gradient!.map)).toEqual([0, 0, 40, 0].map((value) => expect.closeTo(value, 9) as number));
+    expect(across.codes).toEqual([]);
+    expect(across.fill.gradient!.stops.map(({ colour }) => colour)).toEqual([0xff0000, 0x0000ff]);
+    const [, y0, , y1] = axisOf(fillOf('LINEAR', Math.PI / 2).fill.gradient!.map);
+    expect([y0, y1]).toEqual([expect.closeTo(0, 9), expect.closeTo(10, 9)]);
+    expect(fillOf('INVCYLINDER', 0).fill.gradient!.stops.map(({ colour }) => colour)).toEqual([
+      0x0000ff, 0xff0000, 0x0000ff,
+    ]);
+  });
+
+  it('is shown in the mean of its colours, and says so, where it is laid out in circles or shifted', () => {
+    for (const { fill, codes } of [fillOf('SPHERICAL', 0), fillOf('LINEAR', 0, 1)]) {
+      expect(fill.gradient).toBeUndefined();
+      expect(fill.style.colour).toBe(0x800080);
+      expect(codes).toEqual(['dxf.gradient']);
+    }
   });
 });
 

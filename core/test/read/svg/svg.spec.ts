@@ -1,5 +1,5 @@
 import { readSvg } from '../../../src/foreign';
-import { visibleExtents, type Drawing, type PathEntity, type Problem } from '../../../src/index';
+import { axisOf, visibleExtents, type Drawing, type PathEntity, type Problem } from '../../../src/index';
 import { FONTS } from '../../support/fonts';
 
 function read(text: string): { drawing: Drawing; warnings: Problem[] } {
@@ -70,11 +70,20 @@ describe('an SVG', () => {
     expect(texts[0]!.entity).toMatchObject({ horizontal: 'centre', height: 5, byEm: true });
   });
 
-  it('says when letters have places of their own, which are not followed', () => {
-    const { warnings } = read(svg('<text x="1 5 9" y="9">abc</text>'));
-    expect(warnings).toMatchObject([
-      { code: 'svg.not-shown', sentence: expect.stringContaining('one by one') as string },
+  it('has letters at the places of their own, and says what of a text is not followed', () => {
+    const { drawing, warnings } = read(svg('<text x="1 5 9" y="9 8">ab<tspan>c d</tspan></text>'));
+    const texts = drawing.spaces[0]!.entities.map((entity) => (entity.kind === 'tilted' ? entity : undefined)!);
+    expect(texts.map(({ entity, map }) => [entity.kind === 'text' && entity.lines[0], map.e, map.f])).toEqual([
+      ['a', 1, 41],
+      ['b', 5, 42],
+      ['c d', 9, 42],
     ]);
+    expect(warnings).toEqual([]);
+    const sentences = (text: string) => read(svg(text)).warnings.map(({ sentence }) => sentence);
+    expect(sentences('<text>a<tspan dx="3">b</tspan></text>').join()).toContain('stay there');
+    expect(sentences('<text>a<tspan fill="red">b</tspan></text>').join()).toContain('in those of its beginning');
+    expect(sentences('<text rotate="30">a</text>').join()).toContain('not turned');
+    expect(sentences('<text><textPath>a</textPath></text>').join()).toContain('set straight');
   });
 
   it('does not run what is active, fetch what is outside, or follow a doctype', () => {
@@ -166,10 +175,14 @@ describe('what is simplified', () => {
   const sentences = (body: string): string[] => read(svg(body)).warnings.map(({ sentence }) => sentence);
   const square = (fill: string): string => `<path fill="${fill}" d="M0 0h9v9z"/>`;
 
-  it('is said: gradients, patterns, semi-transparent groups', () => {
-    const gradient = '<linearGradient id="g"><stop stop-color="red"/><stop stop-color="blue"/></linearGradient>';
-    expect(sentences(`${gradient}${square('url(#g)')}`).join()).toContain('average colour');
-    expect(sentences(`<pattern id="p"/>${square('url(#p)')}`).join()).toContain('grey tint');
+  it('is said: gradients on texts, fine patterns, semi-transparent groups', () => {
+    const gradient =
+      '<linearGradient id="g"><stop stop-color="red"/><stop offset="1" stop-color="blue"/></linearGradient>';
+    expect(sentences(`${gradient}${square('url(#g)')}`)).toEqual([]);
+    expect(sentences(`${gradient}<text y="9" fill="url(#g)">a</text>`).join()).toContain('average colour');
+    const pattern = '<pattern id="p" width=".001" height=".001"><path d="M0 0h1v1z"/></pattern>';
+    expect(sentences(`${pattern}${square('url(#p)')}`).join()).toContain('grey tint');
+    expect(sentences(`${pattern}<path stroke="url(#p)" d="M0 0h9"/>`).join()).toContain('grey tint');
     const pair = square('red') + square('blue');
     expect(sentences(`<g opacity="0.5">${pair}</g>`).join()).toContain('semi-transparent group');
     expect(sentences(`<g opacity="0.5">${square('red')}</g><g opacity="1">${pair}</g>`)).toEqual([]);
@@ -190,5 +203,54 @@ describe('what is simplified', () => {
     for (const fill of ['hsla(120, 100%, 50%, 0.5)', 'hsl(120 100% 50% / 50%)']) {
       expect(style(fill)).toMatchObject({ colour: 0x00ff00, opacity: 50 });
     }
+  });
+});
+
+describe('gradients and patterns of an SVG', () => {
+  const gradientOf = (attributes: string, stops = '<stop stop-color="red"/><stop offset="1" stop-color="blue"/>') => {
+    const gradient = `<linearGradient id="g" ${attributes}>${stops}</linearGradient>`;
+    const { drawing } = read(svg(`${gradient}<rect x="10" y="20" width="40" height="10" fill="url(#g)"/>`));
+    return (drawing.spaces[0]!.entities[0] as PathEntity).gradient;
+  };
+
+  it('lie where their shares of the box, or their units, say', () => {
+    // From the left of the rectangle to its right; y runs upwards from the foot of the page, 50 high.
+    const [x0, y0, x1, y1] = axisOf(gradientOf('')!.map);
+    expect([x0, x1, y1 - y0]).toEqual([expect.closeTo(10, 9), expect.closeTo(50, 9), expect.closeTo(0, 9)]);
+    const down = axisOf(gradientOf('gradientUnits="userSpaceOnUse" x1="0" y1="20" x2="0" y2="25"')!.map);
+    expect([down[1], down[3]]).toEqual([expect.closeTo(30, 9), expect.closeTo(25, 9)]);
+  });
+
+  it('repeat and turn back over the whole shape', () => {
+    const colours = (spread: string) =>
+      gradientOf(`x2=".5" spreadMethod="${spread}"`)!.stops.map(({ at, colour }) => [at, colour]);
+    const [red, blue] = [0xff0000, 0x0000ff];
+    const ends = ([first, last]: number[], from: number, to: number) => [
+      [from, first],
+      [from, first],
+      [to, last],
+      [to, last],
+    ];
+    expect(colours('repeat')).toEqual([...ends([red, blue], 0, 0.5), ...ends([red, blue], 0.5, 1)]);
+    expect(colours('reflect')).toEqual([...ends([red, blue], 0, 0.5), ...ends([blue, red], 0.5, 1)]);
+  });
+
+  it('of one colour, or of no length, are that colour', () => {
+    expect(gradientOf('', '<stop stop-color="red"/>')).toBeUndefined();
+    expect(gradientOf('x1=".5" x2=".5"')).toBeUndefined();
+  });
+
+  it('fit the window of a pattern into its tile', () => {
+    const pattern =
+      '<pattern id="p" patternUnits="userSpaceOnUse" width="20" height="10" viewBox="0 0 10 10"><path d="M0 0h10v10h-10z"/></pattern>';
+    const { drawing } = read(svg(`${pattern}<rect x="20" width="40" height="10" fill="url(#p)"/>`));
+    const blocks = [...drawing.blocks.values()];
+    const path = blocks.flatMap(({ entities }) => entities.flatMap((one) => (one.kind === 'path' ? one : [])))[0]!;
+    // As large as the tile is high, in its middle.
+    expect([...path.coords]).toEqual([5, 0, 15, 0, 15, 10, 5, 10].map((value) => expect.closeTo(value, 9) as number));
+    const insert = blocks.flatMap(({ entities }) =>
+      entities.flatMap((one) => (one.kind === 'tilted' ? one.entity : [])),
+    );
+    expect(insert).toMatchObject([{ kind: 'insert', columns: 2, rows: 1, columnSpacing: 20, x: 20 }]);
   });
 });
