@@ -14,10 +14,14 @@ export const REPLACEMENTS: Readonly<{ [character: string]: string }> = {
   '*': '',
 };
 
+/** Control characters of ASCII and of Latin-1. */
+const CONTROL = /[\u0000-\u001f\u007f-\u009f]/;
+
 /** Ends a name that was cut. */
 const CUT = '\u2026';
 
-const RESERVED = /^(con|prn|aux|nul|com[1-9]|lpt[1-9])(\.|$)/i;
+/** Names of devices (Microsoft Learn, "Naming Files, Paths, and Namespaces"), also with the superscript digits of Latin-1. */
+const RESERVED = /^(con|prn|aux|nul|conin\$|conout\$|(com|lpt)[1-9\u00b9\u00b2\u00b3])(\.|$)/i;
 
 /**
  * A name as every usual system takes it: composed Unicode (NFC), illegal characters replaced by the table above,
@@ -26,7 +30,7 @@ const RESERVED = /^(con|prn|aux|nul|com[1-9]|lpt[1-9])(\.|$)/i;
  */
 export function legalName(name: string, extension = ''): string {
   const plain = [...name.normalize('NFC')]
-    .filter((c) => c.codePointAt(0)! >= 32 && c.codePointAt(0) !== 127)
+    .filter((c) => !CONTROL.test(c))
     .map((c) => REPLACEMENTS[c] ?? c)
     .join('');
   const trimmed = plain.trim().replace(/[. ]+$/, '');

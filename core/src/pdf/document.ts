@@ -48,6 +48,8 @@ export interface DocumentOptions {
   turn?: 90 | 180 | 270;
   /** How the first page is shown when the file is opened; absent: the whole page. */
   opens?: 'page' | 'width' | 'full-size';
+  /** Which bookmarks it has; absent: its pages and the views on them. */
+  bookmarks?: 'sheets' | 'none';
   /** Lays the file out so that its first page shows before the rest has come. */
   linearised?: boolean;
   links?: {
@@ -190,7 +192,8 @@ export class PdfDocument {
     file.define(this.pageTree, `<< /Type /Pages /Count ${pages.length} /Kids [${kids}] >>`);
     for (const { object, body } of this.layers.groups()) file.define(object, body);
     for (const id of FONT_IDS) this.embed(id);
-    const outline = writeOutline(file, this.outline());
+    const { bookmarks } = this.options;
+    const outline = bookmarks === 'none' ? undefined : writeOutline(file, this.outline());
     const xmp = file.stream(
       '/Type /Metadata /Subtype /XML',
       ASCII.encode(metadata(this.facts, this.options.archival)),
@@ -199,7 +202,8 @@ export class PdfDocument {
     const labels = pages.map(({ facts }, i) => `${i} << /P ${textString(facts.number)} >>`).join(' ');
     const { version = '1.7' } = this.options;
     const root = file.object(
-      `<< /Type /Catalog /Pages ${this.pageTree} 0 R /Outlines ${outline} 0 R /PageMode /UseOutlines` +
+      `<< /Type /Catalog /Pages ${this.pageTree} 0 R` +
+        (outline === undefined ? '' : ` /Outlines ${outline} 0 R /PageMode /UseOutlines`) +
         ` /PageLabels << /Nums [${labels}] >> /Metadata ${xmp} 0 R /ViewerPreferences << /DisplayDocTitle true >>` +
         this.openingView() +
         (this.layers.size ? ` /OCProperties ${this.layers.properties()}` : '') +
@@ -246,7 +250,7 @@ export class PdfDocument {
     const entries: OutlineEntry[] = [];
     for (const { object, facts, views } of this.pages) {
       const title = [facts.number, facts.title].filter(Boolean).join('  ');
-      const entry: OutlineEntry = { title, page: object, entries: views };
+      const entry: OutlineEntry = { title, page: object, entries: this.options.bookmarks === 'sheets' ? [] : views };
       const group = facts.group ?? '';
       if (groups.size < 2 || group === '') entries.push(entry);
       else if (entries.at(-1)?.page === undefined && entries.at(-1)?.title === group)

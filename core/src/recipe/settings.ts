@@ -166,6 +166,18 @@ export const RECIPE_SETTINGS = [
     ],
   },
   {
+    key: 'bookmarks',
+    topic: 'Text and links',
+    kind: 'choice',
+    caption: 'Bookmarks',
+    description: 'the outline of a file: its sheets under their groups, and the views of each',
+    options: [
+      { value: undefined, words: 'sheets and views', sentence: '' },
+      { value: 'sheets', words: 'sheets', sentence: 'with bookmarks of sheets only' },
+      { value: 'none', words: 'none', sentence: 'without bookmarks' },
+    ],
+  },
+  {
     key: 'pictureDpi',
     topic: 'Pictures',
     kind: 'number',

@@ -266,6 +266,9 @@ describe('legal names', () => {
     ['com1.plan', 'com1_.plan.pdf'],
     ['Cafe\u0301', 'Café.pdf'],
     ['a\u0000b\tc', 'abc.pdf'],
+    ['a\u0085b\u009f', 'ab.pdf'],
+    ['COM\u00b9', 'COM\u00b9_.pdf'],
+    ['conin$', 'conin$_.pdf'],
     ['x'.repeat(300), `${'x'.repeat(248)}\u2026.pdf`],
     ['...', ''],
   ])('%j becomes %j', (wanted, legal) => {

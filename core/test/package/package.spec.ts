@@ -230,6 +230,19 @@ describe('checks', () => {
       ['stop name.clash'],
     ],
     [
+      'folders that differ in letter case only',
+      input({ names: { file: '[sheet.number]', folder: 'Set/[sheet.title]', bundle: '' } }, [
+        sheet('a', 'A', { title: 'Plans' }),
+        sheet('b', 'B', { title: 'plans' }),
+      ]),
+      ['warning name.folders'],
+    ],
+    [
+      'formats that stay open next to protected files',
+      { ...input({ extraFormats: { formats: ['png', 'svg'] } }), isProtected: true },
+      ['warning file.open-formats'],
+    ],
+    [
       'a name of nothing legal',
       input({ names: { file: '?', folder: '', bundle: '' } }, [sheet('a', 'A')]),
       ['stop name.empty'],

@@ -47,6 +47,7 @@ export function assembleFile(input: AssemblyInput, tools: PdfTools, sink: Sink):
     layers: layerStates(recipe),
     ...(recipe.turn && { turn: recipe.turn }),
     ...(recipe.opens && { opens: recipe.opens }),
+    ...(recipe.bookmarks && { bookmarks: recipe.bookmarks }),
     ...(recipe.linearised && { linearised: true }),
     ...(recipe.links !== 'none' && { links: { target: targetsOf(input), look: lookOf(recipe.links) } }),
   };

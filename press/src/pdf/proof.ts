@@ -1,10 +1,13 @@
 import { execFile } from 'node:child_process';
-import { readFileSync, statSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { PDFArray, PDFDict, PDFName, PDFNumber, type PDFDocument } from '@cantoo/pdf-lib';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { POINTS_PER_MM, unpackParts, type Proof, type Recipe, type SheetPart } from '@folvex/core';
 import { openPdf } from '@folvex/core/foreign';
+import type { Lock } from './protect';
 
 /** A finished file to be read again, with what it was made from. */
 export interface ProofTask {
@@ -12,8 +15,8 @@ export interface ProofTask {
   /** Paths of the packed parts of its sheets, in order. */
   parts: string[];
   recipe: Recipe;
-  /** True where it is protected; then only its maker's word vouches for it. */
-  locked: boolean;
+  /** What protects it, where something does. */
+  lock?: Lock | undefined;
 }
 
 /** Sizes agree to this, mm; scales to this part of them. */
@@ -26,9 +29,46 @@ const MAX_BYTES = 150e6;
  * Reads a file again: pages, sizes, text, layers and links by pdf.js; fonts and measuring by a general PDF library; its
  * structure by qpdf, where that is on the machine.
  */
-export async function proofOf({ path, parts, recipe, locked }: ProofTask, mostBytes = MAX_BYTES): Promise<Proof> {
-  const proof: Proof = { pages: 0, characters: 0, fonts: 0, layers: 0, links: 0, measured: 0, differences: [] };
-  if (locked) return { ...proof, unread: 'It is protected by a password, which is not kept.' };
+export async function proofOf(task: ProofTask, mostBytes = MAX_BYTES): Promise<Proof> {
+  if (!task.lock) return proofOfOpen(task, mostBytes);
+  const folder = mkdtempSync(join(tmpdir(), 'folvex-proof-'));
+  try {
+    const opened = await openedCopy(task.path, task.lock, folder);
+    return opened === undefined
+      ? { ...NOTHING, unread: 'It is protected by a password, and qpdf, which could open it, is not on this machine.' }
+      : await proofOfOpen({ ...task, path: opened }, mostBytes);
+  } catch (error) {
+    return {
+      ...NOTHING,
+      differences: [`It cannot be opened by its key (${(error as Error).message.split('\n')[0]}).`],
+    };
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+const NOTHING: Proof = { pages: 0, characters: 0, fonts: 0, layers: 0, links: 0, measured: 0, differences: [] };
+
+/**
+ * A copy of a protected file that its key opens, in a folder that nobody else can read; undefined where qpdf is not on the
+ * machine. The key goes in a file, since the arguments of a program can be seen by others.
+ */
+async function openedCopy(path: string, lock: Lock, folder: string): Promise<string | undefined> {
+  const [key, copy] = [join(folder, 'key'), join(folder, 'opened.pdf')];
+  writeFileSync(key, Buffer.from(lock.key, 'base64').toString('hex'), { mode: 0o600 });
+  try {
+    await run('qpdf', ['--password-is-hex-key', `--password-file=${key}`, '--decrypt', path, copy], {
+      timeout: MAX_CHECK_MS,
+    });
+  } catch (error) {
+    if ((error as { code?: unknown }).code === 'ENOENT') return undefined;
+    throw error;
+  }
+  return copy;
+}
+
+async function proofOfOpen({ path, parts, recipe }: ProofTask, mostBytes: number): Promise<Proof> {
+  const proof: Proof = { ...NOTHING, differences: [] };
   if (statSync(path).size > mostBytes) {
     await checkStructure(path, proof);
     const unread = `It is larger than ${Math.round(mostBytes / 1e6)} MB; only its structure was looked at.`;

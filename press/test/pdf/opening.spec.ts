@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
-import type { Recipe } from '@folvex/core';
+import type { MeasuredArea, Recipe } from '@folvex/core';
 import { tool } from '../support/published';
 import { sheet, written } from '../support/written';
 
@@ -42,6 +42,25 @@ describe('how a file opens', () => {
     const document = await read(await published('mode', {}));
     expect(await document.getPageMode()).toBe('UseOutlines');
     expect(await document.getViewerPreferences()).toMatchObject({ DisplayDocTitle: true });
+  });
+
+  it('is without bookmarks of views, or without any, where a recipe says so', async () => {
+    const path = await published('no-bookmarks', { bookmarks: 'none' });
+    expect(await (await read(path)).getOutline()).toBeNull();
+    expect(await (await read(path)).getPageMode()).toBe('UseNone');
+    const area = { box: [20, 20, 200, 100], scale: 0.02, words: '1:50', unit: 'm' } satisfies Partial<MeasuredArea>;
+    const measured = { ...sheets[0]!, measured: ['Plan', 'Detail'].map((name) => ({ ...area, name })) };
+    const [all, only] = await Promise.all(
+      (['views', 'sheets'] as const).map(async (bookmarks) => {
+        const [file] = await written({
+          sheets: [measured],
+          files: [{ path: `bookmarks-${bookmarks}.pdf`, sheets: ['a'] }],
+          recipe: bookmarks === 'sheets' ? { bookmarks } : {},
+        });
+        return (await (await read(file!)).getOutline()).map(({ items }) => items.length);
+      }),
+    );
+    expect([all, only]).toEqual([[2], [0]]);
   });
 
   it('is with turned pages where a recipe turns them, by poppler', async () => {

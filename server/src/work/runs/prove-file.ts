@@ -35,5 +35,5 @@ async function proofOf({ db, store, press }: RunDeps, runId: string, position: n
   const parts = new Map(rows.map(({ sheetId, partHash }) => [sheetId, partHash]));
   const hashes = file.sheets.map((sheet) => parts.get(sheet));
   if (!hashes.every((hash) => typeof hash === 'string')) return undefined;
-  return press.proof({ path, parts: hashes.map((hash) => store.path(hash)), recipe, locked: lock !== undefined });
+  return press.proof({ path, parts: hashes.map((hash) => store.path(hash)), recipe, lock });
 }
