@@ -9,19 +9,25 @@ test('a package is changed for one run only: in other formats, delivered to a fo
   await panel.getByRole('combobox', { name: 'Other formats' }).click();
   await page.getByRole('option', { name: /^SVG/ }).click();
   await page.getByRole('option', { name: /^PNG/ }).click();
+  await page.getByRole('option', { name: /^DXF/ }).click();
   await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'DXF files: as on paper, mm' }).click();
+  await choose(page.locator('fx-dxf-panel'), 'Size', 'true size, whole sheet');
+  await choose(page.locator('fx-dxf-panel'), 'Unit', 'm');
   await choose(panel, 'Resolution of pictures', '72 dpi');
   await panel.getByRole('checkbox', { name: 'A folder for each format' }).check();
   await choose(page, 'Destination', 'Folder on the server');
   await expect(page.locator('fx-destination-panel')).toContainText(/delivered\/2617/);
-  await expect.poll(async () => (await names(page)).filter((name) => /A-101.*\.(svg|png)$/.test(name))).toHaveLength(2);
-  await page.getByRole('button', { name: 'Publish 19 files, 9 pages' }).click();
+  await expect
+    .poll(async () => (await names(page)).filter((name) => /A-101.*\.(svg|png|dxf)$/.test(name)))
+    .toHaveLength(3);
+  await page.getByRole('button', { name: 'Publish 28 files, 9 pages' }).click();
   const run = page.getByRole('region', { name: 'Latest run' });
-  await expect(run).toContainText('19 files at the destination.');
+  await expect(run).toContainText('28 files at the destination.');
   await expect(run).toContainText('found as it should be: 9 pages');
   // Now they are there.
   const finding = page.getByRole('list', { name: 'Findings' }).getByRole('listitem').first();
-  await expect(finding).toContainText('19 files are at the destination already');
+  await expect(finding).toContainText('28 files are at the destination already');
   await expect(page.getByRole('button', { name: /^Publish/ })).toBeDisabled();
   await finding.getByRole('button', { name: 'Keep both' }).click();
   await expect(page.getByRole('button', { name: /^Publish/ })).toBeEnabled();

@@ -1,6 +1,7 @@
 import {
   checkRun,
   extraFormatsOf,
+  formatOptions,
   hasStop,
   preparedSheets,
   type ExtraFormat,
@@ -70,14 +71,13 @@ export async function publishFiles(input: PublishInput): Promise<FileReport[]> {
 /** Makes every sheet, as a part of PDFs and in its other formats at once; as many side by side as the press has threads. */
 async function makeSheets({ prepared, drawings, press, work, warn }: PublishInput): Promise<MadeSheets> {
   const { package: pack } = prepared.input;
-  const dpi = pack.extraFormats?.dpi;
   const made = await Promise.all(
     preparedSheets(prepared.input).map(async (sheet) => {
       const result = await press.makeSheet({
         ...taskOf(prepared, sheet, drawings),
         part: true,
         formats: extraFormatsOf(pack, sheet.id),
-        ...(dpi !== undefined && { dpi }),
+        options: formatOptions(pack),
         folder: work,
       });
       return [sheet.id, result] as const;

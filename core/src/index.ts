@@ -43,6 +43,7 @@ export * from './sheet/groups';
 export * from './sheet/model';
 export type { BlankCell, ComposedSheet, ComposeInput, PlacedView, SourceDrawing } from './sheet/composed';
 export { composeSheet } from './sheet/compose';
+export * from './sheet/true-size';
 export { areaForViews, viewSizeOnPaper } from './sheet/areas';
 export * from './sheet/drawing-page';
 export * from './sheet/extents';

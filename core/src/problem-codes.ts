@@ -29,6 +29,7 @@ export const PROBLEM_CODES = {
   'dxf.other-format': ['drawings', 'a file of another format than its name says'],
   'dxf.picture': ['drawings', 'a picture in a file that is not in the project'],
   'dxf.plot-area': ['drawings', 'a layout that plots an area which the file does not state'],
+  'dxf.too-large': ['sheets', 'drawings that reach too far for a DXF of them at true size'],
   'dxf.truncated': ['drawings', 'a file that breaks off, with the line'],
   'dxf.viewport': ['drawings', 'a viewport that is not a plan view but is shown as one'],
   'frames.numbers': ['drawings', 'frames that give no free numbers'],

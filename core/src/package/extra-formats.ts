@@ -1,6 +1,6 @@
 import type { PaperSize } from '../paper/sizes';
 import { isExtraPage } from './extra-pages';
-import { EXTRA_FORMATS, type ExtraFormat } from './formats';
+import { EXTRA_FORMATS, type ExtraFormat, type FormatOptions } from './formats';
 import type { PageOptions, SheetPackage } from './model';
 
 export const DEFAULT_DPI = 300;
@@ -14,6 +14,12 @@ export function extraFormatsOf(
   if (extra?.kind !== 'space' && isExtraPage(pack, id)) return [];
   const { extraFormats = pack.extraFormats?.formats ?? [] }: PageOptions = pack.pages?.[id] ?? {};
   return EXTRA_FORMATS.filter((format) => extraFormats.includes(format));
+}
+
+/** How a package has its other formats written. */
+export function formatOptions({ extraFormats }: Pick<SheetPackage, 'extraFormats'>): FormatOptions {
+  const { formats: _, apart: __, ...options } = extraFormats ?? { formats: [] };
+  return options;
 }
 
 /** The most pixels that a picture of a sheet may have: an A0 sheet at 300 dots per inch has 140 million pixels. */

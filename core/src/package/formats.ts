@@ -38,6 +38,14 @@ export function isPicture(format: Format): boolean {
   return FORMATS[format].content === 'picture';
 }
 
+/** How the files of other formats are written. */
+export type FormatOptions = Omit<ValuesOf<typeof EXTRA_FORMAT_OPTIONS>, 'apart'>;
+
+/** The options that the files of a format depend on, for comparing them. */
+export function optionsOf(format: ExtraFormat, { dpi, ...dxf }: FormatOptions): FormatOptions {
+  return format === 'dxf' ? dxf : isPicture(format) || format === 'svg' ? { ...(dpi !== undefined && { dpi }) } : {};
+}
+
 /** What a package writes besides PDF. */
 export interface ExtraFormats extends ValuesOf<typeof EXTRA_FORMAT_OPTIONS> {
   formats: ExtraFormat[];

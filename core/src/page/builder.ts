@@ -63,11 +63,16 @@ export class PageBuilder {
   /** Clips now open, the innermost last: each with all those around it. */
   private readonly open: OpenClip[] = [];
 
+  /**
+   * A page of this size, mm. `enlarged` has all of it come out so many times as large, dashes too, with line weights as
+   * they are: what is laid out on paper at 1:50 has its true size at 50.
+   */
   constructor(
     private readonly widthMm: number,
     private readonly heightMm: number,
+    private readonly enlarged = 1,
   ) {
-    this.far = expanded({ xmin: 0, ymin: 0, xmax: widthMm, ymax: heightMm }, FAR_MM);
+    this.far = expanded({ xmin: 0, ymin: 0, xmax: widthMm, ymax: heightMm }, FAR_MM / Math.max(1, enlarged));
   }
 
   get markCount(): number {
@@ -98,8 +103,8 @@ export class PageBuilder {
     { lineType, shape, gradient: gradientMm }: PenExtras = {},
   ): number {
     const width = Math.max(0, Math.round(widthMm * UNITS_PER_MM));
-    const dashes = dashesMm.map((dash) => Math.round(dash * UNITS_PER_MM * 100) / 100);
-    const gradient = gradientMm && mappedGradient(gradientMm, scaling(UNITS_PER_MM));
+    const dashes = dashesMm.map((dash) => Math.round(dash * this.enlarged * UNITS_PER_MM * 100) / 100);
+    const gradient = gradientMm && mappedGradient(gradientMm, scaling(UNITS_PER_MM * this.enlarged));
     const more = { ...(lineType && { lineType }), ...(shape && { shape }), ...(gradient && { gradient }) };
     const special = shape || gradient ? JSON.stringify([shape, gradient]) : '';
     const key = `${width} ${colour} ${round} ${opacity} ${dashes.join(' ')} ${lineType ?? ''} ${special}`;
@@ -112,7 +117,7 @@ export class PageBuilder {
 
   /** What follows shows only inside this rectangle (mm), and inside those open already, until `endClip`. */
   clipTo(box: Box): void {
-    this.beginClip([[units(box.xmin), units(box.ymin), units(box.xmax), units(box.ymax)]], box, true);
+    this.beginClip([[box.xmin, box.ymin, box.xmax, box.ymax].map((mm) => this.units(mm))], box, true);
   }
 
   /**
@@ -121,7 +126,7 @@ export class PageBuilder {
    */
   clipToLoops(loops: readonly (readonly number[])[]): void {
     const enclosing = loops.filter((loop) => loop.length >= 6);
-    const shape = enclosing.map((loop) => loop.map(units));
+    const shape = enclosing.map((loop) => loop.map((mm) => this.units(mm)));
     this.beginClip(shape, boxOfLoops(enclosing), false);
   }
 
@@ -145,10 +150,10 @@ export class PageBuilder {
     this.mark(TEXT, layer, pen, box);
     this.texts.push({
       ...text,
-      x: units(text.x),
-      y: units(text.y),
-      size: units(text.size),
-      advance: units(text.advance),
+      x: this.units(text.x),
+      y: this.units(text.y),
+      size: this.units(text.size),
+      advance: this.units(text.advance),
     });
   }
 
@@ -160,7 +165,7 @@ export class PageBuilder {
     this.mark(PICTURE, layer, 0, box);
     let index = this.pictures.findIndex(({ drawing, index }) => drawing === picture.drawing && index === picture.index);
     if (index < 0) index = this.pictures.push(picture) - 1;
-    const scaled = (value: number): number => Math.round(value * UNITS_PER_MM * 1000) / 1000;
+    const scaled = (value: number): number => Math.round(value * this.enlarged * UNITS_PER_MM * 1000) / 1000;
     this.placed.push({
       picture: index,
       a: scaled(map.a),
@@ -178,8 +183,8 @@ export class PageBuilder {
     this.verbStart[marks] = this.verbCount;
     this.coordStart[marks] = this.coordCount;
     return {
-      widthMm: this.widthMm,
-      heightMm: this.heightMm,
+      widthMm: this.widthMm * this.enlarged,
+      heightMm: this.heightMm * this.enlarged,
       layers: this.layers,
       pens: this.pens,
       clips: this.clips,
@@ -257,7 +262,12 @@ export class PageBuilder {
       this.coords = into(new Int32Array(2 * (this.coordCount + path.coordCount)), this.coords);
     }
     for (let i = 0; i < path.verbCount; i++) this.verbs[this.verbCount++] = path.verbs[i]!;
-    for (let i = 0; i < path.coordCount; i++) this.coords[this.coordCount++] = units(path.coords[i]!);
+    const perMm = UNITS_PER_MM * this.enlarged;
+    for (let i = 0; i < path.coordCount; i++) this.coords[this.coordCount++] = Math.round(path.coords[i]! * perMm);
+  }
+
+  private units(mm: number): number {
+    return Math.round(mm * UNITS_PER_MM * this.enlarged);
   }
 
   private room(): void {
@@ -271,10 +281,6 @@ export class PageBuilder {
     this.verbStart = into(new Uint32Array(size), this.verbStart);
     this.coordStart = into(new Uint32Array(size), this.coordStart);
   }
-}
-
-function units(mm: number): number {
-  return Math.round(mm * UNITS_PER_MM);
 }
 
 function into<T extends { set(old: T): void }>(bigger: T, old: T): T {

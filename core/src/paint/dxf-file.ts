@@ -9,7 +9,7 @@ export interface WrittenLayer {
 
 export interface WrittenLineType {
   name: string;
-  /** Lengths of dashes and gaps in turn, mm. */
+  /** Lengths of dashes and gaps in turn, in the unit. */
   dashes: readonly number[];
 }
 
@@ -21,8 +21,10 @@ export interface WrittenStyle {
 
 /** What a file is made of besides its entities. */
 export interface DxfTables {
-  widthMm: number;
-  heightMm: number;
+  unit: DxfUnit;
+  version: DxfVersion;
+  /** xmin, ymin, xmax, ymax of all of it, in the unit. */
+  box: readonly [number, number, number, number];
   layers: readonly WrittenLayer[];
   lineTypes: readonly WrittenLineType[];
   styles: readonly WrittenStyle[];
@@ -35,10 +37,15 @@ const [ROOT, GROUPS] = ['C', 'D'];
 const TABLES = { VPORT: '8', LTYPE: '5', LAYER: '2', STYLE: '3', VIEW: '6', UCS: '7', APPID: '9', DIMSTYLE: 'A' };
 const RECORDS = '1';
 const FIRST = 0x100;
-const MILLIMETRES = 4;
+/** Units by their codes in the header, and whether they are metric (published DXF reference, `$INSUNITS`, `$MEASUREMENT`). */
+const UNITS = { mm: [4, 1], cm: [5, 1], m: [6, 1], in: [1, 0], ft: [2, 0] } as const;
+export type DxfUnit = keyof typeof UNITS;
+/** Releases by the years they are known by (`$ACADVER`). */
+const RELEASES = { '2000': 'AC1015', '2010': 'AC1024', '2013': 'AC1027', '2018': 'AC1032' } as const;
+export type DxfVersion = keyof typeof RELEASES;
 
 /**
- * A text DXF of the release AC1027 (UTF-8), in millimetres, everything in its model. Tables, owners and handles are
+ * A text DXF, everything in its model; UTF-8, or ASCII in the release of 2000, which spells out all else. Tables, owners and handles are
  * those that the published reference of the format asks for; the same calls give the same bytes.
  */
 export class DxfFile {
@@ -53,16 +60,19 @@ export class DxfFile {
   }
 
   toString(): string {
-    const { widthMm, heightMm } = this.tables;
+    const { unit, version, box } = this.tables;
+    const [code, measurement] = UNITS[unit];
+    const [xmin, ymin, xmax, ymax] = box;
+    const page = version === '2000' ? 'ANSI_1252' : 'UTF-8';
     const content = this.body.join('');
     const tables = this.tablesSection();
     const blocks = [this.block('*Model_Space', MODEL), this.block('*Paper_Space', PAPER)].join('');
     const seed = (this.handle + 1).toString(16).toUpperCase();
-    return [
+    const text = [
       section('HEADER', [
-        ...[9, '$ACADVER', 1, 'AC1027', 9, '$DWGCODEPAGE', 3, 'UTF-8', 9, '$HANDSEED', 5, seed],
-        ...[9, '$INSUNITS', 70, MILLIMETRES, 9, '$MEASUREMENT', 70, 1, 9, '$LTSCALE', 40, 1],
-        ...[9, '$LWDISPLAY', 290, 1, 9, '$EXTMIN', 10, 0, 20, 0, 30, 0, 9, '$EXTMAX', 10, widthMm, 20, heightMm, 30, 0],
+        ...[9, '$ACADVER', 1, RELEASES[version], 9, '$DWGCODEPAGE', 3, page, 9, '$HANDSEED', 5, seed],
+        ...[9, '$INSUNITS', 70, code, 9, '$MEASUREMENT', 70, measurement, 9, '$LTSCALE', 40, 1],
+        ...[9, '$LWDISPLAY', 290, 1, 9, '$EXTMIN', 10, xmin, 20, ymin, 30, 0, 9, '$EXTMAX', 10, xmax, 20, ymax, 30, 0],
       ]),
       section('CLASSES', []),
       tables,
@@ -74,6 +84,7 @@ export class DxfFile {
       ]),
       groups([0, 'EOF']),
     ].join('');
+    return version === '2000' ? text.replace(/[^\x00-\x7f]/gu, escaped) : text;
   }
 
   private next(): string {
@@ -81,14 +92,16 @@ export class DxfFile {
   }
 
   private tablesSection(): string {
-    const { widthMm, heightMm, layers, lineTypes, styles } = this.tables;
+    const { box, layers, lineTypes, styles } = this.tables;
+    const [xmin, ymin, xmax, ymax] = box;
     const lineType = (name: string, dashes: readonly number[]): Groups => {
       const pattern = dashes.flatMap((dash, i) => [49, i % 2 ? -dash : dash, 74, 0]);
       const total = dashes.reduce((sum, dash) => sum + dash, 0);
       return [100, 'AcDbLinetypeTableRecord', 2, name, 70, 0, 3, '', 72, 65, 73, dashes.length, 40, total, ...pattern];
     };
     const view = [100, 'AcDbViewportTableRecord', 2, '*Active', 70, 0, 10, 0, 20, 0, 11, 1, 21, 1];
-    const middle = [12, widthMm / 2, 22, heightMm / 2, 40, heightMm, 41, widthMm / heightMm];
+    const [wide, high] = [xmax - xmin, ymax - ymin];
+    const middle = [12, xmin + wide / 2, 22, ymin + high / 2, 40, high, 41, wide / high];
     return section(
       'TABLES',
       [],
@@ -151,6 +164,12 @@ export class DxfFile {
     const begin = [...entity('BLOCK', 'AcDbBlockBegin'), 2, name, 70, 0, 10, 0, 20, 0, 30, 0, 3, name, 1, ''];
     return groups([...begin, ...entity('ENDBLK', 'AcDbBlockEnd')]);
   }
+}
+
+/** A character as older releases spell it; what lies beyond their reach as a question mark. */
+function escaped(character: string): string {
+  const code = character.codePointAt(0)!;
+  return code > 0xffff ? '?' : `\\U+${code.toString(16).toUpperCase().padStart(4, '0')}`;
 }
 
 function section(name: string, head: Groups, content = ''): string {

@@ -5,13 +5,15 @@ import { clipFill, clipStroke } from '../geometry/clip-path';
 import { insideLoops, isInside } from '../geometry/clip-loops';
 import { flattened } from '../geometry/flatten';
 import { CLOSE, CURVE, LINE, MOVE, Path } from '../geometry/path';
+import { MM_PER_UNIT } from '../measure/units';
 import { markOrder } from '../page/mark-boxes';
 import { markPath } from '../page/mark-path';
 import { UNITS_PER_MM, type ClipShape, type Page, type PageText, type Pen, type PlacedPicture } from '../page/page';
 import { visitMark, type MarkVisitor } from '../page/visit-marks';
 import { FONT_IDS } from '../text/fonts';
 import type { FontSet } from '../text/layout';
-import { DxfFile, type Groups, type WrittenLineType } from './dxf-file';
+import { DxfFile, type DxfTables, type DxfUnit, type DxfVersion, type Groups, type WrittenLineType } from './dxf-file';
+import { traceText } from './text-outline';
 
 /** Line weights that the format can say, 1/100 mm (published DXF reference, group 370). */
 const WEIGHTS = [0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100, 106, 120, 140, 158, 200, 211];
@@ -23,13 +25,28 @@ const [SOLID_HATCH, EXTERNAL_LOOP, POLYLINE_LOOP] = ['SOLID', 1, 2];
 /** "Fit": a text between two points, stretched to reach the second. */
 const FIT = 5;
 
+/** How a page is written as DXF, where it differs from the default. */
+export interface DxfOptions {
+  /** Absent: millimetres. */
+  unit?: DxfUnit;
+  /** Where the page's lower left corner lies, mm; absent: at the origin. */
+  x?: number;
+  y?: number;
+  /** By how much the page is enlarged, but not its line weights: widths that are drawn grow with it. */
+  enlarged?: number;
+  /** Texts as the outlines of their letters. */
+  outlines?: boolean;
+  /** Absent: 2013. */
+  version?: DxfVersion;
+}
+
 /**
- * A page as a DXF drawing at its true size on paper, in millimetres: lines with weights, line types and layers, curves
- * as splines, solid hatches, texts that fill the width they have on the page. Nothing in the format clips: what clips
- * hide is cut away. Of pictures there is the outline only.
+ * A page as a DXF drawing in its size: lines with weights, line types and layers, curves as splines, solid hatches, texts
+ * that fill the width they have on the page. Nothing in the format clips: what clips hide is cut away. Of pictures there
+ * is the outline only.
  */
-export function dxfOf(page: Page, fonts: FontSet): string {
-  return new PageWriter(page, fonts).write();
+export function dxfOf(page: Page, fonts: FontSet, options: DxfOptions = {}): string {
+  return new PageWriter(page, fonts, options).write();
 }
 
 class PageWriter implements MarkVisitor {
@@ -38,17 +55,26 @@ class PageWriter implements MarkVisitor {
   private readonly layerNames: string[];
   private readonly lineTypes: WrittenLineType[] = [];
   private readonly looks: Groups[];
+  /** Widths of lines that have one of their own, by pen; 0: they have a weight. */
+  private readonly widths: number[];
+  private readonly mmPerUnit: number;
 
   constructor(
     private readonly page: Page,
     private readonly fonts: FontSet,
+    private readonly options: DxfOptions,
   ) {
+    const { unit = 'mm', version = '2013', x = 0, y = 0, enlarged = 1 } = options;
+    this.mmPerUnit = MM_PER_UNIT[unit];
+    this.widths = page.pens.map(({ width, round }) => (round ? 0 : this.length(width * enlarged)));
     this.layerNames = layerNames(page);
-    this.looks = page.pens.map((pen) => [...this.lineTypeOf(pen), ...looksOf(pen)]);
+    const plain = version === '2000';
+    this.looks = page.pens.map((pen) => [...this.lineTypeOf(pen), ...looksOf(pen, plain)]);
     const offOf = (name: string): boolean => page.layers.every(({ off }, i) => this.layerNames[i] !== name || off);
     this.file = new DxfFile({
-      widthMm: page.widthMm,
-      heightMm: page.heightMm,
+      unit,
+      version,
+      box: mapped([x, y, x + page.widthMm, y + page.heightMm], (mm) => mm / this.mmPerUnit),
       layers: ['0', ...new Set(this.layerNames)].map((name) => ({ name, off: name !== '0' && offOf(name) })),
       lineTypes: this.lineTypes,
       styles: [
@@ -66,15 +92,19 @@ class PageWriter implements MarkVisitor {
   }
 
   stroke(mark: number): void {
-    strokes(this.cut(markPath(this.page, mark, this.path), this.clipsOf(mark), true), this.entityOf(mark));
+    const path = this.cut(markPath(this.page, mark, this.path), this.clipsOf(mark), true);
+    strokes(this.placed(path), this.widths[this.page.pen[mark]!]!, this.entityOf(mark));
   }
 
   fill(mark: number, nonzero: boolean): void {
-    const path = markPath(this.page, mark, this.path);
+    this.area(mark, markPath(this.page, mark, this.path), nonzero);
+  }
+
+  private area(mark: number, path: Path, nonzero: boolean): void {
     // Hatches know the even-odd rule only.
     const loops = nonzero ? new Path() : path;
     if (nonzero) asEvenOdd(path, loops);
-    fill(this.cut(loops, this.clipsOf(mark), false), this.entityOf(mark));
+    fill(this.placed(this.cut(loops, this.clipsOf(mark), false)), this.entityOf(mark));
   }
 
   picture(mark: number, { a, b, c, d, e, f }: PlacedPicture): void {
@@ -84,7 +114,26 @@ class PageWriter implements MarkVisitor {
     path.lineTo(e + a + c, f + b + d);
     path.lineTo(e + c, f + d);
     path.close();
-    strokes(this.cut(path, this.clipsOf(mark), true), this.entityOf(mark));
+    strokes(this.placed(this.cut(path, this.clipsOf(mark), true)), 0, this.entityOf(mark));
+  }
+
+  /** A path of page units in the unit and at the place of the file; changed in place. */
+  private placed(path: Path): Path {
+    const { coords } = path;
+    for (let i = 0; i < path.coordCount; i++) coords[i] = i % 2 ? this.upwards(coords[i]!) : this.along(coords[i]!);
+    return path;
+  }
+
+  private length(units: number): number {
+    return units / UNITS_PER_MM / this.mmPerUnit;
+  }
+
+  private along(units: number): number {
+    return this.length(units) + (this.options.x ?? 0) / this.mmPerUnit;
+  }
+
+  private upwards(units: number): number {
+    return this.length(units) + (this.options.y ?? 0) / this.mmPerUnit;
   }
 
   private clipsOf(mark: number): readonly ClipShape[] {
@@ -122,21 +171,53 @@ class PageWriter implements MarkVisitor {
     // Of a text that is cut, all shows or nothing: its middle says which.
     const [mx, my] = [x + (a * advance + c * height) / 2, y + (b * advance + d * height) / 2];
     if (!this.clipsOf(mark).every((shape) => shows(shape, mx, my))) return;
+    if (this.options.outlines) return this.letters(mark, text);
     const turned = (Math.atan2(b, a) * 180) / Math.PI;
     const mirrored = a * d - b * c < 0;
     const slant = 90 - ((Math.atan2(d, c) - Math.atan2(b, a)) * 180) / Math.PI;
     const oblique = mirrored ? 0 : ((slant + 540) % 360) - 180;
     this.entityOf(mark)('TEXT', [
-      ...[100, 'AcDbText', 10, mm(x), 20, mm(y), 30, 0, 40, mm(height * up), 1, spelled(text.text), 50, turned],
+      ...[
+        100,
+        'AcDbText',
+        10,
+        this.along(x),
+        20,
+        this.upwards(y),
+        30,
+        0,
+        40,
+        this.length(height * up),
+        1,
+        spelled(text.text),
+        50,
+        turned,
+      ],
       ...(Math.abs(oblique) > 0.01 && Math.abs(oblique) < 85 ? [51, oblique] : []),
       ...[7, font, ...(mirrored ? [71, 4] : []), 72, FIT],
-      ...[11, mm(x + a * advance), 21, mm(y + b * advance), 31, 0, 100, 'AcDbText', 73, 0],
+      ...[11, this.along(x + a * advance), 21, this.upwards(y + b * advance), 31, 0, 100, 'AcDbText', 73, 0],
     ]);
+  }
+
+  private letters(mark: number, text: PageText): void {
+    const path = this.path.clear();
+    traceText(text, this.fonts, {
+      move: (x, y) => path.moveTo(x, y),
+      line: (x, y) => path.lineTo(x, y),
+      curve: (hx, hy, x, y) => {
+        const at = path.coordCount;
+        const [x0, y0] = [path.coords[at - 2]!, path.coords[at - 1]!];
+        const third = (from: number, to: number): number => from + (2 / 3) * (to - from);
+        path.curveTo(third(x0, hx), third(y0, hy), third(x, hx), third(y, hy), x, y);
+      },
+      close: () => path.close(),
+    });
+    if (path.verbCount > 1) this.area(mark, path, true);
   }
 
   private lineTypeOf({ dashes, lineType = 'dashes' }: Pen): Groups {
     if (dashes.length === 0) return [];
-    const lengths = dashes.map(mm);
+    const lengths = dashes.map((dash) => this.length(dash));
     const known = this.lineTypes.find((one) => String(one.dashes) === String(lengths));
     if (known) return [6, known.name];
     const name = `${legal(lineType)} ${this.lineTypes.length + 1}`;
@@ -145,14 +226,19 @@ class PageWriter implements MarkVisitor {
   }
 }
 
+function mapped(box: DxfTables['box'], change: (value: number) => number): DxfTables['box'] {
+  const [xmin, ymin, xmax, ymax] = box;
+  return [change(xmin), change(ymin), change(xmax), change(ymax)];
+}
+
 type Entity = (type: string, own: Groups) => void;
 
 /** Straight runs of a path as polylines, curved ones as splines of degree 3, which curves of a page are already. */
-function strokes({ verbs, coords, verbCount }: Path, entity: Entity): void {
+function strokes({ verbs, coords, verbCount }: Path, width: number, entity: Entity): void {
   let [run, curve, at]: [number[], number[], number] = [[], [], 0];
   let start: [number, number] = [0, 0];
   const endRun = (closed = false): void => {
-    if (run.length >= 4) entity('LWPOLYLINE', polyline(run, closed));
+    if (run.length >= 4) entity('LWPOLYLINE', polyline(run, closed, width));
     run = run.slice(-2);
   };
   const endCurve = (): void => {
@@ -200,9 +286,9 @@ function strokes({ verbs, coords, verbCount }: Path, entity: Entity): void {
   endRun();
 }
 
-function polyline(points: readonly number[], closed: boolean): Groups {
-  const vertices = points.map((value, i) => [i % 2 ? 20 : 10, mm(value)]).flat();
-  return [100, 'AcDbPolyline', 90, points.length / 2, 70, closed ? 1 : 0, 43, 0, ...vertices];
+function polyline(points: readonly number[], closed: boolean, width: number): Groups {
+  const vertices = points.map((value, i) => [i % 2 ? 20 : 10, value]).flat();
+  return [100, 'AcDbPolyline', 90, points.length / 2, 70, closed ? 1 : 0, 43, width, ...vertices];
 }
 
 /** Bézier curves one behind the other as one B-spline: each inner knot three times. */
@@ -211,7 +297,7 @@ function spline(points: readonly number[]): Groups {
   const knots = Array.from({ length: curves + 1 }, (_, i) =>
     Array<number>(i === 0 || i === curves ? 4 : 3).fill(i),
   ).flat();
-  const control = points.map((value, i) => (i % 2 ? [20, mm(value), 30, 0] : [10, mm(value)])).flat();
+  const control = points.map((value, i) => (i % 2 ? [20, value, 30, 0] : [10, value])).flat();
   const counts = [72, knots.length, 73, points.length / 2, 74, 0];
   const head = [100, 'AcDbSpline', 210, 0, 220, 0, 230, 1, 70, 8, 71, 3];
   return [...head, ...counts, ...knots.flatMap((k) => [40, k]), ...control];
@@ -224,7 +310,7 @@ function fill(path: Path, entity: Entity): void {
   if (loops.length === 0) return;
   const boundaries = loops.flatMap((loop) => [
     ...[92, EXTERNAL_LOOP | POLYLINE_LOOP, 72, 0, 73, 1, 93, loop.length / 2],
-    ...loop.map((value, i) => [i % 2 ? 20 : 10, mm(value)]).flat(),
+    ...loop.map((value, i) => [i % 2 ? 20 : 10, value]).flat(),
     ...[97, 0],
   ]);
   const head = [100, 'AcDbHatch', 10, 0, 20, 0, 30, 0, 210, 0, 220, 0, 230, 1, 2, SOLID_HATCH, 70, 1, 71, 0];
@@ -267,10 +353,12 @@ function shows(shape: ClipShape, x: number, y: number): boolean {
   return box ? x >= box.xmin && x <= box.xmax && y >= box.ymin && y <= box.ymax : isInside(shape, x, y);
 }
 
-function looksOf({ colour, width, opacity }: Pen): Groups {
+/** The looks of a pen; `plain` for releases that have neither true colours nor transparency. */
+function looksOf({ colour, width, opacity }: Pen, plain: boolean): Groups {
   // Black is the foreground: it shows on dark screens too, and prints black.
-  const colours = colour === 0 ? [62, FOREGROUND] : [62, nearestIndex(colour), 420, colour];
-  const clear = opacity < 100 ? [440, CLEAR + Math.round((opacity / 100) * 255)] : [];
+  const exact = plain ? [] : [420, colour];
+  const colours = colour === 0 ? [62, FOREGROUND] : [62, nearestIndex(colour), ...exact];
+  const clear = opacity < 100 && !plain ? [440, CLEAR + Math.round((opacity / 100) * 255)] : [];
   return [...colours, 370, nearestWeight(width), ...clear];
 }
 
@@ -305,8 +393,4 @@ function legal(name: string): string {
 function spelled(text: string): string {
   const plain = [...text].map((c) => (c < ' ' ? ' ' : c)).join('');
   return plain.replace(/%%/g, '%%%%%%').replace(/\^/g, '^ ');
-}
-
-function mm(units: number): number {
-  return units / UNITS_PER_MM;
 }

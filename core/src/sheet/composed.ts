@@ -30,6 +30,8 @@ export interface ComposeInput {
   everything?: boolean;
   /** The paper that it will be printed on, mm, which it then says; absent: its own. */
   onto?: PaperSize;
+  /** Has the page, but not its line weights, come out so many times as large. */
+  enlarged?: number;
   /** The drawing of an id (the version held, where one is), or undefined when the project has no such drawing. */
   source(id: string, held?: number): SourceDrawing | undefined;
 }

@@ -11,6 +11,7 @@ import {
   type ComposedFacts,
   type PlanInput,
   type Sheet,
+  type SheetPackage,
 } from '../../src/index';
 import { PROJECT, SHEET, VIEW } from '../support/sheets';
 
@@ -25,6 +26,14 @@ const PAGE: ComposedFacts = {
   names: [],
   warnings: [],
 };
+const PACKAGE: SheetPackage = {
+  id: 'p',
+  name: 'Permit',
+  recipe: '',
+  order: [],
+  bundling: 'one',
+  names: STANDARD_NAMES,
+};
 const REVISION = { index: 'P01', date: '2026-11-20', text: '' };
 
 /** What is found for sheets of which the pages are known. */
@@ -38,16 +47,7 @@ function found(
     project: PROJECT,
     groups: [],
     sheets: all,
-    package: {
-      ...{
-        id: 'p',
-        name: 'Permit',
-        recipe: '',
-        order: all.map(({ id }) => id),
-        bundling: 'one',
-        names: STANDARD_NAMES,
-      },
-    },
+    package: { ...PACKAGE, order: all.map(({ id }) => id) },
     runDate: '2026-11-26',
     recipe: STANDARD_RECIPE,
     pages: new Map(pages.map((page, i) => [`s${i}`, { ...PAGE, ...page }])),
@@ -79,6 +79,25 @@ describe('a sheet printed on a smaller paper', () => {
 
   it('is stopped where the paper is not there', () => {
     expect(onA3({}, 'A33')[0]).toMatch(/^page\.paper A-101 is to be printed on A33, a paper that does not exist/);
+  });
+});
+
+describe('DXF at true size', () => {
+  const views = (...scales: number[]) => ({
+    views: scales.map((scale, i) => ({ id: `v${i}`, scale, box: box(0, 0, 400 - 100 * i, 200) })),
+  });
+  const told = (dxfSize: 'sheet' | 'model', page: Partial<ComposedFacts>) =>
+    found([{}], [page], { package: { ...PACKAGE, order: ['s0'], extraFormats: { formats: ['dxf'], dxfSize } } })
+      .filter(({ code }) => code.startsWith('dxf.'))
+      .map(({ code, sentence }) => `${code} ${sentence}`);
+
+  it('says which views do not have it, and which sheets cannot', () => {
+    expect(told('sheet', views(0.01, 0.01))).toEqual([]);
+    expect(told('sheet', views(0.01, 0.05))).toEqual([
+      expect.stringMatching(/^dxf\.other-scales In the DXF file of A-101, only what is at 1:100 .* a view at 1:20;/),
+    ]);
+    expect(told('model', views(0.01, 0.05))).toEqual([]);
+    expect(told('model', {})).toEqual([expect.stringMatching(/^dxf\.no-scale A-101 shows nothing at a scale/)]);
   });
 });
 

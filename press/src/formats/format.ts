@@ -1,4 +1,4 @@
-import type { PaperSize, Proof } from '@folvex/core';
+import type { FormatOptions, PaperSize, Proof } from '@folvex/core';
 import type { PrintedSheet } from '../sheet/compose';
 import type { Tones } from './paint-picture';
 import type { SheetTask } from '../sheet/sheet-task';
@@ -9,6 +9,7 @@ export interface WriteTask {
   task: SheetTask;
   /** Dots per inch of pictures. */
   dpi: number;
+  options: FormatOptions;
   /** The sheet as rows of pixels; painted once for all formats that want the same tones. */
   paint(tones: Tones): Promise<{ rows: Buffer; pixels: PaperSize }>;
 }
@@ -21,6 +22,7 @@ export interface VerifyTask {
   height: number;
   /** Dots per inch of pictures. */
   dpi: number;
+  options: FormatOptions;
 }
 
 /** How sheets are written in a format other than PDF, and how such a file is read again by independent means. */

@@ -5,6 +5,7 @@ import {
   ProblemError,
   tooLarge,
   type ExtraFormat,
+  type FormatOptions,
   type PaperSize,
   type Proof,
 } from '@folvex/core';
@@ -37,8 +38,7 @@ export interface ExtraFormatFile {
 /** The formats to write a sheet in, and where to. */
 export interface FormatsTask extends SheetTask {
   formats: readonly ExtraFormat[];
-  /** Dots per inch of pictures; absent: 300. */
-  dpi?: number;
+  options?: FormatOptions;
   /** Folder that the files are written to. */
   folder: string;
 }
@@ -46,9 +46,10 @@ export interface FormatsTask extends SheetTask {
 /** Writes an inked sheet in the formats that are asked for, each a file of its own. */
 export async function writeFormats(
   sheet: PrintedSheet,
-  { formats, folder, dpi = DEFAULT_DPI, ...task }: FormatsTask,
+  { formats, folder, options = {}, ...task }: FormatsTask,
 ): Promise<ExtraFormatFile[]> {
-  const write: WriteTask = { sheet, task, dpi, paint: painter(sheet, task, dpi) };
+  const { dpi = DEFAULT_DPI } = options;
+  const write: WriteTask = { sheet, task, dpi, options, paint: painter(sheet, task, dpi) };
   const files: ExtraFormatFile[] = [];
   for (const format of formats) {
     const bytes = await WRITERS[format].write(write);
@@ -80,17 +81,17 @@ function painter(sheet: PrintedSheet, task: WriteTask['task'], dpi: number): Wri
 }
 
 /** A written file of a sheet in some format, to be read again. */
-export type VerifyFormatTask = Omit<VerifyTask, 'dpi'> & {
+export type VerifyFormatTask = Omit<VerifyTask, 'dpi' | 'options'> & {
   format: ExtraFormat;
-  /** Dots per inch of pictures; absent: 300. */
-  dpi?: number;
+  options?: FormatOptions;
 };
 
 /** Reads a file again and reports what is in it, and what differs from what was planned. */
-export async function verifyFormat({ format, dpi = DEFAULT_DPI, ...file }: VerifyFormatTask): Promise<Proof> {
+export async function verifyFormat({ format, options = {}, ...file }: VerifyFormatTask): Promise<Proof> {
+  const { dpi = DEFAULT_DPI } = options;
   const proof: Proof = { pages: 1, characters: 0, fonts: 0, layers: 0, links: 0, measured: 0, differences: [] };
   try {
-    const differences = await WRITERS[format].verify({ ...file, dpi }, proof);
+    const differences = await WRITERS[format].verify({ ...file, dpi, options }, proof);
     return { ...proof, differences };
   } catch (error) {
     return { ...proof, differences: [`It cannot be read to the end (${(error as Error).message}).`] };

@@ -1,4 +1,5 @@
 import {
+  composeModels,
   composeSheet,
   inkBySchedule,
   inkPage,
@@ -10,6 +11,7 @@ import {
   type ComposeInput,
   type Drawing,
   type LengthUnit,
+  type ModelPage,
   type Page,
   type Problem,
   type Resizing,
@@ -30,7 +32,7 @@ export interface PrintedSheet extends ComposedSheet {
 export async function composeAndInk(task: SheetTask): Promise<PrintedSheet> {
   const everything = task.recipe.layers === 'all';
   const sheet = await composed(task, { everything, ...(task.onto && { onto: task.onto }) });
-  return { ...sheet, printed: resized(inkedByRecipe(sheet.page, task), sheet.resizing, task) };
+  return { ...sheet, printed: resized(inked(sheet.page, task), sheet.resizing, task) };
 }
 
 function resized(page: Page, resizing: Resizing | undefined, { recipe }: SheetTask): Page {
@@ -38,18 +40,36 @@ function resized(page: Page, resizing: Resizing | undefined, { recipe }: SheetTa
 }
 
 /** A page as a recipe prints it: by its pens, then in its colours. */
-function inkedByRecipe(page: Page, { recipe, schedule }: SheetTask): Page {
+export function inked(page: Page, { recipe, schedule }: SheetTask): Page {
   const { leastWeight, weightFactor } = recipe;
   const limits = { ...(leastWeight && { least: leastWeight }), ...(weightFactor && { factor: weightFactor }) };
   const lettered = recipe.text === 'strokes' ? strokeLettering(page, shippedFonts()) : page;
   return inkPage(inkBySchedule(lettered, schedule, limits), recipe.colour);
 }
 
+/** What composing a sheet needs, its drawings read. */
+interface Sources {
+  input: ComposeInput;
+  warnings: Problem[];
+  drawings: Drawing[];
+}
+
 /** Composes; what reading the drawings could not show counts among the warnings. */
 export async function composed(
   task: SheetTask,
-  how: Pick<ComposeInput, 'everything' | 'onto'> = {},
+  how: Pick<ComposeInput, 'everything' | 'onto' | 'enlarged'> = {},
 ): Promise<ComposedSheet & { drawings: Drawing[] }> {
+  const { input, warnings, drawings } = await sourcesOf(task);
+  const made = composeSheet({ ...input, ...how });
+  return { ...made, warnings: [...warnings, ...made.warnings], drawings };
+}
+
+/** What a sheet shows of its drawings, at true size in their coordinates; undefined where it shows none. */
+export async function modelsOf(task: SheetTask): Promise<ModelPage | undefined> {
+  return composeModels({ ...(await sourcesOf(task)).input, everything: task.recipe.layers === 'all' });
+}
+
+async function sourcesOf(task: SheetTask): Promise<Sources> {
   const sources = new Map<string, SourceDrawing>();
   const warnings: Problem[] = [];
   const loaded: Drawing[] = [];
@@ -73,13 +93,7 @@ export async function composed(
     source.drawing = withReferences(source.drawing, (name) => named.get(name.toLowerCase()));
   }
   const { project, sheet, context } = task;
-  const made = composeSheet({
-    project,
-    sheet,
-    ...(context && { context }),
-    ...how,
-    fonts: shippedFonts(),
-    source: (id, held) => sources.get(sourceId(id, held)),
-  });
-  return { ...made, warnings: [...warnings, ...made.warnings], drawings: loaded };
+  const source: ComposeInput['source'] = (id, held) => sources.get(sourceId(id, held));
+  const input = { project, sheet, ...(context && { context }), fonts: shippedFonts(), source };
+  return { input, warnings, drawings: loaded };
 }

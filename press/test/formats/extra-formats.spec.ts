@@ -49,7 +49,8 @@ function taskOf(recipe: Partial<Recipe> = {}, sheet: Partial<Sheet> = {}, file =
 }
 
 async function written(task: SheetTask, formats: ExtraFormat[], dpi?: number): Promise<Record<string, string>> {
-  const made = await makeSheet({ ...task, part: false, formats, folder, ...(dpi !== undefined && { dpi }) });
+  const options = dpi === undefined ? {} : { dpi };
+  const made = await makeSheet({ ...task, part: false, formats, folder, options });
   if (!made.ok) throw new Error(made.problem.sentence);
   return Object.fromEntries(made.value.extraFormats.map(({ format, temporary }) => [format, temporary]));
 }
@@ -242,7 +243,7 @@ it('refuses pictures that are too large, with what to do', async () => {
     part: false,
     ...taskOf({}, { paper: { name: 'A0', orientation: 'landscape' } }),
     formats: ['png'],
-    dpi: 1200,
+    options: { dpi: 1200 },
     folder,
   });
   expect(made).toMatchObject({ ok: false, problem: { code: 'picture.too-large' } });
@@ -250,7 +251,7 @@ it('refuses pictures that are too large, with what to do', async () => {
 });
 
 it('finds in its files what should be there, and what is not as it should be', async () => {
-  const paper = { width: 297, height: 210, dpi: DPI };
+  const paper = { width: 297, height: 210, options: { dpi: DPI } };
   const files = await written(taskOf(), ['dxf', 'svg', 'png', 'tiff', 'jpeg'], DPI);
   for (const [format, path] of Object.entries(files)) {
     const proof = await verifyFormat({ ...paper, path, format: format as ExtraFormat });
@@ -261,9 +262,9 @@ it('finds in its files what should be there, and what is not as it should be', a
   const wrong = { ...paper, width: 420 };
   expect((await verifyFormat({ ...wrong, path: files['png']!, format: 'png' })).differences).toHaveLength(1);
   expect((await verifyFormat({ ...wrong, path: files['svg']!, format: 'svg' })).differences).toHaveLength(1);
-  expect((await verifyFormat({ ...paper, dpi: 300, path: files['jpeg']!, format: 'jpeg' })).differences).toHaveLength(
-    2,
-  );
+  expect(
+    (await verifyFormat({ ...paper, options: { dpi: 300 }, path: files['jpeg']!, format: 'jpeg' })).differences,
+  ).toHaveLength(2);
   writeFileSync(files['dxf']!, 'nothing');
   expect((await verifyFormat({ ...paper, path: files['dxf']!, format: 'dxf' })).differences).toHaveLength(1);
 });

@@ -31,6 +31,7 @@ export * from './small-texts';
 export * from './thin-lines';
 export * from './tiles';
 export * from './title-blocks';
+export * from './true-size-dxf';
 export * from './unnumbered';
 export * from './unraised-revisions';
 export * from './unused-sheets';

@@ -1,4 +1,4 @@
-import { extraFormatsOf, type ExtraFormat, type SheetPackage } from '@folvex/core';
+import { extraFormatsOf, formatOptions, optionsOf, type ExtraFormat, type SheetPackage } from '@folvex/core';
 import { sha256 } from '@folvex/press';
 import type { Database } from '../../data/database';
 import { findArtifacts } from '../../data/artifacts';
@@ -14,10 +14,11 @@ export interface ExtraFormatKey {
 
 /** The formats that a package writes a sheet in besides PDF; `inputHash` identifies what the sheet is made from. */
 export function extraFormatKeys(pack: SheetPackage, sheetId: string, inputHash: string): ExtraFormatKey[] {
-  const dpi = pack.extraFormats?.dpi ?? '';
   return extraFormatsOf(pack, sheetId).map((format) => ({
     format,
-    key: sha256(`${SOURCE_HASHES.sheet} ${format} ${dpi} ${inputHash}`),
+    key: sha256(
+      `${SOURCE_HASHES.sheet} ${format} ${JSON.stringify(optionsOf(format, formatOptions(pack)))} ${inputHash}`,
+    ),
   }));
 }
 

@@ -1,6 +1,6 @@
 import { hostname } from 'node:os';
 import { performance } from 'node:perf_hooks';
-import type { Outcome } from '@folvex/core';
+import { formatOptions, type Outcome } from '@folvex/core';
 import { storageProblem } from '@folvex/press';
 import { saveArtifacts } from '../../data/artifacts';
 import { beginRun, finishRunSheets, sheetStates, type SheetResult } from '../../data/runs';
@@ -96,13 +96,12 @@ async function sheetFiles(
   if (whole) return { ok: true, value: whole };
   const found = new Map(known.extraFormats.map((file) => [file.format, file]));
   const missing = known.keys.filter(({ format }) => !found.has(format));
-  const dpi = input.package.extraFormats?.dpi;
   return orStorageProblem(async () => {
     const result = await press.makeSheet({
       ...taskOfSheet(store, input, position),
       part: known.part === undefined,
       formats: missing.map(({ format }) => format),
-      ...(dpi !== undefined && { dpi }),
+      options: formatOptions(input.package),
       folder: store.workFolder,
     });
     if (!result.ok) return result;

@@ -3,7 +3,7 @@ import type { RunPosition } from '../../model/queue-task';
 import type { LeasedJob } from '../queue/worker-queue';
 import { isHopeless } from './make-sheets';
 import { frozenRun, type RunDeps } from './run-deps';
-import type { Proof } from '@folvex/core';
+import { formatOptions, type Proof } from '@folvex/core';
 
 /** Has a file of a finished run read again, once. The run can be used meanwhile. */
 export async function proveFile(deps: RunDeps, job: LeasedJob, { runId, position }: RunPosition): Promise<void> {
@@ -29,8 +29,7 @@ async function proofOf({ db, store, press }: RunDeps, runId: string, position: n
     const made = row?.extraFormats?.find(({ hash }) => hash === file.hash);
     if (!made) return undefined;
     const { format, width, height } = made;
-    const dpi = pack.extraFormats?.dpi;
-    return press.verifyFormat({ path, format, width, height, ...(dpi !== undefined && { dpi }) });
+    return press.verifyFormat({ path, format, width, height, options: formatOptions(pack) });
   }
   const parts = new Map(rows.map(({ sheetId, partHash }) => [sheetId, partHash]));
   const hashes = file.sheets.map((sheet) => parts.get(sheet));

@@ -50,6 +50,7 @@ import { groupedFindings } from './checks/finding-groups';
 import { pagesToCompose } from './checks/pages-to-compose';
 import { DestinationPanel } from './delivery/destination-panel';
 import { Findings } from './checks/findings';
+import { DxfPanel } from './output/dxf-panel';
 import { FormatsPanel } from './output/formats-panel';
 import { NamesPanel } from './names/names-panel';
 import { OutputTree } from './output/output-tree';
@@ -96,6 +97,7 @@ const UNKNOWN_PACKAGE: Notice = {
     DestinationPanel,
     EmptyState,
     Findings,
+    DxfPanel,
     FormatsPanel,
     MatButton,
     MatButtonToggle,

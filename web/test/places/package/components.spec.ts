@@ -1,7 +1,8 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import type { RunInfo } from '@folvex/contract';
+import type { PackageChange, RunInfo } from '@folvex/contract';
 import type { Finding, Fix, OutputPlan, PlannedFile, PrintedStamp, SheetPackage } from '@folvex/core';
 import { Findings } from '../../../src/places/package/checks/findings';
+import { DxfPanel } from '../../../src/places/package/output/dxf-panel';
 import { OutputTree } from '../../../src/places/package/output/output-tree';
 import { PageOptionsBar } from '../../../src/places/package/order/page-options';
 import { StampList } from '../../../src/places/package/order/stamp-list';
@@ -261,5 +262,24 @@ describe('stamps', () => {
     expect(text(fixture)).toContain('Stamps on this page: 1');
     all(fixture, 'fx-stamp-list button')[0]!.click();
     expect(said).toEqual([{ pages: { b: { copies: 2 } } }]);
+  });
+});
+
+describe('the DXF files of a package', () => {
+  it('have settings where there are such files, and only what differs from the default is stated', async () => {
+    const changes: PackageChange[] = [];
+    const pack = (extraFormats: SheetPackage['extraFormats']) => ({ id: 'p', extraFormats }) as unknown as SheetPackage;
+    const fixture = await show(DxfPanel, { pack: pack({ formats: ['png'] }) });
+    fixture.componentInstance.changed.subscribe((change) => changes.push(change));
+    expect(text(fixture)).toBe('');
+    fixture.componentRef.setInput('pack', pack({ formats: ['dxf'], dxfUnit: 'm' }));
+    await fixture.whenStable();
+    expect(text(fixture)).toContain('DXF files: as on paper, m');
+    await choose(fixture, 'Size', 'true size, whole sheet');
+    await choose(fixture, 'Unit', 'mm');
+    expect(changes).toEqual([
+      { extraFormats: { formats: ['dxf'], dxfUnit: 'm', dxfSize: 'sheet' } },
+      { extraFormats: { formats: ['dxf'] } },
+    ]);
   });
 });

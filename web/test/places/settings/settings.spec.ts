@@ -83,7 +83,15 @@ describe('the fields of a recipe', () => {
   const full: Recipe = {
     ...plain,
     ...{ colour: 'greys', pens: 'iso-five', leastWeight: 0.13, weightFactor: 0.5, pictureDpi: 150, pictureQuality: 80 },
-    ...{ pictureTone: 'bilevel', links: 'tinted', version: 'A-2b', layers: 'all', layersByView: true, text: 'strokes' },
+    ...{
+      pictureTone: 'bilevel',
+      links: 'tinted',
+      bookmarks: 'sheets',
+      version: 'A-2b',
+      layers: 'all',
+      layersByView: true,
+      text: 'strokes',
+    },
     ...{ layersLocked: ['A-GRID*', 'A-DIMS'], layersPrintOnly: ['A-PRNT'], turn: 90, opens: 'width', linearised: true },
   };
   const fields = recipeFields({});

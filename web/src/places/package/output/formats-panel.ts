@@ -14,11 +14,12 @@ import {
   type SheetPackage,
 } from '@folvex/core';
 import { ChoiceField } from '../../../forms/choice-field';
+import { changedFormats } from './changed-formats';
 
 /** Resolutions for screens, letters, and print (common practice). */
 const RESOLUTIONS = [72, 96, 150, 200, 300, 400, 600];
 const USES: Readonly<Record<ExtraFormat, string>> = {
-  dxf: 'lines at paper size, for drafting',
+  dxf: 'lines, as on paper or at true size, for drafting',
   svg: 'lines, for the web and for layout',
   png: 'picture without loss',
   tiff: 'picture for print shops and archives',
@@ -98,9 +99,8 @@ export class FormatsPanel {
       .join(', '),
   );
 
-  protected change(change: { formats?: ExtraFormat[]; apart?: boolean; dpi?: number }): void {
-    const { formats, dpi, apart } = { ...this.current(), ...change };
-    const next: ExtraFormats = { formats, ...(dpi !== undefined && { dpi }), ...(apart && { apart: true }) };
-    this.changed.emit({ extraFormats: formats.length > 0 ? next : null });
+  protected change(change: Parameters<typeof changedFormats>[1]): void {
+    const next = changedFormats(this.current(), change);
+    this.changed.emit({ extraFormats: next.formats.length > 0 ? next : null });
   }
 }

@@ -1,0 +1,152 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { STANDARD_RECIPE, type FormatOptions, type Sheet, type View } from '@folvex/core';
+import { makeSheet, sha256 } from '../../src/index';
+import { verifyFormat } from '../../src/formats';
+import { ownFolder, SHEET, tool } from '../support/published';
+
+const folder = ownFolder();
+
+function group(...pairs: (string | number)[]): string {
+  return `${pairs.join('\n')}\n`;
+}
+
+/** A wall of 12 345 mm, drawn in metres far from the origin, with a dashed axis, a heavy line and a text. */
+const [X, Y] = [2_600_000, 1_200_000];
+const DRAWING = [
+  group(0, 'SECTION', 2, 'HEADER', 9, '$ACADVER', 1, 'AC1027', 9, '$INSUNITS', 70, 6, 0, 'ENDSEC'),
+  group(0, 'SECTION', 2, 'TABLES', 0, 'TABLE', 2, 'LTYPE', 0, 'LTYPE', 2, 'AXIS', 73, 2, 40, 0.75, 49, 0.5, 49, -0.25),
+  group(0, 'ENDTAB', 0, 'ENDSEC', 0, 'SECTION', 2, 'ENTITIES'),
+  group(0, 'LINE', 8, 'A-WALL', 370, 50, 62, 1, 10, X, 20, Y, 11, X + 12.345, 21, Y),
+  group(0, 'LINE', 8, 'A-AXIS', 6, 'AXIS', 370, 18, 10, X, 20, Y + 2, 11, X + 12, 21, Y + 2),
+  group(0, 'LWPOLYLINE', 8, 'A-BEAM', 90, 2, 43, 0.3, 10, X, 20, Y + 4, 10, X + 6, 20, Y + 4),
+  group(0, 'TEXT', 8, 'A-TEXT', 10, X + 1, 20, Y + 5, 40, 0.25, 1, 'Größe'),
+  group(0, 'ENDSEC', 0, 'EOF'),
+].join('');
+
+const VIEW: View = {
+  ...{ id: 'v', drawing: 'd', space: 'model', window: [X - 1, Y - 1, X + 14, Y + 7], at: [20, 20] },
+  ...{ scale: '1:100', layersOff: [], label: '' },
+};
+
+async function written(options: FormatOptions, sheet: Partial<Sheet> = { views: [VIEW] }): Promise<string> {
+  const path = join(folder, 'plan.dxf');
+  writeFileSync(path, DRAWING);
+  const made = await makeSheet({
+    project: { number: '', name: '', client: '', fields: {} },
+    sheet: { ...SHEET, paper: { name: 'A3', orientation: 'landscape' }, frame: 'iso5457', ...sheet },
+    recipe: { ...STANDARD_RECIPE, colour: 'black' },
+    drawings: [{ id: 'd', name: 'plan.dxf', path, hash: sha256(readFileSync(path)) }],
+    part: false,
+    formats: ['dxf'],
+    options,
+    folder,
+  });
+  if (!made.ok) throw new Error(made.problem.sentence);
+  const [file] = made.value.extraFormats;
+  const proof = await verifyFormat({ format: 'dxf', path: file!.temporary, width: 420, height: 297, options });
+  expect(proof.differences).toEqual([]);
+  return file!.temporary;
+}
+
+/** What ezdxf, an independent reader, finds: the version, the unit, and of each layer the entities. */
+const SCRIPT = `
+import sys, json, ezdxf
+from ezdxf import recover
+doc, auditor = recover.readfile(sys.argv[1])
+def facts(e):
+    kind = e.dxftype()
+    points = [list(p[:2]) for p in e.get_points('xy')] if kind == 'LWPOLYLINE' else []
+    has = lambda name, standard: e.dxf.get(name, standard) if e.dxf.is_supported(name) else standard
+    return dict(kind=kind, points=points, width=has('const_width', 0), weight=has('lineweight', -1),
+                colour=e.rgb, index=has('color', 256), height=has('height', 0), text=has('text', ''))
+layers = {}
+for e in doc.modelspace():
+    layers.setdefault(e.dxf.layer, []).append(facts(e))
+dashes = {t.dxf.name: [tag.value for tag in t.pattern_tags.tags if tag.code == 49] for t in doc.linetypes}
+print(json.dumps(dict(version=doc.acad_release, unit=doc.units, errors=len(auditor.errors), layers=layers, dashes=dashes)))
+`;
+
+interface Found {
+  version: string;
+  unit: number;
+  errors: number;
+  layers: Record<string, { kind: string; points: [number, number][]; [fact: string]: unknown }[]>;
+  dashes: Record<string, number[]>;
+}
+
+function found(path: string): Found {
+  return JSON.parse(tool('/usr/bin/python3', '-c', SCRIPT, path)) as Found;
+}
+
+function lengthOf(path: string, layer: string): number {
+  const [[x0, y0], [x1, y1]] = found(path).layers[layer]![0]!.points as [[number, number], [number, number]];
+  return Math.hypot(x1 - x0, y1 - y0);
+}
+
+describe('DXF at true size', () => {
+  it.each(['1:100', '1:37', '1:1000'])('of a sheet at %s has walls as long as they are', async (scale) => {
+    const path = await written(
+      { dxfSize: 'sheet' },
+      { views: [{ ...VIEW, scale, window: [X - 1, Y - 1, X + 14, Y + 7] }] },
+    );
+    expect(lengthOf(path, 'plan - A-WALL')).toBeCloseTo(12345, 1);
+    const { layers, dashes, errors, unit } = found(path);
+    // Millimetres (ezdxf: 4); the frame is there, and line weights stay those of the paper.
+    expect([unit, errors, 'Frame' in layers]).toEqual([4, 0, true]);
+    expect(layers['plan - A-WALL']![0]).toMatchObject({ weight: 50, width: 0 });
+    expect(layers['plan - A-BEAM']![0]!['width']).toBeCloseTo(300, 0);
+    expect(layers['plan - A-TEXT']![0]!['height']).toBeCloseTo(250, 0);
+    expect(Object.values(dashes).find((lengths) => lengths.length === 2)).toEqual([
+      expect.closeTo(500, 0),
+      expect.closeTo(-250, 0),
+    ]);
+  });
+
+  // The international inch is 25.4 mm exactly.
+  it.each([
+    ['mm', 1],
+    ['cm', 10],
+    ['m', 1000],
+    ['in', 25.4],
+    ['ft', 304.8],
+  ] as const)('of drawings in %s lies at their own coordinates, without a frame', async (unit, mm) => {
+    const path = await written({ dxfSize: 'model', ...(unit !== 'mm' && { dxfUnit: unit }) });
+    const { layers } = found(path);
+    expect(Object.keys(layers).filter((name) => !name.startsWith('plan - '))).toEqual([]);
+    const [from, to] = layers['plan - A-WALL']![0]!.points as [[number, number], [number, number]];
+    expect(from).toEqual([expect.closeTo((X * 1000) / mm, 1), expect.closeTo((Y * 1000) / mm, 1)]);
+    expect((to[0] - from[0]) * mm).toBeCloseTo(12345, 1);
+  });
+
+  it('shows a drawing once that several views show, within all their windows', async () => {
+    const views = [VIEW, { ...VIEW, id: 'w', scale: '1:20', window: [X, Y - 0.5, X + 3, Y + 3] as View['window'] }];
+    const { layers } = found(await written({ dxfSize: 'model' }, { views }));
+    expect(layers['plan - A-WALL']).toHaveLength(1);
+  });
+
+  it('has colours as printed or as drawn, texts as outlines, and the release that is asked for', async () => {
+    const wall = async (options: FormatOptions) =>
+      found(await written({ dxfSize: 'model', ...options })).layers['plan - A-WALL']![0];
+    expect(await wall({})).toMatchObject({ index: 7, colour: null });
+    expect(await wall({ dxfColours: 'drawn' })).toMatchObject({ index: 1, colour: [255, 0, 0] });
+    expect(await wall({ dxfColours: 'drawn', dxfVersion: '2000' })).toMatchObject({ index: 1, colour: null });
+    const outlined = found(await written({ dxfSize: 'model', dxfTexts: 'outlines' }));
+    expect(new Set(outlined.layers['plan - A-TEXT']!.map(({ kind }) => kind))).toEqual(new Set(['HATCH']));
+    for (const [release, name] of [
+      ['2000', 'R2000'],
+      ['2010', 'R2010'],
+      ['2018', 'R2018'],
+    ] as const) {
+      const { version, errors, layers } = found(await written({ dxfVersion: release }));
+      expect([version, errors]).toEqual([name, 0]);
+      expect([release, layers['plan - A-TEXT']![0]!['text']]).toEqual([release, 'Größe']);
+    }
+  });
+
+  it('is as on paper for a sheet that shows nothing at a scale', async () => {
+    const { layers } = found(await written({ dxfSize: 'sheet' }, { views: [] }));
+    const xs = layers['Frame']!.flatMap(({ points }) => points.map(([x]) => x));
+    expect(Math.max(...xs)).toBeLessThan(421);
+  });
+});
