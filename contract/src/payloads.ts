@@ -10,6 +10,7 @@ import type {
   FrameOrder,
   Group,
   FrameFit,
+  LayoutFields,
   LengthUnit,
   Margins,
   NamedWindow,
@@ -53,8 +54,16 @@ export interface DrawingInfo {
   entities: number;
   blocks: number;
   layers: { name: string; colour: number; visible: boolean }[];
-  /** `viewports`: the scale of each, paper mm to a unit of the drawing; absent where an older Folvex read the file. */
-  layouts: { name: string; paper: { width: number; height: number } | null; viewports?: number[] }[];
+  /**
+   * `viewports`: the scale of each, paper mm to a unit of the drawing; `fields`: what their title blocks say. Both are
+   * absent where an older Folvex read the file.
+   */
+  layouts: {
+    name: string;
+    paper: { width: number; height: number } | null;
+    viewports?: number[];
+    fields?: LayoutFields;
+  }[];
   extents: [number, number, number, number] | null;
   warnings: Problem[];
   /** Typefaces its texts ask for, and the shipped ones that stand in for them. */

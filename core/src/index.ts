@@ -61,6 +61,7 @@ export * from './sheet/view-placement';
 export * from './sheet/tile-pages';
 export * from './sheet/title/fields';
 export * from './sheet/title/from-block';
+export * from './sheet/title/layout-fields';
 export * from './sheet/title/shipped';
 export * from './sheet/title/template';
 export * from './compare/drawings';

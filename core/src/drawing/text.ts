@@ -78,4 +78,6 @@ export interface TextEntity extends EntityBase {
   lineSpacing: number;
   /** Index into `Drawing.textStyles`. */
   textStyle: number;
+  /** Of what fills in a blank of a block, the tag of the blank. */
+  tag?: string;
 }

@@ -1,6 +1,7 @@
 import {
   inkPage,
   judgeUnit,
+  layoutFields,
   MINIATURE,
   MM_PER_UNIT,
   packPage,
@@ -15,6 +16,7 @@ import {
   type Box,
   type Drawing,
   type FontId,
+  type LayoutFields,
   type LengthUnit,
   type Outcome,
   type Problem,
@@ -35,8 +37,13 @@ export interface DrawingFacts {
   entities: number;
   blocks: number;
   layers: { name: string; colour: number; visible: boolean }[];
-  /** `viewports`: the scale of each, paper mm to a unit of the drawing. */
-  layouts: { name: string; paper: { width: number; height: number } | null; viewports: number[] }[];
+  /** `viewports`: the scale of each, paper mm to a unit of the drawing; `fields`: what their title blocks say. */
+  layouts: {
+    name: string;
+    paper: { width: number; height: number } | null;
+    viewports: number[];
+    fields: LayoutFields;
+  }[];
   /** Of all that is visible in the model, in drawing units; null when nothing is. */
   extents: [xmin: number, ymin: number, xmax: number, ymax: number] | null;
   warnings: Problem[];
@@ -82,6 +89,7 @@ export async function inspectDrawing(
           .map((space) => ({
             ...{ name: space.name, paper: space.plot?.paper ?? null },
             viewports: viewportScales(space),
+            fields: layoutFields(space),
           })),
         extents: extents ? [extents.xmin, extents.ymin, extents.xmax, extents.ymax] : null,
         warnings: [...warnings, ...strayWarnings(strays, file.name), ...stopWarnings(stops, { file: file.name })],

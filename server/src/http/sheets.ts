@@ -50,10 +50,10 @@ export function sheetRoutes(services: Services): Router {
       const taken = await sheetsOf(db, projectId);
       const pages = await SheetPages.of(services, projectId);
       const made: Sheet[] = [];
-      for (const { name, paper } of drawing.facts.layouts) {
+      for (const { name, paper, fields } of drawing.facts.layouts) {
         const known = taken.some(({ from }) => from?.drawing === drawing.id && from.layout === name);
         if (known || !paper) continue;
-        const sheet = sheetFromLayout(drawing.id, name, paper);
+        const sheet = sheetFromLayout(drawing.id, name, paper, fields);
         await pages.make(sheet);
         made.push(sheet);
       }

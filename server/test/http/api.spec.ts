@@ -207,6 +207,25 @@ describe('layouts of a drawing', () => {
     const none = path(ROUTES.layoutSheets, { project: server.project, drawing: 'none' });
     expect((await request(server.app).post(none)).status).toBe(404);
   });
+
+  it('have number, title and revision from their title blocks, and from their names where those say nothing', async () => {
+    const file = join(server.data, 'titled.dxf');
+    const script = fileURLToPath(new URL('../../../core/test/support/write_title_blocks.py', import.meta.url));
+    execFileSync('/usr/bin/python3', [script, file]);
+    const drawing = (await upload(readFileSync(file), 'titled.dxf')).body.drawing as DrawingInfo;
+    expect(drawing.layouts.find(({ name }) => name === 'Plan, ground floor')!.fields).toMatchObject({
+      number: 'A-101',
+    });
+    const url = path(ROUTES.layoutSheets, { project: server.project, drawing: drawing.id });
+    const made = ((await request(server.app).post(url)).body as EditAnswer).sheets;
+    expect(made.map(({ number, title, revision }) => [number, title, revision?.index, revision?.date])).toEqual(
+      expect.arrayContaining([
+        ['A-101', 'Ground floor east part', 'P02', '2026-11-12'],
+        ['A-102', 'Upper floor, revised', 'C', expect.stringMatching(/^\d{4}-\d\d-\d\d$/)],
+        ['A-103', 'Roof', undefined, undefined],
+      ]),
+    );
+  });
 });
 
 describe('a run that no worker has taken yet', () => {

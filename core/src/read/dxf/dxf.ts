@@ -347,7 +347,7 @@ class DxfFile {
       const entity = read[0];
       if (!entity) continue;
       if (record.type === 'ATTRIB' && owner?.kind === 'insert' && entity.kind === 'text') {
-        if (!isInvisible(record)) owner.attributes.push(entity);
+        if (!isInvisible(record)) owner.attributes.push({ ...entity, tag: record.text(2) });
         continue;
       }
       if (entity.kind !== 'viewport') owner = entity.kind === 'tilted' ? entity.entity : entity;

@@ -3,6 +3,7 @@ import type { Block, Drawing } from '../../drawing/model';
 import { MM_PER_UNIT } from '../../measure/units';
 import type { FontSet } from '../../text/layout';
 import { visibleExtents } from '../extents';
+import { meaningOf } from './meanings';
 import type { TitleCell, TitleTemplate } from './template';
 
 /** A block of a drawing that can become a title block: its size and its blanks, mm on the paper. */
@@ -31,21 +32,6 @@ const MAX_BLOCKS = 20;
 /** A block larger than this is drawn at the size of what is built; it is brought down to the widest usual block, mm. */
 const MAX_MM = 1000;
 const USUAL_MM = 180;
-/** What tags are usually called (common practice), most special first, and the field that fills them. */
-const MEANINGS: readonly [RegExp, string][] = [
-  [/PROJ.*(NO|NUM|NR)|JOB/, 'project.number'],
-  [/PROJ/, 'project.name'],
-  [/CLIENT|EMPLOYER/, 'project.client'],
-  [/REV.*DATE|DATE|DATUM/, 'sheet.date'],
-  [/REV|INDEX/, 'sheet.revision'],
-  [/SCALE|MASSSTAB/, 'sheet.scale'],
-  [/PAPER|FORMAT|SIZE/, 'sheet.paper'],
-  [/PAGES|SHEETS|TOTAL/, 'pages'],
-  [/PAGE|SHEETOF/, 'page'],
-  [/TITLE|NAME/, 'sheet.title'],
-  [/SHEET|DRAWING|DWG|NUMBER|NO$/, 'sheet.number'],
-];
-
 /** The blocks of a drawing that can become title blocks, those with the most blanks first. */
 export function titleBlocksIn(drawing: Drawing, fonts: FontSet): BlockFacts[] {
   const found: BlockFacts[] = [];
@@ -82,8 +68,7 @@ function factsOf({ name, attributes = [] }: Block, extents: Box, { unit }: Drawi
 export function templateFromBlock(id: string, drawing: string, block: BlockFacts): TitleTemplate {
   const taken = new Set<string>();
   const cells = block.blanks.map((blank): TitleCell => {
-    const tag = blank.tag.toUpperCase().replace(/[^A-Z]/g, '');
-    const meaning = MEANINGS.find(([pattern, field]) => pattern.test(tag) && !taken.has(field))?.[1];
+    const meaning = meaningOf(blank.tag, taken);
     if (meaning) taken.add(meaning);
     const field = meaning ?? `block.${blank.tag.toLowerCase().replace(/[^a-z0-9]+/g, '-')}`;
     return { ...spaceOf(blank, block), plain: true, text: `[${field}]`, size: blank.size, align: blank.align };

@@ -76,7 +76,11 @@ export class DrawingCard {
     return real && Math.max(real.width, real.height) > 2000 ? `${at(50)}, ${at(100)}` : '';
   });
   protected readonly layouts = computed(() =>
-    this.drawing().layouts.map(({ name, paper }) => ({ name, paper: paper ? sizesInWords(paper) : 'no paper stated' })),
+    this.drawing().layouts.map(({ name, paper, fields: { number, title, revision } = {} }) => ({
+      name,
+      paper: paper ? sizesInWords(paper) : 'no paper stated',
+      sheet: [number, title, revision].filter(Boolean).join(' '),
+    })),
   );
   protected readonly references = computed(() =>
     this.drawing().references.map((name) => ({ name, missing: !this.present().has(name.toLowerCase()) })),
