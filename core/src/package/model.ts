@@ -1,4 +1,5 @@
-import { paperOfChoice, type NamedPaper, type OwnPaper, type PaperChoice, type PaperSize } from '../paper/sizes';
+import type { PaperPlacement } from '../page/resize';
+import { paperOfChoice, type NamedPaper, type OwnPaper, type PaperChoice } from '../paper/sizes';
 import { isUsableTiling, type Tiling } from '../paper/tiles';
 import type { PrintedStamp } from '../sheet/stamps';
 import type { ValuesOf } from '../settings/descriptor';
@@ -76,23 +77,26 @@ export function tilingOf(
   return tiling && isUsableTiling(tiling) ? tiling : undefined;
 }
 
-/** The paper that a page is printed on, mm; undefined where it is its own. */
-export function paperOfPage(
+/** How a page is put on paper; undefined where it is printed as it is, or on a paper that is not there. */
+export function placementOfPage(
   { pages }: Pick<SheetPackage, 'pages'>,
   id: string,
   { papers }: { papers?: OwnPaper[] },
-): PaperSize | undefined {
-  const choice = pages?.[id]?.paper;
-  return choice && paperOfChoice(choice, papers);
+): PaperPlacement | undefined {
+  const { paper: choice, percent, corner, offsetX: x, offsetY: y } = pages?.[id] ?? {};
+  const paper = choice && paperOfChoice(choice, papers);
+  const stated = { ...(paper && { paper }), ...(percent && { percent }), ...(corner && { corner }) };
+  const placement = { ...stated, ...(x && { x }), ...(y && { y }) };
+  return Object.keys(placement).length > 0 ? placement : undefined;
 }
 
-/** How a page goes on paper: on another one than its own, on several of one, or, with neither, on its own. */
+/** How a page goes on paper: put on one, on several of one, or, with neither, on its own. */
 export function paperPlacement(
   pack: Pick<SheetPackage, 'pages' | 'tiles'>,
   id: string,
   project: { papers?: OwnPaper[] },
-): { onto?: PaperSize; tiling?: Tiling } {
-  const onto = paperOfPage(pack, id, project);
+): { onto?: PaperPlacement; tiling?: Tiling } {
+  const onto = placementOfPage(pack, id, project);
   if (onto) return { onto };
   const tiling = tilingOf(pack, project);
   return tiling ? { tiling } : {};

@@ -1,4 +1,5 @@
 import type { Blanks } from '../naming/rule';
+import type { PaperCorner } from '../page/resize';
 import { COLOUR_OPTIONS } from '../recipe/settings';
 import type { Option, Setting } from '../settings/descriptor';
 
@@ -48,6 +49,15 @@ export const PACKAGE_OPTIONS = [
 /** How the colours of one page print. */
 export const PAGE_COLOUR_OPTIONS = [{ value: undefined, words: 'as the recipe' }, ...COLOUR_OPTIONS] as const;
 
+/** Where on its paper a page lies. */
+export const CORNER_OPTIONS = [
+  { value: undefined, words: 'in the middle' },
+  { value: 'lower-left', words: 'lower left corner' },
+  { value: 'lower-right', words: 'lower right corner' },
+  { value: 'upper-left', words: 'upper left corner' },
+  { value: 'upper-right', words: 'upper right corner' },
+] as const satisfies readonly (Option & { value: PaperCorner | undefined })[];
+
 /** What a page states in single values, for one package only. */
 export const PAGE_OPTIONS = [
   {
@@ -77,6 +87,42 @@ export const PAGE_OPTIONS = [
     neutral: 1,
     absent: 'one',
     description: 'how often it is in its file, one after the other',
+  },
+  {
+    key: 'percent',
+    kind: 'number',
+    caption: 'Size, %',
+    min: 1,
+    max: 1000,
+    absent: 'to fit',
+    description: 'how large it is printed, per cent of its size; left out: as large as fits its `paper`',
+  },
+  {
+    key: 'corner',
+    kind: 'choice',
+    caption: 'Position',
+    description: 'the corner of the paper that it lies in; left out: it lies in the middle',
+    options: CORNER_OPTIONS,
+  },
+  {
+    key: 'offsetX',
+    kind: 'number',
+    caption: 'Offset x, mm',
+    min: -2000,
+    max: 2000,
+    neutral: 0,
+    absent: '0',
+    description: 'how far it is moved, mm: from its corner towards the middle, or to the right',
+  },
+  {
+    key: 'offsetY',
+    kind: 'number',
+    caption: 'Offset y, mm',
+    min: -2000,
+    max: 2000,
+    neutral: 0,
+    absent: '0',
+    description: 'how far it is moved, mm: from its corner towards the middle, or upwards',
   },
 ] as const satisfies readonly Setting[];
 

@@ -1,6 +1,7 @@
 import { schedulesOf, type PenSchedule } from '../pens/schedule';
 import { tileGrid, type Tiling } from '../paper/tiles';
-import { paperOfChoice, type PaperSize } from '../paper/sizes';
+import { paperOfChoice } from '../paper/sizes';
+import type { PaperPlacement } from '../page/resize';
 import type { Outcome } from '../problem';
 import type { SheetContext } from '../sheet/context';
 import type { ProjectFacts, Sheet } from '../sheet/model';
@@ -92,7 +93,7 @@ export interface SheetInputs {
   recipe: Recipe;
   schedule?: PenSchedule;
   tiling?: Tiling;
-  onto?: PaperSize;
+  onto?: PaperPlacement;
 }
 
 /** What a sheet of a run is made from; `context` is what it shows of the sheets and the package around it. */

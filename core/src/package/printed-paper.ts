@@ -1,7 +1,7 @@
 import { resizingOnto } from '../page/resize';
 import type { PaperSize } from '../paper/sizes';
 import type { Sheet } from '../sheet/model';
-import { paperOfPage } from './model';
+import { placementOfPage } from './model';
 import type { PlanInput } from './plan';
 
 /** The paper that a sheet is printed on, mm, and how many times as large as it was composed on its own. */
@@ -10,7 +10,7 @@ export function printedPaper(
   { id }: Pick<Sheet, 'id'>,
   own: PaperSize,
 ): { paper: PaperSize; factor: number } {
-  const onto = paperOfPage(pack, id, project);
+  const onto = placementOfPage(pack, id, project);
   const resizing = onto && resizingOnto(own, onto);
   return resizing ? { paper: resizing.paper, factor: resizing.factor } : { paper: own, factor: 1 };
 }

@@ -13,16 +13,53 @@ export interface Resizing {
   paper: PaperSize;
 }
 
+/** Where on a paper a page is put. */
+export type PaperCorner = 'lower-left' | 'lower-right' | 'upper-left' | 'upper-right';
+
+/** How a page is put on paper, where it is not simply printed on its own. */
+export interface PaperPlacement {
+  /** The paper, mm; absent: its own. */
+  paper?: PaperSize;
+  /** How large, per cent; absent: as large as fits the paper. */
+  percent?: number;
+  /** The corner that it lies in; absent: it lies in the middle. */
+  corner?: PaperCorner;
+  /** How far it is moved from there, mm: from a corner towards the middle, else to the right and upwards. */
+  x?: number;
+  y?: number;
+}
+
 /** Papers that differ by less need no resizing, mm. */
 const SAME_MM = 0.5;
+/** Factors that differ by less are one. */
+const SAME_FACTOR = 1e-6;
 
-/** How a page fits a paper, lying as it does and in the middle; undefined where it is of that size already. */
-export function resizingOnto(page: PaperSize, onto: PaperSize): Resizing | undefined {
+/** How a page comes to lie on a paper, which lies as the page does; undefined where it is printed as it is. */
+export function resizingOnto(page: PaperSize, placement: PaperPlacement): Resizing | undefined {
+  const { paper: onto = page, percent, corner, x = 0, y = 0 } = placement;
   const turned = page.width >= page.height !== onto.width >= onto.height;
-  const paper = turned ? { width: onto.height, height: onto.width } : onto;
-  if (Math.abs(paper.width - page.width) < SAME_MM && Math.abs(paper.height - page.height) < SAME_MM) return undefined;
-  const factor = Math.min(paper.width / page.width, paper.height / page.height);
-  return { factor, dx: (paper.width - page.width * factor) / 2, dy: (paper.height - page.height * factor) / 2, paper };
+  const given = turned ? { width: onto.height, height: onto.width } : onto;
+  const same = Math.abs(given.width - page.width) < SAME_MM && Math.abs(given.height - page.height) < SAME_MM;
+  const paper = same ? page : given;
+  const fitting = same ? 1 : Math.min(paper.width / page.width, paper.height / page.height);
+  const factor = percent === undefined ? fitting : percent / 100;
+  const [freeX, freeY] = [paper.width - page.width * factor, paper.height - page.height * factor];
+  const [right, upper] = [corner?.endsWith('right') === true, corner?.startsWith('upper') === true];
+  const dx = corner ? (right ? freeX - x : x) : freeX / 2 + x;
+  const dy = corner ? (upper ? freeY - y : y) : freeY / 2 + y;
+  if (same && isToScale(factor) && Math.abs(dx) < SAME_FACTOR && Math.abs(dy) < SAME_FACTOR) return undefined;
+  return { factor, dx, dy, paper };
+}
+
+/** True where scales hold under a factor. */
+export function isToScale(factor: number): boolean {
+  return Math.abs(factor - 1) < SAME_FACTOR;
+}
+
+/** How far a page that is put on a paper reaches beyond it, mm; 0 where all of it is on the paper. */
+export function beyondPaper({ width, height }: PaperSize, { factor, dx, dy, paper }: Resizing): number {
+  const [right, top] = [dx + width * factor - paper.width, dy + height * factor - paper.height];
+  return Math.max(0, -dx, -dy, right, top);
 }
 
 /** A page on another paper. Lines get thinner or heavier with it, but no thinner than `least`, mm; those without width stay so. */

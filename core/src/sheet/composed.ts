@@ -5,7 +5,7 @@ import type { Box } from '../geometry/box';
 import type { Scale } from '../measure/scale';
 import type { LengthUnit } from '../measure/units';
 import type { Page } from '../page/page';
-import type { Resizing } from '../page/resize';
+import type { PaperPlacement, Resizing } from '../page/resize';
 import type { PaperSize } from '../paper/sizes';
 import { ProblemError, type Problem } from '../problem';
 import type { FontSet } from '../text/layout';
@@ -28,8 +28,8 @@ export interface ComposeInput {
   context?: SheetContext;
   /** Draws hidden layers too, marked as switched off. */
   everything?: boolean;
-  /** The paper that it will be printed on, mm, which it then says; absent: its own. */
-  onto?: PaperSize;
+  /** How it will be put on paper, which it then says; absent: it is printed as it is. */
+  onto?: PaperPlacement;
   /** Has the page, but not its line weights, come out so many times as large. */
   enlarged?: number;
   /** The drawing of an id (the version held, where one is), or undefined when the project has no such drawing. */

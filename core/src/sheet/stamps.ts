@@ -1,6 +1,6 @@
 import { multiply, rotation, translation, type Affine } from '../geometry/affine';
 import type { PageBuilder } from '../page/builder';
-import { resizingInWords, type Resizing } from '../page/resize';
+import { isToScale, resizingInWords, type Resizing } from '../page/resize';
 import { describePaper, type PaperSize } from '../paper/sizes';
 import type { FontSet } from '../text/layout';
 import { placeLettering, type Lettering } from './lettering';
@@ -24,13 +24,13 @@ const SAID_MM = 3.5;
 const EDGE_MM = 4;
 const TINT = 25;
 
-/** The stamps of a page; one that is printed on another paper has a note of that at its lower edge, in letters of the usual size there. */
+/** The stamps of a page; one that is printed larger or smaller has a note of that at its lower edge, in letters of the usual size there. */
 export function stampsOn(
   paper: PaperSize,
   resizing: Resizing | undefined,
   stamps: readonly PrintedStamp[] = [],
 ): readonly PrintedStamp[] {
-  if (!resizing) return stamps;
+  if (!resizing || isToScale(resizing.factor)) return stamps;
   const text = resizingInWords(resizing.factor, describePaper(paper), describePaper(resizing.paper));
   return [...stamps, { text, at: 'bottom', size: SAID_MM / resizing.factor, colour: 0 }];
 }

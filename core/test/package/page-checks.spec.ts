@@ -9,6 +9,7 @@ import {
   STANDARD_RECIPE,
   type Finding,
   type ComposedFacts,
+  type PageOptions,
   type PlanInput,
   type Sheet,
   type SheetPackage,
@@ -75,6 +76,21 @@ describe('a sheet printed on a smaller paper', () => {
     expect(told).toContainEqual(expect.stringMatching(/^text\.small “Door 12” on A-101 is 1\.25 mm high/));
     expect(told).toContainEqual(expect.stringMatching(/^line\.thin Lines on A-FURN of A-101 print only 0\.09 mm wide/));
     expect(told).toContainEqual(expect.stringMatching(/^page\.resized .*Half scale: A1.* printed on A3/));
+  });
+
+  it('is to scale at 100 %, and what lies off the paper is told', () => {
+    const told = (options: PageOptions) =>
+      found([{ paper: { name: 'A1', orientation: 'landscape' } }], [{}], {
+        package: { ...PACKAGE, order: ['s0'], pages: { s0: options } },
+      })
+        .filter(({ code }) => code.startsWith('page.'))
+        .map(({ code, sentence }) => `${code} ${sentence}`);
+    expect(told({ percent: 100 })).toEqual([]);
+    expect(told({ percent: 90 })).toEqual([expect.stringMatching(/^page\.resized .*At 90 % of its scale: A1/)]);
+    // Moved by 12 mm, as far of it lies off its own paper; A1 is 841 mm long, A3 420, and half the rest on either side.
+    expect(told({ offsetX: 12 })).toEqual([expect.stringMatching(/^page\.cut A-101 reaches 12\.0 mm beyond the A1/)]);
+    const onA3 = { paper: { name: 'A3', orientation: 'landscape' as const }, percent: 100 };
+    expect(told(onA3)).toEqual([expect.stringMatching(/^page\.cut A-101 reaches 210\.5 mm beyond the A3/)]);
   });
 
   it('is stopped where the paper is not there', () => {

@@ -144,7 +144,7 @@ describe('what one sheet of a run is made from', () => {
   it('includes the paper that its page goes on, or the pages that it is cut to', () => {
     expect(made().onto).toBeUndefined();
     expect(made().tiling).toBeUndefined();
-    expect(made({ pages: { plan: { paper: { name: 'A3', orientation: 'landscape' } } } }).onto).toMatchObject({
+    expect(made({ pages: { plan: { paper: { name: 'A3', orientation: 'landscape' } } } }).onto?.paper).toMatchObject({
       width: 420,
       height: 297,
     });

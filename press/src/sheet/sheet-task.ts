@@ -2,7 +2,7 @@ import {
   nameOf,
   ProblemError,
   type Outcome,
-  type PaperSize,
+  type PaperPlacement,
   type PenSchedule,
   type ProjectFacts,
   type Recipe,
@@ -24,8 +24,8 @@ export interface SheetTask {
   schedule?: PenSchedule;
   /** Has sheets larger than a paper go on several pages of it. */
   tiling?: Tiling;
-  /** The paper that it is printed on, mm; absent: its own. */
-  onto?: PaperSize;
+  /** How it is put on paper; absent: it is printed as it is. */
+  onto?: PaperPlacement;
   drawings: DrawingFile[];
   /** Files that the drawings may refer to by name; read where they do. */
   referable?: DrawingFile[];

@@ -4,11 +4,12 @@ import type { Finding, Fix, OutputPlan, PlannedFile, PrintedStamp, SheetPackage 
 import { Findings } from '../../../src/places/package/checks/findings';
 import { DxfPanel } from '../../../src/places/package/output/dxf-panel';
 import { OutputTree } from '../../../src/places/package/output/output-tree';
+import { PaperPlacementPanel } from '../../../src/places/package/order/paper-placement';
 import { PageOptionsBar } from '../../../src/places/package/order/page-options';
 import { StampList } from '../../../src/places/package/order/stamp-list';
 import type { StripPage } from '../../../src/state/packages/packages.selectors';
 import { RunProgress } from '../../../src/places/package/run/run-progress';
-import { choose, enter, tick } from '../../support/panels';
+import { choose, enter, field, tick } from '../../support/panels';
 import { all, show, text } from '../../support/parts';
 import { sheet } from '../../support/sheet';
 
@@ -281,5 +282,36 @@ describe('the DXF files of a package', () => {
       { extraFormats: { formats: ['dxf'], dxfUnit: 'm', dxfSize: 'sheet' } },
       { extraFormats: { formats: ['dxf'] } },
     ]);
+  });
+});
+
+describe('the placement of a page on paper', () => {
+  it('is said above its fields, and only what differs from the default is stated', async () => {
+    const changes: unknown[] = [];
+    const fixture = await show(PaperPlacementPanel, { options: {} });
+    fixture.componentInstance.changed.subscribe((change) => changes.push(change));
+    expect(text(fixture)).toContain('Placement');
+    fixture.componentRef.setInput('options', { percent: 50, corner: 'lower-left', offsetX: 5 });
+    await fixture.whenStable();
+    expect(text(fixture)).toContain('Placement: 50 %, lower left corner, offset 5, 0 mm');
+    all(fixture, 'mat-expansion-panel-header')[0]!.click();
+    await fixture.whenStable();
+    enter(field(fixture, 'Size, %'), '70,7');
+    enter(field(fixture, 'Offset x, mm'), '');
+    await choose(fixture, 'Position', 'in the middle');
+    expect(changes).toEqual([{ percent: 70.7 }, { offsetX: undefined }, { corner: undefined }]);
+  });
+
+  it('of one page goes to all', async () => {
+    const page = { id: 'a', sheet: sheet('a'), options: { percent: 50, copies: 2 } } as unknown as StripPage;
+    const other = { id: 'b', sheet: sheet('b'), options: {} } as unknown as StripPage;
+    const pack = { id: 'p', pages: { a: page.options, b: { colour: 'black', offsetX: 3 } } } as unknown as SheetPackage;
+    const fixture = await show(PageOptionsBar, { page, pages: [page, other], pack });
+    const said: unknown[] = [];
+    fixture.componentInstance.changed.subscribe((change) => said.push(change));
+    all(fixture, 'button')
+      .find((button) => button.textContent!.includes('All pages placed so'))!
+      .click();
+    expect(said).toEqual([{ pages: { a: { percent: 50, copies: 2 }, b: { colour: 'black', percent: 50 } } }]);
   });
 });

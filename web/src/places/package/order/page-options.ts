@@ -10,6 +10,7 @@ import { TextField } from '../../../forms/text-field';
 import { sheetOptions } from '../../../ui/choices';
 import { Fold } from '../../../ui/fold';
 import { omitKey } from '../../../state/omit-key';
+import { PaperPlacementPanel } from './paper-placement';
 import { StampList } from './stamp-list';
 
 /** What sets are often reduced to, or enlarged (common practice). */
@@ -19,7 +20,7 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
 @Component({
   selector: 'fx-page-options',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ChoiceField, Fold, MatButton, MatCheckbox, NumberField, StampList, TextField],
+  imports: [ChoiceField, Fold, MatButton, MatCheckbox, NumberField, PaperPlacementPanel, StampList, TextField],
   template: `
     @let chosen = page();
     <b>{{ chosen.sheet.number || chosen.sheet.title }}</b>
@@ -58,6 +59,7 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
         (chosen)="change({ extraFormats: formatsOf($event) })"
       />
     }
+    <fx-paper-placement class="stamps" [options]="chosen.options" (changed)="change($event)" />
     <fx-fold class="stamps" [caption]="'Stamps on this page' + (stamps().length ? ': ' + stamps().length : '')">
       <fx-stamp-list
         class="wide"
@@ -69,8 +71,8 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
       <span class="quiet">Included by the package's rule.</span>
     }
     <span class="more">
-      @if (paperNow(); as name) {
-        <button matButton type="button" class="fx-act" (click)="allOn()">All pages on {{ name }}</button>
+      @if (placedBy(); as words) {
+        <button matButton type="button" class="fx-act" (click)="allPlaced()">All pages {{ words }}</button>
       }
     </span>
   `,
@@ -120,6 +122,12 @@ export class PageOptionsBar {
     return extraFormats ? extraFormats.join(' ') || '-' : '';
   });
   protected readonly paperNow = computed(() => this.page().options.paper?.name ?? '');
+  /** How this page is put on paper, in words; empty where it is printed as it is. */
+  protected readonly placedBy = computed(() => {
+    const { percent, corner, offsetX, offsetY } = this.page().options;
+    if (percent !== undefined || corner || offsetX || offsetY) return 'placed so';
+    return this.paperNow() && `on ${this.paperNow()}`;
+  });
   protected readonly stamps = computed(() => this.page().options.stamps ?? []);
   protected readonly leaders = computed(() => [
     { value: '', words: 'none' },
@@ -146,12 +154,17 @@ export class PageOptionsBar {
     return value === '-' ? [] : EXTRA_FORMATS.filter((format) => value.split(' ').includes(format));
   }
 
-  /** Prints every page on the paper of this one: a set of half its size, say. */
-  protected allOn(): void {
-    const { paper } = this.page().options;
+  /** Puts every page on paper as this one: a set of half its size, say. */
+  protected allPlaced(): void {
+    const { paper, percent, corner, offsetX, offsetY } = this.page().options;
+    const placement = { paper, percent, corner, offsetX, offsetY };
+    const stated = Object.fromEntries(Object.entries(placement).filter(([, value]) => value !== undefined));
     const now = this.pack().pages ?? {};
-    const pages = Object.fromEntries(this.pages().map(({ id }) => [id, { ...now[id], ...(paper && { paper }) }]));
-    this.changed.emit({ pages });
+    const pages = this.pages().map(({ id }) => {
+      const { paper: _p, percent: _s, corner: _c, offsetX: _x, offsetY: _y, ...others } = now[id] ?? {};
+      return [id, { ...others, ...stated }];
+    });
+    this.changed.emit({ pages: Object.fromEntries(pages) as SheetPackage['pages'] });
   }
 
   protected change(options: Partial<Record<keyof PageOptions, unknown>>): void {

@@ -1,0 +1,71 @@
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { CORNER_OPTIONS, PAGE_OPTIONS, type PageOptions } from '@folvex/core';
+import { ChoiceField } from '../../../forms/choice-field';
+import { NumberField } from '../../../forms/number-field';
+import { Fold } from '../../../ui/fold';
+
+type PlacementKey = 'percent' | 'offsetX' | 'offsetY';
+const NUMBERS = PAGE_OPTIONS.filter(
+  ({ key }) => key === 'percent' || key === 'offsetX' || key === 'offsetY',
+) as Extract<(typeof PAGE_OPTIONS)[number], { key: PlacementKey }>[];
+
+/** How a page is put on paper: its size, the corner that it lies in, and how far it is moved. */
+@Component({
+  selector: 'fx-paper-placement',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [ChoiceField, Fold, NumberField],
+  template: `
+    <fx-fold [caption]="said()" [(open)]="open">
+      <!-- Fields that are folded away would still take their width. -->
+      @if (open()) {
+        <div class="fields">
+          @for (setting of numbers; track setting.key) {
+            <fx-number
+              [caption]="setting.caption"
+              [value]="options()[setting.key]"
+              [min]="setting.min"
+              [max]="setting.max"
+              [absent]="setting.absent"
+              (entered)="enter(setting.key, $event)"
+            />
+          }
+          <div>
+            <fx-choice
+              caption="Position"
+              [value]="options().corner"
+              [options]="corners"
+              (chosen)="changed.emit({ corner: $event })"
+            />
+          </div>
+        </div>
+      }
+    </fx-fold>
+  `,
+  styles: `
+    .fields {
+      display: grid;
+      grid-template-columns: repeat(3, 96px) 160px;
+      align-items: end;
+      gap: var(--fx-gap-2);
+    }
+  `,
+})
+export class PaperPlacementPanel {
+  readonly options = input.required<PageOptions>();
+  readonly changed = output<Partial<Record<keyof PageOptions, unknown>>>();
+
+  protected readonly open = signal(false);
+  protected readonly numbers = NUMBERS;
+  protected readonly corners = CORNER_OPTIONS;
+  protected readonly said = computed(() => {
+    const { percent, corner, offsetX, offsetY } = this.options();
+    const offset = offsetX || offsetY ? `offset ${offsetX ?? 0}, ${offsetY ?? 0} mm` : '';
+    const position = corner && CORNER_OPTIONS.find(({ value }) => value === corner)!.words;
+    const said = [percent !== undefined && `${percent} %`, position, offset].filter(Boolean);
+    return said.length > 0 ? `Placement: ${said.join(', ')}` : 'Placement';
+  });
+
+  protected enter(key: PlacementKey, value: number | undefined): void {
+    this.changed.emit({ [key]: key === 'percent' ? value : value || undefined });
+  }
+}
