@@ -8,13 +8,6 @@ declare module 'clipper-lib' {
     const PolyType: { ptSubject: number; ptClip: number };
     const ClipType: { ctIntersection: number };
     const PolyFillType: { pftEvenOdd: number; pftNonZero: number };
-    const JoinType: { jtSquare: number; jtRound: number; jtMiter: number };
-    const EndType: { etOpenSquare: number; etOpenRound: number; etOpenButt: number; etClosedLine: number };
-    class ClipperOffset {
-      constructor(miterLimit: number, arcTolerance: number);
-      AddPath(path: IntPoint[], joinType: number, endType: number): void;
-      Execute(solution: IntPoint[][], delta: number): void;
-    }
     class Clipper {
       static SimplifyPolygons(polygons: IntPoint[][], fillType: number): IntPoint[][];
       AddPaths(paths: IntPoint[][], type: number, closed: boolean): boolean;

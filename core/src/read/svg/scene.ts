@@ -1,10 +1,6 @@
-import type { ProblemCode } from '../../problem-codes';
-import { meanOpacity, type Gradient } from '../../drawing/gradient';
-import { apply, determinant, IDENTITY, meanScale, multiply, translation, type Affine } from '../../geometry/affine';
-import { boxOfLoops, type Box } from '../../geometry/box';
+import { determinant, multiply, translation, type Affine } from '../../geometry/affine';
 import { flattened } from '../../geometry/flatten';
 import { Path } from '../../geometry/path';
-import { strokeOutline } from '../../geometry/stroke-outline';
 import {
   PLAIN_INSERT,
   type Block,
@@ -12,21 +8,19 @@ import {
   type Layer,
   type LineType,
   type PictureSource,
-  type Style,
   type TextStyle,
 } from '../../drawing/model';
+import type { ProblemCode } from '../../problem-codes';
 import { plainLayer, plainStyle } from '../paged';
 import type { Warnings } from '../warnings';
-import { declarationsFor, INITIAL_STYLE, computeStyle, paintOf, type ComputedStyle } from './style';
 import { StyleSheet, type Declarations } from './css';
-import type { Paint } from './colour';
-import { gradientPaint, type PaintedShape } from './gradient';
+import { ShapeDrawer } from './draw-shape';
 import { pictureIn } from './image';
-import { markerPlaces, standing, type MarkerPlace } from './markers';
+import { mapPath, mappedPath, styleOf, type Level, type SceneAround } from './level';
 import { lengthIn } from './numbers';
-import { tiled } from './pattern';
 import { targetOf, urlId } from './references';
 import { shapePath, type Viewport } from './shapes';
+import { computeStyle, declarationsFor, INITIAL_STYLE, paintOf } from './style';
 import { chunksOf } from './text';
 import { transformOf, viewBoxMap } from './transform';
 import type { XmlNode } from './xml';
@@ -56,43 +50,27 @@ const NEVER_DRAWN = new Set([
 const GROUPS = new Set(['a', 'g', 'svg', 'symbol']);
 const ACTIVE = new Set(['script', 'foreignObject', 'animate', 'animateTransform', 'animateMotion', 'set', 'handler']);
 
-/** What has corners that markers stand on. */
-const MARKED = new Set(['path', 'line', 'polyline', 'polygon']);
-const MARKER_AT = ['start', 'mid', 'end'];
-/** What a pattern that is not drawn comes to from afar. */
-const [TINT, TINT_PERCENT] = [0x808080, 30];
-/** Lines whose width varies by less than this share are drawn as even ones. */
-const UNEVEN = 0.01;
-const UNIT = { box: { xmin: 0, ymin: 0, xmax: 1, ymax: 1 }, map: IDENTITY };
-
-interface Level {
-  looks: ComputedStyle;
-  map: Affine;
-  /** Index into `layers`. */
-  layer: number;
-  into: Entity[];
-  depth: number;
-  /** By how much the block that it is drawn into is enlarged where it is shown; dashes do not grow with it by themselves. */
-  enlarged: number;
-}
-
 /** Draws the elements of an SVG as entities of a drawing. */
-export class Scene {
+export class Scene implements SceneAround {
   readonly entities: Entity[] = [];
   readonly layers: Layer[] = [plainLayer('Page')];
   readonly lineTypes: LineType[] = [{ name: 'CONTINUOUS', dashes: [] }];
   readonly textStyles: TextStyle[] = [{ name: 'STANDARD', font: '', widthFactor: 1 }];
   readonly blocks = new Map<string, Block>();
   readonly pictures: PictureSource[] = [];
-  private readonly sheet = new StyleSheet();
-  private readonly byId = new Map<string, XmlNode>();
-  private readonly showing = new Set<XmlNode>();
+  readonly sheet = new StyleSheet();
+  readonly byId = new Map<string, XmlNode>();
+  readonly showing = new Set<XmlNode>();
+  readonly diagonal: number;
+  private readonly shapes = new ShapeDrawer(this);
   private left = MAX_BY_REFERENCE;
 
   constructor(
     private readonly warnings: Warnings,
-    private readonly viewport: Viewport,
-  ) {}
+    readonly viewport: Viewport,
+  ) {
+    this.diagonal = Math.hypot(viewport.width, viewport.height) / Math.SQRT2;
+  }
 
   /** Finds what is referred to by id, and the style sheets. */
   collect(root: XmlNode): void {
@@ -111,7 +89,7 @@ export class Scene {
     for (const child of root.children) this.element(child, level, true);
   }
 
-  private element(node: XmlNode, outer: Level, atTop = false): void {
+  element(node: XmlNode, outer: Level, atTop = false): void {
     if (NEVER_DRAWN.has(node.name)) return;
     if (ACTIVE.has(node.name)) return this.warn('svg.active', `<${node.name}> is never run and was left out.`, node);
     if (outer.depth >= DEEPEST) {
@@ -130,7 +108,7 @@ export class Scene {
       this.layers[layer]!.off = true;
     }
     const level: Level = {
-      looks: computeStyle(own, outer.looks, this.diagonal()),
+      looks: computeStyle(own, outer.looks, this.diagonal),
       map: multiply(outer.map, transformOf(own['transform'])),
       layer,
       into: outer.into,
@@ -171,7 +149,7 @@ export class Scene {
         return this.image(node, level);
     }
     const path = shapePath(node, this.viewport);
-    if (path) this.shape(node, path, own, level);
+    if (path) this.shapes.shape(node, path, own, level);
     else this.warn('svg.not-shown', `<${node.name.slice(0, 40)}> is not shown.`, node);
   }
 
@@ -227,116 +205,13 @@ export class Scene {
     this.showing.delete(target);
   }
 
-  private shape(node: XmlNode, path: Path, own: Declarations, level: Level): void {
-    const { looks, map, into } = level;
-    if (!looks.visible || path.verbCount < 2) return;
-    const places = MARKED.has(node.name) && looks.markers.some((marker) => marker !== 'none') ? markerPlaces(path) : [];
-    const box = (urlId(looks.fill) ?? urlId(looks.stroke)) ? boxOfLoops(flattened(path)) : path.box;
-    const painted = { box: { ...box }, map, viewport: this.viewport };
-    const paint = (of: string, opacity: number): Paint | undefined =>
-      paintOf(of, looks, opacity, (id) => this.server(id, painted));
-    const plain = new Path();
-    plain.append(path);
-    const mapped = mappedPath(path, map);
-    const pattern = this.patternOf(looks.fill);
-    const fill = pattern ? undefined : paint(looks.fill, looks.fillOpacity);
-    const common = { kind: 'path' as const, handle: own['id'] ?? '', ...mapped };
-    if (pattern) this.patternFill(pattern, flattened(path), painted.box, level);
-    if (fill) {
-      const filled = looks.evenOdd ? 'evenodd' : 'nonzero';
-      into.push({ ...common, style: styleOf(level.layer, fill), filled, ...gradientOf(fill) });
-    }
-    const stroke = paint(looks.stroke, looks.strokeOpacity);
-    const scale = own['vector-effect'] === 'non-scaling-stroke' ? 1 : meanScale(map);
-    const width = looks.strokeWidth * scale;
-    if (stroke && width > 0 && isUneven(map) && own['vector-effect'] !== 'non-scaling-stroke') {
-      const { strokeWidth, dashes } = looks;
-      const outline = strokeOutline(plain, strokeWidth, looks, dashes.some((dash) => dash > 0) ? dashes : []);
-      const style = styleOf(level.layer, stroke);
-      into.push({ ...common, ...mappedPath(outline, map), style, filled: 'nonzero', ...gradientOf(stroke) });
-    } else if (stroke && width > 0) {
-      const lineType = this.lineType(looks.dashes, scale * level.enlarged);
-      const style = { ...styleOf(level.layer, stroke), lineType };
-      const { cap, join, miterLimit } = looks;
-      into.push({ ...common, style, width, shape: { cap, join, miterLimit }, ...gradientOf(stroke) });
-    }
-    places.forEach((place) => this.marker(looks.markers[MARKER_AT.indexOf(place.at)]!, place, level));
-  }
-
-  private patternOf(fill: string): XmlNode | undefined {
-    const node = this.byId.get(urlId(fill) ?? '');
-    return node?.name === 'pattern' ? node : undefined;
-  }
-
-  /** Fills loops with the tiles of a pattern: a block for the tile, shown as often as it takes, in a block clipped to the loops. */
-  private patternFill(pattern: XmlNode, loops: readonly number[][], box: Box, level: Level): void {
-    const { looks, layer, map } = level;
-    const found = this.showing.has(pattern) ? undefined : tiled(pattern, this.byId, box, this.viewport);
-    const opacity = looks.fillOpacity * looks.opacity;
-    if (found === undefined || opacity === 0) return;
-    const clip = loops.map((loop) => Float64Array.from(loop));
-    if (typeof found === 'string') {
-      this.warn('svg.not-shown', found, pattern);
-      const tint = { ...plainStyle(layer), colour: TINT, opacity: Math.max(1, Math.round(TINT_PERCENT * opacity)) };
-      level.into.push({ kind: 'fill', style: tint, handle: '', loops: clip.map((loop) => withBulges(loop)) });
-      return;
-    }
-    const { content, tile, contentMap } = found;
-    const plane = multiply(map, found.map);
-    this.showing.add(pattern);
-    const own = computeStyle(declarationsFor(content, this.sheet), { ...INITIAL_STYLE, opacity }, this.diagonal());
-    const { xmin, ymin, xmax, ymax } = tile;
-    const edge = [Float64Array.of(xmin, ymin, xmax, ymin, xmax, ymax, xmin, ymax)];
-    const block = this.block(edge, (into) => {
-      const enlarged = level.enlarged * meanScale(plane);
-      const inner = { looks: own, map: contentMap, layer, into, depth: level.depth + 1, enlarged };
-      for (const child of content.children) this.element(child, inner);
-    });
-    this.showing.delete(pattern);
-    if (block === undefined) return;
-    const shown = this.block(clip, (into) => {
-      const { columns, rows, dx, dy } = found;
-      const spacing = { columns, rows, columnSpacing: xmax - xmin, rowSpacing: ymax - ymin };
-      const style = plainStyle(layer);
-      const entity = { ...PLAIN_INSERT, ...spacing, style, handle: '', block, x: dx, y: dy };
-      into.push({ kind: 'tilted', style, handle: '', map: plane, entity });
-    });
-    if (shown !== undefined) level.into.push({ ...PLAIN_INSERT, style: plainStyle(layer), handle: '', block: shown });
-  }
-
-  private marker(reference: string, place: MarkerPlace, level: Level): void {
-    const marker = this.byId.get(urlId(reference) ?? '');
-    if (marker?.name !== 'marker' || this.showing.has(marker)) return;
-    const own = declarationsFor(marker, this.sheet);
-    const found = standing(own, place, level.looks.strokeWidth);
-    if (!found) return;
-    this.showing.add(marker);
-    const looks = computeStyle(own, { ...INITIAL_STYLE, opacity: level.looks.opacity }, this.diagonal());
-    const map = multiply(level.map, found.map);
-    const inner = { ...level, looks, map, depth: level.depth + 1 };
-    const draw = (into: Entity[]): void => {
-      for (const child of marker.children) this.element(child, { ...inner, into });
-    };
-    if (!found.clip) draw(level.into);
-    else {
-      const [x, y, width, height] = found.clip;
-      const corners = [x, y, x + width, y, x + width, y + height, x, y + height];
-      const loop = corners.flatMap((_, i) => (i % 2 ? [] : apply(map, corners[i]!, corners[i + 1]!)));
-      const block = this.block([Float64Array.from(loop)], draw);
-      if (block !== undefined) {
-        level.into.push({ ...PLAIN_INSERT, style: plainStyle(level.layer), handle: '', block });
-      }
-    }
-    this.showing.delete(marker);
-  }
-
   private text(node: XmlNode, level: Level): void {
     const { chunks, notFollowed } = chunksOf(node, level.looks, (child, outer) =>
       computeStyle(declarationsFor(child, this.sheet), outer, this.viewport.width),
     );
     for (const sentence of notFollowed) this.warn('svg.not-shown', sentence, node);
     for (const { text, x, y, looks } of chunks) {
-      const colour = paintOf(looks.fill, looks, looks.fillOpacity, (id) => this.server(id));
+      const colour = paintOf(looks.fill, looks, looks.fillOpacity, (id) => this.shapes.server(id));
       if (!colour || !looks.visible) continue;
       const style = styleOf(level.layer, colour);
       const handle = node.attributes['id'] ?? '';
@@ -423,7 +298,7 @@ export class Scene {
   }
 
   /** Name of a new block with what `draw` draws into it; undefined where that is nothing. */
-  private block(clip: Float64Array[], draw: (into: Entity[]) => void): string | undefined {
+  block(clip: Float64Array[], draw: (into: Entity[]) => void): string | undefined {
     const name = `clip ${this.blocks.size + 1}`;
     const block: Block = { name, baseX: 0, baseY: 0, entities: [], clip };
     this.blocks.set(name, block);
@@ -455,7 +330,7 @@ export class Scene {
     return known >= 0 ? known : this.layers.push(plainLayer(name)) - 1;
   }
 
-  private lineType(dashes: readonly number[], scale: number): number {
+  lineType(dashes: readonly number[], scale: number): number {
     if (dashes.length === 0 || !(dashes.reduce((sum, dash) => sum + dash, 0) > 0)) return 0;
     // An odd number of lengths is repeated once (SVG 1.1, 11.4).
     const even = dashes.length % 2 ? [...dashes, ...dashes] : dashes;
@@ -470,45 +345,9 @@ export class Scene {
     return known >= 0 ? known : this.textStyles.push({ name: family, font: family, widthFactor: 1 }) - 1;
   }
 
-  /** What the gradient or pattern of an id paints a shape with; texts, which have no shape here, in one colour. */
-  private server(id: string, shape?: PaintedShape): Paint | undefined {
-    const node = this.byId.get(id);
-    if (node?.name === 'pattern') {
-      this.warn('svg.not-shown', 'A pattern on a line or a text is shown as a grey tint.', node);
-      return { colour: TINT, alpha: TINT_PERCENT / 100 };
-    }
-    if (node?.name !== 'linearGradient' && node?.name !== 'radialGradient') return undefined;
-    const paint = gradientPaint(node, this.byId, this.sheet, shape ?? { ...UNIT, viewport: this.viewport });
-    if (shape || !paint?.gradient) return paint;
-    this.warn('svg.not-shown', 'A text filled with a gradient is shown in its average colour.', node);
-    return { colour: paint.colour, alpha: meanOpacity(paint.gradient) };
-  }
-
-  private diagonal(): number {
-    return Math.hypot(this.viewport.width, this.viewport.height) / Math.SQRT2;
-  }
-
-  private warn(code: ProblemCode, sentence: string, node: XmlNode): void {
+  warn(code: ProblemCode, sentence: string, node: XmlNode): void {
     this.warnings.add(code, sentence, { line: node.line });
   }
-}
-
-/** True for a map under which a round pen draws lines of uneven width. */
-function isUneven({ a, b, c, d }: Affine): boolean {
-  const [along, across] = [Math.hypot(a, b), Math.hypot(c, d)];
-  const skew = Math.abs(a * c + b * d);
-  return Math.abs(along - across) > UNEVEN * along || skew > UNEVEN * along * across;
-}
-
-function gradientOf({ gradient }: Paint): { gradient?: Gradient } {
-  return gradient ? { gradient } : {};
-}
-
-/** A loop of x, y as one of x, y and bulge. */
-function withBulges(loop: Float64Array): Float64Array {
-  return Float64Array.from({ length: (loop.length / 2) * 3 }, (_, i) =>
-    i % 3 === 2 ? 0 : loop[Math.floor(i / 3) * 2 + (i % 3)]!,
-  );
 }
 
 /** True for an alternative of a `switch` that needs no extensions and is for readers of English, or for all. */
@@ -516,24 +355,4 @@ function isShowable({ name, attributes }: XmlNode): boolean {
   if (name === '' || ACTIVE.has(name) || (attributes['requiredExtensions'] ?? '').trim() !== '') return false;
   const languages = attributes['systemLanguage'];
   return languages === undefined || languages.split(',').some((language) => /^en\b/i.test(language.trim()));
-}
-
-function styleOf(layer: number, { colour, alpha }: Paint): Style {
-  return { ...plainStyle(layer), colour, ...(alpha < 0.995 && { opacity: Math.max(1, Math.round(alpha * 100)) }) };
-}
-
-function mappedPath(path: Path, map: Affine): { verbs: Uint8Array; coords: Float64Array } {
-  const { verbs, verbCount, coords, coordCount } = mapPath(path, map);
-  return { verbs: verbs.slice(0, verbCount), coords: coords.slice(0, coordCount) };
-}
-
-/** Maps a path of one's own in place. */
-function mapPath(path: Path, m: Affine): Path {
-  const { coords } = path;
-  for (let i = 0; i < path.coordCount; i += 2) {
-    const [x, y] = [coords[i]!, coords[i + 1]!];
-    coords[i] = m.a * x + m.c * y + m.e;
-    coords[i + 1] = m.b * x + m.d * y + m.f;
-  }
-  return path;
 }

@@ -1,0 +1,59 @@
+import type { Affine } from '../../geometry/affine';
+import { Path } from '../../geometry/path';
+import type { Entity, Style } from '../../drawing/model';
+import { plainStyle } from '../paged';
+import type { ProblemCode } from '../../problem-codes';
+import type { Paint } from './colour';
+import type { StyleSheet } from './css';
+import type { Viewport } from './shapes';
+import type { ComputedStyle } from './style';
+import type { XmlNode } from './xml';
+
+/** Where an element is drawn: what it inherits, and what it is drawn into. */
+export interface Level {
+  looks: ComputedStyle;
+  map: Affine;
+  /** Index into `layers`. */
+  layer: number;
+  into: Entity[];
+  depth: number;
+  /** By how much the block that it is drawn into is enlarged where it is shown; dashes do not grow with it by themselves. */
+  enlarged: number;
+}
+
+/** What drawing a part of an SVG needs of the scene around it. */
+export interface SceneAround {
+  readonly byId: ReadonlyMap<string, XmlNode>;
+  readonly sheet: StyleSheet;
+  readonly viewport: Viewport;
+  /** What percentages of lengths without a direction refer to. */
+  readonly diagonal: number;
+  /** Elements being shown by reference just now, which must not show themselves. */
+  readonly showing: Set<XmlNode>;
+  element(node: XmlNode, outer: Level): void;
+  /** Name of a new block with what `draw` draws into it; undefined where that is nothing. */
+  block(clip: Float64Array[], draw: (into: Entity[]) => void): string | undefined;
+  /** The number of a line type of these lengths, in user units, on a drawing so many times as large. */
+  lineType(dashes: readonly number[], scale: number): number;
+  warn(code: ProblemCode, sentence: string, node: XmlNode): void;
+}
+
+export function styleOf(layer: number, { colour, alpha }: Paint): Style {
+  return { ...plainStyle(layer), colour, ...(alpha < 0.995 && { opacity: Math.max(1, Math.round(alpha * 100)) }) };
+}
+
+export function mappedPath(path: Path, map: Affine): { verbs: Uint8Array; coords: Float64Array } {
+  const { verbs, verbCount, coords, coordCount } = mapPath(path, map);
+  return { verbs: verbs.slice(0, verbCount), coords: coords.slice(0, coordCount) };
+}
+
+/** Maps a path of one's own in place. */
+export function mapPath(path: Path, m: Affine): Path {
+  const { coords } = path;
+  for (let i = 0; i < path.coordCount; i += 2) {
+    const [x, y] = [coords[i]!, coords[i + 1]!];
+    coords[i] = m.a * x + m.c * y + m.e;
+    coords[i + 1] = m.b * x + m.d * y + m.f;
+  }
+  return path;
+}
