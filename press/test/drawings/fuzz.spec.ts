@@ -3,10 +3,10 @@ import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { composeSheet, ProblemError, type Drawing, type Sheet } from '@folvex/core';
+import { composeSheet, PdfDocument, ProblemError, writePart, type Drawing, type Sheet } from '@folvex/core';
 import { mutated } from '../../../core/test/support/fuzz';
 import { numbers } from '../../../core/test/support/numbers';
-import { embedPictures, readDrawing, shippedFonts } from '../../src/index';
+import { embedPictures, pdfTools, readDrawing, shippedFonts } from '../../src/index';
 import { ownFolder } from '../support/published';
 
 /** Damaged copies of each format; the nightly script asks for more. */
@@ -14,7 +14,13 @@ const FILES = Math.max(1, Math.floor(Number(process.env['FOLVEX_FUZZ'] ?? 2000) 
 const SVG = `<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="60mm" viewBox="0 0 100 60">
 <style>.a{fill:none;stroke:#345;stroke-width:.3}</style>
 <defs><clipPath id="c"><circle cx="20" cy="20" r="10"/></clipPath>
-<g id="d"><path class="a" d="M0 0h9a9 9 0 0 0-9-9z"/></g></defs>
+<g id="d"><path class="a" d="M0 0h9a9 9 0 0 0-9-9z"/></g>
+<linearGradient id="l" x2=".5" spreadMethod="reflect" gradientTransform="rotate(20)"><stop stop-color="red"/><stop offset=".7" stop-color="#12345678"/></linearGradient>
+<radialGradient id="r" href="#l" gradientUnits="userSpaceOnUse" cx="50" cy="30" r="9" fx="52" spreadMethod="repeat"/>
+<pattern id="p" width="7" height="5" patternUnits="userSpaceOnUse" patternTransform="skewX(10)"><circle r="2" cx="3" cy="2" fill="url(#l)"/></pattern>
+<marker id="m" orient="auto" viewBox="0 0 4 4" refX="2"><path d="M0 0l4 2l-4 2z"/></marker></defs>
+<ellipse cx="50" cy="30" rx="9" ry="5" fill="url(#r)" stroke="url(#l)" stroke-width="2"/><rect x="60" width="30" height="20" fill="url(#p)"/>
+<path d="M60 40q9-9 18 0t18 0" transform="scale(1 .7)" fill="none" stroke="#123" stroke-width="3" stroke-dasharray="4 2 1" stroke-linecap="round" marker-mid="url(#m)" marker-end="url(#m)"/>
 <g id="walls" transform="translate(4 5) rotate(10)">
 <rect x="1" y="2" width="30" height="20" rx="3"/>
 <use href="#d" x="10" y="20"/>
@@ -69,7 +75,16 @@ async function used(drawing: Drawing): Promise<void> {
       fonts: shippedFonts(),
       source: () => ({ drawing, unit: 'mm' }),
     });
-    await embedPictures(page, [drawing]);
+    const pictures = await embedPictures(page, [drawing]);
+    const facts = { title: '', author: '', producer: '', date: '', id: '0'.repeat(32) };
+    const written: string[] = [];
+    const sink = { write: (bytes: Uint8Array) => void written.push(Buffer.from(bytes).toString('latin1')) };
+    const document = new PdfDocument(sink, await pdfTools(), facts);
+    const part = writePart(page, shippedFonts(), true, (bytes) => bytes.slice(), { pictures });
+    document.addPage({ ...part, fonts: [] }, { number: '', title: '' });
+    document.finish();
+    // What is no number must not get into a file.
+    expect(written.join('')).not.toMatch(/(NaN|Infinity)[ \]]/);
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error;
   }
