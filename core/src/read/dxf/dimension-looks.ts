@@ -25,6 +25,20 @@ export interface DimensionStyle {
   zeros: number;
   /** Character code of the decimal separator. */
   separator: number;
+  /** 1: the measured value is followed by its tolerances, `plus` above `minus`. */
+  tolerances: number;
+  /** 1: the largest and the smallest value are written in place of the measured one. */
+  limits: number;
+  plus: number;
+  minus: number;
+  toleranceDecimals: number;
+  toleranceZeros: number;
+  /** Height of tolerances over that of the text. */
+  toleranceHeight: number;
+  /** 1: the value times `alternateFactor` follows in brackets. */
+  alternate: number;
+  alternateFactor: number;
+  alternateDecimals: number;
   /** Text around the measured value, which takes the place of `<>`, or else comes first. */
   around: string;
 }
@@ -38,16 +52,26 @@ const VARIABLES: readonly [Numeric, string, number, number][] = [
   ['offset', '$DIMEXO', 42, 0.0625],
   ['beyond', '$DIMEXE', 44, 0.18],
   ['rounding', '$DIMRND', 45, 0],
+  ['plus', '$DIMTP', 47, 0],
+  ['minus', '$DIMTM', 48, 0],
+  ['tolerances', '$DIMTOL', 71, 0],
+  ['limits', '$DIMLIM', 72, 0],
   ['above', '$DIMTAD', 77, 0],
   ['zeros', '$DIMZIN', 78, 0],
   ['textHeight', '$DIMTXT', 140, 0.18],
+  ['alternateFactor', '$DIMALTF', 143, 25.4],
   ['tick', '$DIMTSZ', 142, 0],
   ['factor', '$DIMLFAC', 144, 1],
+  ['toleranceHeight', '$DIMTFAC', 146, 1],
   ['gap', '$DIMGAP', 147, 0.09],
+  ['alternate', '$DIMALT', 170, 0],
+  ['alternateDecimals', '$DIMALTD', 171, 2],
   ['angleDecimals', '$DIMADEC', 179, 0],
   ['decimals', '$DIMDEC', 271, 4],
+  ['toleranceDecimals', '$DIMTDEC', 272, 4],
   ['form', '$DIMLUNIT', 277, 2],
   ['separator', '$DIMDSEP', 278, 46],
+  ['toleranceZeros', '$DIMTZIN', 284, 0],
 ];
 const AROUND = 3;
 const OF_VARIABLE = new Map(VARIABLES.map(([key, variable]) => [variable, key]));
@@ -100,5 +124,5 @@ function set(looks: DimensionStyle, key: Numeric, value: number): void {
   if (!Number.isFinite(value)) return;
   if (key === 'scale' || key === 'textHeight') looks[key] = value > 0 ? value : looks[key];
   else if (key === 'factor') looks[key] = Math.abs(value) || 1;
-  else if (value >= 0) looks[key] = value;
+  else if (value >= 0 || key === 'plus' || key === 'minus') looks[key] = value;
 }

@@ -13,7 +13,27 @@ const HALF = 0.5;
 export function writtenLength(length: number, looks: DimensionStyle, prefix = ''): string {
   const times = length * looks.factor;
   const value = looks.rounding > 0 ? Math.round(times / looks.rounding) * looks.rounding : times;
-  return around(prefix + lengthIn(value, looks), looks.around);
+  const written = prefix + lengthIn(value, looks);
+  return toleranced(around(written, looks.around), value, looks) + alternate(value, looks);
+}
+
+/** A written value with its tolerances, or its limits in its place, as MTEXT writes them: stacked, in letters of their own height. */
+function toleranced(written: string, value: number, looks: DimensionStyle): string {
+  const { tolerances, limits, plus, minus, toleranceHeight: height } = looks;
+  const own = { ...looks, zeros: looks.toleranceZeros };
+  const part = (length: number): string =>
+    looks.form === 2 || looks.form === 6 ? decimal(length, looks.toleranceDecimals, own) : lengthIn(length, own);
+  const signed = (length: number): string => (length < 0 ? '-' : length > 0 ? '+' : ' ') + part(Math.abs(length));
+  const small = (text: string): string => `{\\H${height}x;${text}}`;
+  if (limits === 1) return small(`\\S${part(value + plus)}^ ${part(value - minus)};`);
+  if (tolerances !== 1) return written;
+  return `\\A0;${written}${small(plus === minus ? `±${part(plus)}` : `\\S${signed(plus)}^ ${signed(-minus)};`)}`;
+}
+
+/** The same length in another unit, in brackets behind it. */
+function alternate(value: number, looks: DimensionStyle): string {
+  if (looks.alternate !== 1) return '';
+  return ` [${decimal(value * looks.alternateFactor, looks.alternateDecimals, looks)}]`;
 }
 
 /** A measured angle in degrees. */

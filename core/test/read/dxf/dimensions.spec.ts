@@ -34,7 +34,8 @@ describe('dimensions without their blocks, compared with what ezdxf drew for the
 
   it.each(oracles.map((oracle, i) => [oracle.texts[0]!, i] as const))('%s (%i)', (text, i) => {
     const [oracle, shapes] = [oracles[i]!, drawn[i]!];
-    expect(textsOf(shapes).map(({ lines }) => lines[0])).toEqual([text]);
+    // One above the other, which ezdxf spells with a caret.
+    expect(textsOf(shapes).map(({ lines }) => lines[0])).toEqual([text.replace('^', ' ')]);
     const [middle] = textsOf(shapes);
     expect([middle!.x, middle!.y]).toEqual([
       expect.closeTo(oracle.middle[0]![0], 6),
@@ -119,6 +120,20 @@ describe('measured lengths are written', () => {
   it('and angles in degrees', () => {
     expect(writtenAngle(33.333, { ...defaultDimensionStyle(), angleDecimals: 1 })).toBe('33.3°');
     expect(dimensionText('<> (<>)', '5')).toBe('5 (5)');
+  });
+});
+
+describe('the same length in another unit', () => {
+  it('follows in brackets (DXF reference, $DIMALT, $DIMALTF, $DIMALTD)', () => {
+    const looks = {
+      ...defaultDimensionStyle(),
+      decimals: 0,
+      alternate: 1,
+      alternateFactor: 1 / 25.4,
+      alternateDecimals: 1,
+    };
+    // The inch is 25.4 mm exactly.
+    expect(writtenLength(1270, looks)).toBe('1270 [50.0]');
   });
 });
 
