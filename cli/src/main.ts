@@ -5,6 +5,7 @@ import { DONE, STOPPED, UNREADABLE } from './console';
 import { inspectFile, type Inspected } from './inspect-file';
 import { publish, type PublishOptions } from './publish';
 import { relinkFolder } from './relink-folder';
+import { writeTestSheet } from './test-sheet';
 
 /** Put in by the build: the version of package.json. */
 declare const FOLVEX_VERSION: string | undefined;
@@ -57,6 +58,14 @@ export async function main(args: readonly string[]): Promise<number> {
     .addOption(new Option('--case <case>').choices(['upper', 'lower']))
     .action(async (folder: string, { out, rename, table, ...rule }: RelinkOptions) => {
       code = await relinkFolder({ folder, out, rename, table, rule: ruleOf(rule) });
+    });
+  program
+    .command('test-sheet')
+    .description('writes a page that tells whether a plotter prints to scale')
+    .argument('<paper>', 'a named size, such as A3')
+    .argument('<file.pdf>', 'the file to write')
+    .action(async (paper: string, file: string) => {
+      code = await writeTestSheet(paper, file);
     });
   try {
     await program.parseAsync(args, { from: 'user' });

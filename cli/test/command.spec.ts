@@ -280,6 +280,17 @@ describe('bad input', () => {
   });
 });
 
+describe('folvex test-sheet', () => {
+  it('writes the page of a paper, over nothing that is there, and knows papers by name only', () => {
+    const file = join(fresh(), 'test.pdf');
+    expect(folvex('test-sheet', 'a3', file)).toMatchObject({ code: DONE, err: '' });
+    expect(readFileSync(file, 'latin1').slice(0, 5)).toBe('%PDF-');
+    told(folvex('test-sheet', 'A3', file), STOPPED, 'is there already; choose another name');
+    told(folvex('test-sheet', 'A33', file), UNREADABLE, 'There is no paper "A33"');
+    told(folvex('test-sheet', 'A3', join(file, 'below.pdf')), STOPPED, 'choose another folder');
+  });
+});
+
 describe('folvex inspect', () => {
   const folder = ownFolder();
 

@@ -44,6 +44,7 @@ export * from './sheet/model';
 export type { BlankCell, ComposedSheet, ComposeInput, PlacedView, SourceDrawing } from './sheet/composed';
 export { composeSheet } from './sheet/compose';
 export * from './sheet/true-size';
+export { testSheet } from './sheet/test-sheet';
 export { areaForViews, viewSizeOnPaper } from './sheet/areas';
 export * from './sheet/drawing-page';
 export * from './sheet/extents';

@@ -24,4 +24,5 @@ export * from './pdf/tools';
 export type * from './drawings/unlock';
 export type * from './drawings/view';
 export * from './pdf/protect';
+export * from './pdf/test-sheet';
 export * from './today';

@@ -59,7 +59,7 @@ const WORKSPACES = {
     uses: ['core', 'press'],
     ground: ['console', 'work-folder'],
     rooms: [],
-    top: ['inspect-file', 'job', 'main', 'publish', 'publish-files', 'relink-folder', 'sheet-task'],
+    top: ['inspect-file', 'job', 'main', 'publish', 'publish-files', 'relink-folder', 'sheet-task', 'test-sheet'],
   },
   demo: {
     uses: ['core'],

@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import { ROUTES, settingsChangeSchema, settingsWith, type SettingsChange } from '@folvex/contract';
-import { sameValue, type ProjectSettings } from '@folvex/core';
+import { paperOf, sameValue, type ProjectSettings } from '@folvex/core';
+import { testSheetPdf } from '@folvex/press';
 import { sheetById } from '../data/projects';
 import { settingsOf } from '../data/settings';
 import { makeEdit } from '../work/edits';
@@ -40,6 +41,21 @@ export function settingsRoutes(services: Services): Router {
       response.setHeader('Cache-Control', 'private, no-cache');
       const page = await blockPage(services, projectId, sheet, parameter(request, 'template'), settings.project);
       response.type('application/octet-stream').send(page);
+    }),
+  );
+  router.get(
+    ROUTES.testSheet,
+    handler(async (request, response) => {
+      const settings = await settingsOf(db, parameter(request, 'project'));
+      if (!settings) throw notFound('The project');
+      const name = parameter(request, 'paper');
+      const paper = paperOf(name, 'landscape', settings.project.papers);
+      if (!paper) throw notFound('The paper');
+      response.setHeader(
+        'Content-Disposition',
+        `inline; filename*=UTF-8''${encodeURIComponent(`Test sheet ${name}.pdf`)}`,
+      );
+      response.type('application/pdf').send(Buffer.from(await testSheetPdf(paper, name)));
     }),
   );
   return router;

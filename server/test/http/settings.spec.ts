@@ -283,3 +283,21 @@ describe('a run with pens and passwords', () => {
     expect([refused.status, (refused.body as StoppedRun).findings[0]!.code]).toEqual([409, 'file.protected']);
   });
 });
+
+describe('the test sheet of a paper', () => {
+  const get = (paper: string, id = server.project) =>
+    request(server.app)
+      .get(path(ROUTES.testSheet, { project: id, paper }))
+      .responseType('blob');
+
+  it('is a PDF, also for papers of the project; of others it is not there', async () => {
+    await change({ project: { papers: [{ name: 'Roll "wide"', short: 600, long: 900 }] } });
+    for (const paper of ['A3', 'Roll "wide"']) {
+      const answer = await get(paper);
+      expect([answer.status, answer.type]).toEqual([200, 'application/pdf']);
+      expect((answer.body as Buffer).subarray(0, 5).toString()).toBe('%PDF-');
+    }
+    expect([(await get('A33')).status, (await get('A3', 'none')).status]).toEqual([404, 404]);
+    await step('undo');
+  });
+});

@@ -25,6 +25,7 @@ import {
 import { Recipes } from './recipes';
 import { Rows, type Column, type Row } from '../../forms/rows';
 import { CopySettingsPanel } from './copy-settings-panel';
+import { TestSheet } from './test-sheet';
 import { TitleBlocks } from './title-blocks';
 import { ChoiceField } from '../../forms/choice-field';
 import { TextField } from '../../forms/text-field';
@@ -57,6 +58,7 @@ const SECTIONS = [
     Recipes,
     Rows,
     TextField,
+    TestSheet,
     TitleBlocks,
   ],
   templateUrl: './settings-place.html',
