@@ -4,10 +4,8 @@ import { estimatedAt } from '../../../src/places/package/run/estimated-at';
 import { fieldOf, fieldRow, paperOfRow, styleOf, styleRow } from '../../../src/places/settings/lists';
 import { withDefault, differsFromDefault, recipeFields, displayValue, withField } from '@folvex/core';
 import { Rows, type Column, type Row } from '../../../src/forms/rows';
-import { choose, enter } from '../../support/panels';
-import { all, show } from '../../support/parts';
-import { TestSheet } from '../../../src/places/settings/test-sheet';
-import { freeId, SettingsEditor } from '../../../src/state/project/settings-editor';
+import { enter } from '../../support/panels';
+import { freeId } from '../../../src/state/project/settings-editor';
 
 const COLUMNS: readonly Column[] = [
   { key: 'name', caption: 'Name', kind: 'text', pattern: /^[a-z-]+$/, patternWords: 'made of letters' },
@@ -158,18 +156,5 @@ describe('rows and settings', () => {
     expect(freeId('Room names', [])).toBe('room-names');
     expect(freeId('Room names', [{ id: 'room-names' }, { id: 'room-names-2' }])).toBe('room-names-3');
     expect(freeId('…', [])).toBe('new');
-  });
-});
-
-describe('the test sheet', () => {
-  it('is opened on the paper that is chosen, one of the project too', async () => {
-    const papers = [{ name: 'Roll', short: 600, long: 900 }];
-    const fixture = await show(TestSheet, {}, undefined, [
-      { provide: SettingsEditor, useValue: { facts: () => ({ papers }) } },
-    ]);
-    const link = () => all(fixture, 'a')[0]!.getAttribute('href');
-    expect(link()).toBe('/api/projects/2617/test-sheets/A3');
-    await choose(fixture, 'Paper', 'Roll');
-    expect(link()).toBe('/api/projects/2617/test-sheets/Roll');
   });
 });
