@@ -110,7 +110,7 @@ describe('DXF at true size', () => {
   it('says which views do not have it, and which sheets cannot', () => {
     expect(told('sheet', views(0.01, 0.01))).toEqual([]);
     expect(told('sheet', views(0.01, 0.05))).toEqual([
-      expect.stringMatching(/^dxf\.other-scales In the DXF file of A-101, only what is at 1:100 .* a view at 1:20;/),
+      expect.stringMatching(/^dxf\.other-scales In the DXF file of A-101, only views at 1:100 .* a view at 1:20;/),
     ]);
     expect(told('model', views(0.01, 0.05))).toEqual([]);
     expect(told('model', {})).toEqual([expect.stringMatching(/^dxf\.no-scale A-101 shows nothing at a scale/)]);

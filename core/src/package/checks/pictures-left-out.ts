@@ -18,7 +18,7 @@ export const picturesLeftOut = defineCheck(
     });
     const what = names.length > 0 ? names.join(', ') : pages?.get(sheet.id)?.pictures.length ? 'pictures' : '';
     const outlined = `${nameOf(sheet)} shows ${what}, of which its DXF file has only the outline.`;
-    const plain = `${nameOf(sheet)} shows gradients, which its DXF file has in the mean of their colours.`;
+    const plain = `${nameOf(sheet)} shows gradients; its DXF file has each in its average colour.`;
     return [
       ...(what === '' ? [] : [{ code: 'dxf.pictures' as const, sentence: outlined }]),
       ...(pages?.get(sheet.id)?.gradients ? [{ code: 'dxf.gradients' as const, sentence: plain }] : []),

@@ -23,7 +23,7 @@ export const trueSizeDxf = defineCheck(
     const others = [...page.views, ...page.viewports].filter(({ scale }) => Math.abs(scale / main - 1) > SAME);
     if (dxfSize !== 'sheet' || others.length === 0) return [];
     const what = `${others.length === 1 ? 'a view' : `${others.length} views`} at ${[...new Set(others.map(({ scale }) => formatScale(scale)))].join(', ')}`;
-    const sentence = `In the DXF file of ${nameOf(sheet)}, only what is at ${formatScale(main)} has its true size, not ${what}; write drawings only, or put them on a sheet of their own.`;
+    const sentence = `In the DXF file of ${nameOf(sheet)}, only views at ${formatScale(main)} have their true size, not ${what}; choose “true size, drawings only”, or put the others on sheets of their own.`;
     return [{ code: 'dxf.other-scales', sentence }];
   }),
 );

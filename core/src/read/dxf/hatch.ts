@@ -203,7 +203,7 @@ function readFamilies(cursor: Cursor, mirror: number): HatchFamily[] {
 /**
  * A fill whose colours change along a direction (DXF reference, HATCH, groups 450 to 470): from the first to the second
  * colour, or there and back again. How far it reaches, from edge to edge of the area, is from memory. Those laid out in
- * circles, or shifted, have no definition that is published: they are shown in the mean of their colours.
+ * circles, or shifted, have no definition that is published: they are shown in their average colour.
  */
 function gradientFill(
   record: Record,
@@ -226,7 +226,7 @@ function gradientFill(
   const fill = { kind: 'fill' as const, style: { ...style, colour }, handle, loops };
   if (shown && (back || name === 'LINEAR' || name === '') && record.number(461) === 0)
     return { ...fill, gradient: shown };
-  const sentence = `A HATCH with the gradient ${name || 'of no name'} is shown in the mean of its colours.`;
+  const sentence = `A HATCH with ${name ? `the gradient ${name}` : 'a gradient'} is shown in its average colour.`;
   warnings.add('dxf.gradient', sentence, { handle, layer: record.text(8), line: record.line });
   return fill;
 }

@@ -54,8 +54,9 @@ class TextReader {
 
   visit(element: XmlNode, own: ComputedStyle, depth: number): void {
     this.open.push(placesOf(element, own.fontSize));
-    if (element.attributes['rotate'] !== undefined) this.notFollowed.add('Letters turned one by one are not turned.');
-    if (element.name === 'textPath') this.notFollowed.add('A text along a path is set straight.');
+    if (element.attributes['rotate'] !== undefined)
+      this.notFollowed.add('Letters that are rotated one by one are set upright.');
+    if (element.name === 'textPath') this.notFollowed.add('Text along a path is set on a straight line.');
     for (const child of element.children) {
       if (child.name === '') this.letters(child.text, own);
       else if (PARTS.has(child.name) && depth < DEEPEST) this.visit(child, this.within(child, own), depth + 1);
@@ -74,9 +75,9 @@ class TextReader {
         this.chunks.push({ text: letter, x: this.x, y: this.y, looks });
         continue;
       }
-      if (dx !== 0 || dy !== 0) this.notFollowed.add('Letters moved from where they would stand stay there.');
+      if (dx !== 0 || dy !== 0) this.notFollowed.add('Shifts of single letters (dx, dy) are not followed.');
       if (!alike(last.looks, looks)) {
-        this.notFollowed.add('Parts of a line of text in other looks are shown in those of its beginning.');
+        this.notFollowed.add('Text that changes its style within a line is shown in the style that it begins with.');
       }
       last.text += letter;
     }

@@ -80,10 +80,10 @@ describe('an SVG', () => {
     ]);
     expect(warnings).toEqual([]);
     const sentences = (text: string) => read(svg(text)).warnings.map(({ sentence }) => sentence);
-    expect(sentences('<text>a<tspan dx="3">b</tspan></text>').join()).toContain('stay there');
-    expect(sentences('<text>a<tspan fill="red">b</tspan></text>').join()).toContain('in those of its beginning');
-    expect(sentences('<text rotate="30">a</text>').join()).toContain('not turned');
-    expect(sentences('<text><textPath>a</textPath></text>').join()).toContain('set straight');
+    expect(sentences('<text>a<tspan dx="3">b</tspan></text>').join()).toContain('(dx, dy) are not followed');
+    expect(sentences('<text>a<tspan fill="red">b</tspan></text>').join()).toContain('the style that it begins with');
+    expect(sentences('<text rotate="30">a</text>').join()).toContain('set upright');
+    expect(sentences('<text><textPath>a</textPath></text>').join()).toContain('on a straight line');
   });
 
   it('does not run what is active, fetch what is outside, or follow a doctype', () => {
