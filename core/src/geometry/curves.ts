@@ -50,6 +50,19 @@ export function arcTo(
   }
 }
 
+/** The handles of the cubic Bézier that is the quadratic one from (x0, y0) to (x, y) with the handle (hx, hy). */
+export function cubicHandles(
+  x0: number,
+  y0: number,
+  hx: number,
+  hy: number,
+  x: number,
+  y: number,
+): [x1: number, y1: number, x2: number, y2: number] {
+  const twoThirds = (from: number, to: number): number => from + (2 / 3) * (to - from);
+  return [twoThirds(x0, hx), twoThirds(y0, hy), twoThirds(x, hx), twoThirds(y, hy)];
+}
+
 /** The point of the ellipse at parameter `t` (radians). */
 export function ellipsePoint(
   centre: readonly [number, number],

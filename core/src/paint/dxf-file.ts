@@ -1,3 +1,5 @@
+import type { Box } from '../geometry/box';
+
 /** Group codes and values in turn, as DXF writes them: a line each. */
 export type Groups = readonly (number | string)[];
 
@@ -23,8 +25,8 @@ export interface WrittenStyle {
 export interface DxfTables {
   unit: DxfUnit;
   version: DxfVersion;
-  /** xmin, ymin, xmax, ymax of all of it, in the unit. */
-  box: readonly [number, number, number, number];
+  /** Around all of it, in the unit. */
+  box: Box;
   layers: readonly WrittenLayer[];
   lineTypes: readonly WrittenLineType[];
   styles: readonly WrittenStyle[];
@@ -45,8 +47,8 @@ const RELEASES = { '2000': 'AC1015', '2010': 'AC1024', '2013': 'AC1027', '2018':
 export type DxfVersion = keyof typeof RELEASES;
 
 /**
- * A text DXF, everything in its model; UTF-8, or ASCII in the release of 2000, which spells out all else. Tables, owners and handles are
- * those that the published reference of the format asks for; the same calls give the same bytes.
+ * A text DXF, everything in its model space; UTF-8, or ASCII with escapes in the release of 2000. Tables, owners and
+ * handles are those that the published reference of the format asks for; the same calls give the same bytes.
  */
 export class DxfFile {
   private readonly body: string[] = [];
@@ -62,15 +64,15 @@ export class DxfFile {
   toString(): string {
     const { unit, version, box } = this.tables;
     const [code, measurement] = UNITS[unit];
-    const [xmin, ymin, xmax, ymax] = box;
-    const page = version === '2000' ? 'ANSI_1252' : 'UTF-8';
+    const { xmin, ymin, xmax, ymax } = box;
+    const codePage = version === '2000' ? 'ANSI_1252' : 'UTF-8';
     const content = this.body.join('');
     const tables = this.tablesSection();
     const blocks = [this.block('*Model_Space', MODEL), this.block('*Paper_Space', PAPER)].join('');
     const seed = (this.handle + 1).toString(16).toUpperCase();
     const text = [
       section('HEADER', [
-        ...[9, '$ACADVER', 1, RELEASES[version], 9, '$DWGCODEPAGE', 3, page, 9, '$HANDSEED', 5, seed],
+        ...[9, '$ACADVER', 1, RELEASES[version], 9, '$DWGCODEPAGE', 3, codePage, 9, '$HANDSEED', 5, seed],
         ...[9, '$INSUNITS', 70, code, 9, '$MEASUREMENT', 70, measurement, 9, '$LTSCALE', 40, 1],
         ...[9, '$LWDISPLAY', 290, 1, 9, '$EXTMIN', 10, xmin, 20, ymin, 30, 0, 9, '$EXTMAX', 10, xmax, 20, ymax, 30, 0],
       ]),
@@ -93,7 +95,7 @@ export class DxfFile {
 
   private tablesSection(): string {
     const { box, layers, lineTypes, styles } = this.tables;
-    const [xmin, ymin, xmax, ymax] = box;
+    const { xmin, ymin, xmax, ymax } = box;
     const lineType = (name: string, dashes: readonly number[]): Groups => {
       const pattern = dashes.flatMap((dash, i) => [49, i % 2 ? -dash : dash, 74, 0]);
       const total = dashes.reduce((sum, dash) => sum + dash, 0);
@@ -166,7 +168,7 @@ export class DxfFile {
   }
 }
 
-/** A character as older releases spell it; what lies beyond their reach as a question mark. */
+/** A character as releases before 2007 escape it; beyond their sixteen bits, a question mark. */
 function escaped(character: string): string {
   const code = character.codePointAt(0)!;
   return code > 0xffff ? '?' : `\\U+${code.toString(16).toUpperCase().padStart(4, '0')}`;

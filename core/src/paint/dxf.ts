@@ -1,9 +1,12 @@
 import { colourFromIndex } from '../drawing/colours';
-import type { Box } from '../geometry/box';
+import { apply, multiply, scaling, translation, type Affine } from '../geometry/affine';
+import { mappedBox, type Box } from '../geometry/box';
 import { asEvenOdd, clipFillToLoops } from '../geometry/clip-areas';
 import { clipFill, clipStroke } from '../geometry/clip-path';
 import { insideLoops, isInside } from '../geometry/clip-loops';
+import { cubicHandles } from '../geometry/curves';
 import { flattened } from '../geometry/flatten';
+import { mapPath } from '../geometry/map-path';
 import { CLOSE, CURVE, LINE, MOVE, Path } from '../geometry/path';
 import { MM_PER_UNIT } from '../measure/units';
 import { markOrder } from '../page/mark-boxes';
@@ -12,7 +15,7 @@ import { UNITS_PER_MM, type ClipShape, type Page, type PageText, type Pen, type 
 import { visitMark, type MarkVisitor } from '../page/visit-marks';
 import { FONT_IDS } from '../text/fonts';
 import type { FontSet } from '../text/layout';
-import { DxfFile, type DxfTables, type DxfUnit, type DxfVersion, type Groups, type WrittenLineType } from './dxf-file';
+import { DxfFile, type DxfUnit, type DxfVersion, type Groups, type WrittenLineType } from './dxf-file';
 import { traceText } from './text-outline';
 
 /** Line weights that the format can say, 1/100 mm (published DXF reference, group 370). */
@@ -32,7 +35,7 @@ export interface DxfOptions {
   /** Where the page's lower left corner lies, mm; absent: at the origin. */
   x?: number;
   y?: number;
-  /** By how much the page is enlarged, but not its line weights: widths that are drawn grow with it. */
+  /** By how much the page was enlarged when it was composed. Its pens were not: lines with a width of their own get wider. */
   enlarged?: number;
   /** Texts as the outlines of their letters. */
   outlines?: boolean;
@@ -41,7 +44,7 @@ export interface DxfOptions {
 }
 
 /**
- * A page as a DXF drawing in its size: lines with weights, line types and layers, curves as splines, solid hatches, texts
+ * A page as a DXF drawing at its own size: lines with weights, line types and layers, curves as splines, solid hatches, texts
  * that fill the width they have on the page. Nothing in the format clips: what clips hide is cut away. Of pictures there
  * is the outline only.
  */
@@ -57,7 +60,8 @@ class PageWriter implements MarkVisitor {
   private readonly looks: Groups[];
   /** Widths of lines that have one of their own, by pen; 0: they have a weight. */
   private readonly widths: number[];
-  private readonly mmPerUnit: number;
+  /** Page units to the unit and place of the file. */
+  private readonly toFile: Affine;
 
   constructor(
     private readonly page: Page,
@@ -65,7 +69,8 @@ class PageWriter implements MarkVisitor {
     private readonly options: DxfOptions,
   ) {
     const { unit = 'mm', version = '2013', x = 0, y = 0, enlarged = 1 } = options;
-    this.mmPerUnit = MM_PER_UNIT[unit];
+    const mmToFile = multiply(scaling(1 / MM_PER_UNIT[unit]), translation(x, y));
+    this.toFile = multiply(mmToFile, scaling(1 / UNITS_PER_MM));
     this.widths = page.pens.map(({ width, round }) => (round ? 0 : this.length(width * enlarged)));
     this.layerNames = layerNames(page);
     const plain = version === '2000';
@@ -74,7 +79,7 @@ class PageWriter implements MarkVisitor {
     this.file = new DxfFile({
       unit,
       version,
-      box: mapped([x, y, x + page.widthMm, y + page.heightMm], (mm) => mm / this.mmPerUnit),
+      box: mappedBox(mmToFile, { xmin: 0, ymin: 0, xmax: page.widthMm, ymax: page.heightMm }),
       layers: ['0', ...new Set(this.layerNames)].map((name) => ({ name, off: name !== '0' && offOf(name) })),
       lineTypes: this.lineTypes,
       styles: [
@@ -93,7 +98,7 @@ class PageWriter implements MarkVisitor {
 
   stroke(mark: number): void {
     const path = this.cut(markPath(this.page, mark, this.path), this.clipsOf(mark), true);
-    strokes(this.placed(path), this.widths[this.page.pen[mark]!]!, this.entityOf(mark));
+    strokes(mapPath(path, this.toFile), this.widths[this.page.pen[mark]!]!, this.entityOf(mark));
   }
 
   fill(mark: number, nonzero: boolean): void {
@@ -104,7 +109,7 @@ class PageWriter implements MarkVisitor {
     // Hatches know the even-odd rule only.
     const loops = nonzero ? new Path() : path;
     if (nonzero) asEvenOdd(path, loops);
-    fill(this.placed(this.cut(loops, this.clipsOf(mark), false)), this.entityOf(mark));
+    fill(mapPath(this.cut(loops, this.clipsOf(mark), false), this.toFile), this.entityOf(mark));
   }
 
   picture(mark: number, { a, b, c, d, e, f }: PlacedPicture): void {
@@ -114,26 +119,11 @@ class PageWriter implements MarkVisitor {
     path.lineTo(e + a + c, f + b + d);
     path.lineTo(e + c, f + d);
     path.close();
-    strokes(this.placed(this.cut(path, this.clipsOf(mark), true)), 0, this.entityOf(mark));
-  }
-
-  /** A path of page units in the unit and at the place of the file; changed in place. */
-  private placed(path: Path): Path {
-    const { coords } = path;
-    for (let i = 0; i < path.coordCount; i++) coords[i] = i % 2 ? this.upwards(coords[i]!) : this.along(coords[i]!);
-    return path;
+    strokes(mapPath(this.cut(path, this.clipsOf(mark), true), this.toFile), 0, this.entityOf(mark));
   }
 
   private length(units: number): number {
-    return units / UNITS_PER_MM / this.mmPerUnit;
-  }
-
-  private along(units: number): number {
-    return this.length(units) + (this.options.x ?? 0) / this.mmPerUnit;
-  }
-
-  private upwards(units: number): number {
-    return this.length(units) + (this.options.y ?? 0) / this.mmPerUnit;
+    return units * this.toFile.a;
   }
 
   private clipsOf(mark: number): readonly ClipShape[] {
@@ -164,8 +154,8 @@ class PageWriter implements MarkVisitor {
 
   text(mark: number, text: PageText): void {
     const { a, b, c, d, x, y, size, advance, font } = text;
-    const [right, up] = [Math.hypot(a, b), Math.hypot(c, d)];
-    if (text.unseen || !text.text.trim() || !(right > 0 && up > 0)) return;
+    const [across, up] = [Math.hypot(a, b), Math.hypot(c, d)];
+    if (text.unseen || !text.text.trim() || !(across > 0 && up > 0)) return;
     const face = this.fonts[font];
     const height = (size * face.capHeight) / face.unitsPerEm;
     // Of a text that is cut, all shows or nothing: its middle says which.
@@ -176,29 +166,18 @@ class PageWriter implements MarkVisitor {
     const mirrored = a * d - b * c < 0;
     const slant = 90 - ((Math.atan2(d, c) - Math.atan2(b, a)) * 180) / Math.PI;
     const oblique = mirrored ? 0 : ((slant + 540) % 360) - 180;
+    const [left, bottom] = apply(this.toFile, x, y);
+    const [right, top] = apply(this.toFile, x + a * advance, y + b * advance);
     this.entityOf(mark)('TEXT', [
-      ...[
-        100,
-        'AcDbText',
-        10,
-        this.along(x),
-        20,
-        this.upwards(y),
-        30,
-        0,
-        40,
-        this.length(height * up),
-        1,
-        spelled(text.text),
-        50,
-        turned,
-      ],
+      ...[100, 'AcDbText', 10, left, 20, bottom, 30, 0, 40, this.length(height * up)],
+      ...[1, spelled(text.text), 50, turned],
       ...(Math.abs(oblique) > 0.01 && Math.abs(oblique) < 85 ? [51, oblique] : []),
       ...[7, font, ...(mirrored ? [71, 4] : []), 72, FIT],
-      ...[11, this.along(x + a * advance), 21, this.upwards(y + b * advance), 31, 0, 100, 'AcDbText', 73, 0],
+      ...[11, right, 21, top, 31, 0, 100, 'AcDbText', 73, 0],
     ]);
   }
 
+  /** A text as the areas of its letters. */
   private letters(mark: number, text: PageText): void {
     const path = this.path.clear();
     traceText(text, this.fonts, {
@@ -206,9 +185,7 @@ class PageWriter implements MarkVisitor {
       line: (x, y) => path.lineTo(x, y),
       curve: (hx, hy, x, y) => {
         const at = path.coordCount;
-        const [x0, y0] = [path.coords[at - 2]!, path.coords[at - 1]!];
-        const third = (from: number, to: number): number => from + (2 / 3) * (to - from);
-        path.curveTo(third(x0, hx), third(y0, hy), third(x, hx), third(y, hy), x, y);
+        path.curveTo(...cubicHandles(path.coords[at - 2]!, path.coords[at - 1]!, hx, hy, x, y), x, y);
       },
       close: () => path.close(),
     });
@@ -224,11 +201,6 @@ class PageWriter implements MarkVisitor {
     this.lineTypes.push({ name, dashes: lengths });
     return [6, name];
   }
-}
-
-function mapped(box: DxfTables['box'], change: (value: number) => number): DxfTables['box'] {
-  const [xmin, ymin, xmax, ymax] = box;
-  return [change(xmin), change(ymin), change(xmax), change(ymax)];
 }
 
 type Entity = (type: string, own: Groups) => void;

@@ -1,3 +1,4 @@
+import { cubicHandles } from '../geometry/curves';
 import { UNITS_PER_MM, type PageText } from '../page/page';
 import { drawOutline, glyphOutline } from '../text/glyph-outlines';
 import { textBitmap } from '../text/bitmap';
@@ -32,9 +33,7 @@ export function writeOutlines(out: ByteWriter, text: PageText, face: FontFace): 
       },
       curve: (hx, hy, x, y) => {
         const [qx, qy, ex, ey] = [xOf(hx, hy), yOf(hx, hy), xOf(x, y), yOf(x, y)];
-        // A quadratic curve as a cubic one: its handles lie two thirds of the way to the quadratic's.
-        const third = (end: number, handle: number): number => Math.round(end + (2 / 3) * (handle - end));
-        for (const value of [third(px, qx), third(py, qy), third(ex, qx), third(ey, qy)]) out.integer(value);
+        for (const value of cubicHandles(px, py, qx, qy, ex, ey)) out.integer(Math.round(value));
         out.integer(Math.round(ex));
         out.integer(Math.round(ey));
         out.raw('c\n');

@@ -1,5 +1,6 @@
 import type { Affine } from '../../geometry/affine';
-import { Path } from '../../geometry/path';
+import { mapPath } from '../../geometry/map-path';
+import type { Path } from '../../geometry/path';
 import type { Entity, Style } from '../../drawing/model';
 import { plainStyle } from '../paged';
 import type { ProblemCode } from '../../problem-codes';
@@ -45,15 +46,4 @@ export function styleOf(layer: number, { colour, alpha }: Paint): Style {
 export function mappedPath(path: Path, map: Affine): { verbs: Uint8Array; coords: Float64Array } {
   const { verbs, verbCount, coords, coordCount } = mapPath(path, map);
   return { verbs: verbs.slice(0, verbCount), coords: coords.slice(0, coordCount) };
-}
-
-/** Maps a path of one's own in place. */
-export function mapPath(path: Path, m: Affine): Path {
-  const { coords } = path;
-  for (let i = 0; i < path.coordCount; i += 2) {
-    const [x, y] = [coords[i]!, coords[i + 1]!];
-    coords[i] = m.a * x + m.c * y + m.e;
-    coords[i + 1] = m.b * x + m.d * y + m.f;
-  }
-  return path;
 }

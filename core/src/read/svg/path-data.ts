@@ -1,3 +1,4 @@
+import { cubicHandles } from '../../geometry/curves';
 import { Path } from '../../geometry/path';
 
 const TOKEN = /([MmZzLlHhVvCcSsQqTtAa])|([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)/g;
@@ -119,8 +120,7 @@ class Pen {
   }
 
   private quadraticTo(cx: number, cy: number, x: number, y: number): void {
-    const third = (from: number, to: number): number => from + (2 / 3) * (to - from);
-    this.cubicTo(third(this.x, cx), third(this.y, cy), third(x, cx), third(y, cy), x, y);
+    this.cubicTo(...cubicHandles(this.x, this.y, cx, cy, x, y), x, y);
     [this.lastX, this.lastY] = [cx, cy];
   }
 

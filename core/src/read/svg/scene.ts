@@ -1,5 +1,6 @@
 import { determinant, multiply, translation, type Affine } from '../../geometry/affine';
 import { flattened } from '../../geometry/flatten';
+import { mapPath } from '../../geometry/map-path';
 import { Path } from '../../geometry/path';
 import {
   PLAIN_INSERT,
@@ -16,7 +17,7 @@ import type { Warnings } from '../warnings';
 import { StyleSheet, type Declarations } from './css';
 import { ShapeDrawer } from './draw-shape';
 import { pictureIn } from './image';
-import { mapPath, mappedPath, styleOf, type Level, type SceneAround } from './level';
+import { mappedPath, styleOf, type Level, type SceneAround } from './level';
 import { lengthIn } from './numbers';
 import { targetOf, urlId } from './references';
 import { shapePath, type Viewport } from './shapes';
