@@ -7,6 +7,7 @@ import {
   FILL,
   FILL_NONZERO,
   PICTURE,
+  reachOf,
   STROKE,
   TEXT,
   UNITS_PER_MM,
@@ -26,11 +27,14 @@ const FAR_MM = 50_000;
 type PenExtras = { [Name in 'lineType' | 'shape' | 'gradient']?: Pen[Name] | undefined };
 
 interface OpenClip {
+  /** The clip around it. */
+  outer: OpenClip | undefined;
+  /** Its own shape after those of the clips around it. */
   shapes: readonly ClipShape[];
   /** What all of them leave, mm: around it where they are not rectangles. */
   box: Box;
-  /** True where all are rectangles. */
-  plain: boolean;
+  /** Its own shape where that is a rectangle, mm. */
+  rectangle: Box | undefined;
   /** Number in the page's list, once a mark needed it. */
   index: number;
 }
@@ -49,8 +53,8 @@ export class PageBuilder {
   private readonly far: Box;
   private kind = new Uint8Array(256);
   private layerOf = new Uint16Array(256);
-  private penOf = new Uint16Array(256);
-  private clipOf = new Uint16Array(256);
+  private penOf = new Uint32Array(256);
+  private clipOf = new Uint32Array(256);
   private tags: Uint32Array<ArrayBuffer> | undefined;
   private tag = 0;
   private verbStart = new Uint32Array(256);
@@ -117,7 +121,7 @@ export class PageBuilder {
 
   /** What follows shows only inside this rectangle (mm), and inside those open already, until `endClip`. */
   clipTo(box: Box): void {
-    this.beginClip([[box.xmin, box.ymin, box.xmax, box.ymax].map((mm) => this.units(mm))], box, true);
+    this.beginClip([[box.xmin, box.ymin, box.xmax, box.ymax].map((mm) => this.units(mm))], box, box);
   }
 
   /**
@@ -127,7 +131,7 @@ export class PageBuilder {
   clipToLoops(loops: readonly (readonly number[])[]): void {
     const enclosing = loops.filter((loop) => loop.length >= 6);
     const shape = enclosing.map((loop) => loop.map((mm) => this.units(mm)));
-    this.beginClip(shape, boxOfLoops(enclosing), false);
+    this.beginClip(shape, boxOfLoops(enclosing), rectangleOf(enclosing));
   }
 
   endClip(): void {
@@ -206,7 +210,7 @@ export class PageBuilder {
 
   private addPath(kind: number, path: Path, layer: number, pen: number): void {
     if (path.verbCount < 2) return;
-    const reach = (this.pens[pen]?.width ?? 0) / UNITS_PER_MM / 2;
+    const reach = kind === STROKE ? reachOf(this.pens[pen]!) / UNITS_PER_MM : 0;
     if (this.hidden(path.box, reach)) return;
     let kept = path;
     if (!contains(this.far, path.box)) {
@@ -231,12 +235,13 @@ export class PageBuilder {
     this.coordStart[at] = this.coordCount;
   }
 
-  private beginClip(shape: ClipShape, box: Box, plain: boolean): void {
+  private beginClip(shape: ClipShape, box: Box, rectangle: Box | undefined): void {
     const outer = this.open.at(-1);
     this.open.push({
+      outer,
       shapes: [...(outer?.shapes ?? []), shape],
       box: outer ? intersection(outer.box, box) : box,
-      plain: plain && (outer?.plain ?? true),
+      rectangle,
       index: 0,
     });
   }
@@ -246,10 +251,11 @@ export class PageBuilder {
     return clip !== undefined && !intersects(expanded(clip.box, reach), box);
   }
 
-  /** Number of the clip that a mark needs: none for what lies wholly inside rectangles. */
+  /** Number of the clip that a mark needs: rectangles that it lies wholly inside are not needed, from the innermost outwards. */
   private clipFor(box: Box): number {
-    const clip = this.open.at(-1);
-    if (!clip || (clip.plain && contains(clip.box, box, 1e-6))) return 0;
+    let clip = this.open.at(-1);
+    while (clip?.rectangle && contains(clip.rectangle, box, 1e-6)) clip = clip.outer;
+    if (!clip) return 0;
     clip.index ||= this.clips.push(clip.shapes);
     return clip.index;
   }
@@ -275,12 +281,24 @@ export class PageBuilder {
     const size = this.kind.length * 2;
     this.kind = into(new Uint8Array(size), this.kind);
     this.layerOf = into(new Uint16Array(size), this.layerOf);
-    this.penOf = into(new Uint16Array(size), this.penOf);
-    this.clipOf = into(new Uint16Array(size), this.clipOf);
+    this.penOf = into(new Uint32Array(size), this.penOf);
+    this.clipOf = into(new Uint32Array(size), this.clipOf);
     if (this.tags) this.tags = into(new Uint32Array(size), this.tags);
     this.verbStart = into(new Uint32Array(size), this.verbStart);
     this.coordStart = into(new Uint32Array(size), this.coordStart);
   }
+}
+
+/** The rectangle along the axes that loops of x, y are; undefined where they are something else. */
+function rectangleOf(loops: readonly (readonly number[])[]): Box | undefined {
+  const [loop] = loops;
+  if (loops.length !== 1 || loop!.length < 8 || loop!.length > 10) return undefined;
+  const box = boxOfLoops(loops);
+  // Each side changes one of the two coordinates, and each point is a corner of the box.
+  const sides = [0, 2, 4, 6].map((i) => [loop![i] === loop![(i + 2) % 8], loop![i + 1] === loop![(i + 3) % 8]]);
+  const along = sides.every(([upright, level], i) => upright !== level && upright !== sides[(i + 1) % 4]![0]);
+  const closed = loop!.length === 8 || (loop![8] === loop![0] && loop![9] === loop![1]);
+  return along && closed ? box : undefined;
 }
 
 function into<T extends { set(old: T): void }>(bigger: T, old: T): T {

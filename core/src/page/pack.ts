@@ -1,12 +1,12 @@
 import type { Page } from './page';
 
-const MAGIC = 0x33475046; // "FPG3", little-endian
+const MAGIC = 0x34475046; // "FPG4", little-endian
 const COLUMNS = ['kind', 'layer', 'pen', 'clip', 'tag', 'verbStart', 'coordStart', 'verbs', 'coords'] as const;
 const ELEMENTS = {
   kind: Uint8Array,
   layer: Uint16Array,
-  pen: Uint16Array,
-  clip: Uint16Array,
+  pen: Uint32Array,
+  clip: Uint32Array,
   tag: Uint32Array,
   verbStart: Uint32Array,
   coordStart: Uint32Array,

@@ -56,6 +56,12 @@ export function shapeOf({ round, shape }: Pen): LineShape {
   return shape ?? (round ? ROUND : SQUARE_CUT);
 }
 
+/** How far from its path a pen draws at most, 1/100 mm: tips of mitres and corners of square ends stand out. */
+export function reachOf(pen: Pen): number {
+  const { cap, join, miterLimit } = shapeOf(pen);
+  return (pen.width / 2) * Math.max(1, cap === 'square' ? Math.SQRT2 : 1, join === 'miter' ? miterLimit : 1);
+}
+
 /** A pen in one colour. */
 export function inColour(pen: Pen, colour: number): Pen {
   const { gradient: _, ...plain } = pen;
@@ -119,8 +125,8 @@ export interface Page {
   markCount: number;
   kind: Uint8Array;
   layer: Uint16Array;
-  pen: Uint16Array;
-  clip: Uint16Array;
+  pen: Uint32Array;
+  clip: Uint32Array;
   /** Which entity of its space each mark comes from, where that was asked for; else empty. */
   tag: Uint32Array;
   /** First verb of each mark; one entry more than there are marks. */

@@ -27,7 +27,7 @@ export function inkBySchedule(page: Page, schedule: PenSchedule | undefined, lim
   };
   /** New pen of each layer, old pen and kind; -1 where it does not print. */
   const become = new Map<number, number>();
-  const pen = new Uint16Array(page.markCount);
+  const pen = new Uint32Array(page.markCount);
   let hidden = false;
   const kept: number[] = [];
   for (let mark = 0; mark < page.markCount; mark++) {

@@ -65,7 +65,7 @@ class Redrawn {
       for (const line of some) points += line.length / 2;
     }
     const [kind, layer] = [new Uint8Array(marks), new Uint16Array(marks)];
-    const [pen, clip] = [new Uint16Array(marks), new Uint16Array(marks)];
+    const [pen, clip] = [new Uint32Array(marks), new Uint32Array(marks)];
     const tag = new Uint32Array(page.tag.length ? marks : 0);
     const [verbStart, coordStart] = [new Uint32Array(marks + 1), new Uint32Array(marks + 1)];
     const verbs = new Uint8Array(page.verbs.length + points);

@@ -70,6 +70,41 @@ describe('building a page', () => {
     expect([...builder.build().clip]).toEqual([0, 1]);
   });
 
+  it('needs no clip that is a rectangle around a mark, whatever is open around it', () => {
+    const builder = new PageBuilder(100, 100);
+    builder.clipTo({ xmin: 0, ymin: 0, xmax: 50, ymax: 50 });
+    builder.clipToLoops([[5, 5, 45, 5, 45, 45, 5, 45]]);
+    for (const at of [10, 40]) builder.stroke(square(at, at, 10), 0, builder.pen(0.1, 0));
+    builder.clipToLoops([[0, 0, 40, 0, 0, 40]]);
+    builder.stroke(square(10, 10, 2), 0, builder.pen(0.1, 0));
+    expect([...builder.build().clip]).toEqual([0, 1, 2]);
+  });
+
+  it('clips the tip of a mitre that stands out of the clip', () => {
+    const builder = new PageBuilder(100, 100);
+    builder.clipTo({ xmin: 0, ymin: 0, xmax: 50, ymax: 50 });
+    const spike = new Path();
+    spike.moveTo(20, 20);
+    spike.lineTo(49, 21);
+    spike.lineTo(20, 22);
+    for (const round of [true, false]) builder.stroke(spike, 0, builder.pen(1, 0, [], round));
+    expect([...builder.build().clip]).toEqual([0, 1]);
+  });
+
+  it('tells any number of pens and clips apart', () => {
+    const builder = new PageBuilder(100, 100);
+    const many = 66_000;
+    const path = square(0, 0, 10);
+    for (let i = 0; i < many; i++) {
+      builder.clipTo({ xmin: 0, ymin: 0, xmax: 5, ymax: 5 });
+      builder.stroke(path, 0, builder.pen(0.1, i));
+      builder.endClip();
+    }
+    const page = unpackPage(packPage(builder.build()));
+    expect([page.pen[many - 1], page.clip[many - 1]]).toEqual([many - 1, many]);
+    expect(page.pens[page.pen[many - 1]!]!.colour).toBe(many - 1);
+  });
+
   it('cuts what reaches beyond the range of whole numbers', () => {
     const builder = new PageBuilder(100, 100);
     const path = new Path();
