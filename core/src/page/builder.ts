@@ -2,12 +2,13 @@ import { mappedGradient } from '../drawing/gradient';
 import { scaling, type Affine } from '../geometry/affine';
 import { boxOfLoops, contains, expanded, intersection, intersects, mappedBox, type Box } from '../geometry/box';
 import { clipFill, clipStroke } from '../geometry/clip-path';
+import { lineReach } from '../geometry/line-shape';
 import { Path } from '../geometry/path';
 import {
   FILL,
   FILL_NONZERO,
   PICTURE,
-  reachOf,
+  shapeOf,
   STROKE,
   TEXT,
   UNITS_PER_MM,
@@ -210,7 +211,8 @@ export class PageBuilder {
 
   private addPath(kind: number, path: Path, layer: number, pen: number): void {
     if (path.verbCount < 2) return;
-    const reach = kind === STROKE ? reachOf(this.pens[pen]!) / UNITS_PER_MM : 0;
+    const drawn = this.pens[pen]!;
+    const reach = kind === STROKE ? lineReach(drawn.width, shapeOf(drawn)) / UNITS_PER_MM : 0;
     if (this.hidden(path.box, reach)) return;
     let kept = path;
     if (!contains(this.far, path.box)) {

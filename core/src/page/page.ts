@@ -56,12 +56,6 @@ export function shapeOf({ round, shape }: Pen): LineShape {
   return shape ?? (round ? ROUND : SQUARE_CUT);
 }
 
-/** How far from its path a pen draws at most, 1/100 mm: tips of mitres and corners of square ends stand out. */
-export function reachOf(pen: Pen): number {
-  const { cap, join, miterLimit } = shapeOf(pen);
-  return (pen.width / 2) * Math.max(1, cap === 'square' ? Math.SQRT2 : 1, join === 'miter' ? miterLimit : 1);
-}
-
 /** A pen in one colour. */
 export function inColour(pen: Pen, colour: number): Pen {
   const { gradient: _, ...plain } = pen;

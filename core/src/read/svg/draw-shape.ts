@@ -4,6 +4,7 @@ import { apply, IDENTITY, meanScale, multiply, type Affine } from '../../geometr
 import { boxOfLoops, type Box } from '../../geometry/box';
 import { flattened } from '../../geometry/flatten';
 import { Path } from '../../geometry/path';
+import { lineReach } from '../../geometry/line-shape';
 import { strokeOutline } from '../../geometry/stroke-outline';
 import { plainStyle } from '../paged';
 import type { Paint } from './colour';
@@ -13,6 +14,7 @@ import { mappedPath, styleOf, type Level, type SceneAround } from './level';
 import { markerPlaces, standing, type MarkerPlace } from './markers';
 import { tiled } from './pattern';
 import { urlId } from './references';
+import { diagonalOf } from './shapes';
 import { computeStyle, declarationsFor, INITIAL_STYLE, paintOf } from './style';
 import type { XmlNode } from './xml';
 
@@ -23,7 +25,7 @@ const MARKER_AT = ['start', 'mid', 'end'];
 const [TINT, TINT_PERCENT] = [0x808080, 30];
 /** Lines whose width varies by less than this share are drawn as even ones. */
 const UNEVEN = 0.01;
-const UNIT = { box: { xmin: 0, ymin: 0, xmax: 1, ymax: 1 }, map: IDENTITY };
+const UNIT = { box: { xmin: 0, ymin: 0, xmax: 1, ymax: 1 }, reach: 0, map: IDENTITY };
 
 /** Draws shapes: their fills, strokes and markers. */
 export class ShapeDrawer {
@@ -34,7 +36,8 @@ export class ShapeDrawer {
     if (!looks.visible || path.verbCount < 2) return;
     const places = MARKED.has(node.name) && looks.markers.some((marker) => marker !== 'none') ? markerPlaces(path) : [];
     const box = (urlId(looks.fill) ?? urlId(looks.stroke)) ? boxOfLoops(flattened(path)) : path.box;
-    const painted = { box: { ...box }, map, viewport: this.scene.viewport };
+    const reach = looks.stroke === 'none' ? 0 : lineReach(looks.strokeWidth, looks);
+    const painted = { box: { ...box }, reach, map, viewport: this.scene.viewport };
     const paint = (of: string, opacity: number): Paint | undefined =>
       paintOf(of, looks, opacity, (id) => this.server(id, painted));
     const plain = new Path();
@@ -92,7 +95,7 @@ export class ShapeDrawer {
     const own = computeStyle(
       declarationsFor(content, this.scene.sheet),
       { ...INITIAL_STYLE, opacity },
-      this.scene.diagonal,
+      diagonalOf(this.scene.viewport),
     );
     const { xmin, ymin, xmax, ymax } = tile;
     const edge = [Float64Array.of(xmin, ymin, xmax, ymin, xmax, ymax, xmin, ymax)];
@@ -120,7 +123,11 @@ export class ShapeDrawer {
     const found = standing(own, place, level.looks.strokeWidth);
     if (!found) return;
     this.scene.showing.add(marker);
-    const looks = computeStyle(own, { ...INITIAL_STYLE, opacity: level.looks.opacity }, this.scene.diagonal);
+    const looks = computeStyle(
+      own,
+      { ...INITIAL_STYLE, opacity: level.looks.opacity },
+      diagonalOf(this.scene.viewport),
+    );
     const map = multiply(level.map, found.map);
     const inner = { ...level, looks, map, depth: level.depth + 1 };
     const draw = (into: Entity[]): void => {

@@ -1,12 +1,12 @@
-import { meanColour, type Gradient, type GradientStop } from '../../drawing/gradient';
+import { meanColour, meanOpacity, type Gradient, type GradientStop } from '../../drawing/gradient';
 import { apply, determinant, inverse, multiply, type Affine } from '../../geometry/affine';
-import { mappedBox, type Box } from '../../geometry/box';
+import { expanded, mappedBox, type Box } from '../../geometry/box';
 import { colourOf, type Paint } from './colour';
 import type { StyleSheet } from './css';
 import { inheritanceOf, nearest } from './references';
 import { declarationsFor } from './style';
 import { lengthIn } from './numbers';
-import type { Viewport } from './shapes';
+import { diagonalOf, type Viewport } from './shapes';
 import { transformOf } from './transform';
 import type { XmlNode } from './xml';
 
@@ -14,13 +14,15 @@ import type { XmlNode } from './xml';
 export interface PaintedShape {
   /** Around it, in user units; empty boxes have no gradients in shares of them. */
   box: Box;
+  /** How far its strokes stand out of that box at most, user units. */
+  reach: number;
   /** User units to those of the drawing. */
   map: Affine;
   /** What lengths in per cent refer to. */
   viewport: Viewport;
 }
 
-/** A gradient repeats at most so often; what is denser looks like its mean colour. */
+/** A gradient repeats at most so often; a denser one is painted in its mean colour. */
 const MAX_REPEATS = 200;
 /** The focus of a radial gradient lies within its circle (SVG 1.1, 13.2.3). */
 const FOCUS_WITHIN = 0.999;
@@ -50,7 +52,7 @@ export function gradientPaint(
   const [width, height] = [box.xmax - box.xmin, box.ymax - box.ymin];
   if (inBox && !(width > 0 && height > 0)) return undefined;
   const { viewport } = shape;
-  const wholes = { x: viewport.width, y: viewport.height, r: Math.hypot(viewport.width, viewport.height) / Math.SQRT2 };
+  const wholes = { x: viewport.width, y: viewport.height, r: diagonalOf(viewport) };
   const number: Lengths = (name, standard) => {
     const whole = inBox ? 1 : /r/.test(name) ? wholes.r : /x/.test(name) ? wholes.x : wholes.y;
     return lengthIn(attribute(name) ?? standard, whole, 0);
@@ -62,7 +64,9 @@ export function gradientPaint(
     : { a: 1, b: 0, c: 0, d: 1, e: 0, f: 0 };
   const toUser = multiply(multiply(boxed, transformOf(attribute('gradientTransform'))), own.map);
   if (!(Math.abs(determinant(toUser)) > 1e-12)) return { colour: last.colour, alpha: last.opacity };
-  const spread = spreadOver({ ...own, map: toUser, stops }, attribute('spreadMethod'), box);
+  const once: Gradient = { ...own, map: toUser, stops };
+  const spread = spreadOver(once, attribute('spreadMethod'), expanded(box, shape.reach));
+  if (!spread) return { colour: meanColour(once), alpha: meanOpacity(once) };
   const gradient = { ...spread, map: multiply(shape.map, spread.map) };
   return { colour: meanColour(gradient), alpha: 1, gradient };
 }
@@ -115,8 +119,8 @@ function radial(number: Lengths): Laid | undefined {
   return { map: { a: radius, b: 0, c: 0, d: radius, e: x, f: y }, from };
 }
 
-/** A gradient whose colours come again beyond its ends, as one that is long enough for a box. */
-function spreadOver(gradient: Gradient, method: string | undefined, box: Box): Gradient {
+/** A gradient that repeats beyond its ends, as one long enough for a box; undefined where it repeats too often. */
+function spreadOver(gradient: Gradient, method: string | undefined, box: Box): Gradient | undefined {
   if (method !== 'reflect' && method !== 'repeat') return gradient;
   const { map, from, stops } = gradient;
   const reach = mappedBox(inverse(map), box);
@@ -125,8 +129,9 @@ function spreadOver(gradient: Gradient, method: string | undefined, box: Box): G
   const focus = from ? Math.hypot(from.x, from.y) : 0;
   const grown = from ? (Math.max(...corners) + focus) / (1 - focus) : reach.xmax;
   const [first, end] = [from ? 0 : Math.floor(reach.xmin), Math.ceil(grown)];
-  const count = end - first;
-  if (!(count > 1) || count > MAX_REPEATS) return gradient;
+  const count = Math.max(1, end - first);
+  if (!(count <= MAX_REPEATS)) return undefined;
+  if (first === 0 && count === 1) return gradient;
   const repeated: GradientStop[] = [];
   for (let i = first; i < end; i++) {
     const turned = method === 'reflect' && i % 2 !== 0;

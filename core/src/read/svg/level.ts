@@ -28,7 +28,6 @@ export interface SceneAround {
   readonly sheet: StyleSheet;
   readonly viewport: Viewport;
   /** What percentages of lengths without a direction refer to. */
-  readonly diagonal: number;
   /** Elements being shown by reference just now, which must not show themselves. */
   readonly showing: Set<XmlNode>;
   element(node: XmlNode, outer: Level): void;

@@ -20,7 +20,7 @@ import { pictureIn } from './image';
 import { mappedPath, styleOf, type Level, type SceneAround } from './level';
 import { lengthIn } from './numbers';
 import { targetOf, urlId } from './references';
-import { shapePath, type Viewport } from './shapes';
+import { diagonalOf, shapePath, type Viewport } from './shapes';
 import { computeStyle, declarationsFor, INITIAL_STYLE, paintOf } from './style';
 import { chunksOf } from './text';
 import { transformOf, viewBoxMap } from './transform';
@@ -62,16 +62,13 @@ export class Scene implements SceneAround {
   readonly sheet = new StyleSheet();
   readonly byId = new Map<string, XmlNode>();
   readonly showing = new Set<XmlNode>();
-  readonly diagonal: number;
   private readonly shapes = new ShapeDrawer(this);
   private left = MAX_BY_REFERENCE;
 
   constructor(
     private readonly warnings: Warnings,
     readonly viewport: Viewport,
-  ) {
-    this.diagonal = Math.hypot(viewport.width, viewport.height) / Math.SQRT2;
-  }
+  ) {}
 
   /** Finds what is referred to by id, and the style sheets. */
   collect(root: XmlNode): void {
@@ -109,7 +106,7 @@ export class Scene implements SceneAround {
       this.layers[layer]!.off = true;
     }
     const level: Level = {
-      looks: computeStyle(own, outer.looks, this.diagonal),
+      looks: computeStyle(own, outer.looks, diagonalOf(this.viewport)),
       map: multiply(outer.map, transformOf(own['transform'])),
       layer,
       into: outer.into,

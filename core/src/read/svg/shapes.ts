@@ -9,13 +9,17 @@ export interface Viewport {
   height: number;
 }
 
+/** What radii and line widths in per cent refer to (SVG 1.1, 7.10), user units. */
+export function diagonalOf({ width, height }: Viewport): number {
+  return Math.hypot(width, height) / Math.SQRT2;
+}
+
 /** Share of a radius at which the handles of a quarter circle's Bézier lie. */
 const QUARTER = (4 / 3) * Math.tan(Math.PI / 8);
 
 /** The path of a shape element (SVG 1.1, 8 and 9), in user units; undefined for other elements. */
 export function shapePath(node: XmlNode, viewport: Viewport): Path | undefined {
   const { attributes } = node;
-  const diagonal = Math.hypot(viewport.width, viewport.height) / Math.SQRT2;
   const x = (name: string): number => lengthIn(attributes[name], viewport.width, 0);
   const y = (name: string): number => lengthIn(attributes[name], viewport.height, 0);
   switch (node.name) {
@@ -27,7 +31,7 @@ export function shapePath(node: XmlNode, viewport: Viewport): Path | undefined {
     case 'polygon':
       return polygon(numbersIn(attributes['points'] ?? ''), node.name === 'polygon');
     case 'circle': {
-      const radius = lengthIn(attributes['r'], diagonal, 0);
+      const radius = lengthIn(attributes['r'], diagonalOf(viewport), 0);
       return ellipse(x('cx'), y('cy'), radius, radius);
     }
     case 'ellipse':

@@ -235,6 +235,34 @@ describe('gradients and patterns of an SVG', () => {
     expect(colours('reflect')).toEqual([...ends([red, blue], 0, 0.5), ...ends([blue, red], 0.5, 1)]);
   });
 
+  it('repeat where the shape lies in a single repeat that is not the first', () => {
+    const far = 'gradientUnits="userSpaceOnUse" x1="-100" x2="0" spreadMethod="reflect"';
+    // Turned back from 0 on: blue at 0, red at 100.
+    const { map, stops } = gradientOf(far)!;
+    const [x0, , x1] = axisOf(map);
+    expect([x0, x1]).toEqual([expect.closeTo(0, 9), expect.closeTo(100, 9)]);
+    expect([stops[0]!.colour, stops.at(-1)!.colour]).toEqual([0x0000ff, 0xff0000]);
+  });
+
+  it('that repeat more often than can be seen are their mean colour', () => {
+    const { drawing } = read(
+      svg(`<linearGradient id="g" x2=".001" spreadMethod="repeat"><stop stop-color="red"/><stop offset="1" stop-color="blue"/>
+      </linearGradient><rect width="40" height="10" fill="url(#g)"/>`),
+    );
+    const { gradient, style } = drawing.spaces[0]!.entities[0] as PathEntity;
+    expect([gradient, style.colour]).toEqual([undefined, 0x800080]);
+  });
+
+  it('repeat far enough for the strokes that stand out of a shape', () => {
+    const { drawing } = read(
+      svg(`<linearGradient id="g" spreadMethod="repeat"><stop stop-color="red"/><stop offset="1" stop-color="blue"/>
+      </linearGradient><rect x="10" y="20" width="40" height="10" fill="none" stroke="url(#g)" stroke-width="4"/>`),
+    );
+    const { map } = (drawing.spaces[0]!.entities[0] as PathEntity).gradient!;
+    const [x0, , x1] = axisOf(map);
+    expect([x0, x1]).toEqual([expect.closeTo(-30, 9), expect.closeTo(90, 9)]);
+  });
+
   it('of one colour, or of no length, are that colour', () => {
     expect(gradientOf('', '<stop stop-color="red"/>')).toBeUndefined();
     expect(gradientOf('x1=".5" x2=".5"')).toBeUndefined();
