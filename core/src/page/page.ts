@@ -1,4 +1,4 @@
-import type { Gradient } from '../drawing/gradient';
+import { recolouredGradient, type Gradient } from '../drawing/gradient';
 import type { LineShape } from '../geometry/line-shape';
 import type { Affine } from '../geometry/affine';
 import type { FontId } from '../text/fonts';
@@ -60,6 +60,15 @@ export function shapeOf({ round, shape }: Pen): LineShape {
 export function inColour(pen: Pen, colour: number): Pen {
   const { gradient: _, ...plain } = pen;
   return { ...plain, colour };
+}
+
+/** A pen with its colour changed, and those of its gradient with it. */
+export function recoloured(pen: Pen, change: (colour: number) => number): Pen {
+  const { gradient } = pen;
+  return {
+    ...inColour(pen, change(pen.colour)),
+    ...(gradient && { gradient: recolouredGradient(gradient, change) }),
+  };
 }
 
 /**

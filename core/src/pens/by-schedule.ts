@@ -1,5 +1,5 @@
 import { pickMarks } from '../page/pick';
-import { inColour, STROKE, UNITS_PER_MM, type Page, type PageLayer, type Pen } from '../page/page';
+import { inColour, recoloured, STROKE, UNITS_PER_MM, type Page, type PageLayer, type Pen } from '../page/page';
 import { screened } from './ink';
 import { colourOf, ruleFor, type RuleSubject, type PenOutcome, type PenSchedule } from './schedule';
 
@@ -81,14 +81,19 @@ function kindOf({ source }: PageLayer, pen: Pen, stroked: boolean): MarkKind {
 
 function changed(pen: Pen, outcome: PenOutcome | undefined, kind: MarkKind): Pen {
   if (!outcome) return pen;
-  const { weight, colour, screen = 100, dashes, ends } = outcome;
-  const shade = screened(colour === undefined ? pen.colour : colourOf(colour), screen);
+  const { weight, dashes, ends } = outcome;
   return {
-    ...(shade === pen.colour ? pen : inColour(pen, shade)),
+    ...painted(pen, outcome),
     ...(kind === 'weight' && weight !== undefined && { width: Math.round(weight * UNITS_PER_MM) }),
     ...(kind !== 'area' && dashes && { dashes: dashes.map((dash) => dash * UNITS_PER_MM) }),
     ...(ends && { round: ends === 'round', shape: undefined }),
   };
+}
+
+/** A pen in the colour of its rule, or in its own with its gradient; printed as a screen where the rule says so. */
+function painted(pen: Pen, { colour, screen = 100 }: PenOutcome): Pen {
+  if (colour !== undefined) return inColour(pen, screened(colourOf(colour), screen));
+  return screen === 100 ? pen : recoloured(pen, (own) => screened(own, screen));
 }
 
 function limited(pen: Pen, { least = 0, factor = 1 }: WeightLimits, kind: MarkKind): Pen {

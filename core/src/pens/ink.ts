@@ -1,5 +1,4 @@
-import { recolouredGradient } from '../drawing/gradient';
-import { inColour, type Page, type Pen } from '../page/page';
+import { inColour, recoloured, type Page, type Pen } from '../page/page';
 
 /** How colours are printed. */
 export type ColourMode = 'full' | 'greys' | 'black';
@@ -14,11 +13,8 @@ const NEAR_WHITE = 0xf0;
 export function inkPage(page: Page, mode: ColourMode): Page {
   if (mode === 'full') return page;
   const ink = (colour: number): number => inkColour(colour, mode);
-  const pens = page.pens.map((pen): Pen => {
-    const plain = inColour(pen, ink(pen.colour));
-    return pen.gradient && mode === 'greys' ? { ...plain, gradient: recolouredGradient(pen.gradient, ink) } : plain;
-  });
-  return { ...page, pens };
+  const inked = (pen: Pen): Pen => (mode === 'greys' ? recoloured(pen, ink) : inColour(pen, ink(pen.colour)));
+  return { ...page, pens: page.pens.map(inked) };
 }
 
 /** A colour (0xRRGGBB) in a colour mode. */

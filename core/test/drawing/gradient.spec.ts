@@ -74,6 +74,12 @@ describe('a gradient', () => {
     const page = shadedPage();
     const rule = (more: object) => inkBySchedule(page, { id: 's', name: 's', rules: [{ layer: 'Page', ...more }] });
     expect(rule({ colour: '#00ff00' }).pens[0]).toEqual({ ...page.pens[0], colour: 0x00ff00, gradient: undefined });
+    // Even to its own mean.
+    expect(rule({ colour: '#7f007f' }).pens[0]).not.toHaveProperty('gradient');
+    // Half the ink of red and of blue.
+    const pale = rule({ screen: 50 }).pens[0]!;
+    expect(pale.gradient!.stops.map((stop) => stop.colour)).toEqual([0xff8080, 0x8080ff]);
+    expect(pale.colour).toBe(0xbf80bf);
     expect(rule({ weight: 0.5 }).pens[0]!.gradient).toEqual(page.pens[0]!.gradient);
   });
 });
