@@ -12,7 +12,6 @@ import {
   TEXT,
   TITLE_LAYER,
   UNITS_PER_MM,
-  type ClipShape,
   type Page,
   type PageText,
   type Pen,
@@ -22,6 +21,7 @@ import { FONT_IDS, type FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { letterOf } from '../text/reading';
 import { ByteWriter } from './bytes';
+import { clipOperators } from './clip-operators';
 import { codeOf, useCode, type UsedCodes } from './embed-font';
 import { writeBitmap, writeOutlines } from './glyph-ink';
 
@@ -216,7 +216,7 @@ class ContentWriter {
 
   /** Marks as content that depends on nothing set before. */
   private alone(marks: readonly number[]): RepeatedContent {
-    this.out.raw('[] 0 d 0 Tr\n');
+    this.out.raw(`[] 0 d 0 Tr ${STANDARD_MITER} M\n`);
     for (const mark of marks) this.marks(mark, mark + 1);
     this.endPath();
     return { bytes: this.out.taken(), fonts: FONT_IDS.filter((id) => this.used.has(id)) };
@@ -389,19 +389,4 @@ class ContentWriter {
 /** The gradient of a pen. One that fades holds the pen's opacity too: readers differ in how they combine the two. */
 function writtenGradient({ gradient, opacity }: Pen): Gradient {
   return isSeeThrough(gradient!) ? fadedGradient(gradient!, opacity / 100) : gradient!;
-}
-
-function clipOperators(shape: ClipShape): string {
-  const [only] = shape;
-  if (shape.length === 1 && only!.length === 4) {
-    const [xmin, ymin, xmax, ymax] = only as [number, number, number, number];
-    return `${xmin} ${ymin} ${xmax - xmin} ${ymax - ymin} re W n\n`;
-  }
-  const loops = shape.map((loop) => {
-    const points: string[] = [];
-    for (let i = 0; i + 1 < loop.length; i += 2) points.push(`${loop[i]} ${loop[i + 1]} ${i ? 'l' : 'm'}`);
-    return `${points.join(' ')} h`;
-  });
-  // A shape without loops shows nothing.
-  return `${loops.join(' ') || '0 0 m'} W* n\n`;
 }

@@ -1,5 +1,15 @@
 import { readFileSync } from 'node:fs';
-import { composeSheet, FRAME_LAYER, TITLE_LAYER, unpackParts, packParts, writePart, type Page } from '@folvex/core';
+import {
+  composeSheet,
+  FRAME_LAYER,
+  PageBuilder,
+  Path,
+  TITLE_LAYER,
+  unpackParts,
+  packParts,
+  writePart,
+  type Page,
+} from '@folvex/core';
 import { deflate, shippedFonts } from '../../src/index';
 import { difference, rastered, SHEET, tool } from '../support/published';
 import { sheet, written } from '../support/written';
@@ -53,6 +63,32 @@ describe('frames and title blocks', () => {
     expect(tool('pdftotext', '-raw', once, '-').split(/\s+/).sort()).toEqual(
       tool('pdftotext', '-raw', each, '-').split(/\s+/).sort(),
     );
+  });
+
+  it('have the corners of their own lines, whatever was drawn before them', async () => {
+    const pointed = (layer: string): Page => {
+      const builder = new PageBuilder(100, 100);
+      const spike = (x: number): Path => {
+        const path = new Path();
+        path.moveTo(x, 10);
+        path.lineTo(x + 5, 40);
+        path.lineTo(x + 10, 10);
+        return path;
+      };
+      const cut = { cap: 'butt', join: 'miter', miterLimit: 1.5 } as const;
+      builder.stroke(spike(10), builder.layer('plan', 'A-WALL'), builder.pen(3, 0, [], false, 100, { shape: cut }));
+      // Enough marks to be worth an object of their own.
+      for (let i = 0; i < 20; i++)
+        builder.stroke(spike(40 + i), builder.layer('', layer), builder.pen(2, 0, [], false));
+      return builder.build();
+    };
+    const [once, each] = [
+      await published('pointed.pdf', [pointed(FRAME_LAYER)]),
+      await published('pointed-each.pdf', [pointed('Border')]),
+    ];
+    expect([formsOf(once), formsOf(each)]).toEqual([1, 0]);
+    const apart = await difference(rastered(once, 100), rastered(each, 100));
+    expect([apart.inked > 0.01, apart.strong]).toEqual([true, 0]);
   });
 
   it('make a file of many sheets smaller', async () => {
