@@ -2,16 +2,29 @@ import { CLOSE, CURVE, LINE, MOVE, type Path } from './path';
 
 const PIECES = 64;
 
-/** The lines of a path, curves in 64 straight pieces each; closed ones end where they began. Points as x, y pairs. */
+/** A line of straight pieces. */
+export interface FlatLine {
+  /** x, y pairs; a closed line ends where it began. */
+  points: number[];
+  /** True where the path says so, not where its ends only meet. */
+  closed: boolean;
+}
+
+/** The lines of a path as x, y pairs, curves in 64 straight pieces each; closed ones end where they began. */
 export function flattened(path: Path): number[][] {
-  const lines: number[][] = [];
+  return flatLines(path).map(({ points }) => points);
+}
+
+/** The lines of a path, curves in 64 straight pieces each. */
+export function flatLines(path: Path): FlatLine[] {
+  const lines: FlatLine[] = [];
   let line: number[] = [];
   let at = 0;
   for (let v = 0; v < path.verbCount; v++) {
     const c = path.coords.subarray(at, at + 6);
     switch (path.verbs[v]) {
       case MOVE:
-        lines.push((line = [c[0]!, c[1]!]));
+        lines.push({ points: (line = [c[0]!, c[1]!]), closed: false });
         at += 2;
         break;
       case LINE:
@@ -24,6 +37,7 @@ export function flattened(path: Path): number[][] {
         break;
       case CLOSE:
         line.push(line[0]!, line[1]!);
+        lines.at(-1)!.closed = true;
     }
   }
   return lines;

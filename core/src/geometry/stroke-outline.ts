@@ -1,9 +1,11 @@
-import { flattened } from './flatten';
+import { flatLines } from './flatten';
 import type { LineShape } from './line-shape';
 import { Path } from './path';
 
 /** Round ends and corners are drawn in steps of at most this, radians. */
 const STEP = Math.PI / 18;
+/** A dash of no length is a dot where the ends of dashes are round or square: so long, to tell where it points. */
+const DOT = 1e-9;
 /** More dashes than this are not drawn one by one. */
 const MAX_DASHES = 50_000;
 
@@ -17,10 +19,10 @@ type Point = readonly [x: number, y: number];
 export function strokeOutline(path: Path, width: number, shape: LineShape, dashes: readonly number[] = []): Path {
   const outline = new Path();
   if (!(width > 0)) return outline;
-  for (const line of flattened(path)) {
-    const pieces = dashes.length > 0 ? dashed(line, dashes) : [line];
-    const whole = pieces.length === 1 && pieces[0] === line;
-    for (const piece of pieces) outlinePiece(outline, pointsOf(piece), width / 2, shape, whole);
+  for (const { points, closed } of flatLines(path)) {
+    const pieces = dashes.length > 0 ? dashed(points, dashes) : [points];
+    const whole = pieces.length === 1 && pieces[0] === points;
+    for (const piece of pieces) outlinePiece(outline, pointsOf(piece), width / 2, shape, whole && closed);
   }
   return outline;
 }
@@ -35,10 +37,9 @@ function pointsOf(line: readonly number[]): Point[] {
   return points;
 }
 
-function outlinePiece(out: Path, points: Point[], half: number, shape: LineShape, mayClose: boolean): void {
+function outlinePiece(out: Path, points: Point[], half: number, shape: LineShape, closed: boolean): void {
   const [first, last] = [points[0], points.at(-1)];
   if (!first || !last || points.length < 2) return;
-  const closed = mayClose && points.length > 2 && first[0] === last[0] && first[1] === last[1];
   const normals = points.slice(1).map((to, i) => normal(points[i]!, to, half));
   normals.forEach(([nx, ny], i) => {
     const [[x0, y0], [x1, y1]] = [points[i]!, points[i + 1]!];
@@ -77,7 +78,7 @@ function corner(out: Path, at: Point, a: Point, b: Point, half: number, { join, 
   const around = (points: readonly Point[]): void =>
     polygon(out, [at, ...points.map(([x, y]): Point => [at[0] + x, at[1] + y])]);
   if (join === 'round') return around(arc(from, to, half));
-  // Half the angle between the pieces, by its sine: how many widths the mitre is long (ISO 32000-2, 8.4.3.5).
+  // The sine of half the angle between the pieces: a mitre is 1 / sine widths long (ISO 32000-2, 8.4.3.5).
   const sine = Math.sqrt(Math.max(0, (1 + along / (half * half)) / 2));
   if (join === 'miter' && sine > 0 && 1 / sine <= miterLimit) {
     const factor = 1 / (2 * sine * sine);
@@ -146,7 +147,8 @@ function dashed(line: readonly number[], dashes: readonly number[]): (readonly n
     while (rest > left) {
       const share = left / rest;
       [x, y, rest] = [x + (line[i]! - x) * share, y + (line[i + 1]! - y) * share, rest - left];
-      if (piece) pieces.push([...piece, x, y]);
+      const dot = pattern[at] === 0 ? DOT / rest : 0;
+      if (piece) pieces.push([...piece, x + (line[i]! - x) * dot, y + (line[i + 1]! - y) * dot]);
       at = (at + 1) % pattern.length;
       left = pattern[at]!;
       piece = at % 2 ? undefined : [x, y];

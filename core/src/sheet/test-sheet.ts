@@ -1,5 +1,5 @@
-import { multiply, rotation, translation, type Affine } from '../geometry/affine';
-import { Path } from '../geometry/path';
+import { apply, multiply, rotation, translation, type Affine } from '../geometry/affine';
+import { boxPath, linePath } from '../geometry/outline';
 import { PageBuilder } from '../page/builder';
 import type { Page } from '../page/page';
 import type { PaperSize } from '../paper/sizes';
@@ -124,25 +124,20 @@ class TestSheet {
   }
 
   private line(map: Affine, x0: number, y0: number, x1: number, y1: number, weight: number): void {
-    const path = new Path();
-    const at = (x: number, y: number): [number, number] => [
-      map.a * x + map.c * y + map.e,
-      map.b * x + map.d * y + map.f,
-    ];
-    path.moveTo(...at(x0, y0));
-    path.lineTo(...at(x1, y1));
     // Cut square, so that a line is as long as it says.
-    this.builder.stroke(path, this.layer, this.builder.pen(weight, INK, [], false));
+    this.builder.stroke(
+      linePath(apply(map, x0, y0), apply(map, x1, y1)),
+      this.layer,
+      this.builder.pen(weight, INK, [], false),
+    );
   }
 
   private area(x: number, y: number, wide: number, high: number, colour: number): void {
-    const path = new Path();
-    path.moveTo(x, y);
-    path.lineTo(x + wide, y);
-    path.lineTo(x + wide, y + high);
-    path.lineTo(x, y + high);
-    path.close();
-    this.builder.fill(path, this.layer, this.builder.pen(0, colour));
+    this.builder.fill(
+      boxPath({ xmin: x, ymin: y, xmax: x + wide, ymax: y + high }),
+      this.layer,
+      this.builder.pen(0, colour),
+    );
   }
 
   private text(

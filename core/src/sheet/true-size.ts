@@ -1,5 +1,5 @@
 import { scaling, translation, multiply } from '../geometry/affine';
-import { emptyBox, height, isEmpty, union, width, type Box } from '../geometry/box';
+import { emptyBox, height, isEmpty, mappedBox, union, width, type Box } from '../geometry/box';
 import type { Scale } from '../measure/scale';
 import { MM_PER_UNIT } from '../measure/units';
 import { spaceOf, type Drawing, type Entity } from '../drawing/model';
@@ -61,8 +61,7 @@ export function composeModels(input: ComposeInput): ModelPage | undefined {
   const builder = new PageBuilder(width(area), height(area));
   for (const { drawing, entities, mmPerUnit, area: own, hidden } of all) {
     const map = multiply(translation(-area.xmin, -area.ymin), scaling(mmPerUnit));
-    const { xmin, ymin, xmax, ymax } = own;
-    const clip = { xmin: xmin - area.xmin, ymin: ymin - area.ymin, xmax: xmax - area.xmin, ymax: ymax - area.ymin };
+    const clip = mappedBox(translation(-area.xmin, -area.ymin), own);
     const { everything = false } = input;
     placeView(builder, input.fonts, drawing, entities, map, clip, hidden, { everything });
   }
@@ -76,7 +75,7 @@ function viewModels(input: ComposeInput): Wanted[] {
     const hidden = new Set(view.layersOff.map((name) => name.toLowerCase()));
     const known = found.get(space);
     const area = known?.area ?? emptyBox();
-    union(area, scaledBox(window, mmPerUnit));
+    union(area, mappedBox(scaling(mmPerUnit), window));
     const both = known ? new Set([...known.hidden].filter((name) => hidden.has(name))) : hidden;
     found.set(space, { drawing, entities: space.entities, mmPerUnit, area, hidden: both });
   }
@@ -91,10 +90,6 @@ function layoutModel({ source, fonts }: ComposeInput, from: NonNullable<Sheet['f
   const extents = space && visibleExtents(drawing, space.entities, fonts);
   if (!extents || !unit) return [];
   const mmPerUnit = MM_PER_UNIT[unit];
-  const area = scaledBox(extents, mmPerUnit);
+  const area = mappedBox(scaling(mmPerUnit), extents);
   return [{ drawing, entities: space.entities, mmPerUnit, area, hidden: new Set() }];
-}
-
-function scaledBox({ xmin, ymin, xmax, ymax }: Box, factor: number): Box {
-  return { xmin: xmin * factor, ymin: ymin * factor, xmax: xmax * factor, ymax: ymax * factor };
 }

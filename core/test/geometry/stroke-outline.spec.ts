@@ -83,6 +83,44 @@ describe('the outline of a stroke', () => {
     expect([inside(shape, 20, 1, [6, 2]), inside(shape, 20, 3, [6, 2])]).toEqual([true, false]);
   });
 
+  it('turns the corner where it is closed, and has two ends where its ends only meet', () => {
+    const square = (close: boolean) => {
+      const path = lineOf([
+        [0, 0],
+        [20, 0],
+        [20, 20],
+        [0, 20],
+        [0, 0],
+      ]);
+      if (close) path.close();
+      return strokeOutline(path, 4, { cap: 'butt', join: 'miter', miterLimit: 10 });
+    };
+    expect([true, false].map((close) => winding(square(close), -1.9, -1.9) !== 0)).toEqual([true, false]);
+  });
+
+  it('has dots for dashes of no length, as round or square as the ends', () => {
+    const dotted = (cap: 'round' | 'square' | 'butt', x: number, y: number) =>
+      winding(
+        strokeOutline(
+          lineOf([
+            [0, 0],
+            [30, 0],
+          ]),
+          4,
+          { cap, join: 'miter', miterLimit: 10 },
+          [0, 10],
+        ),
+        x,
+        y,
+      ) !== 0;
+    expect([0.1, 1.7, 3, 10.1].map((x) => dotted('round', x, 0.1))).toEqual([true, true, false, true]);
+    expect([dotted('round', 11.8, 1.8), dotted('square', 11.8, 1.8), dotted('butt', 10.05, 0.1)]).toEqual([
+      false,
+      true,
+      false,
+    ]);
+  });
+
   it('grows with the length of a line, however often that crosses itself', () => {
     const star = (corners: number) =>
       lineOf(Array.from({ length: corners }, (_, i) => [50 * Math.cos(i * 2.4), 50 * Math.sin(i * 2.4)] as const));
