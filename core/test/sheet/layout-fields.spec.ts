@@ -20,4 +20,12 @@ describe('the title block of a layout', () => {
     expect(fieldsOf('A-102 Upper floor')).toEqual({ title: 'Upper floor, revised', revision: 'C' });
     expect(fieldsOf('A-103 Roof')).toEqual({});
   });
+
+  it('takes the title and the date that are surely meant, whatever stands before them', () => {
+    expect(fieldsOf('A-104 Section')).toEqual({
+      title: 'Section through the ward',
+      revision: 'B',
+      date: '2026-11-20',
+    });
+  });
 });

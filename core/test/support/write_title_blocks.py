@@ -10,7 +10,7 @@ doc.modelspace().add_line((0, 0), (1000, 0))
 
 block = doc.blocks.new("TITLE")
 block.add_lwpolyline([(0, 0), (180, 0), (180, 50), (0, 50)], close=True)
-tags = ["PROJECT_NAME", "TITLE_1", "TITLE_2", "DWG_NO", "REV", "REV_DATE", "SCALE"]
+tags = ["PROJECT_NAME", "TITLE_1", "TITLE_2", "DWG_NO", "REV", "REV_DATE", "SCALE", "DATE", "FILE_NAME"]
 for i, tag in enumerate(tags):
     block.add_attdef(tag, (5, 45 - 6 * i), dxfattribs={"height": 2.5})
 bubble = doc.blocks.new("BUBBLE")
@@ -41,5 +41,16 @@ layout(
 )
 layout("A-102 Upper floor", {"TITLE_1": "Upper floor, revised", "REV": "C", "REV_DATE": "Nov 26", "SCALE": "1:100"}, 90)
 layout("A-103 Roof", {})
+layout(
+    "A-104 Section",
+    {
+        "DATE": "02.10.2026",
+        "FILE_NAME": "ward-section.dxf",
+        "TITLE_1": "Section",
+        "TITLE_2": "through the ward",
+        "REV": "B",
+        "REV_DATE": "2026-11-20",
+    },
+)
 
 doc.saveas(sys.argv[1])

@@ -27,24 +27,46 @@ function insertOf(entity: Entity): InsertEntity | undefined {
   return plain.kind === 'insert' ? plain : undefined;
 }
 
+/** A filled blank of a title block. */
+interface Blank {
+  tag: string;
+  text: string;
+}
+
 function fieldsOf(insert: InsertEntity | undefined): LayoutFields | undefined {
   if (!insert || insert.attributes.length < FEWEST_ATTRIBUTES) return undefined;
-  const values = new Map<string, string[]>();
-  for (const { tag = '', lines } of insert.attributes) {
-    const text = lines.join(' ').replace(/\s+/g, ' ').trim();
-    const field = meaningOf(tag);
-    if (!field || text === '' || text.length > MAX_LENGTH) continue;
-    values.set(field, [...(values.get(field) ?? []), text]);
-  }
-  const first = (field: string): string | undefined => values.get(field)?.[0];
+  const blanks = insert.attributes
+    .map(({ tag = '', lines }): Blank => ({
+      tag: tag.toUpperCase(),
+      text: lines.join(' ').replace(/\s+/g, ' ').trim(),
+    }))
+    .filter(({ text }) => text !== '' && text.length <= MAX_LENGTH);
+  const [number] = meaning(blanks, 'sheet.number');
+  const [revision] = meaning(blanks, 'sheet.revision');
+  const [date] = meaning(blanks, 'sheet.date', /REV/).flatMap(({ text }) => isoDate(text) ?? []);
+  const titles = meaning(blanks, 'sheet.title', /TITLE/);
   // Titles are often split over several blanks: TITLE1, TITLE2.
-  const title = values.get('sheet.title')?.join(' ');
-  const [number, revision, date] = [first('sheet.number'), first('sheet.revision'), isoDate(first('sheet.date'))];
-  return { ...(number && { number }), ...(title && { title }), ...(revision && { revision }), ...(date && { date }) };
+  const title = titles.filter(({ tag }) => withoutDigits(tag) === withoutDigits(titles[0]!.tag));
+  return {
+    ...(number && { number: number.text }),
+    ...(title.length > 0 && { title: title.map(({ text }) => text).join(' ') }),
+    ...(revision && { revision: revision.text }),
+    ...(date && { date }),
+  };
+}
+
+/** The blanks whose tags mean a field; those whose tags also hold `best` come first. */
+function meaning(blanks: readonly Blank[], field: string, best = /^/): Blank[] {
+  const all = blanks.filter(({ tag }) => meaningOf(tag) === field);
+  return [...all.filter(({ tag }) => best.test(tag)), ...all.filter(({ tag }) => !best.test(tag))];
+}
+
+function withoutDigits(tag: string): string {
+  return tag.replace(/[\d_ -]/g, '');
 }
 
 /** A date whose parts can be told apart (`2026-11-12`, `12.11.2026`), in ISO 8601. */
-function isoDate(text = ''): string | undefined {
+function isoDate(text: string): string | undefined {
   const [, year, month, day] = /^(\d{4})-(\d\d?)-(\d\d?)$/.exec(text) ?? [];
   const [, last, middle, first] = /^(\d\d?)\.(\d\d?)\.(\d{4})$/.exec(text) ?? [];
   const [y, m, d] = year ? [year, month, day] : [first, middle, last];

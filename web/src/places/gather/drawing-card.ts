@@ -10,6 +10,7 @@ import { PagePicture } from '../../ui/page-picture';
 import { bytesInWords, countOf, realSize, sizeInWords, sizesInWords } from '../../ui/words';
 import { unitOf } from '../../state/drawings/unit-of';
 import { ProjectLinks } from '../../state/project/project-links';
+import { titleBlockInWords } from './title-block-words';
 
 const PICTURE = { width: 300, height: 150 };
 
@@ -76,10 +77,10 @@ export class DrawingCard {
     return real && Math.max(real.width, real.height) > 2000 ? `${at(50)}, ${at(100)}` : '';
   });
   protected readonly layouts = computed(() =>
-    this.drawing().layouts.map(({ name, paper, fields: { number, title, revision } = {} }) => ({
+    this.drawing().layouts.map(({ name, paper, fields }) => ({
       name,
       paper: paper ? sizesInWords(paper) : 'no paper stated',
-      sheet: [number, title, revision].filter(Boolean).join(' '),
+      titleBlock: titleBlockInWords(fields ?? {}),
     })),
   );
   protected readonly references = computed(() =>
