@@ -31,17 +31,14 @@ const MAX_BYTES = 150e6;
  */
 export async function proofOf(task: ProofTask, mostBytes = MAX_BYTES): Promise<Proof> {
   if (!task.lock) return proofOfOpen(task, mostBytes);
+  // Nobody else can read this folder.
   const folder = mkdtempSync(join(tmpdir(), 'folvex-proof-'));
+  const opened = join(folder, 'opened.pdf');
   try {
-    const opened = await openedCopy(task.path, task.lock, folder);
-    return opened === undefined
-      ? { ...NOTHING, unread: 'It is protected by a password, and qpdf, which could open it, is not on this machine.' }
-      : await proofOfOpen({ ...task, path: opened }, mostBytes);
-  } catch (error) {
-    return {
-      ...NOTHING,
-      differences: [`It cannot be opened by its key (${(error as Error).message.split('\n')[0]}).`],
-    };
+    const answer = await decrypt(task.path, task.lock, folder, opened);
+    if (!answer) return { ...NOTHING, unread: 'It is protected by a password, and qpdf could not be run to open it.' };
+    if (answer.fault) return { ...NOTHING, differences: [`It cannot be opened by its key: ${answer.fault}.`] };
+    return await proofOfOpen({ ...task, path: opened }, mostBytes);
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
@@ -49,22 +46,11 @@ export async function proofOf(task: ProofTask, mostBytes = MAX_BYTES): Promise<P
 
 const NOTHING: Proof = { pages: 0, characters: 0, fonts: 0, layers: 0, links: 0, measured: 0, differences: [] };
 
-/**
- * A copy of a protected file that its key opens, in a folder that nobody else can read; undefined where qpdf is not on the
- * machine. The key goes in a file, since the arguments of a program can be seen by others.
- */
-async function openedCopy(path: string, lock: Lock, folder: string): Promise<string | undefined> {
-  const [key, copy] = [join(folder, 'key'), join(folder, 'opened.pdf')];
+/** Writes a copy of a protected file without its protection. The key goes in a file: others can see a program's arguments. */
+async function decrypt(path: string, lock: Lock, folder: string, copy: string): Promise<Answer | undefined> {
+  const key = join(folder, 'key');
   writeFileSync(key, Buffer.from(lock.key, 'base64').toString('hex'), { mode: 0o600 });
-  try {
-    await run('qpdf', ['--password-is-hex-key', `--password-file=${key}`, '--decrypt', path, copy], {
-      timeout: MAX_CHECK_MS,
-    });
-  } catch (error) {
-    if ((error as { code?: unknown }).code === 'ENOENT') return undefined;
-    throw error;
-  }
-  return copy;
+  return qpdf(path, '--password-is-hex-key', `--password-file=${key}`, '--decrypt', path, copy);
 }
 
 async function proofOfOpen({ path, parts, recipe }: ProofTask, mostBytes: number): Promise<Proof> {
@@ -125,10 +111,17 @@ async function proofOfOpen({ path, parts, recipe }: ProofTask, mostBytes: number
 const run = promisify(execFile);
 const MAX_CHECK_MS = 60_000;
 
-async function checkStructure(path: string, proof: Proof): Promise<void> {
+/** What qpdf says of a file. */
+interface Answer {
+  /** What is wrong with it. */
+  fault?: string;
+}
+
+/** Runs qpdf on a file; undefined where it is not on the machine or takes too long, which says nothing about the file. */
+async function qpdf(path: string, ...options: string[]): Promise<Answer | undefined> {
   try {
-    await run('qpdf', ['--check', path], { timeout: MAX_CHECK_MS, maxBuffer: 1 << 24 });
-    proof.sound = true;
+    await run('qpdf', options, { timeout: MAX_CHECK_MS, maxBuffer: 1 << 24 });
+    return {};
   } catch (error) {
     const {
       code,
@@ -136,12 +129,17 @@ async function checkStructure(path: string, proof: Proof): Promise<void> {
       stderr = '',
       killed,
     } = error as { code?: unknown; killed?: boolean; stdout?: string; stderr?: string };
-    // The tool is not on this machine, or took too long: that says nothing about the file.
-    if (code === 'ENOENT' || killed) return;
-    const said =
-      [...stderr.split('\n'), ...stdout.split('\n')].find((line) => /warning|error/i.test(line)) ?? 'it is damaged';
-    differ(proof, `qpdf finds a fault in it: ${said.replaceAll(path, 'the file').trim()}.`);
+    if (code === 'ENOENT' || killed) return undefined;
+    const lines = `${stderr}\n${stdout}`.split('\n');
+    const said = lines.find((line) => /warning|error/i.test(line)) ?? lines.find((line) => line.trim() !== '');
+    return { fault: (said ?? 'it is damaged').replaceAll(path, 'the file').trim() };
   }
+}
+
+async function checkStructure(path: string, proof: Proof): Promise<void> {
+  const answer = await qpdf(path, '--check', path);
+  if (answer?.fault) differ(proof, `qpdf finds a fault in it: ${answer.fault}.`);
+  else if (answer) proof.sound = true;
 }
 
 interface PageFacts {

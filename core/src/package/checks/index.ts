@@ -8,6 +8,7 @@ export * from './dangling-texts';
 export * from './drawings-newer-than-revision';
 export * from './empty-sheets';
 export * from './giant-pages';
+export * from './gradients-averaged';
 export * from './large-pictures';
 export * from './missing-files';
 export * from './missing-glyphs';

@@ -3,15 +3,15 @@ import { describePaper, paperOfChoice } from '../../paper/sizes';
 import { placementOfPage } from '../model';
 import { nameOf, forEachSheet, defineCheck } from '../finding';
 
-/** Less than this off the paper is nothing, mm. */
+/** A sheet may reach so far beyond its paper, mm: nothing of it is seen to be missing. */
 const TOLERANCE_MM = 0.5;
 
-/** Sheets that are put on paper otherwise than as they are: where their scales hold no longer, or not all of them is on it. */
+/** Sheets that are printed on another paper: one that does not exist, at another scale, or too small for all of the sheet. */
 export const resizedPages = defineCheck(
   {
-    'page.paper': ['stop', 'a page to be printed on a paper that is not there'],
+    'page.paper': ['stop', 'a page to be printed on a paper that the project does not have'],
     'page.resized': ['note', 'a page printed larger or smaller than it is, so that its scales do not hold'],
-    'page.cut': ['warning', 'a page put on a paper that is too small for it, or moved off its edge'],
+    'page.cut': ['warning', 'a page printed on a paper that is too small for it, or moved beyond its edge'],
   },
   forEachSheet((sheet, { package: pack, project, pages }) => {
     const wanted = pack.pages?.[sheet.id]?.paper;
@@ -26,7 +26,7 @@ export const resizedPages = defineCheck(
     const words = resizingInWords(resizing.factor, describePaper(paper), describePaper(resizing.paper));
     const resized = `${nameOf(sheet)} is not to scale: ${words}. This is printed at its lower edge.`;
     const beyond = beyondPaper(paper, resizing);
-    const cut = `${nameOf(sheet)} reaches ${beyond.toFixed(1)} mm beyond the ${describePaper(resizing.paper)} paper that it is put on; make it smaller, or move it.`;
+    const cut = `${nameOf(sheet)} reaches ${beyond.toFixed(1)} mm beyond the ${describePaper(resizing.paper)} paper that it is printed on; make it smaller, or move it.`;
     return [
       ...(isToScale(resizing.factor) ? [] : [{ code: 'page.resized' as const, sentence: resized }]),
       ...(beyond > TOLERANCE_MM ? [{ code: 'page.cut' as const, sentence: cut }] : []),
