@@ -2,8 +2,8 @@ import { execFileSync } from 'node:child_process';
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { composeSheet, PdfDocument, writePart, type Drawing, type Sheet } from '@folvex/core';
-import { deflate, embedPictures, pdfTools, readDrawing, shippedFonts } from '@folvex/press';
+import { composeSheet, sheetFromLayout, type Drawing } from '@folvex/core';
+import { embedPictures, pagePdf, readDrawing, shippedFonts, today } from '@folvex/press';
 
 /** The longer side of the pictures that are compared, pixels. */
 const SIDE = 256;
@@ -18,18 +18,6 @@ interface Compared {
   share: number;
   warnings: readonly string[];
 }
-
-const SHEET: Sheet = {
-  id: 's',
-  number: '1',
-  title: '',
-  group: '',
-  paper: undefined,
-  frame: 'none',
-  titleBlock: undefined,
-  revision: undefined,
-  views: [],
-};
 
 /**
  * Compares SVG files, published and rendered by MuPDF, with what librsvg draws of them, and prints how many come out within
@@ -98,17 +86,11 @@ async function compareFile(work: string, file: string): Promise<Compared | undef
 async function published(drawing: Drawing): Promise<Uint8Array> {
   const { page } = composeSheet({
     project: { number: '', name: '', client: '', fields: {} },
-    sheet: { ...SHEET, from: { drawing: 'd', layout: 'Page 1' } },
+    sheet: sheetFromLayout('s', { drawing: 'd', name: 'Page 1' }, today()),
     fonts: shippedFonts(),
     source: () => ({ drawing, unit: drawing.unit }),
   });
-  const chunks: Uint8Array[] = [];
-  const facts = { title: '', author: '', producer: 'Folvex', date: '', id: '0'.repeat(32) };
-  const document = new PdfDocument({ write: (bytes) => chunks.push(bytes.slice()) }, await pdfTools(), facts);
-  const pictures = await embedPictures(page, [drawing]);
-  document.addPage(writePart(page, shippedFonts(), true, deflate, { pictures }), { number: '1', title: '' });
-  document.finish();
-  return Buffer.concat(chunks);
+  return pagePdf(page, '', { pictures: await embedPictures(page, [drawing]) });
 }
 
 /** Share of the pixels that differ on white, after a slight blur that forgives how edges are smoothed. */

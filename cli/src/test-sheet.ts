@@ -19,8 +19,10 @@ export async function writeTestSheet(name: string, file: string): Promise<number
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException;
     const there = code === 'EEXIST';
-    const why = there ? 'is there already; choose another name' : `cannot be written (${code}); choose another folder`;
-    printProblems([{ code: there ? 'file.exists' : 'file.write', sentence: `${file} ${why}.`, place: { file } }]);
+    const sentence = there
+      ? 'The file is there already; choose another name.'
+      : `The file cannot be written (${code}); choose another folder.`;
+    printProblems([{ code: there ? 'file.exists' : 'file.write', sentence, place: { file } }]);
     return STOPPED;
   }
 }

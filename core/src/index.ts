@@ -48,6 +48,7 @@ export { testSheet } from './sheet/test-sheet';
 export { areaForViews, viewSizeOnPaper } from './sheet/areas';
 export * from './sheet/drawing-page';
 export * from './sheet/extents';
+export * from './sheet/from-layout';
 export * from './sheet/frame-texts';
 export * from './sheet/frames';
 export * from './sheet/frame-plan';

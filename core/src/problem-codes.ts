@@ -79,7 +79,7 @@ export const PROBLEM_CODES = {
   'destination.conflict': ['packages and runs', 'a file that is at the destination already, with other content'],
   'destination.copy': ['packages and runs', 'a file that could not be delivered'],
   'destination.folder': ['packages and runs', 'a folder to which nothing can be written'],
-  'file.exists': ['packages and runs', 'a file of the headless command that is there already, with other content'],
+  'file.exists': ['packages and runs', 'a file that a command is to write and that is there already'],
   'file.unreadable': ['packages and runs', 'a file that the headless command cannot read'],
   'file.write': ['packages and runs', 'a file that the headless command cannot write'],
   'issue.superseded': ['packages and runs', 'an issue that another one supersedes already'],

@@ -24,5 +24,6 @@ export * from './pdf/tools';
 export type * from './drawings/unlock';
 export type * from './drawings/view';
 export * from './pdf/protect';
+export * from './pdf/page-pdf';
 export * from './pdf/test-sheet';
 export * from './today';

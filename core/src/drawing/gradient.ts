@@ -31,7 +31,7 @@ export function recolouredGradient(gradient: Gradient, ink: (colour: number) => 
   return { ...gradient, stops: gradient.stops.map((stop) => ({ ...stop, colour: ink(stop.colour) })) };
 }
 
-/** A gradient with each of its colours so much of what it was. */
+/** A gradient with the opacity of each of its colours multiplied. */
 export function fadedGradient(gradient: Gradient, opacity: number): Gradient {
   return { ...gradient, stops: gradient.stops.map((stop) => ({ ...stop, opacity: stop.opacity * opacity })) };
 }
@@ -42,8 +42,8 @@ export function isSeeThrough({ stops }: Gradient): boolean {
 }
 
 /**
- * The two points between which a linear gradient runs, its colours changing along the line through them: what the plane of
- * the gradient is after a map that may slant it.
+ * The points where a linear gradient begins and ends. Its colours are constant across the line through them, although
+ * `map` may slant the plane of the gradient.
  */
 export function axisOf(map: Affine): [x0: number, y0: number, x1: number, y1: number] {
   const { a, c, e } = inverse(map);
@@ -52,7 +52,7 @@ export function axisOf(map: Affine): [x0: number, y0: number, x1: number, y1: nu
   return [x0, y0, x0 + a / square, y0 + c / square];
 }
 
-/** The mean of the colours along a gradient, for what knows single colours only. */
+/** The mean of the colours along a gradient, for formats without gradients. */
 export function meanColour({ stops }: Pick<Gradient, 'stops'>): number {
   const mean = (shift: number): number =>
     Math.round(alongStops(stops, ({ colour }) => (colour >> shift) & 0xff)) << shift;

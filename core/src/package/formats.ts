@@ -41,8 +41,8 @@ export function isPicture(format: Format): boolean {
 /** How the files of other formats are written. */
 export type FormatOptions = Omit<ValuesOf<typeof EXTRA_FORMAT_OPTIONS>, 'apart'>;
 
-/** The options that the files of a format depend on, for comparing them. */
-export function optionsOf(format: ExtraFormat, { dpi, ...dxf }: FormatOptions): FormatOptions {
+/** Those of the options that the files of a format depend on. */
+export function optionsFor(format: ExtraFormat, { dpi, ...dxf }: FormatOptions): FormatOptions {
   return format === 'dxf' ? dxf : isPicture(format) || format === 'svg' ? { ...(dpi !== undefined && { dpi }) } : {};
 }
 

@@ -20,6 +20,19 @@ export interface PageOptions extends ValuesOf<typeof PAGE_OPTIONS> {
   stamps?: PrintedStamp[];
 }
 
+const PLACEMENT_KEYS: readonly string[] = [
+  'paper',
+  'percent',
+  'corner',
+  'offsetX',
+  'offsetY',
+] satisfies (keyof PageOptions)[];
+
+/** True of the options that say how a page is put on paper. */
+export function isPlacementKey(key: string): boolean {
+  return PLACEMENT_KEYS.includes(key);
+}
+
 /** A page that a package adds between sheets: a title by itself, the list of what follows with links, or a drawing's space. */
 export interface ExtraPage {
   /** Its id in the order, like that of a sheet. */

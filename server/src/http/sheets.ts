@@ -11,14 +11,15 @@ import {
   type NewSheet,
   type SheetChange,
 } from '@folvex/contract';
-import type { Sheet } from '@folvex/core';
+import { sheetFromLayout, type Sheet } from '@folvex/core';
+import { today } from '@folvex/press';
 import { drawingById } from '../data/drawings';
 import { historyOf } from '../data/edits';
 import { sheetById, sheetsOf } from '../data/projects';
 import { groupsOf } from '../data/settings';
 import { makeEdit, stepHistory } from '../work/edits';
 import { changeSheets, duplicateSheet, changeInWords } from '../work/sheets/many-sheets';
-import { newSheet, sheetFromLayout } from '../work/sheets/new-sheets';
+import { newSheet } from '../work/sheets/new-sheets';
 import { withHeldVersion, COMPOSED_FIELDS, refuseChanged, withFields, wordsOf } from '../work/sheets/sheet-fields';
 import { composeSheets, pageOf, SheetPages } from '../work/sheets/sheet-page';
 import { notFound } from '../errors';
@@ -53,7 +54,7 @@ export function sheetRoutes(services: Services): Router {
       for (const { name, paper, fields } of drawing.facts.layouts) {
         const known = taken.some(({ from }) => from?.drawing === drawing.id && from.layout === name);
         if (known || !paper) continue;
-        const sheet = sheetFromLayout(drawing.id, name, paper, fields);
+        const sheet = sheetFromLayout(randomUUID(), { drawing: drawing.id, name, paper, fields }, today());
         await pages.make(sheet);
         made.push(sheet);
       }

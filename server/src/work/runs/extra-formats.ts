@@ -1,4 +1,4 @@
-import { extraFormatsOf, formatOptions, optionsOf, type ExtraFormat, type SheetPackage } from '@folvex/core';
+import { extraFormatsOf, formatOptions, optionsFor, type ExtraFormat, type SheetPackage } from '@folvex/core';
 import { sha256 } from '@folvex/press';
 import type { Database } from '../../data/database';
 import { findArtifacts } from '../../data/artifacts';
@@ -17,7 +17,7 @@ export function extraFormatKeys(pack: SheetPackage, sheetId: string, inputHash: 
   return extraFormatsOf(pack, sheetId).map((format) => ({
     format,
     key: sha256(
-      `${SOURCE_HASHES.sheet} ${format} ${JSON.stringify(optionsOf(format, formatOptions(pack)))} ${inputHash}`,
+      `${SOURCE_HASHES.sheet} ${format} ${JSON.stringify(optionsFor(format, formatOptions(pack)))} ${inputHash}`,
     ),
   }));
 }

@@ -310,7 +310,7 @@ describe('the placement of a page on paper', () => {
     const said: unknown[] = [];
     fixture.componentInstance.changed.subscribe((change) => said.push(change));
     all(fixture, 'button')
-      .find((button) => button.textContent!.includes('All pages placed so'))!
+      .find((button) => button.textContent!.includes('Place all pages like this'))!
       .click();
     expect(said).toEqual([{ pages: { a: { percent: 50, copies: 2 }, b: { colour: 'black', percent: 50 } } }]);
   });

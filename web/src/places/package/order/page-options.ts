@@ -2,7 +2,14 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
 import { MatButton } from '@angular/material/button';
 import { MatCheckbox } from '@angular/material/checkbox';
 import type { PackageChange } from '@folvex/contract';
-import { EXTRA_FORMATS, FORMATS, PAGE_COLOUR_OPTIONS, type PageOptions, type SheetPackage } from '@folvex/core';
+import {
+  EXTRA_FORMATS,
+  FORMATS,
+  isPlacementKey,
+  PAGE_COLOUR_OPTIONS,
+  type PageOptions,
+  type SheetPackage,
+} from '@folvex/core';
 import type { StripPage } from '../../../state/packages/packages.selectors';
 import { ChoiceField } from '../../../forms/choice-field';
 import { NumberField } from '../../../forms/number-field';
@@ -71,8 +78,8 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
       <span class="quiet">Included by the package's rule.</span>
     }
     <span class="more">
-      @if (placedBy(); as words) {
-        <button matButton type="button" class="fx-act" (click)="allPlaced()">All pages {{ words }}</button>
+      @if (placed()) {
+        <button matButton type="button" class="fx-act" (click)="placeAll()">Place all pages like this</button>
       }
     </span>
   `,
@@ -122,12 +129,11 @@ export class PageOptionsBar {
     return extraFormats ? extraFormats.join(' ') || '-' : '';
   });
   protected readonly paperNow = computed(() => this.page().options.paper?.name ?? '');
-  /** How this page is put on paper, in words; empty where it is printed as it is. */
-  protected readonly placedBy = computed(() => {
-    const { percent, corner, offsetX, offsetY } = this.page().options;
-    if (percent !== undefined || corner || offsetX || offsetY) return 'placed so';
-    return this.paperNow() && `on ${this.paperNow()}`;
-  });
+  /** What the page says of how it is put on paper. */
+  private readonly placement = computed(() =>
+    Object.entries(this.page().options).filter(([key]) => isPlacementKey(key)),
+  );
+  protected readonly placed = computed(() => this.placement().length > 0);
   protected readonly stamps = computed(() => this.page().options.stamps ?? []);
   protected readonly leaders = computed(() => [
     { value: '', words: 'none' },
@@ -155,14 +161,11 @@ export class PageOptionsBar {
   }
 
   /** Puts every page on paper as this one: a set of half its size, say. */
-  protected allPlaced(): void {
-    const { paper, percent, corner, offsetX, offsetY } = this.page().options;
-    const placement = { paper, percent, corner, offsetX, offsetY };
-    const stated = Object.fromEntries(Object.entries(placement).filter(([, value]) => value !== undefined));
+  protected placeAll(): void {
     const now = this.pack().pages ?? {};
     const pages = this.pages().map(({ id }) => {
-      const { paper: _p, percent: _s, corner: _c, offsetX: _x, offsetY: _y, ...others } = now[id] ?? {};
-      return [id, { ...others, ...stated }];
+      const others = Object.entries(now[id] ?? {}).filter(([key]) => !isPlacementKey(key));
+      return [id, Object.fromEntries([...others, ...this.placement()])];
     });
     this.changed.emit({ pages: Object.fromEntries(pages) as SheetPackage['pages'] });
   }

@@ -14,7 +14,7 @@ import {
   type SheetPackage,
 } from '@folvex/core';
 import { ChoiceField } from '../../../forms/choice-field';
-import { changedFormats } from './changed-formats';
+import { changedFormats, type FormatsChange } from './changed-formats';
 
 /** Resolutions for screens, letters, and print (common practice). */
 const RESOLUTIONS = [72, 96, 150, 200, 300, 400, 600];
@@ -99,7 +99,7 @@ export class FormatsPanel {
       .join(', '),
   );
 
-  protected change(change: Parameters<typeof changedFormats>[1]): void {
+  protected change(change: FormatsChange): void {
     const next = changedFormats(this.current(), change);
     this.changed.emit({ extraFormats: next.formats.length > 0 ? next : null });
   }
