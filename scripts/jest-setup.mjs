@@ -4,7 +4,7 @@ import { dirname, join } from 'node:path';
 import { createRequire } from 'node:module';
 import { ensureNodeBuild, ROOT } from './build-node.mjs';
 
-const FONT_PACKAGES = /font|source-sans/;
+const FONT_PACKAGES = /fonts|source-sans/;
 
 export default async function setUp() {
   await ensureNodeBuild();

@@ -12,8 +12,8 @@ import {
   type PreparedRun,
   type Problem,
 } from '@folvex/core';
-import { deliver, folderDestination, type DrawingFile, type Lock, type MadeSheet, type Press } from '@folvex/press';
-import { taskOf } from './sheet-task';
+import { deliver, folderDestination, type Lock, type MadeSheet, type Press } from '@folvex/press';
+import { taskOf, type JobFiles } from './sheet-task';
 
 /** What became of one file. */
 export interface FileReport {
@@ -30,7 +30,7 @@ export interface FileReport {
 export interface PublishInput {
   job: JobFile;
   prepared: PreparedRun;
-  drawings: DrawingFile[];
+  files: JobFiles;
   out: string;
   replace: boolean;
   /** What the files are protected by; absent: nothing. */
@@ -69,12 +69,12 @@ export async function publishFiles(input: PublishInput): Promise<FileReport[]> {
 }
 
 /** Makes every sheet, as a part of PDFs and in its other formats at once; as many side by side as the press has threads. */
-async function makeSheets({ prepared, drawings, press, work, warn }: PublishInput): Promise<MadeSheets> {
+async function makeSheets({ prepared, files, press, work, warn }: PublishInput): Promise<MadeSheets> {
   const { package: pack } = prepared.input;
   const made = await Promise.all(
     preparedSheets(prepared.input).map(async (sheet) => {
       const result = await press.makeSheet({
-        ...taskOf(prepared, sheet, drawings),
+        ...taskOf(prepared, sheet, files),
         part: true,
         formats: extraFormatsOf(pack, sheet.id),
         options: formatOptions(pack),
@@ -118,6 +118,7 @@ async function writePdf(input: PublishInput, file: PlannedFile, sheets: MadeShee
       plan: { files: input.prepared.plan.files, sheets: preparedSheets(input.prepared.input) },
       ...(input.lock && { lock: input.lock }),
       parts: Object.fromEntries(parts),
+      typefaces: input.files.typefaces,
       folder: input.work,
     });
     const { bytes, pages, hash, milliseconds } = assembled;

@@ -3,11 +3,12 @@ import { dirname, resolve } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import { fileURLToPath } from 'node:url';
 import { checkRun, hasStop, prepareRun, type PreparedRun } from '@folvex/core';
-import { createPress, folderDestination, today, type DrawingFile } from '@folvex/press';
+import { createPress, folderDestination, today } from '@folvex/press';
 import { DONE, STOPPED, printProblems, WarningPrinter, UNREADABLE } from './console';
 import { findDrawings, loadJobFile, lockOf, packageOf } from './job';
 import { publishFiles, type FileReport, type PublishInput } from './publish-files';
-import { composedFacts } from './sheet-task';
+import { composedFacts, type JobFiles } from './sheet-task';
+import { findTypefaces } from './typefaces';
 import { withWorkFolder } from './work-folder';
 
 const THREAD = fileURLToPath(new URL('./press-thread.mjs', import.meta.url));
@@ -38,24 +39,28 @@ export async function publish(jobFile: string, options: PublishOptions): Promise
   teller.findings(findings);
   if (options.check) await printPlan(prepared, options);
   if (hasStop(findings)) return STOPPED;
-  const { drawings, problems } = findDrawings(job.drawings, dirname(resolve(jobFile)));
-  printProblems(problems);
-  if (problems.length > 0) return STOPPED;
-  if (options.check) return checkPages(prepared, drawings, options.workers, teller);
+  const folder = dirname(resolve(jobFile));
+  const { drawings, problems } = findDrawings(job.drawings, folder);
+  const lettering = await findTypefaces(job.project.typefaces ?? [], folder);
+  const missing = [...problems, ...lettering.problems];
+  printProblems(missing);
+  if (missing.length > 0) return STOPPED;
+  const files = { drawings, typefaces: lettering.typefaces };
+  if (options.check) return checkPages(prepared, files, options.workers, teller);
   const lock = lockOf(job, prepared.input.package);
-  return write({ job, prepared, drawings, ...(lock && { lock }) }, { ...options, out: options.out! }, teller);
+  return write({ job, prepared, files, ...(lock && { lock }) }, { ...options, out: options.out! }, teller);
 }
 
 /** Composes every sheet and reports what checks find on them that is not reported yet. */
 async function checkPages(
   prepared: PreparedRun,
-  drawings: DrawingFile[],
+  files: JobFiles,
   workers: number,
   teller: WarningPrinter,
 ): Promise<number> {
   const press = createPress(THREAD, workers);
   try {
-    const { pages, problems } = await composedFacts(prepared, drawings, press);
+    const { pages, problems } = await composedFacts(prepared, files, press);
     const findings = checkRun(prepared, { pages });
     printProblems(problems);
     teller.findings(findings);
@@ -66,7 +71,7 @@ async function checkPages(
 }
 
 async function write(
-  input: Pick<PublishInput, 'job' | 'prepared' | 'drawings' | 'lock'>,
+  input: Pick<PublishInput, 'job' | 'prepared' | 'files' | 'lock'>,
   { out: folder, replace, report, workers }: PublishOptions & { out: string },
   teller: WarningPrinter,
 ): Promise<number> {

@@ -9,27 +9,38 @@ import {
   type Problem,
   type Sheet,
 } from '@folvex/core';
-import type { DrawingFile, Press, SheetTask } from '@folvex/press';
+import type { DrawingFile, Press, SheetTask, TypefaceFile } from '@folvex/press';
 
-/** How a sheet of a prepared run is made from the drawings of its job. */
-export function taskOf({ input }: Pick<PreparedRun, 'input'>, sheet: Sheet, drawings: DrawingFile[]): SheetTask {
+/** The files that the sheets of a job are made from. */
+export interface JobFiles {
+  drawings: DrawingFile[];
+  typefaces: TypefaceFile[];
+}
+
+/** How a sheet of a prepared run is made from the files of its job. */
+export function taskOf(
+  { input }: Pick<PreparedRun, 'input'>,
+  sheet: Sheet,
+  { drawings, typefaces }: JobFiles,
+): SheetTask {
   const shown = [...drawingsShown(sheet), ...titleDrawings(input.project, sheet)];
   return {
     ...sheetInputs(input, sheet, contextInPackage(sheet, input)),
     drawings: drawings.filter((drawing) => shown.includes(drawing.id)),
     referable: drawings,
+    typefaces,
   };
 }
 
 /** Facts of the composed sheets of a package, for checks, and the reasons why some of them cannot be made. */
 export async function composedFacts(
   prepared: PreparedRun,
-  drawings: DrawingFile[],
+  files: JobFiles,
   press: Press,
 ): Promise<{ pages: Map<string, ComposedFacts>; problems: Problem[] }> {
   const made = await Promise.all(
     preparedSheets(prepared.input).map(
-      async (sheet) => [sheet.id, await press.makePage(taskOf(prepared, sheet, drawings))] as const,
+      async (sheet) => [sheet.id, await press.makePage(taskOf(prepared, sheet, files))] as const,
     ),
   );
   return {

@@ -8,8 +8,12 @@ import {
   truncateSync,
   writeFileSync,
 } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import { DEMO, folvex, ownFolder, smallJob, startFolvex, WALL_DXF, type Ended } from './command';
+
+const require = createRequire(import.meta.url);
 
 const DONE = 0;
 const STOPPED = 1;
@@ -59,6 +63,30 @@ describe('folvex publish', () => {
     };
     expect(files).toHaveLength(8);
     for (const file of files) expect(existsSync(join(folder, 'out', file.path))).toBe(true);
+  });
+
+  it('letters texts in the typefaces of the job, and says which it cannot read', () => {
+    const folder = fresh();
+    const bytes = readFileSync(require.resolve('source-sans/WOFF2/OTF/SourceSans3-Bold.otf.woff2'));
+    writeFileSync(join(folder, 'office.woff2'), bytes);
+    const job = (file: string): string => {
+      const project = { typefaces: [{ id: 'office', name: 'Office', file }] };
+      const textStyles = [{ id: 'note', name: 'Note', size: 5, font: 'office' }];
+      return smallJob(folder, WALL_DXF, {
+        project: { ...project, textStyles },
+        sheets: [{ id: 's', number: 'A-1', notes: [{ id: 'n', kind: 'text', at: [50, 50], text: 'Site datum' }] }],
+      });
+    };
+    const ended = folvex('publish', job('office.woff2'), '--out', join(folder, 'out'));
+    expect([ended.code, ended.err]).toEqual([DONE, '']);
+    const [pdf] = readdirSync(join(folder, 'out')).filter((name) => name.endsWith('.pdf'));
+    const fonts = execFileSync('pdffonts', [join(folder, 'out', pdf!)], { encoding: 'utf8' });
+    expect(fonts).toMatch(/SourceSans3-Bold +CID Type 0C .* yes yes yes/);
+    told(
+      folvex('publish', job('none.ttf'), '--out', join(folder, 'out')),
+      STOPPED,
+      'The typeface none.ttf does not exist',
+    );
   });
 
   it('writes sheets in formats besides PDF, of which the DXF is a drawing at the size of the paper', () => {

@@ -54,6 +54,9 @@ export const ROUTES = {
   register: '/api/projects/:project/issues/register.xlsx',
   transmittal: '/api/projects/:project/issues/:issue/transmittal.pdf',
   font: '/api/fonts/:font',
+  /** Typefaces of the office's own: files come in, and are shown with. */
+  typefaces: '/api/projects/:project/typefaces',
+  ownFont: '/api/projects/:project/typefaces/:font',
 } as const;
 
 /** A route with its parameters filled in. */

@@ -20,6 +20,8 @@ export * from './drawing/bind';
 export * from './drawing/colours';
 export * from './drawing/describe';
 export * from './text/fonts';
+export * from './text/own-typefaces';
+export type { GlyphOutline, OutlineLoop } from './text/glyph-outlines';
 export * from './text/layout';
 export * from './text/sfnt';
 export * from './read/result';

@@ -13,6 +13,7 @@ import type { BrowserPicture, PictureTask } from './drawings/browser-picture';
 import type { MadePage } from './sheet/make-page';
 import type { MadeSheet, MakeSheetTask } from './make-sheet';
 import type { SheetTask } from './sheet/sheet-task';
+import type { TakenTypeface, TypefacesTask } from './typefaces/take-in';
 
 /** Worker threads that read drawings and make sheets. */
 export interface Press {
@@ -27,6 +28,7 @@ export interface Press {
   picture(task: PictureTask): Promise<BrowserPicture | undefined>;
   changes(task: ChangesTask): Promise<Outcome<FoundChanges>>;
   unlock(task: UnlockTask): Promise<Outcome<{ temporary: string; hash: string; bytes: number }>>;
+  typefaces(task: TypefacesTask): Promise<Outcome<TakenTypeface[]>>;
   view(task: ViewTask): Promise<Outcome<DrawingView>>;
   entity(task: ViewTask & { index: number }): Promise<Outcome<EntityFacts | null>>;
   close(): Promise<void>;
@@ -54,6 +56,7 @@ export function createPress(threadFile: string, threads: number): Press {
     changes: (task) => pool.run(task, { name: 'changesOf' }) as Promise<Outcome<FoundChanges>>,
     unlock: (task) =>
       pool.run(task, { name: 'unlockPdf' }) as Promise<Outcome<{ temporary: string; hash: string; bytes: number }>>,
+    typefaces: (task) => pool.run(task, { name: 'takeInTypefaces' }) as Promise<Outcome<TakenTypeface[]>>,
     view: (task) => pool.run(task, { name: 'viewOf' }) as Promise<Outcome<DrawingView>>,
     entity: (task) => pool.run(task, { name: 'entityOf' }) as Promise<Outcome<EntityFacts | null>>,
     close: () => pool.destroy(),

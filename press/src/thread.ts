@@ -10,6 +10,7 @@ export { assembleToFile } from './pdf/assemble-to-file';
 export { pictureOf } from './drawings/browser-picture';
 export { changesOf } from './drawings/changes';
 export { unlockPdf } from './drawings/unlock';
+export { takeInTypefaces } from './typefaces/take-in';
 export { entityOf, viewOf } from './drawings/view';
 
 // Reading files again brings much code with it that most threads never need: it is loaded on demand.

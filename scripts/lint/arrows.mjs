@@ -38,7 +38,7 @@ const WORKSPACES = {
   press: {
     uses: ['core'],
     ground: [],
-    rooms: ['files', 'pdf', 'pictures', 'drawings', 'sheet', 'formats', 'destinations'],
+    rooms: ['files', 'typefaces', 'pdf', 'pictures', 'drawings', 'sheet', 'formats', 'destinations'],
     top: ['index', 'make-sheet', 'pool', 'thread', 'today'],
   },
   server: {
@@ -59,7 +59,17 @@ const WORKSPACES = {
     uses: ['core', 'press'],
     ground: ['console', 'work-folder'],
     rooms: [],
-    top: ['inspect-file', 'job', 'main', 'publish', 'publish-files', 'relink-folder', 'sheet-task', 'test-sheet'],
+    top: [
+      'inspect-file',
+      'job',
+      'main',
+      'publish',
+      'publish-files',
+      'relink-folder',
+      'sheet-task',
+      'test-sheet',
+      'typefaces',
+    ],
   },
   demo: {
     uses: ['core'],

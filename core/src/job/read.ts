@@ -3,6 +3,7 @@ import type { Recipe } from '../recipe/recipe';
 import type { PaperChoice } from '../paper/sizes';
 import { schedulesOf, type PenSchedule } from '../pens/schedule';
 import type { Problem } from '../problem';
+import { CHOSEN_FONTS } from '../text/fonts';
 import { parseLayoutName } from '../sheet/layout-name';
 import type { Sheet } from '../sheet/model';
 import type { JobFile } from './model';
@@ -107,6 +108,16 @@ function referenceProblems(job: JobFile): Problem[] {
     });
   }
   const has = (list: readonly { id: string }[], id: string): boolean => list.some((item) => item.id === id);
+  const { typefaces = [], textStyles = [], titleBlocks = [] } = job.project;
+  const refuseFont = (path: string, font = 'sans'): void => {
+    if (CHOSEN_FONTS.some((id) => id === font) || has(typefaces, font)) return;
+    const known = CHOSEN_FONTS.join(', ');
+    refuse(path, `There is no typeface "${font}"; use one of ${known}, or add it to project.typefaces.`);
+  };
+  textStyles.forEach(({ font }, i) => refuseFont(`project.textStyles[${i}].font`, font));
+  titleBlocks.forEach(({ cells }, i) =>
+    cells.forEach(({ font }, k) => refuseFont(`project.titleBlocks[${i}].cells[${k}].font`, font)),
+  );
   job.sheets.forEach((sheet, i) => {
     if (sheet.group && !has(job.groups, sheet.group)) {
       refuse(`sheets[${i}].group`, `There is no group "${sheet.group}"; add it to groups or correct it.`);

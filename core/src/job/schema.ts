@@ -6,7 +6,6 @@ import { isSheetSide, SHEET_SIDE_MM } from '../paper/sizes';
 import { FRAME_MARKS } from '../paper/grid';
 import { parseRule } from '../naming/rule';
 import { STANDARD_NAMES } from '../package/model';
-import { FONT_IDS } from '../text/fonts';
 import { NOTE_KINDS } from '../sheet/notes/model';
 import { BLOCK_PLACES, CELL_KINDS } from '../sheet/title/template';
 import { PACKAGE_OPTIONS } from '../package/options';
@@ -79,7 +78,7 @@ export const marksSchema = yup
 export const titleBlockSchema = only({ template: text.min(1), fields: texts });
 
 const colour = number.integer().min(0).max(0xffffff);
-const font = text.oneOf(FONT_IDS.filter((id) => id !== 'symbols'));
+const font = text.min(1);
 const mm = number.min(0).max(2000);
 const cell = only({
   left: mm,
@@ -152,6 +151,17 @@ export const plotterSchema = only({
 const side = number.min(SHEET_SIDE_MM.min).max(SHEET_SIDE_MM.max).required();
 export const paperSchema = only({ name: text.min(1).max(60).required(), short: side, long: side });
 
+/** A typeface of the office's own; `hash` is there where its file is in the store. */
+export const typefaceSchema = only({
+  id,
+  name: text.min(1).max(200).required(),
+  file: text.min(1).max(500).required(),
+  face: number.integer().min(0).max(63),
+  hash: text.matches(/^[0-9a-f]{64}$/, '${path} must be a SHA-256 in hexadecimal digits'),
+  embedding: text.oneOf(['whole', 'none']),
+  asked: yup.array().strict().of(text.min(1).max(200).required()).max(100).default([]),
+});
+
 const hash = text.matches(/^#[0-9a-f]{6}$/i, '${path} must be a colour such as #1a4d8f');
 const weight = number.min(0).max(100);
 
@@ -189,6 +199,7 @@ export const projectSchema = only({
   plotters: ownListOf(plotterSchema),
   plotter: text,
   papers: ownListOf(paperSchema),
+  typefaces: ownListOf(typefaceSchema),
   penSchedules: ownListOf(penScheduleSchema),
   checks: byId(text.oneOf(['stop', 'warning', 'note', 'off']).required()),
   namings: ownListOf(

@@ -18,6 +18,7 @@ export const SETTING_KINDS = {
   sheetFields: 'sheet field',
   plotters: 'plotter',
   papers: 'paper',
+  typefaces: 'typeface',
   penSchedules: 'pen schedule',
   namings: 'naming rules',
   recipes: 'recipe',

@@ -34,7 +34,7 @@ export function letteringFacts(page: Page, fonts: FontSet): LetteringFacts {
     }
     if (page.kind[mark] !== TEXT) continue;
     const { text, size, font, c, d } = page.texts[order[mark]!]!;
-    const face = fonts[font];
+    const face = fonts.face(font);
     const height = (size * Math.hypot(c, d) * face.capHeight) / face.unitsPerEm / UNITS_PER_MM;
     // A hundredth below is how heights are rounded.
     const rounded = Math.round(height * 100) / 100;

@@ -65,7 +65,7 @@ const [BAR_HEIGHT, BAR_OPACITY] = [0.6, 0.4];
 /** How a page is to be painted. */
 export interface Painting {
   /** How texts are lettered: in typefaces that the canvas has loaded, by their names, or as outlines of these. */
-  letters: { families: Readonly<Record<FontId, string>> } | { outlines: FontSet };
+  letters: { familyOf(font: FontId): string } | { outlines: FontSet };
   /** Lines never get thinner than this, so that they do not vanish in a miniature. Pixels. */
   thinnestPx?: number;
   /** Texts lower than this are painted as pale bars: nobody can read them, and they take most of the time. Pixels. */
@@ -176,7 +176,7 @@ class MarkPainter implements MarkVisitor, PathSink {
       return paintBar(canvas, text, page.pens[this.pen]!);
     }
     if ('outlines' in letters) return paintOutlines(canvas, text, letters.outlines);
-    const wanted = `${SET_AT}px "${letters.families[text.font]}"`;
+    const wanted = `${SET_AT}px "${letters.familyOf(text.font)}"`;
     if (wanted !== this.font) canvas.font = this.font = wanted;
     paintText(canvas, text, map);
   }
@@ -326,6 +326,7 @@ function paintOutlines(canvas: Canvas2D, text: PageText, fonts: FontSet): void {
     move: (x, y) => canvas.moveTo(x, y),
     line: (x, y) => canvas.lineTo(x, y),
     curve: (hx, hy, x, y) => canvas.quadraticCurveTo(hx, hy, x, y),
+    cubic: (x1, y1, x2, y2, x, y) => canvas.bezierCurveTo(x1, y1, x2, y2, x, y),
     close: () => canvas.closePath(),
   });
   canvas.fill('nonzero');

@@ -13,8 +13,8 @@ import { markOrder } from '../page/mark-boxes';
 import { markPath } from '../page/mark-path';
 import { UNITS_PER_MM, type ClipShape, type Page, type PageText, type Pen, type PlacedPicture } from '../page/page';
 import { visitMark, type MarkVisitor } from '../page/visit-marks';
-import { FONT_IDS } from '../text/fonts';
 import type { FontSet } from '../text/layout';
+import type { FontFace } from '../text/sfnt';
 import { DxfFile, type DxfUnit, type DxfVersion, type Groups, type WrittenLineType } from './dxf-file';
 import { traceText } from './text-outline';
 
@@ -83,8 +83,8 @@ class PageWriter implements MarkVisitor {
       layers: ['0', ...new Set(this.layerNames)].map((name) => ({ name, off: name !== '0' && offOf(name) })),
       lineTypes: this.lineTypes,
       styles: [
-        { name: 'Standard', family: fonts.sans.postScriptName },
-        ...FONT_IDS.map((id) => ({ name: id, family: fonts[id].postScriptName })),
+        { name: 'Standard', family: fonts.face('sans').postScriptName },
+        ...fonts.ids.map((id) => fonts.face(id)).map((face) => ({ name: styleOf(face), family: face.postScriptName })),
       ],
     });
   }
@@ -156,7 +156,7 @@ class PageWriter implements MarkVisitor {
     const { a, b, c, d, x, y, size, advance, font } = text;
     const [across, up] = [Math.hypot(a, b), Math.hypot(c, d)];
     if (text.unseen || !text.text.trim() || !(across > 0 && up > 0)) return;
-    const face = this.fonts[font];
+    const face = this.fonts.face(font);
     const height = (size * face.capHeight) / face.unitsPerEm;
     // Of a text that is cut, all shows or nothing: its middle says which.
     const [mx, my] = [x + (a * advance + c * height) / 2, y + (b * advance + d * height) / 2];
@@ -172,7 +172,7 @@ class PageWriter implements MarkVisitor {
       ...[100, 'AcDbText', 10, left, 20, bottom, 30, 0, 40, this.length(height * up)],
       ...[1, spelled(text.text), 50, turned],
       ...(Math.abs(oblique) > 0.01 && Math.abs(oblique) < 85 ? [51, oblique] : []),
-      ...[7, font, ...(mirrored ? [71, 4] : []), 72, FIT],
+      ...[7, styleOf(face), ...(mirrored ? [71, 4] : []), 72, FIT],
       ...[11, right, 21, top, 31, 0, 100, 'AcDbText', 73, 0],
     ]);
   }
@@ -187,6 +187,7 @@ class PageWriter implements MarkVisitor {
         const at = path.coordCount;
         path.curveTo(...cubicHandles(path.coords[at - 2]!, path.coords[at - 1]!, hx, hy, x, y), x, y);
       },
+      cubic: (...curve) => path.curveTo(...curve),
       close: () => path.close(),
     });
     if (path.verbCount > 1) this.area(mark, path, true);
@@ -201,6 +202,11 @@ class PageWriter implements MarkVisitor {
     this.lineTypes.push({ name, dashes: lengths });
     return [6, name];
   }
+}
+
+/** The name of a text style: that of a typeface of the office's own goes by its font. */
+function styleOf({ id, postScriptName }: FontFace): string {
+  return id.startsWith('own-') ? legal(postScriptName) : id;
 }
 
 type Entity = (type: string, own: Groups) => void;

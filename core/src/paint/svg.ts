@@ -13,7 +13,7 @@ import {
   type PlacedPicture,
 } from '../page/page';
 import { visitMark, type MarkVisitor } from '../page/visit-marks';
-import type { FontId } from '../text/fonts';
+import type { FontId, ShippedFont } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { cssColour } from './canvas';
 import { traceText } from './text-outline';
@@ -23,11 +23,13 @@ export interface SvgOptions {
   pictures?: readonly (string | undefined)[];
   /** Texts as outlines of these typefaces; absent: as text, which every reader sets in what it has, as wide as here. */
   outlines?: FontSet;
+  /** Family names of typefaces that do not ship. */
+  families?: ReadonlyMap<FontId, string>;
   title?: string;
 }
 
 /** Real names of the typefaces, with fallbacks. */
-const FAMILIES: Readonly<Record<FontId, string>> = {
+const FAMILIES: Readonly<Record<ShippedFont, string>> = {
   sans: "'Source Sans 3','Source Sans Pro',sans-serif",
   condensed: "'Roboto Condensed',sans-serif",
   serif: "Tinos,'Times New Roman',serif",
@@ -50,7 +52,7 @@ export function svgOf(page: Page, options: SvgOptions = {}): string {
     `<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"`,
     ` width="${widthMm}mm" height="${heightMm}mm" viewBox="0 0 ${width} ${height}">\n`,
     options.title ? `<title>${escaped(options.title)}</title>\n` : '',
-    `<style>${styleOf(page)}</style>\n`,
+    `<style>${styleOf(page, options.families)}</style>\n`,
     defsOf(page, height),
     `<rect width="${width}" height="${height}" fill="#fff"/>\n`,
   ];
@@ -59,9 +61,11 @@ export function svgOf(page: Page, options: SvgOptions = {}): string {
   return out.join('');
 }
 
-function styleOf({ pens, layers }: Page): string {
+function styleOf({ pens, layers }: Page, own: SvgOptions['families'] = new Map()): string {
   const rules = ['text{white-space:pre;direction:ltr;unicode-bidi:bidi-override}.u{fill:none}'];
   for (const [font, family] of Object.entries(FAMILIES)) rules.push(`.f-${font}{font-family:${family}}`);
+  for (const [font, family] of own)
+    rules.push(`.f-${font}{font-family:'${family.replace(/[^\p{L}\p{N} .-]/gu, '')}',sans-serif}`);
   pens.forEach((pen, i) => rules.push(`.s${i}{${strokeOf(pen, i)}}.p${i}{${fillOf(pen, i)}}`));
   layers.forEach(({ off }, i) => off && rules.push(`.l${i}{display:none}`));
   return rules.join('');
@@ -222,6 +226,7 @@ class MarkWriter implements MarkVisitor, PathSink {
       move: (x, y) => (path += `M${point(x, y)}`),
       line: (x, y) => (path += `L${point(x, y)}`),
       curve: (hx, hy, x, y) => (path += `Q${point(hx, hy)} ${point(x, y)}`),
+      cubic: (x1, y1, x2, y2, x, y) => (path += `C${point(x1, y1)} ${point(x2, y2)} ${point(x, y)}`),
       close: () => (path += 'Z'),
     });
     if (path) this.out.push(`<path class="p${pen}" d="${path}"/>\n`);

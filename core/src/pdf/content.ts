@@ -17,12 +17,12 @@ import {
   type Pen,
   type PlacedPicture,
 } from '../page/page';
-import { FONT_IDS, type FontId } from '../text/fonts';
-import type { FontSet } from '../text/layout';
+import type { FontId } from '../text/fonts';
+import { textAdvance, type FontSet } from '../text/layout';
 import { letterOf } from '../text/reading';
 import { ByteWriter } from './bytes';
 import { clipOperators } from './clip-operators';
-import { codeOf, useCode, type UsedCodes } from './embed-font';
+import { codeOf, fontName, useCode, type UsedCodes } from './embed-font';
 import { writeBitmap, writeOutlines } from './glyph-ink';
 
 /** How texts are seen: as text, or as outlines or pictures of their glyphs over text that is not seen. */
@@ -68,6 +68,8 @@ const MAX_SIDE = 14_400;
 /** Marks of one pen are gathered into one path up to this many: readers slow down on endless paths. */
 const MAX_SUBPATHS = 400;
 const STANDARD_TEXT_DPI = 300;
+/** The typeface of texts that are searched and not seen where their own may not be embedded. */
+const CARRIER: FontId = 'sans';
 /** Layers that many pages have alike, and whether their texts are alike too. */
 const REPEATED: ReadonlyMap<string, boolean> = new Map([
   [FRAME_LAYER, true],
@@ -219,7 +221,7 @@ class ContentWriter {
     this.out.raw(`[] 0 d 0 Tr ${STANDARD_MITER} M\n`);
     for (const mark of marks) this.marks(mark, mark + 1);
     this.endPath();
-    return { bytes: this.out.taken(), fonts: FONT_IDS.filter((id) => this.used.has(id)) };
+    return { bytes: this.out.taken(), fonts: [...this.used.keys()] };
   }
 
   /** Sets layer, clipping and pen for the next mark; writes only what changes. */
@@ -356,20 +358,24 @@ class ContentWriter {
   private text(text: PageText): void {
     const { out } = this;
     const { text: mode = 'text', textDpi = STANDARD_TEXT_DPI } = this.options;
-    const face = this.fonts[text.font];
-    if (!text.unseen && mode === 'outlines') writeOutlines(out, text, face);
-    else if (!text.unseen && mode === 'picture') writeBitmap(out, text, face, textDpi);
-    const unseen = text.unseen === true || mode !== 'text';
+    const seen = this.fonts.face(text.font);
+    const asText = mode === 'text' && seen.embedding !== 'none';
+    if (!text.unseen && mode === 'picture') writeBitmap(out, text, seen, textDpi);
+    else if (!text.unseen && !asText) writeOutlines(out, text, seen);
+    const written = seen.embedding === 'none' ? this.carried(text) : text;
+    const { font: id } = written;
+    const face = this.fonts.face(id);
+    const unseen = text.unseen === true || !asText;
     out.raw('BT\n');
     if (unseen !== this.state.unseen) out.raw(unseen ? '3 Tr\n' : '0 Tr\n');
     this.state.unseen = unseen;
-    const font = `/F${FONT_IDS.indexOf(text.font)} ${text.size} Tf\n`;
+    const font = `/${fontName(id)} ${text.size} Tf\n`;
     if (font !== this.font) out.raw((this.font = font));
-    for (const part of [text.a, text.b, text.c, text.d]) out.decimal(part, 5);
+    for (const part of [written.a, written.b, written.c, written.d]) out.decimal(part, 5);
     out.integer(text.x);
     out.integer(text.y);
     out.raw('Tm\n<');
-    const used = this.codesOf(text.font);
+    const used = this.codesOf(id);
     for (const character of text.text) {
       const codePoint = character.codePointAt(0)!;
       const code = codeOf(face, codePoint);
@@ -377,6 +383,13 @@ class ContentWriter {
       out.hex16(code);
     }
     out.raw('> Tj\nET\n');
+  }
+
+  /** A text of a typeface that may not be embedded, as wide in one that may: it is searched and not seen. */
+  private carried(text: PageText): PageText {
+    const advance = textAdvance(this.fonts, CARRIER, text.text) * text.size;
+    const stretch = advance > 0 && text.advance > 0 ? text.advance / advance : 1;
+    return { ...text, font: CARRIER, a: text.a * stretch, b: text.b * stretch };
   }
 
   private codesOf(font: FontId): UsedCodes {

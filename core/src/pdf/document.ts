@@ -1,13 +1,17 @@
 import { POINTS_PER_MM } from '../measure/units';
 import { UNITS_PER_MM } from '../page/page';
-import { FONT_IDS, type FontId } from '../text/fonts';
+import type { FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { userUnit } from './content';
 import { withNumbers, type ForeignObjects } from './foreign';
 import {
+  CMAP_ENTRIES,
+  fontName,
   fontObjects,
+  fontProgram,
   glyphMap,
   glyphOfCode,
+  programEntries,
   useCode,
   type FontNumbers,
   type Subset,
@@ -191,7 +195,7 @@ export class PdfDocument {
     const kids = pages.map(({ object }) => `${object} 0 R`).join(' ');
     file.define(this.pageTree, `<< /Type /Pages /Count ${pages.length} /Kids [${kids}] >>`);
     for (const { object, body } of this.layers.groups()) file.define(object, body);
-    for (const id of FONT_IDS) this.embed(id);
+    for (const id of this.tools.fonts.ids) this.embed(id);
     const { bookmarks } = this.options;
     const outline = bookmarks === 'none' ? undefined : writeOutline(file, this.outline());
     const xmp = file.stream(
@@ -272,7 +276,7 @@ export class PdfDocument {
   }
 
   private fontEntry(id: FontId, codes: readonly [number, number][]): string {
-    return `/F${FONT_IDS.indexOf(id)} ${this.fontFor(id, codes)} 0 R`;
+    return `/${fontName(id)} ${this.fontFor(id, codes)} 0 R`;
   }
 
   private fontFor(id: FontId, codes: readonly [number, number][]): number {
@@ -294,19 +298,22 @@ export class PdfDocument {
   private embed(id: FontId): void {
     const font = this.fonts.get(id);
     if (!font) return;
-    const face = this.tools.fonts[id];
+    const face = this.tools.fonts.face(id);
     const used = [...font.used].sort((a, b) => a[0] - b[0]);
     const codes = used.map(([code]) => code);
     const map = glyphMap(face, codes);
+    const mapEntries = face.cff ? CMAP_ENTRIES : '';
     const numbers = map
-      ? { ...font.numbers, glyphMap: this.file.stream('', this.tools.deflate(map), true) }
+      ? { ...font.numbers, glyphMap: this.file.stream(mapEntries, this.tools.deflate(map), true) }
       : font.numbers;
     const objects = fontObjects(face, used, numbers);
     this.file.define(font.numbers.type0, objects.type0);
     this.file.define(font.numbers.cidFont, objects.cidFont);
     this.file.define(font.numbers.descriptor, objects.descriptor);
-    const file = this.tools.subset(face, [...new Set(codes.map((code) => glyphOfCode(face, code)))]);
-    this.file.stream(`/Length1 ${file.length}`, this.tools.deflate(file), true, font.numbers.file);
+    const glyphs = [...new Set(codes.map((code) => glyphOfCode(face, code)))];
+    const file = face.embedding === 'whole' ? face.bytes : this.tools.subset(face, glyphs);
+    const program = fontProgram(face, file);
+    this.file.stream(programEntries(face, program), this.tools.deflate(program), true, font.numbers.file);
     this.file.stream('', this.tools.deflate(ASCII.encode(objects.toUnicode)), true, font.numbers.toUnicode);
   }
 

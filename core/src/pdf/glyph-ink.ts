@@ -1,6 +1,6 @@
 import { cubicHandles } from '../geometry/curves';
 import { UNITS_PER_MM, type PageText } from '../page/page';
-import { drawOutline, glyphOutline } from '../text/glyph-outlines';
+import { drawOutline } from '../text/glyph-outlines';
 import { textBitmap } from '../text/bitmap';
 import type { FontFace } from '../text/sfnt';
 import type { ByteWriter } from './bytes';
@@ -22,7 +22,12 @@ export function writeOutlines(out: ByteWriter, text: PageText, face: FontFace): 
     const xOf = (x: number, y: number): number => text.a * (x + at) * scale + text.c * y * scale + text.x;
     const yOf = (x: number, y: number): number => text.b * (x + at) * scale + text.d * y * scale + text.y;
     let [px, py] = [0, 0];
-    drawOutline(glyphOutline(face, glyph), {
+    const curve = (...points: number[]): void => {
+      for (const value of points) out.integer(Math.round(value));
+      out.raw('c\n');
+      [px, py] = points.slice(-2) as [number, number];
+    };
+    drawOutline(face.outlineOf(glyph), {
       move: (x, y) => {
         [px, py] = [xOf(x, y), yOf(x, y)];
         out.pair(Math.round(px), Math.round(py), M);
@@ -32,16 +37,13 @@ export function writeOutlines(out: ByteWriter, text: PageText, face: FontFace): 
         out.pair(Math.round(px), Math.round(py), L);
       },
       curve: (hx, hy, x, y) => {
-        const [qx, qy, ex, ey] = [xOf(hx, hy), yOf(hx, hy), xOf(x, y), yOf(x, y)];
-        for (const value of cubicHandles(px, py, qx, qy, ex, ey)) out.integer(Math.round(value));
-        out.integer(Math.round(ex));
-        out.integer(Math.round(ey));
-        out.raw('c\n');
-        [px, py] = [ex, ey];
+        const [ex, ey] = [xOf(x, y), yOf(x, y)];
+        curve(...cubicHandles(px, py, xOf(hx, hy), yOf(hx, hy), ex, ey), ex, ey);
       },
+      cubic: (x1, y1, x2, y2, x, y) => curve(xOf(x1, y1), yOf(x1, y1), xOf(x2, y2), yOf(x2, y2), xOf(x, y), yOf(x, y)),
       close: () => out.raw('h\n'),
     });
-    any ||= glyphOutline(face, glyph).length > 0;
+    any ||= face.outlineOf(glyph).length > 0;
     along += face.advanceOf(glyph);
   }
   if (any) out.raw('f\n');

@@ -1,5 +1,5 @@
 import { UNITS_PER_MM, type Page, type PageLayer } from '../page/page';
-import { FONT_IDS, type FontId } from '../text/fonts';
+import type { FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { writeContent, type ContentOptions, type NamedGradient } from './content';
 import type { ForeignObjects } from './foreign';
@@ -63,7 +63,7 @@ export function writePart(
   { pictures = [], measured = [], links = true, ...options }: PartExtras = {},
 ): SheetPart {
   const content = writeContent(page, fonts, layered, options);
-  const used = FONT_IDS.filter((id) => content.fonts.has(id));
+  const used = fonts.ids.filter((id) => content.fonts.has(id));
   return {
     widthMm: page.widthMm,
     heightMm: page.heightMm,
@@ -87,7 +87,7 @@ function charactersOnPaper({ widthMm, heightMm, texts }: Page, fonts: FontSet): 
   const [right, top] = [widthMm * UNITS_PER_MM, heightMm * UNITS_PER_MM];
   let [least, most] = [0, 0];
   for (const text of texts) {
-    const face = fonts[text.font];
+    const face = fonts.face(text.font);
     const reach = text.size * Math.max(Math.hypot(text.a, text.b), Math.hypot(text.c, text.d));
     const [endX, endY] = [text.x + text.a * text.advance, text.y + text.b * text.advance];
     // Nearly all texts lie well within the paper.

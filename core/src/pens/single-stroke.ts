@@ -20,7 +20,7 @@ export function strokeLettering(page: Page, fonts: FontSet): Page {
 
 /** The lines of a text in page units, or undefined where a character has none. */
 function linesOf(text: PageText, fonts: FontSet): number[][] | undefined {
-  const face = fonts[text.font];
+  const face = fonts.face(text.font);
   const scale = text.size / face.unitsPerEm;
   const lines: number[][] = [];
   let along = 0;

@@ -1,7 +1,7 @@
 import { apply, multiply, rotation, translation, type Affine } from '../geometry/affine';
 import { mappedBox, type Box } from '../geometry/box';
 import type { Drawing, TextEntity } from '../drawing/model';
-import { substituteFont, type FontId } from '../text/fonts';
+import type { FontId } from '../text/fonts';
 import { visualOrder } from '../text/reading';
 import { textAdvance, textRuns, wrapLines, type FontSet } from '../text/layout';
 import type { PageText } from '../page/page';
@@ -34,9 +34,11 @@ export function placeEntityText(
   map: Affine,
   missing: Set<string>,
 ): PlacedText[] {
-  const { font, width } = substituteFont(drawing.textStyles[entity.textStyle]?.font ?? '');
+  const { font, width } = fonts.substitute(drawing.textStyles[entity.textStyle]?.font ?? '');
   const widthFactor = entity.widthFactor * width;
-  const height = entity.byEm ? (entity.height * fonts[font].capHeight) / fonts[font].unitsPerEm : entity.height;
+  const height = entity.byEm
+    ? (entity.height * fonts.face(font).capHeight) / fonts.face(font).unitsPerEm
+    : entity.height;
   const em = emOf(fonts, font, height);
   const lettering: Lettering = {
     lines: wrapLines(fonts, font, entity.lines, entity.wrapWidth / (em * widthFactor)),
@@ -87,7 +89,7 @@ export function placeLettering(
 
 /** Size of the em at which capitals of a typeface are `height` high. */
 export function emOf(fonts: FontSet, font: FontId, height: number): number {
-  return (height * fonts[font].unitsPerEm) / fonts[font].capHeight;
+  return (height * fonts.face(font).unitsPerEm) / fonts.face(font).capHeight;
 }
 
 function placeRun(
@@ -119,7 +121,7 @@ function placeRun(
 }
 
 function descentOf(fonts: FontSet, font: FontId): number {
-  return -fonts[font].descent / fonts[font].unitsPerEm;
+  return -fonts.face(font).descent / fonts.face(font).unitsPerEm;
 }
 
 function firstBaseline(lettering: Lettering, step: number, descent: number): number {

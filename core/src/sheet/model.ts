@@ -1,3 +1,4 @@
+import type { OwnTypeface } from '../text/own-typefaces';
 import type { FrameKind, Margins } from '../paper/frame';
 import type { FrameMark } from '../paper/grid';
 import type { Plotter } from '../paper/plotters';
@@ -172,6 +173,8 @@ export interface ProjectFacts {
   plotter?: string;
   /** Papers of the office's own. */
   papers?: OwnPaper[];
+  /** Typefaces of the office's own. */
+  typefaces?: OwnTypeface[];
   /** Pen schedules of the office's own. */
   penSchedules?: PenSchedule[];
   /** Codes of findings that weigh otherwise than usual, or are not looked for; stops always stay stops. */

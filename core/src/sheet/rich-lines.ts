@@ -1,5 +1,5 @@
 import type { Drawing, Paragraph, RichLine, TextColumns, TextEntity, TextSpan } from '../drawing/model';
-import { substituteFont, type FontId, type SubstituteFont } from '../text/fonts';
+import type { FontId, SubstituteFont } from '../text/fonts';
 import { textAdvance, type FontSet } from '../text/layout';
 import { emOf, LINE_STEP } from './lettering';
 
@@ -37,7 +37,7 @@ const SLACK = 1.0001;
 
 /** Breaks a rich text into lines and pieces, each at its place about the text's anchor. */
 export function richPieces(fonts: FontSet, drawing: Drawing, entity: RichText): LinePiece[] {
-  const breaker = new Breaker(fonts, entity, substituteFont(drawing.textStyles[entity.textStyle]?.font ?? ''));
+  const breaker = new Breaker(fonts, entity, fonts.substitute(drawing.textStyles[entity.textStyle]?.font ?? ''));
   const lines = entity.rich.flatMap((line) => breaker.lines(line));
   const box = entity.wrapWidth > 0 ? entity.wrapWidth : Math.max(0, ...lines.map(({ width }) => width));
   const columns = flow(lines, entity);
@@ -202,7 +202,7 @@ class Breaker {
   }
 
   private piece(span: TextSpan, text: string): LinePiece {
-    const { font, width: room } = span.font === undefined ? this.own : substituteFont(span.font);
+    const { font, width: room } = span.font === undefined ? this.own : this.fonts.substitute(span.font);
     const height = this.entity.height * span.height;
     const widthFactor = (span.widthFactor ?? this.entity.widthFactor) * room;
     const widthOf = (part: string, size: number): number =>

@@ -1,4 +1,4 @@
-import { drawOutline, glyphOutline } from './glyph-outlines';
+import { drawOutline } from './glyph-outlines';
 import type { FontFace } from './sfnt';
 
 /** A text in black and white, its pixels in rows from the top, eight to a byte, rows filled up with white. */
@@ -70,7 +70,7 @@ function edgesOf(face: FontFace, text: string): Edge[] {
       edges.push({ x0, y0, x1: (x + at) / face.unitsPerEm, y1: y / face.unitsPerEm });
       [px, py] = [x, y];
     };
-    drawOutline(glyphOutline(face, glyph), {
+    drawOutline(face.outlineOf(glyph), {
       move: (x, y) => void ([sx, sy, px, py] = [x, y, x, y]),
       line: to,
       curve: (hx, hy, x, y) => {
@@ -79,6 +79,14 @@ function edgesOf(face: FontFace, text: string): Edge[] {
           const t = i / PIECES;
           const [u, v, w] = [(1 - t) ** 2, 2 * t * (1 - t), t * t];
           to(u * x0 + v * hx + w * x, u * y0 + v * hy + w * y);
+        }
+      },
+      cubic: (x1, y1, x2, y2, x, y) => {
+        const [x0, y0] = [px, py];
+        for (let i = 1; i <= PIECES; i++) {
+          const t = i / PIECES;
+          const [u, v, w, z] = [(1 - t) ** 3, 3 * t * (1 - t) ** 2, 3 * t * t * (1 - t), t ** 3];
+          to(u * x0 + v * x1 + w * x2 + z * x, u * y0 + v * y1 + w * y2 + z * y);
         }
       },
       close: () => to(sx, sy),

@@ -1,9 +1,19 @@
 /** The typefaces that ship with Folvex. `symbols` stands in for glyphs that another one lacks. */
-export type FontId = 'sans' | 'condensed' | 'serif' | 'mono' | 'technical' | 'symbols';
+export const SHIPPED_FONTS = ['sans', 'condensed', 'serif', 'mono', 'technical', 'symbols'] as const;
+export type ShippedFont = (typeof SHIPPED_FONTS)[number];
 
-export const FONT_IDS: readonly FontId[] = ['sans', 'condensed', 'serif', 'mono', 'technical', 'symbols'];
+/** A shipped typeface, or one of the office's own by the hash of its file. */
+export type FontId = ShippedFont | `own-${string}`;
 
-/** The shipped typeface that stands in for another, and how much narrower or wider it is set to take the same room. */
+/** The typefaces that settings choose from; they may also name one of the office's own by its id. */
+export const CHOSEN_FONTS = SHIPPED_FONTS.filter((id) => id !== 'symbols');
+
+/** The id of a typeface of the office's own; the same file has the same one everywhere. */
+export function ownFontId(hash: string): FontId {
+  return `own-${hash.slice(0, 16)}`;
+}
+
+/** The typeface that stands in for another, and how much narrower or wider it is set to take the same room. */
 export interface SubstituteFont {
   font: FontId;
   width: number;
@@ -25,7 +35,13 @@ const STAND_INS: readonly [RegExp, SubstituteFont][] = [
   [/\.shx$|^txt$|simplex|^romans|^romand|technic/i, { font: 'technical', width: 0.95 }],
 ];
 
-/** The substitute for a font file or family named in a drawing; the sans where nothing else fits. */
-export function substituteFont(wanted: string): SubstituteFont {
+/** The shipped substitute for a font file or family named in a drawing; the sans where nothing else fits. */
+export function shippedSubstitute(wanted: string): SubstituteFont {
   return STAND_INS.find(([pattern]) => pattern.test(wanted.trim()))?.[1] ?? STANDARD;
+}
+
+/** A font file or family as drawings name it, without its folder and extension, in lower case: what names are compared by. */
+export function fontKey(name: string): string {
+  const file = name.trim().split(/[/\\]/).pop()!;
+  return file.replace(/\.(ttf|otf|ttc|otc|shx|woff2?|pfb)$/i, '').toLowerCase();
 }

@@ -1,13 +1,13 @@
-import type { FontFace } from './sfnt';
-
-/** The outline of a glyph: closed loops of quadratic curves in font units, to be filled by the nonzero rule. */
+/** The outline of a glyph: closed loops of curves in font units, to be filled by the nonzero rule. */
 export type GlyphOutline = readonly OutlineLoop[];
 
-/** Points x, y of a loop in turn and which of them lie on the curve; the others are handles, one to a curve. */
+/** Points x, y of a loop in turn and which of them lie on the curve; the others are handles. */
 export interface OutlineLoop {
   x: number[];
   y: number[];
   on: boolean[];
+  /** True where each curve has two handles, and the first point lies on the curve; absent: it has one handle. */
+  cubic?: true;
 }
 
 /** Flags of points and of components (ISO/IEC 14496-22, 5.3.4). */
@@ -15,15 +15,15 @@ const [ON_CURVE, X_SHORT, Y_SHORT, REPEAT, X_SAME, Y_SAME] = [1, 2, 4, 8, 16, 32
 const [WORDS, ARE_XY, SCALED, MORE, TWO_SCALES, MATRIX] = [0x1, 0x2, 0x8, 0x20, 0x40, 0x80];
 const MAX_DEPTH = 6;
 
-const known = new WeakMap<Uint8Array, Map<number, GlyphOutline>>();
-
-/** The outline of a glyph from the tables loca and glyf; one without ink has no loops. Remembered by font file. */
-export function glyphOutline(face: FontFace, glyph: number): GlyphOutline {
-  let ofFace = known.get(face.bytes);
-  if (!ofFace) known.set(face.bytes, (ofFace = new Map()));
-  let outline = ofFace.get(glyph);
-  if (!outline) ofFace.set(glyph, (outline = new Reader(face.bytes).outline(glyph, 0)));
-  return outline;
+/** Reads the outlines of TrueType glyphs from the tables loca and glyf, each once; one without ink has no loops. */
+export function trueTypeOutlines(bytes: Uint8Array): (glyph: number) => GlyphOutline {
+  const known = new Map<number, GlyphOutline>();
+  let reader: Reader | undefined;
+  return (glyph) => {
+    let outline = known.get(glyph);
+    if (!outline) known.set(glyph, (outline = (reader ??= new Reader(bytes)).outline(glyph, 0)));
+    return outline;
+  };
 }
 
 class Reader {
@@ -128,34 +128,54 @@ export interface OutlineSink {
   line(x: number, y: number): void;
   /** A quadratic curve from where the pen is, by a handle, to a point. */
   curve(hx: number, hy: number, x: number, y: number): void;
+  /** A cubic curve by two handles. */
+  cubic(x1: number, y1: number, x2: number, y2: number, x: number, y: number): void;
   close(): void;
 }
 
-/** Draws an outline. Between two handles in a row lies a point half-way (ISO/IEC 14496-22, 5.3.4). */
+/** Draws an outline. */
 export function drawOutline(outline: GlyphOutline, sink: OutlineSink): void {
-  for (const { x, y, on } of outline) {
-    const count = x.length;
-    if (count < 2) continue;
-    const first = on.indexOf(true);
-    const half = (i: number, j: number): [number, number] => [(x[i]! + x[j]!) / 2, (y[i]! + y[j]!) / 2];
-    const [sx, sy] = first < 0 ? half(count - 1, 0) : [x[first]!, y[first]!];
-    sink.move(sx, sy);
-    const from = first < 0 ? 0 : first + 1;
-    const steps = first < 0 ? count : count - 1;
-    for (let k = 0; k < steps; k++) {
-      const i = (from + k) % count;
-      if (on[i]) {
-        sink.line(x[i]!, y[i]!);
-        continue;
-      }
-      const next = (i + 1) % count;
-      const last = k === steps - 1;
-      if (last) sink.curve(x[i]!, y[i]!, sx, sy);
-      else if (on[next]) {
-        sink.curve(x[i]!, y[i]!, x[next]!, y[next]!);
-        k++;
-      } else sink.curve(x[i]!, y[i]!, ...half(i, next));
-    }
+  for (const loop of outline) {
+    if (loop.x.length < 2) continue;
+    if (loop.cubic) drawCubic(loop, sink);
+    else drawQuadratic(loop, sink);
     sink.close();
+  }
+}
+
+function drawCubic({ x, y, on }: OutlineLoop, sink: OutlineSink): void {
+  sink.move(x[0]!, y[0]!);
+  for (let i = 1; i < x.length; i++) {
+    if (on[i]) sink.line(x[i]!, y[i]!);
+    else {
+      const end = (i + 2) % x.length;
+      sink.cubic(x[i]!, y[i]!, x[i + 1]!, y[i + 1]!, x[end]!, y[end]!);
+      i += 2;
+    }
+  }
+}
+
+/** Between two handles in a row lies a point half-way (ISO/IEC 14496-22, 5.3.4). */
+function drawQuadratic({ x, y, on }: OutlineLoop, sink: OutlineSink): void {
+  const count = x.length;
+  const first = on.indexOf(true);
+  const half = (i: number, j: number): [number, number] => [(x[i]! + x[j]!) / 2, (y[i]! + y[j]!) / 2];
+  const [sx, sy] = first < 0 ? half(count - 1, 0) : [x[first]!, y[first]!];
+  sink.move(sx, sy);
+  const from = first < 0 ? 0 : first + 1;
+  const steps = first < 0 ? count : count - 1;
+  for (let k = 0; k < steps; k++) {
+    const i = (from + k) % count;
+    if (on[i]) {
+      sink.line(x[i]!, y[i]!);
+      continue;
+    }
+    const next = (i + 1) % count;
+    const last = k === steps - 1;
+    if (last) sink.curve(x[i]!, y[i]!, sx, sy);
+    else if (on[next]) {
+      sink.curve(x[i]!, y[i]!, x[next]!, y[next]!);
+      k++;
+    } else sink.curve(x[i]!, y[i]!, ...half(i, next));
   }
 }

@@ -1,8 +1,52 @@
-import { FONT_IDS, type FontId } from './fonts';
+import { fontKey, SHIPPED_FONTS, shippedSubstitute, type FontId, type SubstituteFont } from './fonts';
 import type { FontFace } from './sfnt';
 
-/** The shipped typefaces, ready to measure with. */
-export type FontSet = Readonly<Record<FontId, FontFace>>;
+/** A typeface of the office's own, and the names that drawings ask for it by. */
+export interface OwnFace {
+  /** Its id among the project's settings. */
+  id: string;
+  face: FontFace;
+  asked: readonly string[];
+}
+
+/** The typefaces that texts are set in: those that ship, and the office's own. */
+export class FontSet {
+  /** The office's own ones. */
+  readonly own: readonly FontFace[];
+  private readonly faces: ReadonlyMap<FontId, FontFace>;
+  private readonly byId: ReadonlyMap<string, FontId>;
+  private readonly askedFor: ReadonlyMap<string, FontId>;
+
+  constructor(shipped: readonly FontFace[], own: readonly OwnFace[] = []) {
+    this.own = own.map(({ face }) => face);
+    this.faces = new Map([...shipped, ...this.own].map((face) => [face.id, face]));
+    this.byId = new Map(own.map(({ id, face }) => [id, face.id]));
+    this.askedFor = new Map(own.flatMap(({ face, asked }) => asked.map((name) => [fontKey(name), face.id])));
+  }
+
+  /** All of them, in the order in which they are asked for a glyph that another one lacks. */
+  get ids(): FontId[] {
+    return [...this.faces.keys()];
+  }
+
+  /** Throws where the set has no such typeface. */
+  face(id: FontId): FontFace {
+    const face = this.faces.get(id);
+    if (!face) throw new Error(`no typeface ${id} was given`);
+    return face;
+  }
+
+  /** The typeface that a setting names: a shipped one, or one of the office's own by its id; the sans for any other. */
+  chosen(name: string): FontId {
+    return this.byId.get(name) ?? SHIPPED_FONTS.find((id) => id === name) ?? 'sans';
+  }
+
+  /** The typeface for a font file or family named in a drawing: one of the office's own, else the shipped substitute. */
+  substitute(wanted: string): SubstituteFont {
+    const font = this.askedFor.get(fontKey(wanted));
+    return font === undefined ? shippedSubstitute(wanted) : { font, width: 1 };
+  }
+}
 
 /** A piece of text set in one typeface; `advance` is its width in units of the em. */
 export interface TextRun {
@@ -22,7 +66,7 @@ export function textRuns(fonts: FontSet, wanted: FontId, text: string, missing?:
     const codePoint = character.codePointAt(0)!;
     const font = fontFor(fonts, wanted, codePoint);
     if (font === undefined) missing?.add(character);
-    const face = fonts[font ?? wanted];
+    const face = fonts.face(font ?? wanted);
     const advance = face.advanceOf(face.glyphOf(codePoint)) / face.unitsPerEm;
     if (current && current.font === face.id) {
       current.text += character;
@@ -55,6 +99,6 @@ export function wrapLines(fonts: FontSet, wanted: FontId, lines: readonly string
 }
 
 function fontFor(fonts: FontSet, wanted: FontId, codePoint: number): FontId | undefined {
-  if (fonts[wanted].glyphOf(codePoint)) return wanted;
-  return FONT_IDS.find((id) => fonts[id].glyphOf(codePoint));
+  if (fonts.face(wanted).glyphOf(codePoint)) return wanted;
+  return fonts.ids.find((id) => fonts.face(id).glyphOf(codePoint));
 }

@@ -1,9 +1,24 @@
 import type { FontId } from './fonts';
+import { trueTypeOutlines, type GlyphOutline } from './glyph-outlines';
 
-/** What laying out and embedding text needs to know of a TrueType font. Lengths in font units. */
+/** How a typeface may be embedded: cut down to what is used, only as a whole, or not at all. */
+export type Embedding = 'subset' | 'whole' | 'none';
+
+/** Outlines of the kind that PostScript uses, which the host reads (a library does it). */
+export interface CffOutlines {
+  outlineOf(glyph: number): GlyphOutline;
+  /** The identifier of a glyph; absent where glyphs are known by their numbers (ISO 32000-2, 9.7.4.2). */
+  cidOf?: (glyph: number) => number;
+}
+
+/** What laying out and embedding text needs to know of a font. Lengths in font units. */
 export interface FontFace {
   readonly id: FontId;
   readonly postScriptName: string;
+  readonly family: string;
+  readonly embedding: Embedding;
+  /** Present where its outlines are of that kind; else they are those of TrueType. */
+  readonly cff?: CffOutlines;
   readonly unitsPerEm: number;
   readonly capHeight: number;
   readonly ascent: number;
@@ -16,12 +31,24 @@ export interface FontFace {
   /** Glyph of a character; 0 when the font has none. */
   glyphOf(codePoint: number): number;
   advanceOf(glyph: number): number;
+  outlineOf(glyph: number): GlyphOutline;
 }
 
-/** Reads the tables head, hhea, hmtx, cmap (formats 4 and 12), OS/2 and post (ISO/IEC 14496-22). Throws on other files. */
-export function readFontFace(id: FontId, bytes: Uint8Array): FontFace {
+/** Bits of `fsType` (ISO/IEC 14496-22, 5.7.7): usage, which is 2 where embedding is forbidden, and "no subsetting". */
+const [USAGE, RESTRICTED, NO_SUBSETTING, BITMAPS_ONLY] = [0xf, 2, 0x100, 0x200];
+/** Height of capitals over the em where a font neither says it nor has them. */
+const USUAL_CAPITALS = 0.7;
+const [FAMILY, POSTSCRIPT, TYPOGRAPHIC_FAMILY] = [1, 6, 16];
+const MACINTOSH = 1;
+const CAPITAL = 0x48;
+
+/**
+ * Reads the tables head, hhea, hmtx, cmap (formats 4 and 12), name, OS/2 and post (ISO/IEC 14496-22); `cff` has the
+ * outlines of fonts of that kind. Throws on other files.
+ */
+export function readFontFace(id: FontId, bytes: Uint8Array, cff?: CffOutlines): FontFace {
   const data = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const tables = tableOffsets(data);
+  const tables = new Map(recordsOf(data).map(({ tag, offset }) => [tag, offset]));
   const table = (tag: string): number => {
     const offset = tables.get(tag);
     if (offset === undefined) throw new Error(`font ${id} has no ${tag} table`);
@@ -32,12 +59,19 @@ export function readFontFace(id: FontId, bytes: Uint8Array): FontFace {
   const advances = readAdvances(data, table('hmtx'), data.getUint16(hhea + 34), glyphCount);
   const glyphs = readCmap(data, table('cmap'));
   const ascent = data.getInt16(hhea + 4);
-  const version = data.getUint16(os2);
+  const unitsPerEm = data.getUint16(head + 18);
+  const outlineOf = cff?.outlineOf ?? trueTypeOutlines(bytes);
+  const names = namesOf(data, table('name'));
+  const stated = data.getUint16(os2) >= 2 ? data.getInt16(os2 + 88) : 0;
+  const measured = (): number => Math.max(0, ...outlineOf(glyphs.get(CAPITAL) ?? 0).flatMap(({ y }) => y));
   return {
     id,
-    postScriptName: postScriptName(data, table('name')),
-    unitsPerEm: data.getUint16(head + 18),
-    capHeight: version >= 2 ? data.getInt16(os2 + 88) : Math.round(ascent * 0.76),
+    postScriptName: (names.get(POSTSCRIPT) ?? '').replace(/[^!-~]|[[\](){}<>/%]/g, '') || 'Unnamed',
+    family: names.get(TYPOGRAPHIC_FAMILY) ?? names.get(FAMILY) ?? 'Unnamed',
+    embedding: embeddingOf(data.getUint16(os2 + 8)),
+    ...(cff && { cff }),
+    unitsPerEm,
+    capHeight: stated > 0 ? stated : measured() || Math.round(USUAL_CAPITALS * unitsPerEm),
     ascent,
     descent: data.getInt16(hhea + 6),
     bounds: [data.getInt16(head + 36), data.getInt16(head + 38), data.getInt16(head + 40), data.getInt16(head + 42)],
@@ -46,21 +80,29 @@ export function readFontFace(id: FontId, bytes: Uint8Array): FontFace {
     bytes,
     glyphOf: (codePoint) => glyphs.get(codePoint) ?? 0,
     advanceOf: (glyph) => advances[Math.min(glyph, advances.length - 1)] ?? 0,
+    outlineOf,
   };
 }
 
-/** Where each table of a font begins, by its tag. */
-type TableOffsets = ReadonlyMap<string, number>;
+function embeddingOf(fsType: number): Embedding {
+  if ((fsType & USAGE) === RESTRICTED || fsType & BITMAPS_ONLY) return 'none';
+  return fsType & NO_SUBSETTING ? 'whole' : 'subset';
+}
 
-function tableOffsets(data: DataView): TableOffsets {
-  const count = data.getUint16(4);
-  return new Map(
-    Array.from({ length: count }, (_, i) => {
-      const at = 12 + 16 * i;
-      const tag = String.fromCharCode(...[0, 1, 2, 3].map((k) => data.getUint8(at + k)));
-      return [tag, data.getUint32(at + 8)];
-    }),
-  );
+/** A table of a font; undefined where it has none of that name. */
+export function fontTable(bytes: Uint8Array, tag: string): Uint8Array | undefined {
+  const data = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const record = recordsOf(data).find((one) => one.tag === tag);
+  return record && bytes.subarray(record.offset, record.offset + record.length);
+}
+
+/** The table directory (ISO/IEC 14496-22, 4.3). */
+function recordsOf(data: DataView): { tag: string; offset: number; length: number }[] {
+  return Array.from({ length: data.getUint16(4) }, (_, i) => {
+    const at = 12 + 16 * i;
+    const tag = String.fromCharCode(...[0, 1, 2, 3].map((k) => data.getUint8(at + k)));
+    return { tag, offset: data.getUint32(at + 8), length: data.getUint32(at + 12) };
+  });
 }
 
 function readAdvances(data: DataView, hmtx: number, longMetrics: number, glyphs: number): Uint16Array {
@@ -105,15 +147,23 @@ function readFormat4(data: DataView, at: number): Map<number, number> {
   return glyphs;
 }
 
-function postScriptName(data: DataView, name: number): string {
+/** The first text of each kind in the table of names, Unicode ones first. */
+function namesOf(data: DataView, name: number): Map<number, string> {
   const count = data.getUint16(name + 2);
   const strings = name + data.getUint16(name + 4);
-  for (let i = 0; i < count; i++) {
-    const record = name + 6 + 12 * i;
-    if (data.getUint16(record + 6) !== 6) continue;
-    const start = strings + data.getUint16(record + 10);
-    const bytes = Array.from({ length: data.getUint16(record + 8) }, (_, k) => data.getUint8(start + k));
-    return String.fromCharCode(...bytes.filter((byte) => byte > 32 && byte < 127));
+  const names = new Map<number, string>();
+  const records = Array.from({ length: count }, (_, i) => name + 6 + 12 * i);
+  for (const unicode of [true, false]) {
+    for (const record of records) {
+      const [platform, kind] = [data.getUint16(record), data.getUint16(record + 6)];
+      if ((platform !== MACINTOSH) !== unicode || names.has(kind)) continue;
+      const start = strings + data.getUint16(record + 10);
+      const step = unicode ? 2 : 1;
+      const units = Array.from({ length: Math.floor(data.getUint16(record + 8) / step) }, (_, k) =>
+        unicode ? data.getUint16(start + 2 * k) : data.getUint8(start + k),
+      );
+      names.set(kind, String.fromCharCode(...units));
+    }
   }
-  return 'Unnamed';
+  return names;
 }

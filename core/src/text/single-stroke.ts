@@ -1,4 +1,4 @@
-import { drawOutline, glyphOutline } from './glyph-outlines';
+import { drawOutline } from './glyph-outlines';
 import type { FontFace } from './sfnt';
 import { SINGLE_STROKE, SINGLE_STROKE_CAPITALS } from './single-stroke-data';
 
@@ -20,7 +20,7 @@ export function singleStrokes(face: FontFace, codePoint: number): Strokes | unde
 }
 
 function fit(face: FontFace, codePoint: number): Strokes | undefined {
-  const outline = glyphOutline(face, face.glyphOf(codePoint));
+  const outline = face.outlineOf(face.glyphOf(codePoint));
   if (outline.length === 0 && face.glyphOf(codePoint)) return [];
   alphabet ??= readAlphabet();
   const strokes = alphabet.get(codePoint);
@@ -31,7 +31,13 @@ function fit(face: FontFace, codePoint: number): Strokes | undefined {
     room.right = Math.max(room.right, x);
   };
   // Handles lie outside the curves that they pull at: the points alone make the room.
-  drawOutline(outline, { move: widen, line: widen, curve: (_hx, _hy, x) => widen(x), close: () => undefined });
+  drawOutline(outline, {
+    move: widen,
+    line: widen,
+    curve: (_hx, _hy, x) => widen(x),
+    cubic: (_1, _2, _3, _4, x) => widen(x),
+    close: () => undefined,
+  });
   const xs = strokes.flatMap((line) => line.filter((_, i) => i % 2 === 0));
   const [from, to] = [Math.min(...xs), Math.max(...xs)];
   const height = face.capHeight / SINGLE_STROKE_CAPITALS;

@@ -208,7 +208,7 @@ describe('a page as DXF', () => {
     expect(entities[0]).toMatchObject({ kind: 'TEXT', text: 'Room ⌀ 5 %%%%%%c' });
     const [from, to] = entities[0]!.points as XY[];
     expect([from![0], to![0] - from![0]]).toEqual([page.texts[0]!.x / 100, 20]);
-    expect(entities[0]!.height).toBeCloseTo((5 * FONTS.sans.capHeight) / FONTS.sans.unitsPerEm, 3);
+    expect(entities[0]!.height).toBeCloseTo((5 * FONTS.face('sans').capHeight) / FONTS.face('sans').unitsPerEm, 3);
   });
 
   it('is read back by the reader of drawings with the same lines', () => {

@@ -159,7 +159,7 @@ describe('a view at a scale', () => {
     const [text] = page.texts;
     expect(page.kind[0]).toBe(TEXT);
     // 125 mm at 1:50 are 2.5 mm; the em is larger by the typeface's ratio of em to capitals.
-    expect((text!.size / 100) * (FONTS.sans.capHeight / FONTS.sans.unitsPerEm)).toBeCloseTo(2.5, 1);
+    expect((text!.size / 100) * (FONTS.face('sans').capHeight / FONTS.face('sans').unitsPerEm)).toBeCloseTo(2.5, 1);
     expect([text!.x, text!.y]).toEqual([3200, 10_200]);
   });
 

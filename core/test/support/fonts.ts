@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { readFontFace, type FontId, type FontSet } from '../../src/index';
+import { FontSet, readFontFace, type FontId } from '../../src/index';
 
 const require = createRequire(import.meta.url);
 
@@ -9,11 +9,11 @@ function face(id: FontId, file: string) {
 }
 
 /** The shipped typefaces. */
-export const FONTS: FontSet = {
-  sans: face('sans', 'source-sans/TTF/SourceSans3-Regular.ttf'),
-  condensed: face('condensed', '@expo-google-fonts/roboto-condensed/400Regular/RobotoCondensed_400Regular.ttf'),
-  mono: face('mono', '@expo-google-fonts/share-tech-mono/400Regular/ShareTechMono_400Regular.ttf'),
-  serif: face('serif', '@expo-google-fonts/tinos/400Regular/Tinos_400Regular.ttf'),
-  technical: face('technical', '@expo-google-fonts/jura/400Regular/Jura_400Regular.ttf'),
-  symbols: face('symbols', 'dejavu-fonts-ttf/ttf/DejaVuSans.ttf'),
-};
+export const FONTS = new FontSet([
+  face('sans', 'source-sans/TTF/SourceSans3-Regular.ttf'),
+  face('condensed', '@expo-google-fonts/roboto-condensed/400Regular/RobotoCondensed_400Regular.ttf'),
+  face('mono', '@expo-google-fonts/share-tech-mono/400Regular/ShareTechMono_400Regular.ttf'),
+  face('serif', '@expo-google-fonts/tinos/400Regular/Tinos_400Regular.ttf'),
+  face('technical', '@expo-google-fonts/jura/400Regular/Jura_400Regular.ttf'),
+  face('symbols', 'dejavu-fonts-ttf/ttf/DejaVuSans.ttf'),
+]);

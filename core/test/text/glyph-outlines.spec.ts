@@ -3,7 +3,7 @@ import { createRequire } from 'node:module';
 import * as fontkit from 'fontkit';
 import { readFontFace } from '../../src/index';
 import { textBitmap } from '../../src/text/bitmap';
-import { drawOutline, glyphOutline } from '../../src/text/glyph-outlines';
+import { drawOutline } from '../../src/text/glyph-outlines';
 
 const require = createRequire(import.meta.url);
 const FONTS = [
@@ -34,10 +34,11 @@ describe.each(FONTS)('glyphs of %s', (file) => {
       const drawn: string[] = [];
       const say = (name: string, ...numbers: number[]): void =>
         void drawn.push(`${name} ${numbers.map(Math.round).join(' ')}`);
-      drawOutline(glyphOutline(face, glyph), {
+      drawOutline(face.outlineOf(glyph), {
         move: (x, y) => say('moveTo', x, y),
         line: (x, y) => say('lineTo', x, y),
         curve: (hx, hy, x, y) => say('quadraticCurveTo', hx, hy, x, y),
+        cubic: (...points) => say('bezierCurveTo', ...points),
         close: () => say('closePath'),
       });
       const { commands } = other.getGlyph(glyph).path;
@@ -53,7 +54,7 @@ describe('a text as pixels', () => {
     const bitmap = textBitmap(face, 'H', 1000, 1000)!;
     const ink = bitmap.rows.reduce((sum, byte) => sum + byte.toString(2).replaceAll('0', '').length, 0);
     // Stems and bar of the H are rectangles: the area by Gauss's formula.
-    const area = glyphOutline(face, face.glyphOf(72)).reduce((sum, { x, y }) => {
+    const area = face.outlineOf(face.glyphOf(72)).reduce((sum, { x, y }) => {
       return (
         sum + x.reduce((twice, px, i) => twice + px * y[(i + 1) % y.length]! - x[(i + 1) % x.length]! * y[i]!, 0) / 2
       );

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import { substituteFont } from '../../src/text/fonts';
+import { shippedSubstitute } from '../../src/text/fonts';
 import { textAdvance } from '../../src/text/layout';
 import { FONTS } from '../support/fonts';
 
@@ -10,8 +10,8 @@ const SAMPLE = 'Section through departure hall, level 2: door schedule see A-501
 
 /** Width of the sample over the height of capitals, as a stand-in sets it. */
 function ours(wanted: string): number {
-  const { font, width } = substituteFont(wanted);
-  return (textAdvance(FONTS, font, SAMPLE) * FONTS[font].unitsPerEm * width) / FONTS[font].capHeight;
+  const { font, width } = shippedSubstitute(wanted);
+  return (textAdvance(FONTS, font, SAMPLE) * FONTS.face(font).unitsPerEm * width) / FONTS.face(font).capHeight;
 }
 
 /** The same by the font metrics that Adobe publishes (Core 14 AFM), as pdfkit carries them. */
@@ -39,7 +39,7 @@ describe('typefaces that stand in for those a drawing asks for', () => {
     ['Courier New', 'mono'],
     ['monotxt.shx', 'mono'],
   ])('%s: %s', (wanted, font) => {
-    expect(substituteFont(wanted).font).toBe(font);
+    expect(shippedSubstitute(wanted).font).toBe(font);
   });
 
   it.each([
@@ -75,8 +75,8 @@ describe('typefaces that stand in for those a drawing asks for', () => {
     };
     const text = 'DOOR SCHEDULE LEVEL CORE'.replace(/[ U]/g, '');
     const simplex = [...text].reduce((sum, c) => sum + capitals[c as keyof typeof capitals], 0) / 21;
-    const { font, width } = substituteFont('simplex.shx');
-    const set = (textAdvance(FONTS, font, text) * FONTS[font].unitsPerEm * width) / FONTS[font].capHeight;
+    const { font, width } = shippedSubstitute('simplex.shx');
+    const set = (textAdvance(FONTS, font, text) * FONTS.face(font).unitsPerEm * width) / FONTS.face(font).capHeight;
     expect(set / simplex).toBeGreaterThan(0.85);
     expect(set / simplex).toBeLessThanOrEqual(1);
   });

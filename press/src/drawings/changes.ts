@@ -8,7 +8,7 @@ import {
   type Outcome,
 } from '@folvex/core';
 import { loadDrawing, type DrawingFile } from './load-drawing';
-import { shippedFonts } from '../pdf/fonts';
+import { shippedFonts } from '../typefaces/shipped';
 
 type Version = Pick<DrawingFile, 'name' | 'path' | 'hash'>;
 

@@ -7,7 +7,7 @@ import {
   packPage,
   PageBuilder,
   placeView,
-  substituteFont,
+  shippedSubstitute,
   titleBlocksIn,
   windowToPaper,
   extentsOf,
@@ -25,7 +25,7 @@ import {
   viewportScales,
 } from '@folvex/core';
 import { loadDrawing, type DrawingFile } from './load-drawing';
-import { shippedFonts } from '../pdf/fonts';
+import { shippedFonts } from '../typefaces/shipped';
 import { strayWarnings } from './stray-warnings';
 
 /** What a card shows of a drawing. */
@@ -108,7 +108,7 @@ function longerSide(box: Box): number {
 
 function fontsOf(drawing: Drawing): DrawingFacts['fonts'] {
   const asked = new Set(drawing.textStyles.map(({ font }) => font).filter(Boolean));
-  return [...asked].map((font) => ({ asked: font, shown: substituteFont(font).font }));
+  return [...asked].map((font) => ({ asked: font, shown: shippedSubstitute(font).font }));
 }
 
 function miniature(drawing: Drawing, extents: Box): Uint8Array<ArrayBuffer> {

@@ -9,7 +9,7 @@ import {
   type Space,
 } from '@folvex/core';
 import { loadDrawing, type DrawingFile } from './load-drawing';
-import { shippedFonts } from '../pdf/fonts';
+import { shippedFonts } from '../typefaces/shipped';
 import { strayWarnings } from './stray-warnings';
 
 export interface ViewTask {

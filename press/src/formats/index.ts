@@ -12,6 +12,7 @@ import {
 import { WholeFile } from '../files/whole-file';
 import type { PrintedSheet } from '../sheet/compose';
 import type { SheetTask } from '../sheet/sheet-task';
+import { fontsWith } from '../typefaces/own';
 import { canvasImage, paintPicture, type Tones } from './paint-picture';
 import { pagePictures } from './page-pictures';
 import { dxf } from './dxf';
@@ -74,7 +75,8 @@ function painter(sheet: PrintedSheet, task: WriteTask['task'], dpi: number): Wri
   return async (tones) => {
     const size = pixels();
     const pictures = await pagePictures(sheet, task.recipe, dpi, canvasImage);
-    const rows = painted.get(tones) ?? (await paintPicture(sheet.printed, size, pictures, tones));
+    const rows =
+      painted.get(tones) ?? (await paintPicture(sheet.printed, size, pictures, tones, fontsWith(task.typefaces)));
     painted.set(tones, rows);
     return { rows, pixels: size };
   };

@@ -8,10 +8,10 @@ import {
   paintMarks,
   UNITS_PER_MM,
   type Canvas2D,
+  type FontSet,
   type Page,
   type PaperSize,
 } from '@folvex/core';
-import { shippedFonts } from '../pdf/fonts';
 import type { PictureFile } from './page-pictures';
 
 /** Two tones, greys or colours. */
@@ -35,8 +35,9 @@ export async function paintPicture(
   { width, height }: PaperSize,
   pictures: readonly (Image | undefined)[],
   tones: Tones,
+  fonts: FontSet,
 ): Promise<Buffer> {
-  const paint = piecePainter(page, { width, height }, pictures);
+  const paint = piecePainter(page, { width, height }, pictures, fonts);
   const channels = channelsOf(tones);
   const rows = Buffer.alloc(width * height * channels);
   for (let top = 0; top < height; top += PIECE) {
@@ -59,9 +60,10 @@ function piecePainter(
   page: Page,
   { width, height }: PaperSize,
   pictures: readonly (Image | undefined)[],
+  fonts: FontSet,
 ): (left: number, top: number, size: PaperSize) => Buffer {
   // As outlines: the typefaces of a canvas are shared by all threads.
-  const letters = { outlines: shippedFonts() };
+  const letters = { outlines: fonts };
   const order = markOrder(page);
   const boxes = markBoxes(page, order);
   const [across, down] = [width / page.widthMm, height / page.heightMm];

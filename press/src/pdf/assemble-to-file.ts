@@ -11,6 +11,7 @@ import {
 } from '@folvex/core';
 import { assembleFile } from './assemble';
 import { WholeFile } from '../files/whole-file';
+import { fontsWith, type TypefaceFile } from '../typefaces/own';
 import { protectionOf, type Lock } from './protect';
 import { pdfTools } from './tools';
 
@@ -27,6 +28,8 @@ export interface AssemblyTask {
   file: PlannedFile;
   /** By sheet: the path of its packed part, and its SHA-256. */
   parts: Record<string, { path: string; hash: string }>;
+  /** Files of the project's typefaces. */
+  typefaces?: TypefaceFile[];
   /** Folder for the result. */
   folder: string;
 }
@@ -44,7 +47,7 @@ export interface AssembledFile {
 /** Assembles a file under a temporary name; one part at a time is in memory. */
 export async function assembleToFile(task: AssemblyTask): Promise<AssembledFile> {
   const start = performance.now();
-  const tools = await pdfTools();
+  const tools = await pdfTools(fontsWith(task.typefaces));
   const whole = new WholeFile(task.folder);
   try {
     const { project, package: pack, sheets, plan, groups, recipe, lock, file, parts } = task;

@@ -1,13 +1,17 @@
-import { PdfDocument, writePart, type Page, type PartExtras } from '@folvex/core';
-import { shippedFonts } from './fonts';
+import { PdfDocument, writePart, type FontSet, type Page, type PartExtras } from '@folvex/core';
+import { shippedFonts } from '../typefaces/shipped';
 import { deflate, pdfTools } from './tools';
 
 /** A page as a PDF file of its own, without layers; the same page gives the same bytes. */
-export async function pagePdf(page: Page, title: string, extras: PartExtras = {}): Promise<Uint8Array> {
+export async function pagePdf(
+  page: Page,
+  title: string,
+  { fonts = shippedFonts(), ...extras }: PartExtras & { fonts?: FontSet } = {},
+): Promise<Uint8Array> {
   const chunks: Uint8Array[] = [];
   const facts = { title, author: '', producer: 'Folvex', date: '', id: '0'.repeat(32) };
-  const document = new PdfDocument({ write: (bytes) => chunks.push(bytes.slice()) }, await pdfTools(), facts);
-  document.addPage(writePart(page, shippedFonts(), false, deflate, extras), { number: '', title });
+  const document = new PdfDocument({ write: (bytes) => chunks.push(bytes.slice()) }, await pdfTools(fonts), facts);
+  document.addPage(writePart(page, fonts, false, deflate, extras), { number: '', title });
   document.finish();
   return Buffer.concat(chunks);
 }

@@ -1,5 +1,5 @@
 import { testSheet, type PaperSize } from '@folvex/core';
-import { shippedFonts } from './fonts';
+import { shippedFonts } from '../typefaces/shipped';
 import { pagePdf } from './page-pdf';
 
 /** The test sheet of a paper as a PDF; the same paper gives the same bytes. */

@@ -18,7 +18,7 @@ import {
   type SourceDrawing,
 } from '@folvex/core';
 import { loadDrawing } from '../drawings/load-drawing';
-import { shippedFonts } from '../pdf/fonts';
+import { fontsWith } from '../typefaces/own';
 import { isHeld, sourceId, type SheetTask } from './sheet-task';
 
 /** A sheet as its recipe prints it, and the drawings that its pictures are in. */
@@ -40,10 +40,10 @@ function resized(page: Page, resizing: Resizing | undefined, { recipe }: SheetTa
 }
 
 /** A page as a recipe prints it: by its pens, then in its colours. */
-export function inked(page: Page, { recipe, schedule }: SheetTask): Page {
+export function inked(page: Page, { recipe, schedule, typefaces }: SheetTask): Page {
   const { leastWeight, weightFactor } = recipe;
   const limits = { ...(leastWeight && { least: leastWeight }), ...(weightFactor && { factor: weightFactor }) };
-  const lettered = recipe.text === 'strokes' ? strokeLettering(page, shippedFonts()) : page;
+  const lettered = recipe.text === 'strokes' ? strokeLettering(page, fontsWith(typefaces)) : page;
   return inkPage(inkBySchedule(lettered, schedule, limits), recipe.colour);
 }
 
@@ -92,8 +92,8 @@ async function sourcesOf(task: SheetTask): Promise<Sources> {
   for (const source of sources.values()) {
     source.drawing = withReferences(source.drawing, (name) => named.get(name.toLowerCase()));
   }
-  const { project, sheet, context } = task;
+  const { project, sheet, context, typefaces } = task;
   const source: ComposeInput['source'] = (id, held) => sources.get(sourceId(id, held));
-  const input = { project, sheet, ...(context && { context }), fonts: shippedFonts(), source };
+  const input = { project, sheet, ...(context && { context }), fonts: fontsWith(typefaces), source };
   return { input, warnings, drawings: loaded };
 }

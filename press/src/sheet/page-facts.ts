@@ -6,18 +6,20 @@ import {
   type ComposedFacts,
   type ComposedSheet,
   type Drawing,
+  type FontSet,
   type Page,
   type PictureFacts,
 } from '@folvex/core';
-import { shippedFonts } from '../pdf/fonts';
+import { fontsWith } from '../typefaces/own';
 import { pictureFacts } from '../pictures/resample-pictures';
 import type { SheetTask } from './sheet-task';
 
 /** What checks look at of a composed sheet. */
 export function pageFacts(
   { page, paper, frame, views, viewports, warnings, drawings }: ComposedSheet & { drawings: Drawing[] },
-  { project }: Pick<SheetTask, 'project'>,
+  { project, typefaces }: Pick<SheetTask, 'project' | 'typefaces'>,
 ): ComposedFacts & { pictures: PictureFacts[] } {
+  const fonts = fontsWith(typefaces);
   return {
     paper,
     views: views.map(({ view, scale, box }) => ({ id: view.id, scale, box })),
@@ -28,13 +30,13 @@ export function pageFacts(
     overFrame: frame ? marksOutside(page, frame, ['Frame', 'Stamps']).count : 0,
     pictures: pictureFacts(page, drawings),
     ...(page.pens.some(({ gradient }) => gradient) && { gradients: true }),
-    lettering: letteringFacts(page, shippedFonts()),
-    names: sheetNamesIn(page),
+    lettering: letteringFacts(page, fonts),
+    names: sheetNamesIn(page, fonts),
     warnings,
   };
 }
 
-function sheetNamesIn(page: Page): string[] {
-  const sheets = referencesIn(page, shippedFonts()).filter(({ kind }) => kind === 'sheet');
+function sheetNamesIn(page: Page, fonts: FontSet): string[] {
+  const sheets = referencesIn(page, fonts).filter(({ kind }) => kind === 'sheet');
   return [...new Set(sheets.map(({ names }) => names))];
 }

@@ -11,6 +11,7 @@ import {
   type Tiling,
 } from '@folvex/core';
 import type { DrawingFile } from '../drawings/load-drawing';
+import type { TypefaceFile } from '../typefaces/own';
 import { storageProblem } from '../files/storage-problem';
 
 /** One sheet to make, with everything it is made from. */
@@ -27,6 +28,8 @@ export interface SheetTask {
   /** How it is put on paper; absent: it is printed as it is. */
   onto?: PaperPlacement;
   drawings: DrawingFile[];
+  /** Files of the project's typefaces. */
+  typefaces?: TypefaceFile[];
   /** Files that the drawings may refer to by name; read where they do. */
   referable?: DrawingFile[];
 }

@@ -16,7 +16,7 @@ import {
   type PlacedView,
   type Recipe,
 } from '@folvex/core';
-import { shippedFonts } from '../pdf/fonts';
+import { fontsWith } from '../typefaces/own';
 import { deflate } from '../pdf/tools';
 import { embedPictures } from '../pictures/embed';
 import { pictureSettings } from '../pictures/resample-pictures';
@@ -34,7 +34,7 @@ export async function writeSheetPart(sheet: PrintedSheet, task: SheetTask): Prom
   // A tile shows parts of views, of which none is measured.
   const measured = pages.length === 1 ? measuredOn(sheet) : [];
   const extras = { pictures, measured, links: task.recipe.links !== 'none', ...lettering(task.recipe) };
-  return packParts(pages.map((one) => writePart(one, shippedFonts(), layered, deflate, extras)));
+  return packParts(pages.map((one) => writePart(one, fontsWith(task.typefaces), layered, deflate, extras)));
 }
 
 /** The measurable parts of a sheet, in the coordinates of the paper that it is printed on. */
@@ -81,7 +81,7 @@ function measuredArea({ view, scale, box }: PlacedView): MeasuredArea {
 }
 
 /** The pages that a sheet goes on. */
-function pagesOf(page: Page, { tiling, sheet }: SheetTask): Page[] {
+function pagesOf(page: Page, { tiling, sheet, typefaces }: SheetTask): Page[] {
   const grid = tiling && tileGrid({ width: page.widthMm, height: page.heightMm }, tiling);
-  return grid ? tilePages(page, grid, tiling.overlap, shippedFonts(), sheet.number) : [page];
+  return grid ? tilePages(page, grid, tiling.overlap, fontsWith(typefaces), sheet.number) : [page];
 }

@@ -3,11 +3,9 @@ import express, { Router, type Express, type Request, type Response } from 'expr
 import helmet from 'helmet';
 import { join } from 'node:path';
 import { ROUTES } from '@folvex/contract';
-import { FONT_IDS, type FontId } from '@folvex/core';
-import { fontFile } from '@folvex/press';
 import { listProjects } from '../data/projects';
 import { notFound } from '../errors';
-import { answerErrors, handler, parameter } from './answers';
+import { answerErrors, handler } from './answers';
 import { drawingContentRoutes } from './drawing-content';
 import { drawingRoutes } from './drawings';
 import { frameRoutes } from './frames';
@@ -19,6 +17,7 @@ import { runRoutes } from './runs';
 import type { Services } from '../work/services';
 import { settingsRoutes } from './settings';
 import { sheetRoutes } from './sheets';
+import { typefaceRoutes } from './typefaces';
 
 /** The server's interface and, where `webFolder` is given, the built pages. */
 export function createApp(services: Services, webFolder?: string): Express {
@@ -32,6 +31,7 @@ export function createApp(services: Services, webFolder?: string): Express {
     commonRoutes(services),
     projectRoutes(services),
     settingsRoutes(services),
+    typefaceRoutes(services),
     drawingRoutes(services),
     sheetRoutes(services),
     packageRoutes(services),
@@ -68,7 +68,7 @@ const POLICY = {
   upgradeInsecureRequests: null,
 };
 
-/** Whether the server is well, and the typefaces that ship with it. */
+/** Whether the server is well. */
 function commonRoutes({ db }: Services): Router {
   const router = Router();
   router.get(
@@ -77,11 +77,5 @@ function commonRoutes({ db }: Services): Router {
       response.json({ ok: true, projects: (await listProjects(db)).length });
     }),
   );
-  router.get(ROUTES.font, (request, response, next) => {
-    const id = parameter(request, 'font') as FontId;
-    if (!FONT_IDS.includes(id)) return next(notFound('The typeface'));
-    response.setHeader('Cache-Control', 'public, max-age=31536000, immutable');
-    response.type('font/ttf').sendFile(fontFile(id), { dotfiles: 'allow' });
-  });
   return router;
 }

@@ -4,7 +4,7 @@ import type { DrawingEngine, DrawingViewport } from './drawing-protocol';
 import { asProblem, fetchPage } from './fetch-page';
 import { MarkFinder } from './mark-finder';
 import { picturesOf } from './pictures';
-import { FAMILIES, typefacesOf } from './typefaces';
+import { familyOf, typefacesOf } from './typefaces';
 
 const CHOSEN = '#b93a14';
 const MIN_LINE_PX = 1;
@@ -17,7 +17,7 @@ const engine: DrawingEngine = {
   async open(url) {
     try {
       page = await fetchPage(url);
-      await typefacesOf(page);
+      await typefacesOf(page, url);
       finder = new MarkFinder(page);
       const counts = new Map<number, number>();
       for (const layer of page.layer) counts.set(layer, (counts.get(layer) ?? 0) + 1);
@@ -47,7 +47,7 @@ const engine: DrawingEngine = {
       const seen = finder.within(boxOf(outlook), hidden);
       const list = batchByPen(page, finder.boxes, seen, scale, MIN_LINE_PX);
       paintMarks(context, page, map, {
-        letters: { families: FAMILIES },
+        letters: { familyOf },
         thinnestPx: MIN_LINE_PX,
         readablePx: READABLE_PX,
         pictures,
@@ -93,7 +93,7 @@ function paintChosen(
   const pens = whole.pens.map((pen) => ({ ...inColour(pen, colour), width: Math.max(pen.width, width), opacity: 100 }));
   const list = marks.ofTag(tag);
   paintMarks(context, { ...whole, pens }, map, {
-    letters: { families: FAMILIES },
+    letters: { familyOf },
     marks: { list, order: marks.order },
   });
 }

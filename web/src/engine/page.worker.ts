@@ -15,7 +15,7 @@ import { asProblem, fetchPage } from './fetch-page';
 import { MarkFinder } from './mark-finder';
 import { picturesOf } from './pictures';
 import type { PageEngine, PageSource } from './protocol';
-import { FAMILIES, typefacesOf } from './typefaces';
+import { familyOf, typefacesOf } from './typefaces';
 
 const MAX_CACHED_PAGES = 60;
 /**
@@ -31,13 +31,13 @@ const engine: PageEngine = {
   async paint(source, widthPx, colour) {
     try {
       const page = await pageOf(source);
-      await typefacesOf(page);
+      await typefacesOf(page, source.url);
       const pixelsPerMm = widthPx / page.widthMm;
       const canvas = new OffscreenCanvas(widthPx, Math.max(1, Math.round(page.heightMm * pixelsPerMm)));
       const context = canvas.getContext('2d', { alpha: false })!;
       const pictures = await picturesOf(page, pixelsPerMm / UNITS_PER_MM);
       paintPage(context as unknown as Canvas2D, inkPage(page, colour), pixelsPerMm, {
-        letters: { families: FAMILIES },
+        letters: { familyOf },
         pictures,
       });
       const picture = canvas.transferToImageBitmap();
@@ -52,7 +52,7 @@ const engine: PageEngine = {
       const drawn = await pageOf(source);
       // Lines that do not print are not there: the marks have other numbers then.
       const page = schedule ? inkBySchedule(drawn, schedule) : drawn;
-      await typefacesOf(page);
+      await typefacesOf(page, source.url);
       const start = performance.now();
       const finder = finders.get(page) ?? new MarkFinder(page);
       finders.set(page, finder);
@@ -71,7 +71,7 @@ const engine: PageEngine = {
       let texts = 0;
       for (const mark of list) if (page.kind[mark] === TEXT) texts++;
       const hasty = texts > MANY_TEXTS && { readablePx: READABLE_PX, thinnestPx: MIN_LINE_PX };
-      paintMarks(context, inked, map, { letters: { families: FAMILIES }, pictures, marks, ...hasty });
+      paintMarks(context, inked, map, { letters: { familyOf }, pictures, marks, ...hasty });
       const picture = canvas.transferToImageBitmap();
       // While this one is looked at; the next is mostly another part.
       setTimeout(() => finder.index());

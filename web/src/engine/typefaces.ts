@@ -4,28 +4,28 @@ import { path, ROUTES } from '@folvex/contract';
 /** TypeScript's worker library leaves out `add` (CSS Font Loading Level 3 has it in workers too). */
 declare const self: { fonts: { add(face: FontFace): void } };
 
-/** Names of the typefaces that pages are painted with. */
-export const FAMILIES: Readonly<Record<FontId, string>> = {
-  sans: 'page-sans',
-  condensed: 'page-condensed',
-  mono: 'page-mono',
-  serif: 'page-serif',
-  technical: 'page-technical',
-  symbols: 'page-symbols',
-};
+/** Name of the typeface that texts are painted with. */
+export function familyOf(font: FontId): string {
+  return `page-${font}`;
+}
 
 const loading = new Map<FontId, Promise<unknown>>();
 
-/** Loads the typefaces that a page's texts are set in into this worker, each once. */
-export async function typefacesOf({ texts }: Page): Promise<void> {
+/** Loads the typefaces that a page's texts are set in into this worker, each once. `url`: where the page is. */
+export async function typefacesOf({ texts }: Page, url: string): Promise<void> {
   const fonts = new Set(texts.map(({ font }) => font));
-  await Promise.all([...fonts].map((font) => loading.get(font) ?? load(font)));
+  await Promise.all([...fonts].map((font) => loading.get(font) ?? load(font, url)));
 }
 
-function load(font: FontId): Promise<unknown> {
-  const face = new FontFace(FAMILIES[font], `url(${path(ROUTES.font, { font })})`);
-  const loaded = face.load().then((ready) => self.fonts.add(ready));
+function load(font: FontId, url: string): Promise<unknown> {
+  const project = PROJECT.exec(url)?.[1];
+  const file =
+    font.startsWith('own-') && project ? path(ROUTES.ownFont, { project, font }) : path(ROUTES.font, { font });
+  const loaded = new FontFace(familyOf(font), `url(${file})`).load().then((ready) => self.fonts.add(ready));
   loading.set(font, loaded);
   loaded.catch(() => loading.delete(font));
   return loaded;
 }
+
+/** The project in the address of a page. */
+const PROJECT = new RegExp(`^${ROUTES.project.replace(':project', '([^/]+)')}/`);

@@ -137,6 +137,17 @@ export class Api {
     return this.edit(this.http.patch<EditAnswer>(path(ROUTES.settings, { project }), change));
   }
 
+  /** Adds the typefaces in a file to those of the project. */
+  addTypefaces(project: string, file: File): Observable<EditAnswer> {
+    const answers = this.send<EditAnswer>(path(ROUTES.typefaces, { project }), file);
+    return this.edit(
+      answers.pipe(
+        filter((event) => 'answer' in event),
+        map(({ answer }) => answer),
+      ),
+    );
+  }
+
   changeSheets(project: string, change: ManyChange): Observable<EditAnswer> {
     return this.edit(this.http.post<EditAnswer>(path(ROUTES.sheetsChanged, { project }), change));
   }

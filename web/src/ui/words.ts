@@ -9,6 +9,7 @@ import {
   paperOfChoice,
   parseScale,
   scaleOfSheet,
+  type FontId,
 } from '@folvex/core';
 import type { Orientation, OwnPaper, PaperChoice, PaperSize, ProjectFacts, Sheet } from '@folvex/core';
 import { unitOf } from '../state/drawings/unit-of';
@@ -140,4 +141,19 @@ export function sizeInWords({ width, height }: PaperSize): string {
 
 function round(value: number): string {
   return String(Math.round(value * 10) / 10);
+}
+
+/** What the shipped typefaces are called here. */
+const FONT_WORDS: Readonly<Partial<Record<FontId, string>>> = {
+  sans: 'sans serif',
+  condensed: 'condensed',
+  serif: 'serif',
+  mono: 'fixed width',
+  technical: 'technical',
+  symbols: 'symbols',
+};
+
+/** A shipped typeface in words. */
+export function fontInWords(font: FontId): string {
+  return FONT_WORDS[font] ?? font;
 }

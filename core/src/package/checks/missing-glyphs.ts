@@ -3,7 +3,7 @@ import { nameOf, forEachPage, defineCheck } from '../finding';
 /** Characters that no typeface has. */
 export const missingGlyphs = defineCheck(
   {
-    'text.glyphs': ['warning', 'characters that no shipped typeface has'],
+    'text.glyphs': ['warning', 'characters that no typeface has'],
   },
   forEachPage(({ warnings }, sheet) =>
     warnings

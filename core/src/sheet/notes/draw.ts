@@ -41,7 +41,8 @@ function drawNote(pen: NotePen, note: Note): Box {
 function drawText(pen: NotePen, note: Note): Box {
   const { builder, fonts, layer } = pen;
   const { at, to, text = '', width = 0 } = note;
-  const { size, font, colour } = letteringOf(note, pen.styles);
+  const { size, font: chosen, colour } = letteringOf(note, pen.styles);
+  const font = pen.fonts.chosen(chosen);
   const lines = wrapLines(fonts, font, text.split('\n'), width / emOf(fonts, font, size));
   const box = emptyBox();
   include(box, ...at);

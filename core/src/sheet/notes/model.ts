@@ -1,4 +1,3 @@
-import type { FontId } from '../../text/fonts';
 import { withOwn } from '../../shipped';
 
 /** What may be written and drawn on a sheet itself; lengths in mm on the paper. */
@@ -46,7 +45,8 @@ export interface NoteStyle {
   name: string;
   /** Height of capitals, mm. */
   size: number;
-  font: FontId;
+  /** A shipped typeface, or the id of one of the office's own. */
+  font: string;
   /** 0xRRGGBB; absent: black. */
   colour?: number;
 }
@@ -58,13 +58,19 @@ const SHIPPED_STYLES: readonly [NoteStyle, ...NoteStyle[]] = [
   { id: 'small', name: 'Small print', size: 1.8, font: 'sans' },
 ];
 
+const [STANDARD_STYLE] = SHIPPED_STYLES;
+
 /** All text styles of a project: the shipped ones and its own, which may take the place of a shipped one. */
 export function noteStylesOf({ textStyles }: { textStyles?: NoteStyle[] }): NoteStyle[] {
   return withOwn(SHIPPED_STYLES, textStyles);
 }
 
 /** How a note is lettered. */
-export function letteringOf(note: Note, styles: readonly NoteStyle[]): { size: number; font: FontId; colour: number } {
-  const { size, font, colour = 0 } = styles.find(({ id }) => id === note.style) ?? SHIPPED_STYLES[0];
+export function letteringOf(note: Note, styles: readonly NoteStyle[]): { size: number; font: string; colour: number } {
+  const {
+    size,
+    font,
+    colour = 0,
+  } = styles.find(({ id }) => id === (note.style ?? STANDARD_STYLE.id)) ?? STANDARD_STYLE;
   return { size: note.size ?? size, font, colour };
 }

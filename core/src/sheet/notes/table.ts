@@ -24,7 +24,8 @@ export function tableRows(csv: string): string[][] {
 export function drawTable(pen: NotePen, note: Note): Box {
   const { builder, fonts, layer } = pen;
   const { at, width = 0, weight = NOTE_WEIGHT_MM } = note;
-  const { size, font } = letteringOf(note, pen.styles);
+  const { size, font: chosen } = letteringOf(note, pen.styles);
+  const font = pen.fonts.chosen(chosen);
   const rows = tableRows(note.text ?? '');
   const em = emOf(fonts, font, size);
   const advance = (text: string): number => textAdvance(fonts, font, text) * em;

@@ -88,7 +88,8 @@ function titlePen(builder: PageBuilder, fonts: FontSet, layer: number): TitlePen
   return {
     builder,
     layer,
-    write(text, { size, font = 'sans', align = 'left' }, { x, y, room }) {
+    write(text, { size, font: chosen = 'sans', align = 'left' }, { x, y, room }) {
+      const font = fonts.chosen(chosen);
       const natural = textAdvance(fonts, font, text) * emOf(fonts, font, size);
       // A long value is set narrower rather than lower, so that it stays as readable as its neighbours.
       const widthFactor = natural > room ? Math.max(0, room) / natural : 1;

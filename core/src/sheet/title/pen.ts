@@ -1,5 +1,4 @@
 import type { PageBuilder } from '../../page/builder';
-import type { FontId } from '../../text/fonts';
 import type { TitleCell } from './template';
 
 /** Padding of a cell, mm. */
@@ -10,7 +9,7 @@ export interface TitlePen {
   builder: PageBuilder;
   layer: number;
   /** A line of text from a point to the right, set narrower where it is longer than `room`. */
-  write(text: string, look: { size: number; font?: FontId; align?: TitleCell['align'] }, at: TextPlace): void;
+  write(text: string, look: { size: number; font?: string; align?: TitleCell['align'] }, at: TextPlace): void;
   line(x0: number, y0: number, x1: number, y1: number, widthMm?: number): void;
 }
 

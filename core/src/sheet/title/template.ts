@@ -1,5 +1,4 @@
 import type { Box } from '../../geometry/box';
-import type { FontId } from '../../text/fonts';
 
 /** What a cell shows: text with fields, or something that is drawn. */
 export const CELL_KINDS = ['text', 'revisions', 'north', 'scaleBar', 'drawing'] as const;
@@ -25,7 +24,8 @@ export interface TitleCell {
   text?: string;
   /** Height of its capitals, mm. */
   size?: number;
-  font?: FontId;
+  /** A shipped typeface, or the id of one of the office's own. */
+  font?: string;
   align?: 'left' | 'centre' | 'right';
   /** True where a blank value is pointed out. */
   required?: boolean;

@@ -60,7 +60,7 @@ describe('text of several looks', () => {
     const [first, second] = page.texts;
     expect([first!.text, second!.text]).toEqual(['Deck ', 'C35']);
     expect(second!.font).toBe('mono');
-    const cap = (font: 'sans' | 'mono'): number => FONTS[font].capHeight / FONTS[font].unitsPerEm;
+    const cap = (font: 'sans' | 'mono'): number => FONTS.face(font).capHeight / FONTS.face(font).unitsPerEm;
     expect(first!.size * cap('sans')).toBeCloseTo(1000, -1);
     expect(second!.size * cap('mono')).toBeCloseTo(2000, -1);
     expect(Math.abs(second!.x - first!.x - first!.advance)).toBeLessThanOrEqual(1);

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { dxfOf, mainScale, readDxf, type DxfOptions } from '@folvex/core';
-import { shippedFonts } from '../../pdf/fonts';
+import { fontsWith } from '../../typefaces/own';
 import { composed, inked, modelsOf } from '../../sheet/compose';
 import type { FormatWriter, WriteTask } from '../format';
 
@@ -16,7 +16,7 @@ export const dxf: FormatWriter = {
       ...(version && { version }),
     };
     const { page, ...place } = await pageOf(task);
-    return Buffer.from(dxfOf(page, shippedFonts(), { ...how, ...place }));
+    return Buffer.from(dxfOf(page, fontsWith(task.task.typefaces), { ...how, ...place }));
   },
 
   verify: async ({ path, options }, proof) => {

@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 import { MAX_PICTURE_PIXELS, svgOf } from '@folvex/core';
-import { shippedFonts } from '../../pdf/fonts';
+import { fontsWith } from '../../typefaces/own';
 import { pagePictures, type PictureFile } from '../page-pictures';
 import type { FormatWriter } from '../format';
 
@@ -12,12 +12,13 @@ const TOLERANCE_MM = 0.4;
 
 /** SVG at true size; measured again by librsvg. */
 export const svg: FormatWriter = {
-  write: async ({ sheet, task: { recipe, sheet: facts }, dpi }) => {
+  write: async ({ sheet, task: { recipe, sheet: facts, typefaces }, dpi }) => {
     const outlines = recipe.text === 'outlines' || recipe.text === 'picture';
+    const fonts = fontsWith(typefaces);
     const text = svgOf(sheet.printed, {
       pictures: await pagePictures(sheet, recipe, recipe.pictureDpi ?? dpi, dataUrl),
       title: `${facts.number} ${facts.title}`.trim(),
-      ...(outlines && { outlines: shippedFonts() }),
+      ...(outlines ? { outlines: fonts } : { families: new Map(fonts.own.map((face) => [face.id, face.family])) }),
     });
     return Buffer.from(text);
   },

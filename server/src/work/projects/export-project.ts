@@ -1,5 +1,12 @@
 import { ZipFile } from 'yazl';
-import { jobFileText, sourcesShown, type JobFileDrawing, type LengthUnit, type Sheet } from '@folvex/core';
+import {
+  jobFileText,
+  sourcesShown,
+  type JobFileDrawing,
+  type LengthUnit,
+  type OwnTypeface,
+  type Sheet,
+} from '@folvex/core';
 import { isHeld, sourceId } from '@folvex/press';
 import { drawingInfos, drawingSources, type DrawingSource } from '../../data/drawings';
 import { packagesOf, sheetsOf } from '../../data/projects';
@@ -40,8 +47,14 @@ export async function exportProject(
       return { id: source.id, file, unit: unitOf(source), ...(windows.length > 0 && { windows }) };
     });
   const { project, groups, recipes } = settings;
+  const typefaces = project.typefaces?.flatMap(({ hash, embedding: _, ...typeface }): OwnTypeface[] => {
+    if (!hash) return [];
+    const file = `typefaces/${typeface.id}.otf`;
+    zip.addFile(store.path(hash), file, { mtime: ARCHIVED_AT });
+    return [{ ...typeface, file }];
+  });
   const text = jobFileText({
-    project,
+    project: { ...project, ...(typefaces && { typefaces }) },
     drawings,
     groups,
     recipes,

@@ -2,11 +2,12 @@ import { randomUUID } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { basename, dirname, resolve, sep } from 'node:path';
-import { ProblemError, readJobFile, withoutPasswords, type JobFile } from '@folvex/core';
+import { ProblemError, readJobFile, withoutPasswords, type JobFile, type OwnTypeface } from '@folvex/core';
 import type { Press } from '@folvex/press';
 import type { Store } from '../../files/store';
 import type { Database } from '../../data/database';
 import type { NewDrawing } from '../../data/drawings';
+import { takenIn } from './typefaces';
 import { insertProject } from '../../data/projects';
 
 /**
@@ -27,7 +28,7 @@ export async function importJobFile(
   const ids = new Map<string, string>();
   for (const { id, file, unit, windows = [] } of read.job.drawings) {
     signal?.throwIfAborted();
-    const { hash, bytes } = await receiveDrawing(store, dirname(jobFile), file);
+    const { hash, bytes } = await receiveNamed(store, dirname(jobFile), file);
     const inspected = await press.inspect({ name: basename(file), hash, path: store.path(hash) });
     if (!inspected.ok) throw new ProblemError(inspected.problem);
     const { facts, miniature } = inspected.value;
@@ -44,13 +45,17 @@ export async function importJobFile(
       windows,
     });
   }
+  const typefaces = await Promise.all(
+    (read.job.project.typefaces ?? []).map((typeface) => takeInTypeface(store, press, dirname(jobFile), typeface)),
+  );
   signal?.throwIfAborted();
-  await insertProject(db, projectId, withDrawingIds(read.job, ids), received);
+  const job = { ...read.job, project: { ...read.job.project, ...(typefaces.length > 0 && { typefaces }) } };
+  await insertProject(db, projectId, withDrawingIds(job, ids), received);
   return projectId;
 }
 
-/** Takes a drawing of a job file into the store. Job files come from anywhere: they reach no file outside their folder. */
-async function receiveDrawing(store: Store, folder: string, file: string): Promise<{ hash: string; bytes: number }> {
+/** Takes a file that a job file names into the store. Job files come from anywhere: they reach no file outside their folder. */
+async function receiveNamed(store: Store, folder: string, file: string): Promise<{ hash: string; bytes: number }> {
   const refuse = (sentence: string): ProblemError =>
     new ProblemError({ code: 'job.file', sentence: `The job file names ${file}, which ${sentence}`, place: { file } });
   const path = resolve(folder, file);
@@ -58,8 +63,27 @@ async function receiveDrawing(store: Store, folder: string, file: string): Promi
   return store
     .receive(createReadStream(path), () => undefined)
     .catch((error: NodeJS.ErrnoException) => {
-      throw error.code === 'ENOENT' ? refuse('is not next to it; add the file, or remove the drawing.') : error;
+      throw error.code === 'ENOENT' ? refuse('is not next to it; add the file, or remove its entry.') : error;
     });
+}
+
+/** Takes the typeface of a job file into the store, and says what it is. */
+async function takeInTypeface(
+  store: Store,
+  press: Press,
+  folder: string,
+  { face = 0, ...typeface }: OwnTypeface,
+): Promise<OwnTypeface> {
+  const { file, asked } = typeface;
+  const { hash: sent } = await receiveNamed(store, folder, file);
+  const taken = (await takenIn({ press, store }, file, store.path(sent)))[face];
+  if (!taken) {
+    const sentence = `${file} has fewer than ${face + 1} typefaces; correct "face".`;
+    throw new ProblemError({ code: 'typeface.missing', sentence, place: { file } });
+  }
+  const { hash, embedding } = taken;
+  const names = asked.length > 0 ? asked : taken.asked;
+  return { ...typeface, file: basename(file), hash, asked: names, ...(embedding !== 'subset' && { embedding }) };
 }
 
 /** Ids of drawings are unique across projects in the database, in a job file only within it. */

@@ -1,6 +1,7 @@
 import { checkRun, type Outcome, type PlannedFile, type Problem } from '@folvex/core';
 import { finishRun, runById, runFilesOf, runSheetsOf, type RunFileRow } from '../../data/runs';
 import type { ExtraFormatFile } from '../../model/artifacts';
+import { typefaceFiles } from '../projects/typefaces';
 import type { LeasedJob } from '../queue/worker-queue';
 import { deliverFiles } from './deliver-run';
 import { isHopeless, orStorageProblem } from './make-sheets';
@@ -95,6 +96,7 @@ async function assembledFiles(
       ...(lock && { lock }),
       file,
       parts: Object.fromEntries(used.map(([id, part]) => [id, { path: store.path(part), hash: part }])),
+      typefaces: typefaceFiles(store, project),
       folder: store.workFolder,
     };
     const assembled = await orStorageProblem(async () => {

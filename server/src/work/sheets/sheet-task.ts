@@ -9,6 +9,7 @@ import {
 import { sha256, sourceId, type SheetTask } from '@folvex/press';
 import { withReferredDrawings, type DrawingSource } from '../../data/drawings';
 import type { Store } from '../../files/store';
+import { typefaceFiles } from '../projects/typefaces';
 import type { RunInput } from '../../model/run-input';
 
 /** The drawings that sheets show, with those that these refer to. */
@@ -31,6 +32,7 @@ export function sheetTask(store: Store, inputs: SheetInputs, drawings: readonly 
   const used = drawingsOf([inputs.sheet], inputs.project, drawings);
   return {
     ...inputs,
+    typefaces: typefaceFiles(store, inputs.project),
     drawings: used.map(({ id, name, hash, unit }) => ({
       id,
       name,

@@ -3,12 +3,14 @@ import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { MatMenu, MatMenuItem, MatMenuTrigger } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
-import { LENGTH_UNITS, type LengthUnit } from '@folvex/core';
+import { Store } from '@ngrx/store';
+import { LENGTH_UNITS, ownTypefaceFor, type LengthUnit } from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 import { miniatureOf } from '../../ui/miniature';
 import { PagePicture } from '../../ui/page-picture';
-import { bytesInWords, countOf, realSize, sizeInWords, sizesInWords } from '../../ui/words';
+import { bytesInWords, countOf, fontInWords, realSize, sizeInWords, sizesInWords } from '../../ui/words';
 import { unitOf } from '../../state/drawings/unit-of';
+import { projectFeature } from '../../state/project/project.reducer';
 import { ProjectLinks } from '../../state/project/project-links';
 import { titleBlockInWords } from './title-block-words';
 
@@ -27,6 +29,7 @@ type Part = 'layers' | 'layouts' | 'fonts' | 'references' | 'warnings';
 })
 export class DrawingCard {
   protected readonly to = inject(ProjectLinks).to;
+  private readonly facts = inject(Store).selectSignal(projectFeature.selectFacts);
   readonly drawing = input.required<DrawingInfo>();
   /** How many sheets show it. */
   readonly uses = input.required<number>();
@@ -85,6 +88,12 @@ export class DrawingCard {
   );
   protected readonly references = computed(() =>
     this.drawing().references.map((name) => ({ name, missing: !this.present().has(name.toLowerCase()) })),
+  );
+  protected readonly fonts = computed(() =>
+    this.drawing().fonts.map(({ asked, shown }) => {
+      const own = ownTypefaceFor(this.facts()?.typefaces, asked);
+      return { asked, shown: own ? own.name : `the shipped ${fontInWords(shown)}` };
+    }),
   );
   protected readonly missing = computed(() => this.references().filter(({ missing }) => missing).length);
   /** Layouts with a paper that could become sheets. */

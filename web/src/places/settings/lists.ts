@@ -1,15 +1,22 @@
-import { FONT_IDS, SHEET_SIDE_MM, type NoteStyle, type OwnPaper, type Plotter, type SheetField } from '@folvex/core';
+import {
+  CHOSEN_FONTS,
+  SHEET_SIDE_MM,
+  type NoteStyle,
+  type OwnPaper,
+  type OwnTypeface,
+  type Plotter,
+  type SheetField,
+} from '@folvex/core';
+import { fontInWords } from '../../ui/words';
 import type { Column, Row } from '../../forms/rows';
 
-/** What the typefaces are called here. */
-const FONT_WORDS: Readonly<Record<string, string>> = {
-  sans: 'sans serif',
-  condensed: 'condensed',
-  serif: 'serif',
-  mono: 'fixed width',
-  technical: 'technical',
-};
-export const FONTS = FONT_IDS.filter((id) => id in FONT_WORDS).map((id) => [id, FONT_WORDS[id]!] as const);
+/** The typefaces that text styles and title blocks choose from: the shipped ones and the office's own. */
+export function fontOptions(own: readonly OwnTypeface[] = []): readonly (readonly [value: string, words: string])[] {
+  return [
+    ...CHOSEN_FONTS.map((id) => [id, fontInWords(id)] as const),
+    ...own.map(({ id, name }) => [id, name] as const),
+  ];
+}
 
 const NAME: Column = { key: 'name', caption: 'Name', kind: 'text', share: 3 };
 const mm = (key: string, caption: string, least: number, most: number): Column => ({
@@ -62,18 +69,20 @@ export function fieldOf(row: Row): SheetField {
   };
 }
 
-export const STYLE_COLUMNS: readonly Column[] = [
-  NAME,
-  mm('size', 'Height of capitals', 0.5, 100),
-  { key: 'font', caption: 'Typeface', kind: 'choice', choices: FONTS },
-  {
-    key: 'colour',
-    caption: 'Colour',
-    kind: 'text',
-    pattern: /^#?[0-9a-f]{6}$/i,
-    patternWords: 'six hexadecimal digits such as #1a4d8f',
-  },
-];
+export function styleColumns(own?: readonly OwnTypeface[]): readonly Column[] {
+  return [
+    NAME,
+    mm('size', 'Height of capitals', 0.5, 100),
+    { key: 'font', caption: 'Typeface', kind: 'choice', choices: fontOptions(own) },
+    {
+      key: 'colour',
+      caption: 'Colour',
+      kind: 'text',
+      pattern: /^#?[0-9a-f]{6}$/i,
+      patternWords: 'six hexadecimal digits such as #1a4d8f',
+    },
+  ];
+}
 
 export function styleRow({ id, name, size, font, colour = 0 }: NoteStyle): Row {
   return { id, name, size, font, colour: `#${colour.toString(16).padStart(6, '0')}` };

@@ -18,7 +18,7 @@ import {
   PLOTTER_COLUMNS,
   plotterOfRow,
   plotterRow,
-  STYLE_COLUMNS,
+  styleColumns,
   styleOf,
   styleRow,
 } from './lists';
@@ -27,6 +27,7 @@ import { Rows, type Column, type Row } from '../../forms/rows';
 import { CopySettingsPanel } from './copy-settings-panel';
 import { TestSheet } from './test-sheet';
 import { TitleBlocks } from './title-blocks';
+import { TypefacesPanel } from './typefaces-panel';
 import { ChoiceField } from '../../forms/choice-field';
 import { TextField } from '../../forms/text-field';
 import { MatListItem, MatNavList } from '@angular/material/list';
@@ -37,6 +38,7 @@ const SECTIONS = [
   ['titleBlocks', 'Title blocks'],
   ['sheetFields', 'Sheet fields'],
   ['textStyles', 'Text styles'],
+  ['typefaces', 'Typefaces'],
   ['papers', 'Papers and plotters'],
   ['recipes', 'Recipes'],
   ['namings', 'Naming rules'],
@@ -44,7 +46,7 @@ const SECTIONS = [
   ['others', 'From another project'],
 ] as const;
 
-/** What holds for a whole project: its facts, groups, title blocks, fields, styles, papers, and what others lend it. */
+/** What holds for a whole project: its facts, groups, title blocks, fields, styles, typefaces, papers, and what others lend it. */
 @Component({
   selector: 'fx-settings-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -60,6 +62,7 @@ const SECTIONS = [
     TextField,
     TestSheet,
     TitleBlocks,
+    TypefacesPanel,
   ],
   templateUrl: './settings-place.html',
   styleUrl: './settings-place.scss',
@@ -104,7 +107,7 @@ export class SettingsPlace {
   );
   protected readonly sheetFieldColumns = FIELD_COLUMNS;
   protected readonly sheetFields = computed(() => (this.facts()?.sheetFields ?? []).map(fieldRow));
-  protected readonly styleColumns = STYLE_COLUMNS;
+  protected readonly styleColumns = computed(() => styleColumns(this.facts()?.typefaces));
   protected readonly styles = computed(() => (this.facts()?.textStyles ?? []).map(styleRow));
   protected readonly paperColumns = PAPER_COLUMNS;
   protected readonly papers = computed(() => (this.facts()?.papers ?? []).map((paper): Row => ({ ...paper })));

@@ -35,7 +35,7 @@ import * as yup from 'yup';
 import { ChoiceField, type Choosable } from '../../forms/choice-field';
 import { NumberField } from '../../forms/number-field';
 import { TextField } from '../../forms/text-field';
-import { FONTS } from './lists';
+import { fontOptions } from './lists';
 import { choiceOf } from '../../ui/choice-signal';
 import { freeCellPlace } from './cell-place';
 
@@ -153,7 +153,9 @@ export class TitleEditor {
   protected readonly growths = GROWTHS;
   protected readonly nameSchema = yup.string().matches(/\S/, 'A title block needs a name.');
   protected readonly ruleSchema = ruleSchema;
-  protected readonly fontOptions = FONTS.map(([value, words]) => ({ value, words }));
+  protected readonly fontOptions = computed(() =>
+    fontOptions(this.facts()?.typefaces).map(([value, words]) => ({ value, words })),
+  );
   protected readonly sheetOptions = computed(() => sheetOptions(this.sheets()));
   protected readonly drawingOptions = computed(() => optionsByName(this.drawings()));
   protected readonly fieldOptions = computed(() => this.offeredFields().map((path) => ({ value: path, words: path })));

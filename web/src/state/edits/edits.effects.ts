@@ -21,6 +21,7 @@ const EDITS = [
   SheetActions.copyAskedFor,
   SheetActions.removalAskedFor,
   SettingsActions.settingsEdited,
+  SettingsActions.typefacesSent,
   EditActions.stepAskedFor,
 ] as const;
 
@@ -66,6 +67,10 @@ function send(edit: Edit, api: Api, store: Store, project: string): Observable<A
         .pipe(shown(({ removed }) => SheetActions.sheetsRemoved({ ids: removed })));
     case SettingsActions.settingsEdited.type:
       return sendSettings(api, store, project);
+    case SettingsActions.typefacesSent.type:
+      return api
+        .addTypefaces(project, edit.file)
+        .pipe(shown(({ settings }) => SettingsActions.typefacesAdded({ settings: settings! })));
     case EditActions.stepAskedFor.type:
       return api.step(project, edit.way).pipe(map((step) => EditActions.stepped({ way: edit.way, step })));
   }

@@ -29,6 +29,9 @@ export const ProjectActions = createActionGroup({
 export const SettingsActions = createActionGroup({
   source: 'Settings',
   events: {
+    /** Files of typefaces for the project. */
+    'Typefaces sent': props<{ file: File }>(),
+    'Typefaces added': props<{ settings: ProjectSettings }>(),
     'Settings edited': props<{ change: SettingsChange }>(),
     /** `sent`: the settings as they were shown when they were sent. */
     'Settings saved': props<{ settings: ProjectSettings; sent: ProjectSettings }>(),

@@ -72,6 +72,10 @@ export const projectFeature = createFeature({
       ...state,
       ...(settings && shownSettings(settings)),
     })),
+    on(SettingsActions.typefacesAdded, (state, { settings }) => ({
+      ...state,
+      ...settingsAfterSaving(state, settings, state.savedSettings ?? settings),
+    })),
     // Shown at once; the server's answer confirms it.
     on(SettingsActions.settingsEdited, (state, { change: { was: _, ...change } }) => {
       if (!state.facts) return state;

@@ -1,34 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { FONT_IDS, readFontFace, type FontFace, type FontId, type FontSet, type Subset } from '@folvex/core';
+import type { FontFace, Subset } from '@folvex/core';
 import { wasm, type WasmMemory } from './webassembly';
 
 const require = createRequire(import.meta.url);
-
-/** The font file behind each typeface; all under open licences (SIL OFL, Bitstream Vera). */
-const FILES: Readonly<Record<FontId, string>> = {
-  sans: 'source-sans/TTF/SourceSans3-Regular.ttf',
-  condensed: '@expo-google-fonts/roboto-condensed/400Regular/RobotoCondensed_400Regular.ttf',
-  mono: '@expo-google-fonts/share-tech-mono/400Regular/ShareTechMono_400Regular.ttf',
-  serif: '@expo-google-fonts/tinos/400Regular/Tinos_400Regular.ttf',
-  technical: '@expo-google-fonts/jura/400Regular/Jura_400Regular.ttf',
-  symbols: 'dejavu-fonts-ttf/ttf/DejaVuSans.ttf',
-};
-
-/** Path of a typeface's file; it is also what browsers load to paint with. */
-export function fontFile(id: FontId): string {
-  return require.resolve(FILES[id]);
-}
-
-let loaded: FontSet | undefined;
-
-/** The shipped typefaces, read once. */
-export function shippedFonts(): FontSet {
-  loaded ??= Object.fromEntries(
-    FONT_IDS.map((id) => [id, readFontFace(id, new Uint8Array(readFileSync(fontFile(id))))]),
-  ) as Record<FontId, FontFace>;
-  return loaded;
-}
 
 /** The calls of HarfBuzz's subsetting library that are used, as its WebAssembly build exports them. */
 interface HarfBuzz {

@@ -1,0 +1,34 @@
+import { readFileSync } from 'node:fs';
+import { FontSet, ownFontId, type FontFace, type OwnTypeface } from '@folvex/core';
+import { faceOf } from './open';
+import { shippedFaces, shippedFonts } from './shipped';
+
+/** The file of a typeface of the office's own. */
+export interface TypefaceFile extends Pick<OwnTypeface, 'id' | 'asked'> {
+  hash: string;
+  path: string;
+}
+
+/** Faces that are read, by the hashes of their files; the ones used last at the end. */
+const known = new Map<string, FontFace>();
+const MOST_KNOWN = 32;
+
+/** The shipped typefaces with those of the office's own, read from their files. */
+export function fontsWith(own: readonly TypefaceFile[] = []): FontSet {
+  if (own.length === 0) return shippedFonts();
+  return new FontSet(
+    shippedFaces(),
+    own.map(({ id, hash, path, asked }) => ({ id, face: ownFace(hash, path), asked })),
+  );
+}
+
+function ownFace(hash: string, path: string): FontFace {
+  const face = known.get(hash) ?? faceOf(ownFontId(hash), new Uint8Array(readFileSync(path)));
+  known.delete(hash);
+  known.set(hash, face);
+  for (const first of known.keys()) {
+    if (known.size <= MOST_KNOWN) break;
+    known.delete(first);
+  }
+  return face;
+}

@@ -1,0 +1,51 @@
+import { Router } from 'express';
+import { ROUTES } from '@folvex/contract';
+import { SHIPPED_FONTS, type ShippedFont } from '@folvex/core';
+import { fontFile } from '@folvex/press';
+import { settingsOf } from '../data/settings';
+import { notFound } from '../errors';
+import { addTypefaces, typefacePath } from '../work/projects/typefaces';
+import type { Services } from '../work/services';
+import { handler, parameter } from './answers';
+import { receiveFile, type UploadLimit } from './upload';
+
+/** Files of typefaces for all languages of East Asia have some 30 MB. */
+const LIMIT: UploadLimit = {
+  bytes: 100_000_000,
+  sentence: (name) => `${name} is larger than 100 MB; choose a file with fewer typefaces.`,
+};
+
+/** The typefaces that ship, and those of projects: they come in, and browsers paint with them. */
+export function typefaceRoutes(services: Services): Router {
+  const { db, store } = services;
+  const router = Router();
+  router.get(ROUTES.font, (request, response, next) => {
+    const id = parameter(request, 'font') as ShippedFont;
+    if (!SHIPPED_FONTS.includes(id)) return next(notFound('The typeface'));
+    response.setHeader('Cache-Control', FOREVER);
+    response.type('font/ttf').sendFile(fontFile(id), { dotfiles: 'allow' });
+  });
+  router.post(
+    ROUTES.typefaces,
+    handler(async (request, response) => {
+      const projectId = parameter(request, 'project');
+      if (!(await settingsOf(db, projectId))) throw notFound('The project');
+      const file = await receiveFile(request, LIMIT, (stream, check) => store.receive(stream, check));
+      response.status(201).json(await addTypefaces(services, projectId, file));
+    }),
+  );
+  router.get(
+    ROUTES.ownFont,
+    handler(async (request, response) => {
+      const settings = await settingsOf(db, parameter(request, 'project'));
+      const path = settings && typefacePath(store, settings.project, parameter(request, 'font'));
+      if (!path) throw notFound('The typeface');
+      response.setHeader('Cache-Control', FOREVER);
+      response.type('font/otf').sendFile(path, { dotfiles: 'allow' });
+    }),
+  );
+  return router;
+}
+
+/** The address of a typeface names its content. */
+const FOREVER = 'private, max-age=31536000, immutable';
