@@ -172,11 +172,27 @@ describe('a job file', () => {
     expect(recipes).toEqual([undefined, 'outlines']);
   });
 
+  it('names typefaces that ship or that it brings along', () => {
+    const styles = (font: string, ...typefaces: object[]) =>
+      jobFileFrom(
+        changed((job) =>
+          Object.assign(job['project'] as object, { textStyles: [{ id: 'a', name: 'A', size: 3, font }], typefaces }),
+        ),
+      );
+    const office = { id: 'office', name: 'Office', file: 'office.ttf' };
+    expect(styles('office', office).ok).toBe(true);
+    expect(styles('serif').ok).toBe(true);
+    expect(styles('office')).toMatchObject({
+      problems: [{ code: 'job.reference', place: { path: 'project.textStyles[0].font' } }],
+    });
+  });
+
   it('may say everything there is about sheets, in both readings alike', () => {
     const job = changed((one) => {
       Object.assign(one['project'] as object, {
         sheetFields: [{ name: 'phase', caption: 'Phase', kind: 'choice', choices: ['1', '2'], required: true }],
         textStyles: [{ id: 'big', name: 'Big', size: 7, font: 'serif', colour: 0x1a4d8f }],
+        typefaces: [{ id: 'office', name: 'Office', file: 'fonts/office.ttc', face: 1, asked: ['isocp'] }],
         plotters: [{ id: 'ours', name: 'Ours', margins: [17, 5, 5, 5] }],
         plotter: 'ours',
         papers: [{ name: 'Long', short: 297, long: 900 }],

@@ -7,7 +7,7 @@ import type { Press } from '@folvex/press';
 import type { Store } from '../../files/store';
 import type { Database } from '../../data/database';
 import type { NewDrawing } from '../../data/drawings';
-import { takenIn } from './typefaces';
+import { takenIn } from './typeface-files';
 import { insertProject } from '../../data/projects';
 
 /**

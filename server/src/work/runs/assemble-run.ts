@@ -1,7 +1,7 @@
 import { checkRun, type Outcome, type PlannedFile, type Problem } from '@folvex/core';
 import { finishRun, runById, runFilesOf, runSheetsOf, type RunFileRow } from '../../data/runs';
 import type { ExtraFormatFile } from '../../model/artifacts';
-import { typefaceFiles } from '../projects/typefaces';
+import { typefaceFiles } from '../projects/typeface-files';
 import type { LeasedJob } from '../queue/worker-queue';
 import { deliverFiles } from './deliver-run';
 import { isHopeless, orStorageProblem } from './make-sheets';

@@ -9,7 +9,7 @@ import {
 import { sha256, sourceId, type SheetTask } from '@folvex/press';
 import { withReferredDrawings, type DrawingSource } from '../../data/drawings';
 import type { Store } from '../../files/store';
-import { typefaceFiles } from '../projects/typefaces';
+import { typefaceFiles } from '../projects/typeface-files';
 import type { RunInput } from '../../model/run-input';
 
 /** The drawings that sheets show, with those that these refer to. */
