@@ -28,7 +28,7 @@ const web = {
       { tsconfig: '<rootDir>/tsconfig.spec.json', stringifyContentPathRegex: '\\.(html|svg)$' },
     ],
   },
-  transformIgnorePatterns: ['node_modules/(?!.*\\.(mjs|svg)$|comlink|flatbush|flatqueue|d3-)'],
+  transformIgnorePatterns: ['node_modules/(?!.*\\.(mjs|svg)$|comlink|earcut|flatbush|flatqueue|d3-)'],
 };
 
 export default {

@@ -144,6 +144,8 @@ function withSettings(core) {
   Object.assign(pack, core.settingJsonSchemas(core.PACKAGE_OPTIONS));
   Object.assign(pack.pages.additionalProperties.properties, core.settingJsonSchemas(core.PAGE_OPTIONS));
   Object.assign(pack.extraFormats.properties, core.settingJsonSchemas(core.EXTRA_FORMAT_OPTIONS));
+  const exchange = schema.properties.project.properties.exchanges.items.properties;
+  Object.assign(exchange, core.settingJsonSchemas(core.DXF_OPTIONS));
   pack.destination = {
     oneOf: Object.entries(core.DESTINATION_KINDS).map(([kind, { settings }]) => ({
       type: 'object',

@@ -99,6 +99,7 @@ export * from './naming/presets';
 export { STEPS } from './naming/steps';
 export * from './naming/writing';
 export * from './settings/descriptor';
+export * from './settings/exchange';
 export * from './settings/schema';
 export * from './recipe/form';
 export * from './recipe/recipe';

@@ -83,8 +83,17 @@ const WORKSPACES = {
   bench: { uses: ['core', 'press'], anywhere: true },
 };
 
-/** The packages that `core` may use: checking, the reading of XML and of PDFs of others, the names of colours. */
-const CORE_PACKAGES = ['yup', 'saxes', 'bidi-js', 'clipper-lib', 'papaparse', 'color-name', '@cantoo/pdf-lib'];
+/** The packages that `core` may use: checking, the reading of XML and of PDFs of others, the names of colours, triangles. */
+const CORE_PACKAGES = [
+  'yup',
+  'saxes',
+  'bidi-js',
+  'clipper-lib',
+  'earcut',
+  'papaparse',
+  'color-name',
+  '@cantoo/pdf-lib',
+];
 
 /** Why a file must not import something; undefined when it may. `file` is relative to the project's folder. */
 export function forbidden(file, source) {

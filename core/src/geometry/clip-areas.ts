@@ -23,6 +23,12 @@ export function asEvenOdd(path: Path, out: Path): void {
   addRings(ClipperLib.Clipper.SimplifyPolygons(flattened(path).map(pointsOf), pftNonZero), out);
 }
 
+/** What a filled path covers by the even-odd rule, as rings that do not cross; those around holes run clockwise. */
+export function evenOddRings(path: Path): number[][] {
+  const rings = ClipperLib.Clipper.SimplifyPolygons(flattened(path).map(pointsOf), pftEvenOdd);
+  return rings.map((ring) => ring.flatMap(({ X, Y }) => [X / STEPS, Y / STEPS]));
+}
+
 function addRings(rings: readonly ClipperLib.IntPoint[][], out: Path): void {
   for (const ring of rings) {
     ring.forEach(({ X, Y }, i) => (i === 0 ? out.moveTo(X / STEPS, Y / STEPS) : out.lineTo(X / STEPS, Y / STEPS)));

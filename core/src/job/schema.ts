@@ -9,6 +9,7 @@ import { STANDARD_NAMES } from '../package/model';
 import { NOTE_KINDS } from '../sheet/notes/model';
 import { BLOCK_PLACES, CELL_KINDS } from '../sheet/title/template';
 import { PACKAGE_OPTIONS } from '../package/options';
+import { DXF_OPTIONS } from '../settings/exchange';
 import { settingSchemas } from '../settings/schema';
 import { extraFormatsSchema, destinationSchema, packageParts } from './package-parts';
 import { byId, id, listOf, number, only, ownListOf, text } from '../shapes';
@@ -202,6 +203,7 @@ export const projectSchema = only({
   typefaces: ownListOf(typefaceSchema),
   penSchedules: ownListOf(penScheduleSchema),
   checks: byId(text.oneOf(['stop', 'warning', 'note', 'off']).required()),
+  exchanges: ownListOf(only({ id, name: text.min(1).max(200).required(), ...settingSchemas(DXF_OPTIONS) })),
   namings: ownListOf(
     only({
       id,

@@ -21,6 +21,7 @@ export const SETTING_KINDS = {
   typefaces: 'typeface',
   penSchedules: 'pen schedule',
   namings: 'naming rules',
+  exchanges: 'exchange setting',
   recipes: 'recipe',
   groups: 'group',
 } as const;

@@ -2,6 +2,7 @@ import type { Blanks } from '../naming/rule';
 import type { PaperCorner } from '../page/resize';
 import { COLOUR_OPTIONS } from '../recipe/settings';
 import type { Option, Setting } from '../settings/descriptor';
+import { DXF_OPTIONS } from '../settings/exchange';
 
 /** How a package's pages are put into files. */
 export const BUNDLING_OPTIONS = [
@@ -89,6 +90,17 @@ export const PAGE_OPTIONS = [
     description: 'how often it is in its file, one after the other',
   },
   {
+    key: 'pictureDpi',
+    kind: 'number',
+    caption: 'Pictures, dpi',
+    min: 72,
+    max: 1200,
+    whole: true,
+    absent: 'as the recipe',
+    description:
+      "most dots per inch of its pictures on paper, instead of the recipe's `pictureDpi`; more make the file larger",
+  },
+  {
     key: 'percent',
     kind: 'number',
     caption: 'Size, %',
@@ -149,61 +161,5 @@ export const EXTRA_FORMAT_OPTIONS = [
       { value: true, words: 'A folder for each format' },
     ],
   },
-  {
-    key: 'dxfSize',
-    kind: 'choice',
-    caption: 'Size',
-    description:
-      'DXF as large as the paper; `sheet`: the whole sheet enlarged, so that what it shows at its main scale has its true size; `model`: what it shows of its drawings, in their coordinates and at true size, without frame and title block',
-    options: [
-      { value: undefined, words: 'as on paper' },
-      { value: 'sheet', words: 'true size, whole sheet' },
-      { value: 'model', words: 'true size, drawings only' },
-    ],
-  },
-  {
-    key: 'dxfUnit',
-    kind: 'choice',
-    caption: 'Unit',
-    description: 'the unit of DXF files, mm where it is left out',
-    options: [
-      { value: undefined, words: 'mm' },
-      { value: 'cm', words: 'cm' },
-      { value: 'm', words: 'm' },
-      { value: 'in', words: 'in' },
-      { value: 'ft', words: 'ft' },
-    ],
-  },
-  {
-    key: 'dxfColours',
-    kind: 'choice',
-    caption: 'Colours and weights',
-    description: 'lines of DXF files as the recipe prints them, or as they are drawn',
-    options: [
-      { value: undefined, words: 'as printed' },
-      { value: 'drawn', words: 'as drawn' },
-    ],
-  },
-  {
-    key: 'dxfTexts',
-    kind: 'choice',
-    caption: 'Texts',
-    description: 'texts of DXF files as text, or as the outlines of their letters',
-    options: [
-      { value: undefined, words: 'as text' },
-      { value: 'outlines', words: 'as outlines' },
-    ],
-  },
-  {
-    key: 'dxfVersion',
-    kind: 'choice',
-    caption: 'Version',
-    description: 'release of the format; `2000` has the nearest of 255 colours, and nothing see-through',
-    options: [
-      { value: undefined, words: '2013' },
-      { value: '2000', words: '2000' },
-      { value: '2010', words: '2010' },
-      { value: '2018', words: '2018' },
-    ],
-  },
+  ...DXF_OPTIONS,
 ] as const satisfies readonly Setting[];

@@ -113,7 +113,12 @@ export function plainInputs(project: ProjectFacts, sheet: Sheet, context: SheetC
 }
 
 /** The facts of a project that sheets are made from: a change of any other one must not cause them to be made again. */
-export function factsOnSheets({ penSchedules: _pens, namings: _namings, ...relevant }: ProjectFacts): ProjectFacts {
+export function factsOnSheets({
+  penSchedules: _pens,
+  namings: _namings,
+  exchanges: _exchanges,
+  ...relevant
+}: ProjectFacts): ProjectFacts {
   return relevant;
 }
 

@@ -70,8 +70,8 @@ export function followOrder(order: readonly string[], after: Readonly<Record<str
 
 /** A recipe as it prints one page of a package. */
 export function recipeOfPage(recipe: Recipe, { pages }: Pick<SheetPackage, 'pages'>, id: string): Recipe {
-  const { colour }: PageOptions = pages?.[id] ?? {};
-  return colour ? { ...recipe, colour } : recipe;
+  const { colour, pictureDpi }: PageOptions = pages?.[id] ?? {};
+  return colour || pictureDpi ? { ...recipe, ...(colour && { colour }), ...(pictureDpi && { pictureDpi }) } : recipe;
 }
 
 function pagesOf(

@@ -7,6 +7,8 @@ export type Groups = readonly (number | string)[];
 export interface WrittenLayer {
   name: string;
   off: boolean;
+  /** Groups of its colour and weight; absent: the foreground's colour, the standard weight. */
+  looks?: Groups;
 }
 
 export interface WrittenLineType {
@@ -43,20 +45,26 @@ const FIRST = 0x100;
 const UNITS = { mm: [4, 1], cm: [5, 1], m: [6, 1], in: [1, 0], ft: [2, 0] } as const;
 export type DxfUnit = keyof typeof UNITS;
 /** Releases by the years they are known by (`$ACADVER`). */
-const RELEASES = { '2000': 'AC1015', '2010': 'AC1024', '2013': 'AC1027', '2018': 'AC1032' } as const;
+const RELEASES = { R12: 'AC1009', '2000': 'AC1015', '2010': 'AC1024', '2013': 'AC1027', '2018': 'AC1032' } as const;
 export type DxfVersion = keyof typeof RELEASES;
+
+/** A file that takes entities and is written at the end. */
+export interface WrittenDxf {
+  /** Adds an entity: `common` are the groups of its looks, `own` those of its kind with their subclass markers. */
+  entity(type: string, layer: string, common: Groups, own: Groups): void;
+  toString(): string;
+}
 
 /**
  * A text DXF, everything in its model space; UTF-8, or ASCII with escapes in the release of 2000. Tables, owners and
  * handles are those that the published reference of the format asks for; the same calls give the same bytes.
  */
-export class DxfFile {
+export class DxfFile implements WrittenDxf {
   private readonly body: string[] = [];
   private handle = FIRST;
 
   constructor(private readonly tables: DxfTables) {}
 
-  /** Adds an entity: `common` are the groups of its looks, `own` those of its kind with their subclass markers. */
   entity(type: string, layer: string, common: Groups, own: Groups): void {
     this.body.push(groups([0, type, 5, this.next(), 330, MODEL, 100, 'AcDbEntity', 8, layer, ...common, ...own]));
   }
@@ -115,9 +123,10 @@ export class DxfFile {
         ]),
         this.table(
           'LAYER',
-          layers.map(({ name, off }) => [
-            ...[100, 'AcDbLayerTableRecord', 2, name, 70, 0, 62, off ? -7 : 7, 6, 'Continuous', 370, -3, 390, 0],
-          ]),
+          layers.map(({ name, off, looks = [62, 7, 370, -3] }) => {
+            const shown = looks.map((value, i) => (off && looks[i - 1] === 62 ? -Number(value) : value));
+            return [100, 'AcDbLayerTableRecord', 2, name, 70, 0, 6, 'Continuous', ...shown, 390, 0];
+          }),
         ),
         this.table(
           'STYLE',
@@ -169,16 +178,16 @@ export class DxfFile {
 }
 
 /** A character as releases before 2007 escape it; beyond their sixteen bits, a question mark. */
-function escaped(character: string): string {
+export function escaped(character: string): string {
   const code = character.codePointAt(0)!;
   return code > 0xffff ? '?' : `\\U+${code.toString(16).toUpperCase().padStart(4, '0')}`;
 }
 
-function section(name: string, head: Groups, content = ''): string {
+export function section(name: string, head: Groups, content = ''): string {
   return groups([0, 'SECTION', 2, name, ...head]) + content + groups([0, 'ENDSEC']);
 }
 
-function groups(pairs: Groups): string {
+export function groups(pairs: Groups): string {
   let out = '';
   for (let i = 0; i < pairs.length; i += 2) {
     const value = pairs[i + 1]!;

@@ -7,15 +7,35 @@ import { insideLoops, isInside } from '../geometry/clip-loops';
 import { cubicHandles } from '../geometry/curves';
 import { flattened } from '../geometry/flatten';
 import { mapPath } from '../geometry/map-path';
-import { CLOSE, CURVE, LINE, MOVE, Path } from '../geometry/path';
+import { Path } from '../geometry/path';
 import { MM_PER_UNIT } from '../measure/units';
 import { markOrder } from '../page/mark-boxes';
 import { markPath } from '../page/mark-path';
-import { UNITS_PER_MM, type ClipShape, type Page, type PageText, type Pen, type PlacedPicture } from '../page/page';
+import {
+  STROKE,
+  UNITS_PER_MM,
+  type ClipShape,
+  type Page,
+  type PageText,
+  type Pen,
+  type PlacedPicture,
+} from '../page/page';
 import { visitMark, type MarkVisitor } from '../page/visit-marks';
 import type { FontSet } from '../text/layout';
 import type { FontFace } from '../text/sfnt';
-import { DxfFile, type DxfUnit, type DxfVersion, type Groups, type WrittenLineType } from './dxf-file';
+import { fill, fill12, strokes, strokes12, type Entity } from './dxf-entities';
+import { cssColour } from './canvas';
+import { Dxf12File } from './dxf-12';
+import {
+  DxfFile,
+  type DxfTables,
+  type DxfUnit,
+  type DxfVersion,
+  type Groups,
+  type WrittenDxf,
+  type WrittenLayer,
+  type WrittenLineType,
+} from './dxf-file';
 import { traceText } from './text-outline';
 
 /** Line weights that the format can say, 1/100 mm (published DXF reference, group 370). */
@@ -24,7 +44,6 @@ const PALETTE = Array.from({ length: 255 }, (_, i) => colourFromIndex(i + 1));
 const FOREGROUND = 7;
 /** Transparency is a byte with this above it. */
 const CLEAR = 0x02000000;
-const [SOLID_HATCH, EXTERNAL_LOOP, POLYLINE_LOOP] = ['SOLID', 1, 2];
 /** "Fit": a text between two points, stretched to reach the second. */
 const FIT = 5;
 
@@ -41,6 +60,8 @@ export interface DxfOptions {
   outlines?: boolean;
   /** Absent: 2013. */
   version?: DxfVersion;
+  /** A layer for each pen, with its colour and weight, instead of those of the drawings. */
+  layersByPen?: boolean;
 }
 
 /**
@@ -54,8 +75,10 @@ export function dxfOf(page: Page, fonts: FontSet, options: DxfOptions = {}): str
 
 class PageWriter implements MarkVisitor {
   private readonly path = new Path();
-  private readonly file: DxfFile;
-  private readonly layerNames: string[];
+  private readonly file: WrittenDxf;
+  private readonly layers: FileLayers;
+  /** True for the release of 12, which knows neither splines nor hatches. */
+  private readonly old: boolean;
   private readonly lineTypes: WrittenLineType[] = [];
   private readonly looks: Groups[];
   /** Widths of lines that have one of their own, by pen; 0: they have a weight. */
@@ -72,21 +95,25 @@ class PageWriter implements MarkVisitor {
     const mmToFile = multiply(scaling(1 / MM_PER_UNIT[unit]), translation(x, y));
     this.toFile = multiply(mmToFile, scaling(1 / UNITS_PER_MM));
     this.widths = page.pens.map(({ width, round }) => (round ? 0 : this.length(width * enlarged)));
-    this.layerNames = layerNames(page);
-    const plain = version === '2000';
-    this.looks = page.pens.map((pen) => [...this.lineTypeOf(pen), ...looksOf(pen, plain)]);
-    const offOf = (name: string): boolean => page.layers.every(({ off }, i) => this.layerNames[i] !== name || off);
-    this.file = new DxfFile({
+    this.old = version === 'R12';
+    const plain = this.old || version === '2000';
+    this.looks = page.pens.map((pen) => {
+      // Layers of pens have the looks of their pens.
+      return [...this.lineTypeOf(pen), ...(options.layersByPen ? clearness(pen, plain) : looksOf(pen, plain))];
+    });
+    this.layers = options.layersByPen ? penLayers(page, plain) : drawnLayers(page);
+    const tables: DxfTables = {
       unit,
       version,
       box: mappedBox(mmToFile, { xmin: 0, ymin: 0, xmax: page.widthMm, ymax: page.heightMm }),
-      layers: ['0', ...new Set(this.layerNames)].map((name) => ({ name, off: name !== '0' && offOf(name) })),
+      layers: this.layers.all,
       lineTypes: this.lineTypes,
       styles: [
         { name: 'Standard', family: fonts.face('sans').postScriptName },
         ...fonts.ids.map((id) => fonts.face(id)).map((face) => ({ name: styleOf(face), family: face.postScriptName })),
       ],
-    });
+    };
+    this.file = this.old ? new Dxf12File(tables) : new DxfFile(tables);
   }
 
   write(): string {
@@ -98,7 +125,11 @@ class PageWriter implements MarkVisitor {
 
   stroke(mark: number): void {
     const path = this.cut(markPath(this.page, mark, this.path), this.clipsOf(mark), true);
-    strokes(mapPath(path, this.toFile), this.widths[this.page.pen[mark]!]!, this.entityOf(mark));
+    this.line(mapPath(path, this.toFile), this.widths[this.page.pen[mark]!]!, mark);
+  }
+
+  private line(path: Path, width: number, mark: number): void {
+    (this.old ? strokes12 : strokes)(path, width, this.entityOf(mark));
   }
 
   fill(mark: number, nonzero: boolean): void {
@@ -109,7 +140,8 @@ class PageWriter implements MarkVisitor {
     // Hatches know the even-odd rule only.
     const loops = nonzero ? new Path() : path;
     if (nonzero) asEvenOdd(path, loops);
-    fill(mapPath(this.cut(loops, this.clipsOf(mark), false), this.toFile), this.entityOf(mark));
+    const whole = mapPath(this.cut(loops, this.clipsOf(mark), false), this.toFile);
+    (this.old ? fill12 : fill)(whole, this.entityOf(mark));
   }
 
   picture(mark: number, { a, b, c, d, e, f }: PlacedPicture): void {
@@ -119,7 +151,7 @@ class PageWriter implements MarkVisitor {
     path.lineTo(e + a + c, f + b + d);
     path.lineTo(e + c, f + d);
     path.close();
-    strokes(mapPath(this.cut(path, this.clipsOf(mark), true), this.toFile), 0, this.entityOf(mark));
+    this.line(mapPath(this.cut(path, this.clipsOf(mark), true), this.toFile), 0, mark);
   }
 
   private length(units: number): number {
@@ -132,9 +164,8 @@ class PageWriter implements MarkVisitor {
   }
 
   private entityOf(mark: number): Entity {
-    const { page } = this;
-    return (type, own) =>
-      this.file.entity(type, this.layerNames[page.layer[mark]!]!, this.looks[page.pen[mark]!] ?? [], own);
+    const pen = this.page.pen[mark]!;
+    return (type, own) => this.file.entity(type, this.layers.of(mark), this.looks[pen] ?? [], own);
   }
 
   /** What of a path its clips leave. */
@@ -209,97 +240,6 @@ function styleOf({ id, postScriptName }: FontFace): string {
   return id.startsWith('own-') ? legal(postScriptName) : id;
 }
 
-type Entity = (type: string, own: Groups) => void;
-
-/** Straight runs of a path as polylines, curved ones as splines of degree 3, which curves of a page are already. */
-function strokes({ verbs, coords, verbCount }: Path, width: number, entity: Entity): void {
-  let [run, curve, at]: [number[], number[], number] = [[], [], 0];
-  let start: [number, number] = [0, 0];
-  const endRun = (closed = false): void => {
-    if (run.length >= 4) entity('LWPOLYLINE', polyline(run, closed, width));
-    run = run.slice(-2);
-  };
-  const endCurve = (): void => {
-    if (curve.length) entity('SPLINE', spline(curve));
-    curve = [];
-  };
-  for (let v = 0; v < verbCount; v++) {
-    const [x, y] = [coords[at]!, coords[at + 1]!];
-    switch (verbs[v]) {
-      case MOVE:
-        endCurve();
-        endRun();
-        run = [x, y];
-        start = [x, y];
-        at += 2;
-        break;
-      case LINE:
-        endCurve();
-        run.push(x, y);
-        at += 2;
-        break;
-      case CURVE: {
-        if (curve.length === 0) {
-          endRun();
-          curve = [run.at(-2)!, run.at(-1)!];
-        }
-        for (let k = 0; k < 6; k++) curve.push(coords[at + k]!);
-        run = curve.slice(-2);
-        at += 6;
-        break;
-      }
-      case CLOSE: {
-        endCurve();
-        const whole = run.length >= 4 && run[0] === start[0] && run[1] === start[1];
-        if (whole) endRun(true);
-        else if (run.at(-2) !== start[0] || run.at(-1) !== start[1]) {
-          run.push(...start);
-          endRun();
-        }
-        run = [...start];
-      }
-    }
-  }
-  endCurve();
-  endRun();
-}
-
-function polyline(points: readonly number[], closed: boolean, width: number): Groups {
-  const vertices = points.map((value, i) => [i % 2 ? 20 : 10, value]).flat();
-  return [100, 'AcDbPolyline', 90, points.length / 2, 70, closed ? 1 : 0, 43, width, ...vertices];
-}
-
-/** Bézier curves one behind the other as one B-spline: each inner knot three times. */
-function spline(points: readonly number[]): Groups {
-  const curves = (points.length / 2 - 1) / 3;
-  const knots = Array.from({ length: curves + 1 }, (_, i) =>
-    Array<number>(i === 0 || i === curves ? 4 : 3).fill(i),
-  ).flat();
-  const control = points.map((value, i) => (i % 2 ? [20, value, 30, 0] : [10, value])).flat();
-  const counts = [72, knots.length, 73, points.length / 2, 74, 0];
-  const head = [100, 'AcDbSpline', 210, 0, 220, 0, 230, 1, 70, 8, 71, 3];
-  return [...head, ...counts, ...knots.flatMap((k) => [40, k]), ...control];
-}
-
-function fill(path: Path, entity: Entity): void {
-  const loops = flattened(path)
-    .map(opened)
-    .filter((loop) => loop.length >= 6);
-  if (loops.length === 0) return;
-  const boundaries = loops.flatMap((loop) => [
-    ...[92, EXTERNAL_LOOP | POLYLINE_LOOP, 72, 0, 73, 1, 93, loop.length / 2],
-    ...loop.map((value, i) => [i % 2 ? 20 : 10, value]).flat(),
-    ...[97, 0],
-  ]);
-  const head = [100, 'AcDbHatch', 10, 0, 20, 0, 30, 0, 210, 0, 220, 0, 230, 1, 2, SOLID_HATCH, 70, 1, 71, 0];
-  entity('HATCH', [...head, 91, loops.length, ...boundaries, 75, 0, 76, 1, 98, 0]);
-}
-
-/** A loop without the point that repeats its first. */
-function opened(loop: number[]): number[] {
-  return loop.at(-2) === loop[0] && loop.at(-1) === loop[1] ? loop.slice(0, -2) : loop;
-}
-
 /** What of a stroked path lies inside loops, as straight pieces. */
 function strokeInLoops(path: Path, loops: ClipShape, out: Path): void {
   for (const points of flattened(path)) {
@@ -336,8 +276,11 @@ function looksOf({ colour, width, opacity }: Pen, plain: boolean): Groups {
   // Black is the foreground: it shows on dark screens too, and prints black.
   const exact = plain ? [] : [420, colour];
   const colours = colour === 0 ? [62, FOREGROUND] : [62, nearestIndex(colour), ...exact];
-  const clear = opacity < 100 && !plain ? [440, CLEAR + Math.round((opacity / 100) * 255)] : [];
-  return [...colours, 370, nearestWeight(width), ...clear];
+  return [...colours, 370, nearestWeight(width), ...clearness({ opacity }, plain)];
+}
+
+function clearness({ opacity }: Pick<Pen, 'opacity'>, plain: boolean): Groups {
+  return opacity < 100 && !plain ? [440, CLEAR + Math.round((opacity / 100) * 255)] : [];
 }
 
 function nearestWeight(width: number): number {
@@ -356,9 +299,39 @@ function nearestIndex(colour: number): number {
   return best + 1;
 }
 
+/** The layers of a file, and that of each mark. */
+interface FileLayers {
+  all: WrittenLayer[];
+  of(mark: number): string;
+}
+
 /** Layers by drawing and name; those of several views under one name. */
-function layerNames({ layers }: Page): string[] {
-  return layers.map(({ source, name }) => legal(source ? `${source.replace(/\.\w{1,5}$/, '')} - ${name}` : name));
+function drawnLayers({ layers, layer }: Page): FileLayers {
+  const names = layers.map(({ source, name }) =>
+    legal(source ? `${source.replace(/\.\w{1,5}$/, '')} - ${name}` : name),
+  );
+  const offOf = (name: string): boolean => layers.every(({ off }, i) => names[i] !== name || off);
+  const all = ['0', ...new Set(names)].map((name) => ({ name, off: name !== '0' && offOf(name) }));
+  return { all, of: (mark) => names[layer[mark]!]! };
+}
+
+/** A layer for each weight and colour of lines, and for each colour of areas and texts. What is on layers that are off is not seen. */
+function penLayers({ pens, pen, kind, layer, layers }: Page, plain: boolean): FileLayers {
+  const colour = (rgb: number): string => (rgb === 0 ? '' : ` ${cssColour(rgb).slice(1)}`);
+  const nameOf = (mark: number): string => {
+    const { width, round, colour: rgb } = pens[pen[mark]!]!;
+    const lines = round ? `Lines ${(width / UNITS_PER_MM).toFixed(2)}` : 'Wide lines';
+    const drawn = kind[mark] === STROKE ? lines : 'Areas and texts';
+    return `${drawn}${colour(rgb)}${layers[layer[mark]!]!.off ? ' off' : ''}`;
+  };
+  const all = new Map<string, WrittenLayer>([['0', { name: '0', off: false }]]);
+  const names = Array.from(kind, (_, mark) => {
+    const name = nameOf(mark);
+    const looks = looksOf({ ...pens[pen[mark]!]!, opacity: 100 }, plain);
+    if (!all.has(name)) all.set(name, { name, off: layers[layer[mark]!]!.off === true, looks });
+    return name;
+  });
+  return { all: [...all.values()], of: (mark) => names[mark]! };
 }
 
 /** Names of tables hold no such characters (published DXF reference, symbol table names), and are at most this long. */

@@ -105,6 +105,9 @@ export const ISO_WEIGHTS = [0.13, 0.18, 0.25, 0.35, 0.5, 0.7, 1, 1.4, 2] as cons
 /** No upper limit. */
 const HEAVIEST_MM = 100;
 
+/** Layers that step back: of other drawings, of what is there already, of furniture (common practice). */
+const BACKGROUND = ['*|*', '*EXST*', '*-FURN*'];
+
 /** The schedules that every project has. */
 export const SHIPPED_SCHEDULES: readonly PenSchedule[] = [
   { id: 'as-drawn', name: 'As drawn', rules: [] },
@@ -123,12 +126,13 @@ export const SHIPPED_SCHEDULES: readonly PenSchedule[] = [
   {
     id: 'half-tone',
     name: 'Half-tone background',
-    // What is there already, and what comes from other drawings, steps back (common practice).
-    rules: [
-      { layer: '*|*', screen: 50 },
-      { layer: '*EXST*', screen: 50 },
-      { layer: '*-FURN*', screen: 50 },
-    ],
+    rules: BACKGROUND.map((layer) => ({ layer, screen: 50 })),
+  },
+  {
+    id: 'thin-background',
+    name: 'Thin background',
+    // For plotters that print half-tones as dots (common practice).
+    rules: BACKGROUND.map((layer) => ({ layer, weight: ISO_WEIGHTS[0] })),
   },
 ];
 

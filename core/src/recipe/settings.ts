@@ -1,3 +1,4 @@
+import { SHIPPED_SCHEDULES } from '../pens/schedule';
 import type { ColourMode } from '../pens/ink';
 import type {
   ChoiceSetting,
@@ -63,8 +64,7 @@ export const RECIPE_SETTINGS = [
     topic: 'Ink',
     kind: 'id',
     caption: 'Pens',
-    description:
-      'id of a pen schedule: one of `penSchedules`, or a shipped one (`as-drawn`, `iso-five`, `all-black`, `half-tone`)',
+    description: `id of a pen schedule: one of \`penSchedules\`, or a shipped one (${SHIPPED_SCHEDULES.map(({ id }) => `\`${id}\``).join(', ')})`,
   },
   {
     key: 'leastWeight',

@@ -1,10 +1,11 @@
-import type { OwnTypeface } from '../text/own-typefaces';
 import type { FrameKind, Margins } from '../paper/frame';
 import type { FrameMark } from '../paper/grid';
 import type { Plotter } from '../paper/plotters';
 import type { OwnPaper, PaperChoice } from '../paper/sizes';
 import type { ColourMode } from '../pens/ink';
 import type { PenSchedule } from '../pens/schedule';
+import type { KeptExchange } from '../settings/exchange';
+import type { OwnTypeface } from '../text/own-typefaces';
 import type { Note, NoteStyle } from './notes/model';
 import type { TitleTemplate } from './title/template';
 
@@ -181,4 +182,6 @@ export interface ProjectFacts {
   checks?: Record<string, 'stop' | 'warning' | 'note' | 'off'>;
   /** Naming rules kept under a name, for packages to take. */
   namings?: KeptNames[];
+  /** How DXF files are written for partners, kept under a name, for packages to take. */
+  exchanges?: KeptExchange[];
 }

@@ -95,5 +95,7 @@ describe('a package as it will be published', () => {
     const pages = { s2: { colour: 'black' as const } };
     expect(recipeOfPage(STANDARD_RECIPE, { pages }, 's2').colour).toBe('black');
     expect(recipeOfPage(STANDARD_RECIPE, { pages }, 's10')).toBe(STANDARD_RECIPE);
+    const finer = recipeOfPage({ ...STANDARD_RECIPE, pictureDpi: 150 }, { pages: { s2: { pictureDpi: 600 } } }, 's2');
+    expect([finer.pictureDpi, finer.colour]).toEqual([600, STANDARD_RECIPE.colour]);
   });
 });

@@ -96,6 +96,17 @@ describe('a page inked by a schedule', () => {
     expect(widths(inked)).toEqual([0.25, 0.35]);
   });
 
+  it('makes what is in the background thin, or pale', () => {
+    const line = { layer: 'A-EXST-WALL', drawing: 'plan.dxf', view: '', colour: 0, weight: 0.5, lineType: '' };
+    const outcome = (id: string) =>
+      ruleFor(
+        SHIPPED_SCHEDULES.find((one) => one.id === id)!,
+        line,
+      )?.rule;
+    expect(outcome('half-tone')).toMatchObject({ screen: 50 });
+    expect(outcome('thin-background')).toEqual({ layer: '*EXST*', weight: 0.13 });
+  });
+
   it('has no line thinner than the least, all made thinner before that', () => {
     const page = pageOf(['p', 'A', 0.7, 0], ['p', 'B', 0.18, 0], ['', 'Frame', 0.7, 0]);
     expect(widths(inkBySchedule(page, undefined, { factor: 0.5, least: 0.13 }))).toEqual([0.35, 0.13, 0.35]);

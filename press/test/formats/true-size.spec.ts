@@ -29,9 +29,13 @@ const VIEW: View = {
   ...{ scale: '1:100', layersOff: [], label: '' },
 };
 
-async function written(options: FormatOptions, sheet: Partial<Sheet> = { views: [VIEW] }): Promise<string> {
+async function written(
+  options: FormatOptions,
+  sheet: Partial<Sheet> = { views: [VIEW] },
+  drawing = DRAWING,
+): Promise<string> {
   const path = join(folder, 'plan.dxf');
-  writeFileSync(path, DRAWING);
+  writeFileSync(path, drawing);
   const made = await makeSheet({
     project: { number: '', name: '', client: '', fields: {} },
     sheet: { ...SHEET, paper: { name: 'A3', orientation: 'landscape' }, frame: 'iso5457', ...sheet },
@@ -57,14 +61,17 @@ doc, auditor = recover.readfile(sys.argv[1])
 def facts(e):
     kind = e.dxftype()
     points = [list(p[:2]) for p in e.get_points('xy')] if kind == 'LWPOLYLINE' else []
+    if kind == 'POLYLINE': points = [list(v.dxf.location)[:2] for v in e.vertices]
+    if kind == 'SOLID': points = [list(v)[:2] for v in (e.dxf.vtx0, e.dxf.vtx1, e.dxf.vtx2)]
     has = lambda name, standard: e.dxf.get(name, standard) if e.dxf.is_supported(name) else standard
     return dict(kind=kind, points=points, width=has('const_width', 0), weight=has('lineweight', -1),
                 colour=e.rgb, index=has('color', 256), height=has('height', 0), text=has('text', ''))
 layers = {}
 for e in doc.modelspace():
     layers.setdefault(e.dxf.layer, []).append(facts(e))
+looks = {l.dxf.name: [l.color, l.dxf.get('lineweight', -3)] for l in doc.layers}
 dashes = {t.dxf.name: [tag.value for tag in t.pattern_tags.tags if tag.code == 49] for t in doc.linetypes}
-print(json.dumps(dict(version=doc.acad_release, unit=doc.units, errors=len(auditor.errors), layers=layers, dashes=dashes)))
+print(json.dumps(dict(version=doc.acad_release, unit=doc.units, errors=len(auditor.errors), layers=layers, looks=looks, dashes=dashes)))
 `;
 
 interface Found {
@@ -72,6 +79,8 @@ interface Found {
   unit: number;
   errors: number;
   layers: Record<string, { kind: string; points: [number, number][]; [fact: string]: unknown }[]>;
+  /** Colour index and line weight of each layer. */
+  looks: Record<string, [number, number]>;
   dashes: Record<string, number[]>;
 }
 
@@ -142,6 +151,47 @@ describe('DXF at true size', () => {
       expect([version, errors]).toEqual([name, 0]);
       expect([release, layers['plan - A-TEXT']![0]!['text']]).toEqual([release, 'Größe']);
     }
+  });
+
+  it('has a layer for each pen, whose lines look as their layer', async () => {
+    const { layers, looks } = found(await written({ dxfSize: 'model', dxfColours: 'drawn', dxfLayers: 'pens' }));
+    expect(Object.keys(layers).sort()).toEqual(['Areas and texts', 'Lines 0.18', 'Lines 0.50 ff0000', 'Wide lines']);
+    expect(layers['Lines 0.50 ff0000']).toMatchObject([{ kind: 'LWPOLYLINE', index: 256, weight: -1 }]);
+    expect(looks['Lines 0.50 ff0000']).toEqual([1, 50]);
+  });
+
+  it('goes back to the release of 12, without what that does not know', async () => {
+    const square = (x: number, side: number): string =>
+      group(92, 2, 72, 0, 73, 1, 93, 4, ...[0, 1, 2, 3].flatMap((i) => corner(x, side, i)), 97, 0);
+    const corner = (x: number, side: number, i: number): number[] => [
+      ...[10, X + x + (i === 1 || i === 2 ? side : 0), 20, Y + x + (i > 1 ? side : 0)],
+    ];
+    const hatch = group(0, 'HATCH', 8, 'A-FILL', 10, 0, 20, 0, 30, 0, 2, 'SOLID', 70, 1, 71, 0, 91, 2);
+    const more = [
+      `${hatch}${square(1, 4)}${square(2, 1)}${group(75, 0, 76, 1, 98, 0)}`,
+      group(0, 'CIRCLE', 8, 'A-COLUMN of the ground floor, square', 10, X + 8, 20, Y + 3, 40, 2),
+      group(0, 'CIRCLE', 8, 'A-COLUMN of the ground floor, round', 10, X + 8, 20, Y + 3, 40, 2),
+    ];
+    const drawing = DRAWING.replace(group(0, 'ENDSEC', 0, 'EOF'), `${more.join('')}${group(0, 'ENDSEC', 0, 'EOF')}`);
+    const path = await written({ dxfSize: 'model', dxfVersion: 'R12' }, { views: [VIEW] }, drawing);
+    const { version, errors, layers } = found(path);
+    expect([version, errors]).toEqual(['R12', 0]);
+    const [from, to] = layers['PLAN_-_A-WALL']![0]!.points as [[number, number], [number, number]];
+    expect(to[0] - from[0]).toBeCloseTo(12345, 1);
+    expect(layers['PLAN_-_A-TEXT']![0]!['text']).toBe('Größe');
+    // 4 × 4 m with a hole of 1 × 1 m, by Gauss's formula.
+    const areas = layers['PLAN_-_A-FILL']!.map(({ kind, points: [a, b, c] }) => {
+      expect(kind).toBe('SOLID');
+      return Math.abs((b![0] - a![0]) * (c![1] - a![1]) - (c![0] - a![0]) * (b![1] - a![1])) / 2;
+    });
+    expect(areas.reduce((sum, area) => sum + area, 0) / 1e6).toBeCloseTo(15, 3);
+    // Names are short, and still two.
+    const columns = Object.keys(layers).filter((name) => name.startsWith('PLAN_-_A-COLUMN'));
+    expect(columns.map((name) => name.length <= 31)).toEqual([true, true]);
+    for (const [x, y] of layers[columns[0]!]![0]!.points) {
+      expect(Math.hypot(x - (X + 8) * 1000, y - (Y + 3) * 1000)).toBeCloseTo(2000, -0.5);
+    }
+    expect(readFileSync(path, 'latin1')).not.toMatch(/^(LWPOLYLINE|SPLINE|HATCH|AcDb.*)$/m);
   });
 
   it('is as on paper for a sheet that shows nothing at a scale', async () => {

@@ -18,6 +18,8 @@ import { problemWith } from './yup-validator';
 export interface NameQuestion {
   title: string;
   name: string;
+  /** What the button says; absent: Rename. */
+  confirm?: string;
 }
 
 const NAME = string().trim().required('Enter a name.').max(200, 'A name has at most 200 characters.');
@@ -39,7 +41,7 @@ const NAME = string().trim().required('Enter a name.').max(200, 'A name has at m
       </mat-dialog-content>
       <mat-dialog-actions>
         <button matButton type="button" mat-dialog-close>Cancel</button>
-        <button matButton="filled" type="submit">Rename</button>
+        <button matButton="filled" type="submit">{{ question.confirm ?? 'Rename' }}</button>
       </mat-dialog-actions>
     </form>
   `,

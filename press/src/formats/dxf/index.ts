@@ -9,10 +9,11 @@ const MAX_TOLD_WARNINGS = 3;
 /** DXF as large as the paper or at true size; read again by the reader that takes in drawings. */
 export const dxf: FormatWriter = {
   write: async (task) => {
-    const { dxfUnit: unit, dxfTexts, dxfVersion: version } = task.options;
+    const { dxfUnit: unit, dxfTexts, dxfLayers, dxfVersion: version } = task.options;
     const how: DxfOptions = {
       ...(unit && { unit }),
       ...(dxfTexts && { outlines: true }),
+      ...(dxfLayers && { layersByPen: true }),
       ...(version && { version }),
     };
     const { page, ...place } = await pageOf(task);
@@ -27,8 +28,10 @@ export const dxf: FormatWriter = {
     for (const entity of drawing.spaces[0]!.entities) {
       if (entity.kind === 'text') proof.characters += [...entity.lines.join('')].filter((c) => c.trim()).length;
     }
-    const { dxfUnit = 'mm' } = options;
-    if (drawing.unit !== dxfUnit) return [`Its unit is ${drawing.unit ?? 'not said'}, not ${dxfUnit}.`];
+    const { dxfUnit = 'mm', dxfVersion } = options;
+    // That release has no place for the unit.
+    if (dxfVersion !== 'R12' && drawing.unit !== dxfUnit)
+      return [`Its unit is ${drawing.unit ?? 'not said'}, not ${dxfUnit}.`];
     return warnings.slice(0, MAX_TOLD_WARNINGS).map(({ sentence }) => sentence);
   },
 };

@@ -16,6 +16,7 @@ const WORDS: Readonly<Record<keyof ProjectFacts | 'groups' | 'recipes', readonly
   penSchedules: ['pen schedule', 'pen schedules'],
   checks: ['weights of checks', 'weights of checks'],
   namings: ['naming rule', 'naming rules'],
+  exchanges: ['exchange setting', 'exchange settings'],
   groups: ['group', 'groups'],
   recipes: ['recipe', 'recipes'],
 };

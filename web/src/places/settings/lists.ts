@@ -1,6 +1,8 @@
 import {
   CHOSEN_FONTS,
+  DXF_OPTIONS,
   SHEET_SIDE_MM,
+  type KeptExchange,
   type NoteStyle,
   type OwnPaper,
   type OwnTypeface,
@@ -127,3 +129,21 @@ export const NAMING_COLUMNS: readonly Column[] = [
   { key: 'bundle', caption: 'Other files', kind: 'text', share: 3 },
   { key: 'folder', caption: 'Folder', kind: 'text', optional: true, share: 2 },
 ];
+
+export const EXCHANGE_COLUMNS: readonly Column[] = [
+  { ...NAME, share: 2 },
+  ...DXF_OPTIONS.map(({ key, caption, options }, i): Column => ({
+    ...{ key, caption, kind: 'choice', share: i === 0 ? 2 : 1 },
+    choices: options.map(({ value, words }) => [value ?? '', words] as const),
+  })),
+];
+
+/** In rows, an option that is not stated is blank. */
+export function exchangeRow(exchange: KeptExchange): Row {
+  const { id, name } = exchange;
+  return { id, name, ...Object.fromEntries(DXF_OPTIONS.map(({ key }) => [key, exchange[key] ?? ''])) };
+}
+
+export function exchangeOf(row: Row): KeptExchange {
+  return Object.fromEntries(Object.entries(row).filter(([, value]) => value !== '')) as unknown as KeptExchange;
+}

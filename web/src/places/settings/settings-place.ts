@@ -9,6 +9,9 @@ import { optionsByName } from '../../ui/choices';
 import { countOf, paperChoiceInWords } from '../../ui/words';
 import { CheckWeights } from './check-weights';
 import {
+  EXCHANGE_COLUMNS,
+  exchangeOf,
+  exchangeRow,
   FIELD_COLUMNS,
   fieldOf,
   fieldRow,
@@ -42,6 +45,7 @@ const SECTIONS = [
   ['papers', 'Papers and plotters'],
   ['recipes', 'Recipes'],
   ['namings', 'Naming rules'],
+  ['exchanges', 'Exchange'],
   ['checks', 'Checks'],
   ['others', 'From another project'],
 ] as const;
@@ -121,6 +125,13 @@ export class SettingsPlace {
   protected readonly namingColumns = NAMING_COLUMNS;
   protected readonly namings = computed(() => (this.facts()?.namings ?? []).map((names): Row => ({ ...names })));
 
+  protected readonly exchangeColumns = EXCHANGE_COLUMNS;
+  protected readonly exchanges = computed(() => (this.facts()?.exchanges ?? []).map(exchangeRow));
+
+  protected readonly exchangeBlank = computed(() =>
+    exchangeRow({ id: '', name: `Exchange ${this.exchanges().length + 1}` }),
+  );
+
   protected say(key: 'number' | 'name' | 'client', value: string): void {
     if (value.trim() !== this.facts()?.[key]) this.editor.changeFacts({ [key]: value.trim() });
   }
@@ -175,6 +186,10 @@ export class SettingsPlace {
 
   protected choosePlotter(plotter: string): void {
     this.editor.changeFacts({ plotter });
+  }
+
+  protected setExchanges(rows: Row[]): void {
+    this.editor.changeFacts({ exchanges: withIds(rows).map(exchangeOf) });
   }
 
   protected setNamings(rows: Row[]): void {

@@ -1,3 +1,5 @@
+import { firstValueFrom } from 'rxjs';
+import { TestBed } from '@angular/core/testing';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { PackageChange, RunInfo } from '@folvex/contract';
 import type { Finding, Fix, OutputPlan, PlannedFile, PrintedStamp, SheetPackage } from '@folvex/core';
@@ -9,6 +11,12 @@ import { PageOptionsBar } from '../../../src/places/package/order/page-options';
 import { StampList } from '../../../src/places/package/order/stamp-list';
 import type { StripPage } from '../../../src/state/packages/packages.selectors';
 import { RunProgress } from '../../../src/places/package/run/run-progress';
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
+import { MatButtonHarness } from '@angular/material/button/testing';
+import { MatDialog } from '@angular/material/dialog';
+import { MatDialogHarness } from '@angular/material/dialog/testing';
+import { MatInputHarness } from '@angular/material/input/testing';
+import { SettingsEditor } from '../../../src/state/project/settings-editor';
 import { choose, enter, field, tick } from '../../support/panels';
 import { all, show, text } from '../../support/parts';
 import { sheet } from '../../support/sheet';
@@ -282,6 +290,40 @@ describe('the DXF files of a package', () => {
       { extraFormats: { formats: ['dxf'], dxfUnit: 'm', dxfSize: 'sheet' } },
       { extraFormats: { formats: ['dxf'] } },
     ]);
+  });
+});
+
+describe('the exchange settings of a project', () => {
+  const engineer = { id: 'engineer', name: 'Engineer', dxfSize: 'model', dxfVersion: 'R12' };
+
+  it('are taken over as a whole, and kept under a name, in place of another one of that name', async () => {
+    const changeFacts = jest.fn();
+    const pack = { id: 'p', extraFormats: { formats: ['dxf'], dxfUnit: 'm' } } as unknown as SheetPackage;
+    const fixture = await show(DxfPanel, { pack }, undefined, [
+      { provide: SettingsEditor, useValue: { facts: () => ({ exchanges: [engineer] }), changeFacts } },
+    ]);
+    const changes: PackageChange[] = [];
+    fixture.componentInstance.changed.subscribe((change) => changes.push(change));
+    all(fixture, 'mat-expansion-panel-header')[0]!.click();
+    await fixture.whenStable();
+    await choose(fixture, 'Exchange setting', 'Engineer');
+    expect(changes).toEqual([{ extraFormats: { formats: ['dxf'], dxfSize: 'model', dxfVersion: 'R12' } }]);
+
+    const keep = async (name: string): Promise<void> => {
+      all(fixture, 'button')
+        .find((button) => button.textContent!.includes('Keep as'))!
+        .click();
+      const dialog = await TestbedHarnessEnvironment.documentRootLoader(fixture).getHarness(MatDialogHarness);
+      await (await dialog.getHarness(MatInputHarness)).setValue(name);
+      const closed = firstValueFrom(TestBed.inject(MatDialog).afterAllClosed);
+      await (await dialog.getHarness(MatButtonHarness.with({ text: 'Keep' }))).click();
+      await closed;
+    };
+    await keep('Surveyor');
+    const surveyor = { id: 'surveyor', name: 'Surveyor', dxfUnit: 'm' };
+    expect(changeFacts).toHaveBeenLastCalledWith({ exchanges: [engineer, surveyor] });
+    await keep('ENGINEER');
+    expect(changeFacts).toHaveBeenLastCalledWith({ exchanges: [{ id: 'engineer', name: 'ENGINEER', dxfUnit: 'm' }] });
   });
 });
 

@@ -4,12 +4,12 @@ import { ChoiceField } from '../../../forms/choice-field';
 import { NumberField } from '../../../forms/number-field';
 import { Fold } from '../../../ui/fold';
 
-type PlacementKey = 'percent' | 'offsetX' | 'offsetY';
-const NUMBERS = PAGE_OPTIONS.filter(
-  ({ key }) => key === 'percent' || key === 'offsetX' || key === 'offsetY',
-) as Extract<(typeof PAGE_OPTIONS)[number], { key: PlacementKey }>[];
+type NumberKey = 'percent' | 'offsetX' | 'offsetY' | 'pictureDpi';
+const NUMBERS = ['percent', 'offsetX', 'offsetY', 'pictureDpi'].map((wanted) =>
+  PAGE_OPTIONS.find(({ key }) => key === wanted),
+) as Extract<(typeof PAGE_OPTIONS)[number], { key: NumberKey }>[];
 
-/** How a page is put on paper: its size, the corner that it lies in, and how far it is moved. */
+/** How a page is put on paper: its size, the corner that it lies in, how far it is moved, and how fine its pictures are. */
 @Component({
   selector: 'fx-paper-placement',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -44,7 +44,7 @@ const NUMBERS = PAGE_OPTIONS.filter(
   styles: `
     .fields {
       display: grid;
-      grid-template-columns: repeat(3, 96px) 160px;
+      grid-template-columns: repeat(4, 96px) 160px;
       align-items: end;
       gap: var(--fx-gap-2);
     }
@@ -58,14 +58,19 @@ export class PaperPlacementPanel {
   protected readonly numbers = NUMBERS;
   protected readonly corners = CORNER_OPTIONS;
   protected readonly said = computed(() => {
-    const { percent, corner, offsetX, offsetY } = this.options();
+    const { percent, corner, offsetX, offsetY, pictureDpi } = this.options();
     const offset = offsetX || offsetY ? `offset ${offsetX ?? 0}, ${offsetY ?? 0} mm` : '';
     const position = corner && CORNER_OPTIONS.find(({ value }) => value === corner)!.words;
-    const said = [percent !== undefined && `${percent} %`, position, offset].filter(Boolean);
+    const said = [
+      percent !== undefined && `${percent} %`,
+      position,
+      offset,
+      pictureDpi && `pictures ${pictureDpi} dpi`,
+    ].filter(Boolean);
     return said.length > 0 ? `Placement: ${said.join(', ')}` : 'Placement';
   });
 
-  protected enter(key: PlacementKey, value: number | undefined): void {
+  protected enter(key: NumberKey, value: number | undefined): void {
     this.changed.emit({ [key]: key === 'percent' ? value : value || undefined });
   }
 }

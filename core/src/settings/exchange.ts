@@ -1,0 +1,81 @@
+import type { Setting, ValuesOf } from './descriptor';
+
+/** How DXF files are written. */
+export const DXF_OPTIONS = [
+  {
+    key: 'dxfSize',
+    kind: 'choice',
+    caption: 'Size',
+    description:
+      'DXF as large as the paper; `sheet`: the whole sheet enlarged, so that what it shows at its main scale has its true size; `model`: what it shows of its drawings, in their coordinates and at true size, without frame and title block',
+    options: [
+      { value: undefined, words: 'as on paper' },
+      { value: 'sheet', words: 'true size, whole sheet' },
+      { value: 'model', words: 'true size, drawings only' },
+    ],
+  },
+  {
+    key: 'dxfUnit',
+    kind: 'choice',
+    caption: 'Unit',
+    description: 'the unit of DXF files, mm where it is left out',
+    options: [
+      { value: undefined, words: 'mm' },
+      { value: 'cm', words: 'cm' },
+      { value: 'm', words: 'm' },
+      { value: 'in', words: 'in' },
+      { value: 'ft', words: 'ft' },
+    ],
+  },
+  {
+    key: 'dxfColours',
+    kind: 'choice',
+    caption: 'Colours and weights',
+    description: 'lines of DXF files as the recipe prints them, or as they are drawn',
+    options: [
+      { value: undefined, words: 'as printed' },
+      { value: 'drawn', words: 'as drawn' },
+    ],
+  },
+  {
+    key: 'dxfLayers',
+    kind: 'choice',
+    caption: 'Layers',
+    description:
+      'layers of DXF files as in the drawings, or one for each weight and colour of lines, which then have both by their layer',
+    options: [
+      { value: undefined, words: 'as drawn' },
+      { value: 'pens', words: 'by pen' },
+    ],
+  },
+  {
+    key: 'dxfTexts',
+    kind: 'choice',
+    caption: 'Texts',
+    description: 'texts of DXF files as text, or as the outlines of their letters',
+    options: [
+      { value: undefined, words: 'as text' },
+      { value: 'outlines', words: 'as outlines' },
+    ],
+  },
+  {
+    key: 'dxfVersion',
+    kind: 'choice',
+    caption: 'Version',
+    description:
+      'release of the format; `2000` has the nearest of 255 colours, and nothing see-through; `R12` also has no line weights, no unit, straight pieces for curves, triangles for areas, and short names',
+    options: [
+      { value: undefined, words: '2013' },
+      { value: 'R12', words: 'R12' },
+      { value: '2000', words: '2000' },
+      { value: '2010', words: '2010' },
+      { value: '2018', words: '2018' },
+    ],
+  },
+] as const satisfies readonly Setting[];
+
+/** How DXF files are written for a partner, kept under a name for packages to take. */
+export interface KeptExchange extends ValuesOf<typeof DXF_OPTIONS> {
+  id: string;
+  name: string;
+}
