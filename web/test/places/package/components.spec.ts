@@ -1,5 +1,4 @@
 import { firstValueFrom } from 'rxjs';
-import { TestBed } from '@angular/core/testing';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { PackageChange, RunInfo } from '@folvex/contract';
 import type { Finding, Fix, OutputPlan, PlannedFile, PrintedStamp, SheetPackage } from '@folvex/core';
