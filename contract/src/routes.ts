@@ -13,6 +13,8 @@ export const ROUTES = {
   testSheet: '/api/projects/:project/test-sheets/:paper',
   drawings: '/api/projects/:project/drawings',
   drawing: '/api/drawings/:drawing',
+  /** Comments and marks in a PDF are drawn into its pages, as a newer version of it. */
+  commentsMerged: '/api/drawings/:drawing/comments-merged',
   drawingRemoved: '/api/drawings/:drawing/removed',
   miniature: '/api/drawings/:drawing/miniature',
   offers: '/api/projects/:project/offers',

@@ -38,6 +38,7 @@ export const PROBLEM_CODES = {
   'pdf.empty': ['drawings', 'a PDF without pages'],
   'pdf.pages': ['drawings', 'a PDF with more pages than are taken'],
   'pdf.password': ['drawings', 'a PDF that opens with a password only'],
+  'pdf.fields': ['drawings', 'form fields whose values a PDF does not draw'],
   'pdf.unreadable': ['drawings', 'a PDF that cannot be read'],
   'picture.damaged': ['drawings', 'a picture that cannot be read'],
   'picture.resolution': ['drawings', 'a picture that does not say how large its pixels are'],

@@ -4,6 +4,7 @@ import type { ChangesTask, FoundChanges } from './drawings/changes';
 import type { FrameOnLayer, FrameTask } from './drawings/frames';
 import type { InspectedDrawing } from './drawings/inspect';
 import type { DrawingFile } from './drawings/load-drawing';
+import type { MergeCommentsTask } from './drawings/merge-comments';
 import type { UnlockTask } from './drawings/unlock';
 import type { DrawingView, ViewTask } from './drawings/view';
 import type { VerifyFormatTask } from './formats';
@@ -28,6 +29,7 @@ export interface Press {
   picture(task: PictureTask): Promise<BrowserPicture | undefined>;
   changes(task: ChangesTask): Promise<Outcome<FoundChanges>>;
   unlock(task: UnlockTask): Promise<Outcome<{ temporary: string; hash: string; bytes: number }>>;
+  mergeComments(task: MergeCommentsTask): Promise<Outcome<{ temporary: string; hash: string; bytes: number }>>;
   typefaces(task: TypefacesTask): Promise<Outcome<TakenTypeface[]>>;
   view(task: ViewTask): Promise<Outcome<DrawingView>>;
   entity(task: ViewTask & { index: number }): Promise<Outcome<EntityFacts | null>>;
@@ -56,6 +58,8 @@ export function createPress(threadFile: string, threads: number): Press {
     changes: (task) => pool.run(task, { name: 'changesOf' }) as Promise<Outcome<FoundChanges>>,
     unlock: (task) =>
       pool.run(task, { name: 'unlockPdf' }) as Promise<Outcome<{ temporary: string; hash: string; bytes: number }>>,
+    mergeComments: (task) =>
+      pool.run(task, { name: 'mergeComments' }) as Promise<Outcome<{ temporary: string; hash: string; bytes: number }>>,
     typefaces: (task) => pool.run(task, { name: 'takeInTypefaces' }) as Promise<Outcome<TakenTypeface[]>>,
     view: (task) => pool.run(task, { name: 'viewOf' }) as Promise<Outcome<DrawingView>>,
     entity: (task) => pool.run(task, { name: 'entityOf' }) as Promise<Outcome<EntityFacts | null>>,

@@ -9,6 +9,7 @@ export { makeSheet } from './make-sheet';
 export { assembleToFile } from './pdf/assemble-to-file';
 export { pictureOf } from './drawings/browser-picture';
 export { changesOf } from './drawings/changes';
+export { mergeComments } from './drawings/merge-comments';
 export { unlockPdf } from './drawings/unlock';
 export { takeInTypefaces } from './typefaces/take-in';
 export { entityOf, viewOf } from './drawings/view';

@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { AnnotationMode, getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 
 const folder = dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'));
 /** Sides of a picture at most, pixels: what is placed larger is blown up. */
@@ -33,7 +33,9 @@ export async function pdfPicture(bytes: Uint8Array, page: number, width: number,
     const canvases = document.canvasFactory as unknown as Canvases;
     const { canvas, context } = canvases.create(Math.ceil(viewport.width), Math.ceil(viewport.height));
     const background = 'rgba(255,255,255,0)';
-    await shown.render({ canvas: null, canvasContext: context, viewport, background }).promise;
+    // What counts of annotations is in the content of the page already.
+    const annotationMode = AnnotationMode.DISABLE;
+    await shown.render({ canvas: null, canvasContext: context, viewport, background, annotationMode }).promise;
     return new Uint8Array(canvas.toBuffer('image/png'));
   } finally {
     await task.destroy();

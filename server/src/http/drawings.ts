@@ -3,7 +3,7 @@ import { drawingChangeSchema, offerAnswerSchema, ROUTES, type DrawingChange, typ
 import { drawingById, drawingInfoOf, changeDrawing } from '../data/drawings';
 import { projectFacts } from '../data/projects';
 import { refuseTakenName } from '../work/drawings/names';
-import { answerOffer, receiveDrawing } from '../work/drawings/receive';
+import { answerOffer, mergeComments, receiveDrawing } from '../work/drawings/receive';
 import { spaceView } from '../work/drawings/space-view';
 import { notFound } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
@@ -44,6 +44,14 @@ export function drawingRoutes(services: Services): Router {
       const info = (await changeDrawing(db, id, change)) && (await drawingInfoOf(db, id));
       if (!info) throw notFound('The drawing');
       response.json(info);
+    }),
+  );
+  router.post(
+    ROUTES.commentsMerged,
+    handler(async (request, response) => {
+      const row = await drawingById(db, parameter(request, 'drawing'));
+      if (!row) throw notFound('The drawing');
+      response.json(await mergeComments(services, row));
     }),
   );
   router.get(

@@ -80,6 +80,12 @@ export class Api {
     return this.http.patch<DrawingInfo>(path(ROUTES.drawing, { drawing }), change);
   }
 
+  /** Draws the comments in a PDF into its pages, as a newer version of it. */
+  mergeComments(drawing: string): Observable<DrawingInfo> {
+    this.factsOfLastEdit = {};
+    return this.http.post<DrawingInfo>(path(ROUTES.commentsMerged, { drawing }), {});
+  }
+
   createSheet(project: string, sheet: NewSheet): Observable<EditAnswer> {
     return this.edit(this.http.post<EditAnswer>(path(ROUTES.sheets, { project }), sheet));
   }

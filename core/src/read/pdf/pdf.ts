@@ -1,10 +1,11 @@
-import { PDFArray, PDFDict, PDFName, type PDFDocument, type PDFPage } from '@cantoo/pdf-lib';
+import { PDFArray, PDFName, type PDFDocument, type PDFPage } from '@cantoo/pdf-lib';
 import type { PictureSource } from '../../drawing/model';
 import { SHEET_SIDE_MM } from '../../paper/sizes';
 import type { Problem } from '../../problem';
 import { fullPage, pagedDrawing, type PaperPage } from '../paged';
 import type { ReadResult } from '../result';
-import { areaOf, openPdf, paperOfPage } from './open';
+import { annotationsOn, isDrawn, kindOf, mergeAnnotations } from './annotations';
+import { areaOf, openPdf, paperOfPage, withoutProtection } from './open';
 
 /** Reads a PDF of others: each page becomes a layout that shows it whole. Resolves with one refusal on bad input. */
 export async function readPdf(bytes: Uint8Array, name: string, password?: string): Promise<ReadResult> {
@@ -12,24 +13,38 @@ export async function readPdf(bytes: Uint8Array, name: string, password?: string
   if (!opened.ok) return opened;
   const { document } = opened.value;
   try {
-    return pagesOf(document, bytes, name);
+    return await pagesOf(document, bytes, name);
   } catch {
     const sentence = `${name} has pages that cannot be read; open it in a PDF reader, print it to a new PDF and add that file.`;
     return { ok: false, problem: { code: 'pdf.pages', sentence, place: { file: name } } };
   }
 }
 
-function pagesOf(document: PDFDocument, bytes: Uint8Array, name: string): ReadResult {
+async function pagesOf(document: PDFDocument, sent: Uint8Array, name: string): Promise<ReadResult> {
   const warnings: Problem[] = [];
   const pictures: PictureSource[] = [];
+  const warn = (code: Problem['code'], sentence: string): void => {
+    warnings.push({ code, sentence, place: { file: name } });
+  };
+  const bytes = (await withFields(document)) ?? sent;
   const pages = document.getPages().map((page, i): PaperPage => {
     const paper = paperOfPage(areaOf(page));
     if (!(Math.max(paper.width, paper.height) <= SHEET_SIDE_MM.max)) throw new Error('absurd paper');
     pictures.push({ kind: 'pdf', bytes, page: i + 1 });
-    const notes = annotationsOf(page);
-    if (notes > 0) {
-      const sentence = `Page ${i + 1} has ${notes === 1 ? 'a comment or mark' : `${notes} comments or marks`} of a PDF reader, which are not shown; have them merged into the page if they belong to it.`;
-      warnings.push({ code: 'pdf.annotations', sentence, place: { file: name } });
+    const { comments, fields } = leftOut(page);
+    if (comments > 0) {
+      const what = comments === 1 ? 'a comment or mark' : `${comments} comments or marks`;
+      warn(
+        'pdf.annotations',
+        `Page ${i + 1} has ${what} of a PDF reader, which ${comments === 1 ? 'is' : 'are'} not shown; merge them into the pages if they belong there.`,
+      );
+    }
+    if (fields > 0) {
+      const what = fields === 1 ? 'a form field' : `${fields} form fields`;
+      warn(
+        'pdf.fields',
+        `Page ${i + 1} has ${what} whose values the file does not draw; print it to a new PDF and add that file.`,
+      );
     }
     return { name: `Page ${i + 1}`, paper, entities: [fullPage(i, paper)] };
   });
@@ -41,16 +56,26 @@ function pagesOf(document: PDFDocument, bytes: Uint8Array, name: string): ReadRe
   return { ok: true, drawing: pagedDrawing({ name, format: `PDF ${version}`.trim(), pictures }, pages), warnings };
 }
 
-/** How many annotations of a page draw something of their own: links and form fields do not count. */
-function annotationsOf(page: PDFPage): number {
-  const list = page.node.Annots();
-  if (!list) return 0;
-  let count = 0;
-  for (let i = 0; i < list.size(); i++) {
-    const note = list.lookupMaybe(i, PDFDict);
-    const kind = note?.lookupMaybe(PDFName.of('Subtype'), PDFName)?.asString();
-    if (!note || kind === '/Link' || kind === '/Popup' || kind === '/Widget') continue;
-    if (note.has(PDFName.of('AP')) || note.lookup(PDFName.of('QuadPoints')) instanceof PDFArray) count++;
-  }
-  return count;
+/** A PDF with the values of its form fields in its pages, as they print; undefined where it has none. */
+async function withFields(document: PDFDocument): Promise<Uint8Array | undefined> {
+  let merged = 0;
+  for (const page of document.getPages()) merged += mergeAnnotations(document, page, 'field');
+  return merged > 0 ? withoutProtection(document) : undefined;
+}
+
+/** How many comments of a page draw something, and how many of its fields have a value that they do not draw. */
+function leftOut(page: PDFPage): { comments: number; fields: number } {
+  const notes = annotationsOn(page);
+  const comments = notes.filter(
+    (note) =>
+      kindOf(note) === 'comment' && (isDrawn(note) || note.lookup(PDFName.of('QuadPoints')) instanceof PDFArray),
+  );
+  const fields = notes.filter((note) => kindOf(note) === 'field' && !isDrawn(note) && note.has(PDFName.of('V')));
+  return { comments: comments.length, fields: fields.length };
+}
+
+/** A PDF with the comments and marks of its readers in its pages. */
+export async function withComments(document: PDFDocument): Promise<Uint8Array> {
+  for (const page of document.getPages()) mergeAnnotations(document, page, 'comment');
+  return withoutProtection(document);
 }

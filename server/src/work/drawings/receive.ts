@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
-import type { OfferAnswer, OfferedFile, Received } from '@folvex/contract';
+import type { DrawingInfo, OfferAnswer, OfferedFile, Received } from '@folvex/contract';
 import { ProblemError } from '@folvex/core';
 import type { InspectedDrawing, Press } from '@folvex/press';
 import type { Database } from '../../data/database';
-import { addDrawing, addVersion, drawingById, drawingInfoOf, findDrawing } from '../../data/drawings';
+import { addDrawing, addVersion, drawingById, drawingInfoOf, findDrawing, type DrawingRow } from '../../data/drawings';
 import type { Store } from '../../files/store';
 
 interface ReceiveDeps {
@@ -61,6 +61,20 @@ export async function answerOffer(desk: ReceiveDeps, projectId: string, answer: 
   }
   await addVersion(db, row.id, { ...offered, facts: inspected.facts, miniature: await miniatureOf(store, inspected) });
   return { outcome: 'added', drawing: await infoOf(db, row.id) };
+}
+
+/** Draws the comments and marks in a PDF into its pages: a newer version of the drawing. */
+export async function mergeComments(desk: ReceiveDeps, { id, name, hash: from }: DrawingRow): Promise<DrawingInfo> {
+  const { db, store, press } = desk;
+  const made = await press.mergeComments({ file: { name, path: store.path(from) }, folder: store.workFolder });
+  if (!made.ok) throw new ProblemError(made.problem);
+  const { temporary, hash, bytes } = made.value;
+  store.adopt(temporary, hash);
+  const inspected = await inspect(desk, { name, hash, bytes });
+  if ('outcome' in inspected) throw new ProblemError(inspected.problem);
+  const { facts } = inspected;
+  await addVersion(db, id, { name, hash, bytes, facts, miniature: await miniatureOf(store, inspected) });
+  return infoOf(db, id);
 }
 
 /** Inspects a file; one protected by a password is reported as such, any other that cannot be read is refused. */

@@ -44,6 +44,8 @@ export class DrawingCard {
   readonly framesWanted = output();
   readonly changesWanted = output();
   readonly renameWanted = output();
+  /** The comments in its pages are to be merged into them. */
+  readonly mergeWanted = output();
   readonly removalWanted = output();
   /** A file that is to take the drawing's place. */
   readonly newerPicked = output<File>();
@@ -102,6 +104,9 @@ export class DrawingCard {
   );
   protected readonly warnings = computed(() =>
     this.drawing().warnings.reduce((sum, warning) => sum + (warning.count ?? 1), 0),
+  );
+  protected readonly hasComments = computed(() =>
+    this.drawing().warnings.some(({ code }) => code === 'pdf.annotations'),
   );
   protected readonly shape = computed(() => {
     const [xmin, ymin, xmax, ymax] = this.drawing().extents ?? [0, 0, 1, 1];

@@ -114,6 +114,10 @@ export class Gather {
     this.store.dispatch(DrawingActions.layoutSheetsAskedFor({ drawingId }));
   }
 
+  protected merge(drawingId: string): void {
+    this.store.dispatch(DrawingActions.mergingOfCommentsAskedFor({ drawingId }));
+  }
+
   protected rename({ id, name }: DrawingInfo): void {
     askName(this.dialog, { title: `Rename ${name}`, name }).subscribe((wanted) =>
       this.store.dispatch(DrawingActions.drawingStated({ drawingId: id, change: { name: wanted } })),

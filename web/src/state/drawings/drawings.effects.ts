@@ -86,6 +86,20 @@ export const setDrawingFacts = createEffect(
   { functional: true },
 );
 
+export const mergeComments = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(DrawingActions.mergingOfCommentsAskedFor),
+      concatMap(({ drawingId }) =>
+        api.mergeComments(drawingId).pipe(
+          map((drawing) => DrawingActions.drawingChanged({ drawing })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
 export const removeDrawing = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
