@@ -59,6 +59,8 @@ export const ROUTES = {
   /** Typefaces of the office's own: files come in, and are shown with. */
   typefaces: '/api/projects/:project/typefaces',
   ownFont: '/api/projects/:project/typefaces/:font',
+  /** The same for the drawings of a project. */
+  drawingFont: '/api/drawings/:drawing/typefaces/:font',
 } as const;
 
 /** A route with its parameters filled in. */

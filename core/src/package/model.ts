@@ -1,4 +1,5 @@
 import type { PaperPlacement } from '../page/resize';
+import { plotterMargins, type Plotter } from '../paper/plotters';
 import { paperOfChoice, type NamedPaper, type OwnPaper, type PaperChoice } from '../paper/sizes';
 import { isUsableTiling, type Tiling } from '../paper/tiles';
 import type { PrintedStamp } from '../sheet/stamps';
@@ -23,6 +24,7 @@ export interface PageOptions extends ValuesOf<typeof PAGE_OPTIONS> {
 const PLACEMENT_KEYS: readonly string[] = [
   'paper',
   'percent',
+  'within',
   'corner',
   'offsetX',
   'offsetY',
@@ -90,16 +92,20 @@ export function tilingOf(
   return tiling && isUsableTiling(tiling) ? tiling : undefined;
 }
 
+/** What of a project says how pages lie on paper. */
+type PapersAndPlotters = { papers?: OwnPaper[]; plotters?: Plotter[]; plotter?: string };
+
 /** How a page is put on paper; undefined where it is printed as it is, or on a paper that is not there. */
 export function placementOfPage(
   { pages }: Pick<SheetPackage, 'pages'>,
   id: string,
-  { papers }: { papers?: OwnPaper[] },
+  project: PapersAndPlotters,
 ): PaperPlacement | undefined {
-  const { paper: choice, percent, corner, offsetX: x, offsetY: y } = pages?.[id] ?? {};
-  const paper = choice && paperOfChoice(choice, papers);
+  const { paper: choice, percent, within, corner, offsetX: x, offsetY: y } = pages?.[id] ?? {};
+  const paper = choice && paperOfChoice(choice, project.papers);
   const stated = { ...(paper && { paper }), ...(percent && { percent }), ...(corner && { corner }) };
-  const placement = { ...stated, ...(x && { x }), ...(y && { y }) };
+  const margins = within && plotterMargins(project);
+  const placement = { ...stated, ...(margins?.some(Boolean) && { margins }), ...(x && { x }), ...(y && { y }) };
   return Object.keys(placement).length > 0 ? placement : undefined;
 }
 
@@ -107,7 +113,7 @@ export function placementOfPage(
 export function paperPlacement(
   pack: Pick<SheetPackage, 'pages' | 'tiles'>,
   id: string,
-  project: { papers?: OwnPaper[] },
+  project: PapersAndPlotters,
 ): { onto?: PaperPlacement; tiling?: Tiling } {
   const onto = placementOfPage(pack, id, project);
   if (onto) return { onto };

@@ -59,6 +59,12 @@ export const CORNER_OPTIONS = [
   { value: 'upper-right', words: 'upper right corner' },
 ] as const satisfies readonly (Option & { value: PaperCorner | undefined })[];
 
+/** What of its paper a page may use. */
+export const WITHIN_OPTIONS = [
+  { value: undefined, words: 'the paper' },
+  { value: 'printable', words: 'the printable area' },
+] as const satisfies readonly Option[];
+
 /** What a page states in single values, for one package only. */
 export const PAGE_OPTIONS = [
   {
@@ -108,6 +114,13 @@ export const PAGE_OPTIONS = [
     max: 1000,
     absent: 'to fit',
     description: 'how large it is printed, per cent of its size; left out: as large as fits its `paper`',
+  },
+  {
+    key: 'within',
+    kind: 'choice',
+    caption: 'Fit within',
+    description: "what it is fitted to, or lies within: the paper, or what of it the project's plotter can print on",
+    options: WITHIN_OPTIONS,
   },
   {
     key: 'corner',

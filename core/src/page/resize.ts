@@ -1,6 +1,7 @@
 import { mappedGradient } from '../drawing/gradient';
 import { multiply, scaling, translation } from '../geometry/affine';
 import type { Box } from '../geometry/box';
+import type { Margins } from '../paper/frame';
 import type { PaperSize } from '../paper/sizes';
 import { UNITS_PER_MM, type ClipShape, type Page } from './page';
 
@@ -20,6 +21,8 @@ export type PaperCorner = 'lower-left' | 'lower-right' | 'upper-left' | 'upper-r
 export interface PaperPlacement {
   /** The paper, mm; absent: its own. */
   paper?: PaperSize;
+  /** What cannot be printed on at its edges, mm, where the page is to keep clear of it; absent: all of it counts. */
+  margins?: Margins;
   /** How large, per cent; absent: as large as fits the paper. */
   percent?: number;
   /** The corner that it lies in; absent: it lies in the middle. */
@@ -36,19 +39,26 @@ const SAME_FACTOR = 1e-6;
 
 /** How a page comes to lie on a paper, which lies as the page does; undefined where it is printed as it is. */
 export function resizingOnto(page: PaperSize, placement: PaperPlacement): Resizing | undefined {
-  const { paper: onto = page, percent, corner, x = 0, y = 0 } = placement;
+  const { paper: onto = page, margins, percent, corner, x = 0, y = 0 } = placement;
   const turned = page.width >= page.height !== onto.width >= onto.height;
   const given = turned ? { width: onto.height, height: onto.width } : onto;
   const same = Math.abs(given.width - page.width) < SAME_MM && Math.abs(given.height - page.height) < SAME_MM;
   const paper = same ? page : given;
-  const fitting = same ? 1 : Math.min(paper.width / page.width, paper.height / page.height);
+  const [left, bottom, sides, ends] = clearOf(margins);
+  const [across, up] = [paper.width - sides, paper.height - ends];
+  const fitting = same && !margins ? 1 : Math.min(across / page.width, up / page.height);
   const factor = percent === undefined ? fitting : percent / 100;
-  const [freeX, freeY] = [paper.width - page.width * factor, paper.height - page.height * factor];
+  const [freeX, freeY] = [across - page.width * factor, up - page.height * factor];
   const [right, upper] = [corner?.endsWith('right') === true, corner?.startsWith('upper') === true];
-  const dx = corner ? (right ? freeX - x : x) : freeX / 2 + x;
-  const dy = corner ? (upper ? freeY - y : y) : freeY / 2 + y;
+  const dx = left + (corner ? (right ? freeX - x : x) : freeX / 2 + x);
+  const dy = bottom + (corner ? (upper ? freeY - y : y) : freeY / 2 + y);
   if (same && isToScale(factor) && Math.abs(dx) < SAME_FACTOR && Math.abs(dy) < SAME_FACTOR) return undefined;
   return { factor, dx, dy, paper };
+}
+
+/** Margins at the left and below, and how much both pairs take together. */
+function clearOf([left, bottom, right, top]: Margins = [0, 0, 0, 0]): [number, number, number, number] {
+  return [left, bottom, left + right, bottom + top];
 }
 
 /** True where scales hold under a factor. */

@@ -1,12 +1,13 @@
 import type { Box } from '../geometry/box';
 import { withOwn } from '../shipped';
+import type { Margins } from './frame';
 import type { PaperSize } from './sizes';
 
 /** Margins of a plotter or printer that it cannot print on, mm, as the paper lies. */
 export interface Plotter {
   id: string;
   name: string;
-  margins: [left: number, bottom: number, right: number, top: number];
+  margins: Margins;
 }
 
 /** Examples of the usual devices: their margins are common practice, not those of any maker. */
@@ -21,9 +22,13 @@ export function plottersOf({ plotters }: { plotters?: Plotter[] }): Plotter[] {
   return withOwn(SHIPPED_PLOTTERS, plotters);
 }
 
+/** Margins of the chosen plotter, mm; none where none is chosen. */
+export function plotterMargins(project: { plotters?: Plotter[]; plotter?: string }): Margins {
+  return plottersOf(project).find(({ id }) => id === project.plotter)?.margins ?? [0, 0, 0, 0];
+}
+
 /** What of a paper the chosen plotter can print on, mm; all of it where none is chosen. */
 export function printableArea(paper: PaperSize, project: { plotters?: Plotter[]; plotter?: string }): Box {
-  const chosen = plottersOf(project).find(({ id }) => id === project.plotter);
-  const [left, bottom, right, top] = chosen?.margins ?? [0, 0, 0, 0];
+  const [left, bottom, right, top] = plotterMargins(project);
   return { xmin: left, ymin: bottom, xmax: paper.width - right, ymax: paper.height - top };
 }

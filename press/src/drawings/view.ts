@@ -9,13 +9,15 @@ import {
   type Space,
 } from '@folvex/core';
 import { loadDrawing, type DrawingFile } from './load-drawing';
-import { shippedFonts } from '../typefaces/shipped';
+import { fontsWith, type TypefaceFile } from '../typefaces/own';
 import { strayWarnings } from './stray-warnings';
 
 export interface ViewTask {
   file: Pick<DrawingFile, 'name' | 'path' | 'hash'>;
   /** Number of the space among the drawing's. */
   space: number;
+  /** Files of the project's typefaces. */
+  typefaces?: TypefaceFile[];
 }
 
 export interface DrawingView {
@@ -32,7 +34,7 @@ export interface DrawingView {
 export function viewOf(task: ViewTask): Promise<Outcome<DrawingView>> {
   return within(task, (drawing, space, warnings) => {
     const spaces = drawing.spaces.map(({ name }) => name);
-    const made = drawingPage(drawing, space, shippedFonts());
+    const made = drawingPage(drawing, space, fontsWith(task.typefaces));
     if (!made) return { page: null, mmPerUnit: 1, origin: [0, 0], spaces, warnings };
     const { page, mmPerUnit, origin, strays } = made;
     const allWarnings = [...warnings, ...strayWarnings(strays, drawing.name)];

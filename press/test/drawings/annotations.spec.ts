@@ -1,5 +1,5 @@
 import { PDFDocument, PDFName, PDFString, degrees, rgb, type PDFPage } from '@cantoo/pdf-lib';
-import { readFileSync, writeFileSync } from 'node:fs';
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { openPdf, readPdf, withComments } from '@folvex/core/foreign';
 import { pdfPicture } from '../../src/formats/pdf-picture';

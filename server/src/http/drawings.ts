@@ -24,7 +24,8 @@ export function drawingRoutes(services: Services): Router {
       const received = await receiveDrawing(services, projectId, file, newerOf);
       response.status(received.outcome === 'added' ? 201 : 200).json(received);
       // Whoever drops a drawing usually looks at it next. What goes wrong is reported when it is asked for.
-      if (received.outcome === 'added') await spaceView(services, received.drawing, 0).catch(() => undefined);
+      if (received.outcome === 'added')
+        await spaceView(services, { ...received.drawing, projectId }, 0).catch(() => undefined);
     }),
   );
   router.post(

@@ -1,7 +1,8 @@
-import { Router } from 'express';
+import { Router, type Request, type Response } from 'express';
 import { ROUTES } from '@folvex/contract';
 import { SHIPPED_FONTS, type ShippedFont } from '@folvex/core';
 import { fontFile } from '@folvex/press';
+import { drawingById } from '../data/drawings';
 import { settingsOf } from '../data/settings';
 import { notFound } from '../errors';
 import { typefacePath } from '../work/projects/typeface-files';
@@ -35,14 +36,23 @@ export function typefaceRoutes(services: Services): Router {
       response.status(201).json(await addTypefaces(services, projectId, file));
     }),
   );
+  const sendOwn = async (projectId: string, request: Request, response: Response): Promise<void> => {
+    const settings = await settingsOf(db, projectId);
+    const path = settings && typefacePath(store, settings.project, parameter(request, 'font'));
+    if (!path) throw notFound('The typeface');
+    response.setHeader('Cache-Control', FOREVER);
+    response.type('font/otf').sendFile(path, { dotfiles: 'allow' });
+  };
   router.get(
     ROUTES.ownFont,
+    handler((request, response) => sendOwn(parameter(request, 'project'), request, response)),
+  );
+  router.get(
+    ROUTES.drawingFont,
     handler(async (request, response) => {
-      const settings = await settingsOf(db, parameter(request, 'project'));
-      const path = settings && typefacePath(store, settings.project, parameter(request, 'font'));
-      if (!path) throw notFound('The typeface');
-      response.setHeader('Cache-Control', FOREVER);
-      response.type('font/otf').sendFile(path, { dotfiles: 'allow' });
+      const drawing = await drawingById(db, parameter(request, 'drawing'));
+      if (!drawing) throw notFound('The drawing');
+      await sendOwn(drawing.projectId, request, response);
     }),
   );
   return router;

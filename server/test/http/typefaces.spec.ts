@@ -37,6 +37,11 @@ describe('A typeface of a project', () => {
     const font = ownFontId(typeface!.hash!);
     const sheet = (await projectOf(server.project)).sheets.find(({ number }) => number === 'A-101')!;
     expect(await fontsOn(server.project, sheet.id)).toContain(font);
+    const { drawings } = await projectOf(server.project);
+    const drawing = drawings.find(({ name }) => name === 'ground-floor.dxf')!.id;
+    const space = await bytesOf(path(ROUTES.spacePage, { drawing, space: 0 }));
+    expect(unpackPage(new Uint8Array(space.body as Buffer)).texts.map((text) => text.font)).toContain(font);
+    expect((await request(server.app).get(path(ROUTES.drawingFont, { drawing, font }))).status).toBe(200);
     const served = await bytesOf(path(ROUTES.ownFont, { project: server.project, font }));
     expect((served.body as Buffer).equals(BOLD)).toBe(true);
     const other = path(ROUTES.ownFont, { project: server.project, font: ownFontId('0'.repeat(64)) });

@@ -18,14 +18,22 @@ export async function typefacesOf({ texts }: Page, url: string): Promise<void> {
 }
 
 function load(font: FontId, url: string): Promise<unknown> {
-  const project = PROJECT.exec(url)?.[1];
-  const file =
-    font.startsWith('own-') && project ? path(ROUTES.ownFont, { project, font }) : path(ROUTES.font, { font });
-  const loaded = new FontFace(familyOf(font), `url(${file})`).load().then((ready) => self.fonts.add(ready));
+  const loaded = new FontFace(familyOf(font), `url(${fileOf(font, url)})`)
+    .load()
+    .then((ready) => self.fonts.add(ready));
   loading.set(font, loaded);
   loaded.catch(() => loading.delete(font));
   return loaded;
 }
 
-/** The project in the address of a page. */
+/** Where a typeface is: that of an office is below the project or the drawing that the page belongs to. */
+function fileOf(font: FontId, url: string): string {
+  if (!font.startsWith('own-')) return path(ROUTES.font, { font });
+  const drawing = DRAWING.exec(url)?.[1];
+  if (drawing !== undefined) return path(ROUTES.drawingFont, { drawing, font });
+  return path(ROUTES.ownFont, { project: PROJECT.exec(url)?.[1] ?? '', font });
+}
+
+/** The project, or the drawing, in the address of a page. */
 const PROJECT = new RegExp(`^${ROUTES.project.replace(':project', '([^/]+)')}/`);
+const DRAWING = new RegExp(`^${ROUTES.drawing.replace(':drawing', '([^/]+)')}/`);

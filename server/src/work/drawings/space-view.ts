@@ -1,8 +1,10 @@
 import type { SpaceInfo } from '@folvex/contract';
 import { ProblemError } from '@folvex/core';
-import type { Press } from '@folvex/press';
+import { sha256, type Press } from '@folvex/press';
 import type { Database } from '../../data/database';
 import type { DrawingRow } from '../../data/drawings';
+import { settingsOf } from '../../data/settings';
+import { typefaceFiles } from '../projects/typeface-files';
 import { findArtifact, saveArtifacts } from '../../data/artifacts';
 import type { Store } from '../../files/store';
 import { SOURCE_HASHES } from '../../model/sources';
@@ -18,13 +20,20 @@ export interface SpaceView {
 /** Makes what a space of a drawing is looked at by, or takes it from the store. */
 export async function spaceView(
   { db, store, press }: { db: Database; store: Store; press: Press },
-  row: Pick<DrawingRow, 'name' | 'hash'>,
+  row: Pick<DrawingRow, 'name' | 'hash' | 'projectId'>,
   space: number,
 ): Promise<SpaceView> {
-  const key = `${SOURCE_HASHES.space} ${row.hash} ${space}`;
+  const settings = await settingsOf(db, row.projectId);
+  const typefaces = settings ? typefaceFiles(store, settings.project) : [];
+  const lettering = typefaces.map(({ hash, asked }) => [hash, asked]);
+  const key = `${SOURCE_HASHES.space} ${row.hash} ${space}${lettering.length > 0 ? ` ${sha256(JSON.stringify(lettering))}` : ''}`;
   const [info, page] = [await findArtifact(db, 'space', key), await findArtifact(db, 'space-page', key)];
   if (info && page !== undefined) return { info, page };
-  const found = await press.view({ file: { name: row.name, hash: row.hash, path: store.path(row.hash) }, space });
+  const found = await press.view({
+    file: { name: row.name, hash: row.hash, path: store.path(row.hash) },
+    space,
+    typefaces,
+  });
   if (!found.ok) throw new ProblemError(found.problem);
   const { page: bytes, ...facts } = found.value;
   const spaceInfo: SpaceInfo = { ...facts, visible: bytes !== null };

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
-import { CORNER_OPTIONS, PAGE_OPTIONS, type PageOptions } from '@folvex/core';
+import { CORNER_OPTIONS, PAGE_OPTIONS, WITHIN_OPTIONS, type PageOptions } from '@folvex/core';
 import { ChoiceField } from '../../../forms/choice-field';
 import { NumberField } from '../../../forms/number-field';
 import { Fold } from '../../../ui/fold';
@@ -31,6 +31,14 @@ const NUMBERS = ['percent', 'offsetX', 'offsetY', 'pictureDpi'].map((wanted) =>
           }
           <div>
             <fx-choice
+              caption="Fit within"
+              [value]="options().within"
+              [options]="withins"
+              (chosen)="changed.emit({ within: $event })"
+            />
+          </div>
+          <div>
+            <fx-choice
               caption="Position"
               [value]="options().corner"
               [options]="corners"
@@ -44,7 +52,7 @@ const NUMBERS = ['percent', 'offsetX', 'offsetY', 'pictureDpi'].map((wanted) =>
   styles: `
     .fields {
       display: grid;
-      grid-template-columns: repeat(4, 96px) 160px;
+      grid-template-columns: repeat(4, 96px) repeat(2, 150px);
       align-items: end;
       gap: var(--fx-gap-2);
     }
@@ -57,12 +65,14 @@ export class PaperPlacementPanel {
   protected readonly open = signal(false);
   protected readonly numbers = NUMBERS;
   protected readonly corners = CORNER_OPTIONS;
+  protected readonly withins = WITHIN_OPTIONS;
   protected readonly said = computed(() => {
-    const { percent, corner, offsetX, offsetY, pictureDpi } = this.options();
+    const { percent, within, corner, offsetX, offsetY, pictureDpi } = this.options();
     const offset = offsetX || offsetY ? `offset ${offsetX ?? 0}, ${offsetY ?? 0} mm` : '';
     const position = corner && CORNER_OPTIONS.find(({ value }) => value === corner)!.words;
     const said = [
       percent !== undefined && `${percent} %`,
+      within && 'within the printable area',
       position,
       offset,
       pictureDpi && `pictures ${pictureDpi} dpi`,
