@@ -165,6 +165,14 @@ test('a drawing is looked at closely: a line is named, a distance measured, a la
   await panel.getByRole('button', { name: 'Create sheet' }).click();
   await expect(panel).toContainText('Sheet W-01 is on the wall');
 
+  // What is seen becomes a sheet, without the layers that are hidden.
+  await page.getByRole('radio', { name: 'Look' }).click();
+  await page.getByRole('button', { name: 'Sheet of this view' }).click();
+  await expect(panel).toContainText('Leaves out 1 layer hidden in this view.');
+  await panel.getByLabel('Number').fill('W-03');
+  await panel.getByRole('button', { name: 'Create sheet' }).click();
+  await expect(panel).toContainText('Sheet W-03 is on the wall');
+
   // The window is there again for another sheet.
   await go(page, 'Gather');
   const card = page.locator('fx-drawing-card').filter({ hasText: 'winch.dxf' });

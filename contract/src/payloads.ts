@@ -169,6 +169,8 @@ export interface NewSheet {
   scale: string;
   /** What of the model it shows; all that is visible where left out. */
   window?: [number, number, number, number];
+  /** Names of the layers that it leaves out. */
+  layersOff?: string[];
 }
 
 /** Closed rectangles of a drawing's model on one layer, in reading order. */

@@ -67,6 +67,7 @@ export const newSheetSchema = yup
     paper,
     scale: typedScale.required('A sheet needs a scale; write one such as 1:50, or fit'),
     window: corners.default(undefined),
+    layersOff: yup.array().strict().of(text(300).min(1)).max(10_000).default(undefined),
   })
   .noUnknown()
   .strict();

@@ -5,6 +5,7 @@ import { asProblem, fetchPage } from './fetch-page';
 import { MarkFinder } from './mark-finder';
 import { picturesOf } from './pictures';
 import { familyOf, typefacesOf } from './typefaces';
+import { visibleBox } from './visible-box';
 
 const CHOSEN = '#b93a14';
 const MIN_LINE_PX = 1;
@@ -44,7 +45,7 @@ const engine: DrawingEngine = {
         f: outlook.heightPx / 2 + outlook.y * outlook.scale,
       };
       const pictures = await picturesOf(page, scale);
-      const seen = finder.within(boxOf(outlook), hidden);
+      const seen = finder.within(visibleBox(outlook), hidden);
       const list = batchByPen(page, finder.boxes, seen, scale, MIN_LINE_PX);
       paintMarks(context, page, map, {
         letters: { familyOf },
@@ -96,9 +97,4 @@ function paintChosen(
     letters: { familyOf },
     marks: { list, order: marks.order },
   });
-}
-
-function boxOf({ x, y, scale, widthPx, heightPx }: DrawingViewport): [number, number, number, number] {
-  const [w, h] = [widthPx / scale / 2, heightPx / scale / 2];
-  return [x - w, y - h, x + w, y + h];
 }

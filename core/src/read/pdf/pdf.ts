@@ -33,11 +33,11 @@ async function pagesOf(document: PDFDocument, sent: Uint8Array, name: string): P
     pictures.push({ kind: 'pdf', bytes, page: i + 1 });
     const { comments, fields } = leftOut(page);
     if (comments > 0) {
-      const what = comments === 1 ? 'a comment or mark' : `${comments} comments or marks`;
-      warn(
-        'pdf.annotations',
-        `Page ${i + 1} has ${what} of a PDF reader, which ${comments === 1 ? 'is' : 'are'} not shown; merge them into the pages if they belong there.`,
-      );
+      const [what, rest] =
+        comments === 1
+          ? ['a comment or mark', 'is not shown; merge it into the page if it belongs there']
+          : [`${comments} comments or marks`, 'are not shown; merge them into the page if they belong there'];
+      warn('pdf.annotations', `Page ${i + 1} has ${what} of a PDF reader, which ${rest}.`);
     }
     if (fields > 0) {
       const what = fields === 1 ? 'a form field' : `${fields} form fields`;

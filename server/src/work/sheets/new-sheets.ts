@@ -7,7 +7,7 @@ import type { GroupSettings, Sheet } from '@folvex/core';
  * its group says, where it says them.
  */
 export function newSheet(
-  { drawing, number, title, group, paper, scale, window }: NewSheet,
+  { drawing, number, title, group, paper, scale, window, layersOff = [] }: NewSheet,
   { frame = 'iso5457', marks = [], template }: GroupSettings = {},
 ): Sheet {
   return {
@@ -28,7 +28,7 @@ export function newSheet(
         window: window ?? 'extents',
         scale,
         at: 'centre',
-        layersOff: [],
+        layersOff,
         label: '',
       },
     ],

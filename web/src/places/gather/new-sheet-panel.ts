@@ -19,7 +19,7 @@ import { projectFeature } from '../../state/project/project.reducer';
 import { SheetActions } from '../../state/sheets/sheets.actions';
 import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { ORIENTATIONS, SCALES, optionsByName } from '../../ui/choices';
-import { papersInWords, realSize } from '../../ui/words';
+import { countOf, papersInWords, realSize } from '../../ui/words';
 import { judgeFit } from './scale-fit';
 import { choice, choiceOf } from '../../ui/choice-signal';
 import { ChoiceField } from '../../forms/choice-field';
@@ -41,7 +41,11 @@ export class NewSheetPanel {
   readonly drawing = input.required<DrawingInfo>();
   /** What of the model it is to show, in the drawing's unit; all that is visible where absent. */
   readonly window = input<[number, number, number, number] | null>(null);
+  /** Layers that the sheet is to leave out. */
+  readonly layersOff = input<readonly string[]>([]);
   readonly closed = output();
+
+  protected readonly counted = countOf;
 
   private readonly store = inject(Store);
   private readonly sheets = this.store.selectSignal(selectAllSheets);
@@ -126,6 +130,7 @@ export class NewSheetPanel {
       paper: { name: this.paper(), orientation: this.orientation() },
       scale: this.scale(),
       ...(this.shown() && { window: this.shown()! }),
+      ...(this.layersOff().length > 0 && { layersOff: [...this.layersOff()] }),
     };
     this.asked.set(sheet.number);
     this.store.dispatch(SheetActions.sheetAskedFor({ sheet }));

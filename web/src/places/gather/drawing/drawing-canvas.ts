@@ -19,6 +19,7 @@ import { startDrawingWorker } from '../../../engine/start-worker';
 import { watchGestures, type GestureStep } from '../../../ui/gestures';
 import { arrowStep, shortcutOf } from '../../../ui/shortcuts';
 import { DRAWING_KEYS } from '../shortcuts';
+import { visibleBox } from '../../../engine/visible-box';
 import { cssTransform, moved, pixelOf, placeAt, fitToBox, zoomAt } from './drawing-viewport';
 
 const NEAR_PX = 8;
@@ -111,6 +112,12 @@ export class DrawingCanvas {
       this.chosen();
       if (this.outlook()) untracked(() => void this.paint());
     });
+  }
+
+  /** What is seen, mm of the page; null while nothing is. */
+  seen(): [number, number, number, number] | null {
+    const outlook = this.outlook();
+    return outlook && visibleBox(outlook);
   }
 
   /** Shows all of the drawing, or a box of its page (mm). */

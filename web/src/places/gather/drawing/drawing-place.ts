@@ -121,6 +121,8 @@ export class DrawingPlace {
   });
   /** Corners of the drawn window, in the drawing's unit; null while there is none. */
   protected readonly window = signal<[number, number, number, number] | null>(null);
+  /** Names of the layers that are hidden. */
+  protected readonly hiddenNames = computed(() => this.hidden().map((index) => this.layers()[index]!.name));
   protected readonly counted = countOf;
 
   protected came(opened: OpenedDrawing): void {
@@ -217,6 +219,22 @@ export class DrawingPlace {
     this.settled = true;
     this.window.set(window);
     this.canvas()?.show([from[0], from[1], to[0], to[1]]);
+  }
+
+  /** Offers a sheet of what is seen, without the layers that are hidden. */
+  protected takeView(): void {
+    const [seen, spaceInfo] = [this.canvas()?.seen(), this.spaceInfo()];
+    if (!seen || !spaceInfo) return;
+    this.use('window');
+    const [from, to]: [Place, Place] = [
+      [seen[0], seen[1]],
+      [seen[2], seen[3]],
+    ];
+    this.from.set(from);
+    this.to.set(to);
+    this.settled = true;
+    const round = (value: number): number => Number(value.toPrecision(12));
+    this.window.set([...this.toDrawing(from), ...this.toDrawing(to)].map(round) as [number, number, number, number]);
   }
 
   protected keepWindows(windows: NamedWindow[]): void {
