@@ -1,6 +1,6 @@
 import { expose, transfer } from 'comlink';
 import { batchByPen, inColour, paintMarks, UNITS_PER_MM, type Canvas2D, type Page } from '@folvex/core';
-import type { DrawingEngine, DrawingViewport } from './drawing-protocol';
+import type { DrawingEngine } from './drawing-protocol';
 import { asProblem, fetchPage } from './fetch-page';
 import { MarkFinder } from './mark-finder';
 import { picturesOf } from './pictures';
