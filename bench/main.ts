@@ -1,11 +1,12 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import DxfParser from 'dxf-parser';
 import { readDxf, writeContent } from '@folvex/core';
 import { pdfTools } from '@folvex/press';
+import { LARGE_WORK, workOn, type LargeWork } from './large-file';
 import { ENTITIES, pageDxf, sampleDxf } from './sample-dxf';
 import { pageOf, sample, SEGMENTS, TEXTS } from './sample-page';
 import { compareSvgFiles } from './svg-files';
@@ -15,6 +16,7 @@ const ROUNDS = 7;
 /** Of what takes a twentieth of a second, more: another program's burst must not fall on all of them. */
 const QUICK_ROUNDS = 25;
 const MANY_PAGES = 300;
+const LARGE_ENTITIES = 1_300_000;
 /** Size of the entities of the sample that is shown on screen, as in a plan of a building in mm. */
 const BUILDING_PARTS = 600;
 
@@ -123,6 +125,21 @@ function memory(): void {
   line('300 pages over 10 pages', `× ${(many / few).toFixed(2)}`);
 }
 
+/** A file of many entities, inspected and published, each in a process of its own. */
+function large(entities: number): void {
+  const path = join(folder, 'large.dxf');
+  writeFileSync(path, sampleDxf(BUILDING_PARTS, entities));
+  const megabytes = statSync(path).size / 1e6;
+  console.log(`\nA DXF of ${entities} entities, ${megabytes.toFixed(0)} MB`);
+  const took = LARGE_WORK.map((work) => [work, inProcess([], 'large-work', path, work)] as const);
+  const [[, [lines]]] = took as unknown as [[string, [number]]];
+  for (const [work, [ms, peak]] of took) {
+    const times = work === 'lines' ? '' : `× ${(ms! / lines).toFixed(1)} of reading its lines`;
+    line(work === 'lines' ? 'reading its lines' : work, `${(ms! / 1000).toFixed(1)} s`, times);
+    line('  peak', `${peak} MB`, `× ${(peak! / megabytes).toFixed(1)} of the file`);
+  }
+}
+
 const folder = mkdtempSync(join(tmpdir(), 'folvex-bench-'));
 try {
   if (process.argv[2] === 'sample') writeFileSync(process.argv[3]!, sampleDxf(BUILDING_PARTS));
@@ -132,7 +149,11 @@ try {
     await writeMany(Number(process.argv[3]), join(folder, 'many.pdf'));
     console.log(peakMb());
   } else if (process.argv[2] === 'read') readOnce(process.argv[3]!);
-  else if (process.argv[2] === 'svg') await compareSvgFiles(folder, process.argv.slice(4), Number(process.argv[3]));
+  else if (process.argv[2] === 'large') large(Number(process.argv[3] ?? LARGE_ENTITIES));
+  else if (process.argv[2] === 'large-work') {
+    const ms = await workOn(process.argv[3]!, process.argv[4] as LargeWork);
+    console.log(Math.round(ms), peakMb());
+  } else if (process.argv[2] === 'svg') await compareSvgFiles(folder, process.argv.slice(4), Number(process.argv[3]));
   else {
     await writing(folder);
     await reading();

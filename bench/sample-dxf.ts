@@ -15,10 +15,10 @@ const SUBCLASS: Readonly<Record<string, string>> = {
 };
 
 /**
- * A text DXF of 150 000 entities: mostly lines, with polylines, circles, arcs and texts, on twenty layers. Each is at most
+ * A text DXF, of 150 000 entities unless said otherwise: mostly lines, with polylines, circles, arcs and texts, on twenty layers. Each is at most
  * `reach` large: as large as the drawing for a sample to read, small for one that looks like a building.
  */
-export function sampleDxf(reach = SIDE): string {
+export function sampleDxf(reach = SIDE, entities = ENTITIES): string {
   const next = numbersFrom(7);
   const size = (): string => (next() * reach).toFixed(4);
   // Coordinates of one entity lie around a corner of its own.
@@ -30,7 +30,7 @@ export function sampleDxf(reach = SIDE): string {
   const number = (): string => (corner[axis++ % 2]! + next() * reach).toFixed(4);
   const parts = ['0\nSECTION\n2\nHEADER\n9\n$ACADVER\n1\nAC1027\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n'];
   parts.push('0\nSECTION\n2\nENTITIES\n');
-  for (let i = 0; i < ENTITIES; i++) {
+  for (let i = 0; i < entities; i++) {
     const head = (type: string): string =>
       `0\n${type}\n5\n${(i + 256).toString(16).toUpperCase()}\n330\n1F\n100\nAcDbEntity\n8\nA-LAYER-${i % 20}\n62\n${1 + (i % 7)}\n100\n${SUBCLASS[type]}\n`;
     begin();

@@ -1,6 +1,6 @@
 // Measures writing and reading in one run, next to other tools, and whole runs with one worker and two; prints ratios and
 // peak memory. `runs`: only publishing; `small`: only many small sheets; `screen`: only the interface at 3 000 sheets;
-// `svg N FOLDER …`: only how far N SVG files of folders are from what librsvg draws.
+// `large`: only a drawing of 1.3 million entities; `svg N FOLDER …`: only how far N SVG files of folders are from what librsvg draws.
 import { spawnSync } from 'node:child_process';
 import { rmSync } from 'node:fs';
 import { join, dirname } from 'node:path';
@@ -19,7 +19,7 @@ await runMain(async () => {
   const bench = (...args) => spawnSync(process.execPath, [join(DIST, 'bench.mjs'), ...args], { stdio: 'inherit' });
   const folder = ownFolder('folvex-bench-');
   try {
-    if (process.argv[2] === 'svg') {
+    if (process.argv[2] === 'svg' || process.argv[2] === 'large') {
       process.exitCode = bench(...process.argv.slice(2)).status ?? 1;
       return;
     }

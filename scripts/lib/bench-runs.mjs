@@ -1,4 +1,4 @@
-import { readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { copyFileSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { startInstance } from './instance.mjs';
 import { ownFolder } from './own-folder.mjs';
@@ -20,7 +20,9 @@ export async function benchRuns(drawing) {
   const data = ownFolder('folvex-bench-runs-');
   const port = await freePort();
   const job = join(data, 'bench.job.json');
-  writeFileSync(job, JSON.stringify(jobOf(drawing, MANY)));
+  // Job files reach no file outside their folder.
+  copyFileSync(drawing, join(data, 'page.dxf'));
+  writeFileSync(job, JSON.stringify(jobOf('page.dxf', MANY)));
   const settings = { FOLVEX_PORT: String(port), FOLVEX_THREADS: '1', FOLVEX_DEMO: job };
   const instance = await startInstance(data, { settings });
   let second;
