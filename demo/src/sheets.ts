@@ -11,6 +11,9 @@ export function job(): object {
       name: 'Tern Quay Ferry Terminal',
       client: 'Tern Quay Harbour Trust',
       fields: { owner: 'Gannet & Loam Architects', stage: 'Permit' },
+      // Architects Daughter, under the SIL Open Font License (hand-LICENSE).
+      typefaces: [{ id: 'hand', name: 'Architects Daughter', file: 'tern-quay/hand.ttf' }],
+      textStyles: [{ id: 'hand', name: 'Hand lettering', size: 3, font: 'hand' }],
     },
     drawings: [
       { id: 'site', file: 'tern-quay/site.dxf' },
@@ -33,9 +36,17 @@ export function job(): object {
       sheet('a001', 'A-001', 'Site plan', 'plans', 'A3', 'P02', '2026-11-12', [
         view('site', [ox - 62, oy - 48, ox + 118, oy + 64], '1:500', [30, 66]),
       ]),
-      sheet('a101', 'A-101', 'Ground floor plan', 'plans', 'A2', 'P03', '2026-11-18', [
-        view('ground', [-6500, -10600, 44500, 22700], '1:100', [30, 74], 'Ground floor'),
-      ]),
+      sheet(
+        ...(['a101', 'A-101', 'Ground floor plan', 'plans', 'A2', 'P03', '2026-11-18'] as const),
+        [view('ground', [-6500, -10600, 44500, 22700], '1:100', [30, 74], 'Ground floor')],
+        undefined,
+        [
+          {
+            ...{ id: 'n1', kind: 'text', style: 'hand', at: [200, 52], width: 180 },
+            text: 'Finished floor ±0.00 is 4.20 m above chart datum.\nCheck all sizes on site before cutting stone.',
+          },
+        ],
+      ),
       sheet('a102', 'A-102', 'Upper floor plan', 'plans', 'A2', 'P03', '2026-11-18', [
         view('upper', [-6500, -10600, 44500, 22700], '1:100', [30, 74], 'Upper floor'),
       ]),
