@@ -49,7 +49,7 @@ export async function exportProject(
   const { project, groups, recipes } = settings;
   const typefaces = project.typefaces?.flatMap(({ hash, embedding: _, ...typeface }): OwnTypeface[] => {
     if (!hash) return [];
-    const file = `typefaces/${typeface.id}.otf`;
+    const file = `typefaces/${typeface.id}/${typeface.file}`;
     zip.addFile(store.path(hash), file, { mtime: ARCHIVED_AT });
     return [{ ...typeface, file }];
   });
