@@ -40,8 +40,21 @@ export function shippedSubstitute(wanted: string): SubstituteFont {
   return STAND_INS.find(([pattern]) => pattern.test(wanted.trim()))?.[1] ?? STANDARD;
 }
 
+/** A family with its style in words, as own typefaces are called: `Office Sans Bold`. */
+export function styledFamily(family: string, bold: boolean, italic: boolean): string {
+  return [family, bold && 'Bold', italic && 'Italic'].filter(Boolean).join(' ');
+}
+
 /** A font file or family as drawings name it, without its folder and extension, in lower case: what names are compared by. */
 export function fontKey(name: string): string {
   const file = name.trim().split(/[/\\]/).pop()!;
   return file.replace(/\.(ttf|otf|ttc|otc|shx|woff2?|pfb)$/i, '').toLowerCase();
+}
+
+/** The names that a typeface may have for what a drawing asks for: of each family in a list, with and without its style. */
+export function namesFor(wanted: string): string[] {
+  return wanted.split(',').flatMap((one) => {
+    const name = fontKey(one.replace(/["']/g, ''));
+    return [name, name.replace(/( bold)?( italic)?$/, '')];
+  });
 }

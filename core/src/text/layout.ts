@@ -1,4 +1,4 @@
-import { fontKey, SHIPPED_FONTS, shippedSubstitute, type FontId, type SubstituteFont } from './fonts';
+import { fontKey, namesFor, SHIPPED_FONTS, shippedSubstitute, type FontId, type SubstituteFont } from './fonts';
 import type { FontFace } from './sfnt';
 
 /** A typeface of the office's own, and the names that drawings ask for it by. */
@@ -43,7 +43,9 @@ export class FontSet {
 
   /** The typeface for a font file or family named in a drawing: one of the office's own, else the shipped substitute. */
   substitute(wanted: string): SubstituteFont {
-    const font = this.askedFor.get(fontKey(wanted));
+    const font = namesFor(wanted)
+      .map((name) => this.askedFor.get(name))
+      .find((id) => id !== undefined);
     return font === undefined ? shippedSubstitute(wanted) : { font, width: 1 };
   }
 }

@@ -1,4 +1,4 @@
-import { fontKey } from './fonts';
+import { fontKey, namesFor } from './fonts';
 
 /** A typeface of the office's own. */
 export interface OwnTypeface {
@@ -19,6 +19,9 @@ export interface OwnTypeface {
 
 /** The typeface of an office that a drawing's font stands for; undefined: a shipped one does. */
 export function ownTypefaceFor(own: readonly OwnTypeface[] = [], wanted: string): OwnTypeface | undefined {
-  const key = fontKey(wanted);
-  return own.findLast(({ asked }) => asked.some((name) => fontKey(name) === key));
+  for (const key of namesFor(wanted)) {
+    const found = own.findLast(({ asked }) => asked.some((name) => fontKey(name) === key));
+    if (found) return found;
+  }
+  return undefined;
 }

@@ -3,6 +3,7 @@ import {
   FINDINGS,
   findingKey,
   outputPlan,
+  ownFontId,
   resolvePackage,
   runChecks,
   STANDARD_NAMES,
@@ -23,7 +24,7 @@ const PAGE: ComposedFacts = {
   outside: { count: 0, boxes: [] },
   overFrame: 0,
   pictures: [],
-  lettering: { papers: [], scales: [], drawn: 10 },
+  lettering: { papers: [], scales: [], own: [], drawn: 10 },
   names: [],
   warnings: [],
 };
@@ -95,6 +96,26 @@ describe('a sheet printed on a smaller paper', () => {
 
   it('is stopped where the paper is not there', () => {
     expect(onA3({}, 'A33')[0]).toMatch(/^page\.paper A-101 is to be printed on A33, a paper that does not exist/);
+  });
+});
+
+describe('a typeface that may not be embedded', () => {
+  it('is told for the sheets that use it', () => {
+    const bound = {
+      id: 'bound',
+      name: 'Bound',
+      file: 'b.ttf',
+      hash: 'b'.repeat(64),
+      asked: [],
+      embedding: 'none' as const,
+    };
+    const free = { id: 'free', name: 'Free', file: 'f.ttf', hash: 'f'.repeat(64), asked: [] };
+    const project = { ...PROJECT, typefaces: [bound, free] };
+    const own = [bound, free].map(({ hash }) => ownFontId(hash));
+    const told = found([{}, {}], [lettering({ own }), lettering({ own: own.slice(1) })], { project });
+    expect(told.filter(({ code }) => code === 'text.outlined').map(({ sentence }) => sentence)).toEqual([
+      'A-101 has texts in Bound, which may not be embedded; its PDF has them as outlines over text that can be searched.',
+    ]);
   });
 });
 

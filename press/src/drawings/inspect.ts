@@ -106,8 +106,15 @@ function longerSide(box: Box): number {
   return Math.max(boxes.width(box), boxes.height(box));
 }
 
+/** The fonts of text styles, and those that texts change to. */
 function fontsOf(drawing: Drawing): DrawingFacts['fonts'] {
   const asked = new Set(drawing.textStyles.map(({ font }) => font).filter(Boolean));
+  for (const { entities } of [...drawing.spaces, ...drawing.blocks.values()]) {
+    for (const entity of entities) {
+      if (entity.kind !== 'text') continue;
+      for (const { spans } of entity.rich ?? []) for (const { font } of spans) if (font) asked.add(font);
+    }
+  }
   return [...asked].map((font) => ({ asked: font, shown: shippedSubstitute(font).font }));
 }
 

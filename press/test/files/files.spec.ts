@@ -51,6 +51,12 @@ describe('a drawing that comes in', () => {
     expect(page.markCount).toBe(1);
   });
 
+  it('has its fonts listed, with those that texts change to', async () => {
+    const text = '0\nMTEXT\n8\n0\n10\n0\n20\n0\n40\n2\n1\n{\\fOffice Sans|b1|i0;A} and {\\fSymbols;B}\n';
+    const found = await inspectDrawing(drawing('fonts.dxf', LINE.replace('0\nENDSEC', `${text}0\nENDSEC`)));
+    expect(found.ok && found.value.facts.fonts.map(({ asked }) => asked)).toEqual(['Office Sans Bold', 'Symbols']);
+  });
+
   it('without anything visible has neither extents nor a miniature', async () => {
     const found = await inspectDrawing(drawing('none.dxf', LINE.replace('LINE', '3DSOLID')));
     expect(found).toMatchObject({ ok: true, value: { miniature: null, facts: { extents: null } } });

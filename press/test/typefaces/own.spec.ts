@@ -85,6 +85,9 @@ describe('A typeface of the office', () => {
       expect(fonts.substitute(wanted)).toEqual({ font: 'own-ab', width: 1 });
     }
     expect(fonts.substitute('arial.ttf').font).toBe('sans');
+    // Without a face of that style it is the family's; of a list of families, the first that is there.
+    expect(fonts.substitute('Source Sans 3 Bold Italic').font).toBe('own-ab');
+    expect(fonts.substitute("'Unknown', 'Source Sans 3', serif").font).toBe('own-ab');
   });
 
   it.each([

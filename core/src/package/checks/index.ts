@@ -33,6 +33,7 @@ export * from './thin-lines';
 export * from './tiles';
 export * from './title-blocks';
 export * from './true-size-dxf';
+export * from './typefaces-outlined';
 export * from './unnumbered';
 export * from './unraised-revisions';
 export * from './unused-sheets';

@@ -1,3 +1,4 @@
+import { styledFamily } from '../../text/fonts';
 import { colourFromIndex } from '../../drawing/colours';
 import type { RichLine, TextSpan } from '../../drawing/model';
 import { paragraphOf } from './paragraph';
@@ -81,12 +82,18 @@ const SWITCHES: Readonly<Record<string, Partial<Look>>> = {
   k: { strike: false },
 };
 
+/** A family and its style: `Arial|b1|i0|c0|p34`. */
+function fontOf(argument: string): string {
+  const [family, ...style] = argument.split('|').map((part) => part.trim());
+  return styledFamily(family!, style.includes('b1'), style.includes('i1'));
+}
+
 function lookOf(code: string, argument: string, now: Look, height: number): Partial<Look> {
   const number = parseFloat(argument);
   switch (code) {
     case 'f':
     case 'F':
-      return { font: argument.split('|')[0]!.trim() };
+      return { font: fontOf(argument) };
     case 'H':
       // Followed by x it is a multiple of the height so far.
       if (!(number > 0)) return {};

@@ -2,6 +2,7 @@ import { colourFromIndex } from '../../drawing/colours';
 import type { Box } from '../../geometry/box';
 import { WEIGHT_DEFAULT } from '../../drawing/model';
 import { dimensionStyleOf } from './dimension-looks';
+import { styledFamily } from '../../text/fonts';
 import { opacityFrom } from './entities';
 import { NEVER_PLOTS, type NameTables } from './names';
 import type { Record } from './record';
@@ -9,6 +10,8 @@ import type { Record } from './record';
 /** In a line type's dash: a text or a figure goes with it (code 74). */
 const WITH_FIGURE = 2 | 4;
 const TRUE_COLOUR = 0xffffff;
+/** Flags of a font's style in extended data, from memory. */
+const [BOLD, ITALIC] = [0x2000000, 0x1000000];
 
 /** Takes an entry of the TABLES section over. */
 export function readTableEntry(record: Record, names: NameTables): void {
@@ -17,7 +20,7 @@ export function readTableEntry(record: Record, names: NameTables): void {
   if (!name) return;
   if (record.type === 'LTYPE') readLineType(record, name, names);
   else if (record.type === 'STYLE') {
-    names.setTextStyle({ name, font: record.text(3), widthFactor: record.number(41, 1) || 1 });
+    names.setTextStyle({ name, font: fontOf(record), widthFactor: record.number(41, 1) || 1 });
   } else if (record.type === 'DIMSTYLE')
     names.setDimensionStyle(name, dimensionStyleOf(record, names.standardDimensions));
   else if (record.type === 'LAYER') readLayer(record, name, names);
@@ -60,6 +63,19 @@ function readLayer(record: Record, name: string, names: NameTables): void {
     ...(opacity !== undefined && { opacity }),
   });
   names.setLayerHandle(record.text(5), layer);
+}
+
+/** The font file of a text style, or the family that its extended data name where there is no file (published DXF reference, STYLE). */
+function fontOf(record: Record): string {
+  const file = record.text(3);
+  if (file) return file;
+  const { from, to } = record.extended('ACAD');
+  let [family, flags] = ['', 0];
+  for (let i = from; i < to; i++) {
+    if (record.codes[i] === 1000) family = record.textAt(i).trim();
+    if (record.codes[i] === 1071) flags = record.numberAt(i);
+  }
+  return family && styledFamily(family, (flags & BOLD) !== 0, (flags & ITALIC) !== 0);
 }
 
 /** The transparency of a layer is kept in extended data. */

@@ -48,7 +48,7 @@ describe('codes in MTEXT', () => {
       { text: 'a', height: 1 },
       { text: 'b', height: 2, colour: 0xff0000 },
       { text: 'c', height: 1, colour: 0xff0000, underline: true },
-      { text: 'd', height: 2, font: 'Courier' },
+      { text: 'd', height: 2, font: 'Courier Bold' },
     ]);
     // Code \\c counts blue in the highest byte.
     expect(mtextLines('\\c255;x', 1)[0]!.spans).toEqual([{ text: 'x', height: 1, colour: 0xff0000 }]);
@@ -100,5 +100,24 @@ describe('TEXT', () => {
     const styles = table('STYLE', groups([0, 'STYLE'], [2, 'NOTES'], [3, 'mono.ttf'], [41, 0.9]));
     const { drawing } = read(dxf({ tables: styles }));
     expect(drawing.textStyles).toContainEqual({ name: 'NOTES', font: 'mono.ttf', widthFactor: 0.9 });
+  });
+});
+
+describe('the font of a text style', () => {
+  const fontOf = (...style: [number, string | number][]): string | undefined => {
+    const tables = table('STYLE', groups([0, 'STYLE'], [2, 'NOTES'], ...style));
+    return read(dxf({ tables })).drawing.textStyles.find(({ name }) => name === 'NOTES')?.font;
+  };
+
+  it('is its file, else the family in its extended data with its style', () => {
+    const family: [number, string | number][] = [
+      [1001, 'ACAD'],
+      [1000, 'Office Sans'],
+    ];
+    expect(fontOf([3, 'office.ttf'], ...family)).toBe('office.ttf');
+    expect(fontOf([3, ''], ...family)).toBe('Office Sans');
+    expect(fontOf([3, ''], ...family, [1071, 0x2000000 + 34])).toBe('Office Sans Bold');
+    expect(fontOf([3, ''], ...family, [1071, 0x3000000])).toBe('Office Sans Bold Italic');
+    expect(fontOf([3, ''])).toBe('');
   });
 });
