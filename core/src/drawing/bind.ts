@@ -1,8 +1,11 @@
+import { multiply, scaling } from '../geometry/affine';
 import { INHERITING_LAYER } from './resolve';
 import type { Block, Drawing, Entity, Style, TextEntity } from './model';
 
 /** Finds another drawing of the project by its file name (case-blind); undefined where it is not there. */
 export type Finder = (name: string) => Drawing | undefined;
+
+const MM_PER_INCH = 25.4;
 
 /** DXF joins the name of a referred drawing and that of its layer or block so. */
 const JOINT = '|';
@@ -21,11 +24,11 @@ export function withReferences(drawing: Drawing, find: Finder, around: readonly 
     lineTypes: [...drawing.lineTypes],
     textStyles: [...drawing.textStyles],
     pictures: drawing.pictures.map((picture) => {
-      const other = picture.linked === undefined ? undefined : find(picture.linked);
-      const source = other?.pictures[0];
-      return source && other.key !== undefined ? { ...source, key: other.key, index: 0 } : picture;
+      const [other, index] = [picture.linked === undefined ? undefined : find(picture.linked), picture.page - 1];
+      const source = other?.pictures[index];
+      return source && other.key !== undefined ? { ...source, key: other.key, index } : picture;
     }),
-    blocks: new Map(drawing.blocks),
+    ...withUnderlays(drawing, find),
   };
   for (const [key, block] of drawing.blocks) {
     const other = block.external === undefined ? undefined : find(block.external);
@@ -33,6 +36,23 @@ export function withReferences(drawing: Drawing, find: Finder, around: readonly 
     bound.blocks.set(key, bind(bound, block, withReferences(other, find, open)));
   }
   return bound;
+}
+
+/** Spaces and blocks with each underlay as large as its page. */
+function withUnderlays({ pictures, spaces, blocks }: Drawing, find: Finder): Pick<Drawing, 'spaces' | 'blocks'> {
+  const pages = pictures.map(({ underlay, linked, page }) => {
+    const paper = underlay && linked !== undefined ? find(linked)?.spaces[page]?.plot?.paper : undefined;
+    return paper && scaling(paper.width / MM_PER_INCH, paper.height / MM_PER_INCH);
+  });
+  if (!pages.some((page) => page)) return { spaces, blocks: new Map(blocks) };
+  const sized = <T extends Entity>(entity: T): T => {
+    const page = entity.kind === 'picture' && pages[entity.picture];
+    return page ? { ...entity, map: multiply(entity.map, page) } : entity;
+  };
+  return {
+    spaces: spaces.map((space) => ({ ...space, entities: space.entities.map(sized) })),
+    blocks: new Map([...blocks].map(([key, block]) => [key, { ...block, entities: block.entities.map(sized) }])),
+  };
 }
 
 /** A block with the model of another drawing in it; what that one's tables hold is added to the host's. */

@@ -191,6 +191,8 @@ export interface PictureSource {
   page: number;
   /** Of `linked`, the name of the file. */
   linked?: string;
+  /** Of a page of a PDF in a file of its own: the unit square of its entities is a square inch of it until the page is there. */
+  underlay?: true;
   /** The drawing it came from and its index there, where that is another one. */
   key?: string;
   index?: number;

@@ -174,6 +174,7 @@ class DxfFile {
       else if (section === 'OBJECTS' && word === 'LAYOUT') this.layout();
       else if (section === 'OBJECTS' && word === 'SORTENTSTABLE') this.order();
       else if (section === 'OBJECTS' && word === 'IMAGEDEF') this.pictureFile();
+      else if (section === 'OBJECTS' && word === 'PDFDEFINITION') this.pictureFile(true);
       else if (section === 'OBJECTS' && word === 'MLINESTYLE') this.multilineStyle();
     }
   }
@@ -250,13 +251,18 @@ class DxfFile {
     return index;
   }
 
-  /** IMAGEDEF: the file behind the pictures that refer to it. */
-  private pictureFile(): void {
+  /** IMAGEDEF, PDFDEFINITION: the file behind the pictures and underlays that refer to it. */
+  private pictureFile(underlay = false): void {
     const name = this.refer(this.record.text(1));
     const used = this.pictureAt.get(this.record.text(5));
     if (!used) return;
-    this.pictures[used.index]!.linked = name;
-    const sentence = `A picture is in ${name} (another file); add that too. Until then a crossed box stands for it.`;
+    const picture = this.pictures[used.index]!;
+    picture.linked = name;
+    // Pages of PDFs are named by their numbers.
+    if (underlay)
+      Object.assign(picture, { underlay, page: Math.max(1, Number.parseInt(this.record.text(2), 10) || 1) });
+    const what = underlay ? `Page ${picture.page} of ${name} lies below the drawing` : `A picture is in ${name}`;
+    const sentence = `${what} (another file); add that too. Until then a crossed box stands for it.`;
     this.warnings.add('dxf.picture', sentence, used.place);
   }
 

@@ -27,7 +27,7 @@ import { readLeader } from './leader';
 import { readMultiline, type Multiline } from './mline';
 import { readMultileader } from './multileader';
 import { isFlat, isMirrored, planView } from './mirror';
-import { imageClip, readImage, readWipeout } from './pictures';
+import { imageClip, isUnderlayOn, readImage, readUnderlay, readWipeout, underlayClip } from './pictures';
 import { readSolid } from './solid';
 import { drawTable } from './table-cells';
 import { NEVER_PLOTS, type NameTables } from './names';
@@ -77,6 +77,7 @@ const IN_WORLD = new Set([
   'TOLERANCE',
   'WIPEOUT',
   'IMAGE',
+  'PDFUNDERLAY',
 ]);
 const [INVISIBLE, CONSTANT] = [1, 2];
 const BY_LAYER_INDEX = 256;
@@ -231,6 +232,8 @@ function shapeOf(record: Record, style: Style, handle: string, context: EntityCo
       return readWipeout(record, style, handle);
     case 'IMAGE':
       return clippedImage(record, style, handle, context);
+    case 'PDFUNDERLAY':
+      return readPdfUnderlay(record, style, handle, context);
     default:
       return 'unknown';
   }
@@ -242,6 +245,23 @@ function clippedImage(record: Record, style: Style, handle: string, context: Ent
   const clip = imageClip(record);
   if (!clip) return picture;
   return { ...PLAIN_INSERT, style, handle, block: context.clipped(picture, clip) };
+}
+
+/** A page of a PDF below a drawing; one that is clipped lies in a block of its own. */
+function readPdfUnderlay(
+  record: Record,
+  style: Style,
+  handle: string,
+  context: EntityContext,
+): PlainEntity | 'nothing' {
+  if (!isUnderlayOn(record)) return 'nothing';
+  if (record.integer(282) > 0) {
+    const sentence = 'An underlay is faded in its program; it is shown in full.';
+    context.warnings.add('dxf.underlay', sentence, placeOf(record));
+  }
+  const underlay = readUnderlay(record, style, handle, context.linked(record.text(340), placeOf(record)));
+  const clip = underlayClip(record, underlay);
+  return clip ? { ...PLAIN_INSERT, style, handle, block: context.clipped(underlay, clip) } : underlay;
 }
 
 /** An MLINE lies in a block of its own, since its style is known only at the end of the file. */

@@ -1,9 +1,12 @@
 import type { FillEntity, PictureEntity, Style } from '../../drawing/model';
+import { apply, multiply, rotation, scaling, translation } from '../../geometry/affine';
 import { allNumbers } from './curves';
 import type { Record } from './record';
 
 /** Flag of an IMAGE: its outline clips it. */
 const USES_CLIP = 4;
+/** Flags of an underlay (published DXF reference, UNDERLAY, group 280). */
+const [UNDERLAY_CLIPPED, UNDERLAY_ON] = [1, 2];
 
 /** WIPEOUT: an outline inside which everything below is covered with the colour of the paper. */
 export function readWipeout(record: Record, style: Style, handle: string): FillEntity {
@@ -24,6 +27,39 @@ export function readImage(record: Record, style: Style, handle: string, picture:
     f: record.number(20),
   };
   return { kind: 'picture', style, handle, picture, map };
+}
+
+/**
+ * PDFUNDERLAY: a page of a PDF in another file, by its lower left corner. An inch of it is a unit before it is scaled
+ * (common practice).
+ */
+export function readUnderlay(record: Record, style: Style, handle: string, picture: number): PictureEntity {
+  const turn = rotation((record.number(50) * Math.PI) / 180);
+  const placed = multiply(translation(record.number(10), record.number(20)), turn);
+  const map = multiply(placed, scaling(record.number(41, 1) || 1, record.number(42, 1) || 1));
+  return { kind: 'picture', style, handle, picture, map };
+}
+
+/** Loops that clip an underlay: corners in its own units, of which two make a rectangle; undefined where it is whole. */
+export function underlayClip(record: Record, { map }: PictureEntity): Float64Array[] | undefined {
+  const [x, y] = [allNumbers(record, 11), allNumbers(record, 21)];
+  if ((record.integer(280) & UNDERLAY_CLIPPED) === 0 || x.length < 2) return undefined;
+  const [x0, x1, y0, y1] = [x[0]!, x[1]!, y[0] ?? 0, y[1] ?? 0];
+  const corners =
+    x.length > 2
+      ? x.map((px, i) => [px, y[i] ?? 0] as const)
+      : ([
+          [x0, y0],
+          [x1, y0],
+          [x1, y1],
+          [x0, y1],
+        ] as const);
+  return [Float64Array.from(corners.flatMap(([px, py]) => apply(map, px, py)))];
+}
+
+/** True where an underlay is switched on. */
+export function isUnderlayOn(record: Record): boolean {
+  return (record.integer(280, UNDERLAY_ON) & UNDERLAY_ON) !== 0;
 }
 
 /** Loops that clip an IMAGE; undefined where clipping is off or the outline is the whole picture. */
