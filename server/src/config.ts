@@ -8,6 +8,8 @@ export interface ServerConfig {
   /** Packages are delivered below it. */
   deliveryFolder: string;
   host: string;
+  /** Names that browsers reach it by, besides those of the machine for itself; in lower case. */
+  names: ReadonlySet<string>;
   port: number;
   threads: number;
   /** A worker without a heartbeat for this long loses its jobs to others. */
@@ -25,6 +27,7 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     FOLVEX_DATA,
     FOLVEX_DELIVERY,
     FOLVEX_HOST,
+    FOLVEX_NAMES,
     FOLVEX_PORT,
     FOLVEX_THREADS,
     FOLVEX_WEB,
@@ -37,6 +40,12 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     dataFolder: resolve(FOLVEX_DATA ?? '.folvex'),
     deliveryFolder: resolve(FOLVEX_DELIVERY ?? join(FOLVEX_DATA ?? '.folvex', 'delivered')),
     host: FOLVEX_HOST ?? '127.0.0.1',
+    names: new Set(
+      (FOLVEX_NAMES ?? '')
+        .toLowerCase()
+        .split(/[\s,]+/)
+        .filter(Boolean),
+    ),
     port: Number(FOLVEX_PORT ?? 4780),
     threads: Number(FOLVEX_THREADS ?? cpus().length),
     leaseSeconds: Number(FOLVEX_LEASE_SECONDS ?? 60),

@@ -40,7 +40,7 @@ async function main(): Promise<void> {
   const { deliveryFolder } = config;
   const { db } = connection;
   const services = { connection, db, store, press, queue, notifications, deliveryFolder, log, today };
-  const server = createServer(createApp(services, config.webFolder));
+  const server = createServer(createApp(services, config.webFolder, config.names));
   server.on('error', (error: NodeJS.ErrnoException) => {
     const { host, port } = config;
     if (error.code !== 'EADDRINUSE') return leave(`The server cannot listen on ${host}:${port} (${error.code}).`);

@@ -10,6 +10,7 @@ import { drawingContentRoutes } from './drawing-content';
 import { drawingRoutes } from './drawings';
 import { frameRoutes } from './frames';
 import { issueRoutes } from './issues';
+import { ownRequestsOnly } from './own-requests';
 import { packageRoutes } from './packages';
 import { projectRoutes } from './projects';
 import { removalRoutes } from './removal';
@@ -19,11 +20,15 @@ import { settingsRoutes } from './settings';
 import { sheetRoutes } from './sheets';
 import { typefaceRoutes } from './typefaces';
 
-/** The server's interface and, where `webFolder` is given, the built pages. */
-export function createApp(services: Services, webFolder?: string): Express {
+/**
+ * The server's interface and, where `webFolder` is given, the built pages. `names`: those that it goes by besides the ones
+ * of this machine for itself.
+ */
+export function createApp(services: Services, webFolder?: string, names: ReadonlySet<string> = new Set()): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(helmet({ contentSecurityPolicy: { directives: POLICY }, strictTransportSecurity: false }));
+  app.use(ownRequestsOnly(names));
   // What grows large is JSON and packed pages; a stream of events is sent line by line and not held back.
   app.use(compression({ filter: isCompressible }));
   app.use(express.json({ limit: '2mb' }));

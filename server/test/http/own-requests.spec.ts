@@ -1,0 +1,59 @@
+import request from 'supertest';
+import { path, ROUTES } from '@folvex/contract';
+import { createApp } from '../../src/http/app';
+import { configFrom } from '../../src/config';
+import { useServer } from '../support/harness';
+
+const server = useServer();
+
+const list = (host: string) => request(server.app).get(ROUTES.projects).set('Host', host);
+const undo = (headers: Record<string, string>) =>
+  request(server.app)
+    .post(path(ROUTES.undo, { project: server.project }))
+    .set(headers)
+    .send({});
+
+describe('A request', () => {
+  it.each(['localhost:4780', '127.0.0.1:4780', '127.0.0.1', '[::1]:4780', 'LOCALHOST'])(
+    'to %s is answered',
+    async (host) => {
+      expect((await list(host)).status).toBe(200);
+    },
+  );
+
+  // A site may point any name of its own at this machine (DNS rebinding).
+  it.each(['rebound.example:4780', 'localhost.example', '10.0.0.5:4780', 'a b', '127.0.0.1.example'])(
+    'to %s is refused with a sentence, and tells nothing',
+    async (host) => {
+      const { status, body } = await list(host);
+      expect([status, Object.keys(body as object)]).toEqual([421, ['problem']]);
+      expect(body.problem.sentence).toContain('FOLVEX_NAMES');
+    },
+  );
+
+  it('to a name that the server was given is answered', async () => {
+    const { names } = configFrom({ FOLVEX_NAMES: 'Folvex.office.example, plans.example' }, '');
+    const app = createApp(server.services, undefined, names);
+    expect((await request(app).get(ROUTES.projects).set('Host', 'folvex.office.example')).status).toBe(200);
+    expect((await request(app).get(ROUTES.projects).set('Host', 'plans.example:8080')).status).toBe(200);
+    expect((await request(app).get(ROUTES.projects).set('Host', 'other.example')).status).toBe(421);
+  });
+});
+
+describe('A change', () => {
+  it('from the own page or from no page is made', async () => {
+    const own = { Host: '127.0.0.1:4780', Origin: 'http://127.0.0.1:4780', 'Sec-Fetch-Site': 'same-origin' };
+    for (const headers of [own, {}]) expect((await undo(headers)).body.problem?.code).not.toBe('request.origin');
+  });
+
+  it.each<Record<string, string>>([
+    { Host: '127.0.0.1:4780', Origin: 'https://elsewhere.example' },
+    { Host: '127.0.0.1:4780', Origin: 'http://127.0.0.1:9999' },
+    { Host: '127.0.0.1:4780', Origin: 'null' },
+    { Host: '127.0.0.1:4780', 'Sec-Fetch-Site': 'cross-site' },
+    { Host: '127.0.0.1:4780', 'Sec-Fetch-Site': 'same-site' },
+  ])('that another site asks for is refused: %j', async (headers) => {
+    const { status, body } = await undo(headers);
+    expect([status, body.problem.code]).toEqual([403, 'request.origin']);
+  });
+});
