@@ -104,7 +104,7 @@ test('everything is undone back to the start: sheets, settings, and notes', asyn
 test('settings go from one project to another by name, clashes shown', async ({ folvex: page }) => {
   await settings(page, 'Text styles');
   await page.getByRole('button', { name: 'Add a style' }).click();
-  const name = page.getByLabel('Name of Style 1');
+  const name = page.getByLabel('Name of Style 2');
   await name.fill('Room names');
   await name.press('Enter');
   await expect(page.getByLabel('Name of Room names')).toBeVisible();
