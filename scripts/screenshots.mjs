@@ -18,6 +18,7 @@ const VIEWS = [
   { name: 'list', show: (page) => openList(page) },
   { name: 'sheet', show: (page) => openSheet(page) },
   { name: 'settings', show: (page) => openSettings(page) },
+  { name: 'typefaces', show: openTypefaces },
   { name: 'pens', show: (page) => openPens(page) },
   { name: 'projects', show: (page) => openProjects(page) },
   { name: 'gather', show: (page) => openGather(page) },
@@ -131,6 +132,13 @@ async function openRelink(page) {
   await page.getByLabel('PDFs or ZIP').setInputFiles(set);
   await page.getByLabel('Prefix').fill('TQ_');
   await page.getByText(/links?: /).waitFor();
+}
+
+async function openTypefaces(page) {
+  await openSettings(page);
+  await page.getByRole('button', { name: 'Typefaces' }).press('Enter');
+  await page.getByText('Fonts in drawings').waitFor();
+  await page.evaluate(() => document.fonts.ready);
 }
 
 async function openSettings(page) {
