@@ -100,6 +100,7 @@ export { STEPS } from './naming/steps';
 export * from './naming/writing';
 export * from './settings/descriptor';
 export * from './settings/exchange';
+export * from './settings/free-id';
 export * from './settings/schema';
 export * from './recipe/form';
 export * from './recipe/recipe';

@@ -1,5 +1,5 @@
 import type { EditAnswer, OfferedFile } from '@folvex/contract';
-import type { OwnTypeface } from '@folvex/core';
+import { freeId } from '@folvex/core';
 import { notFound } from '../../errors';
 import { settingsOf } from '../../data/settings';
 import { makeEdit } from '../edits';
@@ -20,16 +20,4 @@ export async function addTypefaces(services: Services, projectId: string, file: 
   const words = taken.length === 1 ? `typeface ${taken[0]!.name}` : `${taken.length} typefaces`;
   const after = { ...before, project: { ...before.project, typefaces } };
   return makeEdit(services, projectId, { words, settings: { before, after } });
-}
-
-/** An id made from a name that no other typeface has. */
-function freeId(name: string, taken: readonly OwnTypeface[]): string {
-  const stem =
-    name
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-|-$/g, '') || 'typeface';
-  let id = stem;
-  for (let count = 2; taken.some((one) => one.id === id); count++) id = `${stem}-${count}`;
-  return id;
 }

@@ -6,13 +6,14 @@ import { Store } from '@ngrx/store';
 import { from } from 'rxjs';
 import {
   compareNumbers,
+  freeId,
+  type PenSchedule,
   penScheduleSchema,
+  type ProblemCode,
   rulesFromCsv,
   rulesToCsv,
   schedulesOf,
   SHIPPED_SCHEDULES,
-  type PenSchedule,
-  type ProblemCode,
 } from '@folvex/core';
 import { Engine, type LineCount } from '../../engine/engine';
 import { ComposedPages } from '../../state/composed/composed-pages';
@@ -20,7 +21,7 @@ import { selectAllDrawings } from '../../state/drawings/drawings.selectors';
 import { NoticeActions } from '../../state/notices/notices.actions';
 import { selectPageSources } from '../../state/pages/page-sources';
 import { SettingsActions } from '../../state/project/project.actions';
-import { freeId, SettingsEditor } from '../../state/project/settings-editor';
+import { SettingsEditor } from '../../state/project/settings-editor';
 import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { Rows, type Row } from '../../forms/rows';
 import { optionsByName, sheetOptions } from '../../ui/choices';

@@ -5,6 +5,7 @@ import { Store } from '@ngrx/store';
 import {
   differsFromDefault,
   displayValue,
+  freeId,
   rangeHint,
   type Recipe,
   type RecipeField,
@@ -15,7 +16,7 @@ import {
 } from '@folvex/core';
 import { NoticeActions } from '../../state/notices/notices.actions';
 import { selectAllPackages } from '../../state/packages/packages.selectors';
-import { freeId, SettingsEditor } from '../../state/project/settings-editor';
+import { SettingsEditor } from '../../state/project/settings-editor';
 import * as yup from 'yup';
 import type { Schema } from 'yup';
 import { ChoiceField, type Choosable } from '../../forms/choice-field';

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
-import { plottersOf, type Group, type KeptNames, type OwnPaper } from '@folvex/core';
+import { freeId, type Group, type KeptNames, type OwnPaper, plottersOf } from '@folvex/core';
 import { NoticeActions } from '../../state/notices/notices.actions';
-import { freeId, SettingsEditor } from '../../state/project/settings-editor';
+import { SettingsEditor } from '../../state/project/settings-editor';
 import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { optionsByName } from '../../ui/choices';
 import { countOf, paperChoiceInWords } from '../../ui/words';

@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
-import { SHIPPED_TEMPLATES, templateFromBlock, templatesOf, type TitleTemplate } from '@folvex/core';
+import { freeId, SHIPPED_TEMPLATES, templateFromBlock, templatesOf, type TitleTemplate } from '@folvex/core';
 import { selectAllDrawings } from '../../state/drawings/drawings.selectors';
 import { NoticeActions } from '../../state/notices/notices.actions';
-import { freeId, SettingsEditor } from '../../state/project/settings-editor';
+import { SettingsEditor } from '../../state/project/settings-editor';
 import { SheetActions } from '../../state/sheets/sheets.actions';
 import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { countOf } from '../../ui/words';

@@ -2,10 +2,9 @@ import { TestBed } from '@angular/core/testing';
 import type { Recipe } from '@folvex/core';
 import { estimatedAt } from '../../../src/places/package/run/estimated-at';
 import { fieldOf, fieldRow, paperOfRow, styleOf, styleRow } from '../../../src/places/settings/lists';
-import { withDefault, differsFromDefault, recipeFields, displayValue, withField } from '@folvex/core';
+import { differsFromDefault, displayValue, freeId, recipeFields, withDefault, withField } from '@folvex/core';
 import { Rows, type Column, type Row } from '../../../src/forms/rows';
 import { enter } from '../../support/panels';
-import { freeId } from '../../../src/state/project/settings-editor';
 
 const COLUMNS: readonly Column[] = [
   { key: 'name', caption: 'Name', kind: 'text', pattern: /^[a-z-]+$/, patternWords: 'made of letters' },

@@ -2,10 +2,10 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { MatButton } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import type { PackageChange } from '@folvex/contract';
-import { DXF_OPTIONS, type ExtraFormats, type KeptExchange, type SheetPackage } from '@folvex/core';
+import { DXF_OPTIONS, type ExtraFormats, freeId, type KeptExchange, type SheetPackage } from '@folvex/core';
 import { askName } from '../../../forms/ask-name';
 import { ChoiceField } from '../../../forms/choice-field';
-import { freeId, SettingsEditor } from '../../../state/project/settings-editor';
+import { SettingsEditor } from '../../../state/project/settings-editor';
 import { optionsByName } from '../../../ui/choices';
 import { Fold } from '../../../ui/fold';
 import { changedFormats } from './changed-formats';
