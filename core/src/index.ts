@@ -31,6 +31,7 @@ export * from './read/picture/picture';
 export * from './read/picture/png';
 export * from './read/limits';
 export * from './read/recognise';
+export * from './page/fonts-on';
 export { letteringFacts, type LetteringFacts } from './page/lettering-facts';
 export * from './page/page';
 export * from './page/builder';

@@ -1,5 +1,6 @@
 import type { FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
+import { ownFontsOn } from './fonts-on';
 import { markOrder } from './mark-boxes';
 import { STROKE, TEXT, UNITS_PER_MM, type Page } from './page';
 
@@ -24,7 +25,7 @@ const SCALE = /^(?:scale\s*:?\s*)?(1\s*:\s*\d{1,5})$/i;
 /** Looks a page over as it is composed, before it is inked. */
 export function letteringFacts(page: Page, fonts: FontSet): LetteringFacts {
   const order = markOrder(page);
-  const found: LetteringFacts = { papers: [], scales: [], own: [], drawn: 0 };
+  const found: LetteringFacts = { papers: [], scales: [], own: ownFontsOn(page), drawn: 0 };
   const note = (list: string[], text: string | undefined): void => {
     if (text && !list.includes(text)) list.push(text);
   };
@@ -37,7 +38,6 @@ export function letteringFacts(page: Page, fonts: FontSet): LetteringFacts {
     }
     if (page.kind[mark] !== TEXT) continue;
     const { text, size, font, c, d } = page.texts[order[mark]!]!;
-    if (font.startsWith('own-') && !found.own.includes(font)) found.own.push(font);
     const face = fonts.face(font);
     const height = (size * Math.hypot(c, d) * face.capHeight) / face.unitsPerEm / UNITS_PER_MM;
     // A hundredth below is how heights are rounded.

@@ -9,6 +9,7 @@ import { flattened } from '../geometry/flatten';
 import { mapPath } from '../geometry/map-path';
 import { Path } from '../geometry/path';
 import { MM_PER_UNIT } from '../measure/units';
+import { ownFontsOn } from '../page/fonts-on';
 import { markOrder } from '../page/mark-boxes';
 import { markPath } from '../page/mark-path';
 import {
@@ -21,6 +22,7 @@ import {
   type PlacedPicture,
 } from '../page/page';
 import { visitMark, type MarkVisitor } from '../page/visit-marks';
+import { isOwnFont, SHIPPED_FONTS } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import type { FontFace } from '../text/sfnt';
 import { fill, fill12, strokes, strokes12, type Entity } from './dxf-entities';
@@ -110,7 +112,9 @@ class PageWriter implements MarkVisitor {
       lineTypes: this.lineTypes,
       styles: [
         { name: 'Standard', family: fonts.face('sans').postScriptName },
-        ...fonts.ids.map((id) => fonts.face(id)).map((face) => ({ name: styleOf(face), family: face.postScriptName })),
+        ...[...SHIPPED_FONTS, ...ownFontsOn(page)]
+          .map((id) => fonts.face(id))
+          .map((face) => ({ name: styleOf(face), family: face.postScriptName })),
       ],
     };
     this.file = this.old ? new Dxf12File(tables) : new DxfFile(tables);
@@ -237,7 +241,7 @@ class PageWriter implements MarkVisitor {
 
 /** The name of a text style: that of a typeface of the office's own goes by its font. */
 function styleOf({ id, postScriptName }: FontFace): string {
-  return id.startsWith('own-') ? legal(postScriptName) : id;
+  return isOwnFont(id) ? legal(postScriptName) : id;
 }
 
 /** What of a stroked path lies inside loops, as straight pieces. */

@@ -13,6 +13,11 @@ export function ownFontId(hash: string): FontId {
   return `own-${hash.slice(0, 16)}`;
 }
 
+/** True for a typeface of the office's own. */
+export function isOwnFont(id: FontId): boolean {
+  return id.startsWith('own-');
+}
+
 /** The typeface that stands in for another, and how much narrower or wider it is set to take the same room. */
 export interface SubstituteFont {
   font: FontId;

@@ -5,34 +5,36 @@ import type { FontFace } from './sfnt';
 export interface OwnFace {
   /** Its id among the project's settings. */
   id: string;
-  face: FontFace;
+  font: FontId;
   asked: readonly string[];
+  /** Reads it; called once it is used. */
+  read(): FontFace;
 }
 
 /** The typefaces that texts are set in: those that ship, and the office's own. */
 export class FontSet {
-  /** The office's own ones. */
-  readonly own: readonly FontFace[];
-  private readonly faces: ReadonlyMap<FontId, FontFace>;
+  /** All of them, in the order in which they are asked for a glyph that another one lacks. */
+  readonly ids: readonly FontId[];
+  private readonly faces: Map<FontId, FontFace>;
+  private readonly unread: ReadonlyMap<FontId, OwnFace>;
   private readonly byId: ReadonlyMap<string, FontId>;
   private readonly askedFor: ReadonlyMap<string, FontId>;
 
   constructor(shipped: readonly FontFace[], own: readonly OwnFace[] = []) {
-    this.own = own.map(({ face }) => face);
-    this.faces = new Map([...shipped, ...this.own].map((face) => [face.id, face]));
-    this.byId = new Map(own.map(({ id, face }) => [id, face.id]));
-    this.askedFor = new Map(own.flatMap(({ face, asked }) => asked.map((name) => [fontKey(name), face.id])));
+    this.faces = new Map(shipped.map((face) => [face.id, face]));
+    this.unread = new Map(own.map((one) => [one.font, one]));
+    this.ids = [...this.faces.keys(), ...this.unread.keys()];
+    this.byId = new Map(own.map(({ id, font }) => [id, font]));
+    this.askedFor = new Map(own.flatMap(({ font, asked }) => asked.map((name) => [fontKey(name), font])));
   }
 
-  /** All of them, in the order in which they are asked for a glyph that another one lacks. */
-  get ids(): FontId[] {
-    return [...this.faces.keys()];
-  }
-
-  /** Throws where the set has no such typeface. */
+  /** Throws where the set has no such typeface, or its file cannot be read. */
   face(id: FontId): FontFace {
-    const face = this.faces.get(id);
+    let face = this.faces.get(id);
+    if (face) return face;
+    face = this.unread.get(id)?.read();
     if (!face) throw new Error(`no typeface ${id} was given`);
+    this.faces.set(id, face);
     return face;
   }
 

@@ -11,14 +11,14 @@ export interface TypefaceFile extends Pick<OwnTypeface, 'id' | 'asked'> {
 
 /** Faces that are read, by the hashes of their files; the ones used last at the end. */
 const known = new Map<string, FontFace>();
-const MOST_KNOWN = 32;
+const MOST_KNOWN = 8;
 
-/** The shipped typefaces with those of the office's own, read from their files. */
+/** The shipped typefaces with those of the office's own, which are read from their files once they are used. */
 export function fontsWith(own: readonly TypefaceFile[] = []): FontSet {
   if (own.length === 0) return shippedFonts();
   return new FontSet(
     shippedFaces(),
-    own.map(({ id, hash, path, asked }) => ({ id, face: ownFace(hash, path), asked })),
+    own.map(({ id, hash, path, asked }) => ({ id, font: ownFontId(hash), asked, read: () => ownFace(hash, path) })),
   );
 }
 

@@ -80,7 +80,9 @@ describe('A typeface of the office', () => {
     expect(opened).toMatchObject({ name: 'Source Sans 3', embedding: 'subset' });
     expect(opened!.asked).toEqual(['office sans', 'source sans 3', 'sourcesans3-regular']);
     const face = faceOf(ownFontId('ab'), fileOf(CFF));
-    const fonts = new FontSet(shippedFaces(), [{ id: 'office', face, asked: opened!.asked }]);
+    const fonts = new FontSet(shippedFaces(), [
+      { id: 'office', font: face.id, asked: opened!.asked, read: () => face },
+    ]);
     for (const wanted of ['OFFICE SANS.TTF', 'C:\\Fonts\\office sans.otf', 'Source Sans 3']) {
       expect(fonts.substitute(wanted)).toEqual({ font: 'own-ab', width: 1 });
     }
@@ -88,6 +90,20 @@ describe('A typeface of the office', () => {
     // Without a face of that style it is the family's; of a list of families, the first that is there.
     expect(fonts.substitute('Source Sans 3 Bold Italic').font).toBe('own-ab');
     expect(fonts.substitute("'Unknown', 'Source Sans 3', serif").font).toBe('own-ab');
+  });
+
+  it('is read once it is used, and not before', () => {
+    let times = 0;
+    const read = () => {
+      times++;
+      return faceOf(ownFontId('ab'), fileOf(CFF));
+    };
+    const fonts = new FontSet(shippedFaces(), [{ id: 'office', font: ownFontId('ab'), asked: ['office'], read }]);
+    const page = pageWith('Ground floor', fonts, 'arial.ttf');
+    expect([page.texts[0]!.font, times]).toEqual(['sans', 0]);
+    pageWith('Ground floor', fonts);
+    pageWith('Upper floor', fonts);
+    expect(times).toBe(1);
   });
 
   it.each([

@@ -1,4 +1,4 @@
-import type { FontId, Page } from '@folvex/core';
+import { isOwnFont, type FontId, type Page } from '@folvex/core';
 import { path, ROUTES } from '@folvex/contract';
 
 /** TypeScript's worker library leaves out `add` (CSS Font Loading Level 3 has it in workers too). */
@@ -28,7 +28,7 @@ function load(font: FontId, url: string): Promise<unknown> {
 
 /** Where a typeface is: that of an office is below the project or the drawing that the page belongs to. */
 function fileOf(font: FontId, url: string): string {
-  if (!font.startsWith('own-')) return path(ROUTES.font, { font });
+  if (!isOwnFont(font)) return path(ROUTES.font, { font });
   const drawing = DRAWING.exec(url)?.[1];
   if (drawing !== undefined) return path(ROUTES.drawingFont, { drawing, font });
   return path(ROUTES.ownFont, { project: PROJECT.exec(url)?.[1] ?? '', font });

@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { MAX_PICTURE_PIXELS, svgOf } from '@folvex/core';
+import { MAX_PICTURE_PIXELS, ownFontsOn, svgOf, type FontId, type FontSet, type Page } from '@folvex/core';
 import { fontsWith } from '../../typefaces/own';
 import { pagePictures, type PictureFile } from '../page-pictures';
 import type { FormatWriter } from '../format';
@@ -18,7 +18,7 @@ export const svg: FormatWriter = {
     const text = svgOf(sheet.printed, {
       pictures: await pagePictures(sheet, recipe, recipe.pictureDpi ?? dpi, dataUrl),
       title: `${facts.number} ${facts.title}`.trim(),
-      ...(outlines ? { outlines: fonts } : { families: new Map(fonts.own.map((face) => [face.id, face.family])) }),
+      ...(outlines ? { outlines: fonts } : { families: familiesOn(sheet.printed, fonts) }),
     });
     return Buffer.from(text);
   },
@@ -32,6 +32,11 @@ export const svg: FormatWriter = {
     return [`It measures ${foundWidth.toFixed(1)} × ${foundHeight.toFixed(1)} mm, not ${width} × ${height}.`];
   },
 };
+
+/** Family names of the office's own typefaces on a page. */
+function familiesOn(page: Page, fonts: FontSet): ReadonlyMap<FontId, string> {
+  return new Map(ownFontsOn(page).map((id) => [id, fonts.face(id).family]));
+}
 
 /** A picture as data in the file itself. */
 function dataUrl({ type, bytes }: PictureFile): string {
