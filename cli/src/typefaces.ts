@@ -1,7 +1,7 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import { ProblemError, type OwnTypeface, type Problem } from '@folvex/core';
+import { faceIn, ProblemError, type OwnTypeface, type Problem } from '@folvex/core';
 import { openTypefaces, sha256, type TypefaceFile } from '@folvex/press';
 
 /** The typefaces of a job in the folder of its file, and what is wrong with those that cannot be used. */
@@ -11,15 +11,12 @@ export async function findTypefaces(
 ): Promise<{ typefaces: TypefaceFile[]; problems: Problem[] }> {
   const found: TypefaceFile[] = [];
   const problems: Problem[] = [];
-  for (const { id, file, face = 0, asked } of typefaces) {
+  for (const typeface of typefaces) {
+    const { id, file, asked } = typeface;
     const place = { path: `project.typefaces ${id}` };
     try {
-      const opened = (await openTypefaces(readFileSync(resolve(folder, file)), file))[face];
-      if (opened) found.push({ id, asked: asked.length > 0 ? asked : opened.asked, ...written(opened.bytes) });
-      else {
-        const sentence = `${file} has fewer than ${face + 1} typefaces; correct "face".`;
-        problems.push({ code: 'typeface.missing', sentence, place });
-      }
+      const opened = faceIn(await openTypefaces(readFileSync(resolve(folder, file)), file), typeface);
+      found.push({ id, asked: asked.length > 0 ? asked : opened.asked, ...written(opened.bytes) });
     } catch (error) {
       const sentence = `The typeface ${file} does not exist; put it next to the job file or correct its path.`;
       problems.push(

@@ -4,6 +4,7 @@ import type { PaperChoice } from '../paper/sizes';
 import { schedulesOf, type PenSchedule } from '../pens/schedule';
 import type { Problem } from '../problem';
 import { CHOSEN_FONTS } from '../text/fonts';
+import { hasTypeface } from '../text/own-typefaces';
 import { parseLayoutName } from '../sheet/layout-name';
 import type { Sheet } from '../sheet/model';
 import type { JobFile } from './model';
@@ -108,9 +109,9 @@ function referenceProblems(job: JobFile): Problem[] {
     });
   }
   const has = (list: readonly { id: string }[], id: string): boolean => list.some((item) => item.id === id);
-  const { typefaces = [], textStyles = [], titleBlocks = [] } = job.project;
+  const { textStyles = [], titleBlocks = [] } = job.project;
   const refuseFont = (path: string, font = 'sans'): void => {
-    if (CHOSEN_FONTS.some((id) => id === font) || has(typefaces, font)) return;
+    if (hasTypeface(job.project, font)) return;
     const known = CHOSEN_FONTS.join(', ');
     refuse(path, `There is no typeface "${font}"; use one of ${known}, or add it to project.typefaces.`);
   };

@@ -1,3 +1,4 @@
+import { cubicHandles } from '../geometry/curves';
 import { drawOutline } from './glyph-outlines';
 import type { FontFace } from './sfnt';
 
@@ -65,31 +66,25 @@ function edgesOf(face: FontFace, text: string): Edge[] {
     const glyph = face.glyphOf(character.codePointAt(0)!);
     const at = along;
     let [sx, sy, px, py] = [0, 0, 0, 0];
-    const to = (x: number, y: number): void => {
+    const line = (x: number, y: number): void => {
       const [x0, y0] = [(px + at) / face.unitsPerEm, py / face.unitsPerEm];
       edges.push({ x0, y0, x1: (x + at) / face.unitsPerEm, y1: y / face.unitsPerEm });
       [px, py] = [x, y];
     };
+    const cubic = (x1: number, y1: number, x2: number, y2: number, x: number, y: number): void => {
+      const [x0, y0] = [px, py];
+      for (let i = 1; i <= PIECES; i++) {
+        const t = i / PIECES;
+        const [u, v, w, z] = [(1 - t) ** 3, 3 * t * (1 - t) ** 2, 3 * t * t * (1 - t), t ** 3];
+        line(u * x0 + v * x1 + w * x2 + z * x, u * y0 + v * y1 + w * y2 + z * y);
+      }
+    };
     drawOutline(face.outlineOf(glyph), {
       move: (x, y) => void ([sx, sy, px, py] = [x, y, x, y]),
-      line: to,
-      curve: (hx, hy, x, y) => {
-        const [x0, y0] = [px, py];
-        for (let i = 1; i <= PIECES; i++) {
-          const t = i / PIECES;
-          const [u, v, w] = [(1 - t) ** 2, 2 * t * (1 - t), t * t];
-          to(u * x0 + v * hx + w * x, u * y0 + v * hy + w * y);
-        }
-      },
-      cubic: (x1, y1, x2, y2, x, y) => {
-        const [x0, y0] = [px, py];
-        for (let i = 1; i <= PIECES; i++) {
-          const t = i / PIECES;
-          const [u, v, w, z] = [(1 - t) ** 3, 3 * t * (1 - t) ** 2, 3 * t * t * (1 - t), t ** 3];
-          to(u * x0 + v * x1 + w * x2 + z * x, u * y0 + v * y1 + w * y2 + z * y);
-        }
-      },
-      close: () => to(sx, sy),
+      line,
+      curve: (hx, hy, x, y) => cubic(...cubicHandles(px, py, hx, hy, x, y), x, y),
+      cubic,
+      close: () => line(sx, sy),
     });
     along += face.advanceOf(glyph);
   }

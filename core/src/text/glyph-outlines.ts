@@ -89,23 +89,18 @@ class Reader {
     for (let more = true; more;) {
       const [flags, glyph] = [data.getUint16(at), data.getUint16(at + 2)];
       at += 4;
-      const wide = (flags & WORDS) !== 0;
-      const [dx, dy] = wide ? [data.getInt16(at), data.getInt16(at + 2)] : [data.getInt8(at), data.getInt8(at + 1)];
-      at += wide ? 4 : 2;
+      const place = placeIn(data, at, flags);
+      at += flags & WORDS ? 4 : 2;
       const part = (): number => data.getInt16((at += 2) - 2) / 16384;
       let [a, b, c, d] = [1, 0, 0, 1];
       if (flags & SCALED) a = d = part();
       else if (flags & TWO_SCALES) [a, d] = [part(), part()];
       else if (flags & MATRIX) [a, b, c, d] = [part(), part(), part(), part()];
-      // Placing by matched points instead of a distance is not used by the shipped typefaces.
-      const [e, f] = flags & ARE_XY ? [dx, dy] : [0, 0];
-      for (const { x, y, on } of this.outline(glyph, depth + 1)) {
-        loops.push({
-          x: x.map((px, i) => a * px + c * y[i]! + e),
-          y: y.map((py, i) => b * x[i]! + d * py + f),
-          on,
-        });
-      }
+      const placed = this.outline(glyph, depth + 1).map(({ x, y, on }): OutlineLoop => {
+        return { x: x.map((px, i) => a * px + c * y[i]!), y: y.map((py, i) => b * x[i]! + d * py), on };
+      });
+      const [e, f] = flags & ARE_XY ? place : between(pointOf(placed, place[1]), pointOf(loops, place[0]));
+      for (const { x, y, on } of placed) loops.push({ x: x.map((px) => px + e), y: y.map((py) => py + f), on });
       more = (flags & MORE) !== 0;
     }
     return loops;
@@ -120,6 +115,30 @@ class Reader {
     }
     throw new Error(`the font has no ${tag} table`);
   }
+}
+
+type Point = readonly [x: number, y: number];
+
+/** The two arguments of a component: a distance, or the numbers of a point of the glyph so far and of one of its own. */
+function placeIn(data: DataView, at: number, flags: number): Point {
+  if (flags & ARE_XY) {
+    return flags & WORDS ? [data.getInt16(at), data.getInt16(at + 2)] : [data.getInt8(at), data.getInt8(at + 1)];
+  }
+  return flags & WORDS ? [data.getUint16(at), data.getUint16(at + 2)] : [data.getUint8(at), data.getUint8(at + 1)];
+}
+
+/** A point by its number, counted through all loops; the origin where there is none. */
+function pointOf(loops: readonly OutlineLoop[], index: number): Point {
+  let first = 0;
+  for (const { x, y } of loops) {
+    if (index < first + x.length) return [x[index - first]!, y[index - first]!];
+    first += x.length;
+  }
+  return [0, 0];
+}
+
+function between(from: Point, to: Point): Point {
+  return [to[0] - from[0], to[1] - from[1]];
 }
 
 /** What takes an outline, curve by curve. */

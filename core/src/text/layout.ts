@@ -1,4 +1,5 @@
-import { fontKey, namesFor, SHIPPED_FONTS, shippedSubstitute, type FontId, type SubstituteFont } from './fonts';
+import { SHIPPED_FONTS, shippedSubstitute, type FontId, type SubstituteFont } from './fonts';
+import { ownTypefaceFor } from './own-typefaces';
 import type { FontFace } from './sfnt';
 
 /** A typeface of the office's own, and the names that drawings ask for it by. */
@@ -7,7 +8,7 @@ export interface OwnFace {
   id: string;
   font: FontId;
   asked: readonly string[];
-  /** Reads it; called once it is used. */
+  /** Reads the file; not called until the typeface is first used. */
   read(): FontFace;
 }
 
@@ -18,14 +19,16 @@ export class FontSet {
   private readonly faces: Map<FontId, FontFace>;
   private readonly unread: ReadonlyMap<FontId, OwnFace>;
   private readonly byId: ReadonlyMap<string, FontId>;
-  private readonly askedFor: ReadonlyMap<string, FontId>;
+  private readonly substitutes = new Map<string, SubstituteFont>();
 
-  constructor(shipped: readonly FontFace[], own: readonly OwnFace[] = []) {
+  constructor(
+    shipped: readonly FontFace[],
+    private readonly own: readonly OwnFace[] = [],
+  ) {
     this.faces = new Map(shipped.map((face) => [face.id, face]));
     this.unread = new Map(own.map((one) => [one.font, one]));
     this.ids = [...this.faces.keys(), ...this.unread.keys()];
     this.byId = new Map(own.map(({ id, font }) => [id, font]));
-    this.askedFor = new Map(own.flatMap(({ font, asked }) => asked.map((name) => [fontKey(name), font])));
   }
 
   /** Throws where the set has no such typeface, or its file cannot be read. */
@@ -45,10 +48,12 @@ export class FontSet {
 
   /** The typeface for a font file or family named in a drawing: one of the office's own, else the shipped substitute. */
   substitute(wanted: string): SubstituteFont {
-    const font = namesFor(wanted)
-      .map((name) => this.askedFor.get(name))
-      .find((id) => id !== undefined);
-    return font === undefined ? shippedSubstitute(wanted) : { font, width: 1 };
+    let found = this.substitutes.get(wanted);
+    if (!found) {
+      const own = ownTypefaceFor(this.own, wanted);
+      this.substitutes.set(wanted, (found = own ? { font: own.font, width: 1 } : shippedSubstitute(wanted)));
+    }
+    return found;
   }
 }
 

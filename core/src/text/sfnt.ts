@@ -41,6 +41,7 @@ const USUAL_CAPITALS = 0.7;
 const [FAMILY, POSTSCRIPT, TYPOGRAPHIC_FAMILY] = [1, 6, 16];
 const MACINTOSH = 1;
 const CAPITAL = 0x48;
+const SYMBOLS = 0xf000;
 
 /**
  * Reads the tables head, hhea, hmtx, cmap (formats 4 and 12), name, OS/2 and post (ISO/IEC 14496-22); `cff` has the
@@ -66,7 +67,7 @@ export function readFontFace(id: FontId, bytes: Uint8Array, cff?: CffOutlines): 
   const measured = (): number => Math.max(0, ...outlineOf(glyphs.get(CAPITAL) ?? 0).flatMap(({ y }) => y));
   return {
     id,
-    postScriptName: (names.get(POSTSCRIPT) ?? '').replace(/[^!-~]|[[\](){}<>/%]/g, '') || 'Unnamed',
+    postScriptName: (names.get(POSTSCRIPT) ?? '').replace(/[^!-~]|[[\](){}<>/%#]/g, '') || 'Unnamed',
     family: names.get(TYPOGRAPHIC_FAMILY) ?? names.get(FAMILY) ?? 'Unnamed',
     embedding: embeddingOf(data.getUint16(os2 + 8)),
     ...(cff && { cff }),
@@ -115,7 +116,16 @@ function readCmap(data: DataView, cmap: number): Map<number, number> {
   const full = subtables.find((at) => data.getUint16(at) === 12);
   if (full !== undefined) return readFormat12(data, full);
   const basic = subtables.find((at) => data.getUint16(at) === 4);
-  return basic === undefined ? new Map() : readFormat4(data, basic);
+  return basic === undefined ? new Map() : withSymbols(readFormat4(data, basic));
+}
+
+/** Fonts of symbols put their characters 0 to FF at F000 to F0FF (ISO/IEC 14496-22, 5.2.1, encoding 3/0). */
+function withSymbols(glyphs: Map<number, number>): Map<number, number> {
+  for (let code = 0x20; code <= 0xff; code++) {
+    const symbol = glyphs.get(SYMBOLS + code);
+    if (symbol !== undefined && !glyphs.has(code)) glyphs.set(code, symbol);
+  }
+  return glyphs;
 }
 
 function readFormat12(data: DataView, at: number): Map<number, number> {

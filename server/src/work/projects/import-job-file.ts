@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { basename, dirname, resolve, sep } from 'node:path';
-import { ProblemError, readJobFile, withoutPasswords, type JobFile, type OwnTypeface } from '@folvex/core';
+import { faceIn, ProblemError, readJobFile, withoutPasswords, type JobFile, type OwnTypeface } from '@folvex/core';
 import type { Press } from '@folvex/press';
 import type { Store } from '../../files/store';
 import type { Database } from '../../data/database';
@@ -68,22 +68,14 @@ async function receiveNamed(store: Store, folder: string, file: string): Promise
 }
 
 /** Takes the typeface of a job file into the store, and says what it is. */
-async function takeInTypeface(
-  store: Store,
-  press: Press,
-  folder: string,
-  { face = 0, ...typeface }: OwnTypeface,
-): Promise<OwnTypeface> {
+async function takeInTypeface(store: Store, press: Press, folder: string, typeface: OwnTypeface): Promise<OwnTypeface> {
+  const { face: _, ...kept } = typeface;
   const { file, asked } = typeface;
   const { hash: sent } = await receiveNamed(store, folder, file);
-  const taken = (await takenIn({ press, store }, file, store.path(sent)))[face];
-  if (!taken) {
-    const sentence = `${file} has fewer than ${face + 1} typefaces; correct "face".`;
-    throw new ProblemError({ code: 'typeface.missing', sentence, place: { file } });
-  }
-  const { hash, embedding } = taken;
-  const names = asked.length > 0 ? asked : taken.asked;
-  return { ...typeface, file: basename(file), hash, asked: names, ...(embedding !== 'subset' && { embedding }) };
+  const held = await takenIn({ press, store }, file, store.path(sent));
+  const { hash, embedding, asked: usual } = faceIn(held, typeface);
+  const names = asked.length > 0 ? asked : usual;
+  return { ...kept, file: basename(file), hash, asked: names, ...(embedding !== 'subset' && { embedding }) };
 }
 
 /** Ids of drawings are unique across projects in the database, in a job file only within it. */
