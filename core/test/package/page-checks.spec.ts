@@ -9,6 +9,9 @@ import {
   STANDARD_NAMES,
   STANDARD_RECIPE,
   type Finding,
+  type Note,
+  type OwnTypeface,
+  type ProjectFacts,
   type ComposedFacts,
   type PageOptions,
   type PlanInput,
@@ -116,6 +119,40 @@ describe('a typeface that may not be embedded', () => {
     expect(told.filter(({ code }) => code === 'text.outlined').map(({ sentence }) => sentence)).toEqual([
       'A-101 has texts in Bound, which may not be embedded; its PDF has them as outlines over text that can be searched.',
     ]);
+  });
+});
+
+describe('texts in a typeface that the project does not have', () => {
+  const style = { id: 'code', name: 'Code', size: 2.5, font: 'office' };
+  const project = {
+    ...PROJECT,
+    textStyles: [style],
+    titleBlocks: [
+      {
+        id: 'own',
+        name: 'Own',
+        width: 100,
+        height: 40,
+        place: 'corner',
+        cells: [{ x: 0, y: 0, width: 50, height: 9, font: 'lost' }],
+      },
+    ],
+  };
+  const note = { id: 'n', kind: 'text' as const, at: [10, 10] as [number, number], text: 'Fire door', style: 'code' };
+  const told = (sheets: Partial<Sheet>[], typefaces: OwnTypeface[] = []) =>
+    found(sheets, [], { project: { ...project, typefaces } as ProjectFacts })
+      .filter(({ code }) => code === 'text.typeface')
+      .map(({ sentence }) => sentence.replace(/;.*/, ''));
+
+  it('are found, each typeface once for a sheet', () => {
+    const block = { titleBlock: { template: 'own', values: {} } } as unknown as Partial<Sheet>;
+    expect(told([{ notes: [note, { ...note, id: 'm' }] as Note[] }, block, {}])).toEqual([
+      'A-101 has texts in the typeface "office", which this project does not have',
+      'A-102 has texts in the typeface "lost", which this project does not have',
+    ]);
+    expect(told([{ notes: [note] as Note[] }], [{ id: 'office', name: 'Office', file: 'o.ttf', asked: [] }])).toEqual(
+      [],
+    );
   });
 });
 

@@ -13,6 +13,7 @@ export * from './large-pictures';
 export * from './missing-files';
 export * from './missing-glyphs';
 export * from './missing-revisions';
+export * from './missing-typefaces';
 export * from './mixed-papers';
 export * from './name-clashes';
 export * from './naming-rules';
