@@ -44,21 +44,23 @@ export function resizingOnto(page: PaperSize, placement: PaperPlacement): Resizi
   const given = turned ? { width: onto.height, height: onto.width } : onto;
   const same = Math.abs(given.width - page.width) < SAME_MM && Math.abs(given.height - page.height) < SAME_MM;
   const paper = same ? page : given;
-  const [left, bottom, sides, ends] = clearOf(margins);
-  const [across, up] = [paper.width - sides, paper.height - ends];
+  const [left, bottom, across, up] = areaWithin(paper, margins);
   const fitting = same && !margins ? 1 : Math.min(across / page.width, up / page.height);
   const factor = percent === undefined ? fitting : percent / 100;
   const [freeX, freeY] = [across - page.width * factor, up - page.height * factor];
-  const [right, upper] = [corner?.endsWith('right') === true, corner?.startsWith('upper') === true];
-  const dx = left + (corner ? (right ? freeX - x : x) : freeX / 2 + x);
-  const dy = bottom + (corner ? (upper ? freeY - y : y) : freeY / 2 + y);
+  const dx = left + (corner ? (corner.endsWith('right') ? freeX - x : x) : freeX / 2 + x);
+  const dy = bottom + (corner ? (corner.startsWith('upper') ? freeY - y : y) : freeY / 2 + y);
   if (same && isToScale(factor) && Math.abs(dx) < SAME_FACTOR && Math.abs(dy) < SAME_FACTOR) return undefined;
   return { factor, dx, dy, paper };
 }
 
-/** Margins at the left and below, and how much both pairs take together. */
-function clearOf([left, bottom, right, top]: Margins = [0, 0, 0, 0]): [number, number, number, number] {
-  return [left, bottom, left + right, bottom + top];
+/** The part of a paper inside margins; all of it where they would leave nothing. */
+function areaWithin(
+  { width, height }: PaperSize,
+  [left, bottom, right, top]: Margins = [0, 0, 0, 0],
+): [left: number, bottom: number, width: number, height: number] {
+  const [across, up] = [width - left - right, height - bottom - top];
+  return across > 0 && up > 0 ? [left, bottom, across, up] : [0, 0, width, height];
 }
 
 /** True where scales hold under a factor. */

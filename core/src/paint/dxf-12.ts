@@ -7,7 +7,7 @@ const MAX_NAME = 31;
 const [STYLE, LINE_TYPE] = [7, 6];
 
 /**
- * A text DXF as the release of 12 wrote it, in ASCII: no handles, no objects, short names in capitals (published DXF
+ * A text DXF as release 12 wrote it, in ASCII: no handles, no objects, short names in capitals (published DXF
  * reference of that release). Its header has no place for the unit.
  */
 export class Dxf12File implements WrittenDxf {

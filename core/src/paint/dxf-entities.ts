@@ -97,7 +97,7 @@ function opened(loop: number[]): number[] {
   return loop.at(-2) === loop[0] && loop.at(-1) === loop[1] ? loop.slice(0, -2) : loop;
 }
 
-/** The same for the release of 12, which has no splines: straight pieces. */
+/** The same for release 12, which has no splines: straight pieces. */
 export function strokes12(path: Path, width: number, entity: Entity): void {
   for (const points of flattened(path)) {
     const loop = opened(points);
@@ -108,7 +108,7 @@ export function strokes12(path: Path, width: number, entity: Entity): void {
   }
 }
 
-/** The same for the release of 12, which has no hatches: triangles. Its fourth corner is the third. */
+/** The same for release 12, which has no hatches: triangles. Its fourth corner is the third. */
 export function fill12(path: Path, entity: Entity): void {
   for (const [x0, y0, x1, y1, x2, y2] of triangles(path) as [number, number, number, number, number, number][]) {
     const third = (code: number): Groups => [10 + code, x2, 20 + code, y2, 30 + code, 0];

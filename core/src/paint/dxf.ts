@@ -79,7 +79,7 @@ class PageWriter implements MarkVisitor {
   private readonly path = new Path();
   private readonly file: WrittenDxf;
   private readonly layers: FileLayers;
-  /** True for the release of 12, which knows neither splines nor hatches. */
+  /** True for release 12, which has neither splines nor hatches. */
   private readonly old: boolean;
   private readonly lineTypes: WrittenLineType[] = [];
   private readonly looks: Groups[];
@@ -239,7 +239,7 @@ class PageWriter implements MarkVisitor {
   }
 }
 
-/** The name of a text style: that of a typeface of the office's own goes by its font. */
+/** The name of the text style for a typeface. Own typefaces go by their font's name: their ids would mean nothing elsewhere. */
 function styleOf({ id, postScriptName }: FontFace): string {
   return isOwnFont(id) ? legal(postScriptName) : id;
 }
@@ -331,8 +331,10 @@ function penLayers({ pens, pen, kind, layer, layers }: Page, plain: boolean): Fi
   const all = new Map<string, WrittenLayer>([['0', { name: '0', off: false }]]);
   const names = Array.from(kind, (_, mark) => {
     const name = nameOf(mark);
-    const looks = looksOf({ ...pens[pen[mark]!]!, opacity: 100 }, plain);
-    if (!all.has(name)) all.set(name, { name, off: layers[layer[mark]!]!.off === true, looks });
+    if (!all.has(name)) {
+      const looks = looksOf({ ...pens[pen[mark]!]!, opacity: 100 }, plain);
+      all.set(name, { name, off: layers[layer[mark]!]!.off === true, looks });
+    }
     return name;
   });
   return { all: [...all.values()], of: (mark) => names[mark]! };

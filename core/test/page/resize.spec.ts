@@ -27,6 +27,14 @@ describe('A page within what its plotter can print on', () => {
     expect([upper.dx, upper.dy]).toEqual([841 - 5 - 420.5, 594 - 10 - 297]);
   });
 
+  it('is put on the whole paper where margins would leave nothing of it', () => {
+    const narrow = { name: 'A4', orientation: 'portrait' as const };
+    const plotters = [{ id: 'wide', name: 'Wide', margins: [150, 0, 150, 0] as [number, number, number, number] }];
+    const options = { pages: { s: { paper: narrow, within: 'printable' as const } } };
+    const placement = placementOfPage(options, 's', { plotters, plotter: 'wide' })!;
+    expect(resizingOnto({ width: 594, height: 841 }, placement)!.factor).toBeCloseTo(297 / 841, 9);
+  });
+
   it('is reduced on its own paper too, and left alone where nothing is out of reach', () => {
     expect(onto({ within: 'printable' })!.factor).toBeCloseTo(Math.min(819 / 841, 579 / 594), 9);
     expect(onto({ within: 'printable' }, 'edge')).toBeUndefined();

@@ -160,7 +160,7 @@ describe('DXF at true size', () => {
     expect(looks['Lines 0.50 ff0000']).toEqual([1, 50]);
   });
 
-  it('goes back to the release of 12, without what that does not know', async () => {
+  it('goes back to release 12, without what it does not have', async () => {
     const square = (x: number, side: number): string =>
       group(92, 2, 72, 0, 73, 1, 93, 4, ...[0, 1, 2, 3].flatMap((i) => corner(x, side, i)), 97, 0);
     const corner = (x: number, side: number, i: number): number[] => [
