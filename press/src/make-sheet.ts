@@ -1,6 +1,6 @@
 import { performance } from 'node:perf_hooks';
 import type { ComposedFacts, Outcome, Problem } from '@folvex/core';
-import { WholeFile } from './files/whole-file';
+import { writtenTo, type WrittenFile } from './files/whole-file';
 import type { ExtraFormatFile, FormatsTask } from './formats';
 import { composeAndInk } from './sheet/compose';
 import { pageFacts } from './sheet/page-facts';
@@ -13,16 +13,9 @@ export interface MakeSheetTask extends FormatsTask {
   part: boolean;
 }
 
-export interface MadePart {
-  /** Path of the packed part, synced; the caller gives it its place. */
-  temporary: string;
-  /** SHA-256 of the packed part. */
-  hash: string;
-}
-
 export interface MadeSheet {
   /** Absent where it was not asked for. */
-  part?: MadePart;
+  part?: WrittenFile;
   extraFormats: ExtraFormatFile[];
   /** What checks look at. */
   facts: ComposedFacts;
@@ -36,17 +29,11 @@ export function makeSheet(task: MakeSheetTask): Promise<Outcome<MadeSheet>> {
   return attempt(task, async () => {
     const start = performance.now();
     const sheet = await composeAndInk(task);
-    const part = task.part ? saved(await writeSheetPart(sheet, task), task.folder) : undefined;
+    const part = task.part ? writtenTo(task.folder, await writeSheetPart(sheet, task)) : undefined;
     // Painting pictures brings much code with it that most threads never need.
     const extraFormats = task.formats.length > 0 ? await (await import('./formats')).writeFormats(sheet, task) : [];
     const facts = pageFacts(sheet, task);
     const { warnings } = sheet;
     return { ...(part && { part }), extraFormats, facts, milliseconds: performance.now() - start, warnings };
   });
-}
-
-function saved(bytes: Uint8Array, folder: string): MadePart {
-  const file = new WholeFile(folder);
-  file.write(bytes);
-  return { hash: file.sync(), temporary: file.temporary };
 }

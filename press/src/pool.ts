@@ -7,6 +7,7 @@ import type { DrawingFile } from './drawings/load-drawing';
 import type { MergeCommentsTask } from './drawings/merge-comments';
 import type { UnlockTask } from './drawings/unlock';
 import type { DrawingView, ViewTask } from './drawings/view';
+import type { WrittenFile } from './files/whole-file';
 import type { VerifyFormatTask } from './formats';
 import type { AssembledFile, AssemblyTask } from './pdf/assemble-to-file';
 import type { ProofTask } from './pdf/proof';
@@ -28,8 +29,9 @@ export interface Press {
   /** A picture of a drawing as browsers show it; undefined where there is no such picture. */
   picture(task: PictureTask): Promise<BrowserPicture | undefined>;
   changes(task: ChangesTask): Promise<Outcome<FoundChanges>>;
-  unlock(task: UnlockTask): Promise<Outcome<{ temporary: string; hash: string; bytes: number }>>;
-  mergeComments(task: MergeCommentsTask): Promise<Outcome<{ temporary: string; hash: string; bytes: number }>>;
+  unlock(task: UnlockTask): Promise<Outcome<WrittenFile>>;
+  /** Null where the file draws no comments. */
+  mergeComments(task: MergeCommentsTask): Promise<Outcome<WrittenFile | null>>;
   typefaces(task: TypefacesTask): Promise<Outcome<TakenTypeface[]>>;
   view(task: ViewTask): Promise<Outcome<DrawingView>>;
   entity(task: ViewTask & { index: number }): Promise<Outcome<EntityFacts | null>>;
@@ -56,10 +58,8 @@ export function createPress(threadFile: string, threads: number): Press {
     frames: (task) => pool.run(task, { name: 'framesOf' }) as Promise<{ layer: string; frames: FrameOnLayer[] }[]>,
     picture: (task) => pool.run(task, { name: 'pictureOf' }) as Promise<BrowserPicture | undefined>,
     changes: (task) => pool.run(task, { name: 'changesOf' }) as Promise<Outcome<FoundChanges>>,
-    unlock: (task) =>
-      pool.run(task, { name: 'unlockPdf' }) as Promise<Outcome<{ temporary: string; hash: string; bytes: number }>>,
-    mergeComments: (task) =>
-      pool.run(task, { name: 'mergeComments' }) as Promise<Outcome<{ temporary: string; hash: string; bytes: number }>>,
+    unlock: (task) => pool.run(task, { name: 'unlockPdf' }) as Promise<Outcome<WrittenFile>>,
+    mergeComments: (task) => pool.run(task, { name: 'mergeComments' }) as Promise<Outcome<WrittenFile | null>>,
     typefaces: (task) => pool.run(task, { name: 'takeInTypefaces' }) as Promise<Outcome<TakenTypeface[]>>,
     view: (task) => pool.run(task, { name: 'viewOf' }) as Promise<Outcome<DrawingView>>,
     entity: (task) => pool.run(task, { name: 'entityOf' }) as Promise<Outcome<EntityFacts | null>>,

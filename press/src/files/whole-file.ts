@@ -9,6 +9,22 @@ export function sha256(bytes: Uint8Array | string): string {
   return createHash('sha256').update(bytes).digest('hex');
 }
 
+/** A finished file that waits under a temporary name; the caller gives it its place. */
+export interface WrittenFile {
+  /** Path of its synced bytes. */
+  temporary: string;
+  /** SHA-256 of its bytes, hexadecimal. */
+  hash: string;
+  bytes: number;
+}
+
+/** Writes bytes to a file in a folder, under a temporary name. */
+export function writtenTo(folder: string, bytes: Uint8Array): WrittenFile {
+  const file = new WholeFile(folder);
+  file.write(bytes);
+  return { hash: file.sync(), temporary: file.temporary, bytes: bytes.length };
+}
+
 const BUFFER = 1 << 20;
 
 /**

@@ -9,7 +9,7 @@ import {
   type PaperSize,
   type Proof,
 } from '@folvex/core';
-import { WholeFile } from '../files/whole-file';
+import { writtenTo, type WrittenFile } from '../files/whole-file';
 import type { PrintedSheet } from '../sheet/compose';
 import type { SheetTask } from '../sheet/sheet-task';
 import { fontsWith } from '../typefaces/own';
@@ -25,12 +25,8 @@ import { tiff } from './tiff';
 /** Every format that sheets are written in besides PDF: adding one to the list in core fails to compile until it is here. */
 const WRITERS: Readonly<Record<ExtraFormat, FormatWriter>> = { dxf, svg, png, tiff, jpeg };
 
-export interface ExtraFormatFile {
+export interface ExtraFormatFile extends WrittenFile {
   format: ExtraFormat;
-  /** Path of the finished, synced bytes; the caller gives them their place. */
-  temporary: string;
-  hash: string;
-  bytes: number;
   /** The paper that it shows, mm. */
   width: number;
   height: number;
@@ -54,10 +50,8 @@ export async function writeFormats(
   const files: ExtraFormatFile[] = [];
   for (const format of formats) {
     const bytes = await WRITERS[format].write(write);
-    const file = new WholeFile(folder);
-    file.write(bytes);
     const { widthMm: width, heightMm: height } = sheet.printed;
-    files.push({ format, hash: file.sync(), temporary: file.temporary, bytes: bytes.length, width, height });
+    files.push({ format, ...writtenTo(folder, bytes), width, height });
   }
   return files;
 }

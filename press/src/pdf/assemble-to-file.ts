@@ -10,7 +10,7 @@ import {
   type SheetPackage,
 } from '@folvex/core';
 import { assembleFile } from './assemble';
-import { WholeFile } from '../files/whole-file';
+import { WholeFile, type WrittenFile } from '../files/whole-file';
 import { fontsWith, type TypefaceFile } from '../typefaces/own';
 import { protectionOf, type Lock } from './protect';
 import { pdfTools } from './tools';
@@ -34,11 +34,7 @@ export interface AssemblyTask {
   folder: string;
 }
 
-export interface AssembledFile {
-  /** Path of the finished, synced bytes; the caller gives them their place. */
-  temporary: string;
-  hash: string;
-  bytes: number;
+export interface AssembledFile extends WrittenFile {
   pages: number;
   /** What assembling took. */
   milliseconds: number;

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { ProblemError, type Outcome } from '@folvex/core';
-import { WholeFile } from '../files/whole-file';
+import { writtenTo, type WrittenFile } from '../files/whole-file';
 import { openTypefaces, type OpenedTypeface } from './open';
 
 /** A file of typefaces that came in. */
@@ -12,21 +12,13 @@ export interface TypefacesTask {
 }
 
 /** A typeface as a file of its own. */
-export interface TakenTypeface extends Omit<OpenedTypeface, 'bytes'> {
-  /** Path of the finished, synced bytes; the caller gives them their place. */
-  temporary: string;
-  hash: string;
-}
+export type TakenTypeface = Omit<OpenedTypeface, 'bytes'> & WrittenFile;
 
 /** Writes the typefaces in a file, each as one of its own, uncompressed. */
 export async function takeInTypefaces({ name, path, folder }: TypefacesTask): Promise<Outcome<TakenTypeface[]>> {
   try {
     const opened = await openTypefaces(readFileSync(path), name);
-    const value = opened.map(({ bytes, ...typeface }): TakenTypeface => {
-      const file = new WholeFile(folder);
-      file.write(bytes);
-      return { ...typeface, hash: file.sync(), temporary: file.temporary };
-    });
+    const value = opened.map(({ bytes, ...typeface }): TakenTypeface => ({ ...typeface, ...writtenTo(folder, bytes) }));
     return { ok: true, value };
   } catch (error) {
     if (error instanceof ProblemError) return { ok: false, problem: error.problem };
