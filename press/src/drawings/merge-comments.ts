@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Outcome } from '@folvex/core';
 import { openPdf, withComments } from '@folvex/core/foreign';
-import { WholeFile } from '../files/whole-file';
+import { writtenTo, type WrittenFile } from '../files/whole-file';
 import type { DrawingFile } from './load-drawing';
 
 export interface MergeCommentsTask {
@@ -10,15 +10,11 @@ export interface MergeCommentsTask {
   folder: string;
 }
 
-/** Writes a PDF again with the comments and marks of its readers in its pages. */
-export async function mergeComments({
-  file,
-  folder,
-}: MergeCommentsTask): Promise<Outcome<{ temporary: string; hash: string; bytes: number }>> {
+/** Writes a PDF again with the comments and marks of its readers in its pages; null where it draws none. */
+export async function mergeComments({ file, folder }: MergeCommentsTask): Promise<Outcome<WrittenFile | null>> {
   const opened = await openPdf(new Uint8Array(readFileSync(file.path)), file.name);
   if (!opened.ok) return opened;
   const bytes = await withComments(opened.value.document);
-  const whole = new WholeFile(folder);
-  whole.write(bytes);
-  return { ok: true, value: { hash: whole.sync(), temporary: whole.temporary, bytes: bytes.length } };
+  if (!bytes) return { ok: true, value: null };
+  return { ok: true, value: writtenTo(folder, bytes) };
 }

@@ -5,12 +5,12 @@ import { useServer } from '../support/harness';
 
 const server = useServer();
 
-async function commented(): Promise<Buffer> {
+async function commented(more: Record<string, unknown> = {}): Promise<Buffer> {
   const document = await PDFDocument.create();
   const page = document.addPage([200, 100]);
   const { context } = document;
   const drawn = context.register(context.stream('10 10 80 30 re f', { Subtype: 'Form', BBox: [0, 0, 100, 50] }));
-  const note = { Type: 'Annot', Subtype: 'Square', Rect: [20, 20, 120, 70], F: 4, AP: { N: drawn } };
+  const note = { Type: 'Annot', Subtype: 'Square', Rect: [20, 20, 120, 70], F: 4, AP: { N: drawn }, ...more };
   page.node.addAnnot(context.register(context.obj(note)));
   return Buffer.from(await document.save());
 }
@@ -28,6 +28,16 @@ describe('The comments in a PDF', () => {
     expect([id, version, warnings]).toEqual([drawing.id, 2, []]);
     expect(earlier.map((one) => one.hash)).toEqual([drawing.hash]);
     expect(hash).not.toBe(drawing.hash);
+  });
+
+  it('leave a drawing as it is where the file does not say what they look like', async () => {
+    const { body } = await request(server.app)
+      .post(path(ROUTES.drawings, { project: server.project }))
+      .attach('file', await commented({ AP: null }), 'undrawn.pdf');
+    const { drawing } = body as Extract<Received, { outcome: 'added' }>;
+    expect(drawing.warnings.map(({ code }) => code)).toEqual(['pdf.undrawn']);
+    const { body: after } = await request(server.app).post(path(ROUTES.commentsMerged, { drawing: drawing.id }));
+    expect(after).toEqual(drawing);
   });
 
   it('of a drawing that is not there are not', async () => {

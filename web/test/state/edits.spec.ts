@@ -36,6 +36,7 @@ const info = {
 function edits() {
   const sent: { id: string; change: SheetChange; answer: Subject<EditAnswer> }[] = [];
   const settings: { change: SettingsChange; answer: Subject<EditAnswer> }[] = [];
+  const typefaces: { name: string; answer: Subject<EditAnswer> }[] = [];
   const steps: string[] = [];
   const api: Partial<Api> = {
     changeSheet: (_project, id, change) => {
@@ -53,6 +54,11 @@ function edits() {
       return answer;
     },
     project: () => of({ ...info, sheets: [{ ...first, title: 'Theirs' }] }),
+    addTypefaces: (_project, file) => {
+      const answer = new Subject<EditAnswer>();
+      typefaces.push({ name: file.name, answer });
+      return answer;
+    },
     removeSheets: (_project, ids) => of(answerOf({ removed: ids })),
     copySheet: () => throwError(() => new HttpErrorResponse({ status: 500 })),
   };
@@ -74,7 +80,7 @@ function edits() {
   const saved = (): string => store.selectSignal(selectSheetEntities)()['a']!.title;
   const stored = store.selectSignal((all: State) => all);
   const state = () => whole(stored());
-  return { editor: TestBed.inject(SheetEditor), store, sent, settings, steps, answer, shown, saved, state };
+  return { editor: TestBed.inject(SheetEditor), store, sent, settings, typefaces, steps, answer, shown, saved, state };
 }
 
 describe('an edit of a sheet', () => {
@@ -218,5 +224,20 @@ describe('other edits', () => {
     ]);
     store.dispatch(SheetActions.removalAskedFor({ ids: ['a'] }));
     expect([state().sheets.ids, state().lastStep]).toEqual([[], null]);
+  });
+
+  it('add typefaces, which are on the way until they are there or refused', () => {
+    const { store, typefaces, state } = edits();
+    for (const name of ['letter.ttf', 'office.ttc']) {
+      store.dispatch(SettingsActions.typefacesSent({ file: new File(['x'], name) }));
+    }
+    expect(state().typefacesOnTheWay).toEqual(['letter.ttf', 'office.ttc']);
+    typefaces[0]!.answer.error(new HttpErrorResponse({ status: 500 }));
+    expect([state().typefacesOnTheWay, state().refusal?.code]).toEqual([['office.ttc'], 'unknown']);
+    const own = { id: 'office', name: 'Office', file: 'office.ttc', hash: 'ab', asked: [] };
+    const settings = { project: { ...info.project, typefaces: [own] }, groups: [], recipes: [] };
+    typefaces[1]!.answer.next(answerOf({ settings }));
+    typefaces[1]!.answer.complete();
+    expect([state().typefacesOnTheWay, state().facts?.typefaces]).toEqual([[], [own]]);
   });
 });

@@ -333,6 +333,17 @@ describe('runs and uploads', () => {
     expect(whole(after(arrived, asked, NoticeActions.requestRefused({ problem }))).takingLayouts).toBeNull();
   });
 
+  it('tells that comments are being merged, until the drawing has them or it is refused', () => {
+    const asked = DrawingActions.commentsMergeAskedFor({ drawingId: 'd' });
+    expect(whole(after(arrived, asked)).mergingComments).toBe('d');
+    const drawing = info.drawings[0]!;
+    expect(whole(after(arrived, asked, DrawingActions.drawingChanged({ drawing }))).mergingComments).toBeNull();
+    const other = { ...drawing, id: 'other' };
+    expect(whole(after(arrived, asked, DrawingActions.drawingChanged({ drawing: other }))).mergingComments).toBe('d');
+    const problem = { code: 'unknown' as const, sentence: 'No.', place: {} };
+    expect(whole(after(arrived, asked, NoticeActions.requestRefused({ problem }))).mergingComments).toBeNull();
+  });
+
   it('knows which sheets hold a version behind their drawing', () => {
     const held = { ...info.sheets[0]!, id: 'old', views: [{ ...info.sheets[0]!.views[0]!, held: 1 }] };
     const newer = { ...info.drawings[0]!, version: 2 };

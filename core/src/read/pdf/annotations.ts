@@ -34,24 +34,23 @@ export function annotationsOn(page: PDFPage): PDFDict[] {
   );
 }
 
-/** True where an annotation has a picture of itself. */
+/** True where the file says what an annotation looks like. */
 export function isDrawn(annotation: PDFDict): boolean {
-  return appearanceOf(annotation) !== undefined;
+  return drawnBy(annotation) !== undefined;
 }
 
-/** Draws annotations of a kind into the content of a page, above it, and takes them off the page. Returns how many. */
+/** Draws annotations of a kind into the content of a page, on top of it, and removes them from the page. Returns how many. */
 export function mergeAnnotations(document: PDFDocument, page: PDFPage, kind: AnnotationKind): number {
   const operators: string[] = [];
   const merged = new Set<PDFDict>();
   for (const annotation of annotationsOn(page)) {
-    const appearance = kindOf(annotation) === kind ? appearanceOf(annotation) : undefined;
-    if (!appearance) continue;
+    const drawn = kindOf(annotation) === kind ? drawnBy(annotation) : undefined;
+    if (!drawn) continue;
     merged.add(annotation);
-    const map = placeOf(annotation, appearance.stream.dict);
-    if (!map) continue;
-    appearance.stream.dict.set(PDFName.of('Subtype'), PDFName.of('Form'));
+    const { reference, stream, map } = drawn;
+    stream.dict.set(PDFName.of('Subtype'), PDFName.of('Form'));
     const name = freeName(page);
-    page.node.setXObject(name, appearance.reference);
+    page.node.setXObject(name, reference);
     operators.push(`q ${[map.a, map.b, map.c, map.d, map.e, map.f].join(' ')} cm ${name.toString()} Do Q`);
   }
   if (merged.size === 0) return 0;
@@ -76,8 +75,21 @@ function freeName(page: PDFPage): PDFName {
   return PDFName.of(`Merged${count}`);
 }
 
+interface Drawn {
+  reference: PDFRef;
+  stream: PDFStream;
+  /** Where its appearance goes on the page. */
+  map: Affine;
+}
+
+function drawnBy(annotation: PDFDict): Drawn | undefined {
+  const appearance = appearanceOf(annotation);
+  const map = appearance && placeOf(annotation, appearance.stream.dict);
+  return map && { ...appearance, map };
+}
+
 /** The stream of how an annotation looks now (ISO 32000-2, 12.5.5). */
-function appearanceOf(annotation: PDFDict): { reference: PDFRef; stream: PDFStream } | undefined {
+function appearanceOf(annotation: PDFDict): Omit<Drawn, 'map'> | undefined {
   const normal = annotation.lookupMaybe(PDFName.of('AP'), PDFDict)?.get(PDFName.of('N'));
   const { context } = annotation;
   const found = normal instanceof PDFRef ? context.lookup(normal) : normal;

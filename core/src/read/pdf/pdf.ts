@@ -1,10 +1,10 @@
-import { PDFArray, PDFName, type PDFDocument, type PDFPage } from '@cantoo/pdf-lib';
+import { PDFName, type PDFDocument, type PDFPage } from '@cantoo/pdf-lib';
 import type { PictureSource } from '../../drawing/model';
 import { SHEET_SIDE_MM } from '../../paper/sizes';
 import type { Problem } from '../../problem';
 import { fullPage, pagedDrawing, type PaperPage } from '../paged';
 import type { ReadResult } from '../result';
-import { annotationsOn, isDrawn, kindOf, mergeAnnotations } from './annotations';
+import { annotationsOn, isDrawn, kindOf, mergeAnnotations, type AnnotationKind } from './annotations';
 import { areaOf, openPdf, paperOfPage, withoutProtection } from './open';
 
 /** Reads a PDF of others: each page becomes a layout that shows it whole. Resolves with one refusal on bad input. */
@@ -26,25 +26,23 @@ async function pagesOf(document: PDFDocument, sent: Uint8Array, name: string): P
   const warn = (code: Problem['code'], sentence: string): void => {
     warnings.push({ code, sentence, place: { file: name } });
   };
-  const bytes = (await withFields(document)) ?? sent;
+  // Values of forms belong to the page: they print.
+  const bytes = (await merged(document, 'field')) ?? sent;
   const pages = document.getPages().map((page, i): PaperPage => {
     const paper = paperOfPage(areaOf(page));
     if (!(Math.max(paper.width, paper.height) <= SHEET_SIDE_MM.max)) throw new Error('absurd paper');
     pictures.push({ kind: 'pdf', bytes, page: i + 1 });
-    const { comments, fields } = leftOut(page);
+    const { comments, undrawn, fields } = leftOut(page);
     if (comments > 0) {
-      const [what, rest] =
+      const rest =
         comments === 1
-          ? ['a comment or mark', 'is not shown; merge it into the page if it belongs there']
-          : [`${comments} comments or marks`, 'are not shown; merge them into the page if they belong there'];
-      warn('pdf.annotations', `Page ${i + 1} has ${what} of a PDF reader, which ${rest}.`);
+          ? 'is not shown; merge it into the page if it belongs there'
+          : 'are not shown; merge them into the page if they belong there';
+      warn('pdf.annotations', `Page ${i + 1} has ${counted(comments, COMMENTS)} of a PDF reader, which ${rest}.`);
     }
-    if (fields > 0) {
-      const what = fields === 1 ? 'a form field' : `${fields} form fields`;
-      warn(
-        'pdf.fields',
-        `Page ${i + 1} has ${what} whose values the file does not draw; print it to a new PDF and add that file.`,
-      );
+    for (const what of [counted(undrawn, COMMENTS), counted(fields, FIELDS)].filter(Boolean)) {
+      const sentence = `Page ${i + 1} has ${what} whose appearance is not in the file; print it to a new PDF from a PDF reader and add that file.`;
+      warn('pdf.undrawn', sentence);
     }
     return { name: `Page ${i + 1}`, paper, entities: [fullPage(i, paper)] };
   });
@@ -56,26 +54,39 @@ async function pagesOf(document: PDFDocument, sent: Uint8Array, name: string): P
   return { ok: true, drawing: pagedDrawing({ name, format: `PDF ${version}`.trim(), pictures }, pages), warnings };
 }
 
-/** A PDF with the values of its form fields in its pages, as they print; undefined where it has none. */
-async function withFields(document: PDFDocument): Promise<Uint8Array | undefined> {
-  let merged = 0;
-  for (const page of document.getPages()) merged += mergeAnnotations(document, page, 'field');
-  return merged > 0 ? withoutProtection(document) : undefined;
+/** A PDF with its annotations of a kind in its pages; undefined where it draws none. */
+async function merged(document: PDFDocument, kind: AnnotationKind): Promise<Uint8Array | undefined> {
+  let count = 0;
+  for (const page of document.getPages()) count += mergeAnnotations(document, page, kind);
+  return count > 0 ? withoutProtection(document) : undefined;
 }
 
-/** How many comments of a page draw something, and how many of its fields have a value that they do not draw. */
-function leftOut(page: PDFPage): { comments: number; fields: number } {
+interface LeftOut {
+  /** Comments that the file draws: they can be merged. */
+  comments: number;
+  /** Comments that readers draw as they see fit. */
+  undrawn: number;
+  /** Fields with a value that the file does not draw. */
+  fields: number;
+}
+
+function leftOut(page: PDFPage): LeftOut {
   const notes = annotationsOn(page);
-  const comments = notes.filter(
-    (note) =>
-      kindOf(note) === 'comment' && (isDrawn(note) || note.lookup(PDFName.of('QuadPoints')) instanceof PDFArray),
-  );
+  const comments = notes.filter((note) => kindOf(note) === 'comment');
+  const drawn = comments.filter(isDrawn).length;
   const fields = notes.filter((note) => kindOf(note) === 'field' && !isDrawn(note) && note.has(PDFName.of('V')));
-  return { comments: comments.length, fields: fields.length };
+  return { comments: drawn, undrawn: comments.length - drawn, fields: fields.length };
 }
 
-/** A PDF with the comments and marks of its readers in its pages. */
-export async function withComments(document: PDFDocument): Promise<Uint8Array> {
-  for (const page of document.getPages()) mergeAnnotations(document, page, 'comment');
-  return withoutProtection(document);
+const COMMENTS = ['a comment or mark', 'comments or marks'] as const;
+const FIELDS = ['a form field', 'form fields'] as const;
+
+function counted(count: number, [one, many]: readonly [string, string]): string {
+  if (count === 0) return '';
+  return count === 1 ? one : `${count} ${many}`;
+}
+
+/** A PDF with the comments and marks of its readers in its pages; undefined where it draws none. */
+export function withComments(document: PDFDocument): Promise<Uint8Array | undefined> {
+  return merged(document, 'comment');
 }

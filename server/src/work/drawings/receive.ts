@@ -63,11 +63,12 @@ export async function answerOffer(desk: ReceiveDeps, projectId: string, answer: 
   return { outcome: 'added', drawing: await infoOf(db, row.id) };
 }
 
-/** Draws the comments and marks in a PDF into its pages: a newer version of the drawing. */
+/** Draws the comments and marks in a PDF into its pages: a newer version of the drawing, unless there are none to draw. */
 export async function mergeComments(desk: ReceiveDeps, { id, name, hash: from }: DrawingRow): Promise<DrawingInfo> {
   const { db, store, press } = desk;
   const made = await press.mergeComments({ file: { name, path: store.path(from) }, folder: store.workFolder });
   if (!made.ok) throw new ProblemError(made.problem);
+  if (!made.value) return infoOf(db, id);
   const { temporary, hash, bytes } = made.value;
   store.adopt(temporary, hash);
   const inspected = await inspect(desk, { name, hash, bytes });

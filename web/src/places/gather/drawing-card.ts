@@ -39,12 +39,14 @@ export class DrawingCard {
   readonly layoutsTaken = input<readonly string[]>([]);
   /** True while its layouts are being made into sheets. */
   readonly takingLayouts = input(false);
+  /** True while its comments are being merged into its pages. */
+  readonly mergingComments = input(false);
   readonly sheetWanted = output();
   readonly layoutsWanted = output();
   readonly framesWanted = output();
   readonly changesWanted = output();
   readonly renameWanted = output();
-  /** The comments in its pages are to be merged into them. */
+  /** Its comments are to be merged into its pages. */
   readonly mergeWanted = output();
   readonly removalWanted = output();
   /** A file that is to take the drawing's place. */

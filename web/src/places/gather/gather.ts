@@ -71,6 +71,7 @@ export class Gather {
   protected readonly present = computed(() => new Set(this.drawings().map(({ name }) => name.toLowerCase())));
   protected readonly layoutsTaken = this.store.selectSignal(selectLayoutsTaken);
   protected readonly takingLayouts = this.store.selectSignal(drawingsFeature.selectTakingLayouts);
+  protected readonly mergingComments = this.store.selectSignal(drawingsFeature.selectMergingComments);
   /** Id of the drawing that sheets are being made from, and in which way. */
   protected readonly chosen = signal<string | null>(null);
   protected readonly panel = signal<Panel>('sheet');
@@ -115,7 +116,7 @@ export class Gather {
   }
 
   protected merge(drawingId: string): void {
-    this.store.dispatch(DrawingActions.mergingOfCommentsAskedFor({ drawingId }));
+    this.store.dispatch(DrawingActions.commentsMergeAskedFor({ drawingId }));
   }
 
   protected rename({ id, name }: DrawingInfo): void {

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
+import { MatProgressBar } from '@angular/material/progress-bar';
 import { MatTableModule } from '@angular/material/table';
 import { Store } from '@ngrx/store';
 import { fontKey, noteStylesOf, ownTypefaceFor, type OwnTypeface, type ProjectFacts } from '@folvex/core';
@@ -16,15 +17,15 @@ import { showOwnTypeface } from '../../ui/own-typeface';
 import { countOf, fontInWords } from '../../ui/words';
 
 const EMBEDDING = {
-  whole: 'Its licence allows embedding as a whole only: files get larger.',
+  whole: 'Its licence only allows embedding the whole font, which makes files larger.',
   none: 'Its licence forbids embedding: PDFs show it as outlines over searchable text.',
 } as const;
 
-/** The project's own typefaces, and what stands in for each font that its drawings ask for. */
+/** The project's own typefaces, and the typeface that each font in its drawings is shown in. */
 @Component({
   selector: 'fx-typefaces',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ChoiceField, DropFiles, MatButton, MatIcon, MatIconButton, MatTableModule, TextField],
+  imports: [ChoiceField, DropFiles, MatButton, MatIcon, MatIconButton, MatProgressBar, MatTableModule, TextField],
   templateUrl: './typefaces-panel.html',
   styleUrl: './typefaces-panel.scss',
 })
@@ -35,6 +36,7 @@ export class TypefacesPanel {
   private readonly drawings = this.store.selectSignal(selectAllDrawings);
   private readonly own = computed(() => this.editor.facts()?.typefaces ?? []);
 
+  protected readonly onTheWay = this.store.selectSignal(projectFeature.selectTypefacesOnTheWay);
   protected readonly typefaces = computed(() =>
     this.own().map(({ id, name, file, hash, asked, embedding }) => ({
       ...{ id, name, file, asked: asked.join(', ') },
@@ -42,7 +44,7 @@ export class TypefacesPanel {
       embedding: embedding ? EMBEDDING[embedding] : '',
     })),
   );
-  /** Each font that drawings ask for, by its name without folder and ending. */
+  /** Each font that drawings name, without its folder and extension. */
   protected readonly fonts = computed(() => {
     const fonts = new Map<string, { key: string; asked: string; drawings: string[]; shipped: string }>();
     for (const drawing of this.drawings()) {
@@ -70,8 +72,8 @@ export class TypefacesPanel {
     for (const file of files) this.store.dispatch(SettingsActions.typefacesSent({ file }));
   }
 
-  /** Takes the names that drawings ask for a typeface by, with commas between. */
-  protected rename(id: string, names: string): void {
+  /** Takes the fonts that a typeface is used for, separated by commas. */
+  protected useFor(id: string, names: string): void {
     const asked = names
       .split(',')
       .map((name) => name.trim())
@@ -79,7 +81,7 @@ export class TypefacesPanel {
     this.change(this.own().map((typeface) => (typeface.id === id ? { ...typeface, asked } : typeface)));
   }
 
-  /** Has a font that drawings ask for shown in one of the typefaces, or in the shipped one. */
+  /** Shows a font of drawings in one of the typefaces, or in the shipped one. */
   protected show(font: string, id: string): void {
     this.change(
       this.own().map((typeface) => {

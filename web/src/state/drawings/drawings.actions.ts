@@ -18,7 +18,7 @@ export const DrawingActions = createActionGroup({
     /** A person states the unit of a drawing, or its named windows anew. */
     'Drawing stated': props<{ drawingId: string; change: DrawingChange }>(),
     /** The comments in a PDF are to be drawn into its pages. */
-    'Merging of comments asked for': props<{ drawingId: string }>(),
+    'Comments merge asked for': props<{ drawingId: string }>(),
     /** Removed, or restored. */
     'Removal asked for': props<{ drawingId: string; removed: boolean }>(),
     'Drawing changed': props<{ drawing: DrawingInfo }>(),

@@ -89,7 +89,7 @@ export const setDrawingFacts = createEffect(
 export const mergeComments = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
-      ofType(DrawingActions.mergingOfCommentsAskedFor),
+      ofType(DrawingActions.commentsMergeAskedFor),
       concatMap(({ drawingId }) =>
         api.mergeComments(drawingId).pipe(
           map((drawing) => DrawingActions.drawingChanged({ drawing })),

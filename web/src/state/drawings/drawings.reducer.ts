@@ -32,6 +32,8 @@ export interface DrawingsState {
   uploads: EntityState<Upload>;
   /** The drawing whose layouts are being made into sheets. */
   takingLayouts: string | null;
+  /** The drawing whose comments are being merged into its pages. */
+  mergingComments: string | null;
 }
 
 const NEW_UPLOAD = { share: 0, state: 'moving' as const, drawing: null, offered: null, problem: null };
@@ -40,6 +42,7 @@ const initial: DrawingsState = {
   drawings: drawingsAdapter.getInitialState(),
   uploads: uploadsAdapter.getInitialState(),
   takingLayouts: null,
+  mergingComments: null,
 };
 
 /** The drawings of the project, and files on their way to become some. */
@@ -90,9 +93,12 @@ export const drawingsFeature = createFeature({
     on(DrawingActions.drawingChanged, (state, { drawing }) => ({
       ...state,
       drawings: drawingsAdapter.setOne(drawing, state.drawings),
+      mergingComments: state.mergingComments === drawing.id ? null : state.mergingComments,
     })),
+    on(DrawingActions.commentsMergeAskedFor, (state, { drawingId }) => ({ ...state, mergingComments: drawingId })),
     on(DrawingActions.layoutSheetsAskedFor, (state, { drawingId }) => ({ ...state, takingLayouts: drawingId })),
-    on(SheetActions.sheetsCreated, NoticeActions.requestRefused, (state) => ({ ...state, takingLayouts: null })),
+    on(SheetActions.sheetsCreated, (state) => ({ ...state, takingLayouts: null })),
+    on(NoticeActions.requestRefused, (state) => ({ ...state, takingLayouts: null, mergingComments: null })),
   ),
 });
 

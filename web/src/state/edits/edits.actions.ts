@@ -1,4 +1,4 @@
-import { createActionGroup, emptyProps, props } from '@ngrx/store';
+import { createActionGroup, props } from '@ngrx/store';
 import type { EditAnswer, EditHistory, ProjectInfo } from '@folvex/contract';
 
 export const EditActions = createActionGroup({
@@ -9,7 +9,7 @@ export const EditActions = createActionGroup({
     'History arrived': props<{ history: EditHistory }>(),
     /** Sheets and settings as they are on the server, after an edit was refused. */
     'Sheets shown anew': props<{ info: ProjectInfo }>(),
-    /** An edit came to its end, well or not. */
-    'Edit ended': emptyProps(),
+    /** An edit was made or refused; `edit` is the type of its action. */
+    'Edit ended': props<{ edit: string }>(),
   },
 });

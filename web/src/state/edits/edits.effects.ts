@@ -42,7 +42,7 @@ export const sendEdits = createEffect(
             send(edit, api, store, project).pipe(
               catchError((error: unknown) => afterRefusal(edit, error, api, project)),
             ),
-            of(EditActions.editEnded()),
+            of(EditActions.editEnded({ edit: edit.type })),
           ),
         ),
       ),

@@ -14,6 +14,8 @@ export interface ProjectState {
   projectsProblem: Problem | null;
   /** The archive that is being imported, and the part of it that is sent. */
   importing: { name: string; share: number } | null;
+  /** Files of typefaces that are sent and read one after the other, by name. */
+  typefacesOnTheWay: string[];
   facts: ProjectFacts | null;
   groups: Group[];
   recipes: Recipe[];
@@ -28,6 +30,7 @@ const initial: ProjectState = {
   projects: null,
   projectsProblem: null,
   importing: null,
+  typefacesOnTheWay: [],
   facts: null,
   groups: [],
   recipes: [],
@@ -72,6 +75,15 @@ export const projectFeature = createFeature({
       ...state,
       ...(settings && shownSettings(settings)),
     })),
+    on(SettingsActions.typefacesSent, (state, { file }) => ({
+      ...state,
+      typefacesOnTheWay: [...state.typefacesOnTheWay, file.name],
+    })),
+    on(EditActions.editEnded, (state, { edit }) =>
+      edit === SettingsActions.typefacesSent.type
+        ? { ...state, typefacesOnTheWay: state.typefacesOnTheWay.slice(1) }
+        : state,
+    ),
     on(SettingsActions.typefacesAdded, (state, { settings }) => ({
       ...state,
       ...settingsAfterSaving(state, settings, state.savedSettings ?? settings),

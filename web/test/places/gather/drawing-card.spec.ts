@@ -51,7 +51,7 @@ describe('the card of a drawing', () => {
     expect(merged).toHaveBeenCalledTimes(1);
     fixture.componentRef.setInput('drawing', {
       ...DRAWING,
-      warnings: [{ ...DRAWING.warnings[0]!, code: 'pdf.fields' }],
+      warnings: [{ ...DRAWING.warnings[0]!, code: 'pdf.undrawn' }],
     });
     await fixture.whenStable();
     expect(text(fixture)).not.toContain('Merge');

@@ -5,6 +5,7 @@ import { TypefacesPanel } from '../../../src/places/settings/typefaces-panel';
 import { selectAllDrawings } from '../../../src/state/drawings/drawings.selectors';
 import { NoticeActions } from '../../../src/state/notices/notices.actions';
 import { SettingsActions } from '../../../src/state/project/project.actions';
+import { projectFeature } from '../../../src/state/project/project.reducer';
 import { SettingsEditor } from '../../../src/state/project/settings-editor';
 import { choose, enter, field } from '../../support/panels';
 import { all, show, text } from '../../support/parts';
@@ -38,6 +39,17 @@ async function panel(facts: object) {
 }
 
 describe('The typefaces of a project', () => {
+  it('say which file is being read', async () => {
+    const { fixture } = await panel({});
+    expect(text(fixture)).not.toContain('Reading');
+    const store = TestBed.inject(MockStore);
+    store.overrideSelector(projectFeature.selectTypefacesOnTheWay, ['office.ttc', 'hand.otf']);
+    store.refreshState();
+    await fixture.whenStable();
+    expect(text(fixture)).toContain('Reading office.ttc …');
+    expect(all(fixture, '[role=status] mat-progress-bar')).toHaveLength(1);
+  });
+
   it('are listed with how they may be embedded, and with the fonts of the drawings that they are shown for', async () => {
     const { fixture } = await panel({ typefaces: [OFFICE, HAND] });
     expect(text(fixture)).toContain('Its licence forbids embedding: PDFs show it as outlines over searchable text.');
@@ -51,7 +63,7 @@ describe('The typefaces of a project', () => {
 
   it('take the names that are typed, and the fonts that are chosen', async () => {
     const { fixture, changed } = await panel({ typefaces: [OFFICE, HAND] });
-    enter(field(fixture, 'Names that drawings ask for'), 'office, arial ');
+    enter(field(fixture, 'Used for the fonts'), 'office, arial ');
     expect(changed).toHaveBeenLastCalledWith({ typefaces: [{ ...OFFICE, asked: ['office', 'arial'] }, HAND] });
     await choose(fixture, 'Typeface for romans.shx', 'Office Sans');
     expect(changed).toHaveBeenLastCalledWith({
