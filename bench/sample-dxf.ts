@@ -5,7 +5,7 @@ export const ENTITIES = 150_000;
 /** Side of the square that the entities lie in, drawing units. */
 const SIDE = 50_000;
 
-/** Subclass of each type, which files of R13 and later write between what all entities have and what only it has. */
+/** Subclass marker of each type: from R13 on it separates an entity's own groups from those that all have. */
 const SUBCLASS: Readonly<Record<string, string>> = {
   LINE: 'AcDbLine',
   LWPOLYLINE: 'AcDbPolyline',

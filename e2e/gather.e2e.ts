@@ -167,7 +167,7 @@ test('a drawing is looked at closely: a line is named, a distance measured, a la
 
   // What is seen becomes a sheet, without the layers that are hidden.
   await page.getByRole('radio', { name: 'Look' }).click();
-  await page.getByRole('button', { name: 'Sheet of this view' }).click();
+  await page.getByRole('button', { name: 'Sheet from this view' }).click();
   await expect(panel).toContainText('Leaves out 1 layer hidden in this view.');
   await panel.getByLabel('Number').fill('W-03');
   await panel.getByRole('button', { name: 'Create sheet' }).click();

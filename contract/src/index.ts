@@ -1,3 +1,4 @@
+export * from './drawing-payloads';
 export * from './payloads';
 export * from './routes';
 export * from './schemas';

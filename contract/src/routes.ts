@@ -56,10 +56,10 @@ export const ROUTES = {
   register: '/api/projects/:project/issues/register.xlsx',
   transmittal: '/api/projects/:project/issues/:issue/transmittal.pdf',
   font: '/api/fonts/:font',
-  /** Typefaces of the office's own: files come in, and are shown with. */
+  /** The project's own typefaces: uploads. */
   typefaces: '/api/projects/:project/typefaces',
   ownFont: '/api/projects/:project/typefaces/:font',
-  /** The same for the drawings of a project. */
+  /** A typeface of the project that a drawing is in. */
   drawingFont: '/api/drawings/:drawing/typefaces/:font',
 } as const;
 

@@ -124,7 +124,7 @@ export const PROBLEM_CODES = {
   'settings.changed': ['requests', 'settings that somebody else changed in the meantime'],
   'template.used': ['requests', 'a title-block template that cannot be removed while sheets use it'],
   unknown: ['requests', 'an error of the pages that nobody foresaw'],
-  'request.name': ['requests', 'a request to a name that the server does not go by'],
+  'request.name': ['requests', 'a request to a host name that the server does not answer to'],
   'request.origin': ['requests', 'a change that the page of another site asked for'],
   'typeface.unreadable': ['requests', 'a file that is not a typeface that can be read'],
   'typeface.used': ['requests', 'a typeface that cannot be removed while text styles or title blocks use it'],

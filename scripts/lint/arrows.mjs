@@ -31,7 +31,7 @@ const WORKSPACES = {
   },
   contract: {
     uses: ['core'],
-    ground: ['payloads', 'routes'],
+    ground: ['drawing-payloads', 'payloads', 'routes'],
     rooms: [],
     top: ['index', 'schemas', 'run-settled', 'package-change', 'settings-change'],
   },

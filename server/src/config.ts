@@ -8,7 +8,7 @@ export interface ServerConfig {
   /** Packages are delivered below it. */
   deliveryFolder: string;
   host: string;
-  /** Names that browsers reach it by, besides those of the machine for itself; in lower case. */
+  /** Host names that it answers to besides loopback ones, in lower case. */
   names: ReadonlySet<string>;
   port: number;
   threads: number;

@@ -191,7 +191,7 @@ export interface PictureSource {
   page: number;
   /** Of `linked`, the name of the file. */
   linked?: string;
-  /** Of a page of a PDF in a file of its own: the unit square of its entities is a square inch of it until the page is there. */
+  /** Of a page of a PDF in another file: until that is there, its size is unknown and taken as one inch square. */
   underlay?: true;
   /** The drawing it came from and its index there, where that is another one. */
   key?: string;

@@ -104,7 +104,7 @@ export const PAGE_OPTIONS = [
     whole: true,
     absent: 'as the recipe',
     description:
-      "most dots per inch of its pictures on paper, instead of the recipe's `pictureDpi`; more make the file larger",
+      "highest resolution of its pictures on paper, dots per inch, instead of the recipe's `pictureDpi`; a higher one makes the file larger",
   },
   {
     key: 'percent',
@@ -119,7 +119,8 @@ export const PAGE_OPTIONS = [
     key: 'within',
     kind: 'choice',
     caption: 'Fit within',
-    description: "what it is fitted to, or lies within: the paper, or what of it the project's plotter can print on",
+    description:
+      "the area it is fitted to and placed in: the whole paper, or only what the project's plotter can print on",
     options: WITHIN_OPTIONS,
   },
   {

@@ -18,12 +18,12 @@ import {
   type PlacedPicture,
 } from '../page/page';
 import type { FontId } from '../text/fonts';
-import { textAdvance, type FontSet } from '../text/layout';
+import type { FontSet } from '../text/layout';
 import { letterOf } from '../text/reading';
 import { ByteWriter } from './bytes';
 import { clipOperators } from './clip-operators';
 import { codeOf, fontName, useCode, type UsedCodes } from './embed-font';
-import { writeBitmap, writeOutlines } from './glyph-ink';
+import { hiddenText, writeBitmap, writeOutlines } from './glyph-ink';
 
 /** How texts are seen: as text, or as outlines or pictures of their glyphs over text that is not seen. */
 export type TextMode = 'text' | 'outlines' | 'picture';
@@ -68,8 +68,6 @@ const MAX_SIDE = 14_400;
 /** Marks of one pen are gathered into one path up to this many: readers slow down on endless paths. */
 const MAX_SUBPATHS = 400;
 const STANDARD_TEXT_DPI = 300;
-/** The typeface of texts that are searched and not seen where their own may not be embedded. */
-const CARRIER: FontId = 'sans';
 /** Layers that many pages have alike, and whether their texts are alike too. */
 const REPEATED: ReadonlyMap<string, boolean> = new Map([
   [FRAME_LAYER, true],
@@ -362,7 +360,7 @@ class ContentWriter {
     const asText = mode === 'text' && seen.embedding !== 'none';
     if (!text.unseen && mode === 'picture') writeBitmap(out, text, seen, textDpi);
     else if (!text.unseen && !asText) writeOutlines(out, text, seen);
-    const written = seen.embedding === 'none' ? this.carried(text) : text;
+    const written = seen.embedding === 'none' ? hiddenText(text, this.fonts) : text;
     const { font: id } = written;
     const face = this.fonts.face(id);
     const unseen = text.unseen === true || !asText;
@@ -383,13 +381,6 @@ class ContentWriter {
       out.hex16(code);
     }
     out.raw('> Tj\nET\n');
-  }
-
-  /** A text of a typeface that may not be embedded, as wide in one that may: it is searched and not seen. */
-  private carried(text: PageText): PageText {
-    const advance = textAdvance(this.fonts, CARRIER, text.text) * text.size;
-    const stretch = advance > 0 && text.advance > 0 ? text.advance / advance : 1;
-    return { ...text, font: CARRIER, a: text.a * stretch, b: text.b * stretch };
   }
 
   private codesOf(font: FontId): UsedCodes {

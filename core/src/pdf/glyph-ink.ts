@@ -2,12 +2,17 @@ import { cubicHandles } from '../geometry/curves';
 import { UNITS_PER_MM, type PageText } from '../page/page';
 import { drawOutline } from '../text/glyph-outlines';
 import { textBitmap } from '../text/bitmap';
+import type { FontId } from '../text/fonts';
+import { textAdvance, type FontSet } from '../text/layout';
 import type { FontFace } from '../text/sfnt';
 import type { ByteWriter } from './bytes';
 
 /** Data of an inline picture stay below this (ISO 32000-2, 8.9.7): longer texts are cut into several. */
 const MAX_INLINE_BYTES = 4000;
 const MM_PER_INCH = 25.4;
+
+/** The typeface of hidden text whose own may not be embedded. */
+const HIDDEN_FONT: FontId = 'sans';
 
 const [M, L] = [109, 108];
 
@@ -87,4 +92,11 @@ function advanceOf(face: FontFace, text: string): number {
   let sum = 0;
   for (const character of text) sum += face.advanceOf(face.glyphOf(character.codePointAt(0)!));
   return sum / face.unitsPerEm;
+}
+
+/** A text whose typeface may not be embedded in one that may, stretched to the same width: for searching, under its outlines. */
+export function hiddenText(text: PageText, fonts: FontSet): PageText {
+  const advance = textAdvance(fonts, HIDDEN_FONT, text.text) * text.size;
+  const stretch = advance > 0 && text.advance > 0 ? text.advance / advance : 1;
+  return { ...text, font: HIDDEN_FONT, a: text.a * stretch, b: text.b * stretch };
 }

@@ -42,7 +42,7 @@ export const DXF_OPTIONS = [
     kind: 'choice',
     caption: 'Layers',
     description:
-      'layers of DXF files as in the drawings, or one for each weight and colour of lines, which then have both by their layer',
+      'layers of DXF files: as in the drawings, or one for each line weight and colour, which its lines then take from it',
     options: [
       { value: undefined, words: 'as drawn' },
       { value: 'pens', words: 'by pen' },
@@ -63,7 +63,7 @@ export const DXF_OPTIONS = [
     kind: 'choice',
     caption: 'Version',
     description:
-      'release of the format; `2000` has the nearest of 255 colours, and nothing see-through; `R12` also has no line weights, no unit, straight pieces for curves, triangles for areas, and short names',
+      'release of the format; `2000` has only the nearest of 255 colours and no transparency; `R12` also has no line weights and no unit, writes curves as straight pieces and areas as triangles, and shortens names',
     options: [
       { value: undefined, words: '2013' },
       { value: 'R12', words: 'R12' },
@@ -74,7 +74,7 @@ export const DXF_OPTIONS = [
   },
 ] as const satisfies readonly Setting[];
 
-/** How DXF files are written for a partner, kept under a name for packages to take. */
+/** How DXF files are written for a partner: saved under a name, for packages to use. */
 export interface KeptExchange extends ValuesOf<typeof DXF_OPTIONS> {
   id: string;
   name: string;

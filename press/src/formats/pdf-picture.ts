@@ -33,7 +33,7 @@ export async function pdfPicture(bytes: Uint8Array, page: number, width: number,
     const canvases = document.canvasFactory as unknown as Canvases;
     const { canvas, context } = canvases.create(Math.ceil(viewport.width), Math.ceil(viewport.height));
     const background = 'rgba(255,255,255,0)';
-    // What counts of annotations is in the content of the page already.
+    // Form fields and merged comments are already in the page's content.
     const annotationMode = AnnotationMode.DISABLE;
     await shown.render({ canvas: null, canvasContext: context, viewport, background, annotationMode }).promise;
     return new Uint8Array(canvas.toBuffer('image/png'));

@@ -21,8 +21,8 @@ import { sheetRoutes } from './sheets';
 import { typefaceRoutes } from './typefaces';
 
 /**
- * The server's interface and, where `webFolder` is given, the built pages. `names`: those that it goes by besides the ones
- * of this machine for itself.
+ * The server's interface and, where `webFolder` is given, the built pages. `names`: the host names
+ * that it answers to besides loopback ones.
  */
 export function createApp(services: Services, webFolder?: string, names: ReadonlySet<string> = new Set()): Express {
   const app = express();

@@ -1,14 +1,14 @@
 import type { Request, RequestHandler } from 'express';
 import { Refused } from '../errors';
 
-/** Names of this machine for itself. */
+/** Host names of the loopback interface. */
 const LOOPBACK = /^(localhost|127(\.\d{1,3}){3}|\[::1\])$/;
 /** Methods that change nothing (RFC 9110, 9.2.1). */
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
 
 /**
- * Refuses requests to other names than this machine's own and those given, in lower case, and changes that the page of
- * another site asks for. A site that points its own name at this machine thus reads and changes nothing.
+ * Refuses requests to host names other than loopback ones and those given (in lower case), and changes that a page of
+ * another site asks for. So a site that points its own name at this machine cannot read or change anything.
  */
 export function ownRequestsOnly(names: ReadonlySet<string>): RequestHandler {
   return (request, _response, next) => {
@@ -19,7 +19,7 @@ export function ownRequestsOnly(names: ReadonlySet<string>): RequestHandler {
   };
 }
 
-/** The name in a Host header, without the port. */
+/** The host name in a Host header, without the port. */
 function nameIn(host: string | undefined): string | undefined {
   try {
     return host === undefined ? undefined : new URL(`http://${host}`).hostname;
@@ -28,7 +28,7 @@ function nameIn(host: string | undefined): string | undefined {
   }
 }
 
-/** True where a browser says that the page of another site sent a request (Fetch Standard; W3C Fetch Metadata). Others say nothing. */
+/** True where a browser says that a page of another site sent a request (Fetch Standard; W3C Fetch Metadata). Other clients send neither header. */
 function isFromElsewhere({ headers }: Request): boolean {
   const site = headers['sec-fetch-site'];
   if (site !== undefined && site !== 'same-origin' && site !== 'none') return true;
@@ -37,10 +37,10 @@ function isFromElsewhere({ headers }: Request): boolean {
 }
 
 function foreignName(name: string): Refused {
-  const sentence = `This server does not go by the name ${name || 'that was asked for'}; open it at its own address, or add the name to FOLVEX_NAMES.`;
+  const sentence = `This server does not answer to the name ${name || 'it was called by'}; open it at its own address, or add the name to FOLVEX_NAMES.`;
   return new Refused(421, 'request.name', sentence);
 }
 
 function foreignSite(): Refused {
-  return new Refused(403, 'request.origin', 'This change was asked for by another site and was refused.');
+  return new Refused(403, 'request.origin', 'Another site asked for this change, so it was refused.');
 }

@@ -41,7 +41,7 @@ export async function paintPdfPage(url: string, number: number, side: number): P
   const viewport = page.getViewport({ scale: side / Math.max(natural.width, natural.height) });
   const canvas = new OffscreenCanvas(Math.round(viewport.width) || 1, Math.round(viewport.height) || 1);
   const context = canvas.getContext('2d')! as never;
-  // What counts of annotations is in the content of the page already.
+  // Form fields and merged comments are already in the page's content.
   const annotationMode = (await import('pdfjs-dist')).AnnotationMode.DISABLE;
   const background = 'rgba(255,255,255,0)';
   await page.render({ canvas: null, canvasContext: context, viewport, background, annotationMode }).promise;

@@ -259,8 +259,10 @@ class DxfFile {
     const picture = this.pictures[used.index]!;
     picture.linked = name;
     // Pages of PDFs are named by their numbers.
-    if (underlay)
-      Object.assign(picture, { underlay, page: Math.max(1, Number.parseInt(this.record.text(2), 10) || 1) });
+    if (underlay) {
+      picture.underlay = true;
+      picture.page = Math.max(1, Number.parseInt(this.record.text(2), 10) || 1);
+    }
     const what = underlay ? `Page ${picture.page} of ${name} lies below the drawing` : `A picture is in ${name}`;
     const sentence = `${what} (another file); add that too. Until then a crossed box stands for it.`;
     this.warnings.add('dxf.picture', sentence, used.place);

@@ -310,12 +310,12 @@ describe('the exchange settings of a project', () => {
 
     const keep = async (name: string): Promise<void> => {
       all(fixture, 'button')
-        .find((button) => button.textContent!.includes('Keep as'))!
+        .find((button) => button.textContent!.includes('Save as'))!
         .click();
       const dialog = await TestbedHarnessEnvironment.documentRootLoader(fixture).getHarness(MatDialogHarness);
       await (await dialog.getHarness(MatInputHarness)).setValue(name);
       const closed = firstValueFrom(TestBed.inject(MatDialog).afterAllClosed);
-      await (await dialog.getHarness(MatButtonHarness.with({ text: 'Keep' }))).click();
+      await (await dialog.getHarness(MatButtonHarness.with({ text: 'Save' }))).click();
       await closed;
     };
     await keep('Surveyor');

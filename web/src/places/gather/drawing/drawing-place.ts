@@ -233,8 +233,7 @@ export class DrawingPlace {
     this.from.set(from);
     this.to.set(to);
     this.settled = true;
-    const round = (value: number): number => Number(value.toPrecision(12));
-    this.window.set([...this.toDrawing(from), ...this.toDrawing(to)].map(round) as [number, number, number, number]);
+    this.window.set([...this.toDrawing(from), ...this.toDrawing(to)]);
   }
 
   protected keepWindows(windows: NamedWindow[]): void {

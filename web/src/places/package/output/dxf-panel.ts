@@ -44,7 +44,7 @@ const SAID = 2;
               (chosen)="use($event)"
             />
           }
-          <button matButton type="button" class="fx-act" (click)="keep()">Keep as an exchange setting …</button>
+          <button matButton type="button" class="fx-act" (click)="save()">Save as an exchange setting …</button>
         </div>
       </fx-fold>
     }
@@ -98,10 +98,10 @@ export class DxfPanel {
     this.changed.emit({ extraFormats: changedFormats(extraFormats, change) });
   }
 
-  /** Keeps how the files are written under a name, in place of another setting of that name. */
-  protected keep(): void {
+  /** Saves how the files are written under a name; replaces another setting of that name. */
+  protected save(): void {
     const now = this.pack().extraFormats ?? { formats: [] };
-    askName(this.dialog, { title: 'Keep as an exchange setting', name: '', confirm: 'Keep' }).subscribe((name) => {
+    askName(this.dialog, { title: 'Save as an exchange setting', name: '', confirm: 'Save' }).subscribe((name) => {
       const options = Object.fromEntries(
         DXF_OPTIONS.flatMap(({ key }) => (now[key] === undefined ? [] : [[key, now[key]]])),
       );
