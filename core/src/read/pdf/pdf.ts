@@ -40,8 +40,10 @@ async function pagesOf(document: PDFDocument, sent: Uint8Array, name: string): P
           : 'are not shown; merge them into the page if they belong there';
       warn('pdf.annotations', `Page ${i + 1} has ${counted(comments, COMMENTS)} of a PDF reader, which ${rest}.`);
     }
-    for (const what of [counted(undrawn, COMMENTS), counted(fields, FIELDS)].filter(Boolean)) {
-      const sentence = `Page ${i + 1} has ${what} whose appearance is not in the file; print it to a new PDF from a PDF reader and add that file.`;
+    for (const [count, words] of [[undrawn, COMMENTS] as const, [fields, FIELDS] as const]) {
+      if (count === 0) continue;
+      const rest = count === 1 ? 'it is not shown' : 'they are not shown';
+      const sentence = `Page ${i + 1} has ${counted(count, words)} whose appearance is not in the file, so ${rest}; print the page to a new PDF from a PDF reader and add that file.`;
       warn('pdf.undrawn', sentence);
     }
     return { name: `Page ${i + 1}`, paper, entities: [fullPage(i, paper)] };
@@ -82,7 +84,6 @@ const COMMENTS = ['a comment or mark', 'comments or marks'] as const;
 const FIELDS = ['a form field', 'form fields'] as const;
 
 function counted(count: number, [one, many]: readonly [string, string]): string {
-  if (count === 0) return '';
   return count === 1 ? one : `${count} ${many}`;
 }
 
