@@ -64,7 +64,8 @@ export async function benchScreen() {
       await pressOn(page.getByRole('checkbox', { name: 'Select all or none' })),
     );
     await page.getByRole('checkbox', { name: 'Select all or none' }).uncheck();
-    await page.getByRole('searchbox', { name: 'Find sheets' }).fill('part 2');
+    // More than the five hundred that are wanted.
+    await page.getByRole('searchbox', { name: 'Find sheets' }).fill('A-1');
     await page.getByRole('checkbox', { name: 'Select all or none' }).check();
     await settle(page);
     await page.getByRole('combobox', { name: 'Frame', exact: true }).click();
@@ -123,13 +124,26 @@ async function pressOn(control) {
   return () => control.page().mouse.click(x + width / 2, y + height / 2);
 }
 
-/** Does something, waits until the page is quiet, and prints its longest task. */
+/**
+ * Does something, waits until the page is quiet, and prints the longest task of its thread: how long that was at work,
+ * and how long it took on a machine that also runs the server, the database and the browser's other processes.
+ */
 async function measured(page, words, wanted, act) {
+  const browser = page.context().browser();
   await page.evaluate(() => (globalThis.longTasks = []));
+  await browser.startTracing(page, { categories: ['toplevel', '__metadata'] });
   await act();
   await settle(page);
-  const tasks = await page.evaluate(() => globalThis.longTasks);
-  say(words, Math.round(Math.max(0, ...tasks)), `longest task of ${tasks.length}; wanted: at most ${wanted} ms`);
+  const tasks = tasksOf(JSON.parse((await browser.stopTracing()).toString()).traceEvents);
+  const most = (key) => Math.round(Math.max(0, ...tasks.map((task) => task[key] ?? 0)) / 1000);
+  say(words, most('tdur'), `at work in one task, ${most('dur')} ms with waiting; wanted: at most ${wanted} ms`);
+}
+
+/** The tasks of the page's thread; `dur` and `tdur`: how long each took and was at work, microseconds. */
+function tasksOf(events) {
+  const threads = events.filter(({ name, args }) => name === 'thread_name' && args.name === 'CrRendererMain');
+  const own = new Set(threads.map(({ pid, tid }) => `${pid} ${tid}`));
+  return events.filter(({ name, pid, tid }) => name === 'ThreadControllerImpl::RunTask' && own.has(`${pid} ${tid}`));
 }
 
 /** Waits until the page's thread has had nothing long to do for a while. */

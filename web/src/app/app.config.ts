@@ -1,4 +1,4 @@
-import { provideHttpClient } from '@angular/common/http';
+import { provideHttpClient, withNoXsrfProtection } from '@angular/common/http';
 import { provideZonelessChangeDetection, type ApplicationConfig } from '@angular/core';
 import { MAT_FORM_FIELD_DEFAULT_OPTIONS } from '@angular/material/form-field';
 import { MAT_TOOLTIP_DEFAULT_OPTIONS } from '@angular/material/tooltip';
@@ -14,7 +14,8 @@ declare const ngDevMode: boolean;
 export const appConfig: ApplicationConfig = {
   providers: [
     provideZonelessChangeDetection(),
-    provideHttpClient(),
+    // The server refuses changes from other origins; reading cookies for each request would hold the page up.
+    provideHttpClient(withNoXsrfProtection()),
     provideRouter(ROUTES, withComponentInputBinding()),
     provideState(),
     ngDevMode ? provideStoreDevtools({ maxAge: 50 }) : [],

@@ -12,18 +12,22 @@ import {
   type Page,
 } from '@folvex/core';
 import { asProblem, fetchPage } from './fetch-page';
+import { latestFirst } from './latest-first';
 import { MarkFinder } from './mark-finder';
 import { picturesOf } from './pictures';
 import type { PageEngine, PageSource } from './protocol';
 import { familyOf, typefacesOf } from './typefaces';
 
 const MAX_CACHED_PAGES = 60;
+/** Browsers have six connections to a server (common practice). */
+const MAX_FETCHES = 3;
 /**
  * Of more texts than this, those that nobody could read are pale bars, and no line is thinner than a pixel: setting and
  * softening them takes most of the time.
  */
 const [MANY_TEXTS, READABLE_PX, MIN_LINE_PX] = [2000, 2, 1];
 const pages = new Map<string, Promise<Page>>();
+const inTurn = latestFirst(MAX_FETCHES);
 /** Finds marks by place, for the pages that were painted in part. */
 const finders = new WeakMap<Page, MarkFinder>();
 
@@ -93,7 +97,7 @@ function pageOf({ url, version }: PageSource): Promise<Page> {
   const key = `${url}\n${version}`;
   const known = pages.get(key);
   if (known) return known;
-  const page = fetchPage(url);
+  const page = inTurn(() => fetchPage(url));
   page.catch(() => pages.delete(key));
   pages.set(key, page);
   if (pages.size > MAX_CACHED_PAGES) pages.delete(pages.keys().next().value!);

@@ -1,11 +1,16 @@
 import type { SheetFacts } from '@folvex/contract';
-import type { Finding, PreparedRun, PublishingFacts, SeenFacts } from '@folvex/core';
+import type { Finding, PlannedFile, PreparedRun, PublishingFacts, SeenFacts } from '@folvex/core';
 
-/** What a run of a package would write. */
-export interface PlannedRun extends Pick<PreparedRun, 'plan' | 'destination'> {
+/** A file that a run would write. */
+export interface FileToWrite extends Pick<PlannedFile, 'path' | 'format'> {
+  /** Number and title of each page. */
+  pages: string[];
+}
+
+/** What a run of a package would write: no more than is shown, since thousands of files are copied between threads. */
+export interface PlannedRun extends Pick<PreparedRun, 'destination'> {
   packageId: string;
-  /** The sheets that are published, by id. */
-  sheets: ReadonlyMap<string, { number: string; title: string }>;
+  files: FileToWrite[];
   /** How many pages its PDFs have. */
   pages: number;
 }

@@ -69,13 +69,17 @@ export class Planner {
     return { changed, gone };
   }
 
-  /** Runs tasks one after the other; of those that come in meanwhile only the last. */
+  /**
+   * Runs tasks one after the other; of those that come in meanwhile only the last. Each has a turn of its own on the
+   * page's thread: copying the facts of thousands of sheets to the engine must not add to what caused it.
+   */
   private oneAtATime(): (task: () => Promise<void>) => void {
     let next: (() => Promise<void>) | undefined;
     let running = false;
     const run = async (): Promise<void> => {
       running = true;
       while (next) {
+        await new Promise((resolve) => setTimeout(resolve));
         const task = next;
         next = undefined;
         await task().catch((error: unknown) => this.errors.handleError(error));

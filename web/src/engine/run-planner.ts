@@ -16,8 +16,13 @@ export class RunPlanner implements PlanEngine {
     const prepared = prepareRun(this.facts as PublishingFacts);
     this.prepared = prepared;
     const { plan, destination, input } = prepared;
-    const sheets = new Map(input.sheets.map(({ id, number, title }) => [id, { number, title }]));
-    return { plan, destination, sheets, pages: plannedPages(prepared), packageId: input.package.id };
+    const words = new Map(input.sheets.map(({ id, number, title }) => [id, `${number}  ${title}`]));
+    const files = plan.files.map(({ path, format, sheets }) => ({
+      path,
+      ...(format && { format }),
+      pages: sheets.map((id) => words.get(id) ?? id),
+    }));
+    return { files, destination, pages: plannedPages(prepared), packageId: input.package.id };
   }
 
   check({ pages, ...changed }: SeenChange): CheckedRun | null {

@@ -46,6 +46,8 @@ import { hasBeenVisible } from './visibility';
       position: absolute;
       inset: 8%;
       opacity: 0.4;
+      /* There may be hundreds: each that moves would be a layer of its own to the browser. */
+      animation: none;
     }
     .problem {
       position: absolute;

@@ -62,7 +62,7 @@ async function settle(): Promise<void> {
   }
 }
 
-const paths = (run: ReturnType<PlanEngine['plan']> | null) => run?.plan.files.map(({ path }) => path);
+const paths = (run: ReturnType<PlanEngine['plan']> | null) => run?.files.map(({ path }) => path);
 
 it('plans and checks a run, without anything before that is known', async () => {
   const { facts, planned, checked } = setUp();
@@ -70,7 +70,7 @@ it('plans and checks a run, without anything before that is known', async () => 
   await settle();
   expect(paths(planned())).toEqual(['A-101 Plan.pdf']);
   expect(planned()).toMatchObject({ packageId: 'p', pages: 1 });
-  expect(planned()!.sheets.get('a')).toEqual({ number: 'A-101', title: 'Plan' });
+  expect(planned()!.files[0]!.pages).toEqual(['A-101  Plan']);
   expect(checked()?.packageId).toBe('p');
   facts.set(null);
   await settle();
@@ -110,14 +110,15 @@ it('keeps what was found where a check finds the same again', async () => {
   expect(checked()).toBe(first);
 });
 
-it('leaves out what was overtaken while the engine was busy', async () => {
+it('leaves out what was overtaken before the engine came to it', async () => {
   const { facts, planned, told } = setUp();
-  TestBed.tick();
+  await settle();
   for (const name of ['one', 'two', 'three']) {
     facts.set({ ...FACTS, package: { ...PACK, names: { ...STANDARD_NAMES, file: name } } });
     TestBed.tick();
   }
   await settle();
+  // The first facts, and the last.
   expect(told.plans).toHaveLength(2);
   expect(paths(planned())).toEqual(['three.pdf']);
 });

@@ -42,11 +42,24 @@ describe('composed pages', () => {
 
   it('are the latest ones, whichever answer comes first', () => {
     const newer = { pictures: [], warnings: [] } as unknown as SheetFacts;
-    const arrived = (version: string, found: SheetFacts): Action =>
-      ComposedActions.pagesArrived({ pages: [page('a', version)], facts: { a: found } });
-    const asked = [wanted(page('a', '1')), wanted(page('a', '2'))];
-    const state = after(...asked, arrived('2', newer), arrived('1', facts));
-    expect(composedFeature.selectPages(state)['a']).toEqual({ version: '2', facts: newer });
+    const answers = [new Subject<Record<string, SheetFacts>>(), new Subject<Record<string, SheetFacts>>()] as const;
+    let asked = 0;
+    const api = { composedSheets: () => answers[asked++]! };
+    const arrived = runEffect(composePages, api, wanted(page('a', '1')), wanted(page('a', '2'))) as Action[];
+    answers[1].next({ a: newer });
+    answers[1].complete();
+    answers[0].next({ a: facts });
+    answers[0].complete();
+    expect(after(...arrived).composed.pages).toEqual({ a: { version: '2', facts: newer } });
+  });
+
+  it('stay as they are known where an answer for a version comes that is no longer wanted', () => {
+    const late = new Subject<Record<string, SheetFacts>>();
+    const known = ComposedActions.pagesArrived({ pages: [page('a', '1')], facts: { a: facts } });
+    const api = { composedSheets: () => late };
+    const arrived = runEffect(composePages, api, known, wanted(page('a', '2')), wanted(page('a', '1'))) as Action[];
+    late.next({ a: { pictures: [] } as unknown as SheetFacts });
+    expect(after(known, ...arrived).composed.pages).toEqual({ a: { version: '1', facts } });
   });
 
   it('that are known in this version are not asked for', () => {

@@ -45,8 +45,13 @@ describe('loading', () => {
   });
 });
 
+/** Effects that leave the page time to show what changed have begun then. */
+function nextTurn(): Promise<void> {
+  return new Promise((resolve) => setTimeout(resolve));
+}
+
 describe('a package', () => {
-  it('is saved in what was edited of it, and in what that was before', () => {
+  it('is saved in what was edited of it, and in what that was before', async () => {
     const saved: PackageChange[] = [];
     const api = {
       changePackage: (_: string, __: string, change: PackageChange) => (saved.push(change), of(answerOf({ pack }))),
@@ -56,6 +61,7 @@ describe('a package', () => {
       api,
       PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } }),
     );
+    await nextTurn();
     expect(saved).toEqual([{ bundling: 'sheet', was: { bundling: 'one' } }]);
   });
 
@@ -113,7 +119,7 @@ describe('a package', () => {
   it.each([
     ['is refused where another screen was quicker', of(answerOf({ pack })), true],
     ['is not refused for the edit before it, which may have come to the server or not', NEVER, false],
-  ])('that is edited just before the page is left is sent; it %s', (_, answer, guarded) => {
+  ])('that is edited just before the page is left is sent; it %s', async (_, answer, guarded) => {
     const sent: PackageChange[] = [];
     const api = {
       changePackage: () => answer,
@@ -121,6 +127,7 @@ describe('a package', () => {
     };
     const edited = PackageActions.packageEdited({ packageId: 'p', change: { bundling: 'sheet' } });
     runEffect(() => merge(packageEffects.savePackage(), leaving.saveOnLeaving()), api, edited);
+    await nextTurn();
     window.dispatchEvent(new Event('pagehide'));
     expect(sent).toEqual([{ bundling: 'sheet', ...(guarded && { was: { bundling: 'one' } }) }]);
   });

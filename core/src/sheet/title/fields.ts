@@ -37,7 +37,8 @@ export function templateOf(
   project: Pick<ProjectFacts, 'titleBlocks'>,
   { template = STANDARD.id }: { template?: string },
 ): TitleTemplate | undefined {
-  return templatesOf(project).find(({ id }) => id === template);
+  const isMeant = ({ id }: TitleTemplate): boolean => id === template;
+  return project.titleBlocks?.find(isMeant) ?? SHIPPED_TEMPLATES.find(isMeant);
 }
 
 /**

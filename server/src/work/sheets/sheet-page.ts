@@ -73,6 +73,9 @@ export class SheetPages {
   }
 }
 
+/** Few, so that a page that somebody waits to see need not wait for hundreds that the checks ask for. */
+const COMPOSED_AT_ONCE = 4;
+
 /** How sheets come out; those that cannot be composed have their problem. */
 export async function composeSheets(
   services: Services,
@@ -81,16 +84,17 @@ export async function composeSheets(
 ): Promise<ComposedSheets> {
   const pages = await SheetPages.of(services, projectId);
   const composed: ComposedSheets = { facts: {}, problems: {} };
-  await Promise.all(
-    sheets.map(async (sheet) => {
-      try {
-        composed.facts[sheet.id] = await readFacts(services, await pages.make(sheet));
-      } catch (error) {
-        if (!(error instanceof ProblemError)) throw error;
-        composed.problems[sheet.id] = error.problem;
-      }
-    }),
-  );
+  const compose = async (sheet: Sheet): Promise<void> => {
+    try {
+      composed.facts[sheet.id] = await readFacts(services, await pages.make(sheet));
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error;
+      composed.problems[sheet.id] = error.problem;
+    }
+  };
+  for (let at = 0; at < sheets.length; at += COMPOSED_AT_ONCE) {
+    await Promise.all(sheets.slice(at, at + COMPOSED_AT_ONCE).map(compose));
+  }
   return composed;
 }
 

@@ -224,9 +224,7 @@ export class PackagePlace {
   protected readonly stopped = computed(() => !this.findings() || hasStop(this.findings()!));
   protected readonly promise = computed(() => {
     const output = this.output();
-    return output
-      ? `Publish ${countOf(output.plan.files.length, 'file')}, ${countOf(output.pages, 'page')}`
-      : 'Publish';
+    return output ? `Publish ${countOf(output.files.length, 'file')}, ${countOf(output.pages, 'page')}` : 'Publish';
   });
 
   constructor() {

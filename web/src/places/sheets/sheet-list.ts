@@ -29,6 +29,7 @@ import { projectFeature } from '../../state/project/project.reducer';
 import { SheetEditor } from '../../state/sheets/sheet-editor';
 import { selectLaidOutScales } from '../../state/sheets/sheets.selectors';
 import { SheetActions } from '../../state/sheets/sheets.actions';
+import { remembered } from '../../ui/remembered';
 import { arrowStep, isTyping, shortcutOf } from '../../ui/shortcuts';
 import { countOf, paperInWords, scalesInWords } from '../../ui/words';
 import type { Choice } from './choice';
@@ -119,19 +120,14 @@ export class SheetList {
     return ['selected', first!, 'open', ...others];
   });
   private readonly laidOut = this.store.selectSignal(selectLaidOutScales);
+  private readonly rowOf = remembered(searchedRow);
   private readonly allRows = computed((): readonly SearchedRow[] => {
     const groups = new Map(this.groups().map(({ id, name }) => [id, name]));
     const laidOut = this.laidOut();
+    const [papers, deviations] = [this.papers(), this.deviations()];
     return this.sheets().map((sheet) => {
-      const row: SheetRow = {
-        sheet,
-        paper: paperInWords(this.papers()[sheet.id]!),
-        scale: scalesInWords(sheet, laidOut[sheet.id]),
-        template: sheet.titleBlock ? (sheet.titleBlock.template ?? 'corner') : '',
-        group: groups.get(sheet.group) ?? '',
-        deviations: this.deviations()[sheet.id] ?? '',
-      };
-      return { row, text: textOf(row) };
+      const { id, group } = sheet;
+      return this.rowOf(sheet, papers[id]!, laidOut[id], groups.get(group) ?? '', deviations[id] ?? '');
     });
   });
   private readonly sortedRows = computed((): readonly SearchedRow[] => {
@@ -335,6 +331,19 @@ interface SearchedRow {
 }
 
 /** Everything of a row that can be looked for. */
+function searchedRow(
+  sheet: Sheet,
+  paper: PaperSize,
+  laidOut: Parameters<typeof scalesInWords>[1],
+  group: string,
+  deviations: string,
+): SearchedRow {
+  const template = sheet.titleBlock ? (sheet.titleBlock.template ?? 'corner') : '';
+  const scale = scalesInWords(sheet, laidOut);
+  const row: SheetRow = { sheet, paper: paperInWords(paper), scale, template, group, deviations };
+  return { row, text: textOf(row) };
+}
+
 function textOf(row: SheetRow): string {
   const { sheet, paper, scale, group, deviations } = row;
   const own = Object.values(sheet.fields ?? {});

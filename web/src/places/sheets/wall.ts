@@ -30,6 +30,7 @@ import {
 import { EmptyState } from '../../ui/empty-state';
 import { arrowStep, isTyping, shortcutOf } from '../../ui/shortcuts';
 import { RowHeights } from '../../ui/rows-scroll';
+import { remembered } from '../../ui/remembered';
 import { countOf, paperOfSheet, scalesInWords } from '../../ui/words';
 import { ChosenPanel } from './chosen-panel';
 import { Choice } from './choice';
@@ -109,11 +110,12 @@ export class Wall {
   protected readonly sources = this.store.selectSignal(selectPageSources);
   protected readonly outOfDate = this.store.selectSignal(selectOutOfDate);
   private readonly allGroups = this.store.selectSignal(projectFeature.selectGroups);
+  private readonly deviationsOf = remembered(deviationsInWords);
   /** In what sheets deviate from their groups, in words, by sheet. */
   protected readonly deviations = computed(() => {
     const groups = new Map(this.allGroups().map((group) => [group.id, group]));
     return Object.fromEntries(
-      this.allSheets().map((sheet) => [sheet.id, deviationsInWords(sheet, groups.get(sheet.group))]),
+      this.allSheets().map((sheet) => [sheet.id, this.deviationsOf(sheet, groups.get(sheet.group))]),
     );
   });
   protected readonly sheets = computed(() => this.groups().flatMap((group) => group.sheets));
@@ -134,10 +136,11 @@ export class Wall {
   protected readonly zoom = signal(0.3);
   /** Papers that became known only when the page was composed. */
   private readonly measured = signal<Readonly<Record<string, PaperSize>>>({});
+  private readonly paperOf = remembered(paperOfSheet);
   protected readonly papers = computed(() => {
-    const measured = this.measured();
+    const [measured, facts] = [this.measured(), this.facts()];
     return Object.fromEntries(
-      this.sheets().map((sheet) => [sheet.id, paperOfSheet(sheet, this.facts()) ?? measured[sheet.id] ?? UNKNOWN]),
+      this.sheets().map((sheet) => [sheet.id, this.paperOf(sheet, facts) ?? measured[sheet.id] ?? UNKNOWN]),
     );
   });
 

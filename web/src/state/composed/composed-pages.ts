@@ -41,8 +41,12 @@ export class ComposedPages {
 
   private follow(wanted: () => readonly PageVersion[]): Signal<readonly PageVersion[]> {
     const pages = computed(wanted, { equal: sameValue });
-    effect(() => {
-      if (pages().length > 0) this.store.dispatch(ComposedActions.pagesWanted({ pages: pages() }));
+    effect((onCleanup) => {
+      const wantedNow = pages();
+      if (wantedNow.length === 0) return;
+      // In a turn of its own on the page's thread: for thousands of pages it must not add to what changed them.
+      const timer = setTimeout(() => this.store.dispatch(ComposedActions.pagesWanted({ pages: wantedNow })));
+      onCleanup(() => clearTimeout(timer));
     });
     return pages;
   }

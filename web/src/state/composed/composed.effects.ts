@@ -16,22 +16,30 @@ const AT_ONCE = 2;
 /** Asks for pages that are not known in their present version, many with one request. */
 export const composePages = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) => {
-    const asked = new Set<string>();
-    const keyOf = ({ id, version }: PageVersion): string => `${id} ${version}`;
+    // The version of each that was asked for last, by id, until it has arrived.
+    const asked = new Map<string, string>();
+    const isAsked = ({ id, version }: PageVersion): boolean => asked.get(id) === version;
     return actions.pipe(
       ofType(ComposedActions.pagesWanted),
       concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(composedFeature.selectPages)]),
       mergeMap(([{ pages }, project, known]) => {
-        const missing = pages.filter((page) => known[page.id]?.version !== page.version && !asked.has(keyOf(page)));
-        missing.forEach((page) => asked.add(keyOf(page)));
+        const unknown = pages.filter(({ id, version }) => {
+          const isKnown = known[id]?.version === version;
+          // An answer to a question for another version must not replace what is known.
+          if (isKnown) asked.delete(id);
+          return !isKnown;
+        });
+        const missing = unknown.filter((page) => !isAsked(page));
+        for (const { id, version } of missing) asked.set(id, version);
         return from(inParts(missing)).pipe(
           mergeMap(
             (part) =>
               request(api, project, part).pipe(
-                map((facts) => ComposedActions.pagesArrived({ pages: part, facts })),
+                // Answers may overtake each other: one to an earlier question must not replace that to a later one.
+                map((facts) => ComposedActions.pagesArrived({ pages: part.filter(isAsked), facts })),
                 catchError(refused),
                 whileOpen(store, project),
-                finalize(() => part.forEach((page) => asked.delete(keyOf(page)))),
+                finalize(() => part.filter(isAsked).forEach(({ id }) => asked.delete(id))),
               ),
             AT_ONCE,
           ),

@@ -2,7 +2,17 @@ import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store, type Action } from '@ngrx/store';
-import { catchError, concat, concatMap, exhaustMap, groupBy, mergeMap, throttleTime } from 'rxjs';
+import {
+  asyncScheduler,
+  catchError,
+  concat,
+  concatMap,
+  exhaustMap,
+  groupBy,
+  mergeMap,
+  observeOn,
+  throttleTime,
+} from 'rxjs';
 import { Api } from '../api';
 import { EditQueue } from '../edits/edit-queue';
 import { projectFeature } from '../project/project.reducer';
@@ -47,6 +57,8 @@ export const savePackage = createEffect(
       mergeMap((edits) =>
         edits.pipe(
           throttleTime(SAVE_EVERY_MS, undefined, { leading: true, trailing: true }),
+          // The edit is shown first: comparing and sending the order of thousands of pages has a turn of its own.
+          observeOn(asyncScheduler),
           concatMap(({ packageId }) => saver.save(packageId)),
         ),
       ),

@@ -1,6 +1,6 @@
 import { createSelector } from '@ngrx/store';
 import { path, ROUTES, type DrawingInfo } from '@folvex/contract';
-import { contextOf, factsOnSheets, pagePlaces, type Sheet, type SheetPackage } from '@folvex/core';
+import { contextOf, factsOnSheets, pagePlaces, showsPageNumber, type Sheet, type SheetPackage } from '@folvex/core';
 import type { PageSource } from '../../engine/engine';
 import { selectAllDrawings } from '../drawings/drawings.selectors';
 import { selectAllPackages } from '../packages/packages.selectors';
@@ -25,43 +25,59 @@ function numberOfObject(object: object): number {
   return number;
 }
 
-/** The source of each sheet, worked out last. */
-const ofSheets = new WeakMap<Sheet, PageSource>();
+/** The source of each page, worked out last. */
+let lastSources: Readonly<Record<string, PageSource>> = {};
 
 /** The source of a sheet: the same object while its version is the same, so that comparing thousands is quick. */
-function sourceOf(sheet: Sheet, project: string, version: string): PageSource {
-  const last = ofSheets.get(sheet);
-  if (last?.version === version) return last;
-  const source = { url: last?.url ?? path(ROUTES.sheetPage, { project, sheet: sheet.id }), version };
-  ofSheets.set(sheet, source);
-  return source;
+function sourceOf({ id }: Sheet, project: string, version: string): PageSource {
+  const last = lastSources[id];
+  return last?.version === version ? last : { url: path(ROUTES.sheetPage, { project, sheet: id }), version };
 }
+
+/** A sheet with what it is composed from, but for its place in a package. */
+interface SheetState {
+  sheet: Sheet;
+  /** Changes with everything that the server composes it from. */
+  version: string;
+  showsPlace: boolean;
+}
+
+/** Apart from the places, so that reordering thousands of pages works out nothing else. */
+const selectSheetStates = createSelector(
+  selectAllSheets,
+  selectAllDrawings,
+  // The server composes with what it has: settings that are not saved yet do not show in pictures.
+  projectFeature.selectSavedSettings,
+  (sheets, drawings, settings): SheetState[] => {
+    const facts = settings?.project;
+    const shared = numberOf(
+      JSON.stringify([drawings.map(({ id, unit, hash }) => [id, unit, hash]), facts && factsOnSheets(facts)]),
+    );
+    return sheets.map((sheet) => {
+      const { marks } = contextOf(facts ?? {}, sheet, sheets);
+      const version = `${numberOfObject(sheet)} ${marks ? numberOf(JSON.stringify(marks)) : ''} ${shared}`;
+      return { sheet, version, showsPlace: showsPageNumber(facts ?? {}, sheet) };
+    });
+  },
+);
 
 /**
  * What a sheet's picture is painted from. The version changes with everything that the server composes it from, so
  * that a picture is never older than its sheet.
  */
 export const selectPageSources = createSelector(
-  selectAllSheets,
+  selectSheetStates,
   selectAllDrawings,
   selectAllPackages,
-  // The server composes with what it has: settings that are not saved yet do not show in pictures.
-  projectFeature.selectSavedSettings,
   projectFeature.selectId,
-  (sheets, drawings, packages, settings, project): Record<string, PageSource> => {
-    const facts = settings?.project;
-    const shared = numberOf(
-      JSON.stringify([drawings.map(({ id, unit, hash }) => [id, unit, hash]), facts && factsOnSheets(facts)]),
-    );
+  (states, drawings, packages, project): Record<string, PageSource> => {
     const places = pagePlaces(packages);
-    const around = (sheet: Sheet): string => {
-      const { page, marks } = contextOf(facts ?? {}, sheet, sheets, places.get(sheet.id));
-      return `${page ? `${page.page}/${page.pages}` : ''} ${marks ? numberOf(JSON.stringify(marks)) : ''}`;
-    };
     const sources: Record<string, PageSource> = Object.fromEntries(spaceSources(packages, drawings));
-    for (const sheet of sheets) {
-      sources[sheet.id] = sourceOf(sheet, project, `${numberOfObject(sheet)} ${around(sheet)} ${shared}`);
+    for (const { sheet, version, showsPlace } of states) {
+      const place = showsPlace ? places.get(sheet.id) : undefined;
+      sources[sheet.id] = sourceOf(sheet, project, place ? `${version} ${place.page}/${place.pages}` : version);
     }
+    lastSources = sources;
     return sources;
   },
 );

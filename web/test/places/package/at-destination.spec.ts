@@ -11,7 +11,7 @@ import * as lookupEffects from '../../../src/state/lookups/lookups.effects';
 import { REDUCERS } from '../../../src/state/store';
 
 const prepared = {
-  plan: { files: [{ path: 'a.pdf' }, { path: 'b.pdf' }] },
+  files: [{ path: 'a.pdf' }, { path: 'b.pdf' }],
   destination: { ok: true, value: { kind: 'folder', folder: 'out', onConflict: 'stop' } },
 } as unknown as PlannedRun;
 

@@ -1,7 +1,7 @@
 import { firstValueFrom } from 'rxjs';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { PackageChange, RunInfo } from '@folvex/contract';
-import type { Finding, Fix, OutputPlan, PlannedFile, PrintedStamp, SheetPackage } from '@folvex/core';
+import type { Finding, Fix, PrintedStamp, SheetPackage } from '@folvex/core';
 import { Findings } from '../../../src/places/package/checks/findings';
 import { DxfPanel } from '../../../src/places/package/output/dxf-panel';
 import { OutputTree } from '../../../src/places/package/output/output-tree';
@@ -21,26 +21,21 @@ import { all, show, text } from '../../support/parts';
 import { sheet } from '../../support/sheet';
 
 describe('the output tree', () => {
-  const file = (path: string, ...sheets: string[]): PlannedFile => ({
-    path,
-    sheets,
-    wanted: path,
-    blank: [],
-    unknown: [],
-  });
-  const plan: OutputPlan = {
-    files: [file('Plans/a.pdf', 'a', 'a'), file('Plans/b.pdf', 'a'), file('', 'a')],
-    problems: [],
-  };
+  const plan = 'A-101  Plan';
+  const files = [
+    { path: 'Plans/a.pdf', pages: [plan, plan] },
+    { path: 'Plans/b.pdf', pages: [plan] },
+    { path: '', pages: [plan] },
+  ];
 
   it('shows folders, files, and the pages of a file that is opened', async () => {
-    const fixture = await show(OutputTree, { plan, sheets: new Map([['a', { number: 'A-101', title: 'Plan' }]]) });
+    const fixture = await show(OutputTree, { files });
     expect(all(fixture, '.folder').map((folder) => folder.textContent)).toEqual(['Plans']);
     expect(all(fixture, '.name').map((name) => name.textContent!.trim())).toEqual(['a.pdf', 'b.pdf', 'no name']);
     expect(all(fixture, 'ol')).toHaveLength(0);
     all(fixture, 'button')[0]!.click();
     await fixture.whenStable();
-    expect(all(fixture, 'ol li').map((page) => page.textContent)).toEqual(['A-101  Plan', 'A-101  Plan']);
+    expect(all(fixture, 'ol li').map((page) => page.textContent)).toEqual([plan, plan]);
   });
 });
 

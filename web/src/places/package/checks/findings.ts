@@ -8,7 +8,7 @@ import { groupedFindings, type FindingGroup } from './finding-groups';
 import { FindingRow, SEVERITY_ICONS } from './finding-row';
 
 /** Findings of a kind that are shown at once when it is opened. */
-const SHOWN_AT_ONCE = 25;
+const SHOWN_AT_ONCE = 15;
 
 /** What the checks found, stops first; findings of one kind are one row that opens. */
 @Component({

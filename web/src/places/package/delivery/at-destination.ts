@@ -16,8 +16,8 @@ export function destinationOf({ output, run }: Outgoing) {
     () => {
       const planned = output();
       if (!planned?.destination?.ok) return undefined;
-      const { destination, plan } = planned;
-      return { destination: destination.value, paths: plan.files.map(({ path }) => path), after: writtenBy(run()) };
+      const { destination, files } = planned;
+      return { destination: destination.value, paths: files.map(({ path }) => path), after: writtenBy(run()) };
     },
     // Most edits of a package change neither.
     { equal: sameValue },

@@ -87,25 +87,17 @@ export class PageBoard {
     source: this.order,
     computation: () => new Set(),
   });
-  protected readonly pages = computed(() => {
-    const groups = new Map(this.groups().map(({ id, name }) => [id, name]));
-    const [measured, laidOut] = [this.measured(), this.laidOut()];
+  private readonly groupNames = computed(() => new Map(this.groups().map(({ id, name }) => [id, name])));
+  /** What each position prints as its page, counted from 1; 0 where the page is left out. */
+  private readonly places = computed(() => {
     let place = 0;
-    return this.strip().map(({ id, sheet, options, extra }, at) => ({
-      ...{ id, at, extra, skip: options.skip ?? false, place: options.skip ? 0 : ++place },
-      ...{ number: sheet.number, title: sheet.title, group: groups.get(sheet.group) ?? '' },
-      paper: sheet.paper ? paperChoiceInWords(sheet.paper) : '',
-      scale: extra ? '' : scalesInWords(sheet, laidOut[id]),
-      revision: sheet.revision?.index ?? '',
-      copies: options.copies ?? 1,
-      ...fitted(paperOfSheet(sheet, this.project()) ?? measured[id] ?? UNKNOWN),
-    }));
+    return this.strip().map(({ options: { skip } }) => (skip ? 0 : ++place));
   });
-  /** The pages in rows, as they are scrolled. */
+  /** The positions in rows, as they are scrolled. */
   protected readonly rows = computed(() => {
-    const [pages, across] = [this.pages(), this.across()];
-    return Array.from({ length: Math.ceil(pages.length / across) }, (_, row) =>
-      pages.slice(row * across, (row + 1) * across),
+    const [{ length }, across] = [this.strip(), this.across()];
+    return Array.from({ length: Math.ceil(length / across) }, (_, row) =>
+      Array.from({ length: Math.min(across, length - row * across) }, (_, column) => row * across + column),
     );
   });
   protected readonly byIndex = (at: number): number => at;
@@ -115,11 +107,13 @@ export class PageBoard {
   });
   protected readonly none = computed(() => this.choice().selected.size === 0);
   protected readonly firstSelected = computed(() => Math.min(...this.choice().selected) + 1);
-  protected readonly allSkipped = computed(() => [...this.choice().selected].every((at) => this.pages()[at]?.skip));
+  protected readonly allSkipped = computed(() =>
+    [...this.choice().selected].every((at) => this.strip()[at]?.options.skip),
+  );
   /** Numbers of the pages that the selected ones can be moved after. */
   protected readonly targets = computed(() => {
     const { selected } = this.choice();
-    return this.pages().flatMap(({ at, number }) => (selected.has(at) || !number ? [] : [number]));
+    return this.strip().flatMap(({ sheet: { number } }, at) => (selected.has(at) || !number ? [] : [number]));
   });
   protected readonly target = computed(() => {
     const numbers = new Set(this.targets().map((number) => number.toLowerCase()));
@@ -142,6 +136,20 @@ export class PageBoard {
     });
   }
 
+  /** A page as it is shown: worked out for the few in sight, not for thousands. */
+  protected pageAt(at: number) {
+    const { id, sheet, options, extra } = this.strip()[at]!;
+    return {
+      ...{ id, extra, skip: options.skip ?? false, place: this.places()[at]! },
+      ...{ number: sheet.number, title: sheet.title, group: this.groupNames().get(sheet.group) ?? '' },
+      paper: sheet.paper ? paperChoiceInWords(sheet.paper) : '',
+      scale: extra ? '' : scalesInWords(sheet, this.laidOut()[id]),
+      revision: sheet.revision?.index ?? '',
+      copies: options.copies ?? 1,
+      ...fitted(paperOfSheet(sheet, this.project()) ?? this.measured()[id] ?? UNKNOWN),
+    };
+  }
+
   protected measure(id: string, paper: PaperSize): void {
     if (!sameValue(this.measured()[id], paper)) this.measured.update((known) => ({ ...known, [id]: paper }));
   }
@@ -159,7 +167,9 @@ export class PageBoard {
   protected moveAfter(number: string): void {
     const { selected } = this.choice();
     const wanted = number.trim().toLowerCase();
-    const at = this.pages().findIndex((page) => !selected.has(page.at) && page.number.toLowerCase() === wanted);
+    const at = this.strip().findIndex(
+      ({ sheet }, position) => !selected.has(position) && sheet.number.toLowerCase() === wanted,
+    );
     if (at >= 0) this.move(selected, positionBefore(selected, at + 1));
   }
 
@@ -208,11 +218,11 @@ export class PageBoard {
     const shortcut = shortcutOf(event, PAGE_BOARD_KEYS);
     if (!shortcut) return;
     const { at, selected } = this.choice();
-    const last = this.pages().length - 1;
+    const last = this.strip().length - 1;
     event.preventDefault();
     switch (shortcut) {
       case 'all':
-        return this.choice.set({ selected: new Set(this.pages().keys()), at, anchor: at });
+        return this.choice.set({ selected: new Set(this.strip().keys()), at, anchor: at });
       case 'cut':
         return this.cutSelected();
       case 'paste':
@@ -260,7 +270,7 @@ export class PageBoard {
 
   private move(positions: ReadonlySet<number>, to: number): void {
     if (positions.size === 0) return;
-    const first = Math.max(0, Math.min(this.pages().length - positions.size, to));
+    const first = Math.max(0, Math.min(this.strip().length - positions.size, to));
     this.expected = chooseMoved(first, positions.size);
     this.moved.emit({ positions, to: first });
     this.show(first);

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, input, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
-import { isPicture, type OutputPlan, type PlannedFile } from '@folvex/core';
-import type { PlannedRun } from '../../../engine/plan-protocol';
+import { isPicture } from '@folvex/core';
+import type { FileToWrite } from '../../../engine/plan-protocol';
 import type { IconName } from '../../../ui/icons';
 import { countOf } from '../../../ui/words';
 
@@ -11,7 +11,7 @@ const FILES_AT_ONCE = 200;
 
 interface Folder {
   path: string;
-  files: { file: PlannedFile; name: string; icon: IconName; pages: string[] }[];
+  files: (FileToWrite & { name: string; icon: IconName })[];
 }
 
 /** The files of an output plan by folder, each with its pages. */
@@ -31,15 +31,15 @@ interface Folder {
               matButton
               type="button"
               class="fx-row"
-              (click)="toggle(item.file)"
-              [attr.aria-expanded]="item.pages.length > 1 ? open().has(item.file.path) : null"
+              (click)="toggle(item)"
+              [attr.aria-expanded]="item.pages.length > 1 ? open().has(item.path) : null"
               [disabled]="item.pages.length < 2"
             >
               <mat-icon [svgIcon]="item.icon" aria-hidden="true" />
               <span class="name" [class.none]="!item.name">{{ item.name || 'no name' }}</span>
               <span class="count">{{ item.pages.length > 1 ? counted(item.pages.length, 'page') : '' }}</span>
             </button>
-            @if (item.pages.length > 1 && open().has(item.file.path)) {
+            @if (item.pages.length > 1 && open().has(item.path)) {
               <ol>
                 @for (page of item.pages; track $index) {
                   <li>{{ page }}</li>
@@ -61,29 +61,25 @@ interface Folder {
   styleUrl: './output-tree.scss',
 })
 export class OutputTree {
-  readonly plan = input.required<OutputPlan>();
-  /** The sheets of the plan, by id. */
-  readonly sheets = input.required<PlannedRun['sheets']>();
+  readonly files = input.required<readonly FileToWrite[]>();
   /** Paths of the files whose pages are listed. */
   protected readonly open = signal<ReadonlySet<string>>(new Set());
   protected readonly counted = countOf;
   protected readonly folders = computed(() => {
     const byPath = new Map<string, Folder>();
-    const sheets = this.sheets();
-    for (const file of this.plan().files) {
+    for (const file of this.files()) {
       const slash = file.path.lastIndexOf('/');
       const path = slash < 0 ? '' : file.path.slice(0, slash);
       const folder = byPath.get(path) ?? { path, files: [] };
       byPath.set(path, folder);
-      const pages = file.sheets.map((id) => `${sheets.get(id)?.number ?? id}  ${sheets.get(id)?.title ?? ''}`);
       const icon: IconName = file.path === '' ? 'error' : file.format && isPicture(file.format) ? 'image' : 'draft';
-      folder.files.push({ file, name: file.path.slice(slash + 1), icon, pages });
+      folder.files.push({ ...file, name: file.path.slice(slash + 1), icon });
     }
     return [...byPath.values()];
   });
 
   private readonly most = signal(FILES_AT_ONCE);
-  protected readonly left = computed(() => Math.max(0, this.plan().files.length - this.most()));
+  protected readonly left = computed(() => Math.max(0, this.files().length - this.most()));
   protected readonly shownFolders = computed(() => {
     let room = this.most();
     return this.folders().flatMap(({ path, files }) => {
@@ -97,7 +93,7 @@ export class OutputTree {
     this.most.update((most) => most + FILES_AT_ONCE);
   }
 
-  protected toggle({ path }: PlannedFile): void {
+  protected toggle({ path }: FileToWrite): void {
     const next = new Set(this.open());
     if (!next.delete(path)) next.add(path);
     this.open.set(next);
