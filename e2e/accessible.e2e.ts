@@ -83,6 +83,9 @@ async function everyPlace(page: Page, look: (name: string) => Promise<void>): Pr
     await sections.nth(at).click();
     await look(`Settings, ${await sections.nth(at).textContent()}`);
   }
+  await page.getByRole('button', { name: /people in this project/i }).click();
+  await look('People');
+  await page.getByRole('button', { name: 'Close' }).click();
   await page.getByRole('button', { name: 'Keyboard shortcuts' }).click();
   await look('Shortcuts');
   await page.getByRole('button', { name: 'Close' }).click();

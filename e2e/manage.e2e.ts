@@ -205,3 +205,34 @@ test('anything is reached by a few letters of its name', async ({ folvex: page }
   await page.keyboard.press('Enter');
   await expect(page.locator('fx-notice')).toContainText('Permit set is published');
 });
+
+test('people see who else has a project open, and the sheet that each looks at', async ({
+  folvex: page,
+  address,
+  browser,
+}) => {
+  const elsewhere = await browser.newContext();
+  const other = await elsewhere.newPage();
+  await other.goto(await demoAddress(page, address));
+  await other.getByRole('button', { name: /people in this project/i }).click();
+  await other.getByLabel('Your name').fill('Ada Finch');
+  await other.keyboard.press('Tab');
+  await other.getByRole('button', { name: 'Close' }).click();
+  await go(other, 'Sheets');
+  await other.getByRole('option', { name: /A-102/ }).dblclick();
+  await other.locator('fx-placed-views rect.view').first().waitFor();
+
+  // Another address has it told, and asked, at once.
+  await go(page, 'Sheets');
+  await page.getByRole('button', { name: 'Ada Finch: people in this project' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('Ada Finch looks at A-102 Upper floor plan');
+  await dialog.getByRole('link', { name: 'A-102' }).click();
+  await expect(page).toHaveURL(other.url());
+  await page.getByRole('link', { name: 'Projects' }).click();
+  await expect(page.getByText('Open now: Ada Finch')).toBeVisible();
+  await go(other, 'Gather');
+  await other.getByRole('link', { name: 'Projects' }).click();
+  await expect(other.getByText('Open now')).toHaveCount(0);
+  await elsewhere.close();
+});

@@ -180,11 +180,29 @@ export const offerAnswerSchema = yup
   .noUnknown()
   .strict();
 
+/** Characters of a person's name. */
+export const MAX_PERSON_NAME = 60;
+
 /** Of how many sheets it can be asked at once how they come out. */
 export const MOST_COMPOSED = 100;
 
 export const composedSheetsSchema = yup
   .object({ ids: yup.array(text(100).min(1)).min(1).max(MOST_COMPOSED).required() })
+  .noUnknown()
+  .strict();
+
+export const presenceSchema = yup
+  .object({
+    window: text(60).min(1),
+    id: text(60).min(1),
+    name: text(MAX_PERSON_NAME),
+    sheet: text(100).nullable(),
+  })
+  .noUnknown()
+  .strict();
+
+export const presenceEndedSchema = yup
+  .object({ window: text(60).min(1) })
   .noUnknown()
   .strict();
 

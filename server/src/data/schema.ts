@@ -236,6 +236,24 @@ export const workers = pgTable('workers', {
   seenAt: timestamp('seen_at', { withTimezone: true }).notNull().defaultNow(),
 });
 
+/** Browser windows that have a project open, by their own word. */
+export const presence = pgTable(
+  'presence',
+  {
+    /** Id of the window. */
+    window: text('window').primaryKey(),
+    projectId: text('project_id')
+      .notNull()
+      .references(() => projects.id),
+    person: text('person').notNull(),
+    name: text('name').notNull(),
+    /** Id of the sheet that is being looked at; null: another place of the project. */
+    sheet: text('sheet'),
+    seenAt: timestamp('seen_at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [index('presence_project').on(t.projectId)],
+);
+
 /** Jobs of the queue that were begun: who holds them now, under which attempt, and how earlier attempts ended. */
 export const jobAttempts = pgTable(
   'job_attempts',

@@ -12,6 +12,7 @@ import { frameRoutes } from './frames';
 import { issueRoutes } from './issues';
 import { ownRequestsOnly } from './own-requests';
 import { packageRoutes } from './packages';
+import { presenceRoutes } from './presence';
 import { projectRoutes } from './projects';
 import { removalRoutes } from './removal';
 import { runRoutes } from './runs';
@@ -35,6 +36,7 @@ export function createApp(services: Services, webFolder?: string, names: Readonl
   app.use(
     commonRoutes(services),
     projectRoutes(services),
+    presenceRoutes(services),
     settingsRoutes(services),
     typefaceRoutes(services),
     drawingRoutes(services),

@@ -18,6 +18,7 @@ import { SheetEditor } from '../state/sheets/sheet-editor';
 import { projectOptions } from '../ui/choices';
 import { isTyping, pressedKey, shortcutOf } from '../ui/shortcuts';
 import { APP_KEYS, placeAt, PLACES, SETTINGS } from './places';
+import { People } from './people';
 import { QuickSearch } from './quick-search';
 import { Shortcuts } from './shortcuts';
 import { MatTooltip } from '@angular/material/tooltip';
@@ -44,6 +45,7 @@ const LIGHT_KEY = 'folvex.light';
     MatIconButton,
     MatProgressBar,
     MatTooltip,
+    People,
     RouterLink,
     RouterLinkActive,
     RouterOutlet,

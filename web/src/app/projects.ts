@@ -12,11 +12,13 @@ import { ChoiceField } from '../forms/choice-field';
 import { TextField } from '../forms/text-field';
 import { problemWith } from '../forms/yup-validator';
 import { ProjectActions } from '../state/project/project.actions';
+import { presenceFeature } from '../state/presence/presence.reducer';
 import { projectFeature } from '../state/project/project.reducer';
 import { projectOptions } from '../ui/choices';
 import { confirm } from '../ui/confirm';
 import { EmptyState } from '../ui/empty-state';
 import { PagePicture } from '../ui/page-picture';
+import { peopleInWords } from '../ui/people';
 import { RemovedList } from '../ui/removed-list';
 import { countOf, momentInWords } from '../ui/words';
 
@@ -47,6 +49,7 @@ export class Projects {
   private readonly dialog = inject(MatDialog);
   private readonly all = this.store.selectSignal(projectFeature.selectProjects);
   protected readonly problem = this.store.selectSignal(projectFeature.selectProjectsProblem);
+  private readonly person = this.store.selectSignal(presenceFeature.selectId);
   protected readonly importing = this.store.selectSignal(projectFeature.selectImporting);
   protected readonly loading = computed(() => this.all() === null && this.problem() === null);
   protected readonly projects = computed(() => (this.all() ?? []).filter(({ removedAt }) => removedAt === null));
@@ -92,6 +95,13 @@ export class Projects {
       running: 'publishing',
     };
     return `${packageName} ${how[state]}, ${momentInWords(at)}`;
+  }
+
+  /** Who has it open, this person first; blank for nobody. */
+  protected peopleAt({ people }: ProjectSummary): string {
+    const own = this.person();
+    const others = people.filter(({ id }) => id !== own);
+    return peopleInWords(others.length < people.length ? [{ name: 'you' }, ...others] : others);
   }
 
   protected create(): void {

@@ -18,6 +18,8 @@ import {
   type AtDestination,
   type ComposedSheets,
   type PackageChange,
+  type Person,
+  type Presence,
   type ProjectInfo,
   type ProjectSummary,
   type Received,
@@ -43,6 +45,16 @@ export class Api {
 
   projects(): Observable<ProjectSummary[]> {
     return this.http.get<ProjectSummary[]>(path(ROUTES.projects));
+  }
+
+  /** Says that this window has a project open; answers who has. */
+  tellPresence(project: string, presence: Presence): Observable<Person[]> {
+    return this.http.post<Person[]>(path(ROUTES.presence, { project }), presence);
+  }
+
+  /** Also while the page is being left, when nobody waits for an answer. */
+  endPresence(project: string, window: string): void {
+    this.sendOnLeaving(path(ROUTES.presenceEnded, { project }), 'POST', { window });
   }
 
   project(project: string): Observable<ProjectInfo> {
@@ -211,9 +223,7 @@ export class Api {
 
   /** The same while the page is being left: the browser sends it to its end, nobody waits for the answer. */
   changePackageOnLeaving(project: string, pack: string, change: PackageChange): void {
-    const headers = { 'Content-Type': 'application/json' };
-    const body = JSON.stringify(change);
-    void fetch(path(ROUTES.package, { project, package: pack }), { method: 'PATCH', keepalive: true, headers, body });
+    this.sendOnLeaving(path(ROUTES.package, { project, package: pack }), 'PATCH', change);
   }
 
   /** Which of the files that a package would write are at its destination already. */
@@ -248,6 +258,12 @@ export class Api {
       };
       return () => events.close();
     });
+  }
+
+  private sendOnLeaving(url: string, method: string, content: object): void {
+    const headers = { 'Content-Type': 'application/json' };
+    // Where the server is away there is nobody left to tell.
+    void fetch(url, { method, keepalive: true, headers, body: JSON.stringify(content) }).catch(() => undefined);
   }
 
   private send<T>(url: string, file: File, params: Record<string, string> = {}): Observable<Sending<T>> {

@@ -18,6 +18,8 @@ import { lookupsFeature } from './lookups/lookups.reducer';
 import { noticesFeature } from './notices/notices.reducer';
 import * as packageEffects from './packages/packages.effects';
 import { packagesFeature } from './packages/packages.reducer';
+import * as presenceEffects from './presence/presence.effects';
+import { presenceFeature } from './presence/presence.reducer';
 import * as projectEffects from './project/project.effects';
 import { projectFeature } from './project/project.reducer';
 import * as relinkEffects from './relink/relink.effects';
@@ -30,6 +32,7 @@ import { sheetsFeature } from './sheets/sheets.reducer';
 /** The features of the store. */
 export const REDUCERS = {
   [projectFeature.name]: projectFeature.reducer,
+  [presenceFeature.name]: presenceFeature.reducer,
   [drawingsFeature.name]: drawingsFeature.reducer,
   [sheetsFeature.name]: sheetsFeature.reducer,
   [packagesFeature.name]: packagesFeature.reducer,
@@ -51,6 +54,7 @@ export function provideState(): (EnvironmentProviders | Provider)[] {
     provideRouterStore(),
     provideEffects(
       projectEffects,
+      presenceEffects,
       drawingEffects,
       sheetEffects,
       packageEffects,

@@ -23,6 +23,7 @@ import error from '@material-symbols/svg-400/outlined/error.svg';
 import folder from '@material-symbols/svg-400/outlined/folder.svg';
 import folderCopy from '@material-symbols/svg-400/outlined/folder_copy.svg';
 import gridView from '@material-symbols/svg-400/outlined/grid_view.svg';
+import group from '@material-symbols/svg-400/outlined/group.svg';
 import historyIcon from '@material-symbols/svg-400/outlined/history.svg';
 import image from '@material-symbols/svg-400/outlined/image.svg';
 import info from '@material-symbols/svg-400/outlined/info.svg';
@@ -73,6 +74,7 @@ export const ICONS = {
   folder,
   folder_copy: folderCopy,
   grid_view: gridView,
+  group,
   history: historyIcon,
   image,
   info,

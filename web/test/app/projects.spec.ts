@@ -10,6 +10,7 @@ import { MockStore } from '@ngrx/store/testing';
 import { firstValueFrom } from 'rxjs';
 import type { ProjectSummary } from '@folvex/contract';
 import { Projects } from '../../src/app/projects';
+import { PresenceActions } from '../../src/state/presence/presence.actions';
 import { ProjectActions } from '../../src/state/project/project.actions';
 import { enter, field, press } from '../support/panels';
 import { all, show, text } from '../support/parts';
@@ -18,6 +19,7 @@ import { after, type State } from '../support/state';
 const quay: ProjectSummary = {
   ...{ id: 'quay', number: '2617', name: 'Tern Quay', client: 'Harbour board', cover: null, removedAt: null },
   ...{ sheets: 13, drawings: 1, packages: 2 },
+  people: [],
   lastRun: { packageName: 'Permit', state: 'done', at: '2026-11-28T10:00:00.000Z' },
 };
 const listed = (...projects: ProjectSummary[]): State => after(ProjectActions.projectsArrived({ projects }));
@@ -36,6 +38,16 @@ describe('the first page', () => {
     expect(text(fixture)).toContain('Permit published');
     expect(text(fixture)).toContain('Not published yet');
     expect(all(fixture, 'a.name').map((link) => link.getAttribute('href'))).toEqual(['/projects/quay', '/projects/b']);
+  });
+
+  it('shows who has each project open, this person first', async () => {
+    const people = [
+      { id: 'ben', name: 'Ben', sheet: null },
+      { id: 'ada', name: 'Ada', sheet: null },
+    ];
+    const listing = ProjectActions.projectsArrived({ projects: [{ ...quay, people }] });
+    const state = after(listing, PresenceActions.personRemembered({ id: 'ada', name: 'Ada' }));
+    expect(text((await shown(state)).fixture)).toContain('Open now: you and Ben');
   });
 
   it('is not empty while it loads, and says what to do where it is', async () => {

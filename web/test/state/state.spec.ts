@@ -65,7 +65,7 @@ const run = (id: string, state: RunInfo['state'], createdAt: string): RunInfo =>
 
 const summary = (id: string, name: string): ProjectSummary => ({
   ...{ id, number: '1', name, client: '', sheets: 0, drawings: 0, packages: 0 },
-  ...{ cover: null, lastRun: null, removedAt: null },
+  ...{ cover: null, lastRun: null, people: [], removedAt: null },
 });
 const arrived = ProjectActions.projectArrived({ info });
 

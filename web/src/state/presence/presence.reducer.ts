@@ -1,0 +1,30 @@
+import { createFeature, createReducer, createSelector, on } from '@ngrx/store';
+import type { Person } from '@folvex/contract';
+import { ProjectActions } from '../project/project.actions';
+import { PresenceActions } from './presence.actions';
+
+export interface PresenceState {
+  /** The person at this browser; the id is blank before it is known. */
+  id: string;
+  name: string;
+  people: readonly Person[];
+}
+
+const initial: PresenceState = { id: '', name: '', people: [] };
+
+/** Who has the open project open. */
+export const presenceFeature = createFeature({
+  name: 'presence',
+  reducer: createReducer(
+    initial,
+    on(ProjectActions.projectOpened, (state) => ({ ...state, people: [] })),
+    on(PresenceActions.personRemembered, (state, { id, name }) => ({ ...state, id, name })),
+    on(PresenceActions.personNamed, (state, { name }) => ({ ...state, name })),
+    on(PresenceActions.peopleArrived, (state, { people }) => ({ ...state, people })),
+  ),
+});
+
+/** Everybody else who has it open. */
+export const selectOthers = createSelector(presenceFeature.selectPeople, presenceFeature.selectId, (people, own) =>
+  people.filter(({ id }) => id !== own),
+);
