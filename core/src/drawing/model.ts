@@ -248,6 +248,8 @@ export interface PlotSettings {
   clip?: Box;
   /** By how much line weights grow; absent: 1. */
   weightFactor?: number;
+  /** True where nothing is plotted transparent: what is transparent on the screen comes out solid. */
+  opaque?: boolean;
 }
 
 export interface Block {

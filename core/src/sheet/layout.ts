@@ -58,7 +58,7 @@ export function placeLayout(
   const paper = multiply(translation(plot.originX, plot.originY), scaling(plot.mmPerUnit));
   const model = drawing.spaces[0]!.entities;
   const placed: PlacedLayout = { viewports: [], notes: [] };
-  const { clip, weightFactor } = plot;
+  const { clip, weightFactor, opaque } = plot;
   if (clip) builder.clipTo(mappedBox(paper, clip));
   for (const entity of space.entities) {
     if (entity.kind !== 'viewport') continue;
@@ -70,13 +70,13 @@ export function placeLayout(
     const outline = entity.outline === undefined ? undefined : outlineOf(space, entity.outline, paper);
     if (outline) builder.clipToLoops(outline);
     placed.notes.push(
-      placeView(builder, fonts, drawing, model, map, box, hidden, { dashMm, everything, weightFactor }),
+      placeView(builder, fonts, drawing, model, map, box, hidden, { dashMm, everything, weightFactor, opaque }),
     );
     if (outline) builder.endClip();
     placed.viewports.push({ mmPerModelUnit: scale, box, outlineMissing: entity.outline !== undefined && !outline });
     if (entity.outline === undefined) drawBorder(builder, drawing, entity, box, weightFactor);
   }
-  const own = { everything, weightFactor };
+  const own = { everything, weightFactor, opaque };
   placed.notes.push(placeView(builder, fonts, drawing, space.entities, paper, undefined, new Set(), own));
   if (clip) builder.endClip();
   return placed;

@@ -81,6 +81,8 @@ export interface ViewRenderOptions {
   everything?: boolean;
   /** By how much line weights grow. */
   weightFactor?: number | undefined;
+  /** Draws what is transparent as if it were not. */
+  opaque?: boolean | undefined;
 }
 
 /** Lettering that is `factor` times as large as the scale of its view would make it, on layers of these patterns. */
@@ -116,6 +118,7 @@ export function placeView(
     view = '',
     everything = false,
     weightFactor = 1,
+    opaque = false,
   }: ViewRenderOptions = {},
 ): ViewNotes {
   const painter = new ViewPainter(builder, fonts, drawing, toPaper, hidden, {
@@ -127,6 +130,7 @@ export function placeView(
     view,
     everything,
     weightFactor,
+    opaque,
   });
   if (clip) builder.clipTo(clip);
   walk(drawing, entities, painter, hidden, everything);
@@ -168,7 +172,8 @@ class ViewPainter implements Visitor {
     return this.grown[layer] ?? 1;
   }
 
-  entity(entity: ShapeEntity, looks: Resolved, local: Affine, inDimension: boolean): void {
+  entity(entity: ShapeEntity, resolved: Resolved, local: Affine, inDimension: boolean): void {
+    const looks = this.drawn.opaque ? { ...resolved, opacity: 100 } : resolved;
     const at = this.grows(looks) === 1 ? undefined : paperAnchor(entity, inDimension);
     const kept = at ? multiply(local, scalingAbout(this.grows(looks), at)) : local;
     const map = multiply(this.toPaper, kept);

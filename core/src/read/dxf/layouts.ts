@@ -61,11 +61,12 @@ export function plotSettingsOf(record: Record, viewOf: (name: string) => Box | u
   const [over, under] = [record.number(142, 1), record.number(143, 1)];
   const flags = record.integer(70);
   const type = record.integer(74, LAYOUT);
+  const solid = plotsTransparency(record) ? {} : { opaque: true };
   const stated = unit * (over > 0 && under > 0 ? over / under : 1);
   const area = type === LAYOUT ? undefined : areaOf(record, type, viewOf);
   const [originX, originY] = [left + record.number(46), bottom + record.number(47)];
   if (!area) {
-    const plot = { paper, originX, originY, mmPerUnit: stated, ...weights(flags, stated / unit) };
+    const plot = { paper, originX, originY, mmPerUnit: stated, ...weights(flags, stated / unit), ...solid };
     return { plot, ...(type !== LAYOUT && { unfound: UNFOUND[type] ?? 'a part of it that is not known' }) };
   }
   const [across, up] = [area.xmax - area.xmin, area.ymax - area.ymin];
@@ -77,7 +78,17 @@ export function plotSettingsOf(record: Record, viewOf: (name: string) => Box | u
       ? [left + (room.width - across * mmPerUnit) / 2, bottom + (room.height - up * mmPerUnit) / 2]
       : [originX, originY];
   const placed = { originX: x - area.xmin * mmPerUnit, originY: y - area.ymin * mmPerUnit };
-  return { plot: { paper, ...placed, mmPerUnit, clip: area, ...weights(flags, mmPerUnit / unit) } };
+  return { plot: { paper, ...placed, mmPerUnit, clip: area, ...weights(flags, mmPerUnit / unit), ...solid } };
+}
+
+/**
+ * Whether a layout plots what is transparent as such: kept in extended data since 2011 (from memory). A layout without
+ * them was written by a program that has no such switch.
+ */
+function plotsTransparency(record: Record): boolean {
+  const { from, to } = record.extended('PLOTTRANSPARENCY');
+  for (let i = from; i < to; i++) if (record.codes[i] === 1071) return record.numberAt(i) !== 0;
+  return true;
 }
 
 /** Line weights are scaled with the plot on request. */

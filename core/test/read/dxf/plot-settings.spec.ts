@@ -109,3 +109,22 @@ describe('a layout of which a window is plotted at half size', () => {
     expect(page.pens.map(({ width }) => width)).toContain(25);
   });
 });
+
+describe('a layout with something transparent on it', () => {
+  // 50 % (code 440: 0x02 in the highest byte, alpha in the lowest).
+  const glass = line(0, 40, 100, 40, [67, 1], [440, 0x0200007f]);
+  const opacities = (...switched: [number, number | string][]): number[] => {
+    const plotted = laidOut('Glass', [44, 100], [45, 100], [72, 1], ...switched);
+    const { page } = composedLayout(read(dxf({ ...plotted, entities: glass })).drawing, 'Glass');
+    return page.pens.map(({ opacity }) => opacity).filter((opacity) => opacity !== 100);
+  };
+
+  it('plots it so where the layout says so, or says nothing', () => {
+    expect(opacities([1001, 'PLOTTRANSPARENCY'], [1071, 1])).toEqual([50]);
+    expect(opacities()).toEqual([50]);
+  });
+
+  it('plots it solid where the layout does not plot transparency', () => {
+    expect(opacities([1001, 'PLOTTRANSPARENCY'], [1071, 0])).toEqual([]);
+  });
+});
