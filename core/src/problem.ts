@@ -22,6 +22,8 @@ export interface Problem {
   place: Place;
   /** How many times it was met; 1 when absent. */
   count?: number;
+  /** Name of a file that is referred to: once the project has it, there is no problem. */
+  refersTo?: string;
 }
 
 /** Thrown inside core and its hosts where a step cannot go on; carries what the person will read. */

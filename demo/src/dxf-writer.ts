@@ -21,6 +21,7 @@ export class DxfWriter {
   private layer: string;
   private handle = 0x100;
   private dimensions = 0;
+  private multilines = false;
 
   constructor(
     private readonly layers: readonly LayerSpec[],
@@ -84,6 +85,45 @@ export class DxfWriter {
     const chunks = text.match(/.{1,250}/gs) ?? [''];
     const groups = chunks.flatMap((chunk, i) => [i === chunks.length - 1 ? 1 : 3, chunk]);
     this.entity('MTEXT', look, [10, x, 20, y, 30, 0, 40, height, 41, width, 71, 1, ...groups, 7, 'NOTES']);
+  }
+
+  /** A wall drawn as a multiline, `width` wide about a line through the points. */
+  multiline(points: readonly Point[], width: number, look: Look = {}): void {
+    this.multilines = true;
+    const last = points.length - 1;
+    const direction = (i: number): Point => {
+      const [[x0, y0], [x1, y1]] = [points[i]!, points[i + 1]!];
+      const length = Math.hypot(x1 - x0, y1 - y0);
+      return [(x1 - x0) / length, (y1 - y0) / length];
+    };
+    const vertices = points.flatMap(([x, y], i) => {
+      const [before, after] = [direction(Math.max(0, i - 1)), direction(Math.min(i, last - 1))];
+      // At a corner the lines meet on the line that halves its angle, as far out as keeps them parallel.
+      const [mx, my] = [-(before[1] + after[1]), before[0] + after[0]];
+      const length = Math.hypot(mx, my);
+      const [nx, ny] = [mx / length, my / length];
+      const offset = width / 2 / (ny * after[0] - nx * after[1]);
+      const head = [11, x, 21, y, 31, 0, 12, after[0], 22, after[1], 32, 0, 13, nx, 23, ny, 33, 0];
+      return [...head, ...[offset, -offset].flatMap((along) => [74, 2, 41, along, 41, 0, 75, 0])];
+    });
+    const [x, y] = points[0]!;
+    const middle = 1;
+    const head = [2, 'WALL', 340, WALL_STYLE, 40, width, 70, middle, 71, 1, 72, points.length, 73, 2];
+    this.entity('MLINE', look, [...head, 10, x, 20, y, 30, 0, 210, 0, 220, 0, 230, 1, ...vertices]);
+  }
+
+  /** Another drawing, shown where and as it lies in its own file. */
+  reference(name: string, file: string): void {
+    const head = [
+      ...[0, 'BLOCK', 5, this.next(), 100, 'AcDbEntity', 8, '0', 100, 'AcDbBlockBegin'],
+      ...[2, name, 70, 4],
+    ];
+    this.blockNames.push(name);
+    this.blocks.push(
+      groups([...head, 10, 0, 20, 0, 30, 0, 3, name, 1, file]) +
+        groups([0, 'ENDBLK', 5, this.next(), 100, 'AcDbEntity', 8, '0', 100, 'AcDbBlockEnd']),
+    );
+    this.insert(name, 0, 0);
   }
 
   insert(block: string, x: number, y: number, options: InsertOptions = {}): void {
@@ -205,7 +245,9 @@ export class DxfWriter {
       ...this.blocks,
       groups([0, 'ENDSEC', 0, 'SECTION', 2, 'ENTITIES']),
       ...this.body,
-      groups([0, 'ENDSEC', 0, 'EOF']),
+      groups([0, 'ENDSEC']),
+      this.multilines ? MULTILINE_STYLES : '',
+      groups([0, 'EOF']),
     ].join('');
   }
 
@@ -224,6 +266,14 @@ export class DxfWriter {
   }
 }
 
+/** Handle of the style that walls are drawn in: two lines, closed at the ends. */
+const WALL_STYLE = 'F0000001';
+const MULTILINE_STYLES = groups([
+  ...[0, 'SECTION', 2, 'OBJECTS', 0, 'MLINESTYLE', 5, WALL_STYLE, 100, 'AcDbMlineStyle', 2, 'WALL'],
+  ...[70, 16 + 256, 3, 'Wall', 62, 256, 51, 90, 52, 90, 71, 2],
+  ...[49, 0.5, 62, 256, 6, 'BYLAYER', 49, -0.5, 62, 256, 6, 'BYLAYER', 0, 'ENDSEC'],
+]);
+
 /** Subclass names that the format wants before an entity's own groups. */
 const SUBCLASS: Readonly<Record<string, string>> = {
   LINE: 'AcDbLine',
@@ -234,6 +284,7 @@ const SUBCLASS: Readonly<Record<string, string>> = {
   MTEXT: 'AcDbMText',
   HATCH: 'AcDbHatch',
   INSERT: 'AcDbBlockReference',
+  MLINE: 'AcDbMline',
 };
 
 /** An entity's own groups with the subclass names in their places. */

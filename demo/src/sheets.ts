@@ -17,6 +17,8 @@ export function job(): object {
     },
     drawings: [
       { id: 'site', file: 'tern-quay/site.dxf' },
+      { id: 'survey', file: 'tern-quay/survey.dxf' },
+      { id: 'mark', file: 'tern-quay/harbour-mark.svg' },
       { id: 'ground', file: 'tern-quay/ground-floor.dxf' },
       { id: 'upper', file: 'tern-quay/upper-floor.dxf' },
       { id: 'elevations', file: 'tern-quay/elevations-sections.dxf' },
@@ -33,9 +35,12 @@ export function job(): object {
       { id: 'greys', name: 'Greys, no layers', colour: 'greys', layers: 'none' },
     ],
     sheets: [
-      sheet('a001', 'A-001', 'Site plan', 'plans', 'A3', 'P02', '2026-11-12', [
-        view('site', [ox - 62, oy - 48, ox + 118, oy + 64], '1:500', [30, 66]),
-      ]),
+      sheet(
+        ...(['a001', 'A-001', 'Site plan', 'plans', 'A3', 'P02', '2026-11-12'] as const),
+        [view('site', [ox - 62, oy - 48, ox + 118, oy + 64], '1:500', [30, 66])],
+        'strip',
+        [{ id: 'n1', kind: 'picture', drawing: 'mark', at: [26, 66], to: [52, 40] }],
+      ),
       sheet(
         ...(['a101', 'A-101', 'Ground floor plan', 'plans', 'A2', 'P03', '2026-11-18'] as const),
         [view('ground', [-6500, -10600, 44500, 22700], '1:100', [30, 74], 'Ground floor')],

@@ -20,9 +20,13 @@ const LAYERS: LayerSpec[] = [
   { name: 'L-ROAD-MARK', colour: 8, weight: 18, lineType: 'DASHED' },
   { name: 'L-TREE', colour: 94, trueColour: 0x52794f, weight: 18 },
   { name: 'L-PARK', colour: 8, weight: 18 },
+  { name: 'L-ANNO', colour: 7, weight: 25 },
+];
+
+/** What the surveyor drew; the site plan refers to it. */
+const SURVEYED: LayerSpec[] = [
   { name: 'L-BOUN', colour: 1, trueColour: 0xa3543c, weight: 50, lineType: 'CENTER' },
   { name: 'L-CONT', colour: 33, trueColour: 0xa08a6a, weight: 13 },
-  { name: 'L-ANNO', colour: 7, weight: 25 },
   { name: 'L-SURV', colour: 6, trueColour: 0x8a4b6d, weight: 13 },
 ];
 
@@ -62,6 +66,20 @@ export function site(): string {
   waves(d, p);
   road(d, p);
   trees(d, p);
+  // A garden wall inside the boundary, open towards the quay and the road.
+  d.on('L-SITE').multiline([p(-19, -5.4), p(-19, 39), p(40, 40.4)], 0.5);
+  d.multiline([p(61, -5.4), p(61, 41)], 0.5);
+  d.on('0').reference('SURVEY', 'survey.dxf');
+  northArrow(d, ...p(102, -14), 5, 'L-ANNO');
+  scaleBar(d, p);
+  return d.toString();
+}
+
+/** Contours, boundary and survey marks, by the surveyor. */
+export function survey(): string {
+  const d = new DxfWriter(SURVEYED, METRES, U);
+  const [ox, oy] = ORIGIN;
+  const p = (x: number, y: number): Point => [ox + x, oy + y];
   for (const [i, y] of [26, 30, 36, 46].entries()) {
     d.on('L-CONT').polyline(
       [p(-60, y + i), p(-20, y - 2 - i), p(30, y + 3), p(70, y), p(110, y + 5 + i)].map(([x, z]) => [x, z]),
@@ -79,8 +97,6 @@ export function site(): string {
     d.circle(...p(x, y), 0.6);
     d.text(...p(x + 1, y + 1), 2.5 * U, `${name}  E ${(ox + x).toFixed(2)}  N ${(oy + y).toFixed(2)}`);
   }
-  northArrow(d, ...p(102, -14), 5, 'L-ANNO');
-  scaleBar(d, p);
   return d.toString();
 }
 

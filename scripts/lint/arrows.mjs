@@ -77,7 +77,7 @@ const WORKSPACES = {
     rooms: [],
     top: [
       ...['building', 'details', 'dxf-tables', 'dxf-writer', 'elevations', 'files', 'furniture', 'index', 'main'],
-      ...['plans', 'sheets', 'site', 'symbols'],
+      ...['harbour-mark', 'plans', 'sheets', 'site', 'symbols'],
     ],
   },
   bench: { uses: ['core', 'press'], anywhere: true },

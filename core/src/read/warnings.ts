@@ -7,11 +7,15 @@ export class Warnings {
 
   constructor(private readonly file: string) {}
 
-  add(code: ProblemCode, sentence: string, place: Place = {}): void {
+  /** `refersTo`: name of a file without which the warning holds. */
+  add(code: ProblemCode, sentence: string, place: Place = {}, refersTo?: string): void {
     const key = `${code}\n${sentence}`;
     const known = this.found.get(key);
     if (known) known.count = (known.count ?? 1) + 1;
-    else this.found.set(key, { code, sentence, place: { file: this.file, ...place }, count: 1 });
+    else {
+      const problem = { code, sentence, place: { file: this.file, ...place }, count: 1 };
+      this.found.set(key, { ...problem, ...(refersTo && { refersTo }) });
+    }
   }
 
   list(): Problem[] {

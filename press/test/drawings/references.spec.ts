@@ -54,6 +54,19 @@ describe('a picture in a file of its own', () => {
     expect(page.markCount).toBe(2);
   });
 
+  it('is warned of until that file is there', async () => {
+    const drawings = [file('host.dxf', host(image(false)))];
+    const warningsWith = async (referable: DrawingFile[]) => {
+      const made = await makePage({ project: PROJECT, sheet, recipe: STANDARD_RECIPE, drawings, referable });
+      return made.ok && made.value.warnings;
+    };
+    expect(await warningsWith([])).toMatchObject([{ code: 'dxf.picture', place: { file: 'host.dxf' } }]);
+    const png = await sharp({ create: { width: 4, height: 2, channels: 3, background: '#268' } })
+      .png()
+      .toBuffer();
+    expect(await warningsWith([file('logo.png', png)])).toEqual([]);
+  });
+
   it('is shown once it is, at its place and size, whatever the case of its name', async () => {
     const png = await sharp({ create: { width: 4, height: 2, channels: 3, background: '#268' } })
       .png()

@@ -27,8 +27,10 @@ describe('a project', () => {
     const { body } = await request(server.app).get(ROUTES.projects);
     expect(body).toMatchObject([{ id: server.project, number: '2617', name: 'Tern Quay Ferry Terminal' }]);
     const info = await project();
-    expect([info.drawings.length, info.sheets.length, info.packages.length]).toEqual([5, 10, 2]);
-    expect(info.drawings.every(({ hasMiniature, warnings }) => hasMiniature && warnings.length === 0)).toBe(true);
+    expect([info.drawings.length, info.sheets.length, info.packages.length]).toEqual([7, 10, 2]);
+    expect(info.drawings.every(({ hasMiniature }) => hasMiniature)).toBe(true);
+    // The site plan refers to the survey, which is here.
+    expect(info.drawings.flatMap(({ warnings }) => warnings.map(({ refersTo }) => refersTo))).toEqual(['survey.dxf']);
     expect(info.drawings.find(({ name }) => name === 'site.dxf')).toMatchObject({ ownUnit: 'm', unit: null });
   });
 

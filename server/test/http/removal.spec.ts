@@ -35,7 +35,7 @@ describe('projects', () => {
       number: '2617',
       name: 'Tern Quay Ferry Terminal',
       sheets: 10,
-      drawings: 5,
+      drawings: 7,
       packages: 2,
     });
     expect(demo).toMatchObject({

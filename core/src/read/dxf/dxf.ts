@@ -226,7 +226,7 @@ class DxfFile {
     if (external) {
       block.external = this.refer(record.text(1));
       const sentence = `${block.name} refers to another file (${record.text(1)}), which is not part of this one; add that drawing too.`;
-      this.warnings.add('dxf.external', sentence, { line: record.line });
+      this.warnings.add('dxf.external', sentence, { line: record.line }, block.external);
     }
     this.blocks.set(block.name.toLowerCase(), block);
     this.entities(
@@ -265,7 +265,7 @@ class DxfFile {
     }
     const what = underlay ? `Page ${picture.page} of ${name} lies below the drawing` : `A picture is in ${name}`;
     const sentence = `${what} (another file); add that too. Until then a crossed box stands for it.`;
-    this.warnings.add('dxf.picture', sentence, used.place);
+    this.warnings.add('dxf.picture', sentence, used.place, name);
   }
 
   private clippedBlock(entity: PlainEntity, clip: Float64Array[]): string {

@@ -1,3 +1,4 @@
+import { TestBed } from '@angular/core/testing';
 import type { DrawingInfo } from '@folvex/contract';
 import type { OwnTypeface } from '@folvex/core';
 import { DrawingCard } from '../../../src/places/gather/drawing-card';
@@ -17,14 +18,14 @@ const DRAWING = {
 } as unknown as DrawingInfo;
 const OFFICE: OwnTypeface = { id: 'office', name: 'Office Sans', file: 'office.ttf', asked: ['office'] };
 
-function card(drawing = DRAWING) {
+function card(drawing = DRAWING, present: ReadonlySet<string> = new Set()) {
   const project = { number: '', name: '', client: '', fields: {}, typefaces: [OFFICE] };
   const info = { id: '2617', project, groups: [], recipes: [], drawings: [], sheets: [], packages: [], runs: [] };
   const state = after(
     ProjectActions.projectOpened({ projectId: '2617' }),
     ProjectActions.projectArrived({ info: info as never }),
   );
-  return show(DrawingCard, { drawing, uses: 0 }, state);
+  return show(DrawingCard, { drawing, uses: 0, present }, state);
 }
 
 const press = (fixture: Awaited<ReturnType<typeof card>>, words: string): void =>
@@ -39,6 +40,15 @@ describe('the card of a drawing', () => {
     await fixture.whenStable();
     expect(text(fixture)).toContain('OFFICE.TTF shown in Office Sans');
     expect(text(fixture)).toContain('simplex.shx shown in the shipped technical');
+  });
+
+  it('warns of a file that is referred to until it is there', async () => {
+    const warnings = [{ code: 'dxf.external', sentence: 'SURVEY is missing.', place: {}, refersTo: 'Survey.dxf' }];
+    const drawing = { ...DRAWING, warnings, references: ['Survey.dxf'] } as DrawingInfo;
+    const without = await card(drawing);
+    expect(text(without)).toContain('1 warning');
+    TestBed.resetTestingModule();
+    expect(text(await card(drawing, new Set(['survey.dxf'])))).not.toContain('warning');
   });
 
   it('offers to merge comments where there are some', async () => {
