@@ -13,6 +13,7 @@ export const FOR_TESTING = {
   'mupdf-tools': '/usr/bin/mutool',
   'librsvg2-bin': '/usr/bin/rsvg-convert',
   'tango-icon-theme': '/usr/share/icons/Tango',
+  'gdal-bin': '/usr/bin/ogr2ogr',
   'python3-ezdxf': '/usr/lib/python3/dist-packages/ezdxf',
 };
 

@@ -88,6 +88,21 @@ function found(path: string): Found {
   return JSON.parse(tool('/usr/bin/python3', '-c', SCRIPT, path)) as Found;
 }
 
+/** What GDAL, another independent reader, finds: the lines of each layer. */
+function linesByGdal(path: string): Record<string, [number, number][][]> {
+  const { features } = JSON.parse(tool('/usr/bin/ogr2ogr', '-f', 'GeoJSON', '/vsistdout/', path)) as {
+    features: {
+      properties: { Layer: string };
+      geometry: { type: string; coordinates: [number, number][] } | null;
+    }[];
+  };
+  const lines: Record<string, [number, number][][]> = {};
+  for (const { properties, geometry } of features) {
+    if (geometry?.type === 'LineString') (lines[properties.Layer] ??= []).push(geometry.coordinates);
+  }
+  return lines;
+}
+
 function lengthOf(path: string, layer: string): number {
   const [[x0, y0], [x1, y1]] = found(path).layers[layer]![0]!.points as [[number, number], [number, number]];
   return Math.hypot(x1 - x0, y1 - y0);
@@ -126,6 +141,14 @@ describe('DXF at true size', () => {
     const [from, to] = layers['plan - A-WALL']![0]!.points as [[number, number], [number, number]];
     expect(from).toEqual([expect.closeTo((X * 1000) / mm, 1), expect.closeTo((Y * 1000) / mm, 1)]);
     expect((to[0] - from[0]) * mm).toBeCloseTo(12345, 1);
+  });
+
+  it.each(['R12', '2000', '2013', '2018'] as const)('of release %s is read by GDAL too', async (dxfVersion) => {
+    const lines = linesByGdal(await written({ dxfSize: 'model', ...(dxfVersion !== '2013' && { dxfVersion }) }));
+    const [from, to] = lines[dxfVersion === 'R12' ? 'PLAN_-_A-WALL' : 'plan - A-WALL']![0]!;
+    // Old polylines have heights.
+    expect(from!.slice(0, 2)).toEqual([expect.closeTo(X * 1000, 1), expect.closeTo(Y * 1000, 1)]);
+    expect(to![0] - from![0]).toBeCloseTo(12345, 1);
   });
 
   it('shows a drawing once that several views show, within all their windows', async () => {

@@ -1,10 +1,13 @@
 import { DxfWriter, point2d, point3d, Units } from '@tarikjabiri/dxf';
 import Drawing from 'dxf-writer';
-import { readFileSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { visibleExtents, type Drawing as Read } from '../../../src/index';
 import { FONTS } from '../../support/fonts';
 import { read } from '../../support/dxf';
+import { temporaryFolder } from '../../support/ezdxf';
 
 /** DXF of libraries that write it, which share nothing with this project: all of it comes in, where it was drawn. */
 function facts(text: string) {
@@ -20,6 +23,8 @@ const extentsOf = (drawing: Read): number[] => {
 };
 
 describe('drawings of other writers', () => {
+  const folder = temporaryFolder();
+
   it('by dxf-writer', () => {
     const drawing = new Drawing();
     drawing.setUnits('Millimeters');
@@ -72,6 +77,35 @@ describe('drawings of other writers', () => {
     expect(drawing.blocks.get('door')!.entities).toHaveLength(2);
     const texts = drawing.spaces[0]!.entities.flatMap((entity) => (entity.kind === 'text' ? [entity.lines] : []));
     expect(texts).toEqual([['Größe'], ['two', 'lines']]);
+  });
+
+  it('by GDAL', () => {
+    const ring = (x: number, side: number) =>
+      [0, 1, 2, 3, 0].map((i) => [x + (i % 3 ? side : 0), x + (i > 1 ? side : 0)]);
+    const feature = (Layer: string, type: string, coordinates: unknown, more = {}) => ({
+      ...{ type: 'Feature', properties: { Layer, ...more }, geometry: { type, coordinates } },
+    });
+    const wall = [
+      [0, 0],
+      [12345, 0],
+      [12345, 6789.5],
+    ];
+    const features = [
+      feature('WALLS', 'LineString', wall),
+      feature('SLABS', 'Polygon', [ring(0, 4000), ring(1000, 1000)]),
+      feature('NAMES', 'Point', [500, 250]),
+    ];
+    const [input, output] = [join(folder, 'plan.json'), join(folder, 'plan.dxf')];
+    writeFileSync(input, JSON.stringify({ type: 'FeatureCollection', features }));
+    execFileSync('/usr/bin/ogr2ogr', ['-f', 'DXF', output, input]);
+    const { drawing, kinds, codes } = facts(readFileSync(output, 'utf8'));
+    expect(kinds).toEqual({ polyline: 1, fill: 1, point: 1 });
+    expect(codes).toEqual([]);
+    expect(extentsOf(drawing)).toEqual([0, 0, 12345, 6789.5]);
+    const layers = drawing.spaces[0]!.entities.map(({ style }) => drawing.layers[style.layer]!.name);
+    expect(layers).toEqual(['WALLS', 'SLABS', 'NAMES']);
+    const fill = drawing.spaces[0]!.entities.find((entity) => entity.kind === 'fill');
+    expect(fill?.kind === 'fill' && fill.loops).toHaveLength(2);
   });
 
   it('by Maker.js', () => {
