@@ -226,7 +226,7 @@ test('people see who else has a project open, and the sheet that each looks at',
   await go(page, 'Sheets');
   await page.getByRole('button', { name: 'Ada Finch: people in this project' }).click();
   const dialog = page.getByRole('dialog');
-  await expect(dialog).toContainText('Ada Finch looks at A-102 Upper floor plan');
+  await expect(dialog).toContainText('Ada Finch is viewing A-102 Upper floor plan');
   await dialog.getByRole('link', { name: 'A-102' }).click();
   await expect(page).toHaveURL(other.url());
   await page.getByRole('link', { name: 'Projects' }).click();

@@ -34,7 +34,7 @@ const NAME = string().max(MAX_PERSON_NAME, `A name has at most ${MAX_PERSON_NAME
           <li>
             <b>{{ person.name }}</b>
             @if (person.sheet; as sheet) {
-              looks at
+              is viewing
               <a class="fx-link" [routerLink]="to('sheets', sheet.id)" mat-dialog-close>
                 {{ sheet.number }} {{ sheet.title }}
               </a>

@@ -34,7 +34,7 @@ describe('the people in a project', () => {
   it('are named in the header; the dialog tells which sheet each looks at', async () => {
     const { fixture, dialog } = await shown(person('Ada', 'a'), person(''));
     expect(text(fixture)).toContain('Ada and Someone');
-    expect(await dialog.getContentText()).toMatch(/Ada looks at\s+A-101 Plan/);
+    expect(await dialog.getContentText()).toMatch(/Ada is viewing\s+A-101 Plan/);
   });
 
   it('are nobody else where nobody else has it open', async () => {
