@@ -3,7 +3,7 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { getRouterSelectors } from '@ngrx/router-store';
 import { createSelector, Store } from '@ngrx/store';
 import { PRESENT_EVERY_S } from '@folvex/contract';
-import { catchError, combineLatest, EMPTY, exhaustMap, map, switchMap, tap, timer } from 'rxjs';
+import { catchError, combineLatest, EMPTY, exhaustMap, map, Observable, switchMap, tap, timer } from 'rxjs';
 import { Api } from '../api';
 import { ProjectActions } from '../project/project.actions';
 import { whileOpen } from '../project/while-open';
@@ -13,7 +13,7 @@ import { presenceFeature } from './presence.reducer';
 const ID_KEY = 'folvex.person';
 const NAME_KEY = 'folvex.person-name';
 /** Of this window. */
-const WINDOW_ID = crypto.randomUUID();
+const WINDOW_ID = randomId();
 
 /** The address, such as `/projects/2617/sheets/a-101`; undefined before the first one. */
 const selectAddress = createSelector(getRouterSelectors().selectUrl, (url: string | undefined) => url);
@@ -30,7 +30,7 @@ export const rememberPerson = createEffect(
     actions.pipe(
       ofType(ProjectActions.applicationOpened),
       map(() => {
-        const id = localStorage.getItem(ID_KEY) ?? crypto.randomUUID();
+        const id = localStorage.getItem(ID_KEY) ?? randomId();
         localStorage.setItem(ID_KEY, id);
         return PresenceActions.personRemembered({ id, name: localStorage.getItem(NAME_KEY) ?? '' });
       }),
@@ -79,21 +79,29 @@ export const tellPresence = createEffect(
 
 /** Another project, or the first page, ends the presence at once; so does closing the window. */
 export const endPresence = createEffect(
-  (store = inject(Store), api = inject(Api)) => {
-    let open: string | undefined;
-    const leave = (): void => {
-      if (open !== undefined) api.endPresence(decodeURIComponent(open), WINDOW_ID);
-    };
-    window.addEventListener('pagehide', leave);
-    return store.select(selectProject).pipe(
-      tap((project) => {
-        leave();
-        open = project;
-      }),
-    );
-  },
+  (store = inject(Store), api = inject(Api)) =>
+    store
+      .select(selectProject)
+      .pipe(switchMap((project) => (project === undefined ? EMPTY : whileThere(api, decodeURIComponent(project))))),
   { functional: true, dispatch: false },
 );
+
+/** 128 random bits. Not by `randomUUID`, which browsers have on secure pages only: an office may use plain HTTP. */
+function randomId(): string {
+  return Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) => byte.toString(16).padStart(2, '0')).join('');
+}
+
+/** Emits nothing; once nobody listens any more, or the window is closed, the presence has ended. */
+function whileThere(api: Api, project: string): Observable<never> {
+  return new Observable(() => {
+    const leave = (): void => api.endPresence(project, WINDOW_ID);
+    window.addEventListener('pagehide', leave);
+    return () => {
+      window.removeEventListener('pagehide', leave);
+      leave();
+    };
+  });
+}
 
 /** The list of projects is kept as it is now while it is looked at. */
 export const refreshProjects = createEffect(
