@@ -11,11 +11,11 @@ export const HARBOUR_MARK = `<svg xmlns="http://www.w3.org/2000/svg" width="30mm
       <stop offset="1" stop-color="#f0b35a"/>
     </radialGradient>
   </defs>
-  <circle cx="60" cy="60" r="56" fill="url(#sky)"/>
+  <circle cx="60" cy="60" r="56" fill="#1d3f54"/>
+  <circle cx="60" cy="60" r="53" fill="url(#sky)"/>
   <circle cx="60" cy="74" r="14" fill="url(#sun)"/>
   <path d="M8.6 82.2h102.8A56 56 0 0 1 8.6 82.2z" fill="#1d3f54"/>
-  <path d="M28 92q8-5 16 0t16 0t16 0t16 0" fill="none" stroke="#f3d9a4" stroke-width="2.5"/>
+  <path d="M28 90q8-5 16 0t16 0t16 0t16 0v3q-8 5-16 0t-16 0t-16 0t-16 0z" fill="#f3d9a4"/>
   <path d="M22 46c16-4 26 0 36 12c6-14 18-24 40-28c-14 8-24 18-30 32c-2 4-6 6-10 4c-8-4-18-16-36-20z" fill="#ffffff"/>
-  <circle cx="60" cy="60" r="54.5" fill="none" stroke="#1d3f54" stroke-width="3"/>
 </svg>
 `;
