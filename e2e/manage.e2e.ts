@@ -206,7 +206,7 @@ test('anything is reached by a few letters of its name', async ({ folvex: page }
   await expect(page.locator('fx-notice')).toContainText('Permit set is published');
 });
 
-test('people see who else has a project open, and the sheet that each looks at', async ({
+test('people see who else has a project open, and which sheet each is viewing', async ({
   folvex: page,
   address,
   browser,
@@ -222,7 +222,7 @@ test('people see who else has a project open, and the sheet that each looks at',
   await other.getByRole('option', { name: /A-102/ }).dblclick();
   await other.locator('fx-placed-views rect.view').first().waitFor();
 
-  // Another address has it told, and asked, at once.
+  // Going to another place reports and asks at once.
   await go(page, 'Sheets');
   await page.getByRole('button', { name: 'Ada Finch: people in this project' }).click();
   const dialog = page.getByRole('dialog');

@@ -48,7 +48,8 @@ await runMain(async () => {
       const [demo] = await (await page.request.get('/api/projects')).json();
       await page.goto(`/projects/${demo.id}`);
       await show(page);
-      await page.screenshot({ path: join(folder, `${name}.png`) });
+      // Finished animations, since a picture of one half way shows marks that are half drawn.
+      await page.screenshot({ path: join(folder, `${name}.png`), animations: 'disabled' });
       await page.close();
       say(`docs/screenshots/${name}.png`);
     }

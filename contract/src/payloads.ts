@@ -52,31 +52,32 @@ export interface ProjectSummary {
   /** Id of the sheet that stands for it in a picture, and its title. */
   cover: { sheet: string; title: string } | null;
   lastRun: { packageName: string; state: RunInfo['state']; at: string } | null;
-  /** Who has it open now. */
-  people: Person[];
   /** When it was removed; null: it was not. */
   removedAt: string | null;
 }
 
 /** Somebody who has a project open. */
 export interface Person {
-  /** Of the browser that the project is open in; several windows of one are one person. */
+  /** Id of their browser: several windows of one browser are one person. */
   id: string;
-  /** Blank where none was given. */
+  /** Blank where they gave none. */
   name: string;
-  /** Id of the sheet that is being looked at; null: another place of the project. */
+  /** Id of the sheet they are viewing; null: another place of the project. */
   sheet: string | null;
 }
 
-/** What a browser window tells of who has it open. */
+/** What a browser window reports while it has a project open. */
 export interface Presence extends Person {
-  /** Of the window. */
+  /** Id of the window. */
   window: string;
 }
 
-/** How often windows say that they are still open, seconds, and after how long without a word one counts as closed. */
+/** How often windows report, seconds. */
 export const PRESENT_EVERY_S = 15;
-/** Browsers let pages in the background act once a minute only (common practice). */
+/**
+ * How long after its last report a window counts as open, seconds. Browsers let pages in the background act once a
+ * minute only (common practice).
+ */
 export const PRESENT_FOR_S = 100;
 
 /** A new sheet from a drawing; what is left out is worked out. */

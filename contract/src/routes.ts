@@ -59,7 +59,9 @@ export const ROUTES = {
   /** The project's own typefaces: uploads. */
   typefaces: '/api/projects/:project/typefaces',
   ownFont: '/api/projects/:project/typefaces/:font',
-  /** Who has the project open: told by each browser window every few seconds. */
+  /** Who has which project open. */
+  everyPresence: '/api/presence',
+  /** Who has the project open, as browser windows report every few seconds. */
   presence: '/api/projects/:project/presence',
   presenceEnded: '/api/projects/:project/presence/ended',
   /** A typeface of the project that a drawing is in. */

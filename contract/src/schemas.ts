@@ -21,7 +21,18 @@ import {
   viewSchema,
 } from '@folvex/core';
 
-const text = (most: number): yup.StringSchema<string> => yup.string().strict().max(most).defined();
+const text = (most: number): yup.StringSchema<string> =>
+  yup
+    .string()
+    .strict()
+    .max(most)
+    // PostgreSQL stores no text with it.
+    .test(
+      'nul',
+      ({ path }) => `${path} contains the character NUL`,
+      (value) => !value?.includes('\0'),
+    )
+    .defined();
 
 const sheetSide = yup.number().min(SHEET_SIDE_MM.min).max(SHEET_SIDE_MM.max).required();
 const paper = yup.lazy((value: unknown) =>
@@ -180,7 +191,7 @@ export const offerAnswerSchema = yup
   .noUnknown()
   .strict();
 
-/** Characters of a person's name. */
+/** Most characters of a person's name. */
 export const MAX_PERSON_NAME = 60;
 
 /** Of how many sheets it can be asked at once how they come out. */

@@ -22,7 +22,7 @@ export interface Problem {
   place: Place;
   /** How many times it was met; 1 when absent. */
   count?: number;
-  /** Name of a file that is referred to: once the project has it, there is no problem. */
+  /** Name of a missing file that the problem is about: once the project has that file, there is no problem. */
   refersTo?: string;
 }
 

@@ -98,7 +98,7 @@ export class DxfWriter {
     };
     const vertices = points.flatMap(([x, y], i) => {
       const [before, after] = [direction(Math.max(0, i - 1)), direction(Math.min(i, last - 1))];
-      // At a corner the lines meet on the line that halves its angle, as far out as keeps them parallel.
+      // At a corner the lines meet on its bisector, so far out that both sides keep their distance.
       const [mx, my] = [-(before[1] + after[1]), before[0] + after[0]];
       const length = Math.hypot(mx, my);
       const [nx, ny] = [mx / length, my / length];
@@ -112,17 +112,9 @@ export class DxfWriter {
     this.entity('MLINE', look, [...head, 10, x, 20, y, 30, 0, 210, 0, 220, 0, 230, 1, ...vertices]);
   }
 
-  /** Another drawing, shown where and as it lies in its own file. */
+  /** Another drawing, shown at the place that it has in its own file. */
   reference(name: string, file: string): void {
-    const head = [
-      ...[0, 'BLOCK', 5, this.next(), 100, 'AcDbEntity', 8, '0', 100, 'AcDbBlockBegin'],
-      ...[2, name, 70, 4],
-    ];
-    this.blockNames.push(name);
-    this.blocks.push(
-      groups([...head, 10, 0, 20, 0, 30, 0, 3, name, 1, file]) +
-        groups([0, 'ENDBLK', 5, this.next(), 100, 'AcDbEntity', 8, '0', 100, 'AcDbBlockEnd']),
-    );
+    this.addBlock(name, '', EXTERNAL, file);
     this.insert(name, 0, 0);
   }
 
@@ -151,36 +143,14 @@ export class DxfWriter {
     const content = this.body.join('');
     this.body = outer;
     this.layer = layer;
-    const head = groups([
-      0,
-      'BLOCK',
-      5,
-      this.next(),
-      100,
-      'AcDbEntity',
-      8,
-      '0',
-      100,
-      'AcDbBlockBegin',
-      2,
-      name,
-      70,
-      0,
-      10,
-      0,
-      20,
-      0,
-      30,
-      0,
-      3,
-      name,
-      1,
-      '',
-    ]);
+    this.addBlock(name, content);
+  }
+
+  private addBlock(name: string, content: string, flags = 0, file = ''): void {
+    const head = [0, 'BLOCK', 5, this.next(), 100, 'AcDbEntity', 8, '0', 100, 'AcDbBlockBegin', 2, name, 70, flags];
+    const end = groups([0, 'ENDBLK', 5, this.next(), 100, 'AcDbEntity', 8, '0', 100, 'AcDbBlockEnd']);
     this.blockNames.push(name);
-    this.blocks.push(
-      head + content + groups([0, 'ENDBLK', 5, this.next(), 100, 'AcDbEntity', 8, '0', 100, 'AcDbBlockEnd']),
-    );
+    this.blocks.push(groups([...head, 10, 0, 20, 0, 30, 0, 3, name, 1, file]) + content + end);
   }
 
   /**
@@ -265,6 +235,9 @@ export class DxfWriter {
     return (this.handle++).toString(16).toUpperCase();
   }
 }
+
+/** Flag of a block that stands for another drawing (code 70). */
+const EXTERNAL = 4;
 
 /** Handle of the style that walls are drawn in: two lines, closed at the ends. */
 const WALL_STYLE = 'F0000001';

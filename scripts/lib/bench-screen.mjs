@@ -64,7 +64,7 @@ export async function benchScreen() {
       await pressOn(page.getByRole('checkbox', { name: 'Select all or none' })),
     );
     await page.getByRole('checkbox', { name: 'Select all or none' }).uncheck();
-    // About five hundred.
+    // Some five hundred.
     await page.getByRole('searchbox', { name: 'Find sheets' }).fill('A-1 8');
     await page.getByRole('checkbox', { name: 'Select all or none' }).check();
     await settle(page);
@@ -125,8 +125,8 @@ async function pressOn(control) {
 }
 
 /**
- * Does something, waits until the page is quiet, and prints the longest task of its thread: how long that was at work,
- * and how long it took on a machine that also runs the server, the database and the browser's other processes.
+ * Does something, waits until the page is quiet, and prints the longest task of its thread: its processor time, and how
+ * long it took by the clock on a machine that also runs the server, the database and the browser's other processes.
  */
 async function measured(page, words, wanted, act) {
   const browser = page.context().browser();
@@ -136,12 +136,13 @@ async function measured(page, words, wanted, act) {
   await settle(page);
   const tasks = tasksOf(JSON.parse((await browser.stopTracing()).toString()).traceEvents);
   const most = (key) => Math.round(Math.max(0, ...tasks.map((task) => task[key] ?? 0)) / 1000);
-  say(words, most('tdur'), `at work in one task, ${most('dur')} ms with waiting; wanted: at most ${wanted} ms`);
+  say(words, most('tdur'), `processor time of one task, ${most('dur')} ms by the clock; wanted: at most ${wanted} ms`);
 }
 
-/** The tasks of the page's thread; `dur` and `tdur`: how long each took and was at work, microseconds. */
+/** The tasks of the page's thread; `dur` and `tdur`: how long each took by the clock and of the processor, microseconds. */
 function tasksOf(events) {
   const threads = events.filter(({ name, args }) => name === 'thread_name' && args.name === 'CrRendererMain');
+  if (threads.length === 0) throw new Error('the trace names no thread of the page');
   const own = new Set(threads.map(({ pid, tid }) => `${pid} ${tid}`));
   return events.filter(({ name, pid, tid }) => name === 'ThreadControllerImpl::RunTask' && own.has(`${pid} ${tid}`));
 }

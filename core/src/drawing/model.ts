@@ -248,7 +248,7 @@ export interface PlotSettings {
   clip?: Box;
   /** By how much line weights grow; absent: 1. */
   weightFactor?: number;
-  /** True where nothing is plotted transparent: what is transparent on the screen comes out solid. */
+  /** True where transparency is not plotted: transparent entities come out solid. */
   opaque?: boolean;
 }
 

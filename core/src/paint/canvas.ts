@@ -84,7 +84,7 @@ export function paintPage(canvas: Canvas2D, page: Page, pixelsPerMm: number, pai
   const scale = pixelsPerMm / UNITS_PER_MM;
   canvas.setTransform(1, 0, 0, 1, 0, 0);
   canvas.fillStyle = '#ffffff';
-  // Whole pixels: one at the edge that the page covers in part would be grey.
+  // Fill whole pixels: one that the paper only partly covers would come out grey.
   canvas.fillRect(0, 0, Math.ceil(page.widthMm * pixelsPerMm), Math.ceil(page.heightMm * pixelsPerMm));
   paintMarks(canvas, page, { a: scale, b: 0, c: 0, d: -scale, e: 0, f: page.heightMm * pixelsPerMm }, painting);
 }

@@ -1,5 +1,5 @@
 import type { Box } from '../geometry/box';
-import { withOwn } from '../shipped';
+import { findWithOwn, withOwn } from '../shipped';
 import type { Margins } from './frame';
 import type { PaperSize } from './sizes';
 
@@ -24,7 +24,7 @@ export function plottersOf({ plotters }: { plotters?: Plotter[] }): Plotter[] {
 
 /** Margins of the chosen plotter, mm; none where none is chosen. */
 export function plotterMargins(project: { plotters?: Plotter[]; plotter?: string }): Margins {
-  return plottersOf(project).find(({ id }) => id === project.plotter)?.margins ?? [0, 0, 0, 0];
+  return findWithOwn(SHIPPED_PLOTTERS, project.plotters, project.plotter)?.margins ?? [0, 0, 0, 0];
 }
 
 /** What of a paper the chosen plotter can print on, mm; all of it where none is chosen. */

@@ -7,7 +7,7 @@ export class Warnings {
 
   constructor(private readonly file: string) {}
 
-  /** `refersTo`: name of a file without which the warning holds. */
+  /** `refersTo`: name of the missing file that the warning is about. */
   add(code: ProblemCode, sentence: string, place: Place = {}, refersTo?: string): void {
     const key = `${code}\n${sentence}`;
     const known = this.found.get(key);

@@ -81,7 +81,7 @@ export interface ViewRenderOptions {
   everything?: boolean;
   /** By how much line weights grow. */
   weightFactor?: number | undefined;
-  /** Draws what is transparent as if it were not. */
+  /** Draws transparent entities as solid ones. */
   opaque?: boolean | undefined;
 }
 

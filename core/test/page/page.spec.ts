@@ -193,7 +193,7 @@ describe('painting on a canvas', () => {
     // Measured 50 where the page says 1200 units: the browser's own width does not count.
     expect(calls.some((call) => call.startsWith('setTransform(0.48,0,0,0.07,'))).toBe(true);
     expect(calls.filter((call) => call === 'save()')).toHaveLength(calls.filter((call) => call === 'restore()').length);
-    // A pixel at the edge that the paper covers in part is white as a whole.
+    // A pixel that the paper only partly covers is filled too.
     calls.length = 0;
     paintPage(canvas as unknown as Canvas2D, new PageBuilder(100.2, 50.7).build(), 2, { letters: { familyOf } });
     expect(calls).toContain('fillRect(0,0,201,102)');

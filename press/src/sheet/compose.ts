@@ -95,6 +95,6 @@ async function sourcesOf(task: SheetTask): Promise<Sources> {
   const { project, sheet, context, typefaces } = task;
   const source: ComposeInput['source'] = (id, held) => sources.get(sourceId(id, held));
   const input = { project, sheet, ...(context && { context }), fonts: fontsWith(typefaces), source };
-  const isHere = ({ refersTo }: Problem): boolean => refersTo !== undefined && named.has(refersTo.toLowerCase());
-  return { input, warnings: warnings.filter((warning) => !isHere(warning)), drawings: loaded };
+  const open = warnings.filter(({ refersTo }) => refersTo === undefined || !named.has(refersTo.toLowerCase()));
+  return { input, warnings: open, drawings: loaded };
 }

@@ -1,10 +1,10 @@
-import { and, desc, eq, gt, isNull, lt, sql } from 'drizzle-orm';
+import { and, desc, eq, gt, isNull, lt, sql, type SQL } from 'drizzle-orm';
 import { PRESENT_FOR_S, type Person, type Presence } from '@folvex/contract';
 import type { Database } from './database';
 import { presence, projects } from './schema';
 
-/** The database's clock counts, so that servers on several machines agree. */
-const secondsAgo = (seconds: number) => sql<Date>`now() - make_interval(secs => ${seconds})`;
+/** When windows that still count as open reported last, at the earliest; by the database's clock, which all servers share. */
+const SINCE = sql<Date>`now() - make_interval(secs => ${PRESENT_FOR_S})`;
 
 /** Records that a window has a project open, now. False where there is no such project. */
 export async function recordPresence(
@@ -17,12 +17,12 @@ export async function recordPresence(
     .from(projects)
     .where(and(eq(projects.id, projectId), isNull(projects.removedAt)));
   if (!project) return false;
-  const told = { projectId, person: id, name, sheet, seenAt: sql<Date>`now()` };
+  const reported = { projectId, person: id, name, sheet, seenAt: sql<Date>`now()` };
   await db
     .insert(presence)
-    .values({ window, ...told })
-    .onConflictDoUpdate({ target: presence.window, set: told });
-  await db.delete(presence).where(lt(presence.seenAt, secondsAgo(PRESENT_FOR_S)));
+    .values({ window, ...reported })
+    .onConflictDoUpdate({ target: presence.window, set: reported });
+  await db.delete(presence).where(lt(presence.seenAt, SINCE));
   return true;
 }
 
@@ -31,15 +31,24 @@ export async function endPresence(db: Database, projectId: string, window: strin
   await db.delete(presence).where(and(eq(presence.window, window), eq(presence.projectId, projectId)));
 }
 
-/** Who has a project open, by name; of several windows of one person the one that was heard of last. */
+/** Who has a project open, by name; of several windows of one person the latest to report. */
 export async function peopleAt(db: Database, projectId: string): Promise<Person[]> {
+  return (await peopleWhere(db, eq(presence.projectId, projectId)))[projectId] ?? [];
+}
+
+/** The same for every project that somebody has open, by its id. */
+export async function peopleByProject(db: Database): Promise<Record<string, Person[]>> {
+  return peopleWhere(db);
+}
+
+async function peopleWhere(db: Database, condition?: SQL): Promise<Record<string, Person[]>> {
   const rows = await db
-    .select({ id: presence.person, name: presence.name, sheet: presence.sheet })
+    .selectDistinctOn([presence.projectId, presence.person])
     .from(presence)
-    .where(and(eq(presence.projectId, projectId), gt(presence.seenAt, secondsAgo(PRESENT_FOR_S))))
-    .orderBy(desc(presence.seenAt));
-  const people = new Map<string, Person>();
-  for (const person of rows) if (!people.has(person.id)) people.set(person.id, person);
-  const byName = (a: Person, b: Person): number => (a.name < b.name ? -1 : a.name > b.name ? 1 : a.id < b.id ? -1 : 1);
-  return [...people.values()].sort(byName);
+    .where(and(gt(presence.seenAt, SINCE), condition))
+    .orderBy(presence.projectId, presence.person, desc(presence.seenAt));
+  const people: Record<string, Person[]> = {};
+  for (const { projectId, person: id, name, sheet } of rows) (people[projectId] ??= []).push({ id, name, sheet });
+  for (const list of Object.values(people)) list.sort((a, b) => (a.name < b.name ? -1 : 1));
+  return people;
 }

@@ -4,7 +4,6 @@ import type { JobFile, Recipe, Sheet, SheetPackage } from '@folvex/core';
 import type { Database } from './database';
 import { drawingInfos, type NewDrawing } from './drawings';
 import { historyOf } from './edits';
-import { peopleAt } from './presence';
 import { runsOf } from './run-infos';
 import { groupsOf } from './settings';
 import { drawings, groups, packages, projects, runs, sheets } from './schema';
@@ -20,11 +19,10 @@ async function summaryOf(
   { id, facts, removedAt }: typeof projects.$inferSelect,
 ): Promise<ProjectSummary> {
   const { number, name, client } = facts;
-  const [sheetCount, drawingCount, packageCount, people, [first], [run]] = await Promise.all([
+  const [sheetCount, drawingCount, packageCount, [first], [run]] = await Promise.all([
     db.$count(sheets, eq(sheets.projectId, id)),
     db.$count(drawings, and(eq(drawings.projectId, id), isNull(drawings.removedAt))),
     db.$count(packages, eq(packages.projectId, id)),
-    peopleAt(db, id),
     db
       .select({ sheet: sheets.sheet })
       .from(sheets)
@@ -43,7 +41,6 @@ async function summaryOf(
     ...{ sheets: sheetCount, drawings: drawingCount, packages: packageCount },
     cover: first ? { sheet: first.sheet.id, title: `${first.sheet.number} ${first.sheet.title}`.trim() } : null,
     lastRun: run ? { ...run, at: run.at.toISOString() } : null,
-    people,
     removedAt: removedAt?.toISOString() ?? null,
   };
 }

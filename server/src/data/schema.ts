@@ -236,7 +236,7 @@ export const workers = pgTable('workers', {
   seenAt: timestamp('seen_at', { withTimezone: true }).notNull().defaultNow(),
 });
 
-/** Browser windows that have a project open, by their own word. */
+/** Browser windows that have a project open, as they report it. */
 export const presence = pgTable(
   'presence',
   {
@@ -247,7 +247,7 @@ export const presence = pgTable(
       .references(() => projects.id),
     person: text('person').notNull(),
     name: text('name').notNull(),
-    /** Id of the sheet that is being looked at; null: another place of the project. */
+    /** Id of the sheet that is being viewed; null: another place of the project. */
     sheet: text('sheet'),
     seenAt: timestamp('seen_at', { withTimezone: true }).notNull().defaultNow(),
   },

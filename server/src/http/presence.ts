@@ -1,16 +1,20 @@
 import { Router } from 'express';
 import { presenceEndedSchema, presenceSchema, ROUTES } from '@folvex/contract';
-import { endPresence, peopleAt, recordPresence } from '../data/presence';
+import { endPresence, peopleAt, peopleByProject, recordPresence } from '../data/presence';
 import { notFound } from '../errors';
 import type { Services } from '../work/services';
 import { bodyOf, handler, parameter } from './answers';
 
 /**
- * Who has a project open. Windows ask again and again: a stream of events would take one of the few connections that
- * a browser has to a server, in each of its windows.
+ * Who has a project open. Windows report and ask every few seconds: a stream of events would occupy one of the few
+ * connections that a browser opens to a server, for each of its windows.
  */
 export function presenceRoutes({ db }: Services): Router {
   const router = Router();
+  router.get(
+    ROUTES.everyPresence,
+    handler(async (_request, response) => void response.json(await peopleByProject(db))),
+  );
   router.post(
     ROUTES.presence,
     handler(async (request, response) => {

@@ -14,7 +14,7 @@ declare const ngDevMode: boolean;
 export const appConfig: ApplicationConfig = {
   providers: [
     provideZonelessChangeDetection(),
-    // The server refuses changes from other origins; reading cookies for each request would hold the page up.
+    // The server refuses changes from other origins instead; reading cookies would slow down each request.
     provideHttpClient(withNoXsrfProtection()),
     provideRouter(ROUTES, withComponentInputBinding()),
     provideState(),

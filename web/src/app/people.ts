@@ -21,7 +21,7 @@ import { nameOfPerson, peopleInWords } from '../ui/people';
 
 const NAME = string().max(MAX_PERSON_NAME, `A name has at most ${MAX_PERSON_NAME} characters.`);
 
-/** Everybody who has the project open, the sheet that each looks at, and the name that others see. */
+/** Who else has the project open, which sheet each is viewing, and the name that others see. */
 @Component({
   selector: 'fx-people-dialog',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -87,7 +87,7 @@ class PeopleDialog {
   }
 }
 
-/** Tells who else has the project open, and opens the list of them. */
+/** Shows who else has the project open, and opens the list of them. */
 @Component({
   selector: 'fx-people',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -99,7 +99,7 @@ class PeopleDialog {
         <span class="words">{{ words }}</span>
       }
     </button>
-    <span class="fx-visually-hidden" aria-live="polite">{{ words() ? words() + ' also here' : '' }}</span>
+    <span class="fx-visually-hidden" aria-live="polite">{{ words() ? 'Also here: ' + words() : '' }}</span>
   `,
   styles: `
     .words {

@@ -50,6 +50,7 @@ export class Projects {
   private readonly all = this.store.selectSignal(projectFeature.selectProjects);
   protected readonly problem = this.store.selectSignal(projectFeature.selectProjectsProblem);
   private readonly person = this.store.selectSignal(presenceFeature.selectId);
+  private readonly everybody = this.store.selectSignal(presenceFeature.selectByProject);
   protected readonly importing = this.store.selectSignal(projectFeature.selectImporting);
   protected readonly loading = computed(() => this.all() === null && this.problem() === null);
   protected readonly projects = computed(() => (this.all() ?? []).filter(({ removedAt }) => removedAt === null));
@@ -98,7 +99,8 @@ export class Projects {
   }
 
   /** Who has it open, this person first; blank for nobody. */
-  protected peopleAt({ people }: ProjectSummary): string {
+  protected peopleAt({ id: project }: ProjectSummary): string {
+    const people = this.everybody()[project] ?? [];
     const own = this.person();
     const others = people.filter(({ id }) => id !== own);
     return peopleInWords(others.length < people.length ? [{ name: 'you' }, ...others] : others);

@@ -1,7 +1,6 @@
 /**
- * Has at most `limit` tasks running at a time; of those that wait, the one that was asked for last begins next: while
- * thousands of pages are scrolled through, those in sight now come first, and connections to the server are left for
- * what is saved.
+ * Runs at most `limit` tasks at a time; of those waiting, the newest starts next. While thousands of pages scroll past,
+ * the ones in view come first, and some of the browser's connections stay free for saving.
  */
 export function latestFirst(limit: number): <T>(task: () => Promise<T>) => Promise<T> {
   const waiting: (() => void)[] = [];

@@ -19,7 +19,7 @@ import type { PageEngine, PageSource } from './protocol';
 import { familyOf, typefacesOf } from './typefaces';
 
 const MAX_CACHED_PAGES = 60;
-/** Browsers have six connections to a server (common practice). */
+/** Half of the connections that browsers open to a server (common practice). */
 const MAX_FETCHES = 3;
 /**
  * Of more texts than this, those that nobody could read are pale bars, and no line is thinner than a pixel: setting and

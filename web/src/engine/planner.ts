@@ -70,8 +70,8 @@ export class Planner {
   }
 
   /**
-   * Runs tasks one after the other; of those that come in meanwhile only the last. Each has a turn of its own on the
-   * page's thread: copying the facts of thousands of sheets to the engine must not add to what caused it.
+   * Runs tasks one after the other; of those that come in meanwhile only the last. Each starts in a task of its own on
+   * the page's thread, so that copying the facts of thousands of sheets does not lengthen the one that caused it.
    */
   private oneAtATime(): (task: () => Promise<void>) => void {
     let next: (() => Promise<void>) | undefined;

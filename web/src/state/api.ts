@@ -47,12 +47,17 @@ export class Api {
     return this.http.get<ProjectSummary[]>(path(ROUTES.projects));
   }
 
-  /** Says that this window has a project open; answers who has. */
-  tellPresence(project: string, presence: Presence): Observable<Person[]> {
+  /** Who has which project open, by the project's id. */
+  everyPresence(): Observable<Record<string, Person[]>> {
+    return this.http.get<Record<string, Person[]>>(ROUTES.everyPresence);
+  }
+
+  /** Reports that this window has a project open; answers who has. */
+  reportPresence(project: string, presence: Presence): Observable<Person[]> {
     return this.http.post<Person[]>(path(ROUTES.presence, { project }), presence);
   }
 
-  /** Also while the page is being left, when nobody waits for an answer. */
+  /** Works while the page is being left, too: nobody waits for the answer. */
   endPresence(project: string, window: string): void {
     this.sendOnLeaving(path(ROUTES.presenceEnded, { project }), 'POST', { window });
   }

@@ -46,7 +46,7 @@ import { hasBeenVisible } from './visibility';
       position: absolute;
       inset: 8%;
       opacity: 0.4;
-      /* There may be hundreds: each that moves would be a layer of its own to the browser. */
+      /* There may be hundreds, and the browser gives each animated one a layer of its own. */
       animation: none;
     }
     .problem {

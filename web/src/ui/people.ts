@@ -1,6 +1,6 @@
 import type { Person } from '@folvex/contract';
 
-/** What somebody is called who gave no name. */
+/** For people who gave no name. */
 const NAMELESS = 'Someone';
 
 export function nameOfPerson({ name }: Pick<Person, 'name'>): string {

@@ -1,6 +1,6 @@
 /**
- * `work` with its last result kept for each item, for as long as the other inputs stay the same objects: of thousands
- * of rows only those that changed are worked out again.
+ * `work` with the last result of each item kept, and used again while the other inputs are the same: of thousands of
+ * rows, only those that changed are worked out anew.
  */
 export function remembered<T extends object, A extends readonly unknown[], R>(
   work: (item: T, ...inputs: A) => R,

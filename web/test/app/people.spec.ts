@@ -31,7 +31,7 @@ async function shown(...people: Person[]) {
 }
 
 describe('the people in a project', () => {
-  it('are named in the header; the dialog tells which sheet each looks at', async () => {
+  it('are named in the header; the dialog tells which sheet each is viewing', async () => {
     const { fixture, dialog } = await shown(person('Ada', 'a'), person(''));
     expect(text(fixture)).toContain('Ada and Someone');
     expect(await dialog.getContentText()).toMatch(/Ada is viewing\s+A-101 Plan/);

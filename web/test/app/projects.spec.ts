@@ -19,7 +19,6 @@ import { after, type State } from '../support/state';
 const quay: ProjectSummary = {
   ...{ id: 'quay', number: '2617', name: 'Tern Quay', client: 'Harbour board', cover: null, removedAt: null },
   ...{ sheets: 13, drawings: 1, packages: 2 },
-  people: [],
   lastRun: { packageName: 'Permit', state: 'done', at: '2026-11-28T10:00:00.000Z' },
 };
 const listed = (...projects: ProjectSummary[]): State => after(ProjectActions.projectsArrived({ projects }));
@@ -45,8 +44,11 @@ describe('the first page', () => {
       { id: 'ben', name: 'Ben', sheet: null },
       { id: 'ada', name: 'Ada', sheet: null },
     ];
-    const listing = ProjectActions.projectsArrived({ projects: [{ ...quay, people }] });
-    const state = after(listing, PresenceActions.personRemembered({ id: 'ada', name: 'Ada' }));
+    const state = after(
+      ProjectActions.projectsArrived({ projects: [quay] }),
+      PresenceActions.everybodyArrived({ byProject: { quay: people } }),
+      PresenceActions.personRemembered({ id: 'ada', name: 'Ada' }),
+    );
     expect(text((await shown(state)).fixture)).toContain('Open now: you and Ben');
   });
 

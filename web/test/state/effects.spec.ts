@@ -45,7 +45,7 @@ describe('loading', () => {
   });
 });
 
-/** Effects that leave the page time to show what changed have begun then. */
+/** Lets effects start that give the page time to show a change first. */
 function nextTurn(): Promise<void> {
   return new Promise((resolve) => setTimeout(resolve));
 }

@@ -15,10 +15,15 @@ import { after } from '../support/state';
 const ben: Person = { id: 'ben', name: 'Ben', sheet: null };
 const ada = PresenceActions.personRemembered({ id: 'ada', name: 'Ada' });
 
-/** The store at an address; `quay` is open. */
+/** The store at an address; `quay` was open last on the first page. */
 function stateAt(url: string) {
-  const state = after(ProjectActions.projectOpened({ projectId: 'quay' }), ada);
-  return { ...state, router: { navigationId: 1, state: { url, root: {} } } };
+  const projectId = /^\/projects\/(\w+)/.exec(url)?.[1] ?? 'quay';
+  const sheet = /\/sheets\/([^?]+)/.exec(url)?.[1];
+  const root = { params: sheet ? { sheet: decodeURIComponent(sheet) } : {} };
+  return {
+    ...after(ProjectActions.projectOpened({ projectId }), ada),
+    router: { navigationId: 1, state: { url, root } },
+  };
 }
 
 /** Runs an effect at an address, against a server that is played by `api`. */
@@ -41,27 +46,30 @@ describe('presence', () => {
   afterEach(() => jest.useRealTimers());
 
   it('is told at once, again and again, and with each sheet that is opened; others are learned', () => {
-    const told: [string, Presence][] = [];
-    const tellPresence: Api['tellPresence'] = (project, presence) => (told.push([project, presence]), of([ben]));
-    const { dispatched, running, go } = run(effects.tellPresence, '/projects/quay/gather', { tellPresence });
+    const reported: [string, Presence][] = [];
+    const reportPresence: Api['reportPresence'] = (project, presence) => (
+      reported.push([project, presence]),
+      of([ben])
+    );
+    const { dispatched, running, go } = run(effects.reportPresence, '/projects/quay/gather', { reportPresence });
     jest.advanceTimersByTime(1);
-    expect(told).toMatchObject([['quay', { id: 'ada', name: 'Ada', sheet: null }]]);
+    expect(reported).toMatchObject([['quay', { id: 'ada', name: 'Ada', sheet: null }]]);
     jest.advanceTimersByTime(PRESENT_EVERY_S * 1000);
-    expect(told).toHaveLength(2);
+    expect(reported).toHaveLength(2);
     go('/projects/quay/sheets/a%20101?field=number');
     jest.advanceTimersByTime(1);
-    expect(told[2]).toMatchObject(['quay', { sheet: 'a 101' }]);
+    expect(reported[2]).toMatchObject(['quay', { sheet: 'a 101' }]);
     go('/');
     jest.advanceTimersByTime(PRESENT_EVERY_S * 2000);
-    expect(told).toHaveLength(3);
+    expect(reported).toHaveLength(3);
     expect(dispatched).toEqual(Array(3).fill(PresenceActions.peopleArrived({ people: [ben] })));
     running.unsubscribe();
   });
 
   it('goes on where the server cannot be reached for a while', () => {
     let away = true;
-    const tellPresence: Api['tellPresence'] = () => (away ? throwError(() => new Error('away')) : of([ben]));
-    const { dispatched, running } = run(effects.tellPresence, '/projects/quay', { tellPresence });
+    const reportPresence: Api['reportPresence'] = () => (away ? throwError(() => new Error('away')) : of([ben]));
+    const { dispatched, running } = run(effects.reportPresence, '/projects/quay', { reportPresence });
     jest.advanceTimersByTime(1);
     away = false;
     jest.advanceTimersByTime(PRESENT_EVERY_S * 1000);
@@ -82,14 +90,14 @@ describe('presence', () => {
     running.unsubscribe();
   });
 
-  it('is in the list of projects, which is read again while it is looked at', () => {
-    const projects = jest.fn(() => of([]));
-    const { dispatched, running, go } = run(effects.refreshProjects, '/', { projects });
+  it('is learned of every project on the first page, again and again', () => {
+    const everyPresence = jest.fn(() => of({ quay: [ben] }));
+    const { dispatched, running, go } = run(effects.watchEverybody, '/', { everyPresence });
     jest.advanceTimersByTime(1 + PRESENT_EVERY_S * 1000);
-    expect(dispatched).toEqual(Array(2).fill(ProjectActions.projectsArrived({ projects: [] })));
+    expect(dispatched).toEqual(Array(2).fill(PresenceActions.everybodyArrived({ byProject: { quay: [ben] } })));
     go('/projects/quay');
     jest.advanceTimersByTime(PRESENT_EVERY_S * 2000);
-    expect(projects).toHaveBeenCalledTimes(2);
+    expect(everyPresence).toHaveBeenCalledTimes(2);
     running.unsubscribe();
   });
 

@@ -65,7 +65,7 @@ const run = (id: string, state: RunInfo['state'], createdAt: string): RunInfo =>
 
 const summary = (id: string, name: string): ProjectSummary => ({
   ...{ id, number: '1', name, client: '', sheets: 0, drawings: 0, packages: 0 },
-  ...{ cover: null, lastRun: null, people: [], removedAt: null },
+  ...{ cover: null, lastRun: null, removedAt: null },
 });
 const arrived = ProjectActions.projectArrived({ info });
 
@@ -93,6 +93,16 @@ describe('what the project is', () => {
     expect(selectPackageSheets(state).map(({ id }) => id)).toEqual(['b', 'a']);
     expect(selectSheetsOutside(state).map(({ id }) => id)).toEqual(['c']);
     expect(selectUses(state)).toEqual({ d: 3 });
+  });
+
+  it('counts a drawing that another one refers to as shown with it', () => {
+    const referring = { ...info.drawings[0]!, references: ['Survey.dxf', 'gone.dxf'] };
+    const survey = { ...referring, id: 'survey', name: 'survey.dxf', references: ['contours.dxf'] };
+    // One that refers back is counted once.
+    const contours = { ...referring, id: 'contours', name: 'contours.dxf', references: ['d.dxf'] };
+    const drawings = [referring, survey, contours];
+    const state = after(ProjectActions.projectArrived({ info: { ...info, drawings } }));
+    expect(selectUses(state)).toEqual({ d: 3, survey: 3, contours: 3 });
   });
 
   it('gives what the files to be written follow from, at once as the package is edited', () => {

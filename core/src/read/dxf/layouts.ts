@@ -82,8 +82,8 @@ export function plotSettingsOf(record: Record, viewOf: (name: string) => Box | u
 }
 
 /**
- * Whether a layout plots what is transparent as such: kept in extended data since 2011 (from memory). A layout without
- * them was written by a program that has no such switch.
+ * Whether a layout plots transparency, which is kept in its extended data (from memory). A layout without them was
+ * written by a program that has no such setting.
  */
 function plotsTransparency(record: Record): boolean {
   const { from, to } = record.extended('PLOTTRANSPARENCY');

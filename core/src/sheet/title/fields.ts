@@ -1,7 +1,7 @@
 import { scaleOfSheet, type Scale } from '../../measure/scale';
 import { applyRule, fieldsIn, parseRule, type Fields } from '../../naming/rule';
 import { describePaper, type PaperSize } from '../../paper/sizes';
-import { withOwn } from '../../shipped';
+import { findWithOwn, withOwn } from '../../shipped';
 import type { ProjectFacts, Sheet } from '../model';
 import { SHIPPED_TEMPLATES } from './shipped';
 import type { TitleCell, TitleTemplate } from './template';
@@ -37,8 +37,7 @@ export function templateOf(
   project: Pick<ProjectFacts, 'titleBlocks'>,
   { template = STANDARD.id }: { template?: string },
 ): TitleTemplate | undefined {
-  const isMeant = ({ id }: TitleTemplate): boolean => id === template;
-  return project.titleBlocks?.find(isMeant) ?? SHIPPED_TEMPLATES.find(isMeant);
+  return findWithOwn(SHIPPED_TEMPLATES, project.titleBlocks, template);
 }
 
 /**

@@ -73,7 +73,7 @@ export class SheetPages {
   }
 }
 
-/** Few, so that a page that somebody waits to see need not wait for hundreds that the checks ask for. */
+/** Kept small, so that a page someone is waiting for does not queue behind hundreds that the checks ask for. */
 const COMPOSED_AT_ONCE = 4;
 
 /** How sheets come out; those that cannot be composed have their problem. */

@@ -104,12 +104,8 @@ export class DrawingCard {
   protected readonly layoutsLeft = computed(
     () => this.drawing().layouts.filter(({ name, paper }) => paper && !this.layoutsTaken().includes(name)).length,
   );
-  /** What was not understood; files that it refers to and that are here are understood now. */
   protected readonly warnings = computed(() =>
-    this.drawing().warnings.filter(({ refersTo = '' }) => !this.present().has(refersTo.toLowerCase())),
-  );
-  protected readonly warningCount = computed(() =>
-    this.warnings().reduce((sum, warning) => sum + (warning.count ?? 1), 0),
+    this.drawing().warnings.reduce((sum, warning) => sum + (warning.count ?? 1), 0),
   );
   protected readonly hasComments = computed(() =>
     this.drawing().warnings.some(({ code }) => code === 'pdf.annotations'),

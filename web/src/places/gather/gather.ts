@@ -29,6 +29,7 @@ import { DrawingTable } from './drawing-table';
 import { FramesPanel } from './frames-panel';
 import { Incoming } from './incoming';
 import { NewSheetPanel } from './new-sheet-panel';
+import { withOpenWarnings } from './open-warnings';
 import { sorted, SORTINGS, type Sorting } from './sorting';
 
 type Panel = 'sheet' | 'frames' | 'changes';
@@ -65,10 +66,13 @@ export class Gather {
   protected readonly sortings = SORTINGS;
   protected readonly sorting = signal<Sorting>('arrival');
   protected readonly way = signal<'cards' | 'table'>('cards');
-  protected readonly drawings = computed(() => sorted(this.all(), this.sorting(), this.uses()));
+  protected readonly present = computed(() => new Set(this.all().map(({ name }) => name.toLowerCase())));
+  protected readonly drawings = computed(() => {
+    const drawings = this.all().map((drawing) => withOpenWarnings(drawing, this.present()));
+    return sorted(drawings, this.sorting(), this.uses());
+  });
   protected readonly removed = this.store.selectSignal(selectRemovedDrawings);
   private readonly uploads = this.store.selectSignal(selectUploadEntities);
-  protected readonly present = computed(() => new Set(this.drawings().map(({ name }) => name.toLowerCase())));
   protected readonly layoutsTaken = this.store.selectSignal(selectLayoutsTaken);
   protected readonly takingLayouts = this.store.selectSignal(drawingsFeature.selectTakingLayouts);
   protected readonly mergingComments = this.store.selectSignal(drawingsFeature.selectMergingComments);

@@ -330,7 +330,6 @@ interface SearchedRow {
   text: string;
 }
 
-/** Everything of a row that can be looked for. */
 function searchedRow(
   sheet: Sheet,
   paper: PaperSize,
@@ -344,6 +343,7 @@ function searchedRow(
   return { row, text: textOf(row) };
 }
 
+/** Everything in a row that can be searched for. */
 function textOf(row: SheetRow): string {
   const { sheet, paper, scale, group, deviations } = row;
   const own = Object.values(sheet.fields ?? {});

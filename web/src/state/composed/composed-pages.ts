@@ -44,7 +44,7 @@ export class ComposedPages {
     effect((onCleanup) => {
       const wantedNow = pages();
       if (wantedNow.length === 0) return;
-      // In a turn of its own on the page's thread: for thousands of pages it must not add to what changed them.
+      // In a task of its own: with thousands of pages it would lengthen the one that changed them.
       const timer = setTimeout(() => this.store.dispatch(ComposedActions.pagesWanted({ pages: wantedNow })));
       onCleanup(() => clearTimeout(timer));
     });

@@ -24,11 +24,21 @@ export const selectLayoutsTaken = createSelector(selectAllSheets, (sheets) => {
   return taken;
 });
 
-/** How many sheets show each drawing, by its id. */
-export const selectUses = createSelector(selectAllSheets, (sheets) => {
+/** How many sheets show each drawing, by itself or in one that refers to it, by its id. */
+export const selectUses = createSelector(selectAllSheets, selectAllDrawings, (sheets, drawings) => {
+  const byName = new Map(drawings.map((drawing) => [drawing.name.toLowerCase(), drawing]));
+  const byId = new Map(drawings.map((drawing) => [drawing.id, drawing]));
   const uses: Record<string, number> = {};
   for (const sheet of sheets) {
-    for (const id of drawingsShown(sheet)) uses[id] = (uses[id] ?? 0) + 1;
+    const shown = new Set(drawingsShown(sheet));
+    // A set also visits what is added to it meanwhile: what is referred to may refer to others.
+    for (const id of shown) {
+      for (const name of byId.get(id)?.references ?? []) {
+        const other = byName.get(name.toLowerCase());
+        if (other) shown.add(other.id);
+      }
+    }
+    for (const id of shown) uses[id] = (uses[id] ?? 0) + 1;
   }
   return uses;
 });

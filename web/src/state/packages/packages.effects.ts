@@ -57,7 +57,7 @@ export const savePackage = createEffect(
       mergeMap((edits) =>
         edits.pipe(
           throttleTime(SAVE_EVERY_MS, undefined, { leading: true, trailing: true }),
-          // The edit is shown first: comparing and sending the order of thousands of pages has a turn of its own.
+          // The edit shows first; comparing and sending the order of thousands of pages takes a task of its own.
           observeOn(asyncScheduler),
           concatMap(({ packageId }) => saver.save(packageId)),
         ),

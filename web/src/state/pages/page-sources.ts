@@ -25,7 +25,7 @@ function numberOfObject(object: object): number {
   return number;
 }
 
-/** The source of each page, worked out last. */
+/** The sources of the last time. */
 let lastSources: Readonly<Record<string, PageSource>> = {};
 
 /** The source of a sheet: the same object while its version is the same, so that comparing thousands is quick. */
@@ -34,7 +34,7 @@ function sourceOf({ id }: Sheet, project: string, version: string): PageSource {
   return last?.version === version ? last : { url: path(ROUTES.sheetPage, { project, sheet: id }), version };
 }
 
-/** A sheet with what it is composed from, but for its place in a package. */
+/** A sheet, and whether anything that it is composed from changed, apart from its place in a package. */
 interface SheetState {
   sheet: Sheet;
   /** Changes with everything that the server composes it from. */
@@ -42,16 +42,18 @@ interface SheetState {
   showsPlace: boolean;
 }
 
-/** Apart from the places, so that reordering thousands of pages works out nothing else. */
+/** Kept apart from the places, so that reordering thousands of pages does not work them out again. */
 const selectSheetStates = createSelector(
   selectAllSheets,
   selectAllDrawings,
   // The server composes with what it has: settings that are not saved yet do not show in pictures.
   projectFeature.selectSavedSettings,
-  (sheets, drawings, settings): SheetState[] => {
+  projectFeature.selectId,
+  (sheets, drawings, settings, project): SheetState[] => {
     const facts = settings?.project;
+    // Sheets of another project may have the same ids.
     const shared = numberOf(
-      JSON.stringify([drawings.map(({ id, unit, hash }) => [id, unit, hash]), facts && factsOnSheets(facts)]),
+      JSON.stringify([project, drawings.map(({ id, unit, hash }) => [id, unit, hash]), facts && factsOnSheets(facts)]),
     );
     return sheets.map((sheet) => {
       const { marks } = contextOf(facts ?? {}, sheet, sheets);

@@ -10,5 +10,7 @@ export const PresenceActions = createActionGroup({
     'Person named': props<{ name: string }>(),
     /** Everybody who has the open project open, the person at this browser among them. */
     'People arrived': props<{ people: readonly Person[] }>(),
+    /** Everybody who has a project open, by its id. */
+    'Everybody arrived': props<{ byProject: Readonly<Record<string, readonly Person[]>> }>(),
   },
 });

@@ -6,24 +6,20 @@ import { PRESENT_EVERY_S } from '@folvex/contract';
 import { catchError, combineLatest, EMPTY, exhaustMap, map, Observable, switchMap, tap, timer } from 'rxjs';
 import { Api } from '../api';
 import { ProjectActions } from '../project/project.actions';
-import { whileOpen } from '../project/while-open';
+import { projectFeature } from '../project/project.reducer';
 import { PresenceActions } from './presence.actions';
 import { presenceFeature } from './presence.reducer';
 
 const ID_KEY = 'folvex.person';
 const NAME_KEY = 'folvex.person-name';
-/** Of this window. */
 const WINDOW_ID = randomId();
+const EVERY_MS = PRESENT_EVERY_S * 1000;
 
-/** The address, such as `/projects/2617/sheets/a-101`; undefined before the first one. */
-const selectAddress = createSelector(getRouterSelectors().selectUrl, (url: string | undefined) => url);
-/** The project of the address; undefined on the first page. */
-const selectProject = createSelector(selectAddress, (url) => /^\/projects\/([^/?#;]+)/.exec(url ?? '')?.[1]);
-const selectSheet = createSelector(
-  selectAddress,
-  (url) => /^\/projects\/[^/?#;]+\/sheets\/([^/?#;]+)/.exec(url ?? '')?.[1],
-);
-const selectIsFirstPage = createSelector(selectAddress, (url) => url !== undefined && /^\/(?:[?#;]|$)/.test(url));
+const { selectUrl, selectRouteParam } = getRouterSelectors();
+/** True in a project, false on the first page; undefined before there is an address. */
+const selectInProject = createSelector(selectUrl, (url: string | undefined) => url?.startsWith('/projects/'));
+/** Id of the project that is open in this window; blank on the first page. */
+const selectHere = createSelector(selectInProject, projectFeature.selectId, (inProject, id) => (inProject ? id : ''));
 
 export const rememberPerson = createEffect(
   (actions = inject(Actions)) =>
@@ -47,52 +43,48 @@ export const keepName = createEffect(
   { functional: true, dispatch: false },
 );
 
-/** Tells the server again and again who has which project and sheet open in this window, and learns who else has. */
-export const tellPresence = createEffect(
+/** Reports every few seconds who has which project and sheet open in this window, and learns who else has. */
+export const reportPresence = createEffect(
   (store = inject(Store), api = inject(Api)) =>
     combineLatest([
-      store.select(selectProject),
-      store.select(selectSheet),
+      store.select(selectHere),
+      store.select(selectRouteParam('sheet')),
       store.select(presenceFeature.selectId),
       store.select(presenceFeature.selectName),
     ]).pipe(
-      switchMap(([project, sheet, id, name]) =>
-        project === undefined || id === ''
-          ? EMPTY
-          : timer(0, PRESENT_EVERY_S * 1000).pipe(
-              exhaustMap(() =>
-                api
-                  .tellPresence(decodeURIComponent(project), {
-                    ...{ window: WINDOW_ID, id, name },
-                    sheet: sheet === undefined ? null : decodeURIComponent(sheet),
-                  })
-                  // It is told again soon; what is wrong with the server or the project is said elsewhere.
-                  .pipe(catchError(() => EMPTY)),
-              ),
-              whileOpen(store, decodeURIComponent(project)),
-            ),
-      ),
+      switchMap(([project, sheet = null, id, name]) => {
+        if (project === '' || id === '') return EMPTY;
+        const presence = { window: WINDOW_ID, id, name, sheet };
+        // A failed report is repeated soon; what is wrong with the server or the project is said elsewhere.
+        return timer(0, EVERY_MS).pipe(
+          exhaustMap(() => api.reportPresence(project, presence).pipe(catchError(() => EMPTY))),
+        );
+      }),
       map((people) => PresenceActions.peopleArrived({ people })),
     ),
   { functional: true },
 );
 
-/** Another project, or the first page, ends the presence at once; so does closing the window. */
+/** Leaving the project ends the presence at once; so does closing the window. */
 export const endPresence = createEffect(
   (store = inject(Store), api = inject(Api)) =>
-    store
-      .select(selectProject)
-      .pipe(switchMap((project) => (project === undefined ? EMPTY : whileThere(api, decodeURIComponent(project))))),
+    store.select(selectHere).pipe(switchMap((project) => (project === '' ? EMPTY : endedOnLeaving(api, project)))),
   { functional: true, dispatch: false },
 );
 
-/** 128 random bits. Not by `randomUUID`, which browsers have on secure pages only: an office may use plain HTTP. */
-function randomId(): string {
-  return Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) => byte.toString(16).padStart(2, '0')).join('');
-}
+/** On the first page: who has which project open, again and again. */
+export const watchEverybody = createEffect(
+  (store = inject(Store), api = inject(Api)) =>
+    store.select(selectInProject).pipe(
+      switchMap((inProject) => (inProject === false ? timer(0, EVERY_MS) : EMPTY)),
+      exhaustMap(() => api.everyPresence().pipe(catchError(() => EMPTY))),
+      map((byProject) => PresenceActions.everybodyArrived({ byProject })),
+    ),
+  { functional: true },
+);
 
-/** Emits nothing; once nobody listens any more, or the window is closed, the presence has ended. */
-function whileThere(api: Api, project: string): Observable<never> {
+/** Emits nothing; ends the presence when it is unsubscribed from, and when the window is closed. */
+function endedOnLeaving(api: Api, project: string): Observable<never> {
   return new Observable(() => {
     const leave = (): void => api.endPresence(project, WINDOW_ID);
     window.addEventListener('pagehide', leave);
@@ -103,13 +95,7 @@ function whileThere(api: Api, project: string): Observable<never> {
   });
 }
 
-/** The list of projects is kept as it is now while it is looked at. */
-export const refreshProjects = createEffect(
-  (store = inject(Store), api = inject(Api)) =>
-    store.select(selectIsFirstPage).pipe(
-      switchMap((looked) => (looked ? timer(0, PRESENT_EVERY_S * 1000) : EMPTY)),
-      exhaustMap(() => api.projects().pipe(catchError(() => EMPTY))),
-      map((projects) => ProjectActions.projectsArrived({ projects })),
-    ),
-  { functional: true },
-);
+/** 128 random bits. Not by `randomUUID`, which browsers offer on secure pages only: an office may use plain HTTP. */
+function randomId(): string {
+  return Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) => byte.toString(16).padStart(2, '0')).join('');
+}

@@ -7,12 +7,15 @@ export interface PresenceState {
   /** The person at this browser; the id is blank before it is known. */
   id: string;
   name: string;
+  /** Everybody who has the open project open. */
   people: readonly Person[];
+  /** The same for every project, by its id, as of the last visit to the first page. */
+  byProject: Readonly<Record<string, readonly Person[]>>;
 }
 
-const initial: PresenceState = { id: '', name: '', people: [] };
+const initial: PresenceState = { id: '', name: '', people: [], byProject: {} };
 
-/** Who has the open project open. */
+/** Who has which project open. */
 export const presenceFeature = createFeature({
   name: 'presence',
   reducer: createReducer(
@@ -21,6 +24,7 @@ export const presenceFeature = createFeature({
     on(PresenceActions.personRemembered, (state, { id, name }) => ({ ...state, id, name })),
     on(PresenceActions.personNamed, (state, { name }) => ({ ...state, name })),
     on(PresenceActions.peopleArrived, (state, { people }) => ({ ...state, people })),
+    on(PresenceActions.everybodyArrived, (state, { byProject }) => ({ ...state, byProject })),
   ),
 });
 

@@ -2,6 +2,8 @@ import { TestBed } from '@angular/core/testing';
 import type { DrawingInfo } from '@folvex/contract';
 import type { OwnTypeface } from '@folvex/core';
 import { DrawingCard } from '../../../src/places/gather/drawing-card';
+import { withOpenWarnings } from '../../../src/places/gather/open-warnings';
+import { stateOf } from '../../../src/places/gather/sorting';
 import { ProjectActions } from '../../../src/state/project/project.actions';
 import { all, show, text } from '../../support/parts';
 import { after } from '../../support/state';
@@ -45,10 +47,13 @@ describe('the card of a drawing', () => {
   it('warns of a file that is referred to until it is there', async () => {
     const warnings = [{ code: 'dxf.external', sentence: 'SURVEY is missing.', place: {}, refersTo: 'Survey.dxf' }];
     const drawing = { ...DRAWING, warnings, references: ['Survey.dxf'] } as DrawingInfo;
-    const without = await card(drawing);
-    expect(text(without)).toContain('1 warning');
+    const cardOf = (present: ReadonlySet<string>) => card(withOpenWarnings(drawing, present), present);
+    expect(text(await cardOf(new Set()))).toContain('1 warning');
+    expect(stateOf(withOpenWarnings(drawing, new Set()), 1)).toBe('has warnings');
     TestBed.resetTestingModule();
-    expect(text(await card(drawing, new Set(['survey.dxf'])))).not.toContain('warning');
+    const present = new Set(['survey.dxf']);
+    expect(text(await cardOf(present))).not.toContain('warning');
+    expect(stateOf(withOpenWarnings(drawing, present), 1)).toBe('ready');
   });
 
   it('offers to merge comments where there are some', async () => {

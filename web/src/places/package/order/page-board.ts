@@ -88,7 +88,7 @@ export class PageBoard {
     computation: () => new Set(),
   });
   private readonly groupNames = computed(() => new Map(this.groups().map(({ id, name }) => [id, name])));
-  /** What each position prints as its page, counted from 1; 0 where the page is left out. */
+  /** The page number at each position; 0 where the page is left out. */
   private readonly places = computed(() => {
     let place = 0;
     return this.strip().map(({ options: { skip } }) => (skip ? 0 : ++place));
@@ -136,7 +136,7 @@ export class PageBoard {
     });
   }
 
-  /** A page as it is shown: worked out for the few in sight, not for thousands. */
+  /** What is shown of a page; worked out only for the few in view. */
   protected pageAt(at: number) {
     const { id, sheet, options, extra } = this.strip()[at]!;
     return {
