@@ -1,5 +1,5 @@
 import { mappedGradient } from '../drawing/gradient';
-import { scaling, type Affine } from '../geometry/affine';
+import { multiply, scaling, type Affine } from '../geometry/affine';
 import { boxOfLoops, contains, expanded, intersection, intersects, mappedBox, type Box } from '../geometry/box';
 import { clipFill, clipStroke } from '../geometry/clip-path';
 import { lineReach } from '../geometry/line-shape';
@@ -16,6 +16,7 @@ import {
   type Page,
   type PageLayer,
   type PagePicture,
+  type PlacedBlock,
   type PageText,
   type Pen,
   type PlacedPicture,
@@ -58,6 +59,9 @@ export class PageBuilder {
   private clipOf = new Uint32Array(256);
   private tags: Uint32Array<ArrayBuffer> | undefined;
   private tag = 0;
+  private readonly blocks: PlacedBlock[] = [];
+  private blockOf: Uint32Array<ArrayBuffer> | undefined;
+  private block = 0;
   private verbStart = new Uint32Array(256);
   private coordStart = new Uint32Array(256);
   private verbs = new Uint8Array(1024);
@@ -70,13 +74,16 @@ export class PageBuilder {
 
   /**
    * A page of this size, mm. `enlarged` has all of it come out so many times as large, dashes too, with line weights as
-   * they are: what is laid out on paper at 1:50 has its true size at 50.
+   * they are: what is laid out on paper at 1:50 has its true size at 50. `withBlocks` has the page say which marks are of
+   * which block reference.
    */
   constructor(
     private readonly widthMm: number,
     private readonly heightMm: number,
     private readonly enlarged = 1,
+    withBlocks = false,
   ) {
+    if (withBlocks) this.blockOf = new Uint32Array(this.kind.length);
     this.far = expanded({ xmin: 0, ymin: 0, xmax: widthMm, ymax: heightMm }, FAR_MM / Math.max(1, enlarged));
   }
 
@@ -88,6 +95,17 @@ export class PageBuilder {
   comesFrom(tag: number): void {
     this.tags ??= new Uint32Array(this.kind.length);
     this.tag = tag;
+  }
+
+  /** What follows is of a reference to a block of a drawing; `map` takes the block's coordinates to mm. */
+  beginBlock(source: string, name: string, map: Affine): void {
+    if (!this.blockOf) return;
+    const toPage = multiply(scaling(UNITS_PER_MM * this.enlarged), map);
+    this.block = this.blocks.push({ source, name, map: toPage, cut: false });
+  }
+
+  endBlock(): void {
+    this.block = 0;
   }
 
   layer(source: string, name: string, view = '', off = false): number {
@@ -151,7 +169,7 @@ export class PageBuilder {
   /** Adds a text; positions and sizes in mm, `box` around it for clipping. */
   text(text: PageText, box: Box, layer: number, pen: number): void {
     if (this.hidden(box)) return;
-    if (!intersects(this.far, box)) return;
+    if (!intersects(this.far, box)) return this.cutsBlock();
     this.mark(TEXT, layer, pen, box);
     this.texts.push({
       ...text,
@@ -166,7 +184,7 @@ export class PageBuilder {
   picture(picture: PagePicture, map: Affine, layer: number): void {
     const box = mappedBox(map, { xmin: 0, ymin: 0, xmax: 1, ymax: 1 });
     if (this.hidden(box)) return;
-    if (!contains(this.far, box)) return;
+    if (!contains(this.far, box)) return this.cutsBlock();
     this.mark(PICTURE, layer, 0, box);
     let index = this.pictures.findIndex(({ drawing, index }) => drawing === picture.drawing && index === picture.index);
     if (index < 0) index = this.pictures.push(picture) - 1;
@@ -202,6 +220,7 @@ export class PageBuilder {
       pen: this.penOf.slice(0, marks),
       clip: this.clipOf.slice(0, marks),
       tag: this.tags?.slice(0, marks) ?? new Uint32Array(0),
+      ...(this.blockOf && { block: this.blockOf.slice(0, marks), blocks: this.blocks }),
       verbStart: this.verbStart.slice(0, marks + 1),
       coordStart: this.coordStart.slice(0, marks + 1),
       verbs: this.verbs.slice(0, this.verbCount),
@@ -219,6 +238,7 @@ export class PageBuilder {
       kept = this.scratch.clear();
       if (kind !== STROKE) clipFill(path, this.far, kept);
       else clipStroke(path, this.far, kept);
+      this.cutsBlock();
       if (kept.verbCount < 2) return;
     }
     this.mark(kind, layer, pen, expanded(kept.box, reach));
@@ -233,6 +253,8 @@ export class PageBuilder {
     this.penOf[at] = pen;
     this.clipOf[at] = this.clipFor(box);
     if (this.tags) this.tags[at] = this.tag;
+    if (this.blockOf) this.blockOf[at] = this.block;
+    if (this.clipOf[at] > 0) this.cutsBlock();
     this.verbStart[at] = this.verbCount;
     this.coordStart[at] = this.coordCount;
   }
@@ -250,7 +272,15 @@ export class PageBuilder {
 
   private hidden(box: Box, reach = 0): boolean {
     const clip = this.open.at(-1);
-    return clip !== undefined && !intersects(expanded(clip.box, reach), box);
+    const hidden = clip !== undefined && !intersects(expanded(clip.box, reach), box);
+    if (hidden) this.cutsBlock();
+    return hidden;
+  }
+
+  /** Something of the block reference that is being drawn does not show. */
+  private cutsBlock(): void {
+    const block = this.blocks[this.block - 1];
+    if (block) block.cut = true;
   }
 
   /** Number of the clip that a mark needs: rectangles that it lies wholly inside are not needed, from the innermost outwards. */
@@ -286,6 +316,7 @@ export class PageBuilder {
     this.penOf = into(new Uint32Array(size), this.penOf);
     this.clipOf = into(new Uint32Array(size), this.clipOf);
     if (this.tags) this.tags = into(new Uint32Array(size), this.tags);
+    if (this.blockOf) this.blockOf = into(new Uint32Array(size), this.blockOf);
     this.verbStart = into(new Uint32Array(size), this.verbStart);
     this.coordStart = into(new Uint32Array(size), this.coordStart);
   }

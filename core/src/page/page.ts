@@ -110,6 +110,17 @@ export interface PlacedPicture extends Affine {
   picture: number;
 }
 
+/** A block reference of a drawing as it lies on a page. */
+export interface PlacedBlock {
+  /** The drawing and the block in it. */
+  source: string;
+  name: string;
+  /** The block's coordinates, from its base point, to page units. */
+  map: Affine;
+  /** True where something of it is cut away or left out. */
+  cut: boolean;
+}
+
 /**
  * Everything on one sheet of paper, ready to be painted, in painting order. Marks are columns of numbers, so that a
  * page crosses to another thread without being copied. Path marks own a range of `verbs` and `coords`; text marks
@@ -132,6 +143,9 @@ export interface Page {
   clip: Uint32Array;
   /** Which entity of its space each mark comes from, where that was asked for; else empty. */
   tag: Uint32Array;
+  /** Block references of drawings, where they were asked for, not those within others; 0 is none, n the n-th of `blocks`. */
+  block?: Uint32Array;
+  blocks?: PlacedBlock[];
   /** First verb of each mark; one entry more than there are marks. */
   verbStart: Uint32Array;
   coordStart: Uint32Array;

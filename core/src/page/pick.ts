@@ -31,5 +31,6 @@ export function pickMarks(page: Page, marks: ArrayLike<number>): Page {
   }
   const [kind, layer, pen, clip] = [column(page.kind), column(page.layer), column(page.pen), column(page.clip)];
   const columns = { kind, layer, pen, clip, tag: column(page.tag), verbStart, coordStart, verbs, coords };
-  return { ...page, markCount: count, texts, placed, ...columns };
+  const block = page.block && { block: column(page.block) };
+  return { ...page, markCount: count, texts, placed, ...columns, ...block };
 }

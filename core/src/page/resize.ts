@@ -114,6 +114,7 @@ export function resizedPage(page: Page, { factor, dx, dy, paper }: Resizing, lea
       f: f * factor + y0,
     })),
     coords: page.coords.map(along),
+    ...(page.blocks && { blocks: page.blocks.map((block) => ({ ...block, map: multiply(map, block.map) })) }),
   };
 }
 

@@ -12,6 +12,8 @@ const [STYLE, LINE_TYPE] = [7, 6];
  */
 export class Dxf12File implements WrittenDxf {
   private readonly body: string[] = [];
+  private readonly blocks: string[] = [];
+  private into = this.body;
   private readonly names = new Map<string, string>();
   private readonly taken = new Set<string>();
 
@@ -21,7 +23,18 @@ export class Dxf12File implements WrittenDxf {
   }
 
   entity(type: string, layer: string, common: Groups, own: Groups): void {
-    this.body.push(groups([0, type, 8, this.nameOf(layer), ...this.plain(common), ...this.plain(own)]));
+    const named =
+      type === 'INSERT' ? own.map((value, i) => (own[i - 1] === 2 ? this.nameOf(String(value)) : value)) : own;
+    this.into.push(groups([0, type, 8, this.nameOf(layer), ...this.plain(common), ...this.plain(named)]));
+  }
+
+  block(name: string, draw: () => void): void {
+    const short = this.nameOf(name);
+    this.into = [];
+    draw();
+    const begin = groups([0, 'BLOCK', 8, '0', 2, short, 70, 0, 10, 0, 20, 0, 30, 0, 3, short]);
+    this.blocks.push(begin, ...this.into, groups([0, 'ENDBLK', 8, '0']));
+    this.into = this.body;
   }
 
   toString(): string {
@@ -30,7 +43,7 @@ export class Dxf12File implements WrittenDxf {
     const text = [
       section('HEADER', [9, '$ACADVER', 1, 'AC1009', 9, '$LTSCALE', 40, 1, ...extents]),
       section('TABLES', [], this.tablesSection()),
-      section('BLOCKS', []),
+      section('BLOCKS', [], this.blocks.join('')),
       section('ENTITIES', [], this.body.join('')),
       groups([0, 'EOF']),
     ].join('');

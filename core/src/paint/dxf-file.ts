@@ -52,6 +52,8 @@ export type DxfVersion = keyof typeof RELEASES;
 export interface WrittenDxf {
   /** Adds an entity: `common` are the groups of its looks, `own` those of its kind with their subclass markers. */
   entity(type: string, layer: string, common: Groups, own: Groups): void;
+  /** Adds a block of the entities that `draw` adds. Blocks do not hold other blocks. */
+  block(name: string, draw: () => void): void;
   toString(): string;
 }
 
@@ -61,12 +63,24 @@ export interface WrittenDxf {
  */
 export class DxfFile implements WrittenDxf {
   private readonly body: string[] = [];
+  private readonly blocks: { name: string; record: string; content: string[] }[] = [];
+  /** What entities are added to, and the block record that owns them. */
+  private into = this.body;
+  private owner = MODEL;
   private handle = FIRST;
 
   constructor(private readonly tables: DxfTables) {}
 
   entity(type: string, layer: string, common: Groups, own: Groups): void {
-    this.body.push(groups([0, type, 5, this.next(), 330, MODEL, 100, 'AcDbEntity', 8, layer, ...common, ...own]));
+    this.into.push(groups([0, type, 5, this.next(), 330, this.owner, 100, 'AcDbEntity', 8, layer, ...common, ...own]));
+  }
+
+  block(name: string, draw: () => void): void {
+    const block = { name, record: this.next(), content: [] as string[] };
+    this.blocks.push(block);
+    [this.into, this.owner] = [block.content, block.record];
+    draw();
+    [this.into, this.owner] = [this.body, MODEL];
   }
 
   toString(): string {
@@ -76,7 +90,7 @@ export class DxfFile implements WrittenDxf {
     const codePage = version === '2000' ? 'ANSI_1252' : 'UTF-8';
     const content = this.body.join('');
     const tables = this.tablesSection();
-    const blocks = [this.block('*Model_Space', MODEL), this.block('*Paper_Space', PAPER)].join('');
+    const blocks = this.records().map(({ name, record, content }) => this.written(name, record, content.join('')));
     const seed = (this.handle + 1).toString(16).toUpperCase();
     const text = [
       section('HEADER', [
@@ -86,7 +100,7 @@ export class DxfFile implements WrittenDxf {
       ]),
       section('CLASSES', []),
       tables,
-      section('BLOCKS', [], blocks),
+      section('BLOCKS', [], blocks.join('')),
       section('ENTITIES', [], content),
       section('OBJECTS', [
         ...[0, 'DICTIONARY', 5, ROOT, 330, 0, 100, 'AcDbDictionary', 281, 1, 3, 'ACAD_GROUP', 350, GROUPS],
@@ -139,7 +153,7 @@ export class DxfFile implements WrittenDxf {
         this.table('UCS', []),
         this.table('APPID', [[100, 'AcDbRegAppTableRecord', 2, 'ACAD', 70, 0]]),
         this.table('DIMSTYLE', [[100, 'AcDbDimStyleTableRecord', 2, 'Standard', 70, 0]]),
-        this.records(),
+        this.recordTable(),
       ].join(''),
     );
   }
@@ -156,24 +170,31 @@ export class DxfFile implements WrittenDxf {
     return groups(marked) + written.join('') + groups([0, 'ENDTAB']);
   }
 
-  private records(): string {
+  /** All blocks; those of the spaces are empty, since their content is in a section of its own. */
+  private records(): DxfFile['blocks'] {
     const spaces = [
-      ['*Model_Space', MODEL],
-      ['*Paper_Space', PAPER],
-    ].flatMap(([name, handle]) => [
-      ...[0, 'BLOCK_RECORD', 5, handle!, 330, RECORDS, 100, 'AcDbSymbolTableRecord'],
-      ...[100, 'AcDbBlockTableRecord', 2, name!, 340, 0],
-    ]);
-    const head = [0, 'TABLE', 2, 'BLOCK_RECORD', 5, RECORDS, 330, 0, 100, 'AcDbSymbolTable', 70, 2];
-    return groups([...head, ...spaces, 0, 'ENDTAB']);
+      { name: '*Model_Space', record: MODEL, content: [] },
+      { name: '*Paper_Space', record: PAPER, content: [] },
+    ];
+    return [...spaces, ...this.blocks];
   }
 
-  private block(name: string, record: string): string {
+  private recordTable(): string {
+    const all = this.records();
+    const records = all.flatMap(({ name, record }) => [
+      ...[0, 'BLOCK_RECORD', 5, record, 330, RECORDS, 100, 'AcDbSymbolTableRecord'],
+      ...[100, 'AcDbBlockTableRecord', 2, name, 340, 0],
+    ]);
+    const head = [0, 'TABLE', 2, 'BLOCK_RECORD', 5, RECORDS, 330, 0, 100, 'AcDbSymbolTable', 70, all.length];
+    return groups([...head, ...records, 0, 'ENDTAB']);
+  }
+
+  private written(name: string, record: string, content: string): string {
     const entity = (type: string, marker: string): Groups => {
       return [0, type, 5, this.next(), 330, record, 100, 'AcDbEntity', 8, '0', 100, marker];
     };
     const begin = [...entity('BLOCK', 'AcDbBlockBegin'), 2, name, 70, 0, 10, 0, 20, 0, 30, 0, 3, name, 1, ''];
-    return groups([...begin, ...entity('ENDBLK', 'AcDbBlockEnd')]);
+    return groups(begin) + content + groups(entity('ENDBLK', 'AcDbBlockEnd'));
   }
 }
 

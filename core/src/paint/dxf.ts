@@ -1,5 +1,14 @@
 import { colourFromIndex } from '../drawing/colours';
-import { apply, multiply, scaling, translation, type Affine } from '../geometry/affine';
+import {
+  apply,
+  determinant,
+  inverse,
+  meanScale,
+  multiply,
+  scaling,
+  translation,
+  type Affine,
+} from '../geometry/affine';
 import { mappedBox, type Box } from '../geometry/box';
 import { asEvenOdd, clipFillToLoops } from '../geometry/clip-areas';
 import { clipFill, clipStroke } from '../geometry/clip-path';
@@ -19,12 +28,14 @@ import {
   type Page,
   type PageText,
   type Pen,
+  type PlacedBlock,
   type PlacedPicture,
 } from '../page/page';
 import { visitMark, type MarkVisitor } from '../page/visit-marks';
 import { isOwnFont, SHIPPED_FONTS } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import type { FontFace } from '../text/sfnt';
+import { blocksOf, type BlockDefinition, type KeptBlock } from './dxf-blocks';
 import { fill, fill12, strokes, strokes12, type Entity } from './dxf-entities';
 import { cssColour } from './canvas';
 import { Dxf12File } from './dxf-12';
@@ -86,7 +97,11 @@ class PageWriter implements MarkVisitor {
   /** Widths of lines that have one of their own, by pen; 0: they have a weight. */
   private readonly widths: number[];
   /** Page units to the unit and place of the file. */
-  private readonly toFile: Affine;
+  private readonly pageToFile: Affine;
+  /** The same, or to those of the block that is being written. */
+  private toFile: Affine;
+  /** Names of the blocks of the file. */
+  private readonly blocks = new Map<BlockDefinition, string>();
 
   constructor(
     private readonly page: Page,
@@ -95,7 +110,7 @@ class PageWriter implements MarkVisitor {
   ) {
     const { unit = 'mm', version = '2013', x = 0, y = 0, enlarged = 1 } = options;
     const mmToFile = multiply(scaling(1 / MM_PER_UNIT[unit]), translation(x, y));
-    this.toFile = multiply(mmToFile, scaling(1 / UNITS_PER_MM));
+    this.toFile = this.pageToFile = multiply(mmToFile, scaling(1 / UNITS_PER_MM));
     this.widths = page.pens.map(({ width, round }) => (round ? 0 : this.length(width * enlarged)));
     this.old = version === 'R12';
     const plain = this.old || version === '2000';
@@ -123,8 +138,52 @@ class PageWriter implements MarkVisitor {
   write(): string {
     const { page } = this;
     const order = markOrder(page);
-    for (let mark = 0; mark < page.markCount; mark++) visitMark(page, mark, order, this);
+    const { kept, all } = blocksOf(page, order);
+    for (const definition of all) this.block(definition, order);
+    for (let mark = 0; mark < page.markCount; mark++) {
+      const block = kept.get(mark);
+      if (block) {
+        this.reference(block);
+        mark = block.to - 1;
+      } else visitMark(page, mark, order, this);
+    }
     return this.file.toString();
+  }
+
+  /** Writes a block in the unit of the file, as large as its first reference and turned back upright. */
+  private block(definition: BlockDefinition, order: ArrayLike<number>): void {
+    const { name, first } = definition;
+    const written = freeName(legal(name), new Set([...this.blocks.values()].map((one) => one.toLowerCase())));
+    this.blocks.set(definition, written);
+    const toFile = this.toFile;
+    this.toFile = multiply(scaling(this.sizeOf(first.placed)), inverse(first.placed.map));
+    this.file.block(written, () => {
+      for (let mark = first.from; mark < first.to; mark++) visitMark(this.page, mark, order, this);
+    });
+    this.toFile = toFile;
+  }
+
+  private reference({ placed, from, definition }: KeptBlock): void {
+    const map = multiply(this.toFile, placed.map);
+    const size = this.sizeOf(placed) / this.sizeOf(definition.first.placed);
+    const turned = (Math.atan2(map.b, map.a) * 180) / Math.PI;
+    const up = determinant(map) < 0 ? -size : size;
+    // With more digits than lengths need: they are multiplied by how far the block reaches.
+    const [across, along, angle] = [size, up, turned].map((value) => value.toFixed(12)) as [string, string, string];
+    this.file.entity(
+      'INSERT',
+      this.layers.of(from),
+      [],
+      [
+        ...[100, 'AcDbBlockReference', 2, this.blocks.get(definition)!, 10, map.e, 20, map.f, 30, 0],
+        ...[41, across, 42, along, 43, across, 50, angle],
+      ],
+    );
+  }
+
+  /** Units of the file that a unit of a placed block measures. */
+  private sizeOf({ map }: PlacedBlock): number {
+    return meanScale(this.pageToFile) * meanScale(map);
   }
 
   stroke(mark: number): void {
@@ -159,7 +218,7 @@ class PageWriter implements MarkVisitor {
   }
 
   private length(units: number): number {
-    return units * this.toFile.a;
+    return units * meanScale(this.pageToFile);
   }
 
   private clipsOf(mark: number): readonly ClipShape[] {
@@ -197,12 +256,13 @@ class PageWriter implements MarkVisitor {
     const [mx, my] = [x + (a * advance + c * height) / 2, y + (b * advance + d * height) / 2];
     if (!this.clipsOf(mark).every((shape) => shows(shape, mx, my))) return;
     if (this.options.outlines) return this.letters(mark, text);
-    const turned = (Math.atan2(b, a) * 180) / Math.PI;
-    const mirrored = a * d - b * c < 0;
-    const slant = 90 - ((Math.atan2(d, c) - Math.atan2(b, a)) * 180) / Math.PI;
+    const axes = multiply(this.toFile, { a, b, c, d, e: x, f: y });
+    const turned = (Math.atan2(axes.b, axes.a) * 180) / Math.PI;
+    const mirrored = determinant(axes) < 0;
+    const slant = 90 - ((Math.atan2(axes.d, axes.c) - Math.atan2(axes.b, axes.a)) * 180) / Math.PI;
     const oblique = mirrored ? 0 : ((slant + 540) % 360) - 180;
-    const [left, bottom] = apply(this.toFile, x, y);
-    const [right, top] = apply(this.toFile, x + a * advance, y + b * advance);
+    const [left, bottom] = [axes.e, axes.f];
+    const [right, top] = apply(axes, advance, 0);
     this.entityOf(mark)('TEXT', [
       ...[100, 'AcDbText', 10, left, 20, bottom, 30, 0, 40, this.length(height * up)],
       ...[1, spelled(text.text), 50, turned],
@@ -344,6 +404,13 @@ function penLayers({ pens, pen, kind, layer, layers }: Page, plain: boolean): Fi
 function legal(name: string): string {
   const clean = [...name].map((c) => (c < ' ' || '<>/\\":;?*|=`,'.includes(c) ? '_' : c)).join('');
   return clean.trim().slice(0, 255) || '_';
+}
+
+/** A name, counted up where it is taken; `taken` in lower case. */
+function freeName(name: string, taken: ReadonlySet<string>): string {
+  let free = name;
+  for (let count = 2; taken.has(free.toLowerCase()); count++) free = `${name.slice(0, 240)} ${count}`;
+  return free;
 }
 
 /** Signs that the format reads as codes are spelled out. */

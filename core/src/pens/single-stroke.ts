@@ -67,6 +67,7 @@ class Redrawn {
     const [kind, layer] = [new Uint8Array(marks), new Uint16Array(marks)];
     const [pen, clip] = [new Uint32Array(marks), new Uint32Array(marks)];
     const tag = new Uint32Array(page.tag.length ? marks : 0);
+    const block = page.block && new Uint32Array(marks);
     const [verbStart, coordStart] = [new Uint32Array(marks + 1), new Uint32Array(marks + 1)];
     const verbs = new Uint8Array(page.verbs.length + points);
     const coords = new Int32Array(page.coords.length + 2 * points);
@@ -74,6 +75,7 @@ class Redrawn {
     const put = (from: number, what: number, withPen: number): void => {
       [kind[at], layer[at], pen[at], clip[at]] = [what, page.layer[from]!, withPen, page.clip[from]!];
       if (tag.length) tag[at] = page.tag[from]!;
+      if (block) block[at] = page.block![from]!;
       [verbStart[at], coordStart[at]] = [verb, coord];
       at++;
     };
@@ -95,7 +97,7 @@ class Redrawn {
     }
     [verbStart[marks], coordStart[marks]] = [verb, coord];
     const texts = page.texts.map((text, i) => (lines[i] ? { ...text, unseen: true as const } : text));
-    const columns = { kind, layer, pen, clip, tag, verbStart, coordStart, verbs, coords };
+    const columns = { kind, layer, pen, clip, tag, verbStart, coordStart, verbs, coords, ...(block && { block }) };
     return { ...page, pens: this.pens, texts, markCount: marks, ...columns };
   }
 

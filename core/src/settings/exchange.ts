@@ -49,6 +49,17 @@ export const DXF_OPTIONS = [
     ],
   },
   {
+    key: 'dxfBlocks',
+    kind: 'choice',
+    caption: 'Blocks',
+    description:
+      'block references of the drawings as the lines, areas and texts that they show, or `kept` as references to blocks; one that is cut by the edge of a view, stretched in one direction or shows pictures is opened all the same',
+    options: [
+      { value: undefined, words: 'opened' },
+      { value: 'kept', words: 'kept' },
+    ],
+  },
+  {
     key: 'dxfTexts',
     kind: 'choice',
     caption: 'Texts',

@@ -33,7 +33,7 @@ export function composeLayout(input: ComposeInput, from: NonNullable<Sheet['from
     const sentence = `The layout "${space.name}" of ${drawing.name} states a paper of ${Math.round(paper.width)} × ${Math.round(paper.height)} mm; correct it there.`;
     throw refuse('sheet.paper', sentence, sheet);
   }
-  const builder = new PageBuilder(paper.width, paper.height, input.enlarged);
+  const builder = new PageBuilder(paper.width, paper.height, input.enlarged, input.withBlocks);
   const { stamps, ...resized } = printing(input, paper);
   drawStamps(builder, fonts, paper, stamps, 'under');
   const placed = placeLayout(builder, fonts, drawing, space, space.plot, input.everything);

@@ -40,7 +40,7 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
   const sized = sheet.views.map((view) => sizeView(view, input));
   const paper = sheet.paper ? choosePaper(sheet.paper, sheet, project) : smallestPaper(sized, sheet, project);
   const frame = frameBox(paper, sheet.frame, sheet.margins);
-  const builder = new PageBuilder(paper.width, paper.height, input.enlarged);
+  const builder = new PageBuilder(paper.width, paper.height, input.enlarged, input.withBlocks);
   const warnings: Problem[] = [];
   const { stamps, ...resized } = printing(input, paper);
   drawStamps(builder, fonts, paper, stamps, 'under');

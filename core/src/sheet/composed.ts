@@ -32,6 +32,8 @@ export interface ComposeInput {
   onto?: PaperPlacement;
   /** Has the page, but not its line weights, come out so many times as large. */
   enlarged?: number;
+  /** Has the page say which marks are of which block reference. */
+  withBlocks?: boolean;
   /** The drawing of an id (the version held, where one is), or undefined when the project has no such drawing. */
   source(id: string, held?: number): SourceDrawing | undefined;
 }

@@ -14,6 +14,7 @@ import { mappedGradient, recolouredGradient, type Gradient } from '../drawing/gr
 import type { Resolved } from '../drawing/resolve';
 import {
   COLOUR_FOREGROUND,
+  type Block,
   type Drawing,
   type Entity,
   type HatchEntity,
@@ -302,6 +303,15 @@ class ViewPainter implements Visitor {
 
   listed(index: number): void {
     if (this.drawn.tagged) this.builder.comesFrom(index);
+  }
+
+  blockBegins({ name, baseX, baseY }: Block, local: Affine): void {
+    const fromBase = multiply(local, translation(baseX, baseY));
+    this.builder.beginBlock(this.drawing.name, name, multiply(this.toPaper, fromBase));
+  }
+
+  blockEnds(): void {
+    this.builder.endBlock();
   }
 
   clipBegins(loops: readonly Float64Array[], local: Affine): void {

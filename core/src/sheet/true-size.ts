@@ -58,7 +58,7 @@ export function composeModels(input: ComposeInput): ModelPage | undefined {
     const sentence = `The drawings that the sheet shows reach over more than ${LONGEST_MM / 1e6} km, too far for a DXF of them; write the whole sheet at true size.`;
     throw refuse('dxf.too-large', sentence, input.sheet);
   }
-  const builder = new PageBuilder(width(area), height(area));
+  const builder = new PageBuilder(width(area), height(area), 1, input.withBlocks);
   for (const { drawing, entities, mmPerUnit, area: own, hidden } of all) {
     const map = multiply(translation(-area.xmin, -area.ymin), scaling(mmPerUnit));
     const clip = mappedBox(translation(-area.xmin, -area.ymin), own);

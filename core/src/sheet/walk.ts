@@ -31,6 +31,9 @@ export interface Visitor {
   /** Called before and after what shows only inside a clip (loops of x, y, mapped by `map`). */
   clipBegins?(loops: readonly Float64Array[], map: Affine): void;
   clipEnds?(): void;
+  /** Called before and after what a block reference of the space itself shows, once for each cell of an array. */
+  blockBegins?(block: Block, map: Affine): void;
+  blockEnds?(): void;
 }
 
 interface Level {
@@ -76,7 +79,9 @@ export function walk(
     if (listed === undefined) {
       const clip = level.reference?.block.clip;
       if (clip) visitor.clipEnds?.();
+      if (levels.length === 2) visitor.blockEnds?.();
       if (toNextCell(level)) {
+        if (levels.length === 2) visitor.blockBegins?.(level.reference!.block, level.map);
         if (clip) visitor.clipBegins?.(clip, level.map);
         continue;
       }
@@ -86,6 +91,7 @@ export function walk(
     }
     if (budget-- <= 0) {
       for (const { reference } of levels) if (reference?.block.clip) visitor.clipEnds?.();
+      visitor.blockEnds?.();
       return visitor.stopped('too-many', level.reference?.block.name ?? '');
     }
     // What is seen through a viewport is placed where the layout is composed.
@@ -116,6 +122,7 @@ export function walk(
       const insert = grown === 1 ? entity : { ...entity, scaleX: entity.scaleX * grown, scaleY: entity.scaleY * grown };
       const reference = { insert, block, cell: 0, outside: map };
       const inner = cellMap(reference);
+      if (levels.length === 1) visitor.blockBegins?.(block, inner);
       if (block.clip) visitor.clipBegins?.(block.clip, inner);
       const inDimension = DIMENSION_BLOCK.test(block.name);
       const above = hides === undefined ? {} : { under: hides };

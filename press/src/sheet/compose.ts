@@ -29,9 +29,12 @@ export interface PrintedSheet extends ComposedSheet {
 }
 
 /** Composes and inks a sheet. Throws a `ProblemError` where a person must fix something. */
-export async function composeAndInk(task: SheetTask): Promise<PrintedSheet> {
+export async function composeAndInk(
+  task: SheetTask,
+  how: Pick<ComposeInput, 'withBlocks'> = {},
+): Promise<PrintedSheet> {
   const everything = task.recipe.layers === 'all';
-  const sheet = await composed(task, { everything, ...(task.onto && { onto: task.onto }) });
+  const sheet = await composed(task, { ...how, everything, ...(task.onto && { onto: task.onto }) });
   return { ...sheet, printed: resized(inked(sheet.page, task), sheet.resizing, task) };
 }
 
@@ -57,7 +60,7 @@ interface Sources {
 /** Composes; what reading the drawings could not show counts among the warnings. */
 export async function composed(
   task: SheetTask,
-  how: Pick<ComposeInput, 'everything' | 'onto' | 'enlarged'> = {},
+  how: Pick<ComposeInput, 'everything' | 'onto' | 'enlarged' | 'withBlocks'> = {},
 ): Promise<ComposedSheet & { drawings: Drawing[] }> {
   const { input, warnings, drawings } = await sourcesOf(task);
   const made = composeSheet({ ...input, ...how });
@@ -65,8 +68,11 @@ export async function composed(
 }
 
 /** What a sheet shows of its drawings, at true size in their coordinates; undefined where it shows none. */
-export async function modelsOf(task: SheetTask): Promise<ModelPage | undefined> {
-  return composeModels({ ...(await sourcesOf(task)).input, everything: task.recipe.layers === 'all' });
+export async function modelsOf(
+  task: SheetTask,
+  how: Pick<ComposeInput, 'everything' | 'withBlocks'>,
+): Promise<ModelPage | undefined> {
+  return composeModels({ ...(await sourcesOf(task)).input, ...how });
 }
 
 async function sourcesOf(task: SheetTask): Promise<Sources> {
