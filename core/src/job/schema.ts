@@ -1,4 +1,5 @@
 import { recipeSchema } from '../recipe/schema';
+import { PICTURE_DPI } from '../recipe/settings';
 import { JOB_FILE_VERSION } from './upgrade';
 import * as yup from 'yup';
 import { LENGTH_UNITS } from '../measure/units';
@@ -67,6 +68,7 @@ export const viewSchema = only({
   ),
   colour: text.oneOf(['full', 'greys', 'black']),
   screen: number.min(5).max(100),
+  pictureDpi: number.integer().min(PICTURE_DPI.min).max(PICTURE_DPI.max),
   locked: yup.boolean().strict().oneOf([true]),
 });
 

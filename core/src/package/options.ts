@@ -1,6 +1,6 @@
 import type { Blanks } from '../naming/rule';
 import type { PaperCorner } from '../page/resize';
-import { COLOUR_OPTIONS } from '../recipe/settings';
+import { COLOUR_OPTIONS, PICTURE_DPI } from '../recipe/settings';
 import type { Option, Setting } from '../settings/descriptor';
 import { DXF_OPTIONS } from '../settings/exchange';
 
@@ -99,8 +99,7 @@ export const PAGE_OPTIONS = [
     key: 'pictureDpi',
     kind: 'number',
     caption: 'Pictures, dpi',
-    min: 72,
-    max: 1200,
+    ...PICTURE_DPI,
     whole: true,
     absent: 'as the recipe',
     description:

@@ -5,6 +5,8 @@ export interface PictureFacts {
   bytes: number;
   /** Dots to the inch where it is placed largest. */
   dpi: number;
+  /** Dots to the inch at most that its view asks for, whatever the recipe says. */
+  limit?: number;
 }
 
 /** Resolutions for which sizes are estimated, dots per inch (common practice). */
@@ -20,5 +22,8 @@ export function estimateBytes(pictures: readonly PictureFacts[], dpi: number): n
     const known = unique.get(picture.key);
     if (!known || picture.dpi < known.dpi) unique.set(picture.key, picture);
   }
-  return [...unique.values()].reduce((sum, one) => sum + one.bytes * Math.min(1, (dpi / one.dpi) ** 2), 0);
+  return [...unique.values()].reduce(
+    (sum, one) => sum + one.bytes * Math.min(1, ((one.limit ?? dpi) / one.dpi) ** 2),
+    0,
+  );
 }

@@ -186,7 +186,9 @@ export class PageBuilder {
     if (this.hidden(box)) return;
     if (!contains(this.far, box)) return this.cutsBlock();
     this.mark(PICTURE, layer, 0, box);
-    let index = this.pictures.findIndex(({ drawing, index }) => drawing === picture.drawing && index === picture.index);
+    let index = this.pictures.findIndex(
+      ({ drawing, index, dpi }) => drawing === picture.drawing && index === picture.index && dpi === picture.dpi,
+    );
     if (index < 0) index = this.pictures.push(picture) - 1;
     const scaled = (value: number): number => Math.round(value * this.enlarged * UNITS_PER_MM * 1000) / 1000;
     this.placed.push({

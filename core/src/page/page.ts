@@ -102,6 +102,8 @@ export interface PagePicture {
   index: number;
   /** Of a TIFF or PDF, the page, counted from 1. */
   page: number;
+  /** Dots to the inch on paper at most, where its view says so. */
+  dpi?: number;
 }
 
 /** A picture placed: its unit square goes through (a, b, c, d, e, f) to page units. */

@@ -38,6 +38,9 @@ interface RecipePens extends IdSetting {
 
 export type RecipeSetting = (ChoiceSetting<RecipeOption> | RecipeNumber | RecipePatterns | RecipePens) & InRecipe;
 
+/** Highest resolutions of pictures that can be asked for, dots per inch. */
+export const PICTURE_DPI = { min: 72, max: 1200 } as const;
+
 /** The ways in which colours print. */
 export const COLOUR_OPTIONS = [
   { value: 'full', words: 'full colour', sentence: 'in full colour' },
@@ -182,8 +185,7 @@ export const RECIPE_SETTINGS = [
     topic: 'Pictures',
     kind: 'number',
     caption: 'Maximum resolution, dpi',
-    min: 72,
-    max: 1200,
+    ...PICTURE_DPI,
     whole: true,
     absent: 'original',
     sentence: ['pictures of at most ', ' dpi'],

@@ -58,6 +58,7 @@ export function composeSheet(input: ComposeInput): ComposedSheet {
       lettering: letteringOf(view, placed.scale, sheet),
       view: view.label || view.id,
       everything,
+      pictureDpi: view.pictureDpi,
     });
     if (outline) builder.endClip();
     if (view.border) drawBorder(builder, placed.box, outline);

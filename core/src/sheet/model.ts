@@ -60,6 +60,8 @@ export interface View {
   colour?: ColourMode;
   /** Screening: per cent of its inks that are printed; absent: all. */
   screen?: number;
+  /** Highest resolution of its pictures on paper, dots per inch, instead of the page's and the recipe's; absent: theirs. */
+  pictureDpi?: number;
   /** True where it is not to be moved, turned or rescaled by accident. */
   locked?: true;
   /** The version of the drawing that it keeps; absent: it is live and follows the drawing. */

@@ -84,7 +84,12 @@ export interface ViewRenderOptions {
   weightFactor?: number | undefined;
   /** Draws transparent entities as solid ones. */
   opaque?: boolean | undefined;
+  /** Dots to the inch on paper that its pictures have at most; absent: as the recipe says. */
+  pictureDpi?: number | undefined;
 }
+
+/** Options without a default. */
+type Unsaid = 'lettering' | 'pictureDpi';
 
 /** Lettering that is `factor` times as large as the scale of its view would make it, on layers of these patterns. */
 export interface Lettered {
@@ -120,6 +125,7 @@ export function placeView(
     everything = false,
     weightFactor = 1,
     opaque = false,
+    pictureDpi,
   }: ViewRenderOptions = {},
 ): ViewNotes {
   const painter = new ViewPainter(builder, fonts, drawing, toPaper, hidden, {
@@ -132,6 +138,7 @@ export function placeView(
     everything,
     weightFactor,
     opaque,
+    pictureDpi,
   });
   if (clip) builder.clipTo(clip);
   walk(drawing, entities, painter, hidden, everything);
@@ -158,7 +165,7 @@ class ViewPainter implements Visitor {
     private readonly drawing: Drawing,
     private readonly toPaper: Affine,
     private readonly hidden: ReadonlySet<string>,
-    private readonly drawn: Required<Omit<ViewRenderOptions, 'lettering'>> & Pick<ViewRenderOptions, 'lettering'>,
+    private readonly drawn: Required<Omit<ViewRenderOptions, Unsaid>> & Pick<ViewRenderOptions, Unsaid>,
   ) {
     this.layers = new Array<number>(drawing.layers.length).fill(-1);
     const { lettering } = drawn;
@@ -258,7 +265,8 @@ class ViewPainter implements Visitor {
     const placed = multiply(map, own);
     if (source.kind === 'linked') return this.crossedBox(placed, source.linked ?? '', layer);
     const { kind, page, key = this.drawing.key ?? '', index = picture } = source;
-    this.builder.picture({ kind, page, drawing: key, index }, placed, layer);
+    const { pictureDpi: dpi } = this.drawn;
+    this.builder.picture({ kind, page, drawing: key, index, ...(dpi !== undefined && { dpi }) }, placed, layer);
   }
 
   /** In place of a picture whose file is missing: its outline, crossed, with the name of the file. */

@@ -144,6 +144,11 @@ describe('what pictures take at a resolution', () => {
     expect([...sizes].sort((a, b) => a - b)).toEqual(sizes);
   });
 
+  it('stays as it is where the view says a resolution', () => {
+    expect(estimateBytes([{ ...picture, limit: 150 }], 72)).toBe(2_250_000);
+    expect(estimateBytes([{ ...picture, limit: 600 }], 72)).toBe(9_000_000);
+  });
+
   it('counts a picture of several sheets once, where it is largest', () => {
     const larger = { ...picture, dpi: 150 };
     expect(estimateBytes([picture, larger, picture], 150)).toBe(9_000_000);

@@ -23,7 +23,8 @@ export async function embedPictures(
     if (!drawing || !source) throw new Error(`picture ${picture.index} of a drawing is not there`);
     const key = `${picture.drawing} ${picture.index} ${drawing.name}`;
     try {
-      objects.push(await embedOne(source, drawing, picture.drawing, key, sizes[i]!, wish));
+      const own = picture.dpi === undefined ? wish : { ...wish, dpi: picture.dpi };
+      objects.push(await embedOne(source, drawing, picture.drawing, key, sizes[i]!, own));
     } catch {
       throw damagedPicture(source, drawing.name);
     }

@@ -52,15 +52,16 @@ export function placedSizes(page: Page): [width: number, height: number][] {
 /** Size and resolution of each picture of a page, as they would go into a file untouched; placed pages are not pictures. */
 export function pictureFacts(page: Page, drawings: readonly Drawing[]): PictureFacts[] {
   const sizes = placedSizes(page);
-  return page.pictures.flatMap(({ drawing, index }, i) => {
+  return page.pictures.flatMap(({ drawing, index, dpi: limit }, i) => {
     const source = drawings.find(({ key }) => key === drawing)?.pictures[index];
     const facts =
       source?.kind === 'jpeg' ? readJpeg(source.bytes) : source?.kind === 'png' ? readPng(source.bytes) : undefined;
     if (!source || !facts) return [];
     const [wide] = sizes[i]!;
-    return wide > 0
-      ? [{ key: `${drawing} ${index}`, bytes: source.bytes.length, dpi: facts.width / (wide / MM_PER_INCH) }]
-      : [];
+    if (!(wide > 0)) return [];
+    const dpi = facts.width / (wide / MM_PER_INCH);
+    const key = [drawing, index, limit ?? []].flat().join(' ');
+    return [{ key, bytes: source.bytes.length, dpi, ...(limit !== undefined && { limit }) }];
   });
 }
 

@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { kindOf, PdfDocument, readPng, unpackParts, type Sheet } from '@folvex/core';
+import { kindOf, PdfDocument, readPng, unpackParts, type Sheet, type View } from '@folvex/core';
 import { pdfTools, readDrawing, sha256 } from '../../src/index';
 import { resamplePictures, type PictureSettings } from '../../src/pictures/resample-pictures';
 import { drawingOf, ownFolder, publish, SHEET, tool } from '../support/published';
@@ -224,17 +224,16 @@ describe('pictures as a recipe wishes them', () => {
     expect((await refit(clear, 'png', [10, 10], { quality: 60, colour: 'full' })).bytes).toBe(clear);
   });
 
-  it('stand in the file at the resolution of the recipe, as poppler lists them', async () => {
+  /** Width, height and resolution of the pictures of a published sheet, as poppler lists them. */
+  async function listed(sheet: Partial<Sheet>): Promise<string[][]> {
     const bytes = await raw(1200, 800, 3).jpeg().withMetadata({ density: 600 }).toBuffer();
-    const drawing = await drawingOf(bytes, 'photo.jpg');
     const path = join(folder, 'photo.src.jpg');
     writeFileSync(path, bytes);
-    const sheet: Sheet = { ...SHEET, from: { drawing: 'd', layout: drawing.spaces[1]!.name } };
     const made = await makePart({
       project: { number: '', name: '', client: '', fields: {} },
-      sheet,
+      sheet: { ...SHEET, ...sheet },
       recipe: { id: '', name: '', colour: 'full', layers: 'none', pictureDpi: 150 },
-      drawings: [{ id: 'd', name: 'photo.jpg', path, hash: sha256(bytes), unit: undefined }],
+      drawings: [{ id: 'd', name: 'photo.jpg', path, hash: sha256(bytes), unit: 'mm' }],
       folder,
     });
     if (!made.ok) throw new Error(made.problem.sentence);
@@ -246,8 +245,24 @@ describe('pictures as a recipe wishes them', () => {
     document.finish();
     const pdf = join(folder, 'small.pdf');
     writeFileSync(pdf, Buffer.concat(chunks));
-    const [, , line] = tool('pdfimages', '-list', pdf).split('\n');
-    const columns = line!.trim().split(/\s+/);
-    expect([columns[3], columns[4], columns[12]]).toEqual(['300', '200', '150']);
+    const [, , ...lines] = tool('pdfimages', '-list', pdf).trim().split('\n');
+    return lines.map((line) => {
+      const columns = line.trim().split(/\s+/);
+      return [columns[3]!, columns[4]!, columns[12]!];
+    });
+  }
+
+  it('stand in the file at the resolution of the recipe, as poppler lists them', async () => {
+    expect(await listed({ from: { drawing: 'd', layout: 'Page 1' } })).toEqual([['300', '200', '150']]);
+  });
+
+  it('have a resolution of their own in a view that says so, the others that of the recipe', async () => {
+    const view = { drawing: 'd', space: 'model', window: 'extents', scale: '1:1', layersOff: [], label: '' } as const;
+    const views: View[] = [
+      { ...view, id: 'fine', at: [20, 20], pictureDpi: 300 },
+      { ...view, id: 'coarse', at: [100, 20] },
+    ];
+    const found = await listed({ views });
+    expect(found.map(([, , dpi]) => dpi).sort()).toEqual(['150', '300']);
   });
 });

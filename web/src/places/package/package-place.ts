@@ -184,7 +184,7 @@ export class PackagePlace {
     pagesToCompose(this.strip(), this.saved()[this.pack()?.id ?? ''], this.sources()),
   );
   /** How they came out, as far as that is known. */
-  private readonly composed = inject(ComposedPages).many(this.wanted);
+  protected readonly composed = inject(ComposedPages).many(this.wanted);
   protected readonly destination = destinationOf({ output: this.output, run: this.run });
   protected readonly pictures = computed(() => {
     const [{ facts }, sheets] = [this.composed(), this.sheets()];

@@ -338,6 +338,19 @@ describe('the placement of a page on paper', () => {
     expect(changes).toEqual([{ percent: 70.7 }, { offsetX: undefined }, { corner: undefined }]);
   });
 
+  it('says what the pictures of the page take, as the recipe has them and at a resolution of its own', async () => {
+    const pictures = [{ key: 'a', bytes: 9_000_000, dpi: 300 }];
+    const fixture = await show(PaperPlacementPanel, { options: {}, pictures, recipeDpi: 100 });
+    all(fixture, 'mat-expansion-panel-header')[0]!.click();
+    await fixture.whenStable();
+    expect(text(fixture)).toContain('Pictures take about 1.0 MB at 100 dpi, as the recipe has them.');
+    fixture.componentRef.setInput('options', { pictureDpi: 200 });
+    await fixture.whenStable();
+    expect(text(fixture)).toContain(
+      'Pictures take about 4.0 MB at 200 dpi; about 1.0 MB at 100 dpi, as the recipe has them.',
+    );
+  });
+
   it('of one page goes to all', async () => {
     const page = { id: 'a', sheet: sheet('a'), options: { percent: 50, copies: 2 } } as unknown as StripPage;
     const other = { id: 'b', sheet: sheet('b'), options: {} } as unknown as StripPage;

@@ -43,6 +43,16 @@ describe('what is said of a view', () => {
     ]);
   });
 
+  it('has a resolution for its pictures, and says what they take', async () => {
+    const { fixture, changes } = await panel();
+    expect(host(fixture).textContent).not.toContain('Pictures');
+    fixture.componentRef.setInput('pictures', [{ key: 'a', bytes: 4_000_000, dpi: 600, limit: 300 }]);
+    await fixture.whenStable();
+    expect(host(fixture).textContent).toContain('about 1.0 MB');
+    enter(field(fixture, 'Pictures, dpi'), '200');
+    expect(changes).toEqual([{ ...view, pictureDpi: 200 }]);
+  });
+
   it('stays as it is where nothing usable is typed', async () => {
     const { fixture, changes } = await panel({ rotation: 30 });
     enter(field(fixture, 'From the left'), 'far');

@@ -8,6 +8,7 @@ import {
   isPlacementKey,
   PAGE_COLOUR_OPTIONS,
   type PageOptions,
+  type PictureFacts,
   type SheetPackage,
 } from '@folvex/core';
 import type { StripPage } from '../../../state/packages/packages.selectors';
@@ -66,7 +67,13 @@ const PAPERS = ['A4', 'A3', 'A2', 'A1', 'A0', 'A (ASME)', 'B (ASME)', 'C (ASME)'
         (chosen)="change({ extraFormats: formatsOf($event) })"
       />
     }
-    <fx-paper-placement class="stamps" [options]="chosen.options" (changed)="change($event)" />
+    <fx-paper-placement
+      class="stamps"
+      [options]="chosen.options"
+      [pictures]="pictures()"
+      [recipeDpi]="recipeDpi()"
+      (changed)="change($event)"
+    />
     <fx-fold class="stamps" [caption]="'Stamps on this page' + (stamps().length ? ': ' + stamps().length : '')">
       <fx-stamp-list
         class="wide"
@@ -116,6 +123,10 @@ export class PageOptionsBar {
   readonly pack = input.required<SheetPackage>();
   readonly pages = input.required<readonly StripPage[]>();
   readonly page = input.required<StripPage>();
+  /** Pictures on the page, where that is known. */
+  readonly pictures = input<readonly PictureFacts[]>();
+  /** The resolution that the recipe of the package asks for. */
+  readonly recipeDpi = input<number>();
   readonly changed = output<PackageChange>();
 
   protected readonly colours = PAGE_COLOUR_OPTIONS;

@@ -1,8 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
-import { CORNER_OPTIONS, PAGE_OPTIONS, WITHIN_OPTIONS, type PageOptions } from '@folvex/core';
+import {
+  CORNER_OPTIONS,
+  estimateBytes,
+  PAGE_OPTIONS,
+  WITHIN_OPTIONS,
+  type PageOptions,
+  type PictureFacts,
+} from '@folvex/core';
 import { ChoiceField } from '../../../forms/choice-field';
 import { NumberField } from '../../../forms/number-field';
 import { Fold } from '../../../ui/fold';
+import { bytesInWords } from '../../../ui/words';
 
 type NumberKey = 'percent' | 'offsetX' | 'offsetY' | 'pictureDpi';
 const NUMBERS = ['percent', 'offsetX', 'offsetY', 'pictureDpi'].map((wanted) =>
@@ -46,6 +54,7 @@ const NUMBERS = ['percent', 'offsetX', 'offsetY', 'pictureDpi'].map((wanted) =>
             />
           </div>
         </div>
+        <p class="quiet">{{ pictureSize() }}</p>
       }
     </fx-fold>
   `,
@@ -60,6 +69,10 @@ const NUMBERS = ['percent', 'offsetX', 'offsetY', 'pictureDpi'].map((wanted) =>
 })
 export class PaperPlacementPanel {
   readonly options = input.required<PageOptions>();
+  /** Pictures on the page, where that is known. */
+  readonly pictures = input<readonly PictureFacts[]>();
+  /** The resolution that the recipe of the package asks for; absent: as they are. */
+  readonly recipeDpi = input<number>();
   readonly changed = output<Partial<Record<keyof PageOptions, unknown>>>();
 
   protected readonly open = signal(false);
@@ -78,6 +91,19 @@ export class PaperPlacementPanel {
       pictureDpi && `pictures ${pictureDpi} dpi`,
     ].filter(Boolean);
     return said.length > 0 ? `Placement: ${said.join(', ')}` : 'Placement';
+  });
+
+  /** What the resolution of its pictures costs. */
+  protected readonly pictureSize = computed(() => {
+    const pictures = this.pictures() ?? [];
+    if (pictures.length === 0) return '';
+    const size = (dpi: number | undefined): string =>
+      `about ${bytesInWords(Math.round(estimateBytes(pictures, dpi ?? Infinity)))}`;
+    const recipe = this.recipeDpi();
+    const recipeWords = recipe === undefined ? 'at their original resolution' : `at ${recipe} dpi`;
+    const own = this.options().pictureDpi;
+    const usual = `${size(recipe)} ${recipeWords}, as the recipe has them`;
+    return own ? `Pictures take ${size(own)} at ${own} dpi; ${usual}.` : `Pictures take ${usual}.`;
   });
 
   protected enter(key: NumberKey, value: number | undefined): void {

@@ -116,7 +116,7 @@ export class SheetPlace {
   /** The sheet with what was just changed of it; its picture is of the saved one. */
   protected readonly shown = computed(() => this.sheets()[this.sheet()] ?? null);
   protected readonly source = computed(() => this.sources()[this.sheet()]);
-  private readonly latest = inject(ComposedPages).one(() => {
+  protected readonly latest = inject(ComposedPages).one(() => {
     const source = this.source();
     return source && { id: this.sheet(), version: source.version };
   });

@@ -1,7 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatCheckbox } from '@angular/material/checkbox';
-import { formatScale, movedTo, rescaled, scaleProblem, type ColourMode, type View } from '@folvex/core';
+import {
+  estimateBytes,
+  formatScale,
+  movedTo,
+  PICTURE_DPI,
+  rescaled,
+  scaleProblem,
+  type ColourMode,
+  type PictureFacts,
+  type View,
+} from '@folvex/core';
 import type { DrawingInfo } from '@folvex/contract';
 import * as yup from 'yup';
 import { scaleSchema } from '@folvex/contract';
@@ -9,6 +19,7 @@ import { ChoiceField } from '../../../forms/choice-field';
 import { NumberField } from '../../../forms/number-field';
 import { TextField } from '../../../forms/text-field';
 import { SCALES } from '../../../ui/choices';
+import { bytesInWords } from '../../../ui/words';
 import type { PlacedBox } from './placed-views';
 
 const MODES: readonly { value: ColourMode; words: string }[] = [
@@ -40,6 +51,8 @@ export class ViewPanel {
   readonly view = input.required<View>();
   readonly placed = input.required<PlacedBox | null>();
   readonly drawing = input.required<DrawingInfo | null>();
+  /** Pictures of the whole sheet; absent while it is composed. */
+  readonly pictures = input<readonly PictureFacts[]>();
   readonly changed = output<View>();
   readonly removed = output();
   /** A person wants to draw its outline on the sheet. */
@@ -48,6 +61,17 @@ export class ViewPanel {
   protected readonly scales = SCALES;
   protected readonly scaleOffers = [...SCALES, 'fit'];
   protected readonly modes = MODES;
+  protected readonly dpi = PICTURE_DPI;
+  protected readonly hasPictures = computed(
+    () => this.view().pictureDpi !== undefined || (this.pictures()?.length ?? 0) > 0,
+  );
+  /** What the resolution of its pictures costs. */
+  protected readonly pictureSize = computed(() => {
+    const pictures = this.pictures();
+    if (!pictures) return 'Composing the sheet …';
+    const bytes = bytesInWords(Math.round(estimateBytes(pictures, Infinity)));
+    return `Pictures on this sheet: about ${bytes}, before a recipe reduces the others.`;
+  });
   protected readonly minScreen = MIN_SCREEN;
   protected readonly maxPosition = MAX_POSITION_MM;
   protected readonly scaleSchema = scaleSchema('fit');
