@@ -259,6 +259,11 @@ export interface Block {
   entities: Entity[];
   /** Loops of x, y (even-odd, in the block's coordinates) outside of which nothing of it shows. */
   clip?: Float64Array[];
+  /**
+   * Painted together and then laid over what lies below, with an opacity in per cent; or, first in such a block, its mask:
+   * of that block shows as much as the mask is bright.
+   */
+  group?: { opacity: number } | 'mask';
   /** Name of the file whose model it stands for. */
   external?: string;
   /** The blanks that each reference to it fills in; they are not drawn. */

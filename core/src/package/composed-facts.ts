@@ -20,6 +20,8 @@ export interface ComposedFacts {
   pictures: readonly unknown[];
   /** True where it paints with gradients. */
   gradients?: true;
+  /** True where it has masks, or groups that are transparent as a whole. */
+  groups?: true;
   lettering: LetteringFacts;
   /** Words in its texts that may be numbers of sheets. */
   names: string[];

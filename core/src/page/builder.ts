@@ -15,6 +15,7 @@ import {
   type ClipShape,
   type Page,
   type PageLayer,
+  type PageGroup,
   type PagePicture,
   type PlacedBlock,
   type PageText,
@@ -59,6 +60,11 @@ export class PageBuilder {
   private clipOf = new Uint32Array(256);
   private tags: Uint32Array<ArrayBuffer> | undefined;
   private tag = 0;
+  private readonly groups: PageGroup[] = [];
+  private groupOf: Uint32Array<ArrayBuffer> | undefined;
+  private group = 0;
+  /** How many masks are open. */
+  private masking = 0;
   private readonly blocks: PlacedBlock[] = [];
   private blockOf: Uint32Array<ArrayBuffer> | undefined;
   private block = 0;
@@ -97,6 +103,29 @@ export class PageBuilder {
     this.tag = tag;
   }
 
+  /** What follows is painted together, and laid over what lies below with this opacity (per cent), until `endGroup`. */
+  beginGroup(opacity: number): void {
+    this.groupOf ??= new Uint32Array(this.kind.length);
+    this.group = this.groups.push({ outer: this.group, opacity });
+  }
+
+  /** What follows masks the group that is open, until `endMask`: of it shows as much as this is bright. */
+  beginMask(): void {
+    const masked = this.groups[this.group - 1];
+    this.beginGroup(100);
+    if (masked) masked.mask = this.group;
+    this.masking++;
+  }
+
+  endGroup(): void {
+    this.group = this.groups[this.group - 1]?.outer ?? 0;
+  }
+
+  endMask(): void {
+    this.masking--;
+    this.endGroup();
+  }
+
   /** What follows is of a reference to a block of a drawing; `map` takes the block's coordinates to mm. */
   beginBlock(source: string, name: string, map: Affine): void {
     if (!this.blockOf) return;
@@ -128,8 +157,14 @@ export class PageBuilder {
     const width = Math.max(0, Math.round(widthMm * UNITS_PER_MM));
     const dashes = dashesMm.map((dash) => Math.round(dash * this.enlarged * UNITS_PER_MM * 100) / 100);
     const gradient = gradientMm && mappedGradient(gradientMm, scaling(UNITS_PER_MM * this.enlarged));
-    const more = { ...(lineType && { lineType }), ...(shape && { shape }), ...(gradient && { gradient }) };
-    const special = shape || gradient ? JSON.stringify([shape, gradient]) : '';
+    const masks = this.masking > 0;
+    const more = {
+      ...(lineType && { lineType }),
+      ...(shape && { shape }),
+      ...(gradient && { gradient }),
+      ...(masks && { masks: true as const }),
+    };
+    const special = shape || gradient || masks ? JSON.stringify([shape, gradient, masks]) : '';
     const key = `${width} ${colour} ${round} ${opacity} ${dashes.join(' ')} ${lineType ?? ''} ${special}`;
     const known = this.penAt.get(key);
     if (known !== undefined) return known;
@@ -222,6 +257,8 @@ export class PageBuilder {
       pen: this.penOf.slice(0, marks),
       clip: this.clipOf.slice(0, marks),
       tag: this.tags?.slice(0, marks) ?? new Uint32Array(0),
+      group: this.groupOf?.slice(0, marks) ?? new Uint32Array(0),
+      groups: this.groups,
       ...(this.blockOf && { block: this.blockOf.slice(0, marks), blocks: this.blocks }),
       verbStart: this.verbStart.slice(0, marks + 1),
       coordStart: this.coordStart.slice(0, marks + 1),
@@ -255,6 +292,7 @@ export class PageBuilder {
     this.penOf[at] = pen;
     this.clipOf[at] = this.clipFor(box);
     if (this.tags) this.tags[at] = this.tag;
+    if (this.groupOf) this.groupOf[at] = this.group;
     if (this.blockOf) this.blockOf[at] = this.block;
     if (this.clipOf[at] > 0) this.cutsBlock();
     this.verbStart[at] = this.verbCount;
@@ -318,6 +356,7 @@ export class PageBuilder {
     this.penOf = into(new Uint32Array(size), this.penOf);
     this.clipOf = into(new Uint32Array(size), this.clipOf);
     if (this.tags) this.tags = into(new Uint32Array(size), this.tags);
+    if (this.groupOf) this.groupOf = into(new Uint32Array(size), this.groupOf);
     if (this.blockOf) this.blockOf = into(new Uint32Array(size), this.blockOf);
     this.verbStart = into(new Uint32Array(size), this.verbStart);
     this.coordStart = into(new Uint32Array(size), this.coordStart);

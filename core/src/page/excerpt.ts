@@ -45,11 +45,28 @@ export function excerpt(page: Page, area: Box, corner: readonly [number, number]
     pen: joined(onto.pen, part.pen, onto.pens.length),
     clip: joined(onto.clip, part.clip, firstClip),
     tag: new Uint32Array(0),
+    ...joinedGroups(onto, part),
     verbStart: joined(onto.verbStart.subarray(0, onto.markCount), part.verbStart, onto.verbs.length),
     coordStart: joined(onto.coordStart.subarray(0, onto.markCount), part.coordStart, onto.coords.length),
     verbs: joined(onto.verbs, part.verbs),
     coords: joined(onto.coords, part.coords),
   };
+}
+
+/** The groups of both pages, those of the second one after those of the first. */
+function joinedGroups(first: Page, second: Page): Pick<Page, 'group' | 'groups'> {
+  const raise = first.groups.length;
+  const raised = (index: number): number => (index > 0 ? index + raise : 0);
+  const groups = second.groups.map(({ outer, mask, ...group }) => ({
+    ...group,
+    outer: raised(outer),
+    ...(mask !== undefined && { mask: raised(mask) }),
+  }));
+  if (raise + groups.length === 0) return { group: new Uint32Array(0), groups: [] };
+  const group = new Uint32Array(first.markCount + second.markCount);
+  group.set(first.group);
+  second.group.forEach((index, mark) => (group[first.markCount + mark] = raised(index)));
+  return { group, groups: [...first.groups, ...groups] };
 }
 
 /** Two columns one behind the other, the second one's numbers raised. */

@@ -1,29 +1,31 @@
 import type { Page } from './page';
 
-const MAGIC = 0x34475046; // "FPG4", little-endian
-const COLUMNS = ['kind', 'layer', 'pen', 'clip', 'tag', 'verbStart', 'coordStart', 'verbs', 'coords'] as const;
+const MAGIC = 0x35475046; // "FPG5", little-endian
+const COLUMNS = ['kind', 'layer', 'pen', 'clip', 'tag', 'group', 'verbStart', 'coordStart', 'verbs', 'coords'] as const;
 const ELEMENTS = {
   kind: Uint8Array,
   layer: Uint16Array,
   pen: Uint32Array,
   clip: Uint32Array,
   tag: Uint32Array,
+  group: Uint32Array,
   verbStart: Uint32Array,
   coordStart: Uint32Array,
   verbs: Uint8Array,
   coords: Int32Array,
 } as const;
 
-type Header = Omit<Page, (typeof COLUMNS)[number]> & { lengths: number[] };
+type Header = Omit<Page, (typeof COLUMNS)[number] | 'block' | 'blocks'> & { lengths: number[] };
 
 /**
  * A page as bytes, for caches and wires: magic number, length of a JSON header, the header, then the columns of
- * numbers, each on a multiple of four bytes, little-endian.
+ * numbers, each on a multiple of four bytes, little-endian. Block references are not kept.
  */
 export function packPage(page: Page): Uint8Array<ArrayBuffer> {
-  const { widthMm, heightMm, layers, pens, clips, texts, pictures, placed, markCount } = page;
+  const { widthMm, heightMm, layers, pens, clips, texts, pictures, placed, groups, markCount } = page;
   const lengths = COLUMNS.map((name) => page[name].length);
-  const header: Header = { widthMm, heightMm, layers, pens, clips, texts, pictures, placed, markCount, lengths };
+  const shared = { widthMm, heightMm, layers, pens, clips, texts, pictures, placed, groups, markCount };
+  const header: Header = { ...shared, lengths };
   const json = new TextEncoder().encode(JSON.stringify(header));
   const columns = COLUMNS.map((name) => page[name]);
   const total = columns.reduce((sum, column) => sum + aligned(column.byteLength), 8 + aligned(json.length));
@@ -62,6 +64,7 @@ export function unpackPage(bytes: Uint8Array<ArrayBuffer>): Page {
     pen: column('pen'),
     clip: column('clip'),
     tag: column('tag'),
+    group: column('group'),
     verbStart: column('verbStart'),
     coordStart: column('coordStart'),
     verbs: column('verbs'),

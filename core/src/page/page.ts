@@ -49,6 +49,18 @@ export interface Pen {
   shape?: LineShape | undefined;
   /** What lines and areas are painted with, in page units; the colour then is its mean. */
   gradient?: Gradient;
+  /** True in a mask: its brightness says how much of a group shows, so that no recipe and no schedule changes it. */
+  masks?: true;
+}
+
+/** Marks that are painted together by themselves and then laid over what lies below, as one picture. */
+export interface PageGroup {
+  /** The group that it is in, counted from 1; 0: none. */
+  outer: number;
+  /** Per cent. */
+  opacity: number;
+  /** The group within it, counted from 1, that is not seen: how bright it is says how much shows (ISO 32000-2, 11.5.3). */
+  mask?: number;
 }
 
 /** How the lines of a pen end and turn. */
@@ -145,6 +157,9 @@ export interface Page {
   clip: Uint32Array;
   /** Which entity of its space each mark comes from, where that was asked for; else empty. */
   tag: Uint32Array;
+  /** The group of each mark, counted from 1; 0: none. Empty where the page has no groups. */
+  group: Uint32Array;
+  groups: PageGroup[];
   /** Block references of drawings, where they were asked for, not those within others; 0 is none, n the n-th of `blocks`. */
   block?: Uint32Array;
   blocks?: PlacedBlock[];

@@ -30,7 +30,8 @@ export function pickMarks(page: Page, marks: ArrayLike<number>): Page {
     else if (page.kind[mark] === PICTURE) placed.push(page.placed[order[mark]!]!);
   }
   const [kind, layer, pen, clip] = [column(page.kind), column(page.layer), column(page.pen), column(page.clip)];
-  const columns = { kind, layer, pen, clip, tag: column(page.tag), verbStart, coordStart, verbs, coords };
+  const [tag, group] = [column(page.tag), column(page.group)];
+  const columns = { kind, layer, pen, clip, tag, group, verbStart, coordStart, verbs, coords };
   const block = page.block && { block: column(page.block) };
   return { ...page, markCount: count, texts, placed, ...columns, ...block };
 }

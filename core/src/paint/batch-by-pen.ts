@@ -26,6 +26,26 @@ export function batchByPen(
   scale: number,
   thinnestPx: number,
 ): Uint32Array {
+  if (page.group.length === 0) return batched(page, boxes, list, scale, thinnestPx);
+  // The marks of a group stay together.
+  const gathered = new Uint32Array(list.length);
+  for (let from = 0; from < list.length;) {
+    let to = from + 1;
+    while (to < list.length && page.group[list[to]!] === page.group[list[from]!]) to++;
+    const run = Array.from({ length: to - from }, (_, i) => list[from + i]!);
+    gathered.set(batched(page, boxes, run, scale, thinnestPx), from);
+    from = to;
+  }
+  return gathered;
+}
+
+function batched(
+  page: Page,
+  boxes: Float64Array,
+  list: ArrayLike<number>,
+  scale: number,
+  thinnestPx: number,
+): Uint32Array {
   const count = list.length;
   const { cell, xmin, ymin, columns, rows } = gridOf(boxes, list, scale);
   const margins = page.pens.map((pen) => {

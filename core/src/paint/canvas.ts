@@ -1,6 +1,7 @@
 import { axisOf, isSeeThrough, type Gradient } from '../drawing/gradient';
 import { apply, IDENTITY, meanScale, multiply, type Affine } from '../geometry/affine';
 import type { PathSink } from '../geometry/curves';
+import { isInGroup, visitGroups } from '../page/groups';
 import { markOrder } from '../page/mark-boxes';
 import { traceMark } from '../page/mark-path';
 import {
@@ -13,6 +14,7 @@ import {
   type PlacedPicture,
 } from '../page/page';
 import { visitMark, type MarkVisitor } from '../page/visit-marks';
+import { brightness } from '../pens/ink';
 import type { FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { traceText } from './text-outline';
@@ -50,6 +52,10 @@ export interface Canvas2D {
   fill(rule?: 'nonzero' | 'evenodd'): void;
   fillRect(x: number, y: number, width: number, height: number): void;
   fillText(text: string, x: number, y: number): void;
+  readonly canvas: { width: number; height: number };
+  globalCompositeOperation: string;
+  getImageData(x: number, y: number, width: number, height: number): { data: Uint8ClampedArray };
+  putImageData(image: unknown, x: number, y: number): void;
   createLinearGradient(x0: number, y0: number, x1: number, y1: number): CanvasShade;
   createRadialGradient(x0: number, y0: number, r0: number, x1: number, y1: number, r1: number): CanvasShade;
   measureText(text: string): { width: number };
@@ -62,8 +68,16 @@ const SET_AT = 100;
 /** How much of a text's em its letters fill, and how dense they are, from far away. */
 const [BAR_HEIGHT, BAR_OPACITY] = [0.6, 0.4];
 
+/** A canvas that is not seen, and what another one draws it by. */
+export interface HiddenCanvas {
+  context: Canvas2D;
+  image: unknown;
+}
+
 /** How a page is to be painted. */
 export interface Painting {
+  /** Makes a canvas that is not seen, see-through all over; what is painted together is painted there first. */
+  hidden(width: number, height: number): HiddenCanvas;
   /** How texts are lettered: in typefaces that the canvas has loaded, by their names, or as outlines of these. */
   letters: { familyOf(font: FontId): string } | { outlines: FontSet };
   /** Lines never get thinner than this, so that they do not vanish in a miniature. Pixels. */
@@ -102,6 +116,7 @@ class MarkPainter implements MarkVisitor, PathSink {
   private font = '';
   private clip = 0;
   private subpaths = 0;
+  private readonly order: ArrayLike<number>;
 
   constructor(
     private readonly canvas: Canvas2D,
@@ -109,23 +124,59 @@ class MarkPainter implements MarkVisitor, PathSink {
     private readonly map: Affine,
     private readonly painting: Painting,
   ) {
+    this.order = painting.marks?.order ?? markOrder(page);
     this.scale = Math.hypot(map.a, map.b);
     this.thinnest = (painting.thinnestPx ?? 0.35) / this.scale;
   }
 
   paint(): void {
+    const { list = Uint32Array.from({ length: this.page.markCount }, (_, i) => i) } = this.painting.marks ?? {};
+    this.paintList(list, 0);
+  }
+
+  /** Paints marks; all of them are in the group `around` (0: the page). */
+  private paintList(list: ArrayLike<number>, around: number): void {
     const { canvas, page } = this;
     this.toPage();
     canvas.fontKerning = 'none';
-    const { list, order } = this.painting.marks ?? { list: undefined, order: markOrder(page) };
-    const count = list ? list.length : page.markCount;
-    for (let i = 0; i < count; i++) {
-      const mark = list ? list[i]! : i;
-      if (page.clip[mark] !== this.clip) this.changeClip(page.clip[mark]!);
-      visitMark(page, mark, order, this);
-    }
+    visitGroups(page, list, [0, list.length], around, {
+      mark: (mark) => {
+        if (page.clip[mark] !== this.clip) this.changeClip(page.clip[mark]!);
+        visitMark(page, mark, this.order, this);
+      },
+      group: (group, from, to) => this.paintGroup(group, Array.prototype.slice.call(list, from, to) as number[]),
+    });
     this.endPath();
     if (this.clip) canvas.restore();
+  }
+
+  /** Paints marks on a canvas of their own, as far as their mask is bright, and that one onto this. */
+  private paintGroup(group: number, marks: readonly number[]): void {
+    const { canvas, page } = this;
+    this.changeClip(0);
+    const { opacity, mask } = page.groups[group - 1]!;
+    const inMask = (mark: number): boolean => mask !== undefined && isInGroup(page, mark, mask);
+    const shown = this.apart(
+      marks.filter((mark) => !inMask(mark)),
+      group,
+    );
+    if (mask !== undefined) {
+      const masking = this.apart(marks.filter(inMask), mask);
+      asOpacity(masking.context);
+      shown.context.globalCompositeOperation = 'destination-in';
+      drawWhole(shown.context, masking.image);
+    }
+    canvas.globalAlpha = opacity / 100;
+    drawWhole(canvas, shown.image);
+    this.toPage();
+  }
+
+  private apart(marks: readonly number[], group: number): HiddenCanvas {
+    const { width, height } = this.canvas.canvas;
+    const hidden = this.painting.hidden(width, height);
+    const painting = { ...this.painting, marks: { list: marks, order: this.order } };
+    new MarkPainter(hidden.context, this.page, this.map, painting).paintList(marks, group);
+    return hidden;
   }
 
   stroke(mark: number): void {
@@ -278,6 +329,27 @@ function paintPicture(canvas: Canvas2D, placed: PlacedPicture, picture: unknown,
     canvas.stroke();
   }
   canvas.restore();
+}
+
+/** Lays a canvas as large as this one over it. */
+function drawWhole(canvas: Canvas2D, image: unknown): void {
+  const { width, height } = canvas.canvas;
+  canvas.setTransform(1, 0, 0, 1, 0, 0);
+  canvas.drawImage(image, 0, 0, width, height);
+}
+
+/** Makes what is on a canvas as see-through as it is dark. */
+function asOpacity(canvas: Canvas2D): void {
+  const { width, height } = canvas.canvas;
+  // Some canvases map what is put on them, against the standard.
+  canvas.setTransform(1, 0, 0, 1, 0, 0);
+  const image = canvas.getImageData(0, 0, width, height);
+  const { data } = image;
+  for (let i = 0; i < data.length; i += 4) {
+    const grey = brightness((data[i]! << 16) | (data[i + 1]! << 8) | data[i + 2]!) & 0xff;
+    data[i + 3] = (grey * data[i + 3]!) / 255;
+  }
+  canvas.putImageData(image, 0, 0);
 }
 
 function usePen(canvas: Canvas2D, pen: Pen, thinnest: number): void {

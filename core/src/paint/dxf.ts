@@ -19,6 +19,7 @@ import { mapPath } from '../geometry/map-path';
 import { Path } from '../geometry/path';
 import { MM_PER_UNIT } from '../measure/units';
 import { ownFontsOn } from '../page/fonts-on';
+import { withoutGroups } from '../page/groups';
 import { markOrder } from '../page/mark-boxes';
 import { markPath } from '../page/mark-path';
 import {
@@ -83,7 +84,7 @@ export interface DxfOptions {
  * is the outline only.
  */
 export function dxfOf(page: Page, fonts: FontSet, options: DxfOptions = {}): string {
-  return new PageWriter(page, fonts, options).write();
+  return new PageWriter(withoutGroups(page), fonts, options).write();
 }
 
 class PageWriter implements MarkVisitor {

@@ -134,6 +134,8 @@ function clipPath(shape: ClipShape, height: number): string {
 class MarkWriter implements MarkVisitor, PathSink {
   private clip = 0;
   private layer = -1;
+  /** The groups that are open, the outermost first. */
+  private groups: readonly number[] = [];
   /** The path that is being traced. */
   private path = '';
 
@@ -148,7 +150,7 @@ class MarkWriter implements MarkVisitor, PathSink {
     const { page } = this;
     const order = markOrder(page);
     for (let mark = 0; mark < page.markCount; mark++) {
-      this.group(page.clip[mark]!, page.layer[mark]!);
+      this.group(page.clip[mark]!, page.layer[mark]!, page.group[mark] ?? 0);
       visitMark(page, mark, order, this);
     }
     this.end();
@@ -181,18 +183,55 @@ class MarkWriter implements MarkVisitor, PathSink {
   }
 
   private end(): void {
-    if (this.layer >= 0) this.out.push('</g>');
-    if (this.clip > 0) this.out.push('</g>');
+    this.endLayer();
+    this.changeGroups([]);
   }
 
-  private group(clip: number, layer: number): void {
-    if (clip === this.clip && layer === this.layer) return;
-    this.end();
+  private endLayer(): void {
+    if (this.layer >= 0) this.out.push('</g>');
+    if (this.clip > 0) this.out.push('</g>');
+    [this.clip, this.layer] = [0, -1];
+  }
+
+  private group(clip: number, layer: number, group: number): void {
+    const same = group === (this.groups.at(-1) ?? 0);
+    if (same && clip === this.clip && layer === this.layer) return;
+    this.endLayer();
+    if (!same) this.changeGroups(this.around(group));
     const { source, name } = this.page.layers[layer]!;
     if (clip > 0) this.out.push(`<g clip-path="url(#c${clip})">`);
     const label = escaped(source ? `${source}: ${name}` : name);
     this.out.push(`<g class="l${layer}" aria-label="${label}">\n`);
     [this.clip, this.layer] = [clip, layer];
+  }
+
+  /** A group and those around it, the outermost first. */
+  private around(group: number): number[] {
+    return group === 0 ? [] : [...this.around(this.page.groups[group - 1]!.outer), group];
+  }
+
+  private changeGroups(wanted: readonly number[]): void {
+    const { groups, out } = this;
+    let shared = 0;
+    while (shared < wanted.length && wanted[shared] === groups[shared]) shared++;
+    for (const group of groups.slice(shared).reverse()) out.push(this.isMask(group) ? '</mask>' : '</g>');
+    for (const group of wanted.slice(shared)) out.push(this.beginGroup(group));
+    this.groups = wanted;
+  }
+
+  private isMask(group: number): boolean {
+    return this.page.groups.some(({ mask }) => mask === group);
+  }
+
+  private beginGroup(group: number): string {
+    const { opacity, mask } = this.page.groups[group - 1]!;
+    if (this.isMask(group)) {
+      const { widthMm, heightMm } = this.page;
+      const size = `width="${rounded(widthMm * UNITS_PER_MM)}" height="${rounded(heightMm * UNITS_PER_MM)}"`;
+      return `<mask id="m${group}" maskUnits="userSpaceOnUse" x="0" y="0" ${size}>\n`;
+    }
+    const masked = mask === undefined ? '' : ` mask="url(#m${mask})"`;
+    return `<g${opacity < 100 ? ` opacity="${opacity / 100}"` : ''}${masked}>\n`;
   }
 
   private pathOf(mark: number): string {

@@ -1,6 +1,7 @@
 import { fadedGradient, isSeeThrough, type Gradient } from '../drawing/gradient';
 import { CURVE, LINE, MOVE } from '../geometry/path';
 import { POINTS_PER_MM } from '../measure/units';
+import { isInGroup, visitGroups } from '../page/groups';
 import { markOrder } from '../page/mark-boxes';
 import {
   FILL,
@@ -47,13 +48,21 @@ export interface RepeatedContent {
   fonts: FontId[];
 }
 
+/** Marks that are painted together, as a page's content of their own, with the resources of the page. */
+export interface GroupContent {
+  bytes: Uint8Array<ArrayBuffer>;
+  /** True for a mask, which a state names too. */
+  masks: boolean;
+}
+
 export interface PageContent {
   /**
-   * The content stream, not yet deflated. Resources are named `/L<n>` (layer n), `/F<id>`, `/P<n>` (picture n) and
-   * `/R<n>` (repeated content n).
+   * The content stream, not yet deflated. Resources are named `/L<n>` (layer n), `/F<id>`, `/P<n>` (picture n),
+   * `/R<n>` (repeated content n), `/X<n>` (group n) and, as states, `/K<n>` (masked by group n).
    */
   bytes: Uint8Array<ArrayBuffer>;
   repeated: RepeatedContent[];
+  groups: GroupContent[];
   fonts: Map<FontId, UsedCodes>;
   /** Indices of the layers that have marks. */
   layers: number[];
@@ -110,7 +119,7 @@ const UNSET: GraphicsState = { strokePen: -1, fillColour: -1, opacity: 100, mask
 class ContentWriter {
   private readonly out: ByteWriter;
   private readonly used = new Map<FontId, UsedCodes>();
-  private readonly layersUsed = new Set<number>();
+  private readonly layersUsed: Set<number>;
   private state: GraphicsState = { ...UNSET };
   private outside: GraphicsState = { ...UNSET };
   private layer = -1;
@@ -119,8 +128,11 @@ class ContentWriter {
   private openPen = -1;
   private font = '';
   private readonly order: Uint32Array;
-  private readonly opacities = new Set<number>();
-  private readonly gradients = new Set<number>();
+  private readonly opacities: Set<number>;
+  private readonly gradients: Set<number>;
+  /** The group whose content this is, counted from 1; 0: the page. */
+  private group = 0;
+  private readonly groups: GroupContent[];
   private readonly repeated: RepeatedContent[] = [];
 
   constructor(
@@ -131,13 +143,17 @@ class ContentWriter {
     private readonly within?: ContentWriter,
   ) {
     this.order = within?.order ?? markOrder(page);
+    // The content of a group names what it needs in the resources of its page.
+    this.layersUsed = within?.layersUsed ?? new Set();
+    this.opacities = within?.opacities ?? new Set();
+    this.gradients = within?.gradients ?? new Set();
+    this.groups = within?.groups ?? [];
     this.out = new ByteWriter(within ? undefined : page.coords.length * 7 + page.texts.length * 160 + 4096);
   }
 
   write(): PageContent {
     const { page, out } = this;
-    const scale = POINTS_PER_MM / UNITS_PER_MM / userUnit(page);
-    out.raw(`${scale.toFixed(10)} 0 0 ${scale.toFixed(10)} 0 0 cm\n`);
+    this.toPageUnits();
     const alike = page.layers.map(({ source, name }) => source === '' && REPEATED.has(name));
     let plain = 0;
     for (let mark = 0; mark < page.markCount; mark++) {
@@ -150,15 +166,14 @@ class ContentWriter {
       mark = end - 1;
     }
     this.marks(plain, page.markCount);
-    this.endPath();
-    this.endLayer();
-    if (this.clip) out.raw('Q\n');
+    this.end();
     const layers = [...this.layersUsed].sort((a, b) => a - b);
     const opacities = [...this.opacities].sort((a, b) => a - b);
     const gradients = [...this.gradients].sort((a, b) => a - b);
     return {
       bytes: out.taken(),
       repeated: this.repeated,
+      groups: this.groups,
       fonts: this.used,
       layers,
       opacities,
@@ -167,15 +182,83 @@ class ContentWriter {
   }
 
   private marks(from: number, to: number): void {
-    const { page, order } = this;
-    for (let mark = from; mark < to; mark++) {
-      const kind = page.kind[mark]!;
-      this.enter(page.layer[mark]!, page.clip[mark]!, page.pen[mark]!, kind);
-      // Not by `visitMark`: this loop is most of the time that writing takes besides deflating.
-      if (kind === TEXT) this.text(page.texts[order[mark]!]!);
-      else if (kind === PICTURE) this.picture(page.placed[order[mark]!]!);
-      else this.path(mark, kind);
+    if (this.page.group.length > 0) {
+      this.grouped(Array.from({ length: to - from }, (_, i) => from + i));
+      return;
     }
+    for (let mark = from; mark < to; mark++) this.mark(mark);
+  }
+
+  private mark(mark: number): void {
+    const { page, order } = this;
+    const kind = page.kind[mark]!;
+    this.enter(page.layer[mark]!, page.clip[mark]!, page.pen[mark]!, kind);
+    // Not by `visitMark`: this is most of the time that writing takes besides deflating.
+    if (kind === TEXT) this.text(page.texts[order[mark]!]!);
+    else if (kind === PICTURE) this.picture(page.placed[order[mark]!]!);
+    else this.path(mark, kind);
+  }
+
+  private grouped(marks: readonly number[]): void {
+    visitGroups(this.page, marks, [0, marks.length], this.group, {
+      mark: (mark) => this.mark(mark),
+      group: (group, from, to) => this.paintGroup(group, marks.slice(from, to)),
+    });
+  }
+
+  /** Paints marks as a transparency group (ISO 32000-2, 11.6.6). */
+  private paintGroup(group: number, marks: readonly number[]): void {
+    const { opacity, mask } = this.page.groups[group - 1]!;
+    const inMask = (mark: number): boolean => mask !== undefined && isInGroup(this.page, mark, mask);
+    const masked = mask === undefined ? '' : `/K${this.form(marks.filter(inMask), mask, true)} gs `;
+    const form = this.form(
+      marks.filter((mark) => !inMask(mark)),
+      group,
+    );
+    this.endPath();
+    this.endLayer();
+    if (this.clip) this.changeClip(0);
+    if (this.state.mask >= 0) this.useMask(-1);
+    this.opacities.add(opacity);
+    const back = (1 / this.unitScale()).toFixed(10);
+    this.out.raw(`q ${back} 0 0 ${back} 0 0 cm ${masked}/G${opacity} gs /X${form} Do Q\n`);
+  }
+
+  /** The number of marks written as the content of a group. */
+  private form(marks: readonly number[], group: number, masks = false): number {
+    const inner = new ContentWriter(this.page, this.fonts, this.layered, this.options, this);
+    inner.group = group;
+    inner.toPageUnits();
+    inner.begin();
+    inner.grouped(marks);
+    inner.end();
+    this.useFontsOf(inner);
+    return this.groups.push({ bytes: inner.out.taken(), masks }) - 1;
+  }
+
+  private unitScale(): number {
+    return POINTS_PER_MM / UNITS_PER_MM / userUnit(this.page);
+  }
+
+  private toPageUnits(): void {
+    const scale = this.unitScale().toFixed(10);
+    this.out.raw(`${scale} 0 0 ${scale} 0 0 cm\n`);
+  }
+
+  /** Sets what is not set with each mark, since it may be anything before. */
+  private begin(): void {
+    this.out.raw(`[] 0 d 0 Tr ${STANDARD_MITER} M\n`);
+  }
+
+  private end(): void {
+    this.endPath();
+    this.endLayer();
+    if (this.clip) this.out.raw('Q\n');
+  }
+
+  private useFontsOf({ used }: ContentWriter): void {
+    for (const [font, codes] of used)
+      for (const [code, character] of codes) useCode(this.codesOf(font), code, character);
   }
 
   /** Where the marks end that begin here, on a layer that pages have alike; here where they cannot be written apart. */
@@ -186,6 +269,7 @@ class ContentWriter {
     while (end < page.markCount && page.layer[end] === layer && page.clip[end] === 0) {
       const pen = page.pens[page.pen[end]!]!;
       if (page.kind[end] !== PICTURE && (pen.opacity !== 100 || pen.gradient)) break;
+      if (page.group[end]) break;
       end++;
     }
     return end;
@@ -209,14 +293,13 @@ class ContentWriter {
     // As for a picture: what is written apart sets all else itself.
     this.enter(page.layer[first]!, 0, 0, PICTURE);
     this.out.raw(`/R${this.repeated.push(content) - 1} Do\n`);
-    for (const [font, codes] of apart.used)
-      for (const [code, character] of codes) useCode(this.codesOf(font), code, character);
+    this.useFontsOf(apart);
     for (const mark of marks) if (!alike(mark)) this.marks(mark, mark + 1);
   }
 
   /** Marks as content that depends on nothing set before. */
   private alone(marks: readonly number[]): RepeatedContent {
-    this.out.raw(`[] 0 d 0 Tr ${STANDARD_MITER} M\n`);
+    this.begin();
     for (const mark of marks) this.marks(mark, mark + 1);
     this.endPath();
     return { bytes: this.out.taken(), fonts: [...this.used.keys()] };

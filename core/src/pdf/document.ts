@@ -129,28 +129,42 @@ export class PdfDocument {
     );
     const pictures = part.pictures.map((picture, i) => `/P${i} ${this.foreignObject(picture)} 0 R`);
     const repeated = part.repeated.map((one, i) => `/R${i} ${this.repeatedForm(part, one)} 0 R`);
-    const objects = [...pictures, ...repeated];
+    const groups = part.groups.map(({ masks }, i) => ({ masks, object: file.reserve(), name: i }));
+    const groupForms = groups.map(({ name, object }) => `/X${name} ${object} 0 R`);
+    const objects = [...pictures, ...repeated, ...groupForms];
     const unitsPerSide: [number, number] = [part.widthMm * UNITS_PER_MM, part.heightMm * UNITS_PER_MM];
     const shades = gradientEntries(this.gradients, part.gradients, perMm / UNITS_PER_MM, unitsPerSide);
     const opacities = part.opacities.map((opacity) => `/G${opacity} ${this.opacityState(opacity)} 0 R`);
-    const states = [...opacities, ...shades.states];
+    const masks = groups.flatMap(({ name, object, masks }) => (masks ? `/K${name} ${this.maskState(object)} 0 R` : []));
+    const states = [...opacities, ...shades.states, ...masks];
+    const resources =
+      '<<' +
+      (fonts.length ? ` /Font << ${fonts.join(' ')} >>` : '') +
+      (objects.length ? ` /XObject << ${objects.join(' ')} >>` : '') +
+      (states.length ? ` /ExtGState << ${states.join(' ')} >>` : '') +
+      (shades.patterns.length ? ` /Pattern << ${shades.patterns.join(' ')} >>` : '') +
+      (layers.length ? ` /Properties << ${layers.join(' ')} >>` : '') +
+      ' >>';
+    // Groups share the resources of their page, which name the groups.
+    const shared = groups.length > 0 ? `${file.object(resources)} 0 R` : undefined;
+    const box = `[0 0 ${side(part.widthMm)} ${side(part.heightMm)}]`;
+    groups.forEach(({ object }, i) => {
+      const entries =
+        `/Type /XObject /Subtype /Form /BBox ${box} /Resources ${shared}` +
+        ' /Group << /S /Transparency /I true /CS /DeviceRGB >>';
+      file.stream(entries, part.groups[i]!.content, true, object);
+    });
     const links = this.links(part, facts, perMm);
     const areas = this.options.version === '1.4' ? [] : part.measured.map((area) => viewport(area, unit));
     const object = this.pageOf(facts.key ?? `page ${this.pages.length}`);
     file.define(
       object,
-      `<< /Type /Page /Parent ${this.pageTree} 0 R /MediaBox [0 0 ${side(part.widthMm)} ${side(part.heightMm)}]` +
+      `<< /Type /Page /Parent ${this.pageTree} 0 R /MediaBox ${box}` +
         (unit > 1 ? ` /UserUnit ${unit}` : '') +
         (this.options.turn ? ` /Rotate ${this.options.turn}` : '') +
         (links.length ? ` /Annots [${links.map((link) => `${link} 0 R`).join(' ')}]` : '') +
         (areas.length ? ` /VP [${areas.join(' ')}]` : '') +
-        ` /Contents ${content} 0 R /Resources <<` +
-        (fonts.length ? ` /Font << ${fonts.join(' ')} >>` : '') +
-        (objects.length ? ` /XObject << ${objects.join(' ')} >>` : '') +
-        (states.length ? ` /ExtGState << ${states.join(' ')} >>` : '') +
-        (shades.patterns.length ? ` /Pattern << ${shades.patterns.join(' ')} >>` : '') +
-        (layers.length ? ` /Properties << ${layers.join(' ')} >>` : '') +
-        ' >> >>',
+        ` /Contents ${content} 0 R /Resources ${shared ?? resources} >>`,
     );
     const views = part.measured.map(({ name, box }): OutlineEntry => ({
       title: name,
@@ -332,6 +346,11 @@ export class PdfDocument {
     });
     this.foreign.set(key, numbers[0]!);
     return numbers[0]!;
+  }
+
+  /** The state in which a group, drawn in the units of a page, masks what follows (ISO 32000-2, 11.6.5.2). */
+  private maskState(group: number): number {
+    return this.file.object(`<< /Type /ExtGState /SMask << /Type /Mask /S /Luminosity /G ${group} 0 R >> >>`);
   }
 
   private opacityState(opacity: number): number {

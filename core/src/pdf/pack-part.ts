@@ -4,18 +4,20 @@ import type { ForeignObject } from './foreign';
 import type { SheetPart } from './part';
 
 /** A part's header: everything but bytes, of which it says how many there are. */
-type Header = Omit<SheetPart, 'content' | 'pictures' | 'repeated'> & {
+type Header = Omit<SheetPart, 'content' | 'pictures' | 'repeated' | 'groups'> & {
   contentLength: number;
   repeated: { length: number; fonts: FontId[] }[];
+  groups: { length: number; masks: boolean }[];
   pictures: { key: string; objects: PackedObject[] }[];
 };
 type PackedObject = Exclude<ForeignObject, { body: string }> | { body: string; streamLength?: number };
 
 /** A part as bytes, for the store: length of a JSON header (4 bytes, little-endian), the header, then its streams. */
 function packPart(part: SheetPart): Uint8Array<ArrayBuffer> {
-  const { content, pictures, repeated, ...rest } = part;
-  const streams = [content, ...repeated.map((one) => one.content)];
+  const { content, pictures, repeated, groups, ...rest } = part;
+  const streams = [content, ...[...repeated, ...groups].map((one) => one.content)];
   const lengths = repeated.map((one) => ({ length: one.content.length, fonts: one.fonts }));
+  const groupLengths = groups.map(({ content, masks }) => ({ length: content.length, masks }));
   const packed = pictures.map(({ key, objects }) => ({
     key,
     objects: objects.map((object): PackedObject => {
@@ -24,9 +26,14 @@ function packPart(part: SheetPart): Uint8Array<ArrayBuffer> {
       return { body: object.body, streamLength: object.stream.length };
     }),
   }));
-  const header = new TextEncoder().encode(
-    JSON.stringify({ ...rest, contentLength: content.length, repeated: lengths, pictures: packed } satisfies Header),
-  );
+  const facts: Header = {
+    ...rest,
+    contentLength: content.length,
+    repeated: lengths,
+    groups: groupLengths,
+    pictures: packed,
+  };
+  const header = new TextEncoder().encode(JSON.stringify(facts));
   const length = new Uint8Array(4);
   new DataView(length.buffer).setUint32(0, header.length, true);
   return joined([length, header, ...streams]);
@@ -51,7 +58,7 @@ export function unpackParts(bytes: Uint8Array): SheetPart[] {
 
 function unpackPart(bytes: Uint8Array): { part: SheetPart; length: number } {
   const length = new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true);
-  const { contentLength, pictures, repeated, ...rest } = JSON.parse(
+  const { contentLength, pictures, repeated, groups, ...rest } = JSON.parse(
     new TextDecoder().decode(bytes.subarray(4, 4 + length)),
   ) as Header;
   let at = 4 + length;
@@ -61,6 +68,7 @@ function unpackPart(bytes: Uint8Array): { part: SheetPart; length: number } {
     ...rest,
     content,
     repeated: repeated.map(({ length, fonts }) => ({ content: take(length), fonts })),
+    groups: groups.map(({ length, masks }) => ({ content: take(length), masks })),
     pictures: pictures.map(({ key, objects }) => ({
       key,
       objects: objects.map((object): ForeignObject => {

@@ -30,6 +30,8 @@ export interface SheetPart {
   pictures: ForeignObjects[];
   /** Deflated content that is likely the same on other pages, by the number that the content names it with. */
   repeated: { content: Uint8Array; fonts: FontId[] }[];
+  /** Deflated content of its transparency groups, by the number that the content names them with. */
+  groups: { content: Uint8Array; masks: boolean }[];
   /** What in its texts may lead somewhere; the file around it knows where. */
   references: TextReference[];
   /** Rectangles that show something at one scale. */
@@ -74,6 +76,7 @@ export function writePart(
     gradients: content.gradients,
     pictures,
     repeated: content.repeated.map(({ bytes, fonts }) => ({ content: deflate(bytes), fonts })),
+    groups: content.groups.map(({ bytes, masks }) => ({ content: deflate(bytes), masks })),
     references: links ? referencesIn(page, fonts) : [],
     measured,
     marks: page.markCount,

@@ -38,9 +38,10 @@ export function inkBySchedule(page: Page, schedule: PenSchedule | undefined, lim
     if (next === undefined) {
       const given = page.pens[old] ?? NO_PEN;
       const onLayer = page.layers[layer]!;
-      const outcome = schedule && outcomeFor(schedule, onLayer, given, stroked);
+      const outcome = schedule && !given.masks ? outcomeFor(schedule, onLayer, given, stroked) : undefined;
       const kind = kindOf(onLayer, given, stroked);
-      next = outcome?.hidden ? -1 : numberOf(limited(changed(given, outcome, kind), limits, kind));
+      if (given.masks) next = numberOf(given);
+      else next = outcome?.hidden ? -1 : numberOf(limited(changed(given, outcome, kind), limits, kind));
       become.set(key, next);
     }
     if (next < 0) hidden = true;

@@ -13,7 +13,10 @@ const NEAR_WHITE = 0xf0;
 export function inkPage(page: Page, mode: ColourMode): Page {
   if (mode === 'full') return page;
   const ink = (colour: number): number => inkColour(colour, mode);
-  const inked = (pen: Pen): Pen => (mode === 'greys' ? recoloured(pen, ink) : inColour(pen, ink(pen.colour)));
+  const inked = (pen: Pen): Pen => {
+    if (pen.masks) return pen;
+    return mode === 'greys' ? recoloured(pen, ink) : inColour(pen, ink(pen.colour));
+  };
   return { ...page, pens: page.pens.map(inked) };
 }
 
@@ -34,6 +37,12 @@ export function screened(colour: number, percent: number): number {
 
 function isNearWhite(colour: number): boolean {
   return Math.min(colour >> 16, (colour >> 8) & 0xff, colour & 0xff) >= NEAR_WHITE;
+}
+
+/** The grey that a colour of a mask counts as (SVG 1.1, 14.4: the weights of luminance, on the encoded parts). */
+export function brightness(colour: number): number {
+  const weighted = 0.2125 * (colour >> 16) + 0.7154 * ((colour >> 8) & 0xff) + 0.0721 * (colour & 0xff);
+  return Math.min(255, Math.round(weighted)) * 0x010101;
 }
 
 /** Relative luminance of an sRGB colour, 0…1 (ITU-R BT.709 weights on linear components). */

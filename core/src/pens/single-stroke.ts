@@ -67,6 +67,7 @@ class Redrawn {
     const [kind, layer] = [new Uint8Array(marks), new Uint16Array(marks)];
     const [pen, clip] = [new Uint32Array(marks), new Uint32Array(marks)];
     const tag = new Uint32Array(page.tag.length ? marks : 0);
+    const group = new Uint32Array(page.group.length ? marks : 0);
     const block = page.block && new Uint32Array(marks);
     const [verbStart, coordStart] = [new Uint32Array(marks + 1), new Uint32Array(marks + 1)];
     const verbs = new Uint8Array(page.verbs.length + points);
@@ -75,6 +76,7 @@ class Redrawn {
     const put = (from: number, what: number, withPen: number): void => {
       [kind[at], layer[at], pen[at], clip[at]] = [what, page.layer[from]!, withPen, page.clip[from]!];
       if (tag.length) tag[at] = page.tag[from]!;
+      if (group.length) group[at] = page.group[from]!;
       if (block) block[at] = page.block![from]!;
       [verbStart[at], coordStart[at]] = [verb, coord];
       at++;
@@ -97,7 +99,19 @@ class Redrawn {
     }
     [verbStart[marks], coordStart[marks]] = [verb, coord];
     const texts = page.texts.map((text, i) => (lines[i] ? { ...text, unseen: true as const } : text));
-    const columns = { kind, layer, pen, clip, tag, verbStart, coordStart, verbs, coords, ...(block && { block }) };
+    const columns = {
+      kind,
+      layer,
+      pen,
+      clip,
+      tag,
+      group,
+      verbStart,
+      coordStart,
+      verbs,
+      coords,
+      ...(block && { block }),
+    };
     return { ...page, pens: this.pens, texts, markCount: marks, ...columns };
   }
 
@@ -105,8 +119,9 @@ class Redrawn {
   private solidPen(index: number): number {
     let solid = this.solid.get(index);
     if (solid === undefined) {
-      const { width, colour, opacity } = this.pens[index]!;
-      this.solid.set(index, (solid = this.pens.push({ width, colour, opacity, dashes: [], round: true }) - 1));
+      const { width, colour, opacity, masks } = this.pens[index]!;
+      const plain = { width, colour, opacity, dashes: [], round: true, ...(masks && { masks }) };
+      this.solid.set(index, (solid = this.pens.push(plain) - 1));
     }
     return solid;
   }

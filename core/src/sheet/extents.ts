@@ -1,7 +1,7 @@
 import { apply, type Affine } from '../geometry/affine';
 import { boxOfLoops, include, intersection, isEmpty, emptyBox, union, type Box } from '../geometry/box';
 import { Path } from '../geometry/path';
-import type { Drawing, Entity, ShapeEntity } from '../drawing/model';
+import type { Block, Drawing, Entity, ShapeEntity } from '../drawing/model';
 import type { FontSet } from '../text/layout';
 import { placeEntityText } from './lettering';
 import { drawPath, mappedLoops } from './shapes';
@@ -49,6 +49,8 @@ export function extentsOf(
 class Measurer implements Visitor {
   private boxes = new Float64Array(STRIDE * 1024);
   private count = 0;
+  /** How many masks are open: they are not seen. */
+  private masking = 0;
   private readonly handles: string[] = [];
   private readonly clips: Box[] = [];
   private readonly stops = new Map<WalkStop, Set<string>>();
@@ -60,6 +62,7 @@ class Measurer implements Visitor {
   ) {}
 
   entity(entity: ShapeEntity, _looks: unknown, map: Affine): void {
+    if (this.masking > 0) return;
     const path = this.path.clear();
     if (entity.kind === 'text') {
       for (const { box } of placeEntityText(this.fonts, this.drawing, entity, map, new Set()))
@@ -83,6 +86,14 @@ class Measurer implements Visitor {
 
   clipEnds(): void {
     this.clips.pop();
+  }
+
+  groupBegins(group: NonNullable<Block['group']>): void {
+    if (group === 'mask') this.masking++;
+  }
+
+  groupEnds(group: NonNullable<Block['group']>): void {
+    if (group === 'mask') this.masking--;
   }
 
   extents(): Extents {

@@ -24,7 +24,7 @@ import {
   type TextEntity,
 } from '../drawing/model';
 import type { PageBuilder } from '../page/builder';
-import { screened } from '../pens/ink';
+import { brightness, screened } from '../pens/ink';
 import type { FontSet } from '../text/layout';
 import { matchesPattern } from '../drawing/patterns';
 import { hatchPath } from './hatch';
@@ -156,6 +156,8 @@ class ViewPainter implements Visitor {
   readonly notes: ViewNotes = { missing: new Set(), dense: new Set(), stops: new Map() };
   private readonly path = new Path();
   private readonly layers: number[];
+  /** How many masks are open: their colours are brightness, not ink. */
+  private masking = 0;
   /** By layer, how much larger its lettering is than the scale makes it. */
   private readonly grown: number[];
 
@@ -185,7 +187,7 @@ class ViewPainter implements Visitor {
     const at = this.grows(looks) === 1 ? undefined : paperAnchor(entity, inDimension);
     const kept = at ? multiply(local, scalingAbout(this.grows(looks), at)) : local;
     const map = multiply(this.toPaper, kept);
-    const colour = this.drawn.ink(looks.colour === COLOUR_FOREGROUND ? BLACK : looks.colour);
+    const colour = this.ink(looks.colour === COLOUR_FOREGROUND ? BLACK : looks.colour);
     const layer = this.layer(looks.layer);
     if (entity.kind === 'text' && entity.rich) return this.rich(entity, entity.rich, looks, map, layer, colour);
     if (entity.kind === 'text') {
@@ -231,10 +233,14 @@ class ViewPainter implements Visitor {
     this.builder.stroke(path, layer, pen);
   }
 
+  private ink(colour: number): number {
+    return this.masking > 0 ? brightness(colour) : this.drawn.ink(colour);
+  }
+
   /** What an entity is painted with, mm on the paper. */
   private gradient({ gradient }: { gradient?: Gradient }, map: Affine): Gradient | undefined {
-    if (!gradient || this.drawn.flat) return undefined;
-    return recolouredGradient(mappedGradient(gradient, map), this.drawn.ink);
+    if (!gradient || (this.drawn.flat && this.masking === 0)) return undefined;
+    return recolouredGradient(mappedGradient(gradient, map), (colour) => this.ink(colour));
   }
 
   private rich(
@@ -249,7 +255,7 @@ class ViewPainter implements Visitor {
     const axes = textAxes(entity, map);
     const { texts, rules } = placeRich(this.fonts, this.drawing, { ...entity, rich }, axes, this.notes.missing);
     const pen = (own: number | undefined): number =>
-      builder.pen(0, own === undefined ? colour : this.drawn.ink(own), [], true, opacity);
+      builder.pen(0, own === undefined ? colour : this.ink(own), [], true, opacity);
     for (const { text, box, colour: own } of texts) builder.text(text, box, layer, pen(own));
     for (const { corners, colour: own } of rules) {
       const path = this.path.clear();
@@ -324,6 +330,18 @@ class ViewPainter implements Visitor {
 
   clipBegins(loops: readonly Float64Array[], local: Affine): void {
     this.builder.clipToLoops(mappedLoops(loops, multiply(this.toPaper, local)));
+  }
+
+  groupBegins(group: NonNullable<Block['group']>): void {
+    if (group !== 'mask') return this.builder.beginGroup(group.opacity);
+    this.masking++;
+    this.builder.beginMask();
+  }
+
+  groupEnds(group: NonNullable<Block['group']>): void {
+    if (group !== 'mask') return this.builder.endGroup();
+    this.masking--;
+    this.builder.endMask();
   }
 
   clipEnds(): void {

@@ -31,6 +31,9 @@ export interface Visitor {
   /** Called before and after what shows only inside a clip (loops of x, y, mapped by `map`). */
   clipBegins?(loops: readonly Float64Array[], map: Affine): void;
   clipEnds?(): void;
+  /** Called before and after what is painted together (see `Block.group`). */
+  groupBegins?(group: NonNullable<Block['group']>): void;
+  groupEnds?(group: NonNullable<Block['group']>): void;
   /** Called before and after what a block reference of the space itself shows, once for each cell of an array. */
   blockBegins?(block: Block, map: Affine): void;
   blockEnds?(): void;
@@ -77,12 +80,14 @@ export function walk(
     if (levels.length === 1) visitor.listed?.(level.next);
     const listed = level.entities[level.next++];
     if (listed === undefined) {
-      const clip = level.reference?.block.clip;
+      const { clip, group } = level.reference?.block ?? {};
+      if (group) visitor.groupEnds?.(group);
       if (clip) visitor.clipEnds?.();
       if (levels.length === 2) visitor.blockEnds?.();
       if (toNextCell(level)) {
         if (levels.length === 2) visitor.blockBegins?.(level.reference!.block, level.map);
         if (clip) visitor.clipBegins?.(clip, level.map);
+        if (group) visitor.groupBegins?.(group);
         continue;
       }
       if (level.reference) open.delete(level.reference.insert.block);
@@ -90,7 +95,11 @@ export function walk(
       continue;
     }
     if (budget-- <= 0) {
-      for (const { reference } of levels) if (reference?.block.clip) visitor.clipEnds?.();
+      for (const { reference } of levels.reverse()) {
+        const { clip, group } = reference?.block ?? {};
+        if (group) visitor.groupEnds?.(group);
+        if (clip) visitor.clipEnds?.();
+      }
       visitor.blockEnds?.();
       return visitor.stopped('too-many', level.reference?.block.name ?? '');
     }
@@ -124,6 +133,7 @@ export function walk(
       const inner = cellMap(reference);
       if (levels.length === 1) visitor.blockBegins?.(block, inner);
       if (block.clip) visitor.clipBegins?.(block.clip, inner);
+      if (block.group) visitor.groupBegins?.(block.group);
       const inDimension = DIMENSION_BLOCK.test(block.name);
       const above = hides === undefined ? {} : { under: hides };
       levels.push({ entities: block.entities, next: 0, map: inner, outer: looks, reference, inDimension, ...above });

@@ -175,6 +175,20 @@ describe('DXF at true size', () => {
   });
 });
 
+describe('what DXF has nothing for', () => {
+  const told = (page: Partial<ComposedFacts>, formats: 'dxf'[] = ['dxf']) =>
+    found([{}], [page], { package: { ...PACKAGE, order: ['s0'], extraFormats: { formats } } })
+      .filter(({ code }) => code.startsWith('dxf.'))
+      .map(({ sentence }) => sentence);
+
+  it('is said of sheets that are written as DXF: gradients, masks, groups that are transparent as a whole', () => {
+    expect(told({})).toEqual([]);
+    expect(told({ gradients: true, groups: true }, [])).toEqual([]);
+    expect(told({ gradients: true })).toEqual([expect.stringContaining('A-101 shows gradients')]);
+    expect(told({ groups: true })).toEqual([expect.stringContaining('A-101 shows masks or groups')]);
+  });
+});
+
 describe('checks of composed sheets', () => {
   it.each<[string, Partial<Sheet>, Partial<ComposedFacts>, string]>([
     ['sheet.empty', {}, lettering({ drawn: 0 }), 'Nothing is drawn on A-101'],

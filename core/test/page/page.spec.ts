@@ -171,6 +171,10 @@ describe('inking', () => {
 });
 
 describe('painting on a canvas', () => {
+  const hidden = (): never => {
+    throw new Error('the page has no groups');
+  };
+
   it('asks for what the page says, in page units under one matrix', () => {
     const calls: string[] = [];
     const canvas = new Proxy({} as Record<string, unknown>, {
@@ -183,7 +187,7 @@ describe('painting on a canvas', () => {
       set: (_, name, value) => calls.push(`${String(name)}=${String(value)}`) > 0,
     });
     const familyOf = (font: string): string => font.slice(0, 1).toUpperCase();
-    paintPage(canvas as unknown as Canvas2D, samplePage(), 2, { letters: { familyOf } });
+    paintPage(canvas as unknown as Canvas2D, samplePage(), 2, { hidden, letters: { familyOf } });
     expect(calls).toContain('setTransform(0.02,0,0,-0.02,0,594)');
     expect(calls).toContain('lineWidth=50');
     expect(calls).toContain('moveTo(1000,1000)');
@@ -195,11 +199,14 @@ describe('painting on a canvas', () => {
     expect(calls.filter((call) => call === 'save()')).toHaveLength(calls.filter((call) => call === 'restore()').length);
     // A pixel that the paper only partly covers is filled too.
     calls.length = 0;
-    paintPage(canvas as unknown as Canvas2D, new PageBuilder(100.2, 50.7).build(), 2, { letters: { familyOf } });
+    paintPage(canvas as unknown as Canvas2D, new PageBuilder(100.2, 50.7).build(), 2, {
+      hidden,
+      letters: { familyOf },
+    });
     expect(calls).toContain('fillRect(0,0,201,102)');
     // As outlines the letters of the canvas have no say.
     calls.length = 0;
-    paintPage(canvas as unknown as Canvas2D, samplePage(), 2, { letters: { outlines: FONTS } });
+    paintPage(canvas as unknown as Canvas2D, samplePage(), 2, { hidden, letters: { outlines: FONTS } });
     expect(calls.filter((call) => /^(fillText|measureText|font=)/.test(call))).toEqual([]);
     expect(calls).toContain('fill(nonzero)');
     expect(calls.filter((call) => call.startsWith('quadraticCurveTo(')).length).toBeGreaterThan(20);

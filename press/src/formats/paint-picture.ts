@@ -9,6 +9,7 @@ import {
   UNITS_PER_MM,
   type Canvas2D,
   type FontSet,
+  type HiddenCanvas,
   type Page,
   type PaperSize,
 } from '@folvex/core';
@@ -82,6 +83,7 @@ function piecePainter(
     context.fillRect(0, 0, size.width, size.height);
     const map = { a: scale.x, b: 0, c: 0, d: -scale.y, e: -left, f: height - top };
     paintMarks(context as unknown as Canvas2D, page, map, {
+      hidden: hiddenCanvas,
       letters,
       thinnestPx: MIN_LINE_PX,
       pictures,
@@ -91,6 +93,11 @@ function piecePainter(
     const { data } = context.getImageData(0, 0, size.width, size.height);
     return Buffer.from(data.buffer, data.byteOffset, data.byteLength);
   };
+}
+
+function hiddenCanvas(width: number, height: number): HiddenCanvas {
+  const image = createCanvas(width, height);
+  return { context: image.getContext('2d') as unknown as Canvas2D, image };
 }
 
 /**

@@ -257,10 +257,10 @@ describe('pictures as a recipe wishes them', () => {
   });
 
   it('have a resolution of their own in a view that says so, the others that of the recipe', async () => {
-    const view = { drawing: 'd', space: 'model', window: 'extents', scale: '1:1', layersOff: [], label: '' } as const;
+    const view = { drawing: 'd', space: 'model', window: 'extents', scale: '1:1', label: '' } as const;
     const views: View[] = [
-      { ...view, id: 'fine', at: [20, 20], pictureDpi: 300 },
-      { ...view, id: 'coarse', at: [100, 20] },
+      { ...view, id: 'fine', layersOff: [], at: [20, 20], pictureDpi: 300 },
+      { ...view, id: 'coarse', layersOff: [], at: [100, 20] },
     ];
     const found = await listed({ views });
     expect(found.map(([, , dpi]) => dpi).sort()).toEqual(['150', '300']);

@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { composeSheet, PdfDocument, ProblemError, writePart, type Drawing, type Sheet } from '@folvex/core';
+import { composeSheet, PdfDocument, ProblemError, writePart, type Drawing, type Page, type Sheet } from '@folvex/core';
 import { embedPictures } from '../../src/pictures/embed';
 import { deflate, pdfTools, readDrawing, shippedFonts } from '../../src/index';
 
@@ -31,6 +31,16 @@ export function publish(file: string, pages: { drawing: Drawing; layout: string 
   return publishSheets(file, sheets, layered);
 }
 
+/** A sheet that shows one drawing (`d`), composed. */
+export function composedPage(drawing: Drawing, sheet: Partial<Sheet>): Page {
+  return composeSheet({
+    project: { number: '', name: '', client: '', fields: {} },
+    sheet: { ...SHEET, ...sheet },
+    fonts: shippedFonts(),
+    source: () => ({ drawing, unit: drawing.unit }),
+  }).page;
+}
+
 /** Publishes sheets that show one drawing each (`d`), a page each, into one PDF file. */
 export async function publishSheets(
   file: string,
@@ -42,12 +52,7 @@ export async function publishSheets(
   const facts = { title: 't', author: '', producer: 'Folvex', date: '', id: 'AB'.repeat(16) };
   const document = new PdfDocument({ write: (bytes) => chunks.push(bytes.slice()) }, tools, facts);
   for (const { drawing, sheet } of pages) {
-    const { page } = composeSheet({
-      project: { number: '', name: '', client: '', fields: {} },
-      sheet: { ...SHEET, ...sheet },
-      fonts: shippedFonts(),
-      source: () => ({ drawing, unit: drawing.unit }),
-    });
+    const page = composedPage(drawing, sheet);
     const pictures = await embedPictures(page, [drawing]);
     document.addPage(writePart(page, shippedFonts(), layered, deflate, { pictures }), {
       number: sheet.number ?? '',

@@ -10,7 +10,7 @@ import { plainStyle } from '../paged';
 import type { Paint } from './colour';
 import type { Declarations } from './css';
 import { gradientPaint, type PaintedShape } from './gradient';
-import { mappedPath, styleOf, type Level, type SceneAround } from './level';
+import { mappedPath, styleOf, withBulges, type Level, type SceneAround } from './level';
 import { markerPlaces, standing, type MarkerPlace } from './markers';
 import { tiled } from './pattern';
 import { urlId } from './references';
@@ -175,11 +175,4 @@ function isUneven({ a, b, c, d }: Affine): boolean {
 
 function gradientOf({ gradient }: Paint): { gradient?: Gradient } {
   return gradient ? { gradient } : {};
-}
-
-/** A loop of x, y as one of x, y and bulge. */
-function withBulges(loop: Float64Array): Float64Array {
-  return Float64Array.from({ length: (loop.length / 2) * 3 }, (_, i) =>
-    i % 3 === 2 ? 0 : loop[Math.floor(i / 3) * 2 + (i % 3)]!,
-  );
 }

@@ -46,3 +46,10 @@ export function mappedPath(path: Path, map: Affine): { verbs: Uint8Array; coords
   const { verbs, verbCount, coords, coordCount } = mapPath(path, map);
   return { verbs: verbs.slice(0, verbCount), coords: coords.slice(0, coordCount) };
 }
+
+/** A loop of x, y as one of x, y and bulge. */
+export function withBulges(loop: Float64Array): Float64Array {
+  return Float64Array.from({ length: (loop.length / 2) * 3 }, (_, i) =>
+    i % 3 === 2 ? 0 : loop[Math.floor(i / 3) * 2 + (i % 3)]!,
+  );
+}

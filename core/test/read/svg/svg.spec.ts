@@ -175,7 +175,7 @@ describe('what is simplified', () => {
   const sentences = (body: string): string[] => read(svg(body)).warnings.map(({ sentence }) => sentence);
   const square = (fill: string): string => `<path fill="${fill}" d="M0 0h9v9z"/>`;
 
-  it('is said: gradients on texts, fine patterns, semi-transparent groups', () => {
+  it('is said: gradients on texts, fine patterns, filters, masks by opacity', () => {
     const gradient =
       '<linearGradient id="g"><stop stop-color="red"/><stop offset="1" stop-color="blue"/></linearGradient>';
     expect(sentences(`${gradient}${square('url(#g)')}`)).toEqual([]);
@@ -183,15 +183,47 @@ describe('what is simplified', () => {
     const pattern = '<pattern id="p" width=".001" height=".001"><path d="M0 0h1v1z"/></pattern>';
     expect(sentences(`${pattern}${square('url(#p)')}`).join()).toContain('grey tint');
     expect(sentences(`${pattern}<path stroke="url(#p)" d="M0 0h9"/>`).join()).toContain('grey tint');
+    const masked = `<mask id="m" mask-type="alpha">${square('red')}</mask><g mask="url(#m)">${square('blue')}</g>`;
+    expect(sentences(masked)).toEqual([expect.stringContaining('mask by opacity')]);
+    expect(sentences(`<g filter="url(#f)">${square('red')}</g>`)).toEqual([expect.stringContaining('filter')]);
+  });
+
+  it('is nothing of what is see-through as a whole: one group where there are several parts, else its parts', () => {
+    const groups = (body: string): unknown[] =>
+      [...read(svg(body)).drawing.blocks.values()].flatMap(({ group }) => group ?? []);
     const pair = square('red') + square('blue');
-    expect(sentences(`<g opacity="0.5">${pair}</g>`).join()).toContain('semi-transparent group');
-    expect(sentences(`<g opacity="0.5">${square('red')}</g><g opacity="1">${pair}</g>`)).toEqual([]);
+    expect(groups(`<g opacity="0.5">${pair}</g>`)).toEqual([{ opacity: 50 }]);
+    expect(groups(`<g opacity="0.5"><g>${pair}</g></g>`)).toEqual([{ opacity: 50 }]);
+    expect(groups(`<g opacity="0.5"><g opacity="0.4">${pair}</g>${pair}</g>`).sort()).toEqual([
+      { opacity: 40 },
+      { opacity: 50 },
+    ]);
     const symbol = `<symbol id="s">${pair}</symbol>`;
     for (const group of [`<svg opacity="0.5">${pair}</svg>`, `${symbol}<use opacity="0.5" href="#s"/>`]) {
-      expect(sentences(group).join()).toContain('semi-transparent group');
+      expect(groups(group)).toEqual([{ opacity: 50 }]);
     }
-    expect(sentences(`<g opacity="0.5"><g>${pair}</g></g>`)).toHaveLength(1);
-    expect(sentences(`<g opacity="0.5"><g>${square('red')}</g></g>${symbol}<use href="#s"/>`)).toEqual([]);
+    expect(groups(`<path opacity=".5" fill="red" stroke="blue" d="M0 0h9v9z"/>`)).toEqual([{ opacity: 50 }]);
+    for (const single of [
+      `<g opacity="0.5"><g>${square('red')}</g></g>`,
+      `<g opacity="1">${pair}</g>`,
+      `<g opacity="0">${pair}</g>`,
+    ]) {
+      expect(groups(single)).toEqual([]);
+    }
+    const faded = read(svg(`<g opacity="0.5"><g>${square('red')}</g></g>`)).drawing.spaces[0]!.entities[0]!;
+    expect(faded.style.opacity).toBe(50);
+  });
+
+  it('is nothing of masks; one that shows itself, or that is not there, is none', () => {
+    const blocks = (body: string) => [...read(svg(body)).drawing.blocks.values()];
+    const mask = `<mask id="m">${square('white')}</mask>`;
+    expect(blocks(`${mask}<g mask="url(#m)">${square('red')}</g>`).map(({ group }) => group)).toEqual([
+      'mask',
+      { opacity: 100 },
+    ]);
+    expect(blocks(`<g mask="url(#gone)">${square('red')}</g>`)).toEqual([]);
+    const itself = `<mask id="m"><g mask="url(#m)">${square('red')}</g></mask>`;
+    expect(blocks(`${itself}<g mask="url(#m)">${square('red')}</g>`)).toHaveLength(2);
   });
 
   it('has colours in the old way and in the new one (CSS Color 4)', () => {

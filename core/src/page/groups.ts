@@ -1,0 +1,78 @@
+import type { Page, Pen } from './page';
+import { pickMarks } from './pick';
+
+/** What is done with the marks of a page and its groups. */
+export interface GroupVisitor {
+  mark(mark: number): void;
+  /** A group (counted from 1) with its marks: those listed at `from` until `to`. */
+  group(group: number, from: number, to: number): void;
+}
+
+/**
+ * Hands the marks listed at `from` until `to` to a visitor, those of each group within `around` together. Marks of one
+ * group stand next to each other in a list.
+ */
+export function visitGroups(
+  page: Pick<Page, 'group' | 'groups'>,
+  list: ArrayLike<number>,
+  [from, to]: readonly [from: number, to: number],
+  around: number,
+  visitor: GroupVisitor,
+): void {
+  for (let at = from; at < to;) {
+    const group = groupWithin(page, list[at]!, around);
+    if (group === 0) {
+      visitor.mark(list[at++]!);
+      continue;
+    }
+    let end = at + 1;
+    while (end < to && groupWithin(page, list[end]!, around) === group) end++;
+    visitor.group(group, at, end);
+    at = end;
+  }
+}
+
+/** The group just inside another that a mark is in, counted from 1; 0 where it is in that one itself. */
+function groupWithin({ group, groups }: Pick<Page, 'group' | 'groups'>, mark: number, around: number): number {
+  let index = group[mark] ?? 0;
+  if (index === around) return 0;
+  while (index !== 0 && groups[index - 1]!.outer !== around) index = groups[index - 1]!.outer;
+  return index;
+}
+
+/** True for a mark of a group or of one within it. */
+export function isInGroup({ group, groups }: Pick<Page, 'group' | 'groups'>, mark: number, around: number): boolean {
+  let index = group[mark] ?? 0;
+  while (index !== 0 && index !== around) index = groups[index - 1]!.outer;
+  return index === around;
+}
+
+/** A page without groups, for formats that have none: each mark as transparent as its groups; masks hide nothing. */
+export function withoutGroups(page: Page): Page {
+  if (page.group.length === 0) return page;
+  const { groups } = page;
+  const masks = groups.flatMap(({ mask }) => mask ?? []);
+  const shareOf = (index: number): number => {
+    let share = 1;
+    for (let group = index; group > 0; group = groups[group - 1]!.outer) share *= groups[group - 1]!.opacity / 100;
+    return share;
+  };
+  const pens: Pen[] = [...page.pens];
+  const known = new Map<string, number>();
+  const pen = page.pen.slice();
+  const kept: number[] = [];
+  for (let mark = 0; mark < page.markCount; mark++) {
+    if (masks.some((one) => isInGroup(page, mark, one))) continue;
+    kept.push(mark);
+    const share = shareOf(page.group[mark]!);
+    if (share === 1) continue;
+    const key = `${pen[mark]} ${share}`;
+    let index = known.get(key);
+    if (index === undefined) {
+      const own = pens[pen[mark]!]!;
+      known.set(key, (index = pens.push({ ...own, opacity: Math.max(1, Math.round(own.opacity * share)) }) - 1));
+    }
+    pen[mark] = index;
+  }
+  return { ...pickMarks({ ...page, pens, pen }, kept), group: new Uint32Array(0), groups: [] };
+}
