@@ -6,7 +6,10 @@ export type ProblemArea = 'drawings' | 'sheets' | 'packages and runs' | 'job fil
  * codes do not compile, a test finds those that nothing uses, and `npm run generate` makes docs/problems.md from the list.
  */
 export const PROBLEM_CODES = {
-  'dxf.underlay': ['drawings', 'an underlay that is faded in its program, shown in full'],
+  'dxf.picture-looks': [
+    'drawings',
+    'a picture or underlay in other colours in its program than in its file, shown as in its file',
+  ],
   'drawing.gone': ['drawings', 'a drawing that was removed while a newer version of it came in'],
   'drawing.name': ['drawings', 'a name that another drawing of the project has'],
   'drawing.replaced': ['drawings', 'a removed drawing that cannot be restored, since one like it was added'],

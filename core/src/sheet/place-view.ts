@@ -212,7 +212,7 @@ class ViewPainter implements Visitor {
       this.builder.fill(path, layer, pen);
       return;
     }
-    if (entity.kind === 'picture') return this.picture(entity, map, layer);
+    if (entity.kind === 'picture') return this.picture(entity, map, layer, opacity);
     if (entity.kind === 'hatch') return this.hatch(entity, looks, map, layer, colour);
     const width = entity.kind === 'polyline' ? constantWidth(entity) : entity.kind === 'path' ? (entity.width ?? 0) : 0;
     if (entity.kind === 'polyline' && width === undefined) {
@@ -265,14 +265,16 @@ class ViewPainter implements Visitor {
     }
   }
 
-  private picture({ picture, map: own }: PictureEntity, map: Affine, layer: number): void {
+  private picture({ picture, map: own }: PictureEntity, map: Affine, layer: number, opacity: number): void {
     const source = this.drawing.pictures[picture];
     if (!source) return;
     const placed = multiply(map, own);
     if (source.kind === 'linked') return this.crossedBox(placed, source.linked ?? '', layer);
     const { kind, page, key = this.drawing.key ?? '', index = picture } = source;
     const { pictureDpi: dpi } = this.drawn;
+    if (opacity < 100) this.builder.beginGroup(opacity);
     this.builder.picture({ kind, page, drawing: key, index, ...(dpi !== undefined && { dpi }) }, placed, layer);
+    if (opacity < 100) this.builder.endGroup();
   }
 
   /** In place of a picture whose file is missing: its outline, crossed, with the name of the file. */

@@ -22,6 +22,8 @@ if sys.argv[2] == 'clipped':
     underlay.dxf.flags = 3
 if sys.argv[2] == 'faded':
     underlay.dxf.fade = 40
+if sys.argv[2] == 'monochrome':
+    underlay.dxf.flags = 6
 if sys.argv[2] == 'off':
     underlay.dxf.flags = 0
 doc.saveas(sys.argv[1])
@@ -92,9 +94,18 @@ describe('A page of a PDF below a drawing', () => {
     expect([Math.min(...xs!), Math.max(...xs!)].map(Math.round)).toEqual([10000 - 2540, 10000 - 635]);
   });
 
-  it('is left out where it is switched off, and said to be shown in full where it is faded', async () => {
+  it('is left out where it is switched off, and said to keep its colours where it is in one', async () => {
     expect((await pageOf(host('off'), [await survey()])).markCount).toBe(0);
-    const faded = await inspectDrawing(host('faded'));
-    expect(faded.ok && faded.value.facts.warnings.map(({ code }) => code)).toEqual(['dxf.underlay', 'dxf.picture']);
+    const inspected = await inspectDrawing(host('monochrome'));
+    expect(inspected.ok && inspected.value.facts.warnings.map(({ code }) => code)).toEqual([
+      'dxf.picture-looks',
+      'dxf.picture',
+    ]);
+  });
+
+  it('fades into the paper as far as it says', async () => {
+    const page = await pageOf(host('faded'), [await survey()]);
+    expect(page.groups).toEqual([{ outer: 0, opacity: 60 }]);
+    expect([page.group[0], page.pictures.length]).toEqual([1, 1]);
   });
 });

@@ -73,7 +73,7 @@ class DxfFile {
       warnings: this.warnings,
       doubles: new Doubles(),
       linked: (definition, place) => this.linkedPicture(definition, place),
-      clipped: (entity, clip) => this.clippedBlock(entity, clip),
+      wrapped: (entity, how) => this.wrappingBlock(entity, how),
       multiline: (line) => this.multilineBlock(line),
       drawnBlock: (block, drawn) => this.drawnBlock(block, drawn),
     };
@@ -268,9 +268,9 @@ class DxfFile {
     this.warnings.add('dxf.picture', sentence, used.place, name);
   }
 
-  private clippedBlock(entity: PlainEntity, clip: Float64Array[]): string {
-    const name = `*clip ${this.blocks.size}`;
-    this.blocks.set(name, { name, baseX: 0, baseY: 0, entities: [entity], clip });
+  private wrappingBlock(entity: PlainEntity, how: Pick<Block, 'clip' | 'group'>): string {
+    const name = `*picture ${this.blocks.size}`;
+    this.blocks.set(name, { name, baseX: 0, baseY: 0, entities: [entity], ...how });
     return name;
   }
 

@@ -14,6 +14,8 @@ import {
   type PolylineEntity,
   type Style,
   type ViewportEntity,
+  type Block,
+  type PictureEntity,
 } from '../../drawing/model';
 import type { Place } from '../../problem';
 import type { Warnings } from '../warnings';
@@ -27,7 +29,15 @@ import { readLeader } from './leader';
 import { readMultiline, type Multiline } from './mline';
 import { readMultileader } from './multileader';
 import { isFlat, isMirrored, planView } from './mirror';
-import { imageClip, isUnderlayOn, readImage, readUnderlay, readWipeout, underlayClip } from './pictures';
+import {
+  imageClip,
+  isUnderlayMonochrome,
+  isUnderlayOn,
+  readImage,
+  readUnderlay,
+  readWipeout,
+  underlayClip,
+} from './pictures';
 import { readSolid } from './solid';
 import { drawTable } from './table-cells';
 import { NEVER_PLOTS, type NameTables } from './names';
@@ -37,6 +47,8 @@ import { readAttribute, readMtext, readText } from './texts';
 import { drawTolerance } from './tolerance';
 
 const RADIANS = Math.PI / 180;
+/** Brightness and contrast of an IMAGE that leave it as it is (published DXF reference, IMAGE). */
+const AS_IN_FILE = 50;
 
 /** What the entity readers share. */
 export interface EntityContext {
@@ -45,8 +57,8 @@ export interface EntityContext {
   doubles: Doubles;
   /** Index of the picture behind the handle of an IMAGEDEF, whose file is named only later. */
   linked(definition: string, place: Place): number;
-  /** Key of a new block that shows an entity inside loops only. */
-  clipped(entity: PlainEntity, clip: Float64Array[]): string;
+  /** Key of a new block that shows an entity inside loops only, or as a group. */
+  wrapped(entity: PlainEntity, how: Pick<Block, 'clip' | 'group'>): string;
   /** Key of a new block that shows an MLINE once its style is known. */
   multiline(line: Multiline): string;
   /**
@@ -231,7 +243,7 @@ function shapeOf(record: Record, style: Style, handle: string, context: EntityCo
     case 'WIPEOUT':
       return readWipeout(record, style, handle);
     case 'IMAGE':
-      return clippedImage(record, style, handle, context);
+      return readPlacedImage(record, style, handle, context);
     case 'PDFUNDERLAY':
       return readPdfUnderlay(record, style, handle, context);
     default:
@@ -239,15 +251,16 @@ function shapeOf(record: Record, style: Style, handle: string, context: EntityCo
   }
 }
 
-/** An IMAGE; one that is clipped lies in a block of its own. */
-function clippedImage(record: Record, style: Style, handle: string, context: EntityContext): PlainEntity {
+function readPlacedImage(record: Record, style: Style, handle: string, context: EntityContext): PlainEntity {
   const picture = readImage(record, style, handle, context.linked(record.text(340), placeOf(record)));
-  const clip = imageClip(record);
-  if (!clip) return picture;
-  return { ...PLAIN_INSERT, style, handle, block: context.clipped(picture, clip) };
+  if (record.integer(281, AS_IN_FILE) !== AS_IN_FILE || record.integer(282, AS_IN_FILE) !== AS_IN_FILE) {
+    const sentence = 'A picture has another brightness or contrast in its program; it is shown as it is in its file.';
+    context.warnings.add('dxf.picture-looks', sentence, placeOf(record));
+  }
+  return placedPicture(picture, imageClip(record), record.number(283), context);
 }
 
-/** A page of a PDF below a drawing; one that is clipped lies in a block of its own. */
+/** A page of a PDF below a drawing. */
 function readPdfUnderlay(
   record: Record,
   style: Style,
@@ -255,13 +268,25 @@ function readPdfUnderlay(
   context: EntityContext,
 ): PlainEntity | 'nothing' {
   if (!isUnderlayOn(record)) return 'nothing';
-  if (record.integer(282) > 0) {
-    const sentence = 'An underlay is faded in its program; it is shown in full.';
-    context.warnings.add('dxf.underlay', sentence, placeOf(record));
+  if (isUnderlayMonochrome(record)) {
+    const sentence = 'An underlay is in one colour in its program; it is shown in its own colours.';
+    context.warnings.add('dxf.picture-looks', sentence, placeOf(record));
   }
   const underlay = readUnderlay(record, style, handle, context.linked(record.text(340), placeOf(record)));
-  const clip = underlayClip(record, underlay);
-  return clip ? { ...PLAIN_INSERT, style, handle, block: context.clipped(underlay, clip) } : underlay;
+  return placedPicture(underlay, underlayClip(record, underlay), record.number(282), context);
+}
+
+/** A picture; one that is clipped or fades into the paper (per cent) lies in a block of its own. */
+function placedPicture(
+  picture: PictureEntity,
+  clip: Float64Array[] | undefined,
+  fade: number,
+  { wrapped }: EntityContext,
+): PlainEntity {
+  const group = fade > 0 ? { group: { opacity: Math.max(0, 100 - fade) } } : undefined;
+  if (!clip && !group) return picture;
+  const { style, handle } = picture;
+  return { ...PLAIN_INSERT, style, handle, block: wrapped(picture, { ...(clip && { clip }), ...group }) };
 }
 
 /** An MLINE lies in a block of its own, since its style is known only at the end of the file. */

@@ -6,7 +6,7 @@ import type { Record } from './record';
 /** Flag of an IMAGE: its outline clips it. */
 const USES_CLIP = 4;
 /** Flags of an underlay (published DXF reference, UNDERLAY, group 280). */
-const [UNDERLAY_CLIPPED, UNDERLAY_ON] = [1, 2];
+const [UNDERLAY_CLIPPED, UNDERLAY_ON, UNDERLAY_MONOCHROME] = [1, 2, 4];
 
 /** WIPEOUT: an outline inside which everything below is covered with the colour of the paper. */
 export function readWipeout(record: Record, style: Style, handle: string): FillEntity {
@@ -60,6 +60,11 @@ export function underlayClip(record: Record, { map }: PictureEntity): Float64Arr
 /** True where an underlay is switched on. */
 export function isUnderlayOn(record: Record): boolean {
   return (record.integer(280, UNDERLAY_ON) & UNDERLAY_ON) !== 0;
+}
+
+/** True where an underlay is shown in one colour. */
+export function isUnderlayMonochrome(record: Record): boolean {
+  return (record.integer(280) & UNDERLAY_MONOCHROME) !== 0;
 }
 
 /** Loops that clip an IMAGE; undefined where clipping is off or the outline is the whole picture. */

@@ -1,7 +1,8 @@
-import { axisOf, Path, scaling, type Entity, type ShapeEntity } from '../../../src/index';
+import { axisOf, PageBuilder, Path, placeView, scaling, type Entity, type ShapeEntity } from '../../../src/index';
 import { drawPath } from '../../../src/sheet/shapes';
 import { pointPath } from '../../../src/sheet/shapes';
 import { block, dxf, entitiesOf, groups, read } from '../../support/dxf';
+import { FONTS } from '../../support/fonts';
 
 function coords(entity: Entity | undefined): number[] {
   const path = new Path();
@@ -122,6 +123,45 @@ describe('covers and pictures', () => {
     expect(warnings).toEqual([
       expect.objectContaining({ code: 'dxf.picture', place: expect.objectContaining({ handle: 'C1' }) }),
     ]);
+  });
+});
+
+describe('pictures', () => {
+  const image = groups(
+    [0, 'IMAGE'],
+    [8, '0'],
+    [10, 0],
+    [20, 0],
+    [11, 1],
+    [22, 1],
+    [13, 4],
+    [23, 2],
+    [340, 'F0'],
+    [281, 50],
+    [282, 50],
+  );
+
+  it('fade into the paper, and are as transparent as their layer, as groups', () => {
+    const { drawing } = read(dxf({ entities: image + groups([283, 30]) }));
+    expect([...drawing.blocks.values()].at(-1)).toMatchObject({
+      group: { opacity: 70 },
+      entities: [{ kind: 'picture' }],
+    });
+    const plain = read(dxf({ entities: image + groups([283, 0]) })).drawing;
+    expect(plain.spaces[0]!.entities[0]).toMatchObject({ kind: 'picture' });
+    // A quarter is seen: a byte with 2 above it.
+    const { drawing: clear } = read(dxf({ entities: image + groups([440, 0x02000040]) }));
+    const [picture] = clear.spaces[0]!.entities;
+    clear.pictures[0] = { kind: 'png', bytes: new Uint8Array(0), page: 1 };
+    const builder = new PageBuilder(10, 10);
+    placeView(builder, FONTS, clear, [picture!], scaling(1), undefined, new Set());
+    expect(builder.build().groups).toEqual([{ outer: 0, opacity: 25 }]);
+  });
+
+  it('are said to have another brightness or contrast in their program', () => {
+    const codes = (entities: string): string[] => read(dxf({ entities })).warnings.map(({ code }) => code);
+    expect(codes(image)).toEqual(['dxf.picture']);
+    expect(codes(image.replace('281\n50', '281\n80'))).toEqual(['dxf.picture-looks', 'dxf.picture']);
   });
 });
 
