@@ -6,6 +6,10 @@ export type ProblemArea = 'drawings' | 'sheets' | 'packages and runs' | 'job fil
  * codes do not compile, a test finds those that nothing uses, and `npm run generate` makes docs/problems.md from the list.
  */
 export const PROBLEM_CODES = {
+  'dxf.stored-graphics': [
+    'drawings',
+    'an object that only its own program knows, shown by the graphics stored with it',
+  ],
   'dxf.picture-looks': [
     'drawings',
     'a picture or underlay in other colours in its program than in its file, shown as in its file',

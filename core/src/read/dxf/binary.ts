@@ -95,6 +95,10 @@ export class BinaryGroupReader extends GroupReader {
     return count;
   }
 
+  override chunk(start: number, end: number): Uint8Array {
+    return this.bytes.subarray(start, end);
+  }
+
   protected override step(): boolean {
     const { bytes, length, view, wide } = this;
     let at = this.position;
@@ -111,8 +115,8 @@ export class BinaryGroupReader extends GroupReader {
     if (kind === undefined || size === undefined || at + size > length) return false;
     this.code = code;
     this.line += 2;
-    this.start = at;
-    this.end = kind === 'text' ? at + size - 1 : at;
+    this.start = kind === 'chunk' ? at + 1 : at;
+    this.end = kind === 'text' ? at + size - 1 : kind === 'chunk' ? at + size : at;
     this.value = kind === 'text' || kind === 'chunk' ? NaN : Number(numberOf(kind, view, at));
     this.position = at + size;
     return true;

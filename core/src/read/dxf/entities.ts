@@ -41,6 +41,7 @@ import {
 import { readSolid } from './solid';
 import { drawTable } from './table-cells';
 import { NEVER_PLOTS, type NameTables } from './names';
+import { readProxyGraphics } from './proxy';
 import type { Record } from './record';
 import { columnsOf } from './paragraph';
 import { readAttribute, readMtext, readText } from './texts';
@@ -191,7 +192,22 @@ function shapesOf(record: Record, style: Style, handle: string, context: EntityC
   if (record.type === 'TOLERANCE') return drawTolerance(record, style, handle, context.names);
   const shape = shapeOf(record, style, handle, context);
   if (shape === 'nothing') return [];
-  return shape === 'unknown' ? shape : [shape];
+  return shape === 'unknown' ? storedGraphics(record, style, handle, context) : [shape];
+}
+
+/** What the program that wrote an entity stored to be shown in its place. */
+function storedGraphics(
+  record: Record,
+  style: Style,
+  handle: string,
+  { names, warnings }: EntityContext,
+): Untilted[] | 'unknown' {
+  const stored = readProxyGraphics(record, style, handle, names);
+  if (!stored) return 'unknown';
+  const missing = stored.partly ? ' Parts of it are not understood and left out.' : '';
+  const sentence = `${record.type} is shown as its program stored it in the file.${missing}`;
+  warnings.add('dxf.stored-graphics', sentence, placeOf(record));
+  return stored.shapes;
 }
 
 type Shape = PlainEntity | 'unknown' | 'nothing';

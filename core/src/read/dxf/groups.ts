@@ -98,6 +98,12 @@ export class GroupReader {
     return decodeText(this.bytes, start, end, this.decoder);
   }
 
+  /** Binary data, which a text file has as hexadecimal digits. */
+  chunk(start: number, end: number): Uint8Array {
+    const digits = this.text(start, end).trim();
+    return Uint8Array.from({ length: digits.length >> 1 }, (_, i) => parseInt(digits.slice(2 * i, 2 * i + 2), 16));
+  }
+
   /** The text of a value that comes again and again (types, layers): one string for all of them. */
   name(start = this.start, end = this.end): string {
     return this.nameAt(start, end).text;

@@ -1,7 +1,6 @@
 import { multiply, translation, type Affine } from '../../geometry/affine';
+import { cross, unit, type Vector } from '../../geometry/vector';
 import type { Record } from './record';
-
-type Vector = readonly [number, number, number];
 
 /** Below this both x and y of a plane's normal are so small that its axes are made from y instead of z (DXF). */
 const NEARLY_UPRIGHT = 1 / 64;
@@ -23,22 +22,17 @@ export function isMirrored(record: Record): boolean {
  */
 export function planView(record: Record): Affine | undefined {
   const given: Vector = [record.number(210), record.number(220), record.number(230)];
-  const length = Math.hypot(...given);
-  if (!(length > 0)) return undefined;
-  const normal = given.map((part) => part / length) as unknown as Vector;
-  const upright = Math.abs(normal[0]) < NEARLY_UPRIGHT && Math.abs(normal[1]) < NEARLY_UPRIGHT;
-  const x = unit(cross(upright ? [0, 1, 0] : [0, 0, 1], normal));
-  const y = unit(cross(normal, x));
+  if (!(Math.hypot(...given) > 0)) return undefined;
+  const normal = unit(given);
+  const [x, y] = planeAxes(normal);
   const height = record.number(38, record.number(30));
   const plane = { a: x[0], b: x[1], c: y[0], d: y[1], e: 0, f: 0 };
   return multiply(translation(normal[0] * height, normal[1] * height), plane);
 }
 
-function cross(a: Vector, b: Vector): Vector {
-  return [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
-}
-
-function unit(v: Vector): Vector {
-  const length = Math.hypot(...v) || 1;
-  return [v[0] / length, v[1] / length, v[2] / length];
+/** The axes of the plane that a normal of length one stands on (DXF, arbitrary axis algorithm). */
+export function planeAxes(normal: Vector): [x: Vector, y: Vector] {
+  const upright = Math.abs(normal[0]) < NEARLY_UPRIGHT && Math.abs(normal[1]) < NEARLY_UPRIGHT;
+  const x = unit(cross(upright ? [0, 1, 0] : [0, 0, 1], normal));
+  return [x, unit(cross(normal, x))];
 }

@@ -3,7 +3,7 @@ import { EMBEDDED, FIRST_EXTENDED, type GroupReader } from './groups';
 const [SUBCLASS, APPLICATION] = [100, 1001];
 
 /** Beyond this, a double no longer resolves a thousandth of a unit reliably: no drawing reaches it on purpose. */
-const MAX_MAGNITUDE = 1e12;
+export const MAX_MAGNITUDE = 1e12;
 
 /**
  * The groups of one entity or table entry, from its type up to the next code 0, looked up by code. Extended data (codes
@@ -76,6 +76,11 @@ export class Record {
 
   textAt(i: number): string {
     return this.groups.text(this.starts[i], this.ends[i]);
+  }
+
+  /** The bytes of binary data at a position. */
+  chunkAt(i: number): Uint8Array {
+    return this.groups.chunk(this.starts[i]!, this.ends[i]!);
   }
 
   has(code: number): boolean {
