@@ -222,6 +222,8 @@ export interface ViewportEntity extends EntityBase {
   cy: number;
   width: number;
   height: number;
+  /** Which of the drawing's projections it shows; absent: the model from above. */
+  projection?: number;
   /** Middle of the view, in the view's own axes: turned by `twist` about the target. */
   viewX: number;
   viewY: number;
@@ -315,6 +317,8 @@ export interface Drawing {
   /** By name in lower case. */
   blocks: Map<string, Block>;
   spaces: Space[];
+  /** The model in parallel projection, as viewports see it from other sides than from above. */
+  projections?: Entity[][];
   pictures: PictureSource[];
   /** Names of other files that it refers to and does not hold. */
   references: string[];

@@ -69,8 +69,9 @@ export function placeLayout(
     const dashMm = drawing.dashesOnPaper ? plot.mmPerUnit : scale;
     const outline = entity.outline === undefined ? undefined : outlineOf(space, entity.outline, paper);
     if (outline) builder.clipToLoops(outline);
+    const seen = entity.projection === undefined ? model : (drawing.projections?.[entity.projection] ?? []);
     placed.notes.push(
-      placeView(builder, fonts, drawing, model, map, box, hidden, { dashMm, everything, weightFactor, opaque }),
+      placeView(builder, fonts, drawing, seen, map, box, hidden, { dashMm, everything, weightFactor, opaque }),
     );
     if (outline) builder.endClip();
     placed.viewports.push({ mmPerModelUnit: scale, box, outlineMissing: entity.outline !== undefined && !outline });

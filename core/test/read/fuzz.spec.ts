@@ -39,7 +39,12 @@ describe('damaged drawings', () => {
   runScript('write_layouts.py', join(folder, 'layouts.dxf'));
   runScript('write_dxf.py', folder);
   runScript('write_random.py', folder, '3', '2');
-  const sources = ['layouts.dxf', 'R12.dxf', 'R2010.dxf', 'random-0.dxf', 'random-1.dxf'].map((name) => {
+  runScript('write_projections.py', join(folder, 'aside.dxf'), '1', '-1', '1');
+  runScript('write_walls.py', join(folder, 'walls.dxf'));
+  runScript('write_leaders.py', join(folder, 'leaders.dxf'));
+  runScript('write_dimensions.py', join(folder, 'dimensions.dxf'));
+  const drawn = ['aside', 'walls', 'leaders', 'dimensions'].map((name) => `${name}.dxf`);
+  const sources = ['layouts.dxf', 'R12.dxf', 'R2010.dxf', 'random-0.dxf', 'random-1.dxf', ...drawn].map((name) => {
     const text = readFileSync(join(folder, name), 'utf8');
     // The tables that such a library writes are long and much the same: the drawing itself is what is to be damaged.
     return text.slice(Math.max(0, text.indexOf('BLOCK_RECORD') - 200));

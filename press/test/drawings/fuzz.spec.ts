@@ -26,6 +26,8 @@ const SVG = `<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="60mm"
 <use href="#d" x="10" y="20"/>
 <g clip-path="url(#c)"><path d="M0 0C1 2 3 4 5 6Q7 8 9 10T20 20S30 1 40 2z" fill-rule="evenodd"/></g>
 </g>
+<mask id="k" x="0" width="1" maskContentUnits="objectBoundingBox"><rect width=".7" height="1" fill="url(#l)"/></mask>
+<g opacity=".4" mask="url(#k)"><circle r="9" cx="20" cy="60" fill="teal" stroke="#123"/><g opacity=".5"><path d="M9 50h20v20z"/><path d="M15 50h20v20z" mask="url(#k)"/></g></g>
 <text x="5" y="50" font-size="4">Quay <tspan dy="5">wall</tspan></text>
 </svg>`;
 

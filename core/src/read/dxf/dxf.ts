@@ -16,12 +16,13 @@ import { Doubles } from './doubles';
 import { decodeDxfText } from './text';
 import { plainTextOf, readAttribute } from './texts';
 import { isConstant, isInvisible, readEntity, styleOf, type EntityContext } from './entities';
-import { GroupReader } from './groups';
+import { GroupReader, type Mark } from './groups';
 import { Header } from './header';
 import { plotOfLimits, plotSettingsOf } from './layouts';
 import { drawMultiline, readMultilineStyle, type Multiline, type MultilineStyle } from './mline';
 import { NameTables } from './names';
 import { addVertex, finishPolyline, openPolyline, type OpenPolyline } from './polyline';
+import { Projections } from './projection';
 import { Record } from './record';
 import { decoderFor, isBinary, refusalOf } from './recognise';
 import { readTableEntry } from './tables';
@@ -59,6 +60,10 @@ class DxfFile {
   private readonly pictureAt = new Map<string, { index: number; place: Place }>();
   private readonly multilines: { line: Multiline; block: Block; place: Place }[] = [];
   private readonly multilineStyles: MultilineStyle[] = [];
+  private readonly projections = new Projections();
+  /** Where entities of the model, and of each block by its name in lower case, begin. */
+  private readonly modelMarks: Mark[] = [];
+  private readonly blockMarks = new Map<string, Mark>();
   private sections = 0;
   private ended = false;
 
@@ -72,6 +77,7 @@ class DxfFile {
       names: this.names,
       warnings: this.warnings,
       doubles: new Doubles(),
+      projections: this.projections,
       linked: (definition, place) => this.linkedPicture(definition, place),
       wrapped: (entity, how) => this.wrappingBlock(entity, how),
       multiline: (line) => this.multilineBlock(line),
@@ -102,6 +108,7 @@ class DxfFile {
     for (const [name, entities] of this.drawnBlocks) {
       if (!this.blocks.has(name)) this.blocks.set(name, { name, baseX: 0, baseY: 0, entities });
     }
+    const projections = this.project();
     this.drawMultilines();
     this.tellUnshown();
     return {
@@ -116,9 +123,18 @@ class DxfFile {
       ...this.names.tables(),
       blocks: this.blocks,
       spaces: [{ name: 'model', kind: 'model', entities: this.model }, ...this.layoutSpaces()],
+      ...(projections.length > 0 && { projections }),
       pictures: this.pictures,
       references: [...this.references],
     };
+  }
+
+  /** The model as viewports see it from other sides. What is wrong with its entities was said when they were read first. */
+  private project(): Entity[][] {
+    const { groups, record, blocks, warnings } = this;
+    const context = { ...this.context, warnings: new Warnings(this.name) };
+    const [model, marks] = [this.modelMarks, this.blockMarks];
+    return this.projections.read({ groups, record, context, model, marks, blocks, warnings });
   }
 
   /** Warnings of what only the end of the file settles. */
@@ -157,8 +173,10 @@ class DxfFile {
     this.sections++;
     const name = this.groups.keyword();
     if (name === 'HEADER') this.header.read(this.groups);
-    else if (name === 'ENTITIES') this.entities((entity) => this.place(entity));
-    else this.records(name);
+    else if (name === 'ENTITIES') {
+      this.modelMarks.push(this.groups.mark());
+      this.entities((entity) => this.place(entity));
+    } else this.records(name);
   }
 
   /** Tables, blocks and objects: each record on its own, up to the end of the section. */
@@ -229,6 +247,7 @@ class DxfFile {
       this.warnings.add('dxf.external', sentence, { line: record.line }, block.external);
     }
     this.blocks.set(block.name.toLowerCase(), block);
+    this.blockMarks.set(block.name.toLowerCase(), this.groups.mark());
     this.entities(
       (entity) => block.entities.push(entity),
       'ENDBLK',

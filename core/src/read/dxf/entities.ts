@@ -24,11 +24,12 @@ import { readEllipse, readEndless, readSpline } from './curves';
 import { readFace } from './faces';
 import { drawDimension } from './dimension';
 import { readHatch } from './hatch';
-import { readViewport, unlikePlan } from './layouts';
+import { readViewport } from './layouts';
+import type { Projections } from './projection';
 import { readLeader } from './leader';
 import { readMultiline, type Multiline } from './mline';
 import { readMultileader } from './multileader';
-import { isFlat, isMirrored, planView } from './mirror';
+import { isFlat, isMirrored, planView } from './sight';
 import {
   imageClip,
   isUnderlayMonochrome,
@@ -60,6 +61,8 @@ export interface EntityContext {
   linked(definition: string, place: Place): number;
   /** Key of a new block that shows an entity inside loops only, or as a group. */
   wrapped(entity: PlainEntity, how: Pick<Block, 'clip' | 'group'>): string;
+  /** The model as viewports see it from other sides. */
+  projections: Projections;
   /** Key of a new block that shows an MLINE once its style is known. */
   multiline(line: Multiline): string;
   /**
@@ -179,13 +182,9 @@ export function opacityFrom(value: number): number | undefined {
 
 function shapesOf(record: Record, style: Style, handle: string, context: EntityContext): Untilted[] | 'unknown' {
   if (record.type === 'VIEWPORT') {
-    const viewport = readViewport(record, style, handle, context.names);
-    const unlike = viewport && unlikePlan(record);
-    if (unlike) {
-      const sentence = `A viewport ${unlike}; it is shown as a plan. Export that view as flat lines from its program.`;
-      context.warnings.add('dxf.viewport', sentence, placeOf(record));
-    }
-    return viewport ? [viewport] : [];
+    const seen = readViewport(record, style, handle, context.names, context.projections);
+    if (seen?.unlike) context.warnings.add('dxf.viewport', `A viewport ${seen.unlike}.`, placeOf(record));
+    return seen ? [seen.viewport] : [];
   }
   if (record.type === 'LEADER') return readLeader(record, style, handle, context.names);
   if (record.type === 'MULTILEADER') return readMultileader(record, style, handle, context.names);

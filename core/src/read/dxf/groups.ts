@@ -34,6 +34,14 @@ interface Name {
   layer: number | undefined;
 }
 
+/** A place between two groups of a file, to go back to. */
+export interface Mark {
+  position: number;
+  line: number;
+  /** The group that was read already and is still to be delivered, as its code and where its value lies. */
+  held: { code: number; start: number; end: number } | undefined;
+}
+
 /**
  * Reads the groups (code line, value line) of a DXF text straight from its bytes. Values stay where they are until
  * somebody asks for them as text or number; a file of 25 MB is walked without making a string for each line.
@@ -84,6 +92,17 @@ export class GroupReader {
   /** Makes the next call of `next` deliver the current group again. */
   hold(): void {
     this.held = true;
+  }
+
+  /** The place where the next call of `next` goes on. */
+  mark(): Mark {
+    const { position, line, held, code, start, end } = this;
+    return { position, line, held: held ? { code, start, end } : undefined };
+  }
+
+  goTo({ position, line, held }: Mark): void {
+    [this.position, this.line, this.held, this.broken] = [position, line, held !== undefined, false];
+    if (held) [this.code, this.start, this.end] = [held.code, held.start, held.end];
   }
 
   get valueStart(): number {

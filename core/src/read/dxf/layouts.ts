@@ -1,7 +1,10 @@
 import type { PlotSettings, Style, ViewportEntity } from '../../drawing/model';
 import type { Box } from '../../geometry/box';
+import type { Vector } from '../../geometry/vector';
 import type { NameTables } from './names';
+import type { Projections } from './projection';
 import type { Record } from './record';
+import { seenAt } from './sight';
 
 const RADIANS = Math.PI / 180;
 const INCH = 0;
@@ -109,8 +112,9 @@ interface Seen {
   height: number;
   viewX: number;
   viewY: number;
-  targetX: number;
-  targetY: number;
+  target: Vector;
+  /** Towards the viewer. */
+  direction: Vector;
   twist: number;
   /** Indices of layers. */
   frozen: number[];
@@ -119,16 +123,16 @@ interface Seen {
 /** Flag of a viewport (code 90): it shows the model in perspective. */
 const PERSPECTIVE = 1;
 
-const PLAN = [0, 0, 1] as const;
-
-/** Why a viewport is not a plan view, though it is shown as one; undefined where it is one. */
-export function unlikePlan(record: Record): string | undefined {
-  if (record.integer(90) & PERSPECTIVE) return 'shows the model in perspective';
-  const stated: [number, number, number] = [record.number(16), record.number(26), record.number(36, 1)];
-  const [x, y, z] = record.has(45) ? stated : (dataOfR12(record).points[1] ?? PLAN);
-  const isPlan = Math.hypot(x, y) < FLAT * z;
-  return isPlan ? undefined : 'looks at the model from another side';
+/** A viewport, and what of it is shown otherwise than its program shows it. */
+interface SeenViewport {
+  viewport: ViewportEntity;
+  unlike?: string;
 }
+
+const FROM_ASIDE =
+  'looks at the model from another side; all edges are shown, also those that are hidden in its program';
+const FROM_TOO_MANY = 'looks at the model from another side, one of too many in the file; it is shown as a plan';
+const IN_PERSPECTIVE = 'shows the model in perspective; it is shown in parallel projection';
 
 /** A VIEWPORT; undefined for the one that is the paper, and for those that are off or show nothing. */
 export function readViewport(
@@ -136,13 +140,24 @@ export function readViewport(
   style: Style,
   handle: string,
   names: NameTables,
-): ViewportEntity | undefined {
+  projections: Projections,
+): SeenViewport | undefined {
   const flags = record.integer(90);
   const [width, height] = [record.number(40), record.number(41)];
   if (record.integer(69) === PAPER_ITSELF || record.integer(68, 1) === 0 || flags & OFF) return undefined;
-  const { height: viewHeight, twist, ...seen } = record.has(45) ? seenByCodes(record, names) : seenOfR12(record, names);
+  const {
+    height: viewHeight,
+    twist,
+    target,
+    direction,
+    ...seen
+  } = record.has(45) ? seenByCodes(record, names) : seenOfR12(record, names);
   if (!(width > 0 && height > 0 && viewHeight > 0)) return undefined;
-  return {
+  const [dx, dy, dz] = direction;
+  const isPlan = Math.hypot(dx, dy) < FLAT * dz || Math.hypot(...direction) === 0;
+  const projected = isPlan ? undefined : projections.from(direction);
+  const [targetX, targetY] = projected ? seenAt(projected.sight, target) : target;
+  const viewport: ViewportEntity = {
     kind: 'viewport',
     style,
     handle,
@@ -151,10 +166,16 @@ export function readViewport(
     width,
     height,
     ...seen,
+    targetX,
+    targetY,
     twist: twist * RADIANS,
     scale: height / viewHeight,
     outline: flags & CLIPPED_BY_OUTLINE ? record.text(340) : undefined,
+    ...(projected && { projection: projected.index }),
   };
+  const aside = projected ? FROM_ASIDE : FROM_TOO_MANY;
+  const unlike = flags & PERSPECTIVE ? IN_PERSPECTIVE : isPlan ? undefined : aside;
+  return { viewport, ...(unlike && { unlike }) };
 }
 
 function seenByCodes(record: Record, names: NameTables): Seen {
@@ -165,8 +186,8 @@ function seenByCodes(record: Record, names: NameTables): Seen {
     height: record.number(45),
     viewX: record.number(12),
     viewY: record.number(22),
-    targetX: record.number(17),
-    targetY: record.number(27),
+    target: [record.number(17), record.number(27), record.number(37)],
+    direction: [record.number(16), record.number(26), record.number(36, 1)],
     twist: record.number(51),
     frozen: frozen.flatMap((layer) => names.layerOfHandle(layer) ?? []),
   };
@@ -178,9 +199,9 @@ function seenByCodes(record: Record, names: NameTables): Seen {
  */
 function seenOfR12(record: Record, names: NameTables): Seen {
   const { points, reals, layers } = dataOfR12(record);
-  const [[targetX, targetY] = [0, 0]] = points;
+  const [target = [0, 0, 0], direction = [0, 0, 1]] = points;
   const [twist = 0, height = 0, viewX = 0, viewY = 0] = reals;
-  return { twist, height, viewX, viewY, targetX, targetY, frozen: layers.map((name) => names.layer(name)) };
+  return { twist, height, viewX, viewY, target, direction, frozen: layers.map((name) => names.layer(name)) };
 }
 
 function dataOfR12(record: Record): { points: [x: number, y: number, z: number][]; reals: number[]; layers: string[] } {

@@ -2,12 +2,12 @@ import { POLYLINE_STRIDE, type Entity, type PathEntity, type PolylineEntity } fr
 import type { Warnings } from '../warnings';
 import { CONTINUOUS_DASHES, styleOf } from './entities';
 import { facesPath, gridPath, type MeshVertex } from './faces';
-import { isFlat, isMirrored, planView } from './mirror';
+import { isFlat, isMirrored, planView } from './sight';
 import type { NameTables } from './names';
 import type { Record } from './record';
 
 /** A POLYLINE in space is in world coordinates. */
-const IN_SPACE = 8;
+export const IN_SPACE = 8;
 const GRID_MESH = 16;
 const FACE_MESH = 64;
 

@@ -9,7 +9,7 @@ import {
   type TextEntity,
 } from '../../drawing/model';
 import { cross, dot, minus, plus, scaled, unit, type Vector } from '../../geometry/vector';
-import { planeAxes } from './mirror';
+import { planeOf } from './sight';
 import type { NameTables } from './names';
 import { MAX_MAGNITUDE, type Record } from './record';
 
@@ -137,7 +137,8 @@ class GraphicsReader implements ProxyGraphics {
     switch (kind) {
       case KIND.circle: {
         const [centre, radius, normal] = [this.vector(), this.double(), this.vector()];
-        return this.arc(centre, radius, ...planeAxes(unit(normal)), 2 * Math.PI);
+        const { x, y } = planeOf(normal);
+        return this.arc(centre, radius, x, y, 2 * Math.PI);
       }
       case KIND.arc: {
         const [centre, radius, normal, start] = [this.vector(), this.double(), this.vector(), this.vector()];

@@ -65,6 +65,11 @@ export class Record {
     return standard;
   }
 
+  /** Puts another number in the place of one. */
+  setNumber(i: number, value: number): void {
+    this.numbers[i] = value;
+  }
+
   integer(code: number, standard = 0): number {
     return Math.trunc(this.number(code, standard));
   }

@@ -1,5 +1,5 @@
 import type { HorizontalAlign, Style, TextColumns, TextEntity, VerticalAlign } from '../../drawing/model';
-import { isMirrored } from './mirror';
+import { isMirrored } from './sight';
 import type { NameTables } from './names';
 import { embeddedGroups, type Record, type TextGroups } from './record';
 import { isPlain, mtextLines, plainLines } from './mtext';

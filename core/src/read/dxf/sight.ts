@@ -1,0 +1,93 @@
+import type { Affine } from '../../geometry/affine';
+import { cross, dot, plus, scaled, unit, type Vector } from '../../geometry/vector';
+import type { Record } from './record';
+
+/** How space is seen on a plane: a point lies as far along each of the two axes there as these reach towards it. */
+export type Sight = readonly [x: Vector, y: Vector];
+
+/** Seen from above. */
+export const PLAN: Sight = [
+  [1, 0, 0],
+  [0, 1, 0],
+];
+
+/** Below this both x and y of a plane's normal are so small that its axes are made from y instead of z (DXF). */
+const NEARLY_UPRIGHT = 1 / 64;
+const FLAT = 1e-9;
+
+/** The axes of a plane and its normal, all of length one. */
+export interface Plane {
+  x: Vector;
+  y: Vector;
+  normal: Vector;
+}
+
+export const GROUND: Plane = { x: PLAN[0], y: PLAN[1], normal: [0, 0, 1] };
+
+/** The plane that a normal stands on (DXF, arbitrary axis algorithm). */
+export function planeOf(direction: Vector): Plane {
+  const normal = unit(direction);
+  const upright = Math.abs(normal[0]) < NEARLY_UPRIGHT && Math.abs(normal[1]) < NEARLY_UPRIGHT;
+  const x = unit(cross(upright ? [0, 1, 0] : [0, 0, 1], normal));
+  return { x, y: unit(cross(normal, x)), normal };
+}
+
+/** Towards the viewer: what is seen from there. The axes on the plane are those of a plane with that normal. */
+export function sightFrom(direction: Vector): Sight {
+  const { x, y } = planeOf(direction);
+  return [x, y];
+}
+
+/** Where a point is seen. */
+export function seenAt([x, y]: Sight, point: Vector): [x: number, y: number] {
+  return [dot(x, point), dot(y, point)];
+}
+
+/** How a plane is seen that lies so high above the origin along its normal. */
+export function planeSeen(sight: Sight, { x, y, normal }: Plane, height: number): Affine {
+  const [[a, b], [c, d]] = [seenAt(sight, x), seenAt(sight, y)];
+  const [e, f] = seenAt(sight, scaled(normal, height));
+  return { a, b, c, d, e, f };
+}
+
+/** What is seen of space that was turned and stretched before: where its axes come to lie. */
+export function sightThrough(sight: Sight, axes: readonly [Vector, Vector, Vector]): Sight {
+  const [x, y] = sight;
+  const along = (row: Vector): Vector => [dot(row, axes[0]), dot(row, axes[1]), dot(row, axes[2])];
+  return [along(x), along(y)];
+}
+
+/** True when the entity lies flat, drawn from above or from below. */
+export function isFlat(record: Record): boolean {
+  return Math.abs(record.number(210)) < FLAT && Math.abs(record.number(220)) < FLAT;
+}
+
+/** True when the entity was drawn looking from below: its own coordinate system has x mirrored (DXF, extrusion). */
+export function isMirrored(record: Record): boolean {
+  return record.number(230, 1) < 0 && isFlat(record);
+}
+
+/** The plane that an entity states, by its normal; undefined where that is none. */
+export function statedPlane(record: Record): Plane | undefined {
+  const normal: Vector = [record.number(210), record.number(220), record.number(230, record.has(210) ? 0 : 1)];
+  return Math.hypot(...normal) > 0 ? planeOf(normal) : undefined;
+}
+
+/** How high an entity lies above the origin of its plane. */
+export function elevationOf(record: Record): number {
+  return record.number(38, record.number(30));
+}
+
+/** How an entity's own plane is seen on the plan. Undefined where its normal is none. */
+export function planView(record: Record): Affine | undefined {
+  const plane = statedPlane(record);
+  return plane && planeSeen(PLAN, plane, elevationOf(record));
+}
+
+/** The axes of a block as a reference places it, in space. */
+export function axesOfInsert(plane: Plane, turn: number, scales: Vector): [Vector, Vector, Vector] {
+  const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+  const x = plus(scaled(plane.x, cos), scaled(plane.y, sin));
+  const y = plus(scaled(plane.x, -sin), scaled(plane.y, cos));
+  return [scaled(x, scales[0]), scaled(y, scales[1]), scaled(plane.normal, scales[2])];
+}
