@@ -3,6 +3,7 @@ import {
   extraFormatsOf,
   formatOptions,
   hasStop,
+  joinedPath,
   preparedSheets,
   type ExtraFormat,
   type Finding,
@@ -59,11 +60,14 @@ export async function publishFiles(input: PublishInput): Promise<FileReport[]> {
   if (hasStop(findings)) return [];
   const reports: FileReport[] = [];
   for (const file of input.prepared.plan.files) {
-    const report = file.format
+    const written = file.format
       ? await writeExtraFormat(input, file, file.format, made)
-      : await writePdf(input, file, made);
-    reports.push(report);
-    input.done(report);
+      : [await writePdf(input, file, made)];
+    // Sheets in one folder share their pictures.
+    for (const report of written.filter(({ path }) => !reports.some((other) => other.path === path))) {
+      reports.push(report);
+      input.done(report);
+    }
   }
   return reports;
 }
@@ -92,13 +96,19 @@ async function writeExtraFormat(
   file: PlannedFile,
   format: ExtraFormat,
   sheets: MadeSheets,
-): Promise<FileReport> {
+): Promise<FileReport[]> {
   const report: FileReport = { ...emptyReport(file), pages: 1 };
   const made = sheets.get(file.sheets[0]!)!;
-  if (!made.ok) return { ...report, problems: [made.problem] };
+  if (!made.ok) return [{ ...report, problems: [made.problem] }];
   const found = made.value.extraFormats.find((one) => one.format === format)!;
   const facts = { bytes: found.bytes, sha256: found.hash, milliseconds: Math.round(made.value.milliseconds) };
-  return { ...report, ...facts, ...(await placed(input, file.path, found)) };
+  const reports: FileReport[] = [{ ...report, ...facts, ...(await placed(input, file.path, found)) }];
+  for (const picture of found.beside ?? []) {
+    const path = joinedPath(file.path, picture.name);
+    const own = { ...report, path, bytes: picture.bytes, sha256: picture.hash };
+    reports.push({ ...own, ...(await placed(input, path, picture)) });
+  }
+  return reports;
 }
 
 async function writePdf(input: PublishInput, file: PlannedFile, sheets: MadeSheets): Promise<FileReport> {

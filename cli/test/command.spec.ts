@@ -110,6 +110,27 @@ describe('folvex publish', () => {
     expect(folvex('publish', job, '--out', join(folder, 'out')).out).not.toContain(' written');
   });
 
+  it('writes the pictures of DXF as files in its folder, once for all sheets there', () => {
+    const folder = fresh();
+    // One pixel.
+    const pixel = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
+    writeFileSync(join(folder, 'Quay wall.png'), pixel, 'base64');
+    const extraFormats = { formats: ['dxf'], dxfPictures: 'files' };
+    const view = { id: 'v', drawing: 'd', scale: '100:1', at: [100, 100] };
+    const sheet = { number: 'A-1', title: 'Wall', paper: { name: 'A1' }, views: [view] };
+    const job = smallJob(folder, WALL_DXF, {
+      drawings: [{ id: 'd', file: 'Quay wall.png', unit: 'mm' }],
+      sheets: ['s', 't'].map((id) => ({ ...sheet, id, number: `A-${id}` })),
+      packages: [{ id: 'p', name: 'Set', order: ['s', 't'], names: { bundle: '[package.name]' }, extraFormats }],
+    });
+    const ended = folvex('publish', job, '--out', join(folder, 'out'));
+    expect(ended.code).toBe(DONE);
+    expect(readdirSync(join(folder, 'out')).sort()).toEqual([
+      ...['A-s Wall.dxf', 'A-t Wall.dxf', expect.stringMatching(/^Quay wall-[0-9a-f]{8}\.png$/), 'Set.pdf'],
+    ]);
+    expect(folvex('publish', job, '--out', join(folder, 'out')).out).not.toContain(' written');
+  });
+
   it('leaves nothing but the files behind', () => {
     const folder = fresh();
     folvex('publish', smallJob(folder, WALL_DXF), '--out', join(folder, 'out'));

@@ -1,4 +1,5 @@
-import type { Page, Pen } from './page';
+import { markOrder } from './mark-boxes';
+import { PICTURE, type Page, type Pen } from './page';
 import { pickMarks } from './pick';
 
 /** What is done with the marks of a page and its groups. */
@@ -61,11 +62,18 @@ export function withoutGroups(page: Page): Page {
   const known = new Map<string, number>();
   const pen = page.pen.slice();
   const kept: number[] = [];
+  const order = markOrder(page);
+  const placed = [...page.placed];
   for (let mark = 0; mark < page.markCount; mark++) {
     if (masks.some((one) => isInGroup(page, mark, one))) continue;
     kept.push(mark);
     const share = shareOf(page.group[mark]!);
     if (share === 1) continue;
+    if (page.kind[mark] === PICTURE) {
+      const at = order[mark]!;
+      placed[at] = { ...placed[at]!, opacity: Math.round(100 * share) };
+      continue;
+    }
     const key = `${pen[mark]} ${share}`;
     let index = known.get(key);
     if (index === undefined) {
@@ -74,5 +82,5 @@ export function withoutGroups(page: Page): Page {
     }
     pen[mark] = index;
   }
-  return { ...pickMarks({ ...page, pens, pen }, kept), group: new Uint32Array(0), groups: [] };
+  return { ...pickMarks({ ...page, pens, pen, placed }, kept), group: new Uint32Array(0), groups: [] };
 }

@@ -122,6 +122,8 @@ export interface PagePicture {
 export interface PlacedPicture extends Affine {
   /** Index into `Page.pictures`. */
   picture: number;
+  /** Per cent; absent: 100. Only where groups, which make pictures see-through elsewhere, were left out. */
+  opacity?: number;
 }
 
 /** A block reference of a drawing as it lies on a page. */

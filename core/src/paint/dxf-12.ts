@@ -28,6 +28,10 @@ export class Dxf12File implements WrittenDxf {
     this.into.push(groups([0, type, 8, this.nameOf(layer), ...this.plain(common), ...this.plain(named)]));
   }
 
+  picture(): false {
+    return false;
+  }
+
   block(name: string, draw: () => void): void {
     const short = this.nameOf(name);
     this.into = [];

@@ -37,7 +37,7 @@ export interface DxfTables {
 /** Handles of what every file has; entities count up from `FIRST`. */
 const MODEL = '1F';
 const PAPER = '1B';
-const [ROOT, GROUPS] = ['C', 'D'];
+const [ROOT, GROUPS, PICTURES] = ['C', 'D', 'E'];
 const TABLES = { VPORT: '8', LTYPE: '5', LAYER: '2', STYLE: '3', VIEW: '6', UCS: '7', APPID: '9', DIMSTYLE: 'A' };
 const RECORDS = '1';
 const FIRST = 0x100;
@@ -48,10 +48,23 @@ export type DxfUnit = keyof typeof UNITS;
 const RELEASES = { R12: 'AC1009', '2000': 'AC1015', '2010': 'AC1024', '2013': 'AC1027', '2018': 'AC1032' } as const;
 export type DxfVersion = keyof typeof RELEASES;
 
+/** A picture in a file of its own, beside the drawing. */
+export interface PictureFile {
+  name: string;
+  /** Pixels. */
+  width: number;
+  height: number;
+}
+
 /** A file that takes entities and is written at the end. */
 export interface WrittenDxf {
   /** Adds an entity: `common` are the groups of its looks, `own` those of its kind with their subclass markers. */
   entity(type: string, layer: string, common: Groups, own: Groups): void;
+  /**
+   * Adds a picture that is in a file of its own, so many pixels large; `own` are the groups of its place, given the
+   * handles of its definition and of what ties the two together. False where the release has no pictures.
+   */
+  picture(layer: string, file: PictureFile, own: (definition: string, reactor: string) => Groups): boolean;
   /** Adds a block of the entities that `draw` adds. Blocks do not hold other blocks. */
   block(name: string, draw: () => void): void;
   toString(): string;
@@ -65,6 +78,9 @@ export class DxfFile implements WrittenDxf {
   private readonly body: string[] = [];
   private readonly blocks: { name: string; record: string; content: string[] }[] = [];
   /** What entities are added to, and the block record that owns them. */
+  private readonly definitions = new Map<string, { handle: string; picture: PictureFile; shown: string[] }>();
+  /** What ties pictures to their definitions: its own handle and that of the picture. */
+  private readonly reactors: { handle: string; image: string }[] = [];
   private into = this.body;
   private owner = MODEL;
   private handle = FIRST;
@@ -83,6 +99,17 @@ export class DxfFile implements WrittenDxf {
     [this.into, this.owner] = [this.body, MODEL];
   }
 
+  picture(layer: string, file: PictureFile, own: (definition: string, reactor: string) => Groups): true {
+    let definition = this.definitions.get(file.name);
+    if (!definition) this.definitions.set(file.name, (definition = { handle: this.next(), picture: file, shown: [] }));
+    const [image, reactor] = [this.next(), this.next()];
+    definition.shown.push(reactor);
+    this.reactors.push({ handle: reactor, image });
+    const head = [0, 'IMAGE', 5, image, 330, this.owner, 100, 'AcDbEntity', 8, layer];
+    this.into.push(groups([...head, ...own(definition.handle, reactor)]));
+    return true;
+  }
+
   toString(): string {
     const { unit, version, box } = this.tables;
     const [code, measurement] = UNITS[unit];
@@ -98,17 +125,48 @@ export class DxfFile implements WrittenDxf {
         ...[9, '$INSUNITS', 70, code, 9, '$MEASUREMENT', 70, measurement, 9, '$LTSCALE', 40, 1],
         ...[9, '$LWDISPLAY', 290, 1, 9, '$EXTMIN', 10, xmin, 20, ymin, 30, 0, 9, '$EXTMAX', 10, xmax, 20, ymax, 30, 0],
       ]),
-      section('CLASSES', []),
+      section('CLASSES', this.classes()),
       tables,
       section('BLOCKS', [], blocks.join('')),
       section('ENTITIES', [], content),
       section('OBJECTS', [
         ...[0, 'DICTIONARY', 5, ROOT, 330, 0, 100, 'AcDbDictionary', 281, 1, 3, 'ACAD_GROUP', 350, GROUPS],
+        ...(this.definitions.size > 0 ? [3, 'ACAD_IMAGE_DICT', 350, PICTURES] : []),
         ...[0, 'DICTIONARY', 5, GROUPS, 330, ROOT, 100, 'AcDbDictionary', 281, 1],
+        ...this.pictureObjects(),
       ]),
       groups([0, 'EOF']),
     ].join('');
     return version === '2000' ? text.replace(/[^\x00-\x7f]/gu, escaped) : text;
+  }
+
+  /** Classes that a file with pictures declares: the name of its records, that of the class, and whether it is an entity. */
+  private classes(): Groups {
+    if (this.definitions.size === 0) return [];
+    const classes = [
+      ['IMAGE', 'AcDbRasterImage', 2175, this.reactors.length, 1],
+      ['IMAGEDEF', 'AcDbRasterImageDef', 0, this.definitions.size, 0],
+      ['IMAGEDEF_REACTOR', 'AcDbRasterImageDefReactor', 1, this.reactors.length, 0],
+    ] as const;
+    return classes.flatMap(([record, name, flags, count, entity]) => {
+      return [0, 'CLASS', 1, record, 2, name, 3, 'ISM', 90, flags, 91, count, 280, 0, 281, entity];
+    });
+  }
+
+  private pictureObjects(): Groups {
+    const all = [...this.definitions.values()];
+    if (all.length === 0) return [];
+    const entries = all.flatMap(({ handle, picture }) => [3, picture.name, 350, handle]);
+    const dictionary = [0, 'DICTIONARY', 5, PICTURES, 330, ROOT, 100, 'AcDbDictionary', 281, 1, ...entries];
+    const definitions = all.flatMap(({ handle, picture: { name, width, height }, shown }) => [
+      ...[0, 'IMAGEDEF', 5, handle, 102, '{ACAD_REACTORS', 330, PICTURES],
+      ...[...shown.flatMap((reactor) => [330, reactor]), 102, '}', 330, PICTURES],
+      ...[100, 'AcDbRasterImageDef', 90, 0, 1, name, 10, width, 20, height, 11, 1, 21, 1, 280, 1, 281, 0],
+    ]);
+    const reactors = this.reactors.flatMap(({ handle, image }) => [
+      ...[0, 'IMAGEDEF_REACTOR', 5, handle, 330, image, 100, 'AcDbRasterImageDefReactor', 90, 2, 330, image],
+    ]);
+    return [...dictionary, ...definitions, ...reactors];
   }
 
   private next(): string {

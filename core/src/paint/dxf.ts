@@ -46,6 +46,7 @@ import {
   type DxfUnit,
   type DxfVersion,
   type Groups,
+  type PictureFile,
   type WrittenDxf,
   type WrittenLayer,
   type WrittenLineType,
@@ -58,6 +59,8 @@ const PALETTE = Array.from({ length: 255 }, (_, i) => colourFromIndex(i + 1));
 const FOREGROUND = 7;
 /** Transparency is a byte with this above it. */
 const CLEAR = 0x02000000;
+/** Flags of an IMAGE: it shows, also where it is turned; it is clipped by its outline. */
+const [SHOWN, CLIPPED] = [3, 4];
 /** "Fit": a text between two points, stretched to reach the second. */
 const FIT = 5;
 
@@ -74,14 +77,16 @@ export interface DxfOptions {
   outlines?: boolean;
   /** Absent: 2013. */
   version?: DxfVersion;
+  /** The files that pictures of the page are in, by their index there; those without are outlines. */
+  pictures?: readonly (PictureFile | undefined)[];
   /** A layer for each pen, with its colour and weight, instead of those of the drawings. */
   layersByPen?: boolean;
 }
 
 /**
  * A page as a DXF drawing at its own size: lines with weights, line types and layers, curves as splines, solid hatches, texts
- * that fill the width they have on the page. Nothing in the format clips: what clips hide is cut away. Of pictures there
- * is the outline only.
+ * that fill the width they have on the page. Nothing in the format clips lines: what clips hide is cut away. Of pictures
+ * that have no file of their own, and in release 12, there is the outline only.
  */
 export function dxfOf(page: Page, fonts: FontSet, options: DxfOptions = {}): string {
   return new PageWriter(withoutGroups(page), fonts, options).write();
@@ -208,14 +213,48 @@ class PageWriter implements MarkVisitor {
     (this.old ? fill12 : fill)(whole, this.entityOf(mark));
   }
 
-  picture(mark: number, { a, b, c, d, e, f }: PlacedPicture): void {
-    const path = this.path.clear();
-    path.moveTo(e, f);
-    path.lineTo(e + a, f + b);
-    path.lineTo(e + a + c, f + b + d);
-    path.lineTo(e + c, f + d);
-    path.close();
-    this.line(mapPath(this.cut(path, this.clipsOf(mark), true), this.toFile), 0, mark);
+  picture(mark: number, placed: PlacedPicture): void {
+    const { a, b, c, d, e, f, picture, opacity = 100 } = placed;
+    const square = this.path.clear();
+    square.moveTo(e, f);
+    square.lineTo(e + a, f + b);
+    square.lineTo(e + a + c, f + b + d);
+    square.lineTo(e + c, f + d);
+    square.close();
+    const clips = this.clipsOf(mark);
+    const file = this.options.pictures?.[picture];
+    const edge = clips.length > 0 && file ? largest(flattened(this.cut(square, clips, false))) : undefined;
+    // All of it is cut away.
+    if (clips.length > 0 && file && !edge) return;
+    const written =
+      file && this.file.picture(this.layers.of(mark), file, this.pictureGroups(file, placed, edge, opacity));
+    if (!written) this.line(mapPath(this.cut(square, clips, true), this.toFile), 0, mark);
+  }
+
+  /** The groups of a picture (published DXF reference, IMAGE): a pixel's sides, and the outline that it shows in, in pixels. */
+  private pictureGroups(
+    { width, height }: PictureFile,
+    placed: Affine,
+    edge: readonly number[] | undefined,
+    opacity: number,
+  ): (definition: string, reactor: string) => Groups {
+    const { a, b, c, d, e, f } = multiply(this.toFile, placed);
+    const inverted = inverse(placed);
+    const corners = (edge ?? []).flatMap((x, i) => {
+      if (i % 2) return [];
+      const [across, up] = apply(inverted, x, edge![i + 1]!);
+      return [14, across * width - 0.5, 24, (1 - up) * height - 0.5];
+    });
+    const whole = [14, -0.5, 24, -0.5, 14, width - 0.5, 24, height - 0.5];
+    const outline = edge ? [71, 2, 91, corners.length / 4, ...corners] : [71, 1, 91, 2, ...whole];
+    // More digits than lengths have: they are multiplied by thousands of pixels.
+    const exact = (value: number): string => value.toFixed(12);
+    return (definition, reactor) => [
+      ...[100, 'AcDbRasterImage', 90, 0, 10, e, 20, f, 30, 0],
+      ...[11, exact(a / width), 21, exact(b / width), 31, 0, 12, exact(c / height), 22, exact(d / height), 32, 0],
+      ...[13, width, 23, height, 340, definition, 70, SHOWN | (edge ? CLIPPED : 0), 280, edge ? 1 : 0],
+      ...[281, 50, 282, 50, 283, 100 - opacity, 360, reactor, ...outline],
+    ];
   }
 
   private length(units: number): number {
@@ -303,6 +342,19 @@ class PageWriter implements MarkVisitor {
 /** The name of the text style for a typeface. Own typefaces go by their font's name: their ids would mean nothing elsewhere. */
 function styleOf({ id, postScriptName }: FontFace): string {
   return isOwnFont(id) ? legal(postScriptName) : id;
+}
+
+/** The loop that encloses most; undefined where there is none. */
+function largest(loops: readonly number[][]): number[] | undefined {
+  const areaOf = (loop: readonly number[]): number => {
+    let twice = 0;
+    for (let i = 0; i < loop.length; i += 2) {
+      const next = (i + 2) % loop.length;
+      twice += loop[i]! * loop[next + 1]! - loop[next]! * loop[i + 1]!;
+    }
+    return Math.abs(twice);
+  };
+  return [...loops].sort((one, other) => areaOf(other) - areaOf(one))[0];
 }
 
 /** What of a stroked path lies inside loops, as straight pieces. */

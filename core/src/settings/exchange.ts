@@ -60,6 +60,17 @@ export const DXF_OPTIONS = [
     ],
   },
   {
+    key: 'dxfPictures',
+    kind: 'choice',
+    caption: 'Pictures',
+    description:
+      'pictures, and pages of PDFs, as their outlines, or as files (PNG, JPEG) in the same folder that the DXF file refers to; `R12` has outlines only',
+    options: [
+      { value: undefined, words: 'outlines only' },
+      { value: 'files', words: 'as files' },
+    ],
+  },
+  {
     key: 'dxfTexts',
     kind: 'choice',
     caption: 'Texts',

@@ -3,6 +3,16 @@ import type { PrintedSheet } from '../sheet/compose';
 import type { Tones } from './paint-picture';
 import type { SheetTask } from '../sheet/sheet-task';
 
+/** A picture in a file of its own, beside the file that refers to it. */
+export interface PictureBeside {
+  /** Of the file; names say what is in it, so that equal ones are the same file. */
+  name: string;
+  format: 'png' | 'jpeg';
+  /** Pixels. */
+  width: number;
+  height: number;
+}
+
 /** A sheet to write in one format. */
 export interface WriteTask {
   sheet: PrintedSheet;
@@ -10,6 +20,8 @@ export interface WriteTask {
   /** Dots per inch of pictures. */
   dpi: number;
   options: FormatOptions;
+  /** Writes a picture that the file refers to, into the same folder. */
+  beside(picture: PictureBeside & { content: Uint8Array }): void;
   /** The sheet as rows of pixels; painted once for all formats that want the same tones. */
   paint(tones: Tones): Promise<{ rows: Buffer; pixels: PaperSize }>;
 }
@@ -23,6 +35,8 @@ export interface VerifyTask {
   /** Dots per inch of pictures. */
   dpi: number;
   options: FormatOptions;
+  /** Of a picture that is not one of a whole sheet: its pixels. */
+  pixels?: PaperSize;
 }
 
 /** How sheets are written in a format other than PDF, and how such a file is read again by independent means. */

@@ -16,7 +16,7 @@ import { fontsWith } from '../typefaces/own';
 import { canvasImage, paintPicture, type Tones } from './paint-picture';
 import { pagePictures } from './page-pictures';
 import { dxf } from './dxf';
-import type { FormatWriter, VerifyTask, WriteTask } from './format';
+import type { FormatWriter, PictureBeside, VerifyTask, WriteTask } from './format';
 import { jpeg } from './jpeg';
 import { png } from './png';
 import { svg } from './svg';
@@ -30,6 +30,8 @@ export interface ExtraFormatFile extends WrittenFile {
   /** The paper that it shows, mm. */
   width: number;
   height: number;
+  /** Pictures that it refers to, in files of their own. */
+  beside?: (PictureBeside & WrittenFile)[];
 }
 
 /** The formats to write a sheet in, and where to. */
@@ -46,12 +48,18 @@ export async function writeFormats(
   { formats, folder, options = {}, ...task }: FormatsTask,
 ): Promise<ExtraFormatFile[]> {
   const { dpi = DEFAULT_DPI } = options;
-  const write: WriteTask = { sheet, task, dpi, options, paint: painter(sheet, task, dpi) };
+  const paint = painter(sheet, task, dpi);
   const files: ExtraFormatFile[] = [];
   for (const format of formats) {
-    const bytes = await WRITERS[format].write(write);
+    const pictures: NonNullable<ExtraFormatFile['beside']> = [];
+    const beside: WriteTask['beside'] = ({ content, ...picture }) => {
+      if (pictures.some(({ name }) => name === picture.name)) return;
+      pictures.push({ ...picture, ...writtenTo(folder, content) });
+    };
+    const bytes = await WRITERS[format].write({ sheet, task, dpi, options, paint, beside });
     const { widthMm: width, heightMm: height } = sheet.printed;
-    files.push({ format, ...writtenTo(folder, bytes), width, height });
+    const written = { format, ...writtenTo(folder, bytes), width, height };
+    files.push({ ...written, ...(pictures.length > 0 && { beside: pictures }) });
   }
   return files;
 }

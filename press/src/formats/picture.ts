@@ -35,14 +35,14 @@ async function pictureOf({ paint, dpi }: WriteTask, tones: Tones): Promise<Sharp
   return tones === 'two' ? toned.threshold(WHITE_THRESHOLD) : toned;
 }
 
-async function verifyPicture({ path, width, height, dpi }: VerifyTask): Promise<string[]> {
+async function verifyPicture({ path, width, height, dpi, pixels }: VerifyTask): Promise<string[]> {
   const facts = await sharp(path, { limitInputPixels: MAX_PICTURE_PIXELS, unlimited: true }).metadata();
-  const wanted = picturePixels({ width, height }, dpi);
+  const wanted = pixels ?? picturePixels({ width, height }, dpi);
   const differences: string[] = [];
   if (facts.width !== wanted.width || facts.height !== wanted.height) {
     differences.push(`It has ${facts.width} × ${facts.height} pixels, not ${wanted.width} × ${wanted.height}.`);
   }
-  if (Math.round(facts.density ?? 0) !== dpi) {
+  if (!pixels && Math.round(facts.density ?? 0) !== dpi) {
     differences.push(`It says ${facts.density ?? 'no'} dots per inch, not ${dpi}.`);
   }
   return differences;

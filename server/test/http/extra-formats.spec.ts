@@ -1,7 +1,18 @@
 import request from 'supertest';
-import { path, ROUTES, type PackageChange, type ProjectInfo, type RunInfo } from '@folvex/contract';
+import {
+  path,
+  ROUTES,
+  type EditAnswer,
+  type PackageChange,
+  type ProjectInfo,
+  type Received,
+  type RunInfo,
+} from '@folvex/contract';
 import { sha256 } from '@folvex/press';
 import { until, useServer } from '../support/harness';
+
+/** A PNG of one pixel. */
+const PIXEL = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
 
 const server = useServer();
 beforeAll(() => server.work());
@@ -74,3 +85,29 @@ it('does not begin with pictures that would be too large, or formats that it doe
   expect(unknown.status).toBe(400);
   await change({ extraFormats: null }).expect(200);
 });
+
+it('writes the pictures of DXF as files in its folder, once for all sheets there, and reads them again', async () => {
+  const added = await request(server.app)
+    .post(path(ROUTES.drawings, { project: server.project }))
+    .attach('file', Buffer.from(PIXEL, 'base64'), 'Quay wall.png');
+  const { drawing } = added.body as Extract<Received, { outcome: 'added' }>;
+  const order: string[] = [];
+  for (const number of ['A-901', 'A-902']) {
+    const sheet = { drawing: drawing.id, number, title: 'Photo', group: '', scale: '100:1' };
+    const made = await request(server.app)
+      .post(path(ROUTES.sheets, { project: server.project }))
+      .send({ ...sheet, paper: { name: 'A4', orientation: 'landscape' } });
+    order.push((made.body as EditAnswer).sheets[0]!.id);
+  }
+  await change({ order, extraFormats: { formats: ['dxf'], dxfPictures: 'files', apart: true as const } }).expect(200);
+  const run = await published();
+  expect(run).toMatchObject({ state: 'done', problem: null });
+  const [first, picture, second, ...more] = run.files.slice(1);
+  expect([first!.path, second!.path, more]).toEqual(['DXF/A-901 Photo.dxf', 'DXF/A-902 Photo.dxf', []]);
+  expect(picture).toMatchObject({ path: expect.stringMatching(/^DXF\/Quay wall-[0-9a-f]{8}\.png$/), format: 'png' });
+  expect(run.files.map(({ proof }) => proof!.differences)).toEqual([[], [], [], []]);
+  expect(sha256((await file(run, 2)).body as Buffer)).toBe(picture!.sha256);
+  const again = await published();
+  expect(again.files.map(({ sha256: hash }) => hash)).toEqual(run.files.map(({ sha256: hash }) => hash));
+  expect(again.sheets.map(({ worker }) => worker)).toEqual([null, null]);
+}, 60_000);

@@ -1,10 +1,24 @@
 import { readFileSync } from 'node:fs';
-import { dxfOf, mainScale, readDxf, type Drawing, type DxfOptions, type Entity } from '@folvex/core';
+import sharp from 'sharp';
+import {
+  dxfOf,
+  FORMATS,
+  legalName,
+  mainScale,
+  readDxf,
+  type Drawing,
+  type DxfOptions,
+  type Entity,
+} from '@folvex/core';
 import { fontsWith } from '../../typefaces/own';
 import { composeAndInk, composed, inked, modelsOf } from '../../sheet/compose';
+import { sha256 } from '../../files/whole-file';
+import { pagePictures } from '../page-pictures';
 import type { FormatWriter, WriteTask } from '../format';
 
 const MAX_TOLD_WARNINGS = 3;
+/** Digits of a picture's hash in its file name, so that different ones do not meet. */
+const HASH_DIGITS = 8;
 
 /** DXF as large as the paper or at true size; read again by the reader that takes in drawings. */
 export const dxf: FormatWriter = {
@@ -16,8 +30,9 @@ export const dxf: FormatWriter = {
       ...(dxfLayers && { layersByPen: true }),
       ...(version && { version }),
     };
-    const { page, ...place } = await pageOf(task);
-    return Buffer.from(dxfOf(page, fontsWith(task.task.typefaces), { ...how, ...place }));
+    const { page, pictureScale, ...place } = await pageOf(task);
+    const pictures = await picturesBeside(task, page, pictureScale);
+    return Buffer.from(dxfOf(page, fontsWith(task.task.typefaces), { ...how, ...place, pictures }));
   },
 
   verify: async ({ path, options }, proof) => {
@@ -30,7 +45,9 @@ export const dxf: FormatWriter = {
     // That release has no place for the unit.
     if (dxfVersion !== 'R12' && drawing.unit !== dxfUnit)
       return [`Its unit is ${drawing.unit ?? 'not said'}, not ${dxfUnit}.`];
-    return warnings.slice(0, MAX_TOLD_WARNINGS).map(({ sentence }) => sentence);
+    // The pictures are in files of their own.
+    const wrong = warnings.filter(({ code }) => code !== 'dxf.picture');
+    return wrong.slice(0, MAX_TOLD_WARNINGS).map(({ sentence }) => sentence);
   },
 };
 
@@ -48,21 +65,51 @@ async function pageOf({
   sheet,
   task,
   options,
-}: WriteTask): Promise<Pick<DxfOptions, 'x' | 'y' | 'enlarged'> & { page: PageOfSheet }> {
+}: WriteTask): Promise<Pick<DxfOptions, 'x' | 'y' | 'enlarged'> & { page: PageOfSheet; pictureScale: number }> {
   const { dxfSize, dxfColours, dxfBlocks } = options;
   const how = { everything: task.recipe.layers === 'all', withBlocks: dxfBlocks === 'kept' };
   const look = (page: PageOfSheet): PageOfSheet => (dxfColours === 'drawn' ? page : inked(page, task));
   if (dxfSize === 'model') {
     const models = await modelsOf(task, how);
-    if (models) return { ...models, page: look(models.page) };
+    if (models) return { ...models, page: look(models.page), pictureScale: mainScale(sheet) ?? 1 };
   }
   const scale = dxfSize === 'sheet' ? mainScale(sheet) : undefined;
   if (scale === undefined) {
     const { page, printed } = how.withBlocks ? await composeAndInk(task, how) : sheet;
-    return { page: dxfColours === 'drawn' ? page : printed };
+    return { page: dxfColours === 'drawn' ? page : printed, pictureScale: 1 };
   }
   const enlarged = 1 / scale;
-  return { page: look((await composed(task, { ...how, enlarged })).page), enlarged };
+  return { page: look((await composed(task, { ...how, enlarged })).page), enlarged, pictureScale: scale };
+}
+
+/**
+ * Writes the pictures of a page as files beside its DXF, where that is asked for: of each its name and pixels. They have the
+ * resolution that they have on paper; `scale` is how large the page is there.
+ */
+async function picturesBeside(
+  { sheet, task: { recipe }, dpi, options, beside }: WriteTask,
+  page: PageOfSheet,
+  scale: number,
+): Promise<DxfOptions['pictures']> {
+  const { dxfPictures, dxfVersion } = options;
+  if (dxfPictures !== 'files' || dxfVersion === 'R12') return [];
+  const onPaper = page.placed.map(({ a, b, c, d, ...rest }) => {
+    return { ...rest, a: a * scale, b: b * scale, c: c * scale, d: d * scale };
+  });
+  const printed = { ...page, placed: onPaper };
+  const files = await pagePictures({ ...sheet, printed }, recipe, dpi, (file) => file);
+  return Promise.all(
+    files.map(async (file, i) => {
+      if (!file) return undefined;
+      const { width, height } = await sharp(file.bytes, { limitInputPixels: false }).metadata();
+      const shown = sheet.drawings.find(({ key }) => key === page.pictures[i]!.drawing);
+      const format = file.type === 'image/png' ? 'png' : 'jpeg';
+      const plain = (shown?.name ?? 'picture').replace(/\.\w{1,5}$/, '');
+      const name = legalName(`${plain}-${sha256(file.bytes).slice(0, HASH_DIGITS)}`, FORMATS[format].extension);
+      beside({ name, format, width, height, content: file.bytes });
+      return { name, width, height };
+    }),
+  );
 }
 
 type PageOfSheet = WriteTask['sheet']['page'];

@@ -1,4 +1,4 @@
-import { checkRun, type Outcome, type PlannedFile, type Problem } from '@folvex/core';
+import { checkRun, joinedPath, type Outcome, type PlannedFile, type Problem } from '@folvex/core';
 import { finishRun, runById, runFilesOf, runSheetsOf, type RunFileRow } from '../../data/runs';
 import type { ExtraFormatFile } from '../../model/artifacts';
 import { typefaceFiles } from '../projects/typeface-files';
@@ -80,7 +80,16 @@ async function assembledFiles(
     if (file.format) {
       const row = parts.get(file.sheets[0]!);
       const made = row?.extraFormats?.find(({ format }) => format === file.format);
-      if (row && made) files.push(extraFormatRow(runId, position, file, made, row));
+      if (!row || !made) continue;
+      files.push(extraFormatRow(runId, position, file, made, row));
+      for (const picture of made.beside ?? []) {
+        const path = joinedPath(file.path, picture.name);
+        // Sheets in one folder share their pictures.
+        if (files.some((other) => other.path === path)) continue;
+        const { format, hash, bytes } = picture;
+        const shared = { runId, position: files.length, path, format, hash, bytes, pages: 1, sheets: file.sheets };
+        files.push({ ...shared, startedAt: row.startedAt, milliseconds: 0 });
+      }
       continue;
     }
     if (!file.sheets.every((id) => parts.get(id)?.partHash)) continue;

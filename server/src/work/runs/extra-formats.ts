@@ -29,7 +29,11 @@ export async function knownExtraFormats(
 ): Promise<Map<string, ExtraFormatFile>> {
   const known = new Map<string, ExtraFormatFile>();
   for (const [key, { hash, facts }] of await findArtifacts(db, 'extra-format', keys)) {
-    if (facts && 'file' in facts && (await store.has(hash))) known.set(key, facts.file);
+    if (!facts || !('file' in facts)) continue;
+    const stored = await Promise.all(
+      [hash, ...(facts.file.beside ?? []).map((one) => one.hash)].map((one) => store.has(one)),
+    );
+    if (stored.every((has) => has)) known.set(key, facts.file);
   }
   return known;
 }

@@ -26,10 +26,13 @@ async function proofOf({ db, store, press }: RunDeps, runId: string, position: n
   const path = store.path(file.hash);
   if (file.format) {
     const row = rows.find(({ sheetId }) => sheetId === file.sheets[0]);
+    const options = formatOptions(pack);
     const made = row?.extraFormats?.find(({ hash }) => hash === file.hash);
-    if (!made) return undefined;
-    const { format, width, height } = made;
-    return press.verifyFormat({ path, format, width, height, options: formatOptions(pack) });
+    if (made) return press.verifyFormat({ path, format: made.format, width: made.width, height: made.height, options });
+    const beside = row?.extraFormats?.flatMap((one) => one.beside ?? []).find(({ hash }) => hash === file.hash);
+    if (!beside) return undefined;
+    const pixels = { width: beside.width, height: beside.height };
+    return press.verifyFormat({ path, format: beside.format, ...pixels, pixels, options });
   }
   const parts = new Map(rows.map(({ sheetId, partHash }) => [sheetId, partHash]));
   const hashes = file.sheets.map((sheet) => parts.get(sheet));
