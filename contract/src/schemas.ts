@@ -21,18 +21,7 @@ import {
   viewSchema,
 } from '@folvex/core';
 
-const text = (most: number): yup.StringSchema<string> =>
-  yup
-    .string()
-    .strict()
-    .max(most)
-    // PostgreSQL stores no text with it.
-    .test(
-      'nul',
-      ({ path }) => `${path} contains the character NUL`,
-      (value) => !value?.includes('\0'),
-    )
-    .defined();
+const text = (most: number): yup.StringSchema<string> => yup.string().strict().max(most).defined();
 
 const sheetSide = yup.number().min(SHEET_SIDE_MM.min).max(SHEET_SIDE_MM.max).required();
 const paper = yup.lazy((value: unknown) =>
@@ -274,6 +263,7 @@ export const newIssueSchema = yup
     date: yup
       .string()
       .strict()
+      .max(10)
       .matches(/^\d{4}-\d{2}-\d{2}$/, 'An issue needs its date as YYYY-MM-DD')
       .required(),
     purpose: text(200).trim().min(1, 'An issue needs a purpose').required('An issue needs a purpose'),

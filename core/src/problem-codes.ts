@@ -114,6 +114,7 @@ export const PROBLEM_CODES = {
   'relink.read': ['relink', 'files that could not be read'],
   'relink.table': ['relink', 'a table of names that states none, or cannot be read'],
   'relink.write': ['relink', 'repaired files that could not be written'],
+  'database.slow': ['requests', 'a statement of the database that took too long'],
   'database.away': ['requests', 'a database that does not answer at the moment'],
   'pens.file': ['requests', 'a file that is not a pen schedule'],
   'pens.used': ['requests', 'a pen schedule that cannot be removed while a recipe uses it'],

@@ -1,7 +1,10 @@
 import * as yup from 'yup';
 
-export const id = yup.string().strict().min(1).required();
-export const text = yup.string().strict();
+/** Longest id and longest text, characters; most texts say a shorter one. */
+export const [MAX_ID, MAX_TEXT] = [200, 100_000];
+
+export const id = yup.string().strict().min(1).max(MAX_ID).required();
+export const text = yup.string().strict().max(MAX_TEXT);
 export const number = yup.number().strict();
 
 /** An object that refuses keys it does not know; `yup` names them in the error. */

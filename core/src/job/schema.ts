@@ -13,7 +13,7 @@ import { PACKAGE_OPTIONS } from '../package/options';
 import { DXF_OPTIONS } from '../settings/exchange';
 import { settingSchemas } from '../settings/schema';
 import { extraFormatsSchema, destinationSchema, packageParts } from './package-parts';
-import { byId, id, listOf, number, only, ownListOf, text } from '../shapes';
+import { byId, id, listOf, MAX_TEXT, number, only, ownListOf, text } from '../shapes';
 
 function readable(value: unknown): boolean {
   return typeof value !== 'string' || parseRule(value).ok;
@@ -319,7 +319,7 @@ function isTexts(value: unknown): boolean {
     typeof value === 'object' &&
     value !== null &&
     !Array.isArray(value) &&
-    Object.values(value).every((v) => typeof v === 'string')
+    Object.values(value).every((v) => typeof v === 'string' && v.length <= MAX_TEXT)
   );
 }
 

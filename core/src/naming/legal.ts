@@ -1,3 +1,5 @@
+import { wellFormed, withoutTrailing } from '../well-formed';
+
 /** Longest file name in UTF-8 bytes that every usual file system takes (common practice). */
 const MAX_BYTES = 255;
 
@@ -17,6 +19,8 @@ export const REPLACEMENTS: Readonly<{ [character: string]: string }> = {
 /** Control characters of ASCII and of Latin-1. */
 const CONTROL = /[\u0000-\u001f\u007f-\u009f]/;
 
+const DOTS_AND_SPACES = /[. ]/;
+
 /** Ends a name that was cut. */
 const CUT = '\u2026';
 
@@ -29,14 +33,15 @@ const RESERVED = /^(con|prn|aux|nul|conin\$|conout\$|(com|lpt)[1-9\u00b9\u00b2\u
  * cut, which `…` shows, with the extension kept. Empty when nothing legal is left.
  */
 export function legalName(name: string, extension = ''): string {
-  const plain = [...name.normalize('NFC')]
+  const plain = [...wellFormed(name).normalize('NFC')]
     .filter((c) => !CONTROL.test(c))
     .map((c) => REPLACEMENTS[c] ?? c)
     .join('');
-  const trimmed = plain.trim().replace(/[. ]+$/, '');
+  const trimmed = withoutTrailing(plain.trim(), DOTS_AND_SPACES);
   const safe = RESERVED.test(trimmed) ? trimmed.replace(/^[^.]+/, '$&_') : trimmed;
   const most = MAX_BYTES - utf8Length(extension);
-  const cut = utf8Length(safe) <= most ? safe : cutToBytes(safe, most - utf8Length(CUT)).replace(/[. ]+$/, '') + CUT;
+  const cut =
+    utf8Length(safe) <= most ? safe : withoutTrailing(cutToBytes(safe, most - utf8Length(CUT)), DOTS_AND_SPACES) + CUT;
   return cut === '' ? '' : cut + extension;
 }
 

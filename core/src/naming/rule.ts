@@ -1,4 +1,5 @@
 import type { Outcome } from '../problem';
+import { withoutTrailing } from '../well-formed';
 import { STEPS, type Step } from './steps';
 
 /** Values of the fields that a rule may name, by path such as `sheet.number`. */
@@ -50,6 +51,9 @@ function read(source: string): { pieces: RulePiece[]; fault: RuleFault | undefin
   return { pieces, fault: parser.fault };
 }
 
+/** Values are cut here, characters, before and after each of their steps: names are far shorter, and steps can multiply. */
+const MAX_VALUE = 4000;
+
 /** What happens to blank fields: reported, or left out together with the separator next to them. */
 export type Blanks = 'stop' | 'skip';
 
@@ -61,7 +65,7 @@ export function applyRule(rule: NamingRule, fields: Fields, blanks: Blanks = 'st
   return { name: values.join(''), blank };
 }
 
-const SEPARATOR_BEFORE = /[\s_.,;+\u2013\u2014-]+$/;
+const SEPARATOR = /[\s_.,;+\u2013\u2014-]/;
 const SEPARATOR_BEHIND = /^[\s_.,;+\u2013\u2014-]+/;
 
 /** The name without blank fields, each with the separator before it; at the beginning of a name the one behind it. */
@@ -71,7 +75,7 @@ function withoutBlanks(pieces: readonly RulePiece[], values: readonly string[]):
   pieces.forEach((piece, i) => {
     const value = values[i]!;
     if (piece.kind === 'field' && value.trim() === '') {
-      name = name.replace(SEPARATOR_BEFORE, '');
+      name = withoutTrailing(name, SEPARATOR);
       cutNext = name === '';
       return;
     }
@@ -95,7 +99,8 @@ function valueOf(piece: RulePiece, fields: Fields, blank: string[]): string {
     const text = piece.pieces.map((inner) => valueOf(inner, fields, missing)).join('');
     return missing.length > 0 ? '' : text;
   }
-  const value = piece.steps.reduce((text, { step, args }) => step.run(text, args), fields[piece.path] ?? '');
+  const start = (fields[piece.path] ?? '').slice(0, MAX_VALUE);
+  const value = piece.steps.reduce((text, { step, args }) => step.run(text, args).slice(0, MAX_VALUE), start);
   if (value.trim() === '') blank.push(piece.path);
   return value;
 }

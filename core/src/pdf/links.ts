@@ -1,3 +1,4 @@
+import { wellFormed } from '../well-formed';
 import { points, textString } from './syntax';
 
 /** How links look: not at all, with a line below, or tinted. */
@@ -45,6 +46,12 @@ function actionOf(target: LinkTarget): string {
       return `/A << /S /GoToR /F << /Type /Filespec /F ${file} /UF ${file} >> /D [${target.page} /Fit] /NewWindow false >>`;
     }
     default:
-      return `/A << /S /URI /URI (${target.url.replace(/[\\()]/g, '\\$&').replace(/[^\x20-\x7e]/g, encodeURIComponent)}) >>`;
+      return `/A << /S /URI /URI (${asciiAddress(target.url)}) >>`;
   }
+}
+
+/** An address in ASCII (RFC 3986, 2.5), its brackets and backslashes as strings of PDF have them. */
+function asciiAddress(url: string): string {
+  const escaped = wellFormed(url).replace(/[\\()]/g, '\\$&');
+  return escaped.replace(/[^\x20-\x7e]/gu, encodeURIComponent);
 }

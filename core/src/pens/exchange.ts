@@ -19,6 +19,10 @@ const COLUMNS = [
 ] as const;
 type Column = (typeof COLUMNS)[number];
 
+/** What a spreadsheet would take for a formula is written with an apostrophe before it, which is read back without. */
+const FORMULA = /^'*[=+\-@\t\r].+/;
+const ESCAPED = /^'(?='*[=+\-@\t\r].)/;
+
 /** The rules of a schedule as CSV, a row each in their order, lengths in mm. */
 export function rulesToCsv(rules: readonly PenRule[]): string {
   const rows = rules.map((rule): Record<Column, string | number> => ({
@@ -36,7 +40,7 @@ export function rulesToCsv(rules: readonly PenRule[]): string {
     ends: rule.ends ?? '',
     printed: rule.hidden ? 'no' : '',
   }));
-  return Papa.unparse(rows, { columns: [...COLUMNS], newline: '\n' }) + '\n';
+  return Papa.unparse(rows, { columns: [...COLUMNS], newline: '\n', escapeFormulae: FORMULA }) + '\n';
 }
 
 /** Rules read from CSV; what cannot be read is reported with its row, and then no rules are returned. */
@@ -52,7 +56,7 @@ export function rulesFromCsv(text: string): { ok: true; rules: PenRule[] } | { o
   }
   const rules: PenRule[] = [];
   for (const [i, row] of parsed.data.entries()) {
-    const value = (column: Column): string => (row[column] ?? '').trim();
+    const value = (column: Column): string => (row[column] ?? '').trim().replace(ESCAPED, '');
     const wrong = NUMBERS.find((column) => value(column) !== '' && !(Number(value(column).replace(',', '.')) >= 0));
     if (wrong)
       return { ok: false, sentence: `Row ${i + 2}: ${wrong} is a number, not "${value(wrong)}"; correct it there.` };

@@ -35,6 +35,26 @@ function name(rule: string, fields = FIELDS): string {
   return applyRule(parsed.value, fields).name;
 }
 
+describe('texts that are made to take long', () => {
+  // Looking ahead from each of a million separators would take hours.
+  const separators = `${'_'.repeat(1_000_000)}x`;
+
+  it('are cut before and after each step, and read in one pass', () => {
+    expect(name('[sheet.title]', { 'sheet.title': separators })).toHaveLength(4000);
+    expect(
+      name('[a > replace a aaaaaaaaaa > replace a aaaaaaaaaa > replace a aaaaaaaaaa]', { a: 'a'.repeat(3000) }),
+    ).toBe('a'.repeat(4000));
+    const rule = parseRule(`${separators}[none]`);
+    if (!rule.ok) throw new Error(rule.problem.sentence);
+    expect(applyRule(rule.value, {}, 'skip').name).toHaveLength(1_000_001);
+    expect(legalName(`${'.'.repeat(1_000_000)}x`)).toBe('…');
+  });
+
+  it('have no halves of characters in names', () => {
+    expect(legalName('Plan \ud83d \ud83d\ude00')).toBe('Plan \ufffd \ud83d\ude00');
+  });
+});
+
 describe('naming rules', () => {
   it.each([
     ['[sheet.number] [sheet.title]', 'A-101 Café / Ticket hall'],

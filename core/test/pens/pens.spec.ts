@@ -249,6 +249,14 @@ describe('rules as CSV', () => {
     );
   });
 
+  it('are no formulas to a spreadsheet, and come back without what keeps them from it', () => {
+    const some = ['=1+1', '+A', '-WALL*', '@sum', "'=A", 'A-WALL'].map((layer) => ({ layer }));
+    const csv = rulesToCsv(some);
+    expect(csv).toContain('\n"\'=1+1",');
+    expect(csv.split('\n').filter((line) => /^[=+\-@]/.test(line))).toEqual([]);
+    expect(rulesFromCsv(csv)).toEqual({ ok: true, rules: some });
+  });
+
   it.each([
     ['layer,wait\nA,1', 'No column is called wait'],
     ['layer,weight\nA,thick', 'Row 2: weight is a number, not "thick"'],

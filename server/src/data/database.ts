@@ -24,13 +24,25 @@ const MIGRATION_LOCK = 7_261_701;
 const MAX_CONNECTIONS = 10;
 const RETRY_MS = 250;
 const IDLE_IN_TRANSACTION_MS = 10_000;
+/** Statements of the server take milliseconds, a large one seconds. */
+const STATEMENT_MS = 60_000;
+const CONNECT_MS = 20_000;
 
-export function connect(url: string): Connection {
+/** How long a statement may take, ms. */
+export interface DatabaseLimits {
+  statementMs: number;
+}
+
+export function connect(url: string, limits: DatabaseLimits = { statementMs: STATEMENT_MS }): Connection {
   const pool = new pg.Pool({
     connectionString: url,
     max: MAX_CONNECTIONS,
     // A process that stalls in the middle of a transaction must not keep its rows locked for the others.
     idle_in_transaction_session_timeout: IDLE_IN_TRANSACTION_MS,
+    statement_timeout: limits.statementMs,
+    connectionTimeoutMillis: CONNECT_MS,
+    // A machine that vanished is noticed.
+    keepAlive: true,
   });
   // A connection that breaks while idle (the database restarts) is replaced at the next query.
   pool.on('error', () => undefined);
@@ -78,11 +90,14 @@ export function inTransaction<T>(pool: pg.Pool, run: (tx: Transaction) => Promis
 export function migrateDatabase({ pool }: Connection, folder: string): Promise<void> {
   return onOneConnection(pool, async (client) => {
     try {
+      // Changing large tables takes as long as it takes, and so does waiting for another process that does it.
+      await client.query('set statement_timeout = 0');
       await client.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);
       await refuseNewer(client, folder);
       await migrate(drizzle(client, { schema }), { migrationsFolder: folder });
     } finally {
       await client.query('select pg_advisory_unlock($1)', [MIGRATION_LOCK]).catch(() => undefined);
+      await client.query('reset statement_timeout').catch(() => undefined);
     }
   });
 }
@@ -126,4 +141,11 @@ export function isDatabaseAway(error: unknown): boolean {
   const { code, message = '', cause } = error as { code?: unknown; message?: string; cause?: unknown };
   if (AWAY.has(code) || message.startsWith('Connection terminated')) return true;
   return isDatabaseAway(cause);
+}
+
+/** True for an error that says a statement took too long and was ended (PostgreSQL, error codes: query_canceled). */
+export function isStatementTimeout(error: unknown): boolean {
+  if (typeof error !== 'object' || error === null) return false;
+  const { code, cause } = error as { code?: unknown; cause?: unknown };
+  return code === '57014' || isStatementTimeout(cause);
 }

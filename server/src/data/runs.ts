@@ -6,6 +6,7 @@ import type { RunInput } from '../model/run-input';
 import type { Database } from './database';
 import { notify } from './notifications';
 import { runFiles, runs, runSheets } from './schema';
+import { storableJson } from './storable';
 
 export type RunRow = typeof runs.$inferSelect;
 export type RunFileRow = typeof runFiles.$inferInsert;
@@ -123,7 +124,7 @@ export async function finishRunSheets(db: Database, runId: string, results: read
     set state = result.state, part_hash = result."partHash", extra_formats = result."extraFormats",
         milliseconds = result.milliseconds, problem = result.problem, started_at = result."startedAt",
         worker = result.worker, page_facts = result."pageFacts"
-    from jsonb_to_recordset(${JSON.stringify(results)}::jsonb) as result(
+    from jsonb_to_recordset(${storableJson(results)}::jsonb) as result(
       position int, state text, "partHash" text, "extraFormats" jsonb, milliseconds int, problem jsonb,
       "startedAt" timestamptz, worker text, "pageFacts" jsonb)
     where sheet.run_id = ${runId} and sheet.position = result.position and sheet.state = 'waiting'`);

@@ -3,7 +3,6 @@ import {
   boolean,
   index,
   integer,
-  jsonb,
   pgTable,
   primaryKey,
   serial,
@@ -30,6 +29,7 @@ import type { DrawingFacts } from '@folvex/press';
 import type { RunInput } from '../model/run-input';
 import type { ArtifactFacts, ExtraFormatFile } from '../model/artifacts';
 import type { PackageEdit, SettingsEdit, SheetEdit } from '../model/edits';
+import { json } from './storable';
 import { stored } from './stored';
 
 export const projects = pgTable('projects', {
@@ -157,7 +157,7 @@ export const runs = pgTable('runs', {
   state: text('state').$type<'waiting' | 'running' | 'done' | 'failed' | 'cancelled'>().notNull(),
   /** Everything the run is made from, as it was when it was asked for. */
   input: stored<RunInput>('input', 'run input').notNull(),
-  problem: jsonb('problem').$type<Problem>(),
+  problem: json<Problem>('problem'),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
   finishedAt: timestamp('finished_at', { withTimezone: true }),
   /** When it was removed; null: it was not. Removed rows stay, so that they can be restored. */
@@ -175,11 +175,11 @@ export const runSheets = pgTable(
     state: text('state').$type<'waiting' | 'done' | 'failed'>().notNull(),
     partHash: text('part_hash'),
     milliseconds: integer('milliseconds'),
-    problem: jsonb('problem').$type<Problem>(),
+    problem: json<Problem>('problem'),
     /** Its files in formats other than PDF. */
-    extraFormats: jsonb('extra_formats').$type<ExtraFormatFile[]>(),
+    extraFormats: json<ExtraFormatFile[]>('extra_formats'),
     /** What checks look at, once it is made. */
-    pageFacts: jsonb('page_facts').$type<ComposedFacts>(),
+    pageFacts: json<ComposedFacts>('page_facts'),
     /** Identifies all that it is made from (see `inputHash`). */
     inputHash: text('input_hash'),
     /** When its making began, and which process did it. */
@@ -202,13 +202,13 @@ export const runFiles = pgTable(
     hash: text('hash').notNull(),
     bytes: bigint('bytes', { mode: 'number' }).notNull(),
     pages: integer('pages').notNull(),
-    sheets: jsonb('sheets').$type<string[]>().notNull(),
+    sheets: json<string[]>('sheets').notNull(),
     startedAt: timestamp('started_at', { withTimezone: true }),
     milliseconds: integer('milliseconds'),
     /** What became of it at its destination; null where it is not delivered, or not yet. */
-    delivered: jsonb('delivered').$type<Delivered>(),
+    delivered: json<Delivered>('delivered'),
     /** What reading it again found; null until then. */
-    proof: jsonb('proof').$type<Proof>(),
+    proof: json<Proof>('proof'),
   },
   (t) => [primaryKey({ columns: [t.runId, t.position] })],
 );
@@ -223,7 +223,7 @@ export const artifacts = pgTable(
     key: text('key').notNull(),
     hash: text('hash').notNull(),
     /** What is known of it without reading it: of a part what checks look at, of a file what it is. */
-    facts: jsonb('facts').$type<ArtifactFacts>(),
+    facts: json<ArtifactFacts>('facts'),
   },
   (t) => [primaryKey({ columns: [t.kind, t.key] })],
 );

@@ -1,4 +1,5 @@
 import { customType } from 'drizzle-orm/pg-core';
+import { storableJson } from './storable';
 import { STORED_KINDS, type StoredKind } from '../model/stored-kinds';
 
 /** The form in which a document is stored in the database. */
@@ -14,7 +15,7 @@ export interface StoredDocument {
 export function stored<T>(name: string, kind: StoredKind) {
   return customType<{ data: T; driverData: string }>({
     dataType: () => 'jsonb',
-    toDriver: (value) => JSON.stringify({ version: STORED_KINDS[kind].version, value } satisfies StoredDocument),
+    toDriver: (value) => storableJson({ version: STORED_KINDS[kind].version, value } satisfies StoredDocument),
     fromDriver: (document) => valueOf(kind, document as unknown) as T,
   })(name);
 }

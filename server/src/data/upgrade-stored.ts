@@ -1,6 +1,7 @@
 import type pg from 'pg';
 import { STORED_KINDS, upgraded, type StoredKind } from '../model/stored-kinds';
 import { inTransaction } from './database';
+import { storableJson } from './storable';
 import type { StoredDocument } from './stored';
 
 /** The columns that hold documents of each kind. */
@@ -32,7 +33,7 @@ export async function upgradeStored(pool: pg.Pool): Promise<number> {
       for (const { row, document } of rows) {
         const value = upgraded(kind, document.version, document.value);
         // The row was locked above, so that its place stays what it is until it is written.
-        const text = JSON.stringify({ version, value });
+        const text = storableJson({ version, value });
         await client.query(`update ${table} set ${column} = $1::jsonb where ctid = $2::tid`, [text, row]);
       }
       count += rows.length;

@@ -1,10 +1,10 @@
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
-import { ProblemError } from '@folvex/core';
+import { ProblemError, wellFormed } from '@folvex/core';
 import type { ZipFile } from 'yazl';
 import type { Schema } from 'yup';
 import { ValidationError } from 'yup';
-import { Refused } from '../errors';
-import { isDatabaseAway } from '../data/database';
+import { notFound, Refused } from '../errors';
+import { isDatabaseAway, isStatementTimeout } from '../data/database';
 import { storageProblem } from '@folvex/press';
 
 /** A handler whose rejections become answers. */
@@ -24,6 +24,31 @@ export function bodyOf<T>(request: Request, schema: Schema<T>): T {
   }
 }
 
+/** Refuses texts that cannot be stored, before anything is done with them: PostgreSQL takes neither NUL nor halves of characters. */
+export const storableBody: RequestHandler = (request, _response, next) => {
+  const path = unstorable(request.body, '');
+  if (path === undefined) return next();
+  const sentence = `${path || 'The request'} contains a character that cannot be stored; remove it and send it again.`;
+  next(new Refused(400, 'request.value', sentence, path ? { path } : {}));
+};
+
+/** Path of the first text that cannot be stored, or the name of the key; undefined where all can. */
+function unstorable(value: unknown, path: string): string | undefined {
+  if (typeof value === 'string') return isStorable(value) ? undefined : path;
+  if (typeof value !== 'object' || value === null) return undefined;
+  for (const [key, inner] of Object.entries(value)) {
+    const at = Array.isArray(value) ? `${path}[${key}]` : [path, key].filter(Boolean).join('.');
+    if (!isStorable(key)) return path;
+    const found = unstorable(inner, at);
+    if (found !== undefined) return found;
+  }
+  return undefined;
+}
+
+function isStorable(text: string): boolean {
+  return !text.includes('\0') && wellFormed(text) === text;
+}
+
 /** Sends an archive to be saved under a name. Where a file of it cannot be read, the answer breaks off. */
 export function sendArchive(response: Response, zip: ZipFile, name: string): void {
   zip.on('error', (error: Error) => response.destroy(error));
@@ -33,7 +58,9 @@ export function sendArchive(response: Response, zip: ZipFile, name: string): voi
 
 /** A parameter of the route. */
 export function parameter(request: Request, name: string): string {
-  return String(request.params[name] ?? '');
+  const value = String(request.params[name] ?? '');
+  if (!isStorable(value)) throw notFound('That address');
+  return value;
 }
 
 /** Problems caused by what somebody else did meanwhile, or before. */
@@ -67,6 +94,10 @@ export function answerErrors(log: (error: unknown) => void) {
       return void response.status(503).json({ problem: { code: 'database.away', sentence, place: {} } });
     }
     log(error);
+    if (isStatementTimeout(error)) {
+      const sentence = 'The database took too long and was stopped; nothing was changed. Try again in a moment.';
+      return void response.status(503).json({ problem: { code: 'database.slow', sentence, place: {} } });
+    }
     const trouble = storageProblem(error);
     // Insufficient storage (RFC 4918, 11.5).
     if (trouble) return void response.status(507).json({ problem: trouble });

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { ROUTES } from '@folvex/contract';
 import { listProjects } from '../data/projects';
 import { notFound } from '../errors';
-import { answerErrors, handler } from './answers';
+import { answerErrors, handler, storableBody } from './answers';
 import { drawingContentRoutes } from './drawing-content';
 import { drawingRoutes } from './drawings';
 import { frameRoutes } from './frames';
@@ -32,7 +32,7 @@ export function createApp(services: Services, webFolder?: string, names: Readonl
   app.use(ownRequestsOnly(names));
   // What grows large is JSON and packed pages; a stream of events is sent line by line and not held back.
   app.use(compression({ filter: isCompressible }));
-  app.use(express.json({ limit: '2mb' }));
+  app.use(express.json({ limit: '2mb' }), storableBody);
   app.use(
     commonRoutes(services),
     projectRoutes(services),

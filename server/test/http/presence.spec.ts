@@ -60,6 +60,9 @@ describe('Who has a project open', () => {
     expect((await report({ ...ada, name: 'a'.repeat(61) })).status).toBe(400);
     expect((await report({ ...ada, window: '' })).status).toBe(400);
     const nul = await report({ ...ada, name: 'A\0da' });
-    expect([nul.status, nul.body.problem.sentence]).toEqual([400, 'name contains the character NUL.']);
+    expect([nul.status, nul.body.problem.sentence]).toEqual([
+      400,
+      'name contains a character that cannot be stored; remove it and send it again.',
+    ]);
   });
 });

@@ -34,6 +34,7 @@ export interface Harness {
   /** Id of the demo project. */
   project: string;
   data: string;
+  databaseUrl: string;
   /** Starts a worker in this process; it ends with the harness. */
   work(): void;
 }
@@ -106,7 +107,8 @@ export function useServer({ prepare, load }: ServerOptions = {}): Harness {
       );
       ending.push(() => worker.stop());
     };
-    Object.assign(harness, { app: createApp(services), services, project, data, work });
+    const app = createApp(services);
+    Object.assign(harness, { app, services, project, data, databaseUrl: postgres.url, work });
   }, 60_000);
   afterAll(async () => {
     for (const end of ending.reverse()) await end();

@@ -12,7 +12,7 @@ export const unusedSheets = defineCheck(
     if (unused.length === 0 || sheetsOf(input).length === 0) return [];
     const names = unused.slice(0, 8).map(nameOf).join(', ');
     const more = unused.length > 8 ? ` and ${unused.length - 8} more` : '';
-    const sentence = `No package contains ${names}${more}; add them where they belong.`;
+    const sentence = `No package contains ${names}${more}; ${unused.length === 1 ? 'add it where it belongs' : 'add them where they belong'}.`;
     return [{ code: 'project.unused-sheets', sentence, place: {} }];
   },
 );

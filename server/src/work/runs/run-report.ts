@@ -99,9 +99,9 @@ function fileRows({ files }: RunReport): (string | number)[][] {
   ]);
 }
 
-/** A line a file. */
+/** A line a file. What a spreadsheet would take for a formula has an apostrophe before it. */
 export function reportCsv(report: RunReport): string {
-  return `${Papa.unparse([FILE_HEADINGS, ...fileRows(report)])}\r\n`;
+  return `${Papa.unparse([FILE_HEADINGS, ...fileRows(report)], { escapeFormulae: true })}\r\n`;
 }
 
 const SHEET_HEADINGS = ['Sheet', 'Title', 'Outcome', 'Started', 'Milliseconds', 'Worker', 'Problem'];

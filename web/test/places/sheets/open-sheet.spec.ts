@@ -48,7 +48,7 @@ describe('what is said of a view', () => {
     expect(host(fixture).textContent).not.toContain('Pictures');
     fixture.componentRef.setInput('pictures', [{ key: 'a', bytes: 4_000_000, dpi: 600, limit: 300 }]);
     await fixture.whenStable();
-    expect(host(fixture).textContent).toContain('about 1.0 MB');
+    expect(host(fixture).textContent).toContain('About 1.0 MB of pictures');
     enter(field(fixture, 'Pictures, dpi'), '200');
     expect(changes).toEqual([{ ...view, pictureDpi: 200 }]);
   });

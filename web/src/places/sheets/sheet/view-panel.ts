@@ -70,7 +70,7 @@ export class ViewPanel {
     const pictures = this.pictures();
     if (!pictures) return 'Composing the sheet …';
     const bytes = bytesInWords(Math.round(estimateBytes(pictures, Infinity)));
-    return `Pictures on this sheet: about ${bytes}, before a recipe reduces the others.`;
+    return `About ${bytes} of pictures on this sheet, unless a recipe lowers their resolution.`;
   });
   protected readonly minScreen = MIN_SCREEN;
   protected readonly maxPosition = MAX_POSITION_MM;
