@@ -99,6 +99,7 @@ export const PROBLEM_CODES = {
   'run.given-up': ['packages and runs', 'files whose assembling stopped the worker again and again'],
   'run.issued': ['packages and runs', 'a run that cannot be removed since it was issued'],
   'run.open': ['packages and runs', 'a run that cannot be removed while it goes on'],
+  'run.file-missing': ['packages and runs', 'a file of a run that is no longer in the store'],
   'run.partial': ['packages and runs', 'a run of which some sheets could not be made'],
   'sheet.given-up': ['packages and runs', 'a sheet that crashed its worker, or failed, again and again'],
   'storage.failed': ['packages and runs', "a full, read-only or inaccessible disk for Folvex's files"],

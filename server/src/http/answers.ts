@@ -1,9 +1,9 @@
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
 import { ProblemError, wellFormed } from '@folvex/core';
-import type { ZipFile } from 'yazl';
 import type { Schema } from 'yup';
 import { ValidationError } from 'yup';
 import { notFound, Refused } from '../errors';
+import type { Archive } from '../files/archive';
 import { isDatabaseAway, isStatementTimeout } from '../data/database';
 import { storageProblem } from '@folvex/press';
 
@@ -49,11 +49,10 @@ function isStorable(text: string): boolean {
   return !text.includes('\0') && wellFormed(text) === text;
 }
 
-/** Sends an archive to be saved under a name. Where a file of it cannot be read, the answer breaks off. */
-export function sendArchive(response: Response, zip: ZipFile, name: string): void {
-  zip.on('error', (error: Error) => response.destroy(error));
+/** Sends an archive, to be saved under a name. */
+export function sendArchive(response: Response, archive: Archive, name: string): void {
   response.attachment(`${name}.zip`);
-  zip.outputStream.pipe(response);
+  archive.pipe(response);
 }
 
 /** A parameter of the route. */

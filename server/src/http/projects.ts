@@ -69,7 +69,7 @@ export function projectRoutes(services: Services): Router {
     handler(async (request, response) => {
       const exported = await exportProject(services, parameter(request, 'project'));
       if (!exported) throw notFound('The project');
-      sendArchive(response, exported.zip, exported.name);
+      sendArchive(response, exported.archive, exported.name);
     }),
   );
   return router;

@@ -1,12 +1,12 @@
 import { Router, type Request, type Response } from 'express';
-import { ZipFile } from 'yazl';
 import { ROUTES, isRunSettled, runChangeSchema, runOptionsSchema, type RunOptions } from '@folvex/contract';
 import { FORMATS } from '@folvex/core';
 import { runInfo } from '../data/run-infos';
 import { cancelRun, renameRun, runById, runFileAt, runFilesOf } from '../data/runs';
 import { reportCsv, reportWorkbook, runReport } from '../work/runs/run-report';
 import { repeatRun, startRun } from '../work/runs/start-run';
-import { notFound } from '../errors';
+import { notFound, Refused } from '../errors';
+import { Archive } from '../files/archive';
 import { bodyOf, handler, parameter, sendArchive } from './answers';
 import type { Services } from '../work/services';
 
@@ -101,14 +101,17 @@ export function runRoutes(services: Services): Router {
       const run = await runById(db, parameter(request, 'run'));
       const files = await runFilesOf(db, parameter(request, 'run'));
       if (!run || files.length === 0) throw notFound('The run');
-      const zip = new ZipFile();
+      const archive = new Archive();
       // Most formats are packed already; the date is the run's, so that the same run gives the same archive.
       for (const { path, hash, format } of files) {
+        if (!(await store.has(hash))) {
+          const sentence = `${path} is no longer in the store, so that the run cannot be downloaded whole; publish the package again.`;
+          throw new Refused(410, 'run.file-missing', sentence, { file: path });
+        }
         const compress = FORMATS[format ?? 'pdf'].compressible;
-        zip.addFile(store.path(hash), path, { compress, mtime: run.createdAt });
+        archive.file(store.path(hash), path, { compress, mtime: run.createdAt });
       }
-      zip.end();
-      sendArchive(response, zip, run.packageName);
+      sendArchive(response, archive, run.packageName);
     }),
   );
   return router;

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import request from 'supertest';
@@ -159,6 +159,13 @@ describe('a run', () => {
     expect(bytes.subarray(0, 4).toString('latin1')).toBe('PK\u0003\u0004');
     const text = bytes.toString('utf8');
     for (const { path: name } of run.files) expect(text).toContain(name);
+    // One of its files went missing.
+    const lost = server.services.store.path(run.files[2]!.sha256);
+    renameSync(lost, `${lost}.away`);
+    const { status, body } = await request(server.app).get(path(ROUTES.runZip, { run: run.id }));
+    renameSync(`${lost}.away`, lost);
+    expect([status, body.problem.code]).toEqual([410, 'run.file-missing']);
+    expect(body.problem.sentence).toContain(run.files[2]!.path);
   }, 60_000);
 
   it('keeps its inputs: a sheet renamed afterwards changes nothing of it', async () => {

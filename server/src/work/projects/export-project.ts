@@ -1,4 +1,3 @@
-import { ZipFile } from 'yazl';
 import {
   jobFileText,
   sourcesShown,
@@ -11,6 +10,7 @@ import { isHeld, sourceId } from '@folvex/press';
 import { drawingInfos, drawingSources, type DrawingSource } from '../../data/drawings';
 import { packagesOf, sheetsOf } from '../../data/projects';
 import { settingsOf } from '../../data/settings';
+import { Archive } from '../../files/archive';
 import type { Services } from '../services';
 
 /** The name of the job file in an archive. */
@@ -23,7 +23,7 @@ export const ARCHIVED_JOB = 'job.json';
 export async function exportProject(
   { db, store }: Services,
   projectId: string,
-): Promise<{ name: string; zip: ZipFile } | undefined> {
+): Promise<{ name: string; archive: Archive } | undefined> {
   const settings = await settingsOf(db, projectId);
   if (!settings) return undefined;
   const [infos, sources, sheets, packages] = await Promise.all([
@@ -35,14 +35,14 @@ export async function exportProject(
   const latest = new Map(infos.map((info) => [info.id, info]));
   const versions: Versions = (drawing) => latest.get(drawing)?.version;
   const shown = new Set(sheets.flatMap(sourcesShown).map((one) => shownSource(one, versions)));
-  const zip = new ZipFile();
+  const archive = new Archive();
   const paths = new Set<string>();
   const drawings = sources
     // A removed drawing goes along where undo has brought back a sheet that shows it.
     .filter(({ id }) => shown.has(id) || (!isHeld(id) && !latest.get(id)?.removedAt))
     .map((source): JobFileDrawing => {
       const file = freePath(source, paths);
-      zip.addFile(store.path(source.hash), file, { mtime: ARCHIVED_AT });
+      archive.file(store.path(source.hash), file, { mtime: ARCHIVED_AT });
       const windows = latest.get(source.id)?.windows ?? [];
       return { id: source.id, file, unit: unitOf(source), ...(windows.length > 0 && { windows }) };
     });
@@ -50,7 +50,7 @@ export async function exportProject(
   const typefaces = project.typefaces?.flatMap(({ hash, embedding: _, ...typeface }): OwnTypeface[] => {
     if (!hash) return [];
     const file = `typefaces/${typeface.id}/${typeface.file}`;
-    zip.addFile(store.path(hash), file, { mtime: ARCHIVED_AT });
+    archive.file(store.path(hash), file, { mtime: ARCHIVED_AT });
     return [{ ...typeface, file }];
   });
   const text = jobFileText({
@@ -61,9 +61,8 @@ export async function exportProject(
     sheets: sheets.map((sheet) => withOwnSources(sheet, versions)),
     packages,
   });
-  zip.addBuffer(Buffer.from(text), ARCHIVED_JOB, { mtime: ARCHIVED_AT });
-  zip.end();
-  return { name: [project.number, project.name].filter(Boolean).join(' '), zip };
+  archive.text(text, ARCHIVED_JOB, { mtime: ARCHIVED_AT });
+  return { name: [project.number, project.name].filter(Boolean).join(' '), archive };
 }
 
 type Versions = (drawing: string) => number | undefined;
