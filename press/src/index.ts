@@ -21,6 +21,7 @@ export * from './drawings/inspect';
 export * from './sheet/make-page';
 export * from './make-sheet';
 export * from './sheet/sheet-task';
+export * from './limits';
 export * from './pool';
 export type * from './drawings/browser-picture';
 export * from './pdf/tools';

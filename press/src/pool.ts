@@ -1,5 +1,5 @@
 import { Piscina } from 'piscina';
-import type { EntityFacts, Outcome, Proof } from '@folvex/core';
+import { nameOf, ProblemError, type EntityFacts, type Outcome, type Problem, type Proof } from '@folvex/core';
 import type { ChangesTask, FoundChanges } from './drawings/changes';
 import type { FrameOnLayer, FrameTask } from './drawings/frames';
 import type { InspectedDrawing } from './drawings/inspect';
@@ -9,6 +9,7 @@ import type { UnlockTask } from './drawings/unlock';
 import type { DrawingView, ViewTask } from './drawings/view';
 import type { WrittenFile } from './files/whole-file';
 import type { VerifyFormatTask } from './formats';
+import { limitProblem, STANDARD_LIMITS, type PressLimits } from './limits';
 import type { AssembledFile, AssemblyTask } from './pdf/assemble-to-file';
 import type { ProofTask } from './pdf/proof';
 import type { BrowserPicture, PictureTask } from './drawings/browser-picture';
@@ -38,31 +39,99 @@ export interface Press {
   close(): Promise<void>;
 }
 
-/** Starts a pool of at most `threads` threads, each running the built `thread.ts` at `threadFile`. */
-export function createPress(threadFile: string, threads: number): Press {
+/** How many tasks may wait: far more than the sheets of a project. */
+const MOST_WAITING = 20_000;
+
+/**
+ * Starts a pool of at most `threads` threads, each running the built `thread.ts` at `threadFile`. A task that takes more
+ * memory or time than it may ends with its thread, and with a problem; another thread takes its place.
+ */
+export function createPress(threadFile: string, threads: number, limits: PressLimits = STANDARD_LIMITS): Press {
+  const most = Math.max(1, threads);
   const pool = new Piscina({
     filename: threadFile,
     minThreads: 1,
-    maxThreads: Math.max(1, threads),
+    maxThreads: most,
     idleTimeout: 60_000,
     // Requests, and the browser where it is on the same machine, come first.
     niceIncrement: 5,
+    resourceLimits: { maxOldGenerationSizeMb: limits.memoryMb },
   });
+  const turns = new Turns(most, MOST_WAITING);
+  /** Runs a task; `what` begins the sentence about one that reached a limit, which is thrown. */
+  const run = <T>(name: string, task: unknown, what: string): Promise<T> =>
+    turns.take(async () => {
+      const deadline = new AbortController();
+      const timer = setTimeout(() => deadline.abort(), limits.milliseconds);
+      try {
+        return (await pool.run(task, { name, signal: deadline.signal })) as T;
+      } catch (error) {
+        const problem = limitProblem(error, what, limits);
+        throw problem ? new ProblemError(problem) : error;
+      } finally {
+        clearTimeout(timer);
+      }
+    });
+  /** The same of a task whose failures are outcomes. */
+  const outcome = <T>(name: string, task: unknown, what: string): Promise<Outcome<T>> =>
+    run<Outcome<T>>(name, task, what).catch((error: unknown) => {
+      if (error instanceof ProblemError) return { ok: false, problem: error.problem };
+      throw error;
+    });
+  const sheetOf = ({ sheet }: Pick<SheetTask, 'sheet'>): string => `Sheet ${nameOf(sheet)}`;
+  const drawing = 'Reading a drawing';
   return {
-    makeSheet: (task) => pool.run(task, { name: 'makeSheet' }) as Promise<Outcome<MadeSheet>>,
-    makePage: (task) => pool.run(task, { name: 'makePage' }) as Promise<Outcome<MadePage>>,
-    inspect: (file) => pool.run(file, { name: 'inspectDrawing' }) as Promise<Outcome<InspectedDrawing>>,
-    assemble: (task) => pool.run(task, { name: 'assembleToFile' }) as Promise<AssembledFile>,
-    proof: (task) => pool.run(task, { name: 'proofOf' }) as Promise<Proof>,
-    verifyFormat: (task) => pool.run(task, { name: 'verifyFormat' }) as Promise<Proof>,
-    frames: (task) => pool.run(task, { name: 'framesOf' }) as Promise<{ layer: string; frames: FrameOnLayer[] }[]>,
-    picture: (task) => pool.run(task, { name: 'pictureOf' }) as Promise<BrowserPicture | undefined>,
-    changes: (task) => pool.run(task, { name: 'changesOf' }) as Promise<Outcome<FoundChanges>>,
-    unlock: (task) => pool.run(task, { name: 'unlockPdf' }) as Promise<Outcome<WrittenFile>>,
-    mergeComments: (task) => pool.run(task, { name: 'mergeComments' }) as Promise<Outcome<WrittenFile | null>>,
-    typefaces: (task) => pool.run(task, { name: 'takeInTypefaces' }) as Promise<Outcome<TakenTypeface[]>>,
-    view: (task) => pool.run(task, { name: 'viewOf' }) as Promise<Outcome<DrawingView>>,
-    entity: (task) => pool.run(task, { name: 'entityOf' }) as Promise<Outcome<EntityFacts | null>>,
-    close: () => pool.destroy(),
+    makeSheet: (task) => outcome('makeSheet', task, sheetOf(task)),
+    makePage: (task) => outcome('makePage', task, sheetOf(task)),
+    inspect: (file) => outcome('inspectDrawing', file, `Reading ${file.name}`),
+    assemble: (task) => run('assembleToFile', task, `Assembling ${task.file.path}`),
+    proof: (task) => run('proofOf', task, 'Reading a file again'),
+    verifyFormat: (task) => run('verifyFormat', task, 'Reading a file again'),
+    frames: (task) => run('framesOf', task, drawing),
+    picture: (task) => run('pictureOf', task, drawing),
+    changes: (task) => outcome('changesOf', task, drawing),
+    unlock: (task) => outcome('unlockPdf', task, drawing),
+    mergeComments: (task) => outcome('mergeComments', task, drawing),
+    typefaces: (task) => outcome('takeInTypefaces', task, 'Reading a typeface'),
+    view: (task) => outcome('viewOf', task, drawing),
+    entity: (task) => outcome('entityOf', task, drawing),
+    close: () => {
+      // A thread that was stopped just now would be replaced after the pool is gone.
+      (pool.options as { minThreads: number }).minThreads = 0;
+      return pool.destroy();
+    },
   };
 }
+
+/** Lets so many at once have their turn, the others after them in their order. */
+class Turns {
+  private free: number;
+  private readonly waiting: (() => void)[] = [];
+
+  constructor(
+    most: number,
+    private readonly mostWaiting: number,
+  ) {
+    this.free = most;
+  }
+
+  async take<T>(work: () => Promise<T>): Promise<T> {
+    if (this.free === 0) {
+      if (this.waiting.length >= this.mostWaiting) throw new ProblemError(TOO_BUSY);
+      await new Promise<void>((resolve) => this.waiting.push(resolve));
+    } else this.free--;
+    try {
+      return await work();
+    } finally {
+      const next = this.waiting.shift();
+      if (next) next();
+      else this.free++;
+    }
+  }
+}
+
+const TOO_BUSY: Problem = {
+  code: 'press.busy',
+  sentence: `More than ${MOST_WAITING} tasks are waiting for a thread already; try again in a few minutes.`,
+  place: {},
+};

@@ -31,7 +31,7 @@ async function main(): Promise<void> {
   await migrateDatabase(connection, config.migrations);
   await upgradeStored(connection.pool);
   const store = createFolderStore(join(config.dataFolder, 'store'));
-  const press = createPress(config.threadFile, config.threads);
+  const press = createPress(config.threadFile, config.threads, config.limits);
   if (config.demoJob && (await listProjects(connection.db)).length === 0) {
     await importJobFile(connection.db, store, press, config.demoJob);
   }

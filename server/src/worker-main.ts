@@ -31,7 +31,7 @@ async function main(): Promise<void> {
   });
   const store = createFolderStore(join(config.dataFolder, 'store'));
   store.sweepUnfinished(Date.now() - DAY_MS);
-  const press = createPress(config.threadFile, config.threads);
+  const press = createPress(config.threadFile, config.threads, config.limits);
   const queue = await openQueue(config.databaseUrl, connection);
   const notifications = listenForNotifications(config.databaseUrl);
   const heartbeat = startHeartbeat(built('heartbeat'), config.databaseUrl);

@@ -1,6 +1,6 @@
 import { hostname } from 'node:os';
 import { performance } from 'node:perf_hooks';
-import { formatOptions, type Outcome } from '@folvex/core';
+import { formatOptions, ProblemError, type Outcome } from '@folvex/core';
 import { storageProblem } from '@folvex/press';
 import { saveArtifacts } from '../../data/artifacts';
 import { beginRun, finishRunSheets, sheetStates, type SheetResult } from '../../data/runs';
@@ -131,7 +131,7 @@ export async function orStorageProblem<T>(work: () => Promise<Outcome<T>>): Prom
   try {
     return await work();
   } catch (error) {
-    const problem = storageProblem(error);
+    const problem = error instanceof ProblemError ? error.problem : storageProblem(error);
     if (!problem) throw error;
     return { ok: false, problem };
   }

@@ -3,11 +3,11 @@ import type { RunPosition } from '../../model/queue-task';
 import type { LeasedJob } from '../queue/worker-queue';
 import { isHopeless } from './make-sheets';
 import { frozenRun, type RunDeps } from './run-deps';
-import { formatOptions, type Proof } from '@folvex/core';
+import { formatOptions, ProblemError, type Proof } from '@folvex/core';
 
 /** Has a file of a finished run read again, once. The run can be used meanwhile. */
 export async function proveFile(deps: RunDeps, job: LeasedJob, { runId, position }: RunPosition): Promise<void> {
-  const proof = isHopeless(job) ? UNREADABLE : await proofOf(deps, runId, position);
+  const proof = isHopeless(job) ? UNREADABLE : await proofOf(deps, runId, position).catch(unreadBecause);
   await deps.held.finish([job], async (tx) => {
     if (proof) await saveProof(tx.db, runId, position, proof);
   });
@@ -17,6 +17,12 @@ const UNREADABLE: Proof = {
   ...{ pages: 0, characters: 0, fonts: 0, layers: 0, links: 0, measured: 0, differences: [] },
   unread: 'Reading it again stopped the worker again and again.',
 };
+
+/** What a thread that reached a limit says. */
+function unreadBecause(error: unknown): Proof {
+  if (!(error instanceof ProblemError)) throw error;
+  return { ...UNREADABLE, unread: error.problem.sentence };
+}
 
 async function proofOf({ db, store, press }: RunDeps, runId: string, position: number): Promise<Proof | undefined> {
   const [run, file] = [await frozenRun(db, runId), await runFileAt(db, runId, position)];

@@ -1,0 +1,34 @@
+import type { Problem } from '@folvex/core';
+
+/** What a thread may use for one task. */
+export interface PressLimits {
+  /** Memory of its objects, MB. */
+  memoryMb: number;
+  /** Time, ms. */
+  milliseconds: number;
+}
+
+/** The largest drawing of the bench, 1.3 million entities, takes 1.1 GB and 15 s. */
+export const STANDARD_LIMITS: PressLimits = { memoryMb: 4096, milliseconds: 15 * 60_000 };
+
+const MS_PER_MINUTE = 60_000;
+
+/** Says that a task reached a limit and was ended; undefined for any other error. `what` begins the sentence. */
+export function limitProblem(
+  error: unknown,
+  what: string,
+  { memoryMb, milliseconds }: PressLimits,
+): Problem | undefined {
+  const { code, name } = (error ?? {}) as { code?: unknown; name?: unknown };
+  if (code === 'ERR_WORKER_OUT_OF_MEMORY') {
+    const sentence = `${what} took more than the ${memoryMb} MB of memory that a thread has and was stopped; simplify the largest drawing, or allow more in FOLVEX_THREAD_MB.`;
+    return { code: 'press.memory', sentence, place: {} };
+  }
+  if (name === 'AbortError' || name === 'TimeoutError') {
+    const minutes = Math.round(milliseconds / MS_PER_MINUTE);
+    const long = minutes > 0 ? `${minutes} minutes` : `${milliseconds} ms`;
+    const sentence = `${what} took longer than ${long} and was stopped; simplify the largest drawing, or allow more in FOLVEX_THREAD_MINUTES.`;
+    return { code: 'press.time', sentence, place: {} };
+  }
+  return undefined;
+}
