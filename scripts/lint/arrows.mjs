@@ -39,7 +39,7 @@ const WORKSPACES = {
     uses: ['core'],
     ground: [],
     rooms: ['files', 'typefaces', 'pdf', 'pictures', 'drawings', 'sheet', 'formats', 'destinations'],
-    top: ['index', 'make-sheet', 'pool', 'thread', 'today'],
+    top: ['index', 'limits', 'make-sheet', 'pool', 'thread', 'today'],
   },
   server: {
     uses: ['contract', 'core', 'press'],
