@@ -1,4 +1,5 @@
 import { and, eq, inArray } from 'drizzle-orm';
+import { inChunks } from './chunks';
 import type { Database } from './database';
 import type { ArtifactFacts } from '../model/artifacts';
 import { artifacts } from './schema';
@@ -32,9 +33,5 @@ export async function findArtifacts(
 
 /** Remembers what was made; what was remembered before stays. */
 export async function saveArtifacts(db: Database, made: readonly (typeof artifacts.$inferInsert)[]): Promise<void> {
-  if (made.length > 0)
-    await db
-      .insert(artifacts)
-      .values([...made])
-      .onConflictDoNothing();
+  await inChunks(made, (some) => db.insert(artifacts).values(some).onConflictDoNothing());
 }

@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, isNull } from 'drizzle-orm';
 import type { ProjectInfo, ProjectSummary } from '@folvex/contract';
 import type { JobFile, Recipe, Sheet, SheetPackage } from '@folvex/core';
+import { inChunks } from './chunks';
 import type { Database } from './database';
 import { drawingInfos, type NewDrawing } from './drawings';
 import { historyOf } from './edits';
@@ -118,25 +119,16 @@ export async function insertProject(
     rows.map((row) => ({ ...row, projectId: id }));
   await db.transaction(async (tx) => {
     await tx.insert(projects).values({ id, facts: job.project, recipes: job.recipes });
-    if (job.groups.length) {
-      await tx
-        .insert(groups)
-        .values(
-          ofProject(
-            job.groups.map(({ sheets: own = null, ...group }, position) => ({ ...group, sheets: own, position })),
-          ),
-        );
-    }
-    if (received.length) await tx.insert(drawings).values([...received]);
-    if (job.sheets.length) {
-      await tx
-        .insert(sheets)
-        .values(ofProject(job.sheets.map((sheet, position) => ({ id: sheet.id, position, sheet }))));
-    }
-    if (job.packages.length) {
-      await tx
-        .insert(packages)
-        .values(ofProject(job.packages.map((pack, position) => ({ id: pack.id, position, pack }))));
-    }
+    const groupRows = job.groups.map(({ sheets: own = null, ...group }, position) => ({
+      ...group,
+      sheets: own,
+      position,
+    }));
+    await inChunks(ofProject(groupRows), (some) => tx.insert(groups).values(some));
+    await inChunks(received, (some) => tx.insert(drawings).values(some));
+    const sheetRows = job.sheets.map((sheet, position) => ({ id: sheet.id, position, sheet }));
+    await inChunks(ofProject(sheetRows), (some) => tx.insert(sheets).values(some));
+    const packageRows = job.packages.map((pack, position) => ({ id: pack.id, position, pack }));
+    await inChunks(ofProject(packageRows), (some) => tx.insert(packages).values(some));
   });
 }

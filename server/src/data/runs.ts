@@ -3,6 +3,7 @@ import type { Delivered } from '@folvex/contract';
 import type { ComposedFacts, Problem, Proof } from '@folvex/core';
 import type { ExtraFormatFile, SheetFiles } from '../model/artifacts';
 import type { RunInput } from '../model/run-input';
+import { inChunks } from './chunks';
 import type { Database } from './database';
 import { notify } from './notifications';
 import { runFiles, runs, runSheets } from './schema';
@@ -17,8 +18,6 @@ export interface SheetState {
 }
 
 const OPEN = ['waiting', 'running'] as const;
-/** A statement has at most 65 535 parameters. */
-const INSERT_CHUNK = 1000;
 
 /** A sheet of a new run: what identifies its inputs, and its files where they were made before. */
 export interface NewRunSheet {
@@ -53,9 +52,7 @@ export async function insertRun(
       milliseconds: 0,
     };
   });
-  for (let from = 0; from < rows.length; from += INSERT_CHUNK) {
-    await db.insert(runSheets).values(rows.slice(from, from + INSERT_CHUNK));
-  }
+  await inChunks(rows, (some) => db.insert(runSheets).values(some));
 }
 
 /** How many runs of a project go on. */
@@ -154,9 +151,7 @@ export async function finishRun(
     .where(and(eq(runs.id, runId), inArray(runs.state, [...OPEN])))
     .returning({ id: runs.id });
   if (ended.length === 0) return false;
-  for (let from = 0; from < files.length; from += INSERT_CHUNK) {
-    await db.insert(runFiles).values(files.slice(from, from + INSERT_CHUNK));
-  }
+  await inChunks(files, (some) => db.insert(runFiles).values(some));
   await notify(db, 'run_changed', runId);
   return true;
 }

@@ -1,4 +1,5 @@
 import {
+  chmodSync,
   closeSync,
   existsSync,
   fsyncSync,
@@ -23,6 +24,7 @@ export interface Store {
   put(bytes: Uint8Array): Promise<string>;
   /** Takes in a stream; `check` is called once all of it has come, and nothing is kept where it throws. */
   receive(source: Readable, check: () => void): Promise<{ hash: string; bytes: number }>;
+  /** The content of a hash. Rejects where it is missing, or damaged: what is read is hashed again. */
   read(hash: string): Promise<Buffer>;
   has(hash: string): Promise<boolean>;
   /** A local path to the content, for worker threads that read it themselves. */
@@ -37,9 +39,23 @@ export interface Store {
   sweepUnfinished(before: number): number;
 }
 
+/** Rights of a folder that only its owner enters. */
+const PRIVATE = 0o700;
+
+/** Drawings of clients are nobody else's on this machine; stores of earlier releases were open to all. */
+function keepPrivate(folder: string): void {
+  try {
+    chmodSync(folder, PRIVATE);
+  } catch (error) {
+    // Some shares know no rights, and then have those that their server gives.
+    if (!['EPERM', 'ENOTSUP', 'ENOSYS'].includes((error as NodeJS.ErrnoException).code ?? '')) throw error;
+  }
+}
+
 /** A store in a local folder: two levels of folders by the first digits of the SHA-256. */
 export function createFolderStore(folder: string): Store {
   mkdirSync(join(folder, 'new'), { recursive: true });
+  keepPrivate(folder);
   const place = (hash: string): string => {
     if (!/^[0-9a-f]{64}$/.test(hash)) throw new Error('not a SHA-256');
     return join(folder, hash.slice(0, 2), hash.slice(2, 4), hash);
@@ -102,7 +118,11 @@ export function createFolderStore(folder: string): Store {
         throw error;
       }
     },
-    read: (hash) => readFile(place(hash)),
+    read: async (hash) => {
+      const content = await readFile(place(hash));
+      if (sha256(content) !== hash) throw new Error(`the store holds something else under ${hash}`);
+      return content;
+    },
     has: (hash) =>
       stat(place(hash)).then(
         () => true,

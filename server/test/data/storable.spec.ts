@@ -1,4 +1,5 @@
 import { sql } from 'drizzle-orm';
+import { findArtifacts, saveArtifacts } from '../../src/data/artifacts';
 import { connect, isStatementTimeout } from '../../src/data/database';
 import { storableJson } from '../../src/data/storable';
 import { useServer } from '../support/harness';
@@ -23,6 +24,18 @@ describe('JSON for the database', () => {
     expect((await stored(storableJson(strange))).rows[0]!.v).toEqual(cleaned);
     await expect(stored(JSON.stringify(strange))).rejects.toThrow();
   });
+});
+
+it('more rows than one statement takes are inserted in pieces', async () => {
+  const { db } = server.services;
+  const made = Array.from({ length: 20_000 }, (_, i) => ({
+    kind: 'part' as const,
+    key: `many ${i}`,
+    hash: 'a'.repeat(64),
+  }));
+  await saveArtifacts(db, made);
+  const found = await findArtifacts(db, 'part', ['many 0', 'many 19999', 'many 20000']);
+  expect([...found.keys()].sort()).toEqual(['many 0', 'many 19999']);
 });
 
 it('a statement that takes too long is ended', async () => {

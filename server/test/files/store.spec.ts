@@ -1,4 +1,4 @@
-import { existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { sha256 } from '@folvex/press';
 import { ownFolder } from '../../../scripts/lib/own-folder.mjs';
@@ -19,6 +19,16 @@ describe('the store', () => {
     expect(store.path(hash)).toContain(join(hash.slice(0, 2), hash.slice(2, 4), hash));
     expect(await store.has(hash)).toBe(true);
     expect(await store.has(sha256('something else'))).toBe(false);
+  });
+
+  it('is closed to other people on the machine', () => {
+    expect(statSync(join(folder, 'store')).mode & 0o777).toBe(0o700);
+  });
+
+  it('tells content that was damaged on its disk', async () => {
+    const hash = await store.put(bytes('a roof'));
+    writeFileSync(store.path(hash), 'a root');
+    await expect(store.read(hash)).rejects.toThrow(`something else under ${hash}`);
   });
 
   it('takes in files that others wrote, and drops what it holds already', async () => {
