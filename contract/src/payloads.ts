@@ -321,3 +321,16 @@ export interface StoppedRun {
 export interface Refusal {
   problem: Problem;
 }
+
+/** A part that the server needs for its work, and what is wrong with it. */
+export interface HealthCheck {
+  name: 'database' | 'store' | 'disk' | 'worker';
+  ok: boolean;
+  sentence?: string;
+}
+
+/** Whether the server can do its work. */
+export interface Readiness {
+  ok: boolean;
+  checks: HealthCheck[];
+}

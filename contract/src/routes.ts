@@ -1,6 +1,10 @@
 /** Paths of the server's interface; `:name` stands for a parameter. */
 export const ROUTES = {
   health: '/api/health',
+  /** For whoever watches over a server: its process, what it needs, figures for Prometheus. */
+  live: '/api/health/live',
+  ready: '/api/health/ready',
+  metrics: '/api/metrics',
   projects: '/api/projects',
   project: '/api/projects/:project',
   templatePage: '/api/projects/:project/title-blocks/:template/sheets/:sheet/page',

@@ -70,10 +70,13 @@ const CONFLICTS: ReadonlySet<string> = new Set([
   'settings.changed',
 ]);
 
-/** Turns whatever went wrong into a status and a problem; an unexpected error is logged and answered with one sentence. */
-export function answerErrors(log: (error: unknown) => void) {
+/**
+ * Turns whatever went wrong into a status and a problem; an unexpected error is logged with the id of its request, and
+ * answered with one sentence that names it.
+ */
+export function answerErrors() {
   // Express knows an error handler by its four parameters.
-  return (error: unknown, _request: Request, response: Response, _next: NextFunction): void => {
+  return (error: unknown, request: Request, response: Response, _next: NextFunction): void => {
     if (response.headersSent) {
       response.destroy();
       return;
@@ -92,7 +95,7 @@ export function answerErrors(log: (error: unknown) => void) {
       const sentence = 'The database does not answer at the moment; nothing was changed. Try again in a few seconds.';
       return void response.status(503).json({ problem: { code: 'database.away', sentence, place: {} } });
     }
-    log(error);
+    request.log.error({ err: error }, 'unexpected error');
     if (isStatementTimeout(error)) {
       const sentence = 'The database took too long and was stopped; nothing was changed. Try again in a moment.';
       return void response.status(503).json({ problem: { code: 'database.slow', sentence, place: {} } });
@@ -100,7 +103,7 @@ export function answerErrors(log: (error: unknown) => void) {
     const trouble = storageProblem(error);
     // Insufficient storage (RFC 4918, 11.5).
     if (trouble) return void response.status(507).json({ problem: trouble });
-    const sentence = 'The server met an error it did not expect; nothing was changed. Try again in a moment.';
+    const sentence = `The server met an error it did not expect; nothing was changed. Try again in a moment. The log has it under ${String(request.id)}.`;
     response.status(500).json({ problem: { code: 'server.error', sentence, place: {} } });
   };
 }

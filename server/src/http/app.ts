@@ -9,12 +9,14 @@ import { answerErrors, handler, storableBody } from './answers';
 import { drawingContentRoutes } from './drawing-content';
 import { drawingRoutes } from './drawings';
 import { frameRoutes } from './frames';
+import { healthRoutes } from './health';
 import { issueRoutes } from './issues';
 import { ownRequestsOnly } from './own-requests';
 import { packageRoutes } from './packages';
 import { presenceRoutes } from './presence';
 import { projectRoutes } from './projects';
 import { removalRoutes } from './removal';
+import { requestLog } from './request-log';
 import { runRoutes } from './runs';
 import type { Services } from '../work/services';
 import { settingsRoutes } from './settings';
@@ -29,7 +31,9 @@ export function createApp(services: Services, webFolder?: string, names: Readonl
   const app = express();
   app.disable('x-powered-by');
   app.use(helmet({ contentSecurityPolicy: { directives: POLICY }, strictTransportSecurity: false }));
+  app.use(requestLog(services.log));
   app.use(ownRequestsOnly(names));
+  app.use(healthRoutes(services));
   // What grows large is JSON and packed pages; a stream of events is sent line by line and not held back.
   app.use(compression({ filter: isCompressible }));
   app.use(express.json({ limit: '2mb' }), storableBody);
@@ -53,7 +57,7 @@ export function createApp(services: Services, webFolder?: string, names: Readonl
       response.sendFile(join(webFolder, 'index.html'), { dotfiles: 'allow' });
     });
   }
-  app.use(answerErrors((error) => services.log.error({ err: error }, 'unexpected error')));
+  app.use(answerErrors());
   return app;
 }
 
