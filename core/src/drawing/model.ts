@@ -262,8 +262,8 @@ export interface Block {
   /** Loops of x, y (even-odd, in the block's coordinates) outside of which nothing of it shows. */
   clip?: Float64Array[];
   /**
-   * Painted together and then laid over what lies below, with an opacity in per cent; or, first in such a block, its mask:
-   * of that block shows as much as the mask is bright.
+   * Painted together, then composited with an opacity in per cent. Or `mask`: the first reference in such a block, whose
+   * brightness says how much of that block shows.
    */
   group?: { opacity: number } | 'mask';
   /** Name of the file whose model it stands for. */

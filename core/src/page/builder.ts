@@ -103,13 +103,13 @@ export class PageBuilder {
     this.tag = tag;
   }
 
-  /** What follows is painted together, and laid over what lies below with this opacity (per cent), until `endGroup`. */
+  /** What follows, until `endGroup`, is one group: painted together, then composited with this opacity (per cent). */
   beginGroup(opacity: number): void {
     this.groupOf ??= new Uint32Array(this.kind.length);
     this.group = this.groups.push({ outer: this.group, opacity });
   }
 
-  /** What follows masks the group that is open, until `endMask`: of it shows as much as this is bright. */
+  /** What follows is the mask of the open group, until `endMask`: the brighter it is, the more of the group shows. */
   beginMask(): void {
     const masked = this.groups[this.group - 1];
     this.beginGroup(100);
@@ -126,7 +126,7 @@ export class PageBuilder {
     this.endGroup();
   }
 
-  /** What follows is of a reference to a block of a drawing; `map` takes the block's coordinates to mm. */
+  /** What follows, until `endBlock`, belongs to a reference to a block of a drawing; `map` takes the block's coordinates to mm. */
   beginBlock(source: string, name: string, map: Affine): void {
     if (!this.blockOf) return;
     const toPage = multiply(scaling(UNITS_PER_MM * this.enlarged), map);

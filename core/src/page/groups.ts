@@ -48,7 +48,7 @@ export function isInGroup({ group, groups }: Pick<Page, 'group' | 'groups'>, mar
   return index === around;
 }
 
-/** A page without groups, for formats that have none: each mark as transparent as its groups; masks hide nothing. */
+/** A page with its groups flattened, for formats that have none: the opacity of a group goes to its marks, masks are dropped. */
 export function withoutGroups(page: Page): Page {
   if (page.group.length === 0) return page;
   const { groups } = page;

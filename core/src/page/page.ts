@@ -49,17 +49,20 @@ export interface Pen {
   shape?: LineShape | undefined;
   /** What lines and areas are painted with, in page units; the colour then is its mean. */
   gradient?: Gradient;
-  /** True in a mask: its brightness says how much of a group shows, so that no recipe and no schedule changes it. */
+  /** True in a mask, whose colours are brightness and not ink: no recipe and no schedule changes them. */
   masks?: true;
 }
 
-/** Marks that are painted together by themselves and then laid over what lies below, as one picture. */
+/** Marks that are painted together and then composited, as one picture, over what lies below. */
 export interface PageGroup {
   /** The group that it is in, counted from 1; 0: none. */
   outer: number;
   /** Per cent. */
   opacity: number;
-  /** The group within it, counted from 1, that is not seen: how bright it is says how much shows (ISO 32000-2, 11.5.3). */
+  /**
+   * Its mask: a group within it, counted from 1, that is not painted itself. The brighter the mask, the more of the group
+   * shows (ISO 32000-2, 11.5.3).
+   */
   mask?: number;
 }
 
@@ -122,7 +125,7 @@ export interface PagePicture {
 export interface PlacedPicture extends Affine {
   /** Index into `Page.pictures`. */
   picture: number;
-  /** Per cent; absent: 100. Only where groups, which make pictures see-through elsewhere, were left out. */
+  /** Per cent; absent: 100. Set only where groups were flattened; elsewhere the group has the opacity. */
   opacity?: number;
 }
 
@@ -162,7 +165,10 @@ export interface Page {
   /** The group of each mark, counted from 1; 0: none. Empty where the page has no groups. */
   group: Uint32Array;
   groups: PageGroup[];
-  /** Block references of drawings, where they were asked for, not those within others; 0 is none, n the n-th of `blocks`. */
+  /**
+   * The block reference of each mark, where that was asked for: an index into `blocks`, counted from 1; 0: none. References
+   * within a block belong to the outermost one.
+   */
   block?: Uint32Array;
   blocks?: PlacedBlock[];
   /** First verb of each mark; one entry more than there are marks. */

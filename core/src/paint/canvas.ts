@@ -68,7 +68,7 @@ const SET_AT = 100;
 /** How much of a text's em its letters fill, and how dense they are, from far away. */
 const [BAR_HEIGHT, BAR_OPACITY] = [0.6, 0.4];
 
-/** A canvas that is not seen, and what another one draws it by. */
+/** An off-screen canvas, and the image by which it is drawn onto another one. */
 export interface HiddenCanvas {
   context: Canvas2D;
   image: unknown;
@@ -76,7 +76,7 @@ export interface HiddenCanvas {
 
 /** How a page is to be painted. */
 export interface Painting {
-  /** Makes a canvas that is not seen, see-through all over; what is painted together is painted there first. */
+  /** Makes a transparent off-screen canvas; groups are painted on one before they are composited. */
   hidden(width: number, height: number): HiddenCanvas;
   /** How texts are lettered: in typefaces that the canvas has loaded, by their names, or as outlines of these. */
   letters: { familyOf(font: FontId): string } | { outlines: FontSet };
@@ -134,7 +134,7 @@ class MarkPainter implements MarkVisitor, PathSink {
     this.paintList(list, 0);
   }
 
-  /** Paints marks; all of them are in the group `around` (0: the page). */
+  /** Paints marks that are all in the group `around` (0: the page). */
   private paintList(list: ArrayLike<number>, around: number): void {
     const { canvas, page } = this;
     this.toPage();
@@ -150,7 +150,7 @@ class MarkPainter implements MarkVisitor, PathSink {
     if (this.clip) canvas.restore();
   }
 
-  /** Paints marks on a canvas of their own, as far as their mask is bright, and that one onto this. */
+  /** Paints a group on a canvas of its own, applies its mask, and composites the result onto this canvas. */
   private paintGroup(group: number, marks: readonly number[]): void {
     const { canvas, page } = this;
     this.changeClip(0);
@@ -331,17 +331,17 @@ function paintPicture(canvas: Canvas2D, placed: PlacedPicture, picture: unknown,
   canvas.restore();
 }
 
-/** Lays a canvas as large as this one over it. */
+/** Draws an image that is as large as the canvas over all of it. */
 function drawWhole(canvas: Canvas2D, image: unknown): void {
   const { width, height } = canvas.canvas;
   canvas.setTransform(1, 0, 0, 1, 0, 0);
   canvas.drawImage(image, 0, 0, width, height);
 }
 
-/** Makes what is on a canvas as see-through as it is dark. */
+/** Turns the brightness of what is on a canvas into opacity: black becomes transparent. */
 function asOpacity(canvas: Canvas2D): void {
   const { width, height } = canvas.canvas;
-  // Some canvases map what is put on them, against the standard.
+  // Some canvases transform pixels that are put on them, against the standard.
   canvas.setTransform(1, 0, 0, 1, 0, 0);
   const image = canvas.getImageData(0, 0, width, height);
   const { data } = image;

@@ -17,9 +17,9 @@ export interface BlockDefinition {
   first: Omit<KeptBlock, 'definition'>;
 }
 
-/** Blocks of dimensions: each is there once, and editors make it anew. */
+/** Blocks of dimensions: each is used once, and drawing programs regenerate it. */
 const DIMENSION_BLOCK = /^\*d/i;
-/** References of one block that differ in more ways than this are written open. */
+/** A block that comes out in more ways than this has its further variants written as plain entities. */
 const MOST_VARIANTS = 40;
 /** Directions and sizes of a text that differ by less are the same, page units. */
 const SAME_TEXT = 1;

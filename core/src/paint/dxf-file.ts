@@ -79,7 +79,7 @@ export class DxfFile implements WrittenDxf {
   private readonly blocks: { name: string; record: string; content: string[] }[] = [];
   /** What entities are added to, and the block record that owns them. */
   private readonly definitions = new Map<string, { handle: string; picture: PictureFile; shown: string[] }>();
-  /** What ties pictures to their definitions: its own handle and that of the picture. */
+  /** Objects that tie pictures to their definitions: the handle of each, and that of its picture. */
   private readonly reactors: { handle: string; image: string }[] = [];
   private into = this.body;
   private owner = MODEL;

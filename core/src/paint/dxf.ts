@@ -104,7 +104,7 @@ class PageWriter implements MarkVisitor {
   private readonly widths: number[];
   /** Page units to the unit and place of the file. */
   private readonly pageToFile: Affine;
-  /** The same, or to those of the block that is being written. */
+  /** Page units to the coordinates of the file, or of the block that is being written. */
   private toFile: Affine;
   /** Names of the blocks of the file. */
   private readonly blocks = new Map<BlockDefinition, string>();

@@ -20,19 +20,19 @@ import {
   type Sight,
 } from './sight';
 
-/** Entities given by points in space, each seen by itself. */
+/** Entities that are given by points in space, which are projected one by one. */
 const POINTWISE = new Set(['LINE', 'POINT', '3DFACE', 'SPLINE', 'HELIX', 'RAY', 'XLINE']);
-/** What cannot be seen edge-on. */
+/** Entities that vanish when they are seen edge-on. */
 const SURFACES = new Set<PlainEntity['kind']>(['text', 'fill', 'hatch', 'picture', 'insert']);
 const EDGE_ON = 1e-9;
-/** Blocks are read anew for each way that they are turned: at most so many times, and so many references of one array. */
+/** A block is read anew for each orientation of its references: the most such readings, and the most references of one array. */
 const [MOST_BLOCKS, MOST_CELLS] = [5000, 10_000];
-/** The model is read anew for each side: at most so many times. */
+/** The model is read anew for each direction of view: the most such readings. */
 const MOST_SIGHTS = 24;
 /** Codes of the first coordinate of points in space; those of the others are 10 and 20 above it. */
 const [FIRST_POINT, LAST_POINT] = [10, 18];
 
-/** A block as it is seen through a reference to it, still to be read. */
+/** A block as projected through a reference to it, still to be read. */
 interface SeenBlock {
   name: string;
   sight: Sight;
@@ -57,7 +57,7 @@ export interface ProjectionSource {
 export class Projections {
   private readonly wanted: Sight[] = [];
 
-  /** The number of the model as seen from a direction, and how points are seen from there; undefined where there are too many. */
+  /** The projection seen from a direction, and its number; undefined where there are too many. */
   from(direction: Vector): { index: number; sight: Sight } | undefined {
     const sight = sightFrom(direction);
     const same = (other: Sight): boolean =>
@@ -109,7 +109,7 @@ class Projector {
         continue;
       }
       finish();
-      // What lies on a layout.
+      // It lies on a layout.
       if (record.integer(67) === 1) continue;
       if (record.type === 'POLYLINE') {
         const open = openPolyline(record, context.names);
@@ -140,7 +140,7 @@ class Projector {
     });
   }
 
-  /** A block reference: its block is seen through it, so that only its place is left to say. */
+  /** A block reference: its block is read as projected through it, so that the reference itself is only a position. */
   private insert(sight: Sight, into: Entity[]): void {
     const { record, context, blocks, warnings } = this.source;
     const plane = statedPlane(record);
@@ -172,7 +172,7 @@ class Projector {
     }
   }
 
-  /** Key of a block as it is seen; undefined where there would be too many. */
+  /** Key of the projected block; undefined where there would be too many. */
   private block(name: string, block: Block, sight: Sight): string | undefined {
     const stated = `${name} ${sight.flat().map((value) => value.toFixed(9))}`;
     const known = this.seen.get(stated);
@@ -191,7 +191,7 @@ class Projector {
   }
 }
 
-/** Puts where points of a record are seen in their place. */
+/** Replaces the points of a record by their projections. */
 function project(record: Record, sight: Sight): void {
   for (let i = 0; i < record.count; i++) {
     const code = record.codes[i]!;
@@ -216,7 +216,7 @@ function inPlane(entity: PlainEntity, map: Affine): Entity {
   return { kind: 'tilted', style: entity.style, handle: entity.handle, map, entity };
 }
 
-/** ELLIPSE: its axes in space, each seen by itself. */
+/** ELLIPSE: its two axes in space, each projected. */
 function ellipse(record: Record, sight: Sight, context: EntityContext): Entity[] {
   const [flat] = readEntity(record, context);
   if (flat?.kind !== 'ellipse') return [];

@@ -14,9 +14,9 @@ import type { NameTables } from './names';
 import { MAX_MAGNITUDE, type Record } from './record';
 
 /**
- * What a program stored of an object that only it knows, so that others can show it: drawing commands one after the other,
- * each its length and its kind before its data, little-endian (published specification of the DWG format, "Proxy entity
- * graphics"; kinds as an independent reader, ezdxf, has them).
+ * The graphics that a program stored with an object that only it knows, so that others can show it: drawing commands, each
+ * a length, a kind and data, little-endian (published DXF reference, ACAD_PROXY_ENTITY; the kinds and their data are those
+ * that ezdxf, an independent library, reads).
  */
 export interface ProxyGraphics {
   shapes: ShapeEntity[];

@@ -2,7 +2,7 @@ import type { Affine } from '../../geometry/affine';
 import { cross, dot, plus, scaled, unit, type Vector } from '../../geometry/vector';
 import type { Record } from './record';
 
-/** How space is seen on a plane: a point lies as far along each of the two axes there as these reach towards it. */
+/** A parallel projection: the x and y of a projected point are its dot products with these two vectors. */
 export type Sight = readonly [x: Vector, y: Vector];
 
 /** Seen from above. */
@@ -32,25 +32,25 @@ export function planeOf(direction: Vector): Plane {
   return { x, y: unit(cross(normal, x)), normal };
 }
 
-/** Towards the viewer: what is seen from there. The axes on the plane are those of a plane with that normal. */
+/** The projection seen from a direction, which points towards the viewer. Its axes are those of the plane with that normal. */
 export function sightFrom(direction: Vector): Sight {
   const { x, y } = planeOf(direction);
   return [x, y];
 }
 
-/** Where a point is seen. */
+/** The projection of a point. */
 export function seenAt([x, y]: Sight, point: Vector): [x: number, y: number] {
   return [dot(x, point), dot(y, point)];
 }
 
-/** How a plane is seen that lies so high above the origin along its normal. */
+/** The projection of a plane that lies at a height above the origin, along its normal. */
 export function planeSeen(sight: Sight, { x, y, normal }: Plane, height: number): Affine {
   const [[a, b], [c, d]] = [seenAt(sight, x), seenAt(sight, y)];
   const [e, f] = seenAt(sight, scaled(normal, height));
   return { a, b, c, d, e, f };
 }
 
-/** What is seen of space that was turned and stretched before: where its axes come to lie. */
+/** The projection of a space whose axes were turned and stretched first. */
 export function sightThrough(sight: Sight, axes: readonly [Vector, Vector, Vector]): Sight {
   const [x, y] = sight;
   const along = (row: Vector): Vector => [dot(row, axes[0]), dot(row, axes[1]), dot(row, axes[2])];

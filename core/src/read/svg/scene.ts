@@ -172,14 +172,14 @@ export class Scene implements SceneAround {
     const entities: Entity[] = [];
     draw({ ...level, looks: { ...level.looks, opacity: 1 }, into: entities });
     if (entities.length === 0) return;
-    // One group for each: readers of PDF differ in whether the opacity of a group counts for its mask too.
+    // A group for each: readers of PDF differ in whether the opacity of a group applies to its mask too.
     let shown = entities;
     if (mask) shown = this.group(100, [...this.maskEntity(mask, level, entities), ...entities], level.layer);
     if (opacity < 1) shown = this.group(Math.max(1, Math.round(opacity * 100)), shown, level.layer);
     level.into.push(...shown);
   }
 
-  /** What refers to a new block whose content is painted together, with an opacity in per cent. */
+  /** A reference to a new block whose content is a group with an opacity in per cent. */
   private group(opacity: number, entities: Entity[], layer: number): Entity[] {
     const block: Block = { ...NO_BLOCK, name: this.blockName(), entities, group: { opacity } };
     this.blocks.set(block.name, block);
@@ -228,7 +228,7 @@ export class Scene implements SceneAround {
     return [{ ...PLAIN_INSERT, style: plainStyle(level.layer), handle: '', block: block.name }];
   }
 
-  /** True for what is drawn in several parts, of which one would show through the other. */
+  /** True for an element that is drawn in several parts, one of which would show through another. */
   private hasParts(node: XmlNode, { fill, stroke, markers }: Level['looks']): boolean {
     let members: readonly XmlNode[] = [node];
     for (let depth = 0; depth < DEEPEST; depth++) {
