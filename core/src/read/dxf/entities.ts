@@ -29,7 +29,7 @@ import type { Projections } from './projection';
 import { readLeader } from './leader';
 import { readMultiline, type Multiline } from './mline';
 import { readMultileader } from './multileader';
-import { isFlat, isMirrored, planView } from './sight';
+import { isEdgeOn, isFlat, isMirrored, planView } from './sight';
 import {
   imageClip,
   isUnderlayMonochrome,
@@ -113,14 +113,14 @@ export function isInvisible(record: Record): boolean {
 /**
  * What a record draws, mostly one entity. Nothing for what is invisible, meant not to be drawn, or not understood: the
  * last is counted as a warning by type. POLYLINE, VERTEX and ATTRIB belong to several records and are put together by
- * the caller.
+ * the caller. `placed` says how what is read in the plane of the record lies in the drawing.
  */
-export function readEntity(record: Record, context: EntityContext): Entity[] {
+export function readEntity(record: Record, context: EntityContext, placed: Placing = onPlan): Entity[] {
   if (record.integer(60) === 1 || NOT_DRAWN.has(record.type)) return [];
   const style = styleOf(record, context.names);
   const shapes = shapesOf(record, style, record.text(5), context);
   if (shapes !== 'unknown' && !record.bad) {
-    return isFlat(record) || IN_WORLD.has(record.type) ? shapes : tilted(record, shapes);
+    return placed(record, shapes);
   }
   const place = placeOf(record);
   if (record.bad) {
@@ -143,11 +143,15 @@ function placeOf(record: Record): Place & { layer: string } {
 
 type Untilted = PlainEntity | ViewportEntity;
 
-/** Entities drawn in a plane that is tilted in space, as they are seen on the plan. */
-function tilted(record: Record, shapes: readonly Untilted[]): Entity[] {
-  const map = planView(record);
+/** How entities in the plane of their record come to lie in the drawing. */
+type Placing = (record: Record, shapes: readonly Untilted[]) => Entity[];
+
+/** Entities as they are seen on the plan, also those drawn in a plane that is tilted in space. */
+function onPlan(record: Record, shapes: readonly Untilted[]): Entity[] {
+  const map = isFlat(record) || IN_WORLD.has(record.type) ? undefined : planView(record);
   if (!map) return [...shapes];
-  return shapes.map((entity) =>
+  const seen = shapes.filter((entity) => !isEdgeOn(entity, map));
+  return seen.map((entity) =>
     entity.kind === 'viewport' ? entity : { kind: 'tilted', style: entity.style, handle: entity.handle, map, entity },
   );
 }

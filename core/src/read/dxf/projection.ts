@@ -1,4 +1,4 @@
-import { determinant, type Affine } from '../../geometry/affine';
+import type { Affine } from '../../geometry/affine';
 import { cross, plus, scaled, type Vector } from '../../geometry/vector';
 import { PLAIN_INSERT, type Block, type EllipseEntity, type Entity, type PlainEntity } from '../../drawing/model';
 import type { Warnings } from '../warnings';
@@ -10,6 +10,7 @@ import {
   axesOfInsert,
   elevationOf,
   GROUND,
+  isEdgeOn,
   isFlat,
   isMirrored,
   planeSeen,
@@ -22,9 +23,8 @@ import {
 
 /** Entities that are given by points in space, which are projected one by one. */
 const POINTWISE = new Set(['LINE', 'POINT', '3DFACE', 'SPLINE', 'HELIX', 'RAY', 'XLINE']);
-/** Entities that vanish when they are seen edge-on. */
-const SURFACES = new Set<PlainEntity['kind']>(['text', 'fill', 'hatch', 'picture', 'insert']);
-const EDGE_ON = 1e-9;
+/** Directions that differ by less are one. */
+const SAME_DIRECTION = 1e-9;
 /** A block is read anew for each orientation of its references: the most such readings, and the most references of one array. */
 const [MOST_BLOCKS, MOST_CELLS] = [5000, 10_000];
 /** The model is read anew for each direction of view: the most such readings. */
@@ -61,7 +61,7 @@ export class Projections {
   from(direction: Vector): { index: number; sight: Sight } | undefined {
     const sight = sightFrom(direction);
     const same = (other: Sight): boolean =>
-      other.flat().every((value, i) => Math.abs(value - sight.flat()[i]!) < EDGE_ON);
+      other.flat().every((value, i) => Math.abs(value - sight.flat()[i]!) < SAME_DIRECTION);
     const known = this.wanted.findIndex(same);
     if (known < 0 && this.wanted.length >= MOST_SIGHTS) return undefined;
     return { index: known >= 0 ? known : this.wanted.push(sight) - 1, sight };
@@ -132,12 +132,9 @@ class Projector {
     }
     if (record.type === 'ELLIPSE') return ellipse(record, sight, context);
     const map = planeMap(record, sight);
-    const edgeOn = Math.abs(determinant(map)) < EDGE_ON;
-    return readEntity(record, context).flatMap((entity) => {
-      if (entity.kind === 'viewport') return [];
-      const plain = entity.kind === 'tilted' ? entity.entity : entity;
-      return edgeOn && SURFACES.has(plain.kind) ? [] : [inPlane(plain, map)];
-    });
+    return readEntity(record, context, (_, shapes) =>
+      shapes.flatMap((shape) => (shape.kind === 'viewport' || isEdgeOn(shape, map) ? [] : [inPlane(shape, map)])),
+    );
   }
 
   /** A block reference: its block is read as projected through it, so that the reference itself is only a position. */

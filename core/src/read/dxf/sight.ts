@@ -1,4 +1,5 @@
-import type { Affine } from '../../geometry/affine';
+import type { Entity } from '../../drawing/model';
+import { determinant, type Affine } from '../../geometry/affine';
 import { cross, dot, plus, scaled, unit, type Vector } from '../../geometry/vector';
 import type { Record } from './record';
 
@@ -90,4 +91,13 @@ export function axesOfInsert(plane: Plane, turn: number, scales: Vector): [Vecto
   const x = plus(scaled(plane.x, cos), scaled(plane.y, sin));
   const y = plus(scaled(plane.x, -sin), scaled(plane.y, cos));
   return [scaled(x, scales[0]), scaled(y, scales[1]), scaled(plane.normal, scales[2])];
+}
+
+/** Entities that vanish when they are seen edge-on. */
+const SURFACES = new Set<Entity['kind']>(['text', 'fill', 'hatch', 'picture', 'insert']);
+const EDGE_ON = 1e-9;
+
+/** True for an entity of which nothing is seen through the projection of its plane. */
+export function isEdgeOn({ kind }: Entity, map: Affine): boolean {
+  return SURFACES.has(kind) && Math.abs(determinant(map)) < EDGE_ON;
 }

@@ -90,6 +90,8 @@ describe('a viewport that looks from another side', () => {
     const standing = flat + groups([210, 0], [220, -1], [230, 0]);
     const { drawing } = drawn(flat + standing);
     expect(drawing.projections![0]).toMatchObject([{ kind: 'tilted', entity: { kind: 'text' } }]);
+    // Of the text that stands, nothing is seen from above.
+    expect(drawing.spaces[0]!.entities.filter(({ kind }) => kind !== 'viewport')).toMatchObject([{ kind: 'text' }]);
     const external = block('SURVEY', '', [70, 4], [1, 'survey.dxf']);
     const { warnings } = drawn(groups([0, 'INSERT'], [8, '0'], [2, 'SURVEY'], [10, 0], [20, 0]), external);
     expect(warnings.map(({ sentence }) => sentence).join()).toContain('does not show SURVEY');
