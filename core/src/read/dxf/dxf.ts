@@ -22,8 +22,9 @@ import { plotOfLimits, plotSettingsOf } from './layouts';
 import { drawMultiline, readMultilineStyle, type Multiline, type MultilineStyle } from './mline';
 import { NameTables } from './names';
 import { addVertex, finishPolyline, openPolyline, type OpenPolyline } from './polyline';
-import { Projections } from './projection';
+import { readProjections } from './projection';
 import { Record } from './record';
+import { Sights } from './sights';
 import { decoderFor, isBinary, refusalOf } from './recognise';
 import { readTableEntry } from './tables';
 
@@ -60,7 +61,7 @@ class DxfFile {
   private readonly pictureAt = new Map<string, { index: number; place: Place }>();
   private readonly multilines: { line: Multiline; block: Block; place: Place }[] = [];
   private readonly multilineStyles: MultilineStyle[] = [];
-  private readonly projections = new Projections();
+  private readonly sights = new Sights();
   /** Where entities of the model, and of each block by its name in lower case, begin. */
   private readonly modelMarks: Mark[] = [];
   private readonly blockMarks = new Map<string, Mark>();
@@ -77,7 +78,7 @@ class DxfFile {
       names: this.names,
       warnings: this.warnings,
       doubles: new Doubles(),
-      projections: this.projections,
+      sights: this.sights,
       linked: (definition, place) => this.linkedPicture(definition, place),
       wrapped: (entity, how) => this.wrappingBlock(entity, how),
       multiline: (line) => this.multilineBlock(line),
@@ -134,7 +135,7 @@ class DxfFile {
     const { groups, record, blocks, warnings } = this;
     const context = { ...this.context, warnings: new Warnings(this.name) };
     const [model, marks] = [this.modelMarks, this.blockMarks];
-    return this.projections.read({ groups, record, context, model, marks, blocks, warnings });
+    return readProjections(this.sights.all, { groups, record, context, model, marks, blocks, warnings });
   }
 
   /** Warnings of what only the end of the file settles. */

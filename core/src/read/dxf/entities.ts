@@ -25,11 +25,11 @@ import { readFace } from './faces';
 import { drawDimension } from './dimension';
 import { readHatch } from './hatch';
 import { readViewport } from './layouts';
-import type { Projections } from './projection';
 import { readLeader } from './leader';
 import { readMultiline, type Multiline } from './mline';
 import { readMultileader } from './multileader';
 import { isEdgeOn, isFlat, isMirrored, planView } from './sight';
+import type { Sights } from './sights';
 import {
   imageClip,
   isUnderlayMonochrome,
@@ -61,8 +61,8 @@ export interface EntityContext {
   linked(definition: string, place: Place): number;
   /** Key of a new block that shows an entity inside loops only, or as a group. */
   wrapped(entity: PlainEntity, how: Pick<Block, 'clip' | 'group'>): string;
-  /** The model as viewports see it from other sides. */
-  projections: Projections;
+  /** The projections of the model that viewports show. */
+  sights: Sights;
   /** Key of a new block that shows an MLINE once its style is known. */
   multiline(line: Multiline): string;
   /**
@@ -186,7 +186,7 @@ export function opacityFrom(value: number): number | undefined {
 
 function shapesOf(record: Record, style: Style, handle: string, context: EntityContext): Untilted[] | 'unknown' {
   if (record.type === 'VIEWPORT') {
-    const seen = readViewport(record, style, handle, context.names, context.projections);
+    const seen = readViewport(record, style, handle, context.names, context.sights);
     if (seen?.unlike) context.warnings.add('dxf.viewport', `A viewport ${seen.unlike}.`, placeOf(record));
     return seen ? [seen.viewport] : [];
   }

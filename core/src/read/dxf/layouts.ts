@@ -2,9 +2,9 @@ import type { PlotSettings, Style, ViewportEntity } from '../../drawing/model';
 import type { Box } from '../../geometry/box';
 import type { Vector } from '../../geometry/vector';
 import type { NameTables } from './names';
-import type { Projections } from './projection';
 import type { Record } from './record';
 import { seenAt } from './sight';
+import type { Sights } from './sights';
 
 const RADIANS = Math.PI / 180;
 const INCH = 0;
@@ -140,7 +140,7 @@ export function readViewport(
   style: Style,
   handle: string,
   names: NameTables,
-  projections: Projections,
+  sights: Sights,
 ): SeenViewport | undefined {
   const flags = record.integer(90);
   const [width, height] = [record.number(40), record.number(41)];
@@ -155,7 +155,7 @@ export function readViewport(
   if (!(width > 0 && height > 0 && viewHeight > 0)) return undefined;
   const [dx, dy, dz] = direction;
   const isPlan = Math.hypot(dx, dy) < FLAT * dz || Math.hypot(...direction) === 0;
-  const projected = isPlan ? undefined : projections.from(direction);
+  const projected = isPlan ? undefined : sights.from(direction);
   const [targetX, targetY] = projected ? seenAt(projected.sight, target) : target;
   const viewport: ViewportEntity = {
     kind: 'viewport',

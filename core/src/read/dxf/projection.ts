@@ -15,7 +15,6 @@ import {
   isMirrored,
   planeSeen,
   seenAt,
-  sightFrom,
   sightThrough,
   statedPlane,
   type Sight,
@@ -23,12 +22,8 @@ import {
 
 /** Entities that are given by points in space, which are projected one by one. */
 const POINTWISE = new Set(['LINE', 'POINT', '3DFACE', 'SPLINE', 'HELIX', 'RAY', 'XLINE']);
-/** Directions that differ by less are one. */
-const SAME_DIRECTION = 1e-9;
 /** A block is read anew for each orientation of its references: the most such readings, and the most references of one array. */
 const [MOST_BLOCKS, MOST_CELLS] = [5000, 10_000];
-/** The model is read anew for each direction of view: the most such readings. */
-const MOST_SIGHTS = 24;
 /** Codes of the first coordinate of points in space; those of the others are 10 and 20 above it. */
 const [FIRST_POINT, LAST_POINT] = [10, 18];
 
@@ -53,24 +48,9 @@ export interface ProjectionSource {
   warnings: Warnings;
 }
 
-/** The model of a file as it is seen from other sides than from above, in parallel: all edges, hidden ones too. */
-export class Projections {
-  private readonly wanted: Sight[] = [];
-
-  /** The projection seen from a direction, and its number; undefined where there are too many. */
-  from(direction: Vector): { index: number; sight: Sight } | undefined {
-    const sight = sightFrom(direction);
-    const same = (other: Sight): boolean =>
-      other.flat().every((value, i) => Math.abs(value - sight.flat()[i]!) < SAME_DIRECTION);
-    const known = this.wanted.findIndex(same);
-    if (known < 0 && this.wanted.length >= MOST_SIGHTS) return undefined;
-    return { index: known >= 0 ? known : this.wanted.push(sight) - 1, sight };
-  }
-
-  /** Reads the model once more for each of them. */
-  read(source: ProjectionSource): Entity[][] {
-    return this.wanted.map((sight) => new Projector(source).model(sight));
-  }
+/** The model of a file, read once more for each projection: all edges, hidden ones too. */
+export function readProjections(sights: readonly Sight[], source: ProjectionSource): Entity[][] {
+  return sights.map((sight) => new Projector(source).model(sight));
 }
 
 class Projector {
