@@ -157,4 +157,4 @@ export * from './issues/register';
 export { transmittalPages } from './issues/transmittal';
 export * from './relink/plan';
 export * from './relink/rename';
-export * from './well-formed';
+export * from './join-bytes';

@@ -1,3 +1,4 @@
+import pLimit from 'p-limit';
 import { Piscina } from 'piscina';
 import { nameOf, ProblemError, type EntityFacts, type Outcome, type Problem, type Proof } from '@folvex/core';
 import type { ChangesTask, FoundChanges } from './drawings/changes';
@@ -57,10 +58,12 @@ export function createPress(threadFile: string, threads: number, limits: PressLi
     niceIncrement: 5,
     resourceLimits: { maxOldGenerationSizeMb: limits.memoryMb },
   });
-  const turns = new Turns(most, MOST_WAITING);
+  // A task's time counts from when a thread takes it.
+  const turns = pLimit(most);
   /** Runs a task; `what` begins the sentence about one that reached a limit, which is thrown. */
-  const run = <T>(name: string, task: unknown, what: string): Promise<T> =>
-    turns.take(async () => {
+  const run = async <T>(name: string, task: unknown, what: string): Promise<T> => {
+    if (turns.pendingCount >= MOST_WAITING) throw new ProblemError(TOO_BUSY);
+    return turns(async () => {
       const deadline = new AbortController();
       const timer = setTimeout(() => deadline.abort(), limits.milliseconds);
       try {
@@ -72,6 +75,7 @@ export function createPress(threadFile: string, threads: number, limits: PressLi
         clearTimeout(timer);
       }
     });
+  };
   /** The same of a task whose failures are outcomes. */
   const outcome = <T>(name: string, task: unknown, what: string): Promise<Outcome<T>> =>
     run<Outcome<T>>(name, task, what).catch((error: unknown) => {
@@ -101,33 +105,6 @@ export function createPress(threadFile: string, threads: number, limits: PressLi
       return pool.destroy();
     },
   };
-}
-
-/** Lets so many at once have their turn, the others after them in their order. */
-class Turns {
-  private free: number;
-  private readonly waiting: (() => void)[] = [];
-
-  constructor(
-    most: number,
-    private readonly mostWaiting: number,
-  ) {
-    this.free = most;
-  }
-
-  async take<T>(work: () => Promise<T>): Promise<T> {
-    if (this.free === 0) {
-      if (this.waiting.length >= this.mostWaiting) throw new ProblemError(TOO_BUSY);
-      await new Promise<void>((resolve) => this.waiting.push(resolve));
-    } else this.free--;
-    try {
-      return await work();
-    } finally {
-      const next = this.waiting.shift();
-      if (next) next();
-      else this.free++;
-    }
-  }
 }
 
 const TOO_BUSY: Problem = {

@@ -8,7 +8,7 @@ import { dirname, relative, resolve, sep } from 'node:path';
 const WORKSPACES = {
   core: {
     uses: [],
-    ground: ['problem', 'problem-codes', 'same', 'shapes', 'shipped', 'well-formed'],
+    ground: ['join-bytes', 'problem', 'problem-codes', 'same', 'shapes', 'shipped'],
     rooms: [
       ...[
         'geometry',

@@ -1,4 +1,4 @@
-import { wellFormed, withoutTrailing } from '../well-formed';
+import { withoutTrailing } from './trailing';
 
 /** Longest file name in UTF-8 bytes that every usual file system takes (common practice). */
 const MAX_BYTES = 255;
@@ -33,7 +33,7 @@ const RESERVED = /^(con|prn|aux|nul|conin\$|conout\$|(com|lpt)[1-9\u00b9\u00b2\u
  * cut, which `…` shows, with the extension kept. Empty when nothing legal is left.
  */
 export function legalName(name: string, extension = ''): string {
-  const plain = [...wellFormed(name).normalize('NFC')]
+  const plain = [...name.toWellFormed().normalize('NFC')]
     .filter((c) => !CONTROL.test(c))
     .map((c) => REPLACEMENTS[c] ?? c)
     .join('');

@@ -1,5 +1,5 @@
 import type { Outcome } from '../problem';
-import { withoutTrailing } from '../well-formed';
+import { withoutTrailing } from './trailing';
 import { STEPS, type Step } from './steps';
 
 /** Values of the fields that a rule may name, by path such as `sheet.number`. */

@@ -140,14 +140,3 @@ export function latin1(text: string): Uint8Array<ArrayBuffer> {
   for (let i = 0; i < text.length; i++) bytes[i] = text.charCodeAt(i);
   return bytes;
 }
-
-/** Pieces one after the other. */
-export function joined(pieces: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
-  const whole = new Uint8Array(pieces.reduce((sum, piece) => sum + piece.length, 0));
-  let at = 0;
-  for (const piece of pieces) {
-    whole.set(piece, at);
-    at += piece.length;
-  }
-  return whole;
-}

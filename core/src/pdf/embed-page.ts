@@ -14,6 +14,7 @@ import {
   type PDFObject,
 } from '@cantoo/pdf-lib';
 import type { Affine } from '../geometry/affine';
+import { joinBytes } from '../join-bytes';
 import { areaOf, type PageArea } from '../read/pdf/open';
 import { foreignReference, type ForeignObject, type ForeignObjects } from './foreign';
 import type { Deflate } from './part';
@@ -23,6 +24,7 @@ import { points } from './syntax';
 const LEFT_OUT = new Set(['/Parent', '/StructParent', '/StructParents', '/PieceInfo', '/Metadata', '/OPI']);
 /** The entries of the form's dictionary. */
 const OWN_OF_STREAMS = new Set(['/Length']);
+const LINE_FEED = Uint8Array.of(10);
 
 /**
  * A page of a PDF of others as a form that fills the unit square (ISO 32000-2, 8.10): its content as it is, with the
@@ -91,12 +93,7 @@ function contentOf(contents: PDFObject | undefined, deflate: Deflate): Content {
     }
   }
   // Streams may end inside what the next begins, but never inside a word (ISO 32000-2, 7.8.2).
-  const joined = new Uint8Array(parts.reduce((sum, part) => sum + part.length + 1, 0)).fill(10);
-  let at = 0;
-  for (const part of parts) {
-    joined.set(part, at);
-    at += part.length + 1;
-  }
+  const joined = joinBytes(parts.flatMap((part) => [part, LINE_FEED]));
   return { bytes: deflate(joined), entries: () => ' /Filter /FlateDecode' };
 }
 

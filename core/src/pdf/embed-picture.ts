@@ -1,6 +1,6 @@
 import type { JpegFacts } from '../read/picture/jpeg';
 import { canPassThrough, type PngFacts } from '../read/picture/png';
-import { joined } from './bytes';
+import { joinBytes } from '../join-bytes';
 import { foreignReference, type ForeignObjects } from './foreign';
 
 const SPACES: Readonly<Record<number, string>> = { 1: '/DeviceGray', 3: '/DeviceRGB', 4: '/DeviceCMYK' };
@@ -40,5 +40,5 @@ function pictureOf(png: PngFacts, more: string): { body: string; stream: Uint8Ar
     `<< /Type /XObject /Subtype /Image /Width ${width} /Height ${height} /ColorSpace ${space}` +
     ` /BitsPerComponent ${bitDepth}${more} /Filter /FlateDecode` +
     ` /DecodeParms << /Predictor 15 /Colors ${colours} /BitsPerComponent ${bitDepth} /Columns ${width} >>`;
-  return { body, stream: joined(png.data) };
+  return { body, stream: joinBytes(png.data) };
 }

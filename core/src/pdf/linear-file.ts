@@ -1,5 +1,6 @@
 import { changedTokens, referencesOf } from './body-tokens';
-import { joined, latin1 } from './bytes';
+import { joinBytes } from '../join-bytes';
+import { latin1 } from './bytes';
 import type { FileEnd, FileOptions, ObjectWriter, Sink } from './file-writer';
 import { hintTables, type FileHints, type PlacedObjects } from './hint-tables';
 
@@ -129,7 +130,7 @@ export class LinearFileWriter implements ObjectWriter {
     });
     if (!stream) return latin1(`${number} 0 obj\n${text}\nendobj\n`);
     const bytes = protection?.cipher(stream, number) ?? stream;
-    return joined([
+    return joinBytes([
       latin1(`${number} 0 obj\n${text} /Length ${bytes.length} >>\nstream\n`),
       bytes,
       latin1('\nendstream\nendobj\n'),
@@ -139,7 +140,7 @@ export class LinearFileWriter implements ObjectWriter {
   private hintObject(number: number, { bytes, shared, outline }: ReturnType<typeof hintTables>): Uint8Array {
     const { protection } = this.options;
     const stream = protection?.cipher(bytes, number) ?? bytes;
-    return joined([
+    return joinBytes([
       latin1(`${number} 0 obj\n<< /S ${shared} /O ${outline} /Length ${stream.length} >>\nstream\n`),
       stream,
       latin1('\nendstream\nendobj\n'),

@@ -1,4 +1,3 @@
-import { wellFormed } from '../well-formed';
 import { points, textString } from './syntax';
 
 /** How links look: not at all, with a line below, or tinted. */
@@ -52,6 +51,6 @@ function actionOf(target: LinkTarget): string {
 
 /** An address in ASCII (RFC 3986, 2.5), its brackets and backslashes as strings of PDF have them. */
 function asciiAddress(url: string): string {
-  const escaped = wellFormed(url).replace(/[\\()]/g, '\\$&');
+  const escaped = url.toWellFormed().replace(/[\\()]/g, '\\$&');
   return escaped.replace(/[^\x20-\x7e]/gu, encodeURIComponent);
 }

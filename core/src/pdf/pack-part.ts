@@ -1,5 +1,5 @@
 import type { FontId } from '../text/fonts';
-import { joined } from './bytes';
+import { joinBytes } from '../join-bytes';
 import type { ForeignObject } from './foreign';
 import type { SheetPart } from './part';
 
@@ -36,12 +36,12 @@ function packPart(part: SheetPart): Uint8Array<ArrayBuffer> {
   const header = new TextEncoder().encode(JSON.stringify(facts));
   const length = new Uint8Array(4);
   new DataView(length.buffer).setUint32(0, header.length, true);
-  return joined([length, header, ...streams]);
+  return joinBytes([length, header, ...streams]);
 }
 
 /** The parts of a sheet one after the other: mostly one, several where it goes on several pages. */
 export function packParts(parts: readonly SheetPart[]): Uint8Array<ArrayBuffer> {
-  return joined(parts.map(packPart));
+  return joinBytes(parts.map(packPart));
 }
 
 /** The parts that `packParts` packed; their streams lie in `bytes`. */

@@ -1,5 +1,6 @@
 import type { PDFDocument, PDFObject, PDFRef } from '@cantoo/pdf-lib';
-import { joined, latin1 } from '../pdf/bytes';
+import { joinBytes } from '../join-bytes';
+import { latin1 } from '../pdf/bytes';
 
 /** Bytes of an entry of a cross-reference stream: kind, offset, generation. */
 const ROW = 7;
@@ -47,7 +48,7 @@ export function withUpdate(
     add('\nendstream\nendobj\n');
   }
   add(`startxref\n${crossReference}\n%%EOF\n`);
-  return joined(pieces);
+  return joinBytes(pieces);
 }
 
 interface PlacedObject {

@@ -1,5 +1,5 @@
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
-import { ProblemError, wellFormed } from '@folvex/core';
+import { ProblemError } from '@folvex/core';
 import type { Schema } from 'yup';
 import { ValidationError } from 'yup';
 import { notFound, Refused } from '../errors';
@@ -46,7 +46,7 @@ function unstorable(value: unknown, path: string): string | undefined {
 }
 
 function isStorable(text: string): boolean {
-  return !text.includes('\0') && wellFormed(text) === text;
+  return !text.includes('\0') && text.isWellFormed();
 }
 
 /** Sends an archive, to be saved under a name. */

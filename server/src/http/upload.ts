@@ -1,7 +1,7 @@
 import type { Readable } from 'node:stream';
 import busboy from 'busboy';
 import type { Request } from 'express';
-import { MAX_DRAWING_BYTES, tooLargeSentence, wellFormed } from '@folvex/core';
+import { MAX_DRAWING_BYTES, tooLargeSentence } from '@folvex/core';
 import type { OfferedFile } from '@folvex/contract';
 import type { Store } from '../files/store';
 import { Refused } from '../errors';
@@ -80,11 +80,7 @@ function openForm(request: Request, maxBytes: number): ReturnType<typeof busboy>
 function plainName(name: string): string {
   const unescaped = name.replaceAll('%22', '"').replace(/%0[ad]/gi, ' ');
   const last = unescaped.split(/[/\\]/).pop() ?? '';
-  return (
-    wellFormed(
-      wellFormed(last)
-        .replace(/[\u0000-\u001f<>]/g, '')
-        .slice(0, 200),
-    ) || 'drawing.dxf'
-  );
+  const plain = last.replace(/[\u0000-\u001f<>]/g, '');
+  // What is cut in two by the limit on its length becomes U+FFFD, as it does where it came so.
+  return plain.slice(0, 200).toWellFormed() || 'drawing.dxf';
 }

@@ -15,16 +15,18 @@ import { BinaryGroupReader } from './binary';
 import { Doubles } from './doubles';
 import { decodeDxfText } from './text';
 import { plainTextOf, readAttribute } from './texts';
-import { isConstant, isInvisible, readEntity, styleOf, type EntityContext } from './entities';
+import type { EntityContext } from './context';
+import { isConstant, isInvisible, readEntity, styleOf } from './entities';
 import { GroupReader, type Mark } from './groups';
 import { Header } from './header';
 import { plotOfLimits, plotSettingsOf } from './layouts';
 import { drawMultiline, readMultilineStyle, type Multiline, type MultilineStyle } from './mline';
 import { NameTables } from './names';
 import { addVertex, finishPolyline, openPolyline, type OpenPolyline } from './polyline';
-import { readProjections } from './projection';
+import { projectModel } from './project-model';
+import { PLAN } from './projection';
 import { Record } from './record';
-import { Sights } from './sights';
+import { Projections } from './projections';
 import { decoderFor, isBinary, refusalOf } from './recognise';
 import { readTableEntry } from './tables';
 
@@ -59,9 +61,10 @@ class DxfFile {
   private readonly references = new Set<string>();
   private readonly pictures: PictureSource[] = [];
   private readonly pictureAt = new Map<string, { index: number; place: Place }>();
-  private readonly multilines: { line: Multiline; block: Block; place: Place }[] = [];
+  /** By the line in the file, since projections read them again. */
+  private readonly multilines = new Map<number, { name: string; line: Multiline; block: Block }>();
   private readonly multilineStyles: MultilineStyle[] = [];
-  private readonly sights = new Sights();
+  private readonly projections = new Projections();
   /** Where entities of the model, and of each block by its name in lower case, begin. */
   private readonly modelMarks: Mark[] = [];
   private readonly blockMarks = new Map<string, Mark>();
@@ -78,7 +81,8 @@ class DxfFile {
       names: this.names,
       warnings: this.warnings,
       doubles: new Doubles(),
-      sights: this.sights,
+      projections: this.projections,
+      projection: PLAN,
       linked: (definition, place) => this.linkedPicture(definition, place),
       wrapped: (entity, how) => this.wrappingBlock(entity, how),
       multiline: (line) => this.multilineBlock(line),
@@ -135,7 +139,7 @@ class DxfFile {
     const { groups, record, blocks, warnings } = this;
     const context = { ...this.context, warnings: new Warnings(this.name) };
     const [model, marks] = [this.modelMarks, this.blockMarks];
-    return readProjections(this.sights.all, { groups, record, context, model, marks, blocks, warnings });
+    return projectModel(this.projections.all, { groups, record, context, model, marks, blocks, warnings });
   }
 
   /** Warnings of what only the end of the file settles. */
@@ -295,10 +299,12 @@ class DxfFile {
   }
 
   private multilineBlock(line: Multiline): string {
+    const known = this.multilines.get(this.record.line);
+    if (known) return known.name;
     const name = `*multiline ${this.blocks.size}`;
     const block: Block = { name, baseX: 0, baseY: 0, entities: [] };
     this.blocks.set(name, block);
-    this.multilines.push({ line, block, place: { handle: line.handle, line: this.record.line } });
+    this.multilines.set(this.record.line, { name, line, block });
     return name;
   }
 
@@ -307,7 +313,7 @@ class DxfFile {
   }
 
   private drawMultilines(): void {
-    for (const { line, block, place } of this.multilines) {
+    for (const [at, { line, block }] of this.multilines) {
       const style =
         this.multilineStyles.find(({ handle }) => handle === line.styleHandle) ??
         this.multilineStyles.find(({ name }) => name === line.styleName);
@@ -315,7 +321,7 @@ class DxfFile {
       if (style) continue;
       const sentence =
         'An MLINE refers to a style that is not in the file; it is shown without its colours, caps and fill.';
-      this.warnings.add('dxf.multiline-style', sentence, place);
+      this.warnings.add('dxf.multiline-style', sentence, { handle: line.handle, line: at });
     }
   }
 

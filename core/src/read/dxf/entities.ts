@@ -14,11 +14,9 @@ import {
   type PolylineEntity,
   type Style,
   type ViewportEntity,
-  type Block,
-  type PictureEntity,
 } from '../../drawing/model';
-import type { Place } from '../../problem';
-import type { Warnings } from '../warnings';
+import { placeOf, type EntityContext } from './context';
+import type { Affine } from '../../geometry/affine';
 import type { Doubles } from './doubles';
 import { readEllipse, readEndless, readSpline } from './curves';
 import { readFace } from './faces';
@@ -26,19 +24,10 @@ import { drawDimension } from './dimension';
 import { readHatch } from './hatch';
 import { readViewport } from './layouts';
 import { readLeader } from './leader';
-import { readMultiline, type Multiline } from './mline';
+import { readMultiline } from './mline';
 import { readMultileader } from './multileader';
-import { isEdgeOn, isFlat, isMirrored, planView } from './sight';
-import type { Sights } from './sights';
-import {
-  imageClip,
-  isUnderlayMonochrome,
-  isUnderlayOn,
-  readImage,
-  readUnderlay,
-  readWipeout,
-  underlayClip,
-} from './pictures';
+import { isEdgeOn, isFlat, isMirrored, PLAN, projectPlaneOf, statedPlane, turnPoints } from './projection';
+import { readImage, readPdfUnderlay, readWipeout } from './pictures';
 import { readSolid } from './solid';
 import { drawTable } from './table-cells';
 import { NEVER_PLOTS, type NameTables } from './names';
@@ -49,28 +38,6 @@ import { readAttribute, readMtext, readText } from './texts';
 import { drawTolerance } from './tolerance';
 
 const RADIANS = Math.PI / 180;
-/** Brightness and contrast of an IMAGE that leave it as it is (published DXF reference, IMAGE). */
-const AS_IN_FILE = 50;
-
-/** What the entity readers share. */
-export interface EntityContext {
-  names: NameTables;
-  warnings: Warnings;
-  doubles: Doubles;
-  /** Index of the picture behind the handle of an IMAGEDEF, whose file is named only later. */
-  linked(definition: string, place: Place): number;
-  /** Key of a new block that shows an entity inside loops only, or as a group. */
-  wrapped(entity: PlainEntity, how: Pick<Block, 'clip' | 'group'>): string;
-  /** The projections of the model that viewports show. */
-  sights: Sights;
-  /** Key of a new block that shows an MLINE once its style is known. */
-  multiline(line: Multiline): string;
-  /**
-   * Key of the block that shows a dimension or table: the named one, or what `drawn` makes where there is none.
-   * Undefined without either.
-   */
-  drawnBlock(block: string, drawn: () => PlainEntity[] | undefined): string | undefined;
-}
 
 /** Types that never draw anything of their own, so that leaving them out loses nothing. */
 const NOT_DRAWN = new Set(['SEQEND', 'ENDBLK']);
@@ -84,17 +51,15 @@ const IN_WORLD = new Set([
   '3DFACE',
   'RAY',
   'XLINE',
-  'MTEXT',
-  'MLINE',
   'HELIX',
-  'LEADER',
   'MULTILEADER',
   'DIMENSION',
-  'TOLERANCE',
   'WIPEOUT',
   'IMAGE',
   'PDFUNDERLAY',
 ]);
+/** Types stated in world coordinates that lie in the plane of their extrusion direction (DXF reference). */
+const WORLD_IN_PLANE = new Set(['MTEXT', 'MLINE', 'LEADER', 'TOLERANCE']);
 const [INVISIBLE, CONSTANT] = [1, 2];
 const BY_LAYER_INDEX = 256;
 /** Flag of polylines: dashes run on round their corners. */
@@ -118,27 +83,23 @@ export function isInvisible(record: Record): boolean {
 export function readEntity(record: Record, context: EntityContext, placed: Placing = onPlan): Entity[] {
   if (record.integer(60) === 1 || NOT_DRAWN.has(record.type)) return [];
   const style = styleOf(record, context.names);
-  const shapes = shapesOf(record, style, record.text(5), context);
-  if (shapes !== 'unknown' && !record.bad) {
-    return placed(record, shapes);
-  }
-  const place = placeOf(record);
+  const handle = record.text(5);
+  const place = (): ReturnType<typeof placeOf> => placeOf(record);
+  if (WORLD_IN_PLANE.has(record.type) && !isFlat(record)) intoPlane(record);
+  const shapes = shapesOf(record, style, handle, context);
   if (record.bad) {
     const sentence = `A ${record.type} has a coordinate that is not a usable number and was left out; redraw it in its program.`;
-    context.warnings.add('dxf.bad-number', sentence, place);
+    context.warnings.add('dxf.bad-number', sentence, place());
     return [];
   }
+  if (shapes !== 'unknown') return placed(record, shapes);
+  const stored = storedGraphics(record, style, handle, context);
+  if (stored) return stored;
+  const { layer } = place();
   // What lies on this layer is never printed, so that leaving it out loses nothing.
-  if (place.layer.toLowerCase() === NEVER_PLOTS) return [];
-  context.warnings.add('dxf.not-shown', `${record.type} is not shown yet.`, place);
+  if (layer.toLowerCase() === NEVER_PLOTS) return [];
+  context.warnings.add('dxf.not-shown', `${record.type} is not shown yet.`, place());
   return [];
-}
-
-/** Where an entity is in its file and in the drawing. */
-function placeOf(record: Record): Place & { layer: string } {
-  const place = { handle: record.text(5), layer: record.text(8), line: record.line };
-  const [x, y] = [record.number(10, NaN), record.number(20, NaN)];
-  return Number.isFinite(x) && Number.isFinite(y) ? { ...place, at: [x, y] } : place;
 }
 
 type Untilted = PlainEntity | ViewportEntity;
@@ -148,12 +109,21 @@ type Placing = (record: Record, shapes: readonly Untilted[]) => Entity[];
 
 /** Entities as they are seen on the plan, also those drawn in a plane that is tilted in space. */
 function onPlan(record: Record, shapes: readonly Untilted[]): Entity[] {
-  const map = isFlat(record) || IN_WORLD.has(record.type) ? undefined : planView(record);
-  if (!map) return [...shapes];
+  if (isFlat(record) || IN_WORLD.has(record.type)) return [...shapes];
+  const map = projectPlaneOf(record, PLAN);
   const seen = shapes.filter((entity) => !isEdgeOn(entity, map));
-  return seen.map((entity) =>
-    entity.kind === 'viewport' ? entity : { kind: 'tilted', style: entity.style, handle: entity.handle, map, entity },
-  );
+  return seen.map((entity) => (entity.kind === 'viewport' ? entity : inPlane(entity, map)));
+}
+
+/** An entity in a plane that is projected. */
+export function inPlane(entity: PlainEntity, map: Affine): Entity {
+  return { kind: 'tilted', style: entity.style, handle: entity.handle, map, entity };
+}
+
+/** Gives the points of a record that are stated in the world in the plane that it states too. */
+function intoPlane(record: Record): void {
+  const plane = statedPlane(record);
+  if (plane) turnPoints(record, [plane.x, plane.y, plane.normal]);
 }
 
 /** The appearance that an entity states; entities with the same one share one object. */
@@ -186,7 +156,7 @@ export function opacityFrom(value: number): number | undefined {
 
 function shapesOf(record: Record, style: Style, handle: string, context: EntityContext): Untilted[] | 'unknown' {
   if (record.type === 'VIEWPORT') {
-    const seen = readViewport(record, style, handle, context.names, context.sights);
+    const seen = readViewport(record, style, handle, context.names, context.projections);
     if (seen?.unlike) context.warnings.add('dxf.viewport', `A viewport ${seen.unlike}.`, placeOf(record));
     return seen ? [seen.viewport] : [];
   }
@@ -195,18 +165,18 @@ function shapesOf(record: Record, style: Style, handle: string, context: EntityC
   if (record.type === 'TOLERANCE') return drawTolerance(record, style, handle, context.names);
   const shape = shapeOf(record, style, handle, context);
   if (shape === 'nothing') return [];
-  return shape === 'unknown' ? storedGraphics(record, style, handle, context) : [shape];
+  return shape === 'unknown' ? shape : [shape];
 }
 
-/** What the program that wrote an entity stored to be shown in its place. */
+/** What the program that wrote an entity stored to be shown in its place, in the world; undefined where there is nothing. */
 function storedGraphics(
   record: Record,
   style: Style,
   handle: string,
-  { names, warnings }: EntityContext,
-): Untilted[] | 'unknown' {
-  const stored = readProxyGraphics(record, style, handle, names);
-  if (!stored) return 'unknown';
+  { names, warnings, projection }: EntityContext,
+): Entity[] | undefined {
+  const stored = readProxyGraphics(record, style, handle, names, projection);
+  if (!stored) return undefined;
   const missing = stored.partly ? ' Parts of it are not understood and left out.' : '';
   const sentence = `${record.type} is shown as its program stored it in the file.${missing}`;
   warnings.add('dxf.stored-graphics', sentence, placeOf(record));
@@ -262,50 +232,12 @@ function shapeOf(record: Record, style: Style, handle: string, context: EntityCo
     case 'WIPEOUT':
       return readWipeout(record, style, handle);
     case 'IMAGE':
-      return readPlacedImage(record, style, handle, context);
+      return readImage(record, style, handle, context);
     case 'PDFUNDERLAY':
       return readPdfUnderlay(record, style, handle, context);
     default:
       return 'unknown';
   }
-}
-
-function readPlacedImage(record: Record, style: Style, handle: string, context: EntityContext): PlainEntity {
-  const picture = readImage(record, style, handle, context.linked(record.text(340), placeOf(record)));
-  if (record.integer(281, AS_IN_FILE) !== AS_IN_FILE || record.integer(282, AS_IN_FILE) !== AS_IN_FILE) {
-    const sentence = 'A picture has another brightness or contrast in its program; it is shown as it is in its file.';
-    context.warnings.add('dxf.picture-looks', sentence, placeOf(record));
-  }
-  return placedPicture(picture, imageClip(record), record.number(283), context);
-}
-
-/** A page of a PDF below a drawing. */
-function readPdfUnderlay(
-  record: Record,
-  style: Style,
-  handle: string,
-  context: EntityContext,
-): PlainEntity | 'nothing' {
-  if (!isUnderlayOn(record)) return 'nothing';
-  if (isUnderlayMonochrome(record)) {
-    const sentence = 'An underlay is in one colour in its program; it is shown in its own colours.';
-    context.warnings.add('dxf.picture-looks', sentence, placeOf(record));
-  }
-  const underlay = readUnderlay(record, style, handle, context.linked(record.text(340), placeOf(record)));
-  return placedPicture(underlay, underlayClip(record, underlay), record.number(282), context);
-}
-
-/** A picture; one that is clipped or fades into the paper (per cent) lies in a block of its own. */
-function placedPicture(
-  picture: PictureEntity,
-  clip: Float64Array[] | undefined,
-  fade: number,
-  { wrapped }: EntityContext,
-): PlainEntity {
-  const group = fade > 0 ? { group: { opacity: Math.max(0, 100 - fade) } } : undefined;
-  if (!clip && !group) return picture;
-  const { style, handle } = picture;
-  return { ...PLAIN_INSERT, style, handle, block: wrapped(picture, { ...(clip && { clip }), ...group }) };
 }
 
 /** An MLINE lies in a block of its own, since its style is known only at the end of the file. */

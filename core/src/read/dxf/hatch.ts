@@ -11,7 +11,7 @@ import { splinePath } from '../../geometry/spline';
 import type { Warnings } from '../warnings';
 import { Cursor } from './cursor';
 import { allNumbers } from './curves';
-import { isMirrored } from './sight';
+import { isMirrored } from './projection';
 import type { Record } from './record';
 
 const RADIANS = Math.PI / 180;

@@ -3,8 +3,8 @@ import type { Box } from '../../geometry/box';
 import type { Vector } from '../../geometry/vector';
 import type { NameTables } from './names';
 import type { Record } from './record';
-import { seenAt } from './sight';
-import type { Sights } from './sights';
+import { projectPoint } from './projection';
+import type { Projections } from './projections';
 
 const RADIANS = Math.PI / 180;
 const INCH = 0;
@@ -123,14 +123,14 @@ interface Seen {
 /** Flag of a viewport (code 90): it shows the model in perspective. */
 const PERSPECTIVE = 1;
 
-/** A viewport, and what of it is shown otherwise than its program shows it. */
-interface SeenViewport {
+/** A viewport, and in which way it is shown differently from its program. */
+interface ReadViewport {
   viewport: ViewportEntity;
   unlike?: string;
 }
 
-const FROM_ASIDE =
-  'looks at the model from another side; all edges are shown, also those that are hidden in its program';
+const FROM_ANOTHER_SIDE =
+  'looks at the model from another side; all edges are shown, including those hidden in its program';
 const FROM_TOO_MANY = 'looks at the model from another side, one of too many in the file; it is shown as a plan';
 const IN_PERSPECTIVE = 'shows the model in perspective; it is shown in parallel projection';
 
@@ -140,8 +140,8 @@ export function readViewport(
   style: Style,
   handle: string,
   names: NameTables,
-  sights: Sights,
-): SeenViewport | undefined {
+  projections: Projections,
+): ReadViewport | undefined {
   const flags = record.integer(90);
   const [width, height] = [record.number(40), record.number(41)];
   if (record.integer(69) === PAPER_ITSELF || record.integer(68, 1) === 0 || flags & OFF) return undefined;
@@ -155,8 +155,8 @@ export function readViewport(
   if (!(width > 0 && height > 0 && viewHeight > 0)) return undefined;
   const [dx, dy, dz] = direction;
   const isPlan = Math.hypot(dx, dy) < FLAT * dz || Math.hypot(...direction) === 0;
-  const projected = isPlan ? undefined : sights.from(direction);
-  const [targetX, targetY] = projected ? seenAt(projected.sight, target) : target;
+  const projected = isPlan ? undefined : projections.from(direction);
+  const [targetX, targetY] = projected ? projectPoint(projected.projection, target) : target;
   const viewport: ViewportEntity = {
     kind: 'viewport',
     style,
@@ -173,8 +173,8 @@ export function readViewport(
     outline: flags & CLIPPED_BY_OUTLINE ? record.text(340) : undefined,
     ...(projected && { projection: projected.index }),
   };
-  const aside = projected ? FROM_ASIDE : FROM_TOO_MANY;
-  const unlike = flags & PERSPECTIVE ? IN_PERSPECTIVE : isPlan ? undefined : aside;
+  const fromElsewhere = projected ? FROM_ANOTHER_SIDE : FROM_TOO_MANY;
+  const unlike = flags & PERSPECTIVE ? IN_PERSPECTIVE : isPlan ? undefined : fromElsewhere;
   return { viewport, ...(unlike && { unlike }) };
 }
 

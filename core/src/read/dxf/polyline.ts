@@ -2,7 +2,7 @@ import { POLYLINE_STRIDE, type Entity, type PathEntity, type PolylineEntity } fr
 import type { Warnings } from '../warnings';
 import { CONTINUOUS_DASHES, styleOf } from './entities';
 import { facesPath, gridPath, type MeshVertex } from './faces';
-import { isFlat, isMirrored, planView } from './sight';
+import { isFlat, isMirrored, PLAN, projectPlaneOf } from './projection';
 import type { NameTables } from './names';
 import type { Record } from './record';
 
@@ -43,7 +43,7 @@ export function openPolyline(record: Record, names: NameTables): OpenPolyline {
     ...(flags & CONTINUOUS_DASHES && { dashesRunOn: true }),
   };
   const inPlane = !(flags & IN_SPACE);
-  const map = inPlane && !isFlat(record) ? planView(record) : undefined;
+  const map = inPlane && !isFlat(record) ? projectPlaneOf(record, PLAN) : undefined;
   const placed: Entity = map ? { kind: 'tilted', ...common, map, entity } : entity;
   return { entity, placed, mesh: undefined, mirror: inPlane && isMirrored(record) ? -1 : 1, values: [] };
 }

@@ -9,7 +9,8 @@ import {
   type TextEntity,
 } from '../../drawing/model';
 import { cross, dot, minus, plus, scaled, unit, type Vector } from '../../geometry/vector';
-import { planeOf } from './sight';
+import { planeOf, type Projection } from './projection';
+import { joinBytes } from '../../join-bytes';
 import type { NameTables } from './names';
 import { MAX_MAGNITUDE, type Record } from './record';
 
@@ -50,7 +51,7 @@ const KIND = {
   unicodeText: 36,
   unicodeText2: 38,
 } as const;
-/** Extents, markers, thickness, plot styles, materials: nothing of it is seen on paper. */
+/** Extents, markers, thickness, materials and the like: nothing of it is seen on paper. */
 const UNSEEN = new Set([1, 15, 17, 19, 21, 25, 26, 34, 35]);
 const HEADER = 8;
 /** Codes of the length of the data, by release, and of the data itself (published DXF reference, ACAD_PROXY_ENTITY). */
@@ -62,18 +63,17 @@ const MOST_VERTICES = 1_000_000;
 /** Rows of a matrix, four numbers each. */
 type Matrix = readonly number[];
 
-const NO_MATRIX: Matrix = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
-
-/** The graphics stored with an entity; undefined where it has none. */
+/** The graphics stored with an entity, as they are projected; undefined where it has none. */
 export function readProxyGraphics(
   record: Record,
   style: Style,
   handle: string,
   names: NameTables,
+  projection: Projection,
 ): ProxyGraphics | undefined {
   const bytes = storedBytes(record);
   if (bytes.length <= HEADER) return undefined;
-  const reader = new GraphicsReader(bytes, style, handle, names);
+  const reader = new GraphicsReader(bytes, style, handle, names, projection);
   reader.read();
   return reader.shapes.length > 0 ? reader : undefined;
 }
@@ -85,13 +85,7 @@ function storedBytes(record: Record): Uint8Array {
   if (length >= 0) {
     for (let i = length + 1; i < record.count && record.codes[i] === DATA; i++) chunks.push(record.chunkAt(i));
   }
-  const bytes = new Uint8Array(chunks.reduce((sum, chunk) => sum + chunk.length, 0));
-  let at = 0;
-  for (const chunk of chunks) {
-    bytes.set(chunk, at);
-    at += chunk.length;
-  }
-  return bytes;
+  return joinBytes(chunks);
 }
 
 class GraphicsReader implements ProxyGraphics {
@@ -101,14 +95,17 @@ class GraphicsReader implements ProxyGraphics {
   private at = HEADER;
   private end = HEADER;
   private fills = false;
-  private readonly matrices: Matrix[] = [NO_MATRIX];
+  private readonly matrices: Matrix[];
 
   constructor(
     private readonly bytes: Uint8Array,
     private style: Style,
     private readonly handle: string,
     private readonly names: NameTables,
+    [x, y]: Projection,
   ) {
+    // Only x and y of what comes out of it are used.
+    this.matrices = [[...x, 0, ...y, 0, 0, 0, 0, 0, 0, 0, 0, 1]];
     this.view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   }
 

@@ -1,5 +1,5 @@
 import type { PlainEntity, Style } from '../../drawing/model';
-import { isMirrored } from './sight';
+import { isMirrored } from './projection';
 import type { Record } from './record';
 
 /** SOLID and TRACE: four corners, of which the third and fourth are crossed over in the file. */

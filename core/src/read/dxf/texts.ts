@@ -1,5 +1,5 @@
 import type { HorizontalAlign, Style, TextColumns, TextEntity, VerticalAlign } from '../../drawing/model';
-import { isMirrored } from './sight';
+import { isMirrored } from './projection';
 import type { NameTables } from './names';
 import { embeddedGroups, type Record, type TextGroups } from './record';
 import { isPlain, mtextLines, plainLines } from './mtext';

@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { Path, readDxf, type Drawing } from '../../../src/index';
+import { apply, Path, readDxf, type Drawing } from '../../../src/index';
 import { boxOfLoops, emptyBox, union, type Box } from '../../../src/geometry/box';
 import { flattened } from '../../../src/geometry/flatten';
 import { drawPath } from '../../../src/sheet/shapes';
@@ -62,8 +62,9 @@ describe('a viewport that looks from another side', () => {
   });
 
   const { tables, objects } = laidOut('L', [44, 200], [45, 200], [72, 1]);
-  const drawn = (entities: string, blocks = ''): ReturnType<typeof read> => {
-    const front = viewport({ cx: 100, cy: 100, size: 100, shown: 100 }, [16, 0], [26, -1], [36, 0], [12, 0], [22, 0]);
+  const drawn = (entities: string, blocks = '', height = 0): ReturnType<typeof read> => {
+    const shown = { cx: 100, cy: 100, size: 100, shown: 100 };
+    const front = viewport(shown, [16, 0], [26, -1], [36, height], [12, 0], [22, 0]);
     return read(dxf({ entities: entities + front, blocks, tables, objects }));
   };
 
@@ -87,14 +88,114 @@ describe('a viewport that looks from another side', () => {
 
   it('leaves out what is seen edge-on, and says what lies in other files', () => {
     const flat = groups([0, 'TEXT'], [8, '0'], [10, 0], [20, 0], [40, 5], [1, 'Plan']);
-    const standing = flat + groups([210, 0], [220, -1], [230, 0]);
-    const { drawing } = drawn(flat + standing);
+    const upright = flat + groups([210, 0], [220, -1], [230, 0]);
+    const { drawing } = drawn(flat + upright);
     expect(drawing.projections![0]).toMatchObject([{ kind: 'tilted', entity: { kind: 'text' } }]);
     // Of the text that stands, nothing is seen from above.
     expect(drawing.spaces[0]!.entities.filter(({ kind }) => kind !== 'viewport')).toMatchObject([{ kind: 'text' }]);
     const external = block('SURVEY', '', [70, 4], [1, 'survey.dxf']);
     const { warnings } = drawn(groups([0, 'INSERT'], [8, '0'], [2, 'SURVEY'], [10, 0], [20, 0]), external);
     expect(warnings.map(({ sentence }) => sentence).join()).toContain('does not show SURVEY');
+  });
+
+  const standing: [number, number][] = [
+    [210, 0],
+    [220, -1],
+    [230, 0],
+  ];
+
+  it('shows what is stated in the world where it stands, and from above none of its surface', () => {
+    const text = groups([0, 'MTEXT'], [8, '0'], [10, 7], [20, 5], [30, 30], [40, 5], [1, 'Gate'], ...standing);
+    const { drawing } = drawn(text);
+    const [seen] = drawing.projections![0]!;
+    if (seen?.kind !== 'tilted' || seen.entity.kind !== 'text') throw new Error('no text');
+    const at = apply(seen.map, seen.entity.x, seen.entity.y);
+    // Its front lies towards the viewer: x runs to the right and z up.
+    expect([at, seen.map]).toEqual([
+      [expect.closeTo(7), expect.closeTo(30)],
+      expect.objectContaining({ a: expect.closeTo(1), d: expect.closeTo(1) }),
+    ]);
+    expect(drawing.spaces[0]!.entities.filter(({ kind }) => kind !== 'viewport')).toEqual([]);
+  });
+
+  it('shows dimensions and tables by their blocks in space', () => {
+    const drawnByProgram = block(
+      '*D1',
+      groups([0, 'LINE'], [8, '0'], [10, 1], [20, 5], [30, 2], [11, 1], [21, 5], [31, 9]),
+    );
+    const dimension = groups([0, 'DIMENSION'], [8, '0'], [2, '*D1'], [10, 1], [20, 5], [30, 2], ...standing);
+    const schedule = groups([0, 'ACAD_TABLE'], [8, '0'], [2, '*D1'], [10, 100], [20, 0], [30, 50], [11, 1], [21, 0]);
+    const { drawing } = drawn(dimension + schedule, drawnByProgram);
+    expect(boxesOf(drawing)).toEqual([
+      [1, 2, 1, 9],
+      [101, 52, 101, 59],
+    ]);
+  });
+
+  it('shows pictures and wipeouts that stand', () => {
+    const upright: [number, number][] = [
+      [10, 3],
+      [20, 5],
+      [30, 4],
+      [11, 2],
+      [21, 0],
+      [31, 0],
+      [12, 0],
+      [22, 0],
+      [32, 1],
+    ];
+    const wipeout = groups([0, 'WIPEOUT'], [8, '0'], ...upright, [13, 10], [23, 6], [71, 1]);
+    const { drawing } = drawn(wipeout);
+    expect(boxesOf(drawing)).toEqual([[3, 4, 23, 10]]);
+  });
+
+  it('says of an MLINE without its style once, and shows no attributes that are not to be seen', () => {
+    const corner = (x: number): [number, number][] => [
+      ...([
+        [11, x],
+        [21, 0],
+        [31, 0],
+        [12, 1],
+        [22, 0],
+        [32, 0],
+        [13, 0],
+        [23, 1],
+        [33, 0],
+      ] as [number, number][]),
+      ...([
+        [74, 1],
+        [41, 0],
+        [75, 0],
+      ] as [number, number][]),
+    ];
+    const mline = groups([0, 'MLINE'], [8, '0'], [2, 'WALL'], [72, 2], [73, 1], ...corner(0), ...corner(8));
+    const part = block('PART', line(0, 0, 1, 0));
+    const reference = groups([0, 'INSERT'], [8, '0'], [2, 'PART'], [10, 0], [20, 0], [66, 1]);
+    const attribute = (flags: number): string =>
+      groups([0, 'ATTRIB'], [8, '0'], [10, 0], [20, 0], [40, 5], [1, 'Door'], [2, 'TAG'], [70, flags]);
+    const entities = mline + reference + attribute(1) + attribute(0) + groups([0, 'SEQEND']);
+    const { drawing, warnings } = drawn(entities, part, 1);
+    expect(warnings.find(({ code }) => code === 'dxf.multiline-style')).toMatchObject({ count: 1 });
+    expect(
+      drawing.projections![0]!.map((entity) => (entity.kind === 'tilted' ? entity.entity.kind : entity.kind)),
+    ).toEqual(['insert', 'insert', 'text']);
+  });
+
+  it('says of an array that it is too large to be shown', () => {
+    const array = groups(
+      [0, 'INSERT'],
+      [8, '0'],
+      [2, 'PART'],
+      [10, 0],
+      [20, 0],
+      [70, 200],
+      [71, 200],
+      [44, 1],
+      [45, 1],
+    );
+    const { drawing, warnings } = drawn(array, block('PART', line(0, 0, 1, 0)));
+    expect(drawing.projections![0]).toEqual([]);
+    expect(warnings.map(({ sentence }) => sentence).join()).toContain('an array of more than 10000 PART');
   });
 
   it('is shown as a plan, and said to be, where there are too many of them', () => {

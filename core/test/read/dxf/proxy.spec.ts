@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import fc from 'fast-check';
 import { Path, scaling, type ShapeEntity } from '../../../src/index';
 import { drawPath } from '../../../src/sheet/shapes';
-import { dxf, groups, read } from '../../support/dxf';
+import { dxf, groups, read, viewport } from '../../support/dxf';
 import { runScript, temporaryFolder } from '../../support/ezdxf';
 
 const folder = temporaryFolder();
@@ -31,7 +31,7 @@ function stored(...commands: Buffer[]): Buffer {
 }
 
 /** A file with an object of another program and the graphics stored with it. */
-function fileOf(graphics: Buffer, type = 'ACAD_PROXY_ENTITY'): string {
+function fileOf(graphics: Buffer, type = 'ACAD_PROXY_ENTITY', ...more: [number, number][]): string {
   const chunks: [number, string][] = [];
   for (let at = 0; at < graphics.length; at += 127) {
     chunks.push([
@@ -56,6 +56,7 @@ function fileOf(graphics: Buffer, type = 'ACAD_PROXY_ENTITY'): string {
       ...chunks,
       [93, 0],
       [94, 0],
+      ...more,
     ] as [number, string | number][]),
   );
   return dxf({ entities: proxy });
@@ -144,6 +145,15 @@ describe('the graphics that a program stored for an object of its own', () => {
     const area = stored(command(20, long(1)), command(7, long(3), double(0, 0, 0, 8, 0, 0, 8, 6, 0)));
     const { drawing } = read(fileOf(area, 'OFFICE_WALL'));
     expect(drawing.spaces[0]!.entities).toMatchObject([{ kind: 'fill' }]);
+  });
+
+  it('are in the world, whatever plane their object lies in, and projected for viewports that look from elsewhere', () => {
+    const pillar = stored(command(6, long(2), double(4, 2, 1, 4, 2, 9)));
+    const standing = fileOf(pillar, 'OFFICE_WALL', [210, 0], [220, -1], [230, 0]);
+    expect(boxOf(read(standing).drawing.spaces[0]!.entities[0] as ShapeEntity)).toEqual([4, 2, 4, 2]);
+    const front = viewport({ cx: 0, cy: 0, size: 10, shown: 10 }, [16, 0], [26, -1], [36, 0]);
+    const { drawing } = read(standing.replace('0\nENDSEC\n0\nEOF', `${front}0\nENDSEC\n0\nEOF`));
+    expect(boxOf(drawing.projections![0]![0] as ShapeEntity)).toEqual([4, 1, 4, 9]);
   });
 
   it('are partly left out, and said to be, where a command is not understood or cut off', () => {

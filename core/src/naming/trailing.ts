@@ -1,11 +1,3 @@
-/**
- * A text without lone surrogates, which UTF-8 cannot encode: each becomes U+FFFD. Texts of files have them where an escape
- * states only half of a pair.
- */
-export function wellFormed(text: string): string {
-  return text.replace(/\p{Surrogate}/gu, '\ufffd');
-}
-
 /** A text without trailing characters of a set, in one pass: a regular expression would try again from each of them. */
 export function withoutTrailing(text: string, characters: RegExp): string {
   let end = text.length;
