@@ -103,7 +103,7 @@ async function writeExtraFormat(
   const found = made.value.extraFormats.find((one) => one.format === format)!;
   const facts = { bytes: found.bytes, sha256: found.hash, milliseconds: Math.round(made.value.milliseconds) };
   const reports: FileReport[] = [{ ...report, ...facts, ...(await placed(input, file.path, found)) }];
-  for (const picture of found.beside ?? []) {
+  for (const picture of found.pictures ?? []) {
     const path = joinedPath(file.path, picture.name);
     const own = { ...report, path, bytes: picture.bytes, sha256: picture.hash };
     reports.push({ ...own, ...(await placed(input, path, picture)) });

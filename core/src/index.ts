@@ -90,6 +90,8 @@ export type { Subset } from './pdf/embed-font';
 export type { DocumentFacts } from './pdf/metadata';
 export { userUnit, writeContent, type ContentOptions, type TextMode } from './pdf/content';
 export * from './paint/canvas';
+export * from './paint/canvas-2d';
+export { cssColour } from './paint/canvas-shapes';
 export * from './paint/dxf';
 export * from './paint/batch-by-pen';
 export * from './paint/svg';

@@ -2,15 +2,16 @@ import earcut from 'earcut';
 import { evenOddRings } from './clip-areas';
 import { isInside } from './clip-loops';
 import type { Path } from './path';
+import { areaOfRing } from './ring-area';
 
 /** What a filled path covers by the even-odd rule, as triangles: x, y of three corners each. */
 export function triangles(path: Path): number[][] {
   const rings = evenOddRings(path);
   const outers = rings
-    .filter((ring) => area(ring) > 0)
-    .map((ring) => ({ ring, size: area(ring), holes: [] as number[][] }));
-  for (const hole of rings.filter((ring) => area(ring) < 0)) {
-    const around = outers.filter(({ ring, size }) => size > -area(hole) && isInside([ring], hole[0]!, hole[1]!));
+    .filter((ring) => areaOfRing(ring) > 0)
+    .map((ring) => ({ ring, size: areaOfRing(ring), holes: [] as number[][] }));
+  for (const hole of rings.filter((ring) => areaOfRing(ring) < 0)) {
+    const around = outers.filter(({ ring, size }) => size > -areaOfRing(hole) && isInside([ring], hole[0]!, hole[1]!));
     around.sort((a, b) => a.size - b.size)[0]?.holes.push(hole);
   }
   return outers.flatMap(({ ring, holes }) => {
@@ -22,12 +23,4 @@ export function triangles(path: Path): number[][] {
       corners.slice(3 * i, 3 * i + 3).flatMap((corner) => [points[2 * corner]!, points[2 * corner + 1]!]),
     );
   });
-}
-
-/** By Gauss's formula; positive where it runs counter-clockwise. */
-function area(ring: readonly number[]): number {
-  let twice = 0;
-  for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2)
-    twice += ring[j]! * ring[i + 1]! - ring[i]! * ring[j + 1]!;
-  return twice / 2;
 }

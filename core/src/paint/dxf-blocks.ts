@@ -1,11 +1,15 @@
 import { apply, determinant, inverse, meanScale, multiply, type Affine } from '../geometry/affine';
 import { PICTURE, shapeOf, STROKE, TEXT, type Page, type PlacedBlock } from '../page/page';
 
-/** A block reference that is written as one; its marks are those from `from` until `to`. */
-export interface KeptBlock {
+/** A block reference and its marks: those from `from` until `to`. */
+interface BlockMarks {
   placed: PlacedBlock;
   from: number;
   to: number;
+}
+
+/** A block reference that is written as one. */
+export interface KeptBlock extends BlockMarks {
   /** The definition that it shows. */
   definition: BlockDefinition;
 }
@@ -14,7 +18,7 @@ export interface KeptBlock {
 export interface BlockDefinition {
   /** Of the drawing; another definition of the file may have it too. */
   name: string;
-  first: Omit<KeptBlock, 'definition'>;
+  first: BlockMarks;
 }
 
 /** Blocks of dimensions: each is used once, and drawing programs regenerate it. */
@@ -74,7 +78,7 @@ function isSimilarity(map: Affine): boolean {
 }
 
 /** True where one reference of a block comes out as another does, moved to its place. */
-function looksLike(page: Page, order: ArrayLike<number>, one: KeptMarks, other: KeptMarks): boolean {
+function looksLike(page: Page, order: ArrayLike<number>, one: BlockMarks, other: BlockMarks): boolean {
   if (one.to - one.from !== other.to - other.from) return false;
   const map = multiply(one.placed.map, inverse(other.placed.map));
   const tolerance = 1 + meanScale(map);
@@ -82,7 +86,7 @@ function looksLike(page: Page, order: ArrayLike<number>, one: KeptMarks, other: 
   for (let i = 0; i < one.to - one.from; i++) {
     const [a, b] = [one.from + i, other.from + i];
     if (page.kind[a] !== page.kind[b] || page.pen[a] !== page.pen[b] || page.layer[a] !== page.layer[b]) return false;
-    if (resized && page.kind[a] === STROKE && !growsNot(page, a)) return false;
+    if (resized && page.kind[a] === STROKE && !keepsItsWidth(page, a)) return false;
     const same =
       page.kind[a] === TEXT ? sameText(page, order, a, b, map, tolerance) : samePath(page, a, b, map, tolerance);
     if (!same) return false;
@@ -90,10 +94,8 @@ function looksLike(page: Page, order: ArrayLike<number>, one: KeptMarks, other: 
   return true;
 }
 
-type KeptMarks = Omit<KeptBlock, 'definition'>;
-
 /** True for a line that has a weight and no width of its own, which would grow with its block. */
-function growsNot({ pens, pen }: Page, mark: number): boolean {
+function keepsItsWidth({ pens, pen }: Page, mark: number): boolean {
   const drawn = pens[pen[mark]!]!;
   return drawn.round && shapeOf(drawn).cap === 'round';
 }
@@ -121,14 +123,12 @@ function sameText(
 ): boolean {
   const [one, other] = [texts[order[a]!]!, texts[order[b]!]!];
   if (one.text !== other.text || one.font !== other.font || one.unseen !== other.unseen) return false;
-  const [x, y] = apply(map, other.x, other.y);
-  if (!(Math.hypot(x - one.x, y - one.y) <= tolerance)) return false;
-  const moved = multiply(map, { ...other, e: 0, f: 0 });
-  const end = (along: number, up: number, { a, b, c, d }: Omit<Affine, 'e' | 'f'>): [number, number] => [
-    a * along + c * up,
-    b * along + d * up,
-  ];
-  const [endX, endY] = end(other.advance, other.size, moved);
-  const [wantedX, wantedY] = end(one.advance, one.size, one);
-  return Math.hypot(endX - wantedX, endY - wantedY) <= SAME_TEXT + tolerance;
+  const placed = multiply(map, { ...other, e: other.x, f: other.y });
+  const wanted = { ...one, e: one.x, f: one.y };
+  const distance = (along: number, up: number, otherAlong: number, otherUp: number): number => {
+    const [[x, y], [wantedX, wantedY]] = [apply(placed, otherAlong, otherUp), apply(wanted, along, up)];
+    return Math.hypot(x - wantedX, y - wantedY);
+  };
+  if (!(distance(0, 0, 0, 0) <= tolerance)) return false;
+  return distance(one.advance, one.size, other.advance, other.size) <= SAME_TEXT + tolerance;
 }

@@ -48,7 +48,7 @@ export type DxfUnit = keyof typeof UNITS;
 const RELEASES = { R12: 'AC1009', '2000': 'AC1015', '2010': 'AC1024', '2013': 'AC1027', '2018': 'AC1032' } as const;
 export type DxfVersion = keyof typeof RELEASES;
 
-/** A picture in a file of its own, beside the drawing. */
+/** A picture in a file of its own, in the same folder as the drawing. */
 export interface PictureFile {
   name: string;
   /** Pixels. */
@@ -77,10 +77,10 @@ export interface WrittenDxf {
 export class DxfFile implements WrittenDxf {
   private readonly body: string[] = [];
   private readonly blocks: { name: string; record: string; content: string[] }[] = [];
-  /** What entities are added to, and the block record that owns them. */
   private readonly definitions = new Map<string, { handle: string; picture: PictureFile; shown: string[] }>();
   /** Objects that tie pictures to their definitions: the handle of each, and that of its picture. */
   private readonly reactors: { handle: string; image: string }[] = [];
+  /** What entities are added to, and the block record that owns them. */
   private into = this.body;
   private owner = MODEL;
   private handle = FIRST;

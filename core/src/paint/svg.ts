@@ -15,7 +15,7 @@ import {
 import { visitMark, type MarkVisitor } from '../page/visit-marks';
 import type { FontId, ShippedFont } from '../text/fonts';
 import type { FontSet } from '../text/layout';
-import { cssColour } from './canvas';
+import { cssColour } from './canvas-shapes';
 import { traceText } from './text-outline';
 
 export interface SvgOptions {

@@ -171,7 +171,7 @@ describe('inking', () => {
 });
 
 describe('painting on a canvas', () => {
-  const hidden = (): never => {
+  const groupCanvas = (): never => {
     throw new Error('the page has no groups');
   };
 
@@ -187,7 +187,7 @@ describe('painting on a canvas', () => {
       set: (_, name, value) => calls.push(`${String(name)}=${String(value)}`) > 0,
     });
     const familyOf = (font: string): string => font.slice(0, 1).toUpperCase();
-    paintPage(canvas as unknown as Canvas2D, samplePage(), 2, { hidden, letters: { familyOf } });
+    paintPage(canvas as unknown as Canvas2D, samplePage(), 2, { groupCanvas, letters: { familyOf } });
     expect(calls).toContain('setTransform(0.02,0,0,-0.02,0,594)');
     expect(calls).toContain('lineWidth=50');
     expect(calls).toContain('moveTo(1000,1000)');
@@ -200,13 +200,13 @@ describe('painting on a canvas', () => {
     // A pixel that the paper only partly covers is filled too.
     calls.length = 0;
     paintPage(canvas as unknown as Canvas2D, new PageBuilder(100.2, 50.7).build(), 2, {
-      hidden,
+      groupCanvas,
       letters: { familyOf },
     });
     expect(calls).toContain('fillRect(0,0,201,102)');
     // As outlines the letters of the canvas have no say.
     calls.length = 0;
-    paintPage(canvas as unknown as Canvas2D, samplePage(), 2, { hidden, letters: { outlines: FONTS } });
+    paintPage(canvas as unknown as Canvas2D, samplePage(), 2, { groupCanvas, letters: { outlines: FONTS } });
     expect(calls.filter((call) => /^(fillText|measureText|font=)/.test(call))).toEqual([]);
     expect(calls).toContain('fill(nonzero)');
     expect(calls.filter((call) => call.startsWith('quadraticCurveTo(')).length).toBeGreaterThan(20);

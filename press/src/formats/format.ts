@@ -3,8 +3,8 @@ import type { PrintedSheet } from '../sheet/compose';
 import type { Tones } from './paint-picture';
 import type { SheetTask } from '../sheet/sheet-task';
 
-/** A picture in a file of its own, beside the file that refers to it. */
-export interface PictureBeside {
+/** A picture in a file of its own, in the same folder as the file that links to it. */
+export interface LinkedPicture {
   /** Of the file; names say what is in it, so that equal ones are the same file. */
   name: string;
   format: 'png' | 'jpeg';
@@ -20,8 +20,8 @@ export interface WriteTask {
   /** Dots per inch of pictures. */
   dpi: number;
   options: FormatOptions;
-  /** Writes a picture that the file refers to, into the same folder. */
-  beside(picture: PictureBeside & { content: Uint8Array }): void;
+  /** Writes a picture that the file links to, into the same folder. */
+  addPicture(picture: LinkedPicture & { content: Uint8Array }): void;
   /** The sheet as rows of pixels; painted once for all formats that want the same tones. */
   paint(tones: Tones): Promise<{ rows: Buffer; pixels: PaperSize }>;
 }

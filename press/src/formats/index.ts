@@ -16,7 +16,7 @@ import { fontsWith } from '../typefaces/own';
 import { canvasImage, paintPicture, type Tones } from './paint-picture';
 import { pagePictures } from './page-pictures';
 import { dxf } from './dxf';
-import type { FormatWriter, PictureBeside, VerifyTask, WriteTask } from './format';
+import type { FormatWriter, LinkedPicture, VerifyTask, WriteTask } from './format';
 import { jpeg } from './jpeg';
 import { png } from './png';
 import { svg } from './svg';
@@ -30,8 +30,8 @@ export interface ExtraFormatFile extends WrittenFile {
   /** The paper that it shows, mm. */
   width: number;
   height: number;
-  /** Pictures that it refers to, in files of their own. */
-  beside?: (PictureBeside & WrittenFile)[];
+  /** Pictures that it links to, in files of their own. */
+  pictures?: (LinkedPicture & WrittenFile)[];
 }
 
 /** The formats to write a sheet in, and where to. */
@@ -51,15 +51,15 @@ export async function writeFormats(
   const paint = painter(sheet, task, dpi);
   const files: ExtraFormatFile[] = [];
   for (const format of formats) {
-    const pictures: NonNullable<ExtraFormatFile['beside']> = [];
-    const beside: WriteTask['beside'] = ({ content, ...picture }) => {
+    const pictures: NonNullable<ExtraFormatFile['pictures']> = [];
+    const addPicture: WriteTask['addPicture'] = ({ content, ...picture }) => {
       if (pictures.some(({ name }) => name === picture.name)) return;
       pictures.push({ ...picture, ...writtenTo(folder, content) });
     };
-    const bytes = await WRITERS[format].write({ sheet, task, dpi, options, paint, beside });
+    const bytes = await WRITERS[format].write({ sheet, task, dpi, options, paint, addPicture });
     const { widthMm: width, heightMm: height } = sheet.printed;
     const written = { format, ...writtenTo(folder, bytes), width, height };
-    files.push({ ...written, ...(pictures.length > 0 && { beside: pictures }) });
+    files.push({ ...written, ...(pictures.length > 0 && { pictures }) });
   }
   return files;
 }
@@ -76,10 +76,12 @@ function painter(sheet: PrintedSheet, task: WriteTask['task'], dpi: number): Wri
   };
   return async (tones) => {
     const size = pixels();
-    const pictures = await pagePictures(sheet, task.recipe, dpi, canvasImage);
-    const rows =
-      painted.get(tones) ?? (await paintPicture(sheet.printed, size, pictures, tones, fontsWith(task.typefaces)));
-    painted.set(tones, rows);
+    let rows = painted.get(tones);
+    if (!rows) {
+      const pictures = await pagePictures(sheet, task.recipe, dpi, canvasImage);
+      rows = await paintPicture(sheet.printed, size, pictures, tones, fontsWith(task.typefaces));
+      painted.set(tones, rows);
+    }
     return { rows, pixels: size };
   };
 }

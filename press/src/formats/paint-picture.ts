@@ -1,4 +1,4 @@
-import { createCanvas, loadImage, type Image } from '@napi-rs/canvas';
+import { createCanvas, loadImage, type Image, type SKRSContext2D } from '@napi-rs/canvas';
 import sharp from 'sharp';
 import {
   batchByPen,
@@ -9,7 +9,7 @@ import {
   UNITS_PER_MM,
   type Canvas2D,
   type FontSet,
-  type HiddenCanvas,
+  type GroupCanvas,
   type Page,
   type PaperSize,
 } from '@folvex/core';
@@ -77,13 +77,12 @@ function piecePainter(
     const seen = marksIn(page, area, boxes).filter((mark) => !page.layers[page.layer[mark]!]?.off);
     const list = batchByPen(page, boxes, seen, scale.x, MIN_LINE_PX);
     const canvas = createCanvas(size.width, size.height);
-    const context = canvas.getContext('2d');
-    context.imageSmoothingQuality = 'high';
+    const context = smooth(canvas.getContext('2d'));
     context.fillStyle = '#ffffff';
     context.fillRect(0, 0, size.width, size.height);
     const map = { a: scale.x, b: 0, c: 0, d: -scale.y, e: -left, f: height - top };
     paintMarks(context as unknown as Canvas2D, page, map, {
-      hidden: hiddenCanvas,
+      groupCanvas,
       letters,
       thinnestPx: MIN_LINE_PX,
       pictures,
@@ -95,9 +94,15 @@ function piecePainter(
   };
 }
 
-function hiddenCanvas(width: number, height: number): HiddenCanvas {
+/** Pictures that come out smaller are sampled well. */
+function smooth(context: SKRSContext2D): SKRSContext2D {
+  context.imageSmoothingQuality = 'high';
+  return context;
+}
+
+function groupCanvas(width: number, height: number): GroupCanvas {
   const image = createCanvas(width, height);
-  return { context: image.getContext('2d') as unknown as Canvas2D, image };
+  return { context: smooth(image.getContext('2d')) as unknown as Canvas2D, image };
 }
 
 /**

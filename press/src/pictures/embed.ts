@@ -3,7 +3,7 @@ import { type Drawing, type ForeignObjects, type Page, type PictureSource } from
 import { embedPage, openPdf } from '@folvex/core/foreign';
 import { damagedPicture } from './damaged-picture';
 import { pictureObjects } from './rasters';
-import { isUnchanged, placedSizes, resamplePictures, type PictureSettings } from './resample-pictures';
+import { isUnchanged, placedSizes, resamplePictures, settingsOf, type PictureSettings } from './resample-pictures';
 import { deflate } from '../pdf/tools';
 
 const MAX_CACHED = 4;
@@ -23,8 +23,8 @@ export async function embedPictures(
     if (!drawing || !source) throw new Error(`picture ${picture.index} of a drawing is not there`);
     const key = `${picture.drawing} ${picture.index} ${drawing.name}`;
     try {
-      const own = picture.dpi === undefined ? wish : { ...wish, dpi: picture.dpi };
-      objects.push(await embedOne(source, drawing, picture.drawing, key, sizes[i]!, own));
+      const settings = settingsOf(picture, wish);
+      objects.push(await embedOne(source, drawing, picture.drawing, key, sizes[i]!, settings));
     } catch {
       throw damagedPicture(source, drawing.name);
     }

@@ -5,6 +5,7 @@ import {
   type ColourMode,
   type Drawing,
   type Page,
+  type PagePicture,
   type PictureFacts,
   type PictureSource,
   type Recipe,
@@ -31,6 +32,11 @@ export function pictureSettings({ colour, pictureDpi, pictureQuality, pictureTon
     ...(pictureDpi !== undefined && { dpi: pictureDpi }),
     ...(pictureQuality !== undefined && { quality: pictureQuality }),
   };
+}
+
+/** The settings for a picture of a page: its own highest resolution goes before that of the recipe. */
+export function settingsOf({ dpi }: PagePicture, settings: PictureSettings): PictureSettings {
+  return dpi === undefined ? settings : { ...settings, dpi };
 }
 
 const MM_PER_INCH = 25.4;

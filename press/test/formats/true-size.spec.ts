@@ -369,7 +369,7 @@ interface FoundPictures {
   }[];
 }
 
-describe('pictures of DXF as files beside it', () => {
+describe('pictures of DXF as files of their own', () => {
   const view: View = {
     ...{ id: 'p', drawing: 'd', space: 'model', window: 'extents', at: [20, 20] },
     ...{ scale: '1:1', layersOff: [], label: '' },
@@ -399,19 +399,19 @@ describe('pictures of DXF as files beside it', () => {
   it('are where they are on the sheet, and the files hold them', async () => {
     const { file, found } = await photo({ dxfPictures: 'files' });
     expect(found.errors).toEqual([]);
-    const [beside] = file.beside!;
-    expect(beside).toMatchObject({
+    const [linked] = file.pictures!;
+    expect(linked).toMatchObject({
       name: expect.stringMatching(/^Quay wall-[0-9a-f]{8}\.png$/),
       width: 300,
       height: 200,
     });
-    expect(await sharp(beside!.temporary).metadata()).toMatchObject({ format: 'png', width: 300, height: 200 });
+    expect(await sharp(linked!.temporary).metadata()).toMatchObject({ format: 'png', width: 300, height: 200 });
     const [image] = found.images;
-    expect(image).toMatchObject({ file: beside!.name, pixels: [300, 200], defined: [300, 200], fade: 0, clipped: 0 });
+    expect(image).toMatchObject({ file: linked!.name, pixels: [300, 200], defined: [300, 200], fade: 0, clipped: 0 });
     const [width, height] = [(300 / 150) * 25.4, (200 / 150) * 25.4];
     image!.box.forEach((value, i) => expect(value).toBeCloseTo(20 + [0, 0, width, height][i]!, 2));
     const again = {
-      path: beside!.temporary,
+      path: linked!.temporary,
       format: 'png',
       width: 300,
       height: 200,
@@ -435,7 +435,7 @@ describe('pictures of DXF as files beside it', () => {
   it('are outlines where no files are asked for, and in release 12', async () => {
     for (const options of [{}, { dxfPictures: 'files', dxfVersion: 'R12' }] as const) {
       const { file, found } = await photo(options);
-      expect([file.beside, found.images]).toEqual([undefined, []]);
+      expect([file.pictures, found.images]).toEqual([undefined, []]);
     }
   });
 

@@ -2,7 +2,7 @@ import { expose, transfer } from 'comlink';
 import { batchByPen, inColour, paintMarks, UNITS_PER_MM, type Canvas2D, type Page } from '@folvex/core';
 import type { DrawingEngine } from './drawing-protocol';
 import { asProblem, fetchPage } from './fetch-page';
-import { hiddenCanvas } from './hidden-canvas';
+import { groupCanvas } from './group-canvas';
 import { MarkFinder } from './mark-finder';
 import { picturesOf } from './pictures';
 import { familyOf, typefacesOf } from './typefaces';
@@ -49,7 +49,7 @@ const engine: DrawingEngine = {
       const seen = finder.within(visibleBox(outlook), hidden);
       const list = batchByPen(page, finder.boxes, seen, scale, MIN_LINE_PX);
       paintMarks(context, page, map, {
-        hidden: hiddenCanvas,
+        groupCanvas,
         letters: { familyOf },
         thinnestPx: MIN_LINE_PX,
         readablePx: READABLE_PX,
@@ -96,7 +96,7 @@ function paintChosen(
   const pens = whole.pens.map((pen) => ({ ...inColour(pen, colour), width: Math.max(pen.width, width), opacity: 100 }));
   const list = marks.ofTag(tag);
   paintMarks(context, { ...whole, pens }, map, {
-    hidden: hiddenCanvas,
+    groupCanvas,
     letters: { familyOf },
     marks: { list, order: marks.order },
   });

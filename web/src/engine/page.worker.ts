@@ -12,7 +12,7 @@ import {
   type Page,
 } from '@folvex/core';
 import { asProblem, fetchPage } from './fetch-page';
-import { hiddenCanvas } from './hidden-canvas';
+import { groupCanvas } from './group-canvas';
 import { latestFirst } from './latest-first';
 import { MarkFinder } from './mark-finder';
 import { picturesOf } from './pictures';
@@ -42,7 +42,7 @@ const engine: PageEngine = {
       const context = canvas.getContext('2d', { alpha: false })!;
       const pictures = await picturesOf(page, pixelsPerMm / UNITS_PER_MM);
       paintPage(context as unknown as Canvas2D, inkPage(page, colour), pixelsPerMm, {
-        hidden: hiddenCanvas,
+        groupCanvas,
         letters: { familyOf },
         pictures,
       });
@@ -77,7 +77,7 @@ const engine: PageEngine = {
       let texts = 0;
       for (const mark of list) if (page.kind[mark] === TEXT) texts++;
       const hasty = texts > MANY_TEXTS && { readablePx: READABLE_PX, thinnestPx: MIN_LINE_PX };
-      paintMarks(context, inked, map, { hidden: hiddenCanvas, letters: { familyOf }, pictures, marks, ...hasty });
+      paintMarks(context, inked, map, { groupCanvas, letters: { familyOf }, pictures, marks, ...hasty });
       const picture = canvas.transferToImageBitmap();
       // While this one is looked at; the next is mostly another part.
       setTimeout(() => finder.index());

@@ -145,11 +145,9 @@ class GraphicsReader implements ProxyGraphics {
       case KIND.arcBy3:
         return this.arcThrough(this.vector(), this.vector(), this.vector(), kind === KIND.circleBy3);
       case KIND.polyline:
-        return this.polyline(this.vertices(), false);
-      case KIND.polygon:
-        return this.polyline(this.vertices(), true);
       case KIND.polylineWithNormal:
-        return this.polyline(this.vertices(), false);
+      case KIND.polygon:
+        return this.polyline(this.list(this.long()), kind === KIND.polygon);
       case KIND.mesh:
         return this.mesh();
       case KIND.shell:
@@ -335,10 +333,6 @@ class GraphicsReader implements ProxyGraphics {
   private direction([x, y, z]: Vector, by: number): [number, number] {
     const m = this.matrix;
     return [by * (m[0]! * x + m[1]! * y + m[2]! * z), by * (m[4]! * x + m[5]! * y + m[6]! * z)];
-  }
-
-  private vertices(): Vector[] {
-    return this.list(this.long());
   }
 
   private list(count: number): Vector[] {

@@ -31,7 +31,7 @@ export const dxf: FormatWriter = {
       ...(version && { version }),
     };
     const { page, pictureScale, ...place } = await pageOf(task);
-    const pictures = await picturesBeside(task, page, pictureScale);
+    const pictures = await linkedPictures(task, page, pictureScale);
     return Buffer.from(dxfOf(page, fontsWith(task.task.typefaces), { ...how, ...place, pictures }));
   },
 
@@ -83,11 +83,11 @@ async function pageOf({
 }
 
 /**
- * Writes the pictures of a page as files beside its DXF, where that is asked for: of each its name and pixels. They have the
+ * Writes the pictures of a page as files of their own, where that is asked for: of each its name and pixels. They have the
  * resolution that they have on paper; `scale` is how large the page is there.
  */
-async function picturesBeside(
-  { sheet, task: { recipe }, dpi, options, beside }: WriteTask,
+async function linkedPictures(
+  { sheet, task: { recipe }, dpi, options, addPicture }: WriteTask,
   page: PageOfSheet,
   scale: number,
 ): Promise<DxfOptions['pictures']> {
@@ -97,7 +97,7 @@ async function picturesBeside(
     return { ...rest, a: a * scale, b: b * scale, c: c * scale, d: d * scale };
   });
   const printed = { ...page, placed: onPaper };
-  const files = await pagePictures({ ...sheet, printed }, recipe, dpi, (file) => file);
+  const files = await pagePictures({ ...sheet, printed }, recipe, recipe.pictureDpi ?? dpi, (file) => file);
   return Promise.all(
     files.map(async (file, i) => {
       if (!file) return undefined;
@@ -106,7 +106,7 @@ async function picturesBeside(
       const format = file.type === 'image/png' ? 'png' : 'jpeg';
       const plain = (shown?.name ?? 'picture').replace(/\.\w{1,5}$/, '');
       const name = legalName(`${plain}-${sha256(file.bytes).slice(0, HASH_DIGITS)}`, FORMATS[format].extension);
-      beside({ name, format, width, height, content: file.bytes });
+      addPicture({ name, format, width, height, content: file.bytes });
       return { name, width, height };
     }),
   );

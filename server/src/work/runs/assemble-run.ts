@@ -82,7 +82,7 @@ async function assembledFiles(
       const made = row?.extraFormats?.find(({ format }) => format === file.format);
       if (!row || !made) continue;
       files.push(extraFormatRow(runId, position, file, made, row));
-      for (const picture of made.beside ?? []) {
+      for (const picture of made.pictures ?? []) {
         const path = joinedPath(file.path, picture.name);
         // Sheets in one folder share their pictures.
         if (files.some((other) => other.path === path)) continue;

@@ -31,7 +31,7 @@ export async function knownExtraFormats(
   for (const [key, { hash, facts }] of await findArtifacts(db, 'extra-format', keys)) {
     if (!facts || !('file' in facts)) continue;
     const stored = await Promise.all(
-      [hash, ...(facts.file.beside ?? []).map((one) => one.hash)].map((one) => store.has(one)),
+      [hash, ...(facts.file.pictures ?? []).map((one) => one.hash)].map((one) => store.has(one)),
     );
     if (stored.every((has) => has)) known.set(key, facts.file);
   }

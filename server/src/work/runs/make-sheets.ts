@@ -110,13 +110,13 @@ async function sheetFiles(
       store.adopt(part.temporary, part.hash);
       made.push({ kind: 'part', key: known.partKey, hash: part.hash, facts: { page: facts } });
     }
-    for (const { temporary, beside, ...written } of extraFormats) {
+    for (const { temporary, pictures, ...written } of extraFormats) {
       store.adopt(temporary, written.hash);
-      const pictures = beside?.map(({ temporary, ...picture }) => {
+      const stored = pictures?.map(({ temporary, ...picture }) => {
         store.adopt(temporary, picture.hash);
         return picture;
       });
-      const file = { ...written, ...(pictures && { beside: pictures }) };
+      const file = { ...written, ...(stored && { pictures: stored }) };
       const { key } = missing.find(({ format }) => format === file.format)!;
       made.push({ kind: 'extra-format', key, hash: file.hash, facts: { file } });
       found.set(file.format, file);

@@ -35,10 +35,10 @@ async function proofOf({ db, store, press }: RunDeps, runId: string, position: n
     const options = formatOptions(pack);
     const made = row?.extraFormats?.find(({ hash }) => hash === file.hash);
     if (made) return press.verifyFormat({ path, format: made.format, width: made.width, height: made.height, options });
-    const beside = row?.extraFormats?.flatMap((one) => one.beside ?? []).find(({ hash }) => hash === file.hash);
-    if (!beside) return undefined;
-    const pixels = { width: beside.width, height: beside.height };
-    return press.verifyFormat({ path, format: beside.format, ...pixels, pixels, options });
+    const picture = row?.extraFormats?.flatMap((one) => one.pictures ?? []).find(({ hash }) => hash === file.hash);
+    if (!picture) return undefined;
+    const pixels = { width: picture.width, height: picture.height };
+    return press.verifyFormat({ path, format: picture.format, ...pixels, pixels, options });
   }
   const parts = new Map(rows.map(({ sheetId, partHash }) => [sheetId, partHash]));
   const hashes = file.sheets.map((sheet) => parts.get(sheet));

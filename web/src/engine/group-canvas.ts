@@ -1,7 +1,7 @@
-import type { Canvas2D, HiddenCanvas } from '@folvex/core';
+import type { Canvas2D, GroupCanvas } from '@folvex/core';
 
 /** A canvas that is not seen; the same as what another one draws it by. */
-export function hiddenCanvas(width: number, height: number): HiddenCanvas {
+export function groupCanvas(width: number, height: number): GroupCanvas {
   const image = new OffscreenCanvas(width, height);
   return { context: image.getContext('2d')! as unknown as Canvas2D, image };
 }
