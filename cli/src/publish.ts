@@ -3,7 +3,7 @@ import { dirname, resolve } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import { fileURLToPath } from 'node:url';
 import { checkRun, hasStop, prepareRun, type PreparedRun } from '@folvex/core';
-import { createPress, folderDestination, today } from '@folvex/press';
+import { createPress, folderDestination, limitsFrom, today } from '@folvex/press';
 import { DONE, STOPPED, printProblems, WarningPrinter, UNREADABLE } from './console';
 import { findDrawings, loadJobFile, lockOf, packageOf } from './job';
 import { publishFiles, type FileReport, type PublishInput } from './publish-files';
@@ -58,7 +58,7 @@ async function checkPages(
   workers: number,
   teller: WarningPrinter,
 ): Promise<number> {
-  const press = createPress(THREAD, workers);
+  const press = createPress(THREAD, workers, limitsFrom(process.env));
   try {
     const { pages, problems } = await composedFacts(prepared, files, press);
     const findings = checkRun(prepared, { pages });
@@ -82,7 +82,7 @@ async function write(
     printProblems([problem]);
     return STOPPED;
   }
-  const press = createPress(THREAD, workers);
+  const press = createPress(THREAD, workers, limitsFrom(process.env));
   try {
     let stopped = false;
     const files = await withWorkFolder(

@@ -13,6 +13,16 @@ export const STANDARD_LIMITS: PressLimits = { memoryMb: 4096, milliseconds: 15 *
 
 const MS_PER_MINUTE = 60_000;
 
+/** The limits that an environment asks for (FOLVEX_THREAD_MB, FOLVEX_THREAD_MINUTES), the standard ones where it is silent. */
+export function limitsFrom({ FOLVEX_THREAD_MB, FOLVEX_THREAD_MINUTES }: NodeJS.ProcessEnv): PressLimits {
+  const numberOf = (stated: string | undefined): number | undefined =>
+    Number(stated) > 0 ? Number(stated) : undefined;
+  return {
+    memoryMb: numberOf(FOLVEX_THREAD_MB) ?? STANDARD_LIMITS.memoryMb,
+    milliseconds: (numberOf(FOLVEX_THREAD_MINUTES) ?? STANDARD_LIMITS.milliseconds / MS_PER_MINUTE) * MS_PER_MINUTE,
+  };
+}
+
 /** Says that a task reached a limit and was ended; undefined for any other error. `what` begins the sentence. */
 export function limitProblem(
   error: unknown,
@@ -24,7 +34,7 @@ export function limitProblem(
     const sentence = `${what} took more than the ${memoryMb} MB of memory that a thread has and was stopped; simplify the largest drawing, or allow more in FOLVEX_THREAD_MB.`;
     return { code: 'press.memory', sentence, place: {} };
   }
-  if (name === 'AbortError' || name === 'TimeoutError') {
+  if (name === 'AbortError') {
     const minutes = Math.round(milliseconds / MS_PER_MINUTE);
     const long = minutes > 0 ? `${minutes} minutes` : `${milliseconds} ms`;
     const sentence = `${what} took longer than ${long} and was stopped; simplify the largest drawing, or allow more in FOLVEX_THREAD_MINUTES.`;

@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { createPress, sha256 } from '../src/index';
+import { createPress, limitsFrom, sha256 } from '../src/index';
 import { ownFolder } from './support/published';
 
 const folder = ownFolder();
@@ -15,6 +15,15 @@ function drawingOf(lines: number) {
   writeFileSync(path, dxf);
   return { name: `${lines} lines.dxf`, path, hash: sha256(dxf) };
 }
+
+it('the environment says how much a thread may use, or what is usual holds', () => {
+  const usual = { memoryMb: 4096, milliseconds: 900_000 };
+  expect(limitsFrom({})).toEqual(usual);
+  expect(limitsFrom({ FOLVEX_THREAD_MB: 'much', FOLVEX_THREAD_MINUTES: '0' })).toEqual(usual);
+  expect(limitsFrom({ FOLVEX_THREAD_MB: '512', FOLVEX_THREAD_MINUTES: '0.5' })).toEqual({
+    ...{ memoryMb: 512, milliseconds: 30_000 },
+  });
+});
 
 describe('a thread', () => {
   it('that needs more memory than it may ends with a sentence, and others go on', async () => {

@@ -1,6 +1,6 @@
 import { cpus } from 'node:os';
 import { join, resolve } from 'node:path';
-import { STANDARD_LIMITS, type PressLimits } from '@folvex/press';
+import { limitsFrom, type PressLimits } from '@folvex/press';
 
 /** The configuration that the server and the worker read from their environment. */
 export interface ServerConfig {
@@ -33,8 +33,6 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     FOLVEX_NAMES,
     FOLVEX_PORT,
     FOLVEX_THREADS,
-    FOLVEX_THREAD_MB,
-    FOLVEX_THREAD_MINUTES,
     FOLVEX_WEB,
     FOLVEX_DEMO,
     FOLVEX_MIGRATIONS,
@@ -53,10 +51,7 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     ),
     port: Number(FOLVEX_PORT ?? 4780),
     threads: Number(FOLVEX_THREADS ?? cpus().length),
-    limits: {
-      memoryMb: Number(FOLVEX_THREAD_MB ?? STANDARD_LIMITS.memoryMb),
-      milliseconds: FOLVEX_THREAD_MINUTES ? Number(FOLVEX_THREAD_MINUTES) * 60_000 : STANDARD_LIMITS.milliseconds,
-    },
+    limits: limitsFrom(environment),
     leaseSeconds: Number(FOLVEX_LEASE_SECONDS ?? 60),
     migrations: resolve(FOLVEX_MIGRATIONS ?? 'server/drizzle'),
     webFolder: FOLVEX_WEB,

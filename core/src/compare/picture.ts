@@ -64,7 +64,7 @@ const PLAIN: Pen = { width: 0, colour: 0, dashes: [], round: true, opacity: 100 
 
 function penOf(own: Pen = PLAIN, kind: keyof typeof LOOKS): Pen {
   const { colour, least, dashes } = LOOKS[kind];
-  // White masks, and stays what it is.
-  if (own.colour === 0xffffff) return own;
+  // White covers what is below it, and masks are brightness: neither changes.
+  if (own.colour === 0xffffff || own.masks) return own;
   return { ...inColour(own, colour), width: Math.max(own.width, least), dashes: dashes ?? own.dashes };
 }

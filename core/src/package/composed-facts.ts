@@ -21,7 +21,7 @@ export interface ComposedFacts {
   /** True where it paints with gradients. */
   gradients?: true;
   /** True where it has masks, or groups that are transparent as a whole. */
-  groups?: true;
+  transparencyGroups?: true;
   lettering: LetteringFacts;
   /** Words in its texts that may be numbers of sheets. */
   names: string[];

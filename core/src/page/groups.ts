@@ -48,11 +48,17 @@ export function isInGroup({ group, groups }: Pick<Page, 'group' | 'groups'>, mar
   return index === around;
 }
 
+/** Tells the marks of masks, which are not seen themselves, from others. */
+export function maskTest(page: Pick<Page, 'group' | 'groups'>): (mark: number) => boolean {
+  const masks = page.groups.flatMap(({ mask }) => mask ?? []);
+  return (mark) => masks.some((one) => isInGroup(page, mark, one));
+}
+
 /** A page with its groups flattened, for formats that have none: the opacity of a group goes to its marks, masks are dropped. */
 export function withoutGroups(page: Page): Page {
   if (page.group.length === 0) return page;
   const { groups } = page;
-  const masks = groups.flatMap(({ mask }) => mask ?? []);
+  const isOfMask = maskTest(page);
   const shareOf = (index: number): number => {
     let share = 1;
     for (let group = index; group > 0; group = groups[group - 1]!.outer) share *= groups[group - 1]!.opacity / 100;
@@ -65,7 +71,7 @@ export function withoutGroups(page: Page): Page {
   const order = markOrder(page);
   const placed = [...page.placed];
   for (let mark = 0; mark < page.markCount; mark++) {
-    if (masks.some((one) => isInGroup(page, mark, one))) continue;
+    if (isOfMask(mark)) continue;
     kept.push(mark);
     const share = shareOf(page.group[mark]!);
     if (share === 1) continue;

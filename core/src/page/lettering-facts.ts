@@ -1,6 +1,7 @@
 import type { FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
 import { ownFontsOn } from './fonts-on';
+import { maskTest } from './groups';
 import { markOrder } from './mark-boxes';
 import { STROKE, TEXT, UNITS_PER_MM, type Page } from './page';
 
@@ -25,11 +26,13 @@ const SCALE = /^(?:scale\s*:?\s*)?(1\s*:\s*\d{1,5})$/i;
 /** Looks a page over as it is composed, before it is inked. */
 export function letteringFacts(page: Page, fonts: FontSet): LetteringFacts {
   const order = markOrder(page);
+  const isOfMask = maskTest(page);
   const found: LetteringFacts = { papers: [], scales: [], own: ownFontsOn(page), drawn: 0 };
   const note = (list: string[], text: string | undefined): void => {
     if (text && !list.includes(text)) list.push(text);
   };
   for (let mark = 0; mark < page.markCount; mark++) {
+    if (isOfMask(mark)) continue;
     const { source, name } = page.layers[page.layer[mark]!]!;
     if (source !== '') found.drawn++;
     if (page.kind[mark] === STROKE && source !== '') {

@@ -1,4 +1,5 @@
 import type { Box } from '../geometry/box';
+import { maskTest } from './groups';
 import { markBoxes, markOrder } from './mark-boxes';
 import { UNITS_PER_MM, type ClipShape, type Page } from './page';
 
@@ -16,10 +17,11 @@ const TOLERANCE_MM = 0.05;
 export function marksOutside(page: Page, area: Box, without: readonly string[] = []): Outside {
   const boxes = markBoxes(page, markOrder(page));
   const skipped = page.layers.map(({ source, name }) => source === '' && without.includes(name));
+  const isOfMask = maskTest(page);
   const clips = page.clips.map(boxOfClip);
   const found: Outside = { count: 0, boxes: [] };
   for (let mark = 0; mark < page.markCount; mark++) {
-    if (skipped[page.layer[mark]!]) continue;
+    if (skipped[page.layer[mark]!] || isOfMask(mark)) continue;
     const clip = page.clip[mark]! > 0 ? clips[page.clip[mark]! - 1]! : undefined;
     const side = (i: number, limit: (a: number, b: number) => number): number => {
       const own = boxes[4 * mark + i]! / UNITS_PER_MM;

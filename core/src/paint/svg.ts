@@ -134,6 +134,8 @@ function clipPath(shape: ClipShape, height: number): string {
 class MarkWriter implements MarkVisitor, PathSink {
   private clip = 0;
   private layer = -1;
+  /** Groups that have marks, or have a group with marks within. */
+  private readonly filled = new Set<number>();
   /** The groups that are open, the outermost first. */
   private groups: readonly number[] = [];
   /** The path that is being traced. */
@@ -149,6 +151,7 @@ class MarkWriter implements MarkVisitor, PathSink {
   write(): void {
     const { page } = this;
     const order = markOrder(page);
+    for (const group of new Set(page.group)) for (const outer of this.around(group)) this.filled.add(outer);
     for (let mark = 0; mark < page.markCount; mark++) {
       this.group(page.clip[mark]!, page.layer[mark]!, page.group[mark] ?? 0);
       visitMark(page, mark, order, this);
@@ -230,8 +233,10 @@ class MarkWriter implements MarkVisitor, PathSink {
       const size = `width="${rounded(widthMm * UNITS_PER_MM)}" height="${rounded(heightMm * UNITS_PER_MM)}"`;
       return `<mask id="m${group}" maskUnits="userSpaceOnUse" x="0" y="0" ${size}>\n`;
     }
+    // A reference to a mask that is not there would be an error; one without a mark hides everything.
+    const empty = mask !== undefined && !this.filled.has(mask) ? `<mask id="m${mask}"/>\n` : '';
     const masked = mask === undefined ? '' : ` mask="url(#m${mask})"`;
-    return `<g${opacity < 100 ? ` opacity="${opacity / 100}"` : ''}${masked}>\n`;
+    return `${empty}<g${opacity < 100 ? ` opacity="${opacity / 100}"` : ''}${masked}>\n`;
   }
 
   private pathOf(mark: number): string {

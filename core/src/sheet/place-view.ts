@@ -89,7 +89,7 @@ export interface ViewRenderOptions {
 }
 
 /** Options without a default. */
-type Unsaid = 'lettering' | 'pictureDpi';
+type WithoutDefault = 'lettering' | 'pictureDpi';
 
 /** Lettering that is `factor` times as large as the scale of its view would make it, on layers of these patterns. */
 export interface Lettered {
@@ -167,7 +167,7 @@ class ViewPainter implements Visitor {
     private readonly drawing: Drawing,
     private readonly toPaper: Affine,
     private readonly hidden: ReadonlySet<string>,
-    private readonly drawn: Required<Omit<ViewRenderOptions, Unsaid>> & Pick<ViewRenderOptions, Unsaid>,
+    private readonly drawn: Required<Omit<ViewRenderOptions, WithoutDefault>> & Pick<ViewRenderOptions, WithoutDefault>,
   ) {
     this.layers = new Array<number>(drawing.layers.length).fill(-1);
     const { lettering } = drawn;

@@ -183,9 +183,9 @@ describe('what DXF has nothing for', () => {
 
   it('is said of sheets that are written as DXF: gradients, masks, groups that are transparent as a whole', () => {
     expect(told({})).toEqual([]);
-    expect(told({ gradients: true, groups: true }, [])).toEqual([]);
+    expect(told({ gradients: true, transparencyGroups: true }, [])).toEqual([]);
     expect(told({ gradients: true })).toEqual([expect.stringContaining('A-101 shows gradients')]);
-    expect(told({ groups: true })).toEqual([expect.stringContaining('A-101 shows masks or groups')]);
+    expect(told({ transparencyGroups: true })).toEqual([expect.stringContaining('A-101 shows masks or groups')]);
   });
 });
 

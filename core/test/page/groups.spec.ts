@@ -1,15 +1,19 @@
 import {
   inkBySchedule,
   inkPage,
+  letteringFacts,
+  marksOutside,
   packPage,
   PageBuilder,
   Path,
+  svgOf,
   unpackPage,
   type Page,
   type PenSchedule,
 } from '../../src/index';
 import { visitGroups, withoutGroups } from '../../src/page/groups';
 import { excerpt } from '../../src/page/excerpt';
+import { FONTS } from '../support/fonts';
 
 const square = (x: number): Path => {
   const path = new Path();
@@ -75,6 +79,35 @@ describe('groups of a page', () => {
     expect(tree(both, all(both))).toEqual([0, [1, [[2], 3], 4], 5, 6, [7, [[8], 9], 10], 11]);
     const onto = excerpt(page, area, [0, 0], new PageBuilder(100, 100).build());
     expect(tree(onto, all(onto))).toEqual([0, [1, [[2], 3], 4], 5]);
+  });
+
+  it('have masks that count neither as drawn nor as lettering nor as over the edge', () => {
+    const builder = new PageBuilder(100, 100);
+    const layer = builder.layer('plan.dxf', 'A');
+    const hair = builder.pen(0.01, 0xffffff, [], true, 100);
+    builder.beginGroup(100);
+    builder.beginMask();
+    builder.stroke(square(95), layer, hair);
+    builder.endMask();
+    builder.fill(square(30), layer, builder.pen(0, 0, [], true, 100));
+    builder.endGroup();
+    const page = builder.build();
+    expect(letteringFacts(page, FONTS)).toMatchObject({ drawn: 1 });
+    expect(letteringFacts(page, FONTS).thinnest).toBeUndefined();
+    expect(marksOutside(page, { xmin: 0, ymin: 0, xmax: 100, ymax: 100 }).count).toBe(0);
+    expect(marksOutside(page, { xmin: 0, ymin: 0, xmax: 35, ymax: 100 }).count).toBe(1);
+  });
+
+  it('hide what they hold in SVG where their mask has no marks on the page', () => {
+    const builder = new PageBuilder(100, 100);
+    builder.beginGroup(100);
+    builder.beginMask();
+    builder.endMask();
+    builder.fill(square(30), builder.layer('plan.dxf', 'A'), builder.pen(0, 0, [], true, 100));
+    builder.endGroup();
+    const svg = svgOf(builder.build());
+    const [, id] = /mask="url\(#(\w+)\)"/.exec(svg)!;
+    expect(svg).toContain(`<mask id="${id}"/>`);
   });
 
   it('are left out for formats without them: opacities multiplied, masks gone', () => {

@@ -30,7 +30,7 @@ export function pageFacts(
     overFrame: frame ? marksOutside(page, frame, ['Frame', 'Stamps']).count : 0,
     pictures: pictureFacts(page, drawings),
     ...(page.pens.some(({ gradient }) => gradient) && { gradients: true }),
-    ...(page.groups.length > 0 && { groups: true as const }),
+    ...(page.groups.length > 0 && { transparencyGroups: true as const }),
     lettering: letteringFacts(page, fonts),
     names: sheetNamesIn(page, fonts),
     warnings,

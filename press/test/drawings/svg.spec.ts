@@ -6,6 +6,10 @@ import { shippedFonts } from '../../src/index';
 import { paintPicture } from '../../src/formats/paint-picture';
 import { composedPage, difference, drawingOf, ownFolder, publish, rastered, tool } from '../support/published';
 
+/** A PNG of one dark pixel. */
+const PHOTO =
+  'data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAIAAACQd1PeAAAADElEQVR4nGNQUGgAAAEkAMF1kQaoAAAAAElFTkSuQmCC';
+
 /** SVG published, compared with what librsvg draws of the same file, an implementation of SVG that shares nothing with ours. */
 describe('an SVG looks as librsvg draws it', () => {
   const folder = ownFolder();
@@ -108,6 +112,8 @@ describe('an SVG looks as librsvg draws it', () => {
       <defs><linearGradient id="f"><stop stop-color="navy"/><stop offset="1" stop-color="navy" stop-opacity="0"/></linearGradient></defs>
       <g opacity=".7" clip-path="url(#c)"><rect x="340" y="260" width="260" height="200" fill="#a03020"/><rect x="400" y="200" width="220" height="160" fill="url(#f)"/></g>
       <g opacity=".3"><text x="60" y="430" font-size="60">AB</text><rect x="40" y="380" width="60" height="60" fill="teal"/></g>`),
+    'see-through pictures': svg(`<image x="60" y="20" width="300" height="300" opacity=".4" href="${PHOTO}"/>
+      <g opacity=".5"><image x="300" y="200" width="200" height="200" opacity=".5" href="${PHOTO}"/></g>`),
     masks: svg(`<defs><linearGradient id="g"><stop stop-color="white"/><stop offset="1"/></linearGradient>
       <mask id="a"><rect x="0" y="0" width="640" height="480" fill="url(#g)"/><circle cx="160" cy="140" r="40"/></mask>
       <mask id="b" maskContentUnits="objectBoundingBox"><path d="M.5 .1L.9 .5L.5 .9L.1 .5z" fill="white" opacity=".8"/></mask>

@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { kindOf, PdfDocument, readPng, unpackParts, type Sheet, type View } from '@folvex/core';
-import { pdfTools, readDrawing, sha256 } from '../../src/index';
+import { makeSheet, pdfTools, readDrawing, sha256 } from '../../src/index';
 import { resamplePictures, type PictureSettings } from '../../src/pictures/resample-pictures';
 import { drawingOf, ownFolder, publish, SHEET, tool } from '../support/published';
 import { makePart } from '../support/make-part';
@@ -264,5 +264,26 @@ describe('pictures as a recipe wishes them', () => {
     ];
     const found = await listed({ views });
     expect(found.map(([, , dpi]) => dpi).sort()).toEqual(['150', '300']);
+  });
+
+  it('have that resolution of a view in SVG too: pixels for the 50.8 mm that a picture is wide', async () => {
+    const path = join(folder, 'wide.jpg');
+    writeFileSync(path, await raw(1200, 800, 3).jpeg().withMetadata({ density: 600 }).toBuffer());
+    const view = { drawing: 'd', space: 'model', window: 'extents', scale: '1:1', label: '', at: [20, 20] } as const;
+    const pictureWidth = async (pictureDpi: number | undefined): Promise<number | undefined> => {
+      const sheet: Sheet = { ...SHEET, views: [{ ...view, id: 'v', layersOff: [], at: [20, 20], pictureDpi }] };
+      const made = await makeSheet({
+        ...{ project: { number: '', name: '', client: '', fields: {} }, sheet, part: false, formats: ['svg'], folder },
+        drawings: [{ id: 'd', name: 'wide.jpg', path, hash: sha256(readFileSync(path)) }],
+        recipe: { id: '', name: '', colour: 'full', layers: 'none', pictureDpi: 150 },
+        options: {},
+      });
+      if (!made.ok) throw new Error(made.problem.sentence);
+      const svg = readFileSync(made.value.extraFormats[0]!.temporary, 'utf8');
+      const [, data] = /href="data:image\/\w+;base64,([^"]+)"/.exec(svg)!;
+      return (await sharp(Buffer.from(data!, 'base64')).metadata()).width;
+    };
+    expect(await pictureWidth(undefined)).toBe(300);
+    expect(await pictureWidth(300)).toBe(600);
   });
 });

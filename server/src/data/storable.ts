@@ -1,8 +1,8 @@
 import { customType } from 'drizzle-orm/pg-core';
 
 /**
- * A value as JSON that PostgreSQL stores. It refuses NUL and halves of characters, which texts of drawings may hold: both
- * become U+FFFD. JSON has them as escapes, and whole characters as they are.
+ * A value as JSON that PostgreSQL stores. It refuses NUL and lone surrogates, which texts of drawings may hold: both
+ * become U+FFFD. JSON writes these as escapes and well-formed characters as they are.
  */
 export function storableJson(value: unknown): string {
   return JSON.stringify(value).replace(/\\(u0000|ud[89a-f][0-9a-f]{2}|.)/g, (escape, what: string) =>

@@ -24,7 +24,7 @@ export interface Store {
   put(bytes: Uint8Array): Promise<string>;
   /** Takes in a stream; `check` is called once all of it has come, and nothing is kept where it throws. */
   receive(source: Readable, check: () => void): Promise<{ hash: string; bytes: number }>;
-  /** The content of a hash. Rejects where it is missing, or damaged: what is read is hashed again. */
+  /** The content of a hash. Rejects where it is missing, or where its bytes no longer have that hash. */
   read(hash: string): Promise<Buffer>;
   has(hash: string): Promise<boolean>;
   /** A local path to the content, for worker threads that read it themselves. */

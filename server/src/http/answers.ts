@@ -24,7 +24,7 @@ export function bodyOf<T>(request: Request, schema: Schema<T>): T {
   }
 }
 
-/** Refuses texts that cannot be stored, before anything is done with them: PostgreSQL takes neither NUL nor halves of characters. */
+/** Refuses texts that cannot be stored, before anything is done with them: PostgreSQL takes neither NUL nor lone surrogates. */
 export const storableBody: RequestHandler = (request, _response, next) => {
   const path = unstorable(request.body, '');
   if (path === undefined) return next();

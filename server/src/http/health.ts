@@ -2,13 +2,12 @@ import { Router } from 'express';
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
 import { ROUTES, type Readiness } from '@folvex/contract';
 import { aliveWorkers, workload } from '../data/workload';
-import { healthOf, spaceOf } from '../work/health';
+import { healthOf, SILENT_SECONDS, spaceOf } from '../work/health';
 import type { Services } from '../work/services';
 import { handler } from './answers';
 
 /** Seconds that requests are counted up to. */
 const BUCKETS = [0.005, 0.02, 0.1, 0.5, 2, 10];
-const WORKER_SECONDS = 60;
 
 /** For whoever watches over a server: whether its process lives, whether it can do its work, and figures for Prometheus. */
 export function healthRoutes(services: Services): Router {
@@ -72,7 +71,7 @@ function metricsOf({ db, store }: Services): Registry {
     sheets.set((await workload(db)).waitingSheets);
   });
   gauge('folvex_workers', 'Workers that showed themselves within the last minute.', async (workers) => {
-    workers.set(await aliveWorkers(db, WORKER_SECONDS));
+    workers.set(await aliveWorkers(db, SILENT_SECONDS));
   });
   gauge('folvex_store_free_bytes', 'Bytes free on the disk of the store.', async (free) => {
     free.set((await spaceOf(store.workFolder)).free);

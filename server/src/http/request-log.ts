@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { LevelWithSilent, Logger } from 'pino';
+import { ROUTES } from '@folvex/contract';
 import { pinoHttp, type HttpLogger } from 'pino-http';
 
 /** A proxy in front may have given a request an id already; anything that is not like one is replaced. */
@@ -23,8 +24,9 @@ export function requestLog(logger: Logger): HttpLogger {
       req: ({ id, method, url }: { id: unknown; method: string; url: string }) => ({ id, method, url: pathOf(url) }),
       res: ({ statusCode }: { statusCode: number }) => ({ statusCode }),
     },
-    customLogLevel: (_request, { statusCode }, error): LevelWithSilent =>
-      error || statusCode >= 500 ? 'error' : 'info',
+    // Not ready is an answer, and asked for every few seconds.
+    customLogLevel: (request, { statusCode }, error): LevelWithSilent =>
+      error || (statusCode >= 500 && request.url !== ROUTES.ready) ? 'error' : 'info',
   });
 }
 

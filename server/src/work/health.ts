@@ -5,12 +5,12 @@ import { folderProblem } from '../files/store';
 import { aliveWorkers } from '../data/workload';
 import type { Services } from './services';
 
-/** A worker shows that it is alive every few seconds. */
-const SILENT_SECONDS = 60;
+/** A worker reports every few seconds; one that has not for this long counts as gone. */
+export const SILENT_SECONDS = 60;
 /** Below both of these a disk is nearly full. */
 const [LEAST_FREE_SHARE, LEAST_FREE_BYTES] = [0.05, 5_000_000_000];
 
-/** Whether the server can do its work now: each part that it needs, and what is wrong with it. */
+/** Whether the server can work now: each part that it needs, and what is wrong with it. */
 export async function healthOf(services: Pick<Services, 'db' | 'store'>): Promise<HealthCheck[]> {
   const { db, store } = services;
   const database = await check('database', async () => {
@@ -25,7 +25,7 @@ export async function healthOf(services: Pick<Services, 'db' | 'store'>): Promis
   });
   const worker = await check('worker', async () => {
     if ((await aliveWorkers(db, SILENT_SECONDS)) > 0) return undefined;
-    return `No worker has shown itself for ${SILENT_SECONDS} seconds; published packages wait until one is started.`;
+    return `No worker has reported for ${SILENT_SECONDS} seconds; published packages wait until one is started.`;
   });
   return [database, folder, disk, worker];
 }

@@ -87,6 +87,12 @@ describe('the log of a server', () => {
     expect(logged.at(-1)).toMatchObject({ req: { method: 'GET', url: ROUTES.projects }, res: { statusCode: 500 } });
   });
 
+  it('has a server that is not ready as an answer, not as an error', async () => {
+    const { status } = await request(failing()).get(ROUTES.ready);
+    const asked = lines.filter((line) => (line['req'] as { url?: string } | undefined)?.url === ROUTES.ready);
+    expect([status, asked.at(-1)?.['level']]).toEqual([503, pino.levels.values['info']]);
+  });
+
   it('takes over the id of a proxy, and nothing else for one', async () => {
     const given = await request(failing()).get(ROUTES.live).set('X-Request-Id', 'proxy-12345678');
     expect(given.headers['x-request-id']).toBe('proxy-12345678');

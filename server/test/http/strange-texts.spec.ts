@@ -12,7 +12,7 @@ describe('texts that cannot be stored', () => {
 
   it.each([
     ['NUL', 'Plan \u0000'],
-    ['half of a character', 'Plan \ud83d'],
+    ['a lone surrogate', 'Plan \ud83d'],
   ])('are refused with the name of their field: %s', async (_, title) => {
     const [sheet] = (await project()).sheets;
     const address = path(ROUTES.sheet, { project: server.project, sheet: sheet!.id });
@@ -33,7 +33,7 @@ describe('texts that cannot be stored', () => {
 
   it('come in with drawings, and are shown with a sign in their place', async () => {
     const layer = (name: string): string => `0\nLINE\n8\n${name}\n10\n0\n20\n0\n11\n100\n21\n50\n`;
-    // \U+D83D is half of a character, as an escape of DXF.
+    // \U+D83D is a lone surrogate, as an escape of DXF.
     const dxf = `0\nSECTION\n2\nENTITIES\n${layer('A\\U+D83D')}${layer('B\u0000')}0\nENDSEC\n0\nEOF\n`;
     const { status, body } = await request(server.app)
       .post(path(ROUTES.drawings, { project: server.project }))

@@ -93,7 +93,9 @@ function paintChosen(
 ): void {
   const colour = parseInt(CHOSEN.slice(1), 16);
   const width = (2.5 / scale) * UNITS_PER_MM;
-  const pens = whole.pens.map((pen) => ({ ...inColour(pen, colour), width: Math.max(pen.width, width), opacity: 100 }));
+  const pens = whole.pens.map((pen) =>
+    pen.masks ? pen : { ...inColour(pen, colour), width: Math.max(pen.width, width), opacity: 100 },
+  );
   const list = marks.ofTag(tag);
   paintMarks(context, { ...whole, pens }, map, {
     groupCanvas,

@@ -19,7 +19,9 @@ export const picturesLeftOut = defineCheck(
     });
     const what = names.length > 0 ? names.join(', ') : pages?.get(sheet.id)?.pictures.length ? 'pictures' : '';
     if (what === '') return [];
-    const sentence = `${nameOf(sheet)} shows ${what}, of which its DXF file has only the outline; have pictures written as files if they are needed.`;
+    const remedy =
+      dxfVersion === 'R12' ? 'choose a later version of DXF, and pictures as files,' : 'have pictures written as files';
+    const sentence = `${nameOf(sheet)} shows ${what}, of which its DXF file has only the outline; ${remedy} if they are needed.`;
     return [{ code: 'dxf.pictures', sentence }];
   }),
 );

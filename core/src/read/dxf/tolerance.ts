@@ -29,7 +29,7 @@ const SYMBOLS: Readonly<{ [letter: string]: string }> = {
   u: '⏤',
 };
 /** Height of a compartment, and width of a character and of the space next to it, over the height of the text. */
-const [ROW, CHARACTER, BESIDE] = [2, 0.95, 1];
+const [ROW, CHARACTER, PADDING] = [2, 0.95, 1];
 
 /** TOLERANCE: its compartments in rows, each a box with its text, along the direction it states. */
 export function drawTolerance(record: Record, style: Style, handle: string, names: NameTables): PlainEntity[] {
@@ -47,7 +47,7 @@ export function drawTolerance(record: Record, style: Style, handle: string, name
     let x = 0;
     const y = -row * ROW * height;
     for (const cell of cells) {
-      const width = ([...cell].length * CHARACTER + BESIDE) * height;
+      const width = ([...cell].length * CHARACTER + PADDING) * height;
       const half = (ROW * height) / 2;
       boxes.moveTo(...at(x, y - half));
       boxes.lineTo(...at(x + width, y - half));

@@ -191,7 +191,7 @@ export class Scene implements SceneAround {
     if (mask?.name !== 'mask' || this.showing.has(mask)) return undefined;
     const kind = declarationsFor(mask, this.sheet)['mask-type']?.trim();
     if (kind !== 'alpha') return mask;
-    this.warn('svg.not-shown', 'A mask by opacity is not followed; what it masks is shown whole.', node);
+    this.warn('svg.not-shown', 'An alpha mask is not applied; what it masks is shown whole.', node);
     return undefined;
   }
 
@@ -360,7 +360,12 @@ export class Scene implements SceneAround {
     }
     const index = this.pictures.push(picture.source) - 1;
     const map = multiply(level.map, picture.map);
-    level.into.push({ kind: 'picture', style: plainStyle(level.layer), handle: '', picture: index, map });
+    const { opacity } = level.looks;
+    const style = {
+      ...plainStyle(level.layer),
+      ...(opacity < 1 && { opacity: Math.max(1, Math.round(opacity * 100)) }),
+    };
+    level.into.push({ kind: 'picture', style, handle: '', picture: index, map });
   }
 
   /** Draws what is clipped into a block of its own, and refers to that. */

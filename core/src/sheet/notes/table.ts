@@ -9,7 +9,7 @@ import { letteringOf, NOTE_WEIGHT_MM, type Note } from './model';
 const INK = 0x000000;
 const RULE_MM = 0.18;
 /** Space on each side of a value, over the height of capitals; height of a row over it. */
-const [BESIDE, ROW] = [0.8, 2];
+const [PADDING, ROW] = [0.8, 2];
 /** What counts as a number is set to the right. */
 const NUMBER = /^[+-]?[\d.,\s]*\d\s*%?$/;
 
@@ -30,7 +30,7 @@ export function drawTable(pen: NotePen, note: Note): Box {
   const em = emOf(fonts, font, size);
   const advance = (text: string): number => textAdvance(fonts, font, text) * em;
   const natural = (rows[0] ?? []).map(
-    (_, i) => Math.max(size, ...rows.map((row) => advance(row[i]!))) + 2 * BESIDE * size,
+    (_, i) => Math.max(size, ...rows.map((row) => advance(row[i]!))) + 2 * PADDING * size,
   );
   const total = natural.reduce((sum, one) => sum + one, 0);
   const stretch = width > 0 && total > 0 ? width / total : 1;
@@ -44,7 +44,7 @@ export function drawTable(pen: NotePen, note: Note): Box {
     if (i > 1) builder.stroke(linePath([box.xmin, top], [box.xmax, top]), layer, rule);
     let left = at[0];
     row.forEach((value, k) => {
-      const room = columns[k]! - 2 * BESIDE * size * Math.min(1, stretch);
+      const room = columns[k]! - 2 * PADDING * size * Math.min(1, stretch);
       const widthFactor = Math.min(1, room / Math.max(1e-9, advance(value)));
       const right = i > 0 && NUMBER.test(value);
       const x = right ? left + (columns[k]! + room) / 2 : left + (columns[k]! - room) / 2;

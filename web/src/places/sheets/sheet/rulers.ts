@@ -5,7 +5,7 @@ import type { Box, PaperSize } from '@folvex/core';
 const APART_PX = 60;
 const STEPS = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000];
 /** Rulers lie along the sheet, or over its edge where that is out of view; CSS pixels. */
-const BESIDE_PX = 18;
+const OUTSIDE_PX = 18;
 const INSIDE_PX = 2;
 const LEFT_PX = 28;
 
@@ -56,7 +56,7 @@ export class Rulers {
   protected readonly up = computed(() => this.ticks(this.seen().ymin, this.seen().ymax));
   protected readonly top = computed(() => {
     const beyond = (this.paper().height - this.seen().ymax) * this.pixelsPerMm();
-    return beyond > BESIDE_PX ? beyond + INSIDE_PX : -BESIDE_PX;
+    return beyond > OUTSIDE_PX ? beyond + INSIDE_PX : -OUTSIDE_PX;
   });
   protected readonly left = computed(() => {
     const beyond = this.seen().xmin * this.pixelsPerMm();
