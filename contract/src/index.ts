@@ -1,3 +1,4 @@
+export * from './access';
 export * from './drawing-payloads';
 export * from './payloads';
 export * from './routes';

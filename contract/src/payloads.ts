@@ -282,6 +282,8 @@ export interface RunInfo {
   packageName: string;
   /** What a person called it; null: it goes by the name of its package. */
   name: string | null;
+  /** Name of who started it; null where nobody signs in. */
+  startedBy: string | null;
   state: RunState;
   createdAt: string;
   finishedAt: string | null;

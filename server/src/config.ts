@@ -1,5 +1,7 @@
 import { cpus } from 'node:os';
 import { join, resolve } from 'node:path';
+import { isLoopback } from './model/loopback';
+import type { OpenIdSettings } from './work/access/open-id';
 import { limitsFrom, type PressLimits } from '@folvex/press';
 
 /** The configuration that the server and the worker read from their environment. */
@@ -12,6 +14,11 @@ export interface ServerConfig {
   /** Host names that it answers to besides loopback ones, in lower case. */
   names: ReadonlySet<string>;
   port: number;
+  /** The address that people of an office open, without a slash at its end; undefined: Folvex serves this machine only. */
+  officeUrl: string | undefined;
+  /** Signs sessions; undefined: a key of this machine does. */
+  sessionKey: string | undefined;
+  openId: OpenIdSettings | undefined;
   threads: number;
   /** What each thread may use for one task. */
   limits: PressLimits;
@@ -31,6 +38,8 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     FOLVEX_DELIVERY,
     FOLVEX_HOST,
     FOLVEX_NAMES,
+    FOLVEX_URL,
+    FOLVEX_SESSION_KEY,
     FOLVEX_PORT,
     FOLVEX_THREADS,
     FOLVEX_WEB,
@@ -38,18 +47,24 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     FOLVEX_MIGRATIONS,
     FOLVEX_LEASE_SECONDS,
   } = environment;
+  const host = FOLVEX_HOST ?? '127.0.0.1';
+  const port = Number(FOLVEX_PORT ?? 4780);
+  const names = (FOLVEX_NAMES ?? '')
+    .toLowerCase()
+    .split(/[\s,]+/)
+    .filter(Boolean);
+  const isOffice = FOLVEX_URL !== undefined || names.length > 0 || !isLoopback(host);
+  const officeUrl = FOLVEX_URL?.replace(/\/+$/, '') ?? `http://${names[0] ?? host}:${port}`;
   return {
     databaseUrl: DATABASE_URL ?? '',
     dataFolder: resolve(FOLVEX_DATA ?? '.folvex'),
     deliveryFolder: resolve(FOLVEX_DELIVERY ?? join(FOLVEX_DATA ?? '.folvex', 'delivered')),
-    host: FOLVEX_HOST ?? '127.0.0.1',
-    names: new Set(
-      (FOLVEX_NAMES ?? '')
-        .toLowerCase()
-        .split(/[\s,]+/)
-        .filter(Boolean),
-    ),
-    port: Number(FOLVEX_PORT ?? 4780),
+    host,
+    port,
+    names: new Set([...names, ...(isOffice ? [new URL(officeUrl).hostname] : [])]),
+    officeUrl: isOffice ? officeUrl : undefined,
+    sessionKey: FOLVEX_SESSION_KEY,
+    openId: openIdFrom(environment),
     threads: Number(FOLVEX_THREADS ?? cpus().length),
     limits: limitsFrom(environment),
     leaseSeconds: Number(FOLVEX_LEASE_SECONDS ?? 60),
@@ -58,4 +73,14 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     demoJob: FOLVEX_DEMO,
     threadFile,
   };
+}
+
+function openIdFrom({
+  FOLVEX_OPENID_ISSUER: issuer,
+  FOLVEX_OPENID_CLIENT: clientId,
+  FOLVEX_OPENID_SECRET: clientSecret,
+  FOLVEX_OPENID_NAME: name,
+}: NodeJS.ProcessEnv): OpenIdSettings | undefined {
+  if (!issuer || !clientId || !clientSecret) return undefined;
+  return { name: name ?? new URL(issuer).hostname, issuer, clientId, clientSecret };
 }

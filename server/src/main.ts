@@ -1,22 +1,23 @@
-import { createServer } from 'node:http';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { createPress, today } from '@folvex/press';
 import { connect, migrateDatabase, waitForDatabase } from './data/database';
+import { ownerSecret } from './work/access/first-owner';
+import { openIdProvider } from './work/access/open-id';
+import { sessionKey } from './work/access/secrets';
 import { importJobFile } from './work/projects/import-job-file';
 import { listenForNotifications } from './data/notifications';
 import { listProjects } from './data/projects';
 import { upgradeStored } from './data/upgrade-stored';
 import { createFolderStore, folderProblem } from './files/store';
-import { createApp } from './http/app';
+import { serve } from './http/serve';
 import { configFrom } from './config';
+import type { Office } from './work/services';
 import { openQueue } from './work/queue/queue';
 
 /** How long a starting server waits for a database that is starting too, ms. */
 const DATABASE_TIMEOUT_MS = 10_000;
-
-const KEEP_ALIVE_MS = 65_000;
 
 /** Starts the server: migrates, loads the demo into an empty database, listens until told to stop. */
 async function main(): Promise<void> {
@@ -37,21 +38,24 @@ async function main(): Promise<void> {
   }
   const queue = await openQueue(config.databaseUrl, connection);
   const notifications = listenForNotifications(config.databaseUrl);
-  const { deliveryFolder } = config;
+  const { deliveryFolder, officeUrl } = config;
   const { db } = connection;
-  const services = { connection, db, store, press, queue, notifications, deliveryFolder, log, today };
-  const server = createServer(createApp(services, config.webFolder, config.names));
-  server.on('error', (error: NodeJS.ErrnoException) => {
-    const { host, port } = config;
-    if (error.code !== 'EADDRINUSE') return leave(`The server cannot listen on ${host}:${port} (${error.code}).`);
-    leave(`Port ${port} is taken by another program; stop that one, or set FOLVEX_PORT to another number.`);
+  const office: Office | undefined =
+    officeUrl === undefined
+      ? undefined
+      : {
+          url: officeUrl,
+          sessionKey: sessionKey(config.sessionKey, config.dataFolder),
+          ...(config.openId && { openId: openIdProvider(config.openId) }),
+          onOwner: () => serving.open(),
+        };
+  const services = { connection, db, store, press, queue, notifications, deliveryFolder, log, office, today };
+  const serving = serve(services, config, office && (await ownerSecret(db)), {
+    whenListening: () => process.send?.('listening'),
+    leave,
   });
-  // Longer than clients and proxies keep idle connections: they must not meet one that is just being closed.
-  server.keepAliveTimeout = KEEP_ALIVE_MS;
-  server.listen(config.port, config.host, () => process.send?.('listening'));
   const stop = (): void => {
-    server.closeAllConnections();
-    server.close();
+    serving.close();
     Promise.allSettled([queue.close(), press.close(), notifications.close()])
       .then(() => connection.close())
       .finally(() => process.exit(0));

@@ -216,3 +216,16 @@ export function withReferredDrawings(all: readonly DrawingSource[], ids: Readonl
   }
   return [...taken.values()];
 }
+
+/** Ids of the projects that have a drawing of a content (SHA-256), now or in an earlier version. */
+export async function projectsWithContent(db: Database, hash: string): Promise<string[]> {
+  const [now, earlier] = await Promise.all([
+    db.selectDistinct({ id: drawings.projectId }).from(drawings).where(eq(drawings.hash, hash)),
+    db
+      .selectDistinct({ id: drawings.projectId })
+      .from(earlierVersions)
+      .innerJoin(drawings, eq(drawings.id, earlierVersions.drawingId))
+      .where(eq(earlierVersions.hash, hash)),
+  ]);
+  return [...new Set([...now, ...earlier].map(({ id }) => id))];
+}

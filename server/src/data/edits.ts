@@ -1,11 +1,18 @@
 import { and, asc, desc, eq, sql } from 'drizzle-orm';
 import type { EditHistory } from '@folvex/contract';
 import { ProblemError, sameValue, type Sheet } from '@folvex/core';
+import { recordAudit, type Author } from './audit';
 import type { Database } from './database';
 import { edits, packages, sheets } from './schema';
 import type { Change, PackageEdit, SettingsEdit, SheetEdit } from '../model/edits';
 import { applyPackage } from './package-edits';
 import { applySettings } from './settings';
+
+/** In which project something is done, and who does it. */
+export interface InProject {
+  project: string;
+  by: Author;
+}
 
 /** What a step through the history changed, in the direction that it went. */
 export interface HistoryStep {
@@ -21,7 +28,7 @@ type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
 /** Does an edit and remembers it; all of it or, with a `ProblemError`, nothing. What was undone cannot be redone then. */
 export async function applyEdit(
   db: Database,
-  projectId: string,
+  { project: projectId, by }: InProject,
   words: string,
   wanted: SheetEdit[],
   { settings, pack }: { settings?: SettingsEdit | undefined; pack?: PackageEdit | undefined } = {},
@@ -35,16 +42,25 @@ export async function applyEdit(
     if (settings) await applySettings(tx, projectId, settings);
     if (pack) await applyPackage(tx, projectId, pack);
     await tx.delete(edits).where(and(eq(edits.projectId, projectId), eq(edits.undone, true)));
-    if (pack && (await joined(tx, projectId, words, pack))) return;
-    await tx.insert(edits).values({ projectId, words, changes, settings: settings ?? null, pack: pack ?? null });
+    if (pack && (await joined(tx, projectId, words, pack, by))) return;
+    const row = { projectId, words, changes, settings: settings ?? null, pack: pack ?? null, author: by?.name ?? null };
+    await tx.insert(edits).values(row);
+    await recordAudit(tx, { by, event: 'edit.made', projectId, subject: words });
   });
 }
 
 /** What is typed comes in many edits, one right behind the other: they are one step. True where the last one was such. */
-async function joined(tx: Transaction, projectId: string, words: string, pack: PackageEdit): Promise<boolean> {
+async function joined(
+  tx: Transaction,
+  projectId: string,
+  words: string,
+  pack: PackageEdit,
+  by: Author,
+): Promise<boolean> {
   const [last] = await nextOf(tx, projectId, 'undo');
   const before = last?.pack?.before;
-  if (!last || !before || last.words !== words || before.id !== pack.after?.id) return false;
+  if (!last || !before || last.words !== words || last.author !== (by?.name ?? null) || before.id !== pack.after?.id)
+    return false;
   const soon = sql`${edits.at} > now() - interval '2 seconds'`;
   const row = and(eq(edits.id, last.id), soon);
   const rows = await tx
@@ -56,7 +72,11 @@ async function joined(tx: Transaction, projectId: string, words: string, pack: P
 }
 
 /** Undoes the last edit, or redoes the last one undone; undefined where there is none. */
-export async function stepThroughHistory(db: Database, projectId: string, way: Way): Promise<HistoryStep | undefined> {
+export async function stepThroughHistory(
+  db: Database,
+  { project: projectId, by }: InProject,
+  way: Way,
+): Promise<HistoryStep | undefined> {
   return db.transaction(async (tx) => {
     await lock(tx, projectId);
     const [last] = await nextOf(tx, projectId, way);
@@ -71,6 +91,8 @@ export async function stepThroughHistory(db: Database, projectId: string, way: W
       .update(edits)
       .set({ undone: way === 'undo' })
       .where(eq(edits.id, last.id));
+    const event = way === 'undo' ? 'edit.undone' : 'edit.redone';
+    await recordAudit(tx, { by, event, projectId, subject: inWords(last) });
     return { words: last.words, sheets: changes, ...(settings && { settings }), ...(pack && { pack }) };
   });
 }
@@ -78,7 +100,11 @@ export async function stepThroughHistory(db: Database, projectId: string, way: W
 /** What a step back and a step forward would do, in words. */
 export async function historyOf(db: Database, projectId: string): Promise<EditHistory> {
   const [[undo], [redo]] = await Promise.all([nextOf(db, projectId, 'undo'), nextOf(db, projectId, 'redo')]);
-  return { undo: undo?.words ?? null, redo: redo?.words ?? null };
+  return { undo: undo ? inWords(undo) : null, redo: redo ? inWords(redo) : null };
+}
+
+function inWords({ words, author }: typeof edits.$inferSelect): string {
+  return author === null ? words : `${words}, by ${author}`;
 }
 
 function nextOf(db: Pick<Database, 'select'>, projectId: string, way: Way) {

@@ -2,7 +2,6 @@ import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import type { Delivered } from '@folvex/contract';
 import type { ComposedFacts, Problem, Proof } from '@folvex/core';
 import type { ExtraFormatFile, SheetFiles } from '../model/artifacts';
-import type { RunInput } from '../model/run-input';
 import { inChunks } from './chunks';
 import type { Database } from './database';
 import { notify } from './notifications';
@@ -19,6 +18,9 @@ export interface SheetState {
 
 const OPEN = ['waiting', 'running'] as const;
 
+/** A run that is to be made. */
+export type NewRun = Pick<RunRow, 'id' | 'projectId' | 'input' | 'startedBy'>;
+
 /** A sheet of a new run: what identifies its inputs, and its files where they were made before. */
 export interface NewRunSheet {
   inputHash: string;
@@ -26,11 +28,7 @@ export interface NewRunSheet {
 }
 
 /** Writes a run that is to be made, with its sheets in the order of its input. */
-export async function insertRun(
-  db: Database,
-  run: { id: string; projectId: string; input: RunInput },
-  newSheets: readonly NewRunSheet[],
-): Promise<void> {
+export async function insertRun(db: Database, run: NewRun, newSheets: readonly NewRunSheet[]): Promise<void> {
   const { input } = run;
   await db.insert(runs).values({
     ...run,

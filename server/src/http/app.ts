@@ -1,16 +1,20 @@
 import compression from 'compression';
-import express, { Router, type Express, type Request, type Response } from 'express';
+import express, { type Router, type Express, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import { join } from 'node:path';
 import { ROUTES } from '@folvex/contract';
 import { listProjects } from '../data/projects';
 import { notFound } from '../errors';
+import { auditRoutes } from './audit';
 import { answerErrors, handler, storableBody } from './answers';
+import { guardedRouter } from './guarded-router';
 import { drawingContentRoutes } from './drawing-content';
 import { drawingRoutes } from './drawings';
 import { frameRoutes } from './frames';
 import { healthRoutes } from './health';
 import { issueRoutes } from './issues';
+import { memberRoutes } from './members';
+import { openIdRoutes } from './open-id';
 import { ownRequestsOnly } from './own-requests';
 import { packageRoutes } from './packages';
 import { presenceRoutes } from './presence';
@@ -19,8 +23,11 @@ import { removalRoutes } from './removal';
 import { requestLog } from './request-log';
 import { runRoutes } from './runs';
 import type { Services } from '../work/services';
+import { sessionsIn } from './session-store';
+import { sessionRoutes } from './sessions';
 import { settingsRoutes } from './settings';
 import { sheetRoutes } from './sheets';
+import { tokenRoutes } from './tokens';
 import { typefaceRoutes } from './typefaces';
 
 /**
@@ -32,13 +39,21 @@ export function createApp(services: Services, webFolder?: string, names: Readonl
   app.disable('x-powered-by');
   app.use(helmet({ contentSecurityPolicy: { directives: POLICY }, strictTransportSecurity: false }));
   app.use(requestLog(services.log));
+  // A proxy on this machine says who asked, and whether by TLS.
+  app.set('trust proxy', 'loopback');
   app.use(ownRequestsOnly(names));
   app.use(healthRoutes(services));
+  if (services.office) app.use('/api', sessionsIn(services.connection, services.office));
   // What grows large is JSON and packed pages; a stream of events is sent line by line and not held back.
   app.use(compression({ filter: isCompressible }));
   app.use(express.json({ limit: '2mb' }), storableBody);
   app.use(
     commonRoutes(services),
+    sessionRoutes(services),
+    openIdRoutes(services),
+    memberRoutes(services),
+    tokenRoutes(services),
+    auditRoutes(services),
     projectRoutes(services),
     presenceRoutes(services),
     settingsRoutes(services),
@@ -80,13 +95,14 @@ const POLICY = {
 };
 
 /** Whether the server is well. */
-function commonRoutes({ db }: Services): Router {
-  const router = Router();
+function commonRoutes(services: Services): Router {
+  const { db } = services;
+  const router = guardedRouter(services);
   router.get(
     ROUTES.health,
     handler(async (_request, response) => {
       response.json({ ok: true, projects: (await listProjects(db)).length });
     }),
   );
-  return router;
+  return router.router;
 }

@@ -1,4 +1,4 @@
-import { Router } from 'express';
+import type { Router } from 'express';
 import { ROUTES } from '@folvex/contract';
 import { ProblemError } from '@folvex/core';
 import type { FoundChanges } from '@folvex/press';
@@ -8,13 +8,15 @@ import { SOURCE_HASHES } from '../model/sources';
 import { spaceView } from '../work/drawings/space-view';
 import { notFound } from '../errors';
 import { handler, parameter } from './answers';
+import { guardedRouter } from './guarded-router';
 import type { Services } from '../work/services';
 
 const FOREVER = 'private, max-age=31536000, immutable';
 
 /** The content of drawings: their pictures, and what differs between versions. */
-export function drawingContentRoutes({ db, store, press }: Services): Router {
-  const router = Router();
+export function drawingContentRoutes(services: Services): Router {
+  const { db, store, press } = services;
+  const router = guardedRouter(services);
   const fileOf = async (hash: string, name: string) => {
     if (!/^[0-9a-f]{64}$/.test(hash) || !(await store.has(hash))) throw notFound('The file');
     return { name, hash, path: store.path(hash) };
@@ -22,7 +24,7 @@ export function drawingContentRoutes({ db, store, press }: Services): Router {
   router.get(
     ROUTES.picture,
     handler(async (request, response) => {
-      const file = await fileOf(parameter(request, 'drawing'), 'drawing');
+      const file = await fileOf(parameter(request, 'content'), 'drawing');
       const picture = await press.picture({ file, index: Number(parameter(request, 'index')) });
       if (!picture) throw notFound('The picture');
       response.setHeader('Cache-Control', FOREVER);
@@ -103,5 +105,5 @@ export function drawingContentRoutes({ db, store, press }: Services): Router {
       response.json(found.value);
     }),
   );
-  return router;
+  return router.router;
 }

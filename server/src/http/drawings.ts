@@ -1,4 +1,4 @@
-import { Router } from 'express';
+import type { Router } from 'express';
 import { drawingChangeSchema, offerAnswerSchema, ROUTES, type DrawingChange, type OfferAnswer } from '@folvex/contract';
 import { drawingById, drawingInfoOf, changeDrawing } from '../data/drawings';
 import { projectFacts } from '../data/projects';
@@ -7,13 +7,14 @@ import { answerOffer, mergeComments, receiveDrawing } from '../work/drawings/rec
 import { spaceView } from '../work/drawings/space-view';
 import { notFound } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
+import { guardedRouter, setSubject } from './guarded-router';
 import type { Services } from '../work/services';
 import { receiveDrawingFile } from './upload';
 
 /** Drawings that come in, what is decided about them, and their miniatures. */
 export function drawingRoutes(services: Services): Router {
   const { db, store } = services;
-  const router = Router();
+  const router = guardedRouter(services);
   router.post(
     ROUTES.drawings,
     handler(async (request, response) => {
@@ -21,6 +22,7 @@ export function drawingRoutes(services: Services): Router {
       if (!(await projectFacts(db, projectId))) throw notFound('The project');
       const file = await receiveDrawingFile(request, store);
       const newerOf = typeof request.query['newerOf'] === 'string' ? request.query['newerOf'] : undefined;
+      setSubject(request, file.name);
       const received = await receiveDrawing(services, projectId, file, newerOf);
       response.status(received.outcome === 'added' ? 201 : 200).json(received);
       // Whoever drops a drawing usually looks at it next. What goes wrong is reported when it is asked for.
@@ -33,7 +35,9 @@ export function drawingRoutes(services: Services): Router {
     handler(async (request, response) => {
       const projectId = parameter(request, 'project');
       if (!(await projectFacts(db, projectId))) throw notFound('The project');
-      response.json(await answerOffer(services, projectId, bodyOf(request, offerAnswerSchema) as OfferAnswer));
+      const answer = bodyOf(request, offerAnswerSchema) as OfferAnswer;
+      setSubject(request, answer.offered.name);
+      response.json(await answerOffer(services, projectId, answer));
     }),
   );
   router.patch(
@@ -44,6 +48,7 @@ export function drawingRoutes(services: Services): Router {
       if (change.name !== undefined) await refuseTakenName(services, id, change.name);
       const info = (await changeDrawing(db, id, change)) && (await drawingInfoOf(db, id));
       if (!info) throw notFound('The drawing');
+      setSubject(request, info.name);
       response.json(info);
     }),
   );
@@ -67,5 +72,5 @@ export function drawingRoutes(services: Services): Router {
       response.type('application/octet-stream').send(await store.read(row.miniature));
     }),
   );
-  return router;
+  return router.router;
 }

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { Router } from 'express';
+import type { Router } from 'express';
 import { newFrameSheetsSchema, ROUTES, type NewFrameSheets } from '@folvex/contract';
 import { numbersFrom, planFrames, type FrameOrder, type FrameSheet, type LengthUnit, type Sheet } from '@folvex/core';
 import type { FrameOnLayer } from '@folvex/press';
@@ -8,6 +8,7 @@ import { makeEdit } from '../work/edits';
 import { sheetsOf } from '../data/projects';
 import { notFound, Refused } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
+import { inProject, guardedRouter } from './guarded-router';
 import type { Services } from '../work/services';
 
 const ORDERS: readonly FrameOrder[] = ['rows', 'columns', 'text'];
@@ -15,7 +16,7 @@ const ORDERS: readonly FrameOrder[] = ['rows', 'columns', 'text'];
 /** The frame finder: closed rectangles of a drawing become sheets in one step. */
 export function frameRoutes(services: Services): Router {
   const { db, store, press } = services;
-  const router = Router();
+  const router = guardedRouter(services);
   const framesOf = (row: DrawingRow, unit: LengthUnit, order: FrameOrder) =>
     press.frames({ file: { name: row.name, hash: row.hash, path: store.path(row.hash) }, unit, order });
   const drawingOf = async (project: string, id: string): Promise<{ row: DrawingRow; unit: LengthUnit }> => {
@@ -60,10 +61,10 @@ export function frameRoutes(services: Services): Router {
       const sheets = planned.map((one, i) => sheetOf(row.id, frames[one.at]!, one, numbers[i]!, wanted.group));
       const words = `${sheets.length} sheets from frames of ${row.name}`;
       const edits = sheets.map((after) => ({ before: null, after }));
-      response.status(201).json(await makeEdit(services, projectId, { words, sheets: edits }));
+      response.status(201).json(await makeEdit(services, inProject(request), { words, sheets: edits }));
     }),
   );
-  return router;
+  return router.router;
 }
 
 /** A sheet whose edges are the frame. */

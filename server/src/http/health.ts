@@ -1,17 +1,18 @@
-import { Router } from 'express';
+import type { Router } from 'express';
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
 import { ROUTES, type Readiness } from '@folvex/contract';
 import { aliveWorkers, workload } from '../data/workload';
 import { healthOf, SILENT_SECONDS, spaceOf } from '../work/health';
 import type { Services } from '../work/services';
 import { handler } from './answers';
+import { guardedRouter } from './guarded-router';
 
 /** Seconds that requests are counted up to. */
 const BUCKETS = [0.005, 0.02, 0.1, 0.5, 2, 10];
 
 /** For whoever watches over a server: whether its process lives, whether it can do its work, and figures for Prometheus. */
 export function healthRoutes(services: Services): Router {
-  const router = Router();
+  const router = guardedRouter(services);
   const registry = metricsOf(services);
   const requests = new Histogram({
     name: 'folvex_request_seconds',
@@ -20,7 +21,7 @@ export function healthRoutes(services: Services): Router {
     buckets: BUCKETS,
     registers: [registry],
   });
-  router.use((request, response, next) => {
+  router.router.use((request, response, next) => {
     const end = requests.startTimer();
     response.on('finish', () => {
       // Only what is a route: addresses of others would be endless.
@@ -44,7 +45,7 @@ export function healthRoutes(services: Services): Router {
       response.type(registry.contentType).send(await registry.metrics());
     }),
   );
-  return router;
+  return router.router;
 }
 
 function metricsOf({ db, store }: Services): Registry {
@@ -59,17 +60,19 @@ function metricsOf({ db, store }: Services): Registry {
       },
     });
   };
+  const waiting = new Gauge({
+    ...{ name: 'folvex_waiting_sheets', help: 'Sheets of runs that go on, still to be made.', registers: [register] },
+  });
   gauge(
     'folvex_runs',
     'Runs by their state.',
     async (runs) => {
-      for (const [state, count] of Object.entries((await workload(db)).runs)) runs.set({ state }, count);
+      const { runs: states, waitingSheets } = await workload(db);
+      waiting.set(waitingSheets);
+      for (const [state, count] of Object.entries(states)) runs.set({ state }, count);
     },
     ['state'],
   );
-  gauge('folvex_waiting_sheets', 'Sheets of runs that go on, still to be made.', async (sheets) => {
-    sheets.set((await workload(db)).waitingSheets);
-  });
   gauge('folvex_workers', 'Workers that showed themselves within the last minute.', async (workers) => {
     workers.set(await aliveWorkers(db, SILENT_SECONDS));
   });

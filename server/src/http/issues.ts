@@ -1,4 +1,4 @@
-import { Router, type Request } from 'express';
+import type { Router, Request } from 'express';
 import { newIssueSchema, ROUTES, type NewIssue } from '@folvex/contract';
 import type { RegisterFilter } from '@folvex/core';
 import { issueById, issuesOf } from '../data/issues';
@@ -9,6 +9,7 @@ import { registerWorkbook } from '../work/issues/register-workbook';
 import { transmittalPdf } from '../work/issues/transmittal';
 import { notFound } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
+import { guardedRouter, setSubject } from './guarded-router';
 import type { Services } from '../work/services';
 
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
@@ -16,7 +17,7 @@ const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
 /** Issues are made and read; there is no way to change one. */
 export function issueRoutes(services: Services): Router {
   const { db } = services;
-  const router = Router();
+  const router = guardedRouter(services);
   router.get(
     ROUTES.issues,
     handler(async (request, response) => {
@@ -35,7 +36,9 @@ export function issueRoutes(services: Services): Router {
     ROUTES.issues,
     handler(async (request, response) => {
       const wanted = bodyOf(request, newIssueSchema) as NewIssue;
-      response.status(201).json(await issueRun(db, parameter(request, 'project'), wanted));
+      const issue = await issueRun(db, parameter(request, 'project'), wanted);
+      setSubject(request, `Issue ${issue.number}`);
+      response.status(201).json(issue);
     }),
   );
   router.get(
@@ -65,7 +68,7 @@ export function issueRoutes(services: Services): Router {
       response.type('application/pdf').send(Buffer.from(pdf));
     }),
   );
-  return router;
+  return router.router;
 }
 
 /** The filters of the register in the query; unknown ones are ignored. */

@@ -1,8 +1,7 @@
 import type { Request, RequestHandler } from 'express';
 import { Refused } from '../errors';
+import { isLoopback } from '../model/loopback';
 
-/** Host names of the loopback interface. */
-const LOOPBACK = /^(localhost|127(\.\d{1,3}){3}|\[::1\])$/;
 /** Methods that change nothing (RFC 9110, 9.2.1). */
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
 
@@ -13,7 +12,7 @@ const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
 export function ownRequestsOnly(names: ReadonlySet<string>): RequestHandler {
   return (request, _response, next) => {
     const name = nameIn(request.headers.host);
-    if (name === undefined || !(LOOPBACK.test(name) || names.has(name))) return next(foreignName(name ?? ''));
+    if (name === undefined || !(isLoopback(name) || names.has(name))) return next(foreignName(name ?? ''));
     if (!SAFE.has(request.method) && isFromElsewhere(request)) return next(foreignSite());
     next();
   };

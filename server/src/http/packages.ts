@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { Router } from 'express';
+import type { Router } from 'express';
 import {
   destinationAskedSchema,
   newPackageSchema,
@@ -24,11 +24,12 @@ import { refuseChanged, wordsOf } from '../work/packages/package-fields';
 import { pageOf } from '../work/sheets/sheet-page';
 import { notFound } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
+import { inProject, guardedRouter, requireRole } from './guarded-router';
 import type { Services } from '../work/services';
 
 export function packageRoutes(services: Services): Router {
   const { db, deliveryFolder } = services;
-  const router = Router();
+  const router = guardedRouter(services);
   router.post(
     ROUTES.packages,
     handler(async (request, response) => {
@@ -42,7 +43,7 @@ export function packageRoutes(services: Services): Router {
       const blank = { recipe, order: [], bundling: 'one' as const, names: STANDARD_NAMES };
       const pack: SheetPackage = { ...(model ?? blank), id: randomUUID(), name };
       const edit = { words: `package ${name}`, pack: { before: null, after: pack } };
-      response.status(201).json(await makeEdit(services, projectId, edit));
+      response.status(201).json(await makeEdit(services, inProject(request), edit));
     }),
   );
   router.delete(
@@ -52,7 +53,7 @@ export function packageRoutes(services: Services): Router {
       const pack = await packageById(db, projectId, parameter(request, 'package'));
       if (!pack) throw notFound('The package');
       const edit = { words: `removal of ${pack.name}`, pack: { before: pack, after: null } };
-      response.json(await makeEdit(services, projectId, edit));
+      response.json(await makeEdit(services, inProject(request), edit));
     }),
   );
   router.patch(
@@ -63,9 +64,10 @@ export function packageRoutes(services: Services): Router {
       const pack = await packageById(db, projectId, parameter(request, 'package'));
       if (!pack) throw notFound('The package');
       refuseChanged(pack, change);
+      if ('destination' in change) requireRole(request, projectId, 'lead');
       const changed = packageWith(pack, change);
       const words = `${wordsOf(pack, changed)} of ${pack.name}`;
-      response.json(await makeEdit(services, projectId, { words, pack: { before: pack, after: changed } }));
+      response.json(await makeEdit(services, inProject(request), { words, pack: { before: pack, after: changed } }));
     }),
   );
   router.get(
@@ -98,5 +100,5 @@ export function packageRoutes(services: Services): Router {
       response.json(answer);
     }),
   );
-  return router;
+  return router.router;
 }

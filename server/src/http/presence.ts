@@ -1,25 +1,36 @@
-import { Router } from 'express';
+import type { Router } from 'express';
 import { presenceEndedSchema, presenceSchema, ROUTES } from '@folvex/contract';
 import { endPresence, peopleAt, peopleByProject, recordPresence } from '../data/presence';
 import { notFound } from '../errors';
+import { mayIn } from '../work/access/caller';
 import type { Services } from '../work/services';
 import { bodyOf, handler, parameter } from './answers';
+import { callerOf, guardedRouter } from './guarded-router';
 
 /**
  * Who has a project open. Windows report and ask every few seconds: a stream of events would occupy one of the few
  * connections that a browser opens to a server, for each of its windows.
  */
-export function presenceRoutes({ db }: Services): Router {
-  const router = Router();
+export function presenceRoutes(services: Services): Router {
+  const { db } = services;
+  const router = guardedRouter(services);
   router.get(
     ROUTES.everyPresence,
-    handler(async (_request, response) => void response.json(await peopleByProject(db))),
+    handler(async (request, response) => {
+      const caller = callerOf(request);
+      const people = Object.entries(await peopleByProject(db)).filter(([project]) => mayIn(caller, project, 'reader'));
+      response.json(Object.fromEntries(people));
+    }),
   );
   router.post(
     ROUTES.presence,
     handler(async (request, response) => {
       const project = parameter(request, 'project');
-      if (!(await recordPresence(db, project, bodyOf(request, presenceSchema)))) throw notFound('The project');
+      const { account } = callerOf(request);
+      const reported = bodyOf(request, presenceSchema);
+      // Who is signed in is who they are, whatever the browser says.
+      const presence = account ? { ...reported, id: account.id, name: account.name } : reported;
+      if (!(await recordPresence(db, project, presence))) throw notFound('The project');
       response.json(await peopleAt(db, project));
     }),
   );
@@ -30,5 +41,5 @@ export function presenceRoutes({ db }: Services): Router {
       response.status(204).end();
     }),
   );
-  return router;
+  return router.router;
 }

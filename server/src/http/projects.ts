@@ -1,16 +1,19 @@
 import { createWriteStream } from 'node:fs';
 import { randomUUID } from 'node:crypto';
 import { pipeline } from 'node:stream/promises';
-import { Router } from 'express';
+import type { Request, Router } from 'express';
 import { newProjectSchema, ROUTES, type NewProject } from '@folvex/contract';
 import type { JobFile } from '@folvex/core';
+import { setRole } from '../data/accounts';
 import { insertProject, listProjects, projectInfo } from '../data/projects';
 import { settingsOf } from '../data/settings';
 import { notFound, Refused } from '../errors';
+import { mayIn } from '../work/access/caller';
 import { exportProject } from '../work/projects/export-project';
 import { importArchive } from '../work/projects/import-archive';
 import type { Services } from '../work/services';
 import { bodyOf, handler, parameter, sendArchive } from './answers';
+import { callerOf, guardedRouter, requireRole, setSubject } from './guarded-router';
 import { receiveFile, type UploadLimit } from './upload';
 
 const ARCHIVE_LIMIT: UploadLimit = {
@@ -21,11 +24,21 @@ const ARCHIVE_LIMIT: UploadLimit = {
 /** Projects: listed, opened, created, exported and imported as archives. */
 export function projectRoutes(services: Services): Router {
   const { db } = services;
-  const router = Router();
-  const summaryOf = async (id: string) => (await listProjects(db)).find((one) => one.id === id)!;
+  const router = guardedRouter(services);
+  /** Whoever creates a project leads it. */
+  const created = async (request: Request, id: string) => {
+    const { account } = callerOf(request);
+    if (account) await setRole(db, id, account.id, 'lead');
+    const summary = (await listProjects(db)).find((one) => one.id === id)!;
+    setSubject(request, [summary.number, summary.name].filter(Boolean).join(' '));
+    return summary;
+  };
   router.get(
     ROUTES.projects,
-    handler(async (_request, response) => void response.json(await listProjects(db))),
+    handler(async (request, response) => {
+      const caller = callerOf(request);
+      response.json((await listProjects(db)).filter(({ id }) => mayIn(caller, id, 'reader')));
+    }),
   );
   router.get(
     ROUTES.project,
@@ -39,6 +52,7 @@ export function projectRoutes(services: Services): Router {
     ROUTES.projects,
     handler(async (request, response) => {
       const { number, name, like } = bodyOf(request, newProjectSchema) as NewProject;
+      if (like !== undefined) requireRole(request, like, 'reader');
       const model = like === undefined ? undefined : await settingsOf(db, like);
       if (like !== undefined && !model) throw notFound('The project whose settings are wanted');
       const blank = { number, name: name.trim(), client: '', fields: {} };
@@ -46,7 +60,7 @@ export function projectRoutes(services: Services): Router {
       const id = randomUUID();
       const { groups = [], recipes = [] } = model ?? {};
       await insertProject(db, id, { project, drawings: [], groups, recipes, sheets: [], packages: [] }, []);
-      response.status(201).json(await summaryOf(id));
+      response.status(201).json(await created(request, id));
     }),
   );
   router.post(
@@ -61,7 +75,7 @@ export function projectRoutes(services: Services): Router {
           check();
         });
       const id = await importArchive(services, receive, gone.signal);
-      response.status(201).json(await summaryOf(id));
+      response.status(201).json(await created(request, id));
     }),
   );
   router.get(
@@ -72,5 +86,5 @@ export function projectRoutes(services: Services): Router {
       sendArchive(response, exported.archive, exported.name);
     }),
   );
-  return router;
+  return router.router;
 }

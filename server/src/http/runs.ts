@@ -1,4 +1,4 @@
-import { Router, type Request, type Response } from 'express';
+import type { Router, Request, Response } from 'express';
 import { ROUTES, isRunSettled, runChangeSchema, runOptionsSchema, type RunOptions } from '@folvex/contract';
 import { FORMATS } from '@folvex/core';
 import { runInfo } from '../data/run-infos';
@@ -8,6 +8,8 @@ import { repeatRun, startRun } from '../work/runs/start-run';
 import { notFound, Refused } from '../errors';
 import { Archive } from '../files/archive';
 import { bodyOf, handler, parameter, sendArchive } from './answers';
+import { authorOf } from '../work/access/caller';
+import { callerOf, guardedRouter, inProject, requireRole, setSubject } from './guarded-router';
 import type { Services } from '../work/services';
 
 /** A run that changes often is sent at most this often. */
@@ -18,20 +20,19 @@ const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
 
 export function runRoutes(services: Services): Router {
   const { db, store, today } = services;
-  const router = Router();
+  const router = guardedRouter(services);
   router.post(
     ROUTES.runs,
     handler(async (request, response) => {
-      const started = await startRun(
-        services,
-        parameter(request, 'project'),
-        parameter(request, 'package'),
-        today(),
-        bodyOf(request, runOptionsSchema) as RunOptions,
-      );
+      const within = inProject(request);
+      const options = (bodyOf(request, runOptionsSchema) as RunOptions | undefined) ?? {};
+      if (options.pack && 'destination' in options.pack) requireRole(request, within.project, 'lead');
+      const started = await startRun(services, within, parameter(request, 'package'), today(), options);
       if (!started) throw notFound('The package');
       if ('findings' in started) return void response.status(409).json(started);
-      response.status(201).json(await runInfo(db, started.runId));
+      const info = await runInfo(db, started.runId);
+      setSubject(request, info!.packageName);
+      response.status(201).json(info);
     }),
   );
   router.get(
@@ -62,7 +63,7 @@ export function runRoutes(services: Services): Router {
   router.post(
     ROUTES.runAgain,
     handler(async (request, response) => {
-      const again = await repeatRun(services, parameter(request, 'run'));
+      const again = await repeatRun(services, parameter(request, 'run'), authorOf(callerOf(request)));
       if (!again) throw notFound('The run');
       response.status(201).json(await runInfo(db, again));
     }),
@@ -73,6 +74,7 @@ export function runRoutes(services: Services): Router {
       const report = await runReport(db, parameter(request, 'run'));
       const format = parameter(request, 'format');
       if (!report || !['json', 'csv', 'xlsx'].includes(format)) throw notFound('The report');
+      setSubject(request, `Report.${format}`);
       response.setHeader('Content-Disposition', `attachment; filename="Report.${format}"`);
       if (format === 'json') response.json(report);
       else if (format === 'csv') response.type('text/csv; charset=utf-8').send(reportCsv(report));
@@ -90,6 +92,7 @@ export function runRoutes(services: Services): Router {
       if (!file) throw notFound('The file');
       const name = file.path.slice(file.path.lastIndexOf('/') + 1);
       const kind = 'save' in request.query ? 'attachment' : 'inline';
+      setSubject(request, file.path);
       response.setHeader('Content-Disposition', `${kind}; filename*=UTF-8''${encodeURIComponent(name)}`);
       response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
       response.type(FORMATS[file.format ?? 'pdf'].mediaType).sendFile(store.path(file.hash), { dotfiles: 'allow' });
@@ -111,10 +114,11 @@ export function runRoutes(services: Services): Router {
         const compress = FORMATS[format ?? 'pdf'].compressible;
         archive.file(store.path(hash), path, { compress, mtime: run.createdAt });
       }
+      setSubject(request, `${run.packageName}.zip`);
       sendArchive(response, archive, run.packageName);
     }),
   );
-  return router;
+  return router.router;
 }
 
 /** Server-sent events: the run whenever it changed, until it is settled. */

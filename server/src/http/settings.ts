@@ -1,4 +1,4 @@
-import { Router } from 'express';
+import type { Router } from 'express';
 import { ROUTES, settingsChangeSchema, settingsWith, type SettingsChange } from '@folvex/contract';
 import { paperOf, sameValue, type ProjectSettings } from '@folvex/core';
 import { testSheetPdf } from '@folvex/press';
@@ -9,12 +9,13 @@ import { settingsEditInWords } from '../work/projects/settings-words';
 import { blockPage } from '../work/sheets/block-page';
 import { notFound, Refused } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
+import { inProject, guardedRouter } from './guarded-router';
 import type { Services } from '../work/services';
 
 /** The settings of projects. */
 export function settingsRoutes(services: Services): Router {
   const { db } = services;
-  const router = Router();
+  const router = guardedRouter(services);
   router.patch(
     ROUTES.settings,
     handler(async (request, response) => {
@@ -25,7 +26,10 @@ export function settingsRoutes(services: Services): Router {
       if (was) refuseChanged(before, was);
       const after = settingsWith(before, change);
       response.json(
-        await makeEdit(services, projectId, { words: settingsEditInWords(before, after), settings: { before, after } }),
+        await makeEdit(services, inProject(request), {
+          words: settingsEditInWords(before, after),
+          settings: { before, after },
+        }),
       );
     }),
   );
@@ -58,7 +62,7 @@ export function settingsRoutes(services: Services): Router {
       response.type('application/pdf').send(Buffer.from(await testSheetPdf(paper, name)));
     }),
   );
-  return router;
+  return router.router;
 }
 
 /** Refuses a change to settings that no longer are what the person saw. */

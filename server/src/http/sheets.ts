@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { Router } from 'express';
+import type { Router } from 'express';
 import {
   composedSheetsSchema,
   manyChangeSchema,
@@ -24,11 +24,12 @@ import { withHeldVersion, COMPOSED_FIELDS, refuseChanged, withFields, wordsOf } 
 import { composeSheets, pageOf, SheetPages } from '../work/sheets/sheet-page';
 import { notFound } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
+import { inProject, guardedRouter } from './guarded-router';
 import type { Services } from '../work/services';
 
 export function sheetRoutes(services: Services): Router {
   const { db } = services;
-  const router = Router();
+  const router = guardedRouter(services);
   router.post(
     ROUTES.sheets,
     handler(async (request, response) => {
@@ -39,7 +40,7 @@ export function sheetRoutes(services: Services): Router {
       // Composing it once says at once what is wrong with it, before it is kept.
       await pageOf(services, projectId, sheet);
       const edit = { words: `sheet ${sheet.number}`, sheets: [{ before: null, after: sheet }] };
-      response.status(201).json(await makeEdit(services, projectId, edit));
+      response.status(201).json(await makeEdit(services, inProject(request), edit));
     }),
   );
   router.post(
@@ -60,7 +61,7 @@ export function sheetRoutes(services: Services): Router {
       }
       const words = `${made.length} sheets from the layouts of ${drawing.name}`;
       const sheets = made.map((after) => ({ before: null, after }));
-      response.status(201).json(await makeEdit(services, projectId, { words, sheets }));
+      response.status(201).json(await makeEdit(services, inProject(request), { words, sheets }));
     }),
   );
   router.post(
@@ -70,7 +71,7 @@ export function sheetRoutes(services: Services): Router {
       const { ids, set } = bodyOf(request, manyChangeSchema) as ManyChange;
       const meant = (await sheetsOf(db, projectId)).filter(({ id }) => ids.includes(id));
       const sheets = await changeSheets(services, projectId, meant, set);
-      response.json(await makeEdit(services, projectId, { words: changeInWords(set, sheets.length), sheets }));
+      response.json(await makeEdit(services, inProject(request), { words: changeInWords(set, sheets.length), sheets }));
     }),
   );
   router.post(
@@ -82,7 +83,7 @@ export function sheetRoutes(services: Services): Router {
       if (!sheet) throw notFound('The sheet');
       const copy = duplicateSheet(sheet, randomUUID(), all);
       const edit = { words: `copy of ${sheet.number}`, sheets: [{ before: null, after: copy }] };
-      response.status(201).json(await makeEdit(services, projectId, edit));
+      response.status(201).json(await makeEdit(services, inProject(request), edit));
     }),
   );
   router.post(
@@ -93,7 +94,7 @@ export function sheetRoutes(services: Services): Router {
       const gone = (await sheetsOf(db, projectId)).filter(({ id }) => ids.includes(id));
       const words = gone.length === 1 ? `removal of ${gone[0]!.number}` : `removal of ${gone.length} sheets`;
       const sheets = gone.map((before) => ({ before, after: null }));
-      response.json(await makeEdit(services, projectId, { words, sheets }));
+      response.json(await makeEdit(services, inProject(request), { words, sheets }));
     }),
   );
   router.patch(
@@ -116,7 +117,7 @@ export function sheetRoutes(services: Services): Router {
         words: `${wordsOf(fields, hold)} of ${sheet.number}`,
         sheets: [{ before: sheet, after: changed }],
       };
-      response.json(await makeEdit(services, projectId, edit));
+      response.json(await makeEdit(services, inProject(request), edit));
     }),
   );
   router.get(
@@ -129,8 +130,7 @@ export function sheetRoutes(services: Services): Router {
     router.post(
       ROUTES[way],
       handler(async (request, response) => {
-        const projectId = parameter(request, 'project');
-        response.json(await stepHistory(services, projectId, way));
+        response.json(await stepHistory(services, inProject(request), way));
       }),
     );
   }
@@ -156,5 +156,5 @@ export function sheetRoutes(services: Services): Router {
       response.type('application/octet-stream').send(await services.store.read(hash));
     }),
   );
-  return router;
+  return router.router;
 }

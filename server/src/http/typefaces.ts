@@ -1,4 +1,4 @@
-import { Router, type Request, type Response } from 'express';
+import type { Router, Request, Response } from 'express';
 import { ROUTES } from '@folvex/contract';
 import { SHIPPED_FONTS, type ShippedFont } from '@folvex/core';
 import { fontFile } from '@folvex/press';
@@ -9,6 +9,7 @@ import { typefacePath } from '../work/projects/typeface-files';
 import { addTypefaces } from '../work/projects/typefaces';
 import type { Services } from '../work/services';
 import { handler, parameter } from './answers';
+import { inProject, guardedRouter } from './guarded-router';
 import { receiveFile, type UploadLimit } from './upload';
 
 /** Files of typefaces for all languages of East Asia have some 30 MB. */
@@ -20,7 +21,7 @@ const LIMIT: UploadLimit = {
 /** The typefaces that ship, and those of projects: they come in, and browsers paint with them. */
 export function typefaceRoutes(services: Services): Router {
   const { db, store } = services;
-  const router = Router();
+  const router = guardedRouter(services);
   router.get(ROUTES.font, (request, response, next) => {
     const id = parameter(request, 'font') as ShippedFont;
     if (!SHIPPED_FONTS.includes(id)) return next(notFound('The typeface'));
@@ -33,7 +34,7 @@ export function typefaceRoutes(services: Services): Router {
       const projectId = parameter(request, 'project');
       if (!(await settingsOf(db, projectId))) throw notFound('The project');
       const file = await receiveFile(request, LIMIT, (stream, check) => store.receive(stream, check));
-      response.status(201).json(await addTypefaces(services, projectId, file));
+      response.status(201).json(await addTypefaces(services, inProject(request), file));
     }),
   );
   const sendOwn = async (projectId: string, request: Request, response: Response): Promise<void> => {
@@ -55,7 +56,7 @@ export function typefaceRoutes(services: Services): Router {
       await sendOwn(drawing.projectId, request, response);
     }),
   );
-  return router;
+  return router.router;
 }
 
 /** The address of a typeface names its content. */

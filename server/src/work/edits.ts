@@ -1,6 +1,6 @@
 import type { EditAnswer, SheetFacts } from '@folvex/contract';
 import type { Sheet } from '@folvex/core';
-import { applyEdit, historyOf, stepThroughHistory, type HistoryStep } from '../data/edits';
+import { applyEdit, historyOf, stepThroughHistory, type InProject, type HistoryStep } from '../data/edits';
 import { Refused } from '../errors';
 import type { PackageEdit, SettingsEdit, SheetEdit } from '../model/edits';
 import type { Services } from './services';
@@ -21,19 +21,19 @@ const MOST_WITH_FACTS = 20;
 /** Makes an edit of sheets, settings or a package; every edit goes through here, and has the same answer. */
 export async function makeEdit(
   services: Services,
-  projectId: string,
+  within: InProject,
   { words, sheets = [], settings, pack }: WantedEdit,
 ): Promise<EditAnswer> {
-  await applyEdit(services.db, projectId, words, sheets, { settings, pack });
-  return answer(services, projectId, { words, sheets, settings, pack });
+  await applyEdit(services.db, within, words, sheets, { settings, pack });
+  return answer(services, within.project, { words, sheets, settings, pack });
 }
 
 /** Undoes the last edit, or makes the last undone one again. */
-export async function stepHistory(services: Services, projectId: string, way: 'undo' | 'redo'): Promise<EditAnswer> {
-  const step = await stepThroughHistory(services.db, projectId, way);
+export async function stepHistory(services: Services, within: InProject, way: 'undo' | 'redo'): Promise<EditAnswer> {
+  const step = await stepThroughHistory(services.db, within, way);
   if (!step)
     throw new Refused(409, 'edit.none', way === 'undo' ? 'There is nothing to undo.' : 'There is nothing to redo.');
-  return answer(services, projectId, step);
+  return answer(services, within.project, step);
 }
 
 async function answer(

@@ -4,6 +4,18 @@ import type { Connection, Database } from '../data/database';
 import type { Notifications } from '../data/notifications';
 import type { Store } from '../files/store';
 import type { Queue } from '../work/queue/queue';
+import type { OpenIdProvider } from './access/open-id';
+
+/** What a server of an office has that one for a single person does not. */
+export interface Office {
+  /** The address that people open, without a slash at its end; links begin with it. */
+  url: string;
+  /** Sessions are signed with it. */
+  sessionKey: string;
+  openId?: OpenIdProvider;
+  /** Called when the first owner has joined. */
+  onOwner(): void;
+}
 
 /** What the routes work with. */
 export interface Services {
@@ -16,6 +28,8 @@ export interface Services {
   /** Packages are delivered below it. */
   deliveryFolder: string;
   log: Logger;
+  /** Absent: Folvex serves one person on this machine, and nobody signs in. */
+  office?: Office | undefined;
   /** The day it is, YYYY-MM-DD. */
   today(): string;
 }

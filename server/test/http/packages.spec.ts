@@ -170,7 +170,7 @@ describe('a destination', () => {
 
   it('that has a file of the name already stops the run, or keeps both, or has it replaced', async () => {
     const { body: told } = await request(server.app)
-      .post(ROUTES.atDestination)
+      .post(path(ROUTES.atDestination, { project: server.project }))
       .send({
         destination: { kind: 'folder', folder: '2617/Permit set', onConflict: 'stop' },
         paths: [name, 'other.pdf', '../Permit set/other.pdf'],

@@ -106,7 +106,7 @@ describe('a file that comes in', () => {
     expect(wrong.body.problem.sentence).toContain('does not open');
     const right = await answer({ offered, as: 'unlock', password: 'kelp' });
     expect(right.body).toMatchObject({ outcome: 'added', drawing: { name: 'locked.pdf', format: 'PDF 1.7' } });
-    const url = path(ROUTES.picture, { drawing: right.body.drawing.hash as string, index: 0 });
+    const url = path(ROUTES.picture, { content: right.body.drawing.hash as string, index: 0 });
     const picture = await request(server.app).get(url).responseType('blob');
     expect([picture.headers['content-type'], (picture.body as Buffer).subarray(0, 5).toString()]).toEqual([
       'application/pdf',

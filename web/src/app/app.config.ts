@@ -1,9 +1,10 @@
-import { provideHttpClient, withNoXsrfProtection } from '@angular/common/http';
+import { provideHttpClient, withInterceptors, withNoXsrfProtection } from '@angular/common/http';
 import { provideZonelessChangeDetection, type ApplicationConfig } from '@angular/core';
 import { MAT_FORM_FIELD_DEFAULT_OPTIONS } from '@angular/material/form-field';
 import { MAT_TOOLTIP_DEFAULT_OPTIONS } from '@angular/material/tooltip';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { provideStoreDevtools } from '@ngrx/store-devtools';
+import { noticeEndedSession } from '../state/session/session-guard';
 import { provideState } from '../state/store';
 import { provideIcons } from '../ui/icons';
 import { ROUTES } from './routes';
@@ -15,7 +16,7 @@ export const appConfig: ApplicationConfig = {
   providers: [
     provideZonelessChangeDetection(),
     // The server refuses changes from other origins instead; reading cookies would slow down each request.
-    provideHttpClient(withNoXsrfProtection()),
+    provideHttpClient(withNoXsrfProtection(), withInterceptors([noticeEndedSession])),
     provideRouter(ROUTES, withComponentInputBinding()),
     provideState(),
     ngDevMode ? provideStoreDevtools({ maxAge: 50 }) : [],

@@ -13,6 +13,8 @@ import { selectHistory } from '../state/edits/edits.selectors';
 import { ProjectActions, SettingsActions } from '../state/project/project.actions';
 import { projectFeature } from '../state/project/project.reducer';
 import { selectSettingsUnsent } from '../state/project/project.selectors';
+import { SessionActions } from '../state/session/session.actions';
+import { selectAccount, selectRole } from '../state/session/session.reducer';
 import { selectOpenRun } from '../state/runs/runs.selectors';
 import { SheetEditor } from '../state/sheets/sheet-editor';
 import { projectOptions } from '../ui/choices';
@@ -86,6 +88,11 @@ export class App {
   protected readonly undoable = computed(() => placeAt(this.address())?.undoable ?? false);
   /** True in a project; false on the first page. */
   protected readonly inProject = computed(() => placeAt(this.address()) !== undefined);
+  /** True on the pages that come before signing in. */
+  protected readonly outside = computed(() => /^\/(sign-in|join)\b/.test(this.address()));
+  protected readonly account = this.store.selectSignal(selectAccount);
+  protected readonly isReader = computed(() => this.role() === 'reader');
+  private readonly role = this.store.selectSignal(selectRole);
   protected readonly openRun = this.store.selectSignal(selectOpenRun);
   protected readonly runShare = computed(() => {
     const run = this.openRun();
@@ -97,7 +104,7 @@ export class App {
 
   constructor() {
     if (rememberedLight() !== undefined) this.applyLight();
-    this.store.dispatch(ProjectActions.applicationOpened());
+    this.store.dispatch(SessionActions.sessionAskedFor());
     showNotices();
     tellRunEnds();
     keepFocus();

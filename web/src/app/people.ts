@@ -16,6 +16,7 @@ import { TextField } from '../forms/text-field';
 import { PresenceActions } from '../state/presence/presence.actions';
 import { presenceFeature, selectOthers } from '../state/presence/presence.reducer';
 import { ProjectLinks } from '../state/project/project-links';
+import { selectAccount } from '../state/session/session.reducer';
 import { selectAllSheets } from '../state/sheets/sheets.selectors';
 import { nameOfPerson, peopleInWords } from '../ui/people';
 
@@ -44,13 +45,15 @@ const NAME = string().max(MAX_PERSON_NAME, `A name has at most ${MAX_PERSON_NAME
           <li>Nobody else has this project open.</li>
         }
       </ul>
-      <fx-text
-        caption="Your name"
-        hint="Others see it while you have a project open. It is kept in this browser."
-        [value]="name()"
-        [schema]="schema"
-        (entered)="rename($event)"
-      />
+      @if (account() === null) {
+        <fx-text
+          caption="Your name"
+          hint="Others see it while you have a project open. It is kept in this browser."
+          [value]="name()"
+          [schema]="schema"
+          (entered)="rename($event)"
+        />
+      }
     </mat-dialog-content>
     <mat-dialog-actions>
       <button matButton="filled" type="button" mat-dialog-close>Close</button>
@@ -71,6 +74,8 @@ class PeopleDialog {
   protected readonly to = inject(ProjectLinks).to;
   private readonly store = inject(Store);
   protected readonly schema = NAME;
+  /** Who is signed in is seen under the name of the account. */
+  protected readonly account = this.store.selectSignal(selectAccount);
   protected readonly name = this.store.selectSignal(presenceFeature.selectName);
   private readonly people = this.store.selectSignal(selectOthers);
   private readonly sheets = this.store.selectSignal(selectAllSheets);

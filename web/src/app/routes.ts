@@ -1,17 +1,35 @@
 import type { Routes } from '@angular/router';
 import { openProject } from './open-project';
+import { signedIn } from '../state/session/session-guard';
 import { PLACES, SETTINGS } from './places';
 
 export const ROUTES: Routes = [
   {
     path: '',
     pathMatch: 'full',
+    canActivate: [signedIn],
     title: 'Projects · Folvex',
     loadComponent: () => import('./projects').then((m) => m.Projects),
   },
   {
+    path: 'sign-in',
+    title: 'Sign in · Folvex',
+    loadComponent: () => import('./sign-in').then((m) => m.SignInPage),
+  },
+  {
+    path: 'join/:invitation',
+    title: 'Join · Folvex',
+    loadComponent: () => import('./join').then((m) => m.JoinPage),
+  },
+  {
+    path: 'account',
+    canActivate: [signedIn],
+    title: 'Account · Folvex',
+    loadComponent: () => import('./account').then((m) => m.AccountPage),
+  },
+  {
     path: 'projects/:project',
-    canActivate: [openProject],
+    canActivate: [signedIn, openProject],
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'sheets' },
       ...[...PLACES, SETTINGS].map(({ path, routes }) => ({ path, children: routes })),

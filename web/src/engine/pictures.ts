@@ -26,7 +26,7 @@ export function picturesOf(page: Page, pixelsPerUnit: number): Promise<(ImageBit
 }
 
 function bitmapOf(picture: PagePicture, side: number): Promise<ImageBitmap | undefined> {
-  const url = path(ROUTES.picture, { drawing: picture.drawing, index: picture.kind === 'pdf' ? 0 : picture.index });
+  const url = path(ROUTES.picture, { content: picture.drawing, index: picture.kind === 'pdf' ? 0 : picture.index });
   const key = picture.kind === 'pdf' ? `${url} ${picture.page} ${Math.round(side)}` : url;
   const known = kept.get(key);
   if (known) return known;

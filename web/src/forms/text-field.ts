@@ -66,7 +66,7 @@ const MOST_OFFERED = 50;
           [type]="type()"
           [attr.aria-label]="bare() ? caption() : null"
           [attr.inputmode]="numeric() ? 'decimal' : null"
-          autocomplete="off"
+          [attr.autocomplete]="autofill()"
           [placeholder]="placeholder()"
           [errorStateMatcher]="matcher"
           [formControl]="control"
@@ -108,6 +108,8 @@ export class TextField {
   /** Lines of a longer text; 0: one line only. */
   readonly rows = input(0);
   readonly type = input<'text' | 'search' | 'password'>('text');
+  /** What browsers may fill it with (HTML, autofill detail tokens). */
+  readonly autofill = input<'off' | 'username' | 'current-password' | 'new-password' | 'name'>('off');
   /** Texts that are often wanted. */
   readonly offers = input<readonly string[]>([]);
   readonly disabled = input(false, { transform: booleanAttribute });

@@ -16,6 +16,8 @@ import { issuesFeature } from './issues/issues.reducer';
 import * as lookupEffects from './lookups/lookups.effects';
 import { lookupsFeature } from './lookups/lookups.reducer';
 import { noticesFeature } from './notices/notices.reducer';
+import * as officeEffects from './office/office.effects';
+import { officeFeature } from './office/office.reducer';
 import * as packageEffects from './packages/packages.effects';
 import { packagesFeature } from './packages/packages.reducer';
 import * as presenceEffects from './presence/presence.effects';
@@ -26,11 +28,15 @@ import * as relinkEffects from './relink/relink.effects';
 import { relinkFeature } from './relink/relink.reducer';
 import * as runEffects from './runs/runs.effects';
 import { runsFeature } from './runs/runs.reducer';
+import * as sessionEffects from './session/session.effects';
+import { sessionFeature } from './session/session.reducer';
 import * as sheetEffects from './sheets/sheets.effects';
 import { sheetsFeature } from './sheets/sheets.reducer';
 
 /** The features of the store. */
 export const REDUCERS = {
+  [sessionFeature.name]: sessionFeature.reducer,
+  [officeFeature.name]: officeFeature.reducer,
   [projectFeature.name]: projectFeature.reducer,
   [presenceFeature.name]: presenceFeature.reducer,
   [drawingsFeature.name]: drawingsFeature.reducer,
@@ -53,6 +59,8 @@ export function provideState(): (EnvironmentProviders | Provider)[] {
     provideStore({ ...REDUCERS, router: routerReducer }),
     provideRouterStore(),
     provideEffects(
+      sessionEffects,
+      officeEffects,
       projectEffects,
       presenceEffects,
       drawingEffects,

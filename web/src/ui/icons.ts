@@ -1,6 +1,7 @@
 import { inject, provideAppInitializer, type EnvironmentProviders } from '@angular/core';
 import { MatIconRegistry } from '@angular/material/icon';
 import { DomSanitizer } from '@angular/platform-browser';
+import accountCircle from '@material-symbols/svg-400/outlined/account_circle.svg';
 import add from '@material-symbols/svg-400/outlined/add.svg';
 import arrowBack from '@material-symbols/svg-400/outlined/arrow_back.svg';
 import arrowDownward from '@material-symbols/svg-400/outlined/arrow_downward.svg';
@@ -52,6 +53,7 @@ import zoomOut from '@material-symbols/svg-400/outlined/zoom_out.svg';
 
 /** The icons of the interface, as SVG, by their names in the set that they come from (Material Symbols, outlined). */
 export const ICONS = {
+  account_circle: accountCircle,
   add,
   arrow_back: arrowBack,
   arrow_downward: arrowDownward,

@@ -1,15 +1,16 @@
 import type { EditAnswer, OfferedFile } from '@folvex/contract';
 import { freeId } from '@folvex/core';
 import { notFound } from '../../errors';
+import type { InProject } from '../../data/edits';
 import { settingsOf } from '../../data/settings';
 import { makeEdit } from '../edits';
 import type { Services } from '../services';
 import { takenIn } from './typeface-files';
 
 /** Adds the typefaces in a file to a project's own; those that are there already stay as they are. */
-export async function addTypefaces(services: Services, projectId: string, file: OfferedFile): Promise<EditAnswer> {
+export async function addTypefaces(services: Services, within: InProject, file: OfferedFile): Promise<EditAnswer> {
   const taken = await takenIn(services, file.name, services.store.path(file.hash));
-  const before = await settingsOf(services.db, projectId);
+  const before = await settingsOf(services.db, within.project);
   if (!before) throw notFound('The project');
   const typefaces = [...(before.project.typefaces ?? [])];
   for (const { name, asked, hash, embedding } of taken) {
@@ -19,5 +20,5 @@ export async function addTypefaces(services: Services, projectId: string, file: 
   }
   const words = taken.length === 1 ? `typeface ${taken[0]!.name}` : `${taken.length} typefaces`;
   const after = { ...before, project: { ...before.project, typefaces } };
-  return makeEdit(services, projectId, { words, settings: { before, after } });
+  return makeEdit(services, within, { words, settings: { before, after } });
 }

@@ -1,7 +1,7 @@
-import Papa from 'papaparse';
 import type { Delivered } from '@folvex/contract';
 import { FORMATS, type Proof } from '@folvex/core';
 import type { Database } from '../../data/database';
+import { csvOf } from '../csv';
 import { workbook } from '../workbook';
 import { runById, runFilesOf, runSheetsOf } from '../../data/runs';
 
@@ -99,9 +99,9 @@ function fileRows({ files }: RunReport): (string | number)[][] {
   ]);
 }
 
-/** A line a file. What a spreadsheet would take for a formula has an apostrophe before it. */
+/** A line a file. */
 export function reportCsv(report: RunReport): string {
-  return `${Papa.unparse([FILE_HEADINGS, ...fileRows(report)], { escapeFormulae: true })}\r\n`;
+  return csvOf([FILE_HEADINGS, ...fileRows(report)]);
 }
 
 const SHEET_HEADINGS = ['Sheet', 'Title', 'Outcome', 'Started', 'Milliseconds', 'Worker', 'Problem'];

@@ -13,10 +13,12 @@ import {
 import { packageWith, type DrawingInfo, type RunOptions } from '@folvex/contract';
 import { issuedStates } from '../issues/issued-states';
 import { openDestination, lockFor } from '@folvex/press';
+import type { Author } from '../../data/audit';
 import { inTransaction, type Connection, type Database } from '../../data/database';
 import { drawingInfos, drawingSources } from '../../data/drawings';
+import type { InProject } from '../../data/edits';
 import { packagesOf, projectFacts, sheetsOf } from '../../data/projects';
-import { insertRun, runById } from '../../data/runs';
+import { insertRun, runById, type NewRun } from '../../data/runs';
 import { groupsOf } from '../../data/settings';
 import type { Store } from '../../files/store';
 import type { RunInput } from '../../model/run-input';
@@ -44,7 +46,7 @@ export type StartedRun = { runId: string } | { findings: Finding[] } | undefined
  */
 export async function startRun(
   deps: StartRunDeps,
-  projectId: string,
+  { project: projectId, by }: InProject,
   packageId: string,
   runDate: string,
   { protect, pack: change = {} }: RunOptions = {},
@@ -80,7 +82,7 @@ export async function startRun(
     isProtected: protect !== undefined,
   });
   if (hasStop(findings)) return { findings };
-  await enqueueRun(deps, projectId, frozen, runId, newSheets);
+  await enqueueRun(deps, { id: runId, projectId, input: frozen, startedBy: by?.name ?? null }, newSheets);
   return { runId };
 }
 
@@ -110,11 +112,13 @@ async function preparedRun(
  * Makes a run again from exactly what it was made from, whatever has changed since: what it made then is taken from the
  * store, and only what failed, or is gone, is made anew. Undefined where there is no such run.
  */
-export async function repeatRun(deps: StartRunDeps, id: string): Promise<string | undefined> {
+export async function repeatRun(deps: StartRunDeps, id: string, by: Author): Promise<string | undefined> {
   const run = await runById(deps.connection.db, id);
   if (!run) return undefined;
   const runId = randomUUID();
-  await enqueueRun(deps, run.projectId, run.input, runId, await newRunSheets(deps, run.input));
+  const { projectId, input } = run;
+  const again = { id: runId, projectId, input, startedBy: by?.name ?? null };
+  await enqueueRun(deps, again, await newRunSheets(deps, input));
   return runId;
 }
 
@@ -144,17 +148,15 @@ function knownPages({ sheets }: RunInput, planned: readonly PlannedSheet[]): Map
  */
 async function enqueueRun(
   { connection, queue }: StartRunDeps,
-  projectId: string,
-  input: RunInput,
-  runId: string,
+  run: NewRun,
   planned: readonly PlannedSheet[],
 ): Promise<void> {
   const sheets = planned.map(({ inputHash: hash, known }) => ({ inputHash: hash, known: wholeSheet(known) }));
-  const wanted = sheets.flatMap(({ known }, position) => (known ? [] : [{ runId, position }]));
+  const wanted = sheets.flatMap(({ known }, position) => (known ? [] : [{ runId: run.id, position }]));
   await inTransaction(connection.pool, async (tx) => {
-    await insertRun(tx.db, { id: runId, projectId, input }, sheets);
+    await insertRun(tx.db, run, sheets);
     if (wanted.length > 0) await queue.addSheets(tx, wanted);
-    else await queue.addAssembly(tx, runId);
+    else await queue.addAssembly(tx, run.id);
   });
 }
 

@@ -4,9 +4,11 @@ import { Store } from '@ngrx/store';
 import { freeId, type Group, type KeptNames, type OwnPaper, plottersOf } from '@folvex/core';
 import { NoticeActions } from '../../state/notices/notices.actions';
 import { SettingsEditor } from '../../state/project/settings-editor';
+import { selectIsOffice, selectIsOwner } from '../../state/session/session.reducer';
 import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { optionsByName } from '../../ui/choices';
 import { countOf, paperChoiceInWords } from '../../ui/words';
+import { AuditPanel } from './audit-panel';
 import { CheckWeights } from './check-weights';
 import {
   EXCHANGE_COLUMNS,
@@ -25,6 +27,7 @@ import {
   styleOf,
   styleRow,
 } from './lists';
+import { MembersPanel } from './members-panel';
 import { Recipes } from './recipes';
 import { Rows, type Column, type Row } from '../../forms/rows';
 import { CopySettingsPanel } from './copy-settings-panel';
@@ -48,6 +51,8 @@ const SECTIONS = [
   ['exchanges', 'Exchange'],
   ['checks', 'Checks'],
   ['others', 'From another project'],
+  ['members', 'Members'],
+  ['audit', 'Audit'],
 ] as const;
 
 /** What holds for a whole project: its facts, groups, title blocks, fields, styles, typefaces, papers, and what others lend it. */
@@ -55,12 +60,14 @@ const SECTIONS = [
   selector: 'fx-settings-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
+    AuditPanel,
     CheckWeights,
     ChoiceField,
     CopySettingsPanel,
     MatButton,
     MatListItem,
     MatNavList,
+    MembersPanel,
     Recipes,
     Rows,
     TextField,
@@ -76,7 +83,11 @@ export class SettingsPlace {
   private readonly editor = inject(SettingsEditor);
   private readonly sheets = this.store.selectSignal(selectAllSheets);
   protected readonly facts = this.editor.facts;
-  protected readonly sections = SECTIONS;
+  private readonly isOffice = this.store.selectSignal(selectIsOffice);
+  private readonly isOwner = this.store.selectSignal(selectIsOwner);
+  protected readonly sections = computed(() =>
+    SECTIONS.filter(([id]) => (id !== 'members' || this.isOffice()) && (id !== 'audit' || this.isOwner())),
+  );
   protected readonly section = signal<(typeof SECTIONS)[number][0]>('project');
 
   protected readonly fieldColumns: readonly Column[] = [

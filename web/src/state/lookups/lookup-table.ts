@@ -1,4 +1,4 @@
-import type { AtDestination, FramesInfo, ProjectInfo, SpaceInfo } from '@folvex/contract';
+import type { AtDestination, FramesInfo, InvitationInfo, ProjectInfo, SpaceInfo } from '@folvex/contract';
 import type { Destination, DrawingChanges, EntityFacts, FrameOrder } from '@folvex/core';
 import type { Observable } from 'rxjs';
 import type { Api } from '../api';
@@ -14,8 +14,13 @@ export interface LookupTable {
   entity: [{ drawing: string; space: number; index: number; hash: string | undefined }, EntityFacts];
   /** Another project; `asked` tells one time of asking from the next. */
   project: [{ project: string; asked: number }, ProjectInfo];
+  /** What an invitation is to, by the secret of its link. */
+  invitation: [{ invitation: string }, InvitationInfo];
   /** Which of the files that a package would write are at its destination. `after`: the run that wrote there last. */
-  atDestination: [{ destination: Destination; paths: readonly string[]; after: string }, AtDestination];
+  atDestination: [
+    { project: string; destination: Destination; paths: readonly string[]; after: string },
+    AtDestination,
+  ];
 }
 
 export type LookupKind = keyof LookupTable;
@@ -30,5 +35,6 @@ export const LOOKUPS: { readonly [K in LookupKind]: (api: Api, query: LookupQuer
     space: (api, { drawing, space }) => api.space(drawing, space),
     entity: (api, { drawing, space, index }) => api.entity(drawing, space, index),
     project: (api, { project }) => api.project(project),
-    atDestination: (api, { destination, paths }) => api.atDestination(destination, paths),
+    invitation: (api, { invitation }) => api.invitation(invitation),
+    atDestination: (api, { project, destination, paths }) => api.atDestination(project, destination, paths),
   };

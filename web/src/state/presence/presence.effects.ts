@@ -3,10 +3,10 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { getRouterSelectors } from '@ngrx/router-store';
 import { createSelector, Store } from '@ngrx/store';
 import { PRESENT_EVERY_S } from '@folvex/contract';
-import { catchError, combineLatest, EMPTY, exhaustMap, map, Observable, switchMap, tap, timer } from 'rxjs';
+import { catchError, combineLatest, EMPTY, exhaustMap, filter, map, Observable, switchMap, tap, timer } from 'rxjs';
 import { Api } from '../api';
-import { ProjectActions } from '../project/project.actions';
 import { projectFeature } from '../project/project.reducer';
+import { SessionActions } from '../session/session.actions';
 import { PresenceActions } from './presence.actions';
 import { presenceFeature } from './presence.reducer';
 
@@ -16,16 +16,18 @@ const WINDOW_ID = randomId();
 const EVERY_MS = PRESENT_EVERY_S * 1000;
 
 const { selectUrl, selectRouteParam } = getRouterSelectors();
-/** True in a project, false on the first page; undefined before there is an address. */
 const selectInProject = createSelector(selectUrl, (url: string | undefined) => url?.startsWith('/projects/'));
+const selectOnFirstPage = createSelector(selectUrl, (url: string | undefined) => url?.split(/[?#]/, 1)[0] === '/');
 /** Id of the project that is open in this window; blank on the first page. */
 const selectHere = createSelector(selectInProject, projectFeature.selectId, (inProject, id) => (inProject ? id : ''));
 
 export const rememberPerson = createEffect(
   (actions = inject(Actions)) =>
     actions.pipe(
-      ofType(ProjectActions.applicationOpened),
-      map(() => {
+      ofType(SessionActions.sessionArrived),
+      filter(({ session: { office, account } }) => !office || account !== null),
+      map(({ session: { account } }) => {
+        if (account) return PresenceActions.personRemembered({ id: account.id, name: account.name });
         const id = localStorage.getItem(ID_KEY) ?? randomId();
         localStorage.setItem(ID_KEY, id);
         return PresenceActions.personRemembered({ id, name: localStorage.getItem(NAME_KEY) ?? '' });
@@ -75,8 +77,8 @@ export const endPresence = createEffect(
 /** On the first page: who has which project open, again and again. */
 export const watchEverybody = createEffect(
   (store = inject(Store), api = inject(Api)) =>
-    store.select(selectInProject).pipe(
-      switchMap((inProject) => (inProject === false ? timer(0, EVERY_MS) : EMPTY)),
+    combineLatest([store.select(selectOnFirstPage), store.select(presenceFeature.selectId)]).pipe(
+      switchMap(([isHere, id]) => (isHere && id !== '' ? timer(0, EVERY_MS) : EMPTY)),
       exhaustMap(() => api.everyPresence().pipe(catchError(() => EMPTY))),
       map((byProject) => PresenceActions.everybodyArrived({ byProject })),
     ),

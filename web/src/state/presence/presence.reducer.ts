@@ -1,6 +1,7 @@
 import { createFeature, createReducer, createSelector, on } from '@ngrx/store';
 import type { Person } from '@folvex/contract';
 import { ProjectActions } from '../project/project.actions';
+import { SessionActions } from '../session/session.actions';
 import { PresenceActions } from './presence.actions';
 
 export interface PresenceState {
@@ -21,6 +22,7 @@ export const presenceFeature = createFeature({
   reducer: createReducer(
     initial,
     on(ProjectActions.projectOpened, (state) => ({ ...state, people: [] })),
+    on(SessionActions.sessionEnded, () => initial),
     on(PresenceActions.personRemembered, (state, { id, name }) => ({ ...state, id, name })),
     on(PresenceActions.personNamed, (state, { name }) => ({ ...state, name })),
     on(PresenceActions.peopleArrived, (state, { people }) => ({ ...state, people })),

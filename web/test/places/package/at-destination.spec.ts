@@ -21,7 +21,7 @@ const run = (finishedAt: string | null, ...delivered: boolean[]): RunInfo =>
 it('is looked at again when a run is over, and when the last of its files is delivered', async () => {
   const asked: (readonly string[])[] = [];
   const lying = new Set<string>();
-  const atDestination: Api['atDestination'] = (_destination, paths) => {
+  const atDestination: Api['atDestination'] = (_project, _destination, paths) => {
     asked.push(paths);
     return of({ where: '/out', paths: paths.filter((path) => lying.has(path)) });
   };

@@ -127,6 +127,7 @@ describe('the latest run', () => {
     packageId: 'p',
     packageName: 'Permit',
     name: null,
+    startedBy: null,
     state: 'running',
     createdAt: '2026-11-25T10:00:00.000Z',
     finishedAt: null,

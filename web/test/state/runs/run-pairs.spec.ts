@@ -20,6 +20,7 @@ function run(...files: string[][]): RunInfo {
       packageId: 'p',
       packageName: 'P',
       name: null,
+      startedBy: null,
       state: 'done',
       createdAt: '',
       finishedAt: '',

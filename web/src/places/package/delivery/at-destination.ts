@@ -1,7 +1,9 @@
 import { computed, inject, type Signal } from '@angular/core';
+import { Store } from '@ngrx/store';
 import type { RunInfo } from '@folvex/contract';
 import { sameValue } from '@folvex/core';
 import { Lookups } from '../../../state/lookups/lookups';
+import { projectFeature } from '../../../state/project/project.reducer';
 import type { PlannedRun } from '../../../engine/plan-protocol';
 
 /** What would be written, and the run that wrote last. */
@@ -12,12 +14,14 @@ export interface Outgoing {
 
 /** What is at the destination of a package already, asked for again when that may have changed. To be called where things are injected. */
 export function destinationOf({ output, run }: Outgoing) {
+  const project = inject(Store).selectSignal(projectFeature.selectId);
   const query = computed(
     () => {
-      const planned = output();
-      if (!planned?.destination?.ok) return undefined;
+      const [planned, open] = [output(), project()];
+      if (!planned?.destination?.ok || open === null) return undefined;
       const { destination, files } = planned;
-      return { destination: destination.value, paths: files.map(({ path }) => path), after: writtenBy(run()) };
+      const paths = files.map(({ path }) => path);
+      return { project: open, destination: destination.value, paths, after: writtenBy(run()) };
     },
     // Most edits of a package change neither.
     { equal: sameValue },
