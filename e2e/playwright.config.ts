@@ -31,6 +31,7 @@ export default defineConfig({
     'gather',
     'light-table',
     'gestures',
+    'office',
   ].map((name) => ({
     name,
     testMatch: `${name}.e2e.ts`,

@@ -5,6 +5,8 @@ import { DONE, STOPPED, UNREADABLE } from './console';
 import { inspectFile, type Inspected } from './inspect-file';
 import { publish, type PublishOptions } from './publish';
 import { relinkFolder } from './relink-folder';
+import { pushFiles, runRemote } from './remote';
+import type { ServerOptions } from './server';
 import { writeTestSheet } from './test-sheet';
 
 /** Put in by the build: the version of package.json. */
@@ -58,6 +60,23 @@ export async function main(args: readonly string[]): Promise<number> {
     .addOption(new Option('--case <case>').choices(['upper', 'lower']))
     .action(async (folder: string, { out, rename, table, ...rule }: RelinkOptions) => {
       code = await relinkFolder({ folder, out, rename, table, rule: ruleOf(rule) });
+    });
+  const onServer = (name: string, description: string): Command =>
+    program
+      .command(name)
+      .description(`${description}; in an office in the name of the token in FOLVEX_TOKEN`)
+      .requiredOption('--project <project>', 'its number, name or id')
+      .option('--server <address>', 'address of the Folvex', 'http://127.0.0.1:4780');
+  onServer('push', 'sends drawings to a project on a server; those of a known name become newer versions')
+    .argument('<files...>')
+    .action(async (files: string[], options: ServerOptions) => {
+      code = await pushFiles(files, options);
+    });
+  onServer('run', 'publishes a package on a server and waits for it')
+    .argument('<package>', 'the id of the package')
+    .option('--out <folder>', 'also download the files into this folder')
+    .action(async (pack: string, options: ServerOptions & { out?: string }) => {
+      code = await runRemote(pack, options);
     });
   program
     .command('test-sheet')

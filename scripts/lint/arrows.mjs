@@ -56,7 +56,7 @@ const WORKSPACES = {
     apart: ['places'],
   },
   cli: {
-    uses: ['core', 'press'],
+    uses: ['contract', 'core', 'press'],
     ground: ['console', 'work-folder'],
     rooms: [],
     top: [
@@ -66,6 +66,8 @@ const WORKSPACES = {
       'publish',
       'publish-files',
       'relink-folder',
+      'remote',
+      'server',
       'sheet-task',
       'test-sheet',
       'typefaces',

@@ -46,7 +46,7 @@ describe('the arrows between rooms', () => {
     ['web/src/state/api.ts', '../places/pens/pens-place'],
     ['web/src/ui/notice.ts', '../app/app'],
     ['web/src/places/pens/pens-place.ts', '../settings/recipes'],
-    ['cli/src/main.ts', '@folvex/contract'],
+    ['cli/src/main.ts', '../../server/src/main'],
     ['demo/src/main.ts', '@folvex/press'],
     ['web/src/app/app.ts', '../../../server/src/main'],
   ])('keep %s from importing %s', (file, source) => {

@@ -30,7 +30,7 @@ export function requestLog(logger: Logger): HttpLogger {
   });
 }
 
-/** An address without its query, which may hold what nobody else is to see. */
+/** An address without what nobody else is to see: its query, and the secret of an invitation. */
 function pathOf(url: string): string {
-  return url.split('?', 1)[0]!;
+  return url.split('?', 1)[0]!.replace(/^(\/join|\/api\/invitations)\/.*/, '$1/…');
 }

@@ -87,6 +87,12 @@ describe('the log of a server', () => {
     expect(logged.at(-1)).toMatchObject({ req: { method: 'GET', url: ROUTES.projects }, res: { statusCode: 500 } });
   });
 
+  it('has no secret of an invitation', async () => {
+    for (const address of ['/join/a-secret', '/api/invitations/a-secret']) await request(failing()).get(address);
+    expect(JSON.stringify(lines)).not.toContain('a-secret');
+    expect(lines.map((line) => (line['req'] as { url?: string } | undefined)?.url)).toContain('/api/invitations/…');
+  });
+
   it('has a server that is not ready as an answer, not as an error', async () => {
     const { status } = await request(failing()).get(ROUTES.ready);
     const asked = lines.filter((line) => (line['req'] as { url?: string } | undefined)?.url === ROUTES.ready);

@@ -8,7 +8,16 @@ const sheet = (number: string, second: number, worker: string, milliseconds: num
 });
 
 const run: RunInfo = {
-  ...{ id: 'r', packageId: 'p', packageName: 'P', name: null, startedBy: null, state: 'failed', finishedAt: null, problem: null },
+  ...{
+    id: 'r',
+    packageId: 'p',
+    packageName: 'P',
+    name: null,
+    startedBy: null,
+    state: 'failed',
+    finishedAt: null,
+    problem: null,
+  },
   removedAt: null,
   createdAt: '2026-11-25T10:00:00.000Z',
   sheets: [
