@@ -12,6 +12,7 @@ const ENTRIES = {
   'press-thread': 'press/src/thread.ts',
   server: 'server/src/main.ts',
   worker: 'server/src/worker-main.ts',
+  maintain: 'server/src/maintain-main.ts',
   heartbeat: 'server/src/work/queue/heartbeat-thread.ts',
   'draw-demo': 'demo/src/main.ts',
   bench: 'bench/main.ts',

@@ -6,4 +6,6 @@ import { DIST, ensureNodeBuild } from '../../scripts/build-node.mjs';
 
 await ensureNodeBuild();
 const { main } = await import(pathToFileURL(join(DIST, 'folvex.mjs')).href);
-process.exitCode = await main(process.argv.slice(2));
+// Imported late: publishing needs no database.
+const maintain = async (...args) => (await import('../../scripts/maintain.mjs')).maintain(...args);
+process.exitCode = await main(process.argv.slice(2), maintain);

@@ -1,4 +1,5 @@
 import { cpus } from 'node:os';
+import { resolve } from 'node:path';
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import type { RenameRule } from '@folvex/core';
 import { DONE, STOPPED, UNREADABLE } from './console';
@@ -14,8 +15,11 @@ declare const FOLVEX_VERSION: string | undefined;
 
 const MAX_WORKERS = 64;
 
+/** Runs a command of maintenance on the installation; resolves with its exit code. */
+type Maintain = (command: string, ...args: string[]) => Promise<number>;
+
 /** Runs the command; returns its exit code (0 all done, 1 stopped or failed, 2 what it was given cannot be read). */
-export async function main(args: readonly string[]): Promise<number> {
+export async function main(args: readonly string[], maintain: Maintain): Promise<number> {
   let code: number = DONE;
   const program = new Command('folvex')
     .description('Publishes sets of building-design sheets to PDF')
@@ -77,6 +81,24 @@ export async function main(args: readonly string[]): Promise<number> {
     .option('--out <folder>', 'also download the files into this folder')
     .action(async (pack: string, options: ServerOptions & { out?: string }) => {
       code = await runRemote(pack, options);
+    });
+  const onInstallation = (name: string, description: string): Command =>
+    program.command(name).description(`${description} of the installation in FOLVEX_DATA`);
+  for (const [name, description] of [
+    ['backup', 'adds a backup to a folder, also while it runs,'],
+    ['restore', 'puts the latest backup of a folder into the empty place'],
+  ] as const)
+    onInstallation(name, description)
+      .argument('<folder>', 'the folder of backups')
+      .action(async (folder: string) => {
+        code = await maintain(name, resolve(folder));
+      });
+  for (const [name, description] of [
+    ['sweep', 'gives up what is past its time and content that nothing refers to'],
+    ['scrub', 'reads every content again and says which is damaged'],
+  ] as const)
+    onInstallation(name, description).action(async () => {
+      code = await maintain(name);
     });
   program
     .command('test-sheet')

@@ -5,6 +5,12 @@ import { Trouble } from './say.mjs';
 
 const NAME = 'folvex.lock';
 
+/** Whether a Folvex works in a data folder. */
+export function isHeld(folder) {
+  const holder = read(join(folder, NAME));
+  return holder !== undefined && isAlive(holder);
+}
+
 /**
  * Makes this process the only Folvex that works in a data folder; returns the function that gives it up. A lock whose
  * process is gone is taken over. Throws a `Trouble` that says who holds the folder, or why it cannot be used.

@@ -1,9 +1,18 @@
+import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ensureNodeBuild, ROOT } from '../build-node.mjs';
 import { ensureWebBuild, WEB_FOLDER } from './build-web.mjs';
-import { lockFolder } from './folder-lock.mjs';
+import { isHeld, lockFolder } from './folder-lock.mjs';
 import { startPostgres } from './postgres.mjs';
 import { keepRunning } from './services.mjs';
+
+const URL_FILE = 'database-url';
+
+/** Address of the database of the Folvex that runs in a data folder; undefined where none does. */
+export function runningDatabase(folder) {
+  const note = join(folder, URL_FILE);
+  return isHeld(folder) && existsSync(note) ? readFileSync(note, 'utf8') : undefined;
+}
 
 /**
  * Locks a data folder and starts the database in it (unless `databaseUrl` names another one). `environment` is what
@@ -20,6 +29,9 @@ export async function startDatabase(folder, { databaseUrl, settings = {} } = {})
     unlock();
     throw error;
   }
+  // For maintenance while it runs; closed to others, since it has the password.
+  const note = join(folder, URL_FILE);
+  if (database) writeFileSync(note, database.url, { mode: 0o600 });
   const environment = {
     DATABASE_URL: databaseUrl ?? database.url,
     FOLVEX_DATA: folder,
@@ -28,7 +40,11 @@ export async function startDatabase(folder, { databaseUrl, settings = {} } = {})
     FOLVEX_DEMO: join(ROOT, 'demo', 'tern-quay.job.json'),
     ...settings,
   };
-  const stop = () => Promise.resolve(database?.stop()).finally(unlock);
+  const stop = () =>
+    Promise.resolve(database?.stop()).finally(() => {
+      rmSync(note, { force: true });
+      unlock();
+    });
   return { address, database, environment, stop };
 }
 

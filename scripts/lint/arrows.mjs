@@ -45,7 +45,7 @@ const WORKSPACES = {
     uses: ['contract', 'core', 'press'],
     ground: ['errors'],
     rooms: ['model', 'files', 'data', 'work', 'http'],
-    top: ['config', 'main', 'worker-main'],
+    top: ['config', 'main', 'maintain-main', 'worker-main'],
   },
   web: {
     uses: ['contract', 'core'],

@@ -1,5 +1,6 @@
 import { cpus } from 'node:os';
 import { join, resolve } from 'node:path';
+import type { Retention } from './data/retention';
 import { isLoopback } from './model/loopback';
 import type { OpenIdSettings } from './work/access/open-id';
 import { limitsFrom, type PressLimits } from '@folvex/press';
@@ -24,6 +25,8 @@ export interface ServerConfig {
   limits: PressLimits;
   /** A worker without a heartbeat for this long loses its jobs to others. */
   leaseSeconds: number;
+  /** How long what nobody needs is kept. */
+  retention: Retention;
   migrations: string;
   webFolder: string | undefined;
   demoJob: string | undefined;
@@ -46,6 +49,8 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     FOLVEX_DEMO,
     FOLVEX_MIGRATIONS,
     FOLVEX_LEASE_SECONDS,
+    FOLVEX_KEEP_REMOVED_DAYS,
+    FOLVEX_KEEP_RUNS_DAYS,
   } = environment;
   const host = FOLVEX_HOST ?? '127.0.0.1';
   const port = Number(FOLVEX_PORT ?? 4780);
@@ -67,6 +72,11 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     openId: openIdFrom(environment),
     threads: Number(FOLVEX_THREADS ?? cpus().length),
     limits: limitsFrom(environment),
+    retention: {
+      removedDays: Number(FOLVEX_KEEP_REMOVED_DAYS ?? 30),
+      runDays: FOLVEX_KEEP_RUNS_DAYS ? Number(FOLVEX_KEEP_RUNS_DAYS) : undefined,
+      artifactDays: 30,
+    },
     leaseSeconds: Number(FOLVEX_LEASE_SECONDS ?? 60),
     migrations: resolve(FOLVEX_MIGRATIONS ?? 'server/drizzle'),
     webFolder: FOLVEX_WEB,

@@ -6,12 +6,15 @@ import { configFrom } from './config';
 import { connect, waitForDatabase } from './data/database';
 import { listenForNotifications } from './data/notifications';
 import { createFolderStore } from './files/store';
+import { sweep } from './work/maintain/sweep';
 import { startHeartbeat } from './work/queue/heartbeat';
 import { openQueue } from './work/queue/queue';
 import { startWorker } from './work/queue/worker';
 
 /** Nothing takes that long to write, ms: what is older was left by a process that was killed. */
 const DAY_MS = 86_400_000;
+/** One worker of all that are due does it. */
+const SWEEP_EVERY_MS = 6 * 3600_000;
 const DATABASE_TIMEOUT_MS = 10_000;
 /** One batch more than threads: the threads go on while what they made is written down. */
 const EXTRA_SLOTS = 1;
@@ -39,8 +42,12 @@ async function main(): Promise<void> {
   const { deliveryFolder, threads } = config;
   const deps = { db: connection.db, store, press, queue, held, deliveryFolder };
   const worker = startWorker(deps, notifications, threads + EXTRA_SLOTS, log);
+  const maintenance = setInterval(() => {
+    sweep(connection, store, config.retention).catch((err: unknown) => log.error({ err }, 'the sweep failed'));
+  }, SWEEP_EVERY_MS);
   process.send?.('working');
   const stop = (): void => {
+    clearInterval(maintenance);
     worker
       .stop()
       .then(() => Promise.allSettled([queue.close(), press.close(), notifications.close(), heartbeat.stop()]))

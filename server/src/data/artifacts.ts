@@ -2,7 +2,10 @@ import { and, eq, inArray } from 'drizzle-orm';
 import { inChunks } from './chunks';
 import type { Database } from './database';
 import type { ArtifactFacts } from '../model/artifacts';
+import { noteUse } from './retention';
 import { artifacts } from './schema';
+
+const DAY_MS = 86_400_000;
 
 /** What was made from given inputs before; its content is in the store. */
 export type ArtifactKind = typeof artifacts.$inferSelect.kind;
@@ -28,6 +31,9 @@ export async function findArtifacts(
     .select()
     .from(artifacts)
     .where(and(eq(artifacts.kind, kind), inArray(artifacts.key, [...keys])));
+  const now = Date.now();
+  const stale = rows.filter(({ usedAt }) => now - usedAt.getTime() > DAY_MS).map(({ key }) => key);
+  await noteUse(db, kind, stale);
   return new Map(rows.map(({ key, hash, facts }) => [key, { hash, facts }]));
 }
 

@@ -102,7 +102,8 @@ export function migrateDatabase({ pool }: Connection, folder: string): Promise<v
   });
 }
 
-async function onOneConnection<T>(pool: pg.Pool, run: (client: pg.PoolClient) => Promise<T>): Promise<T> {
+/** Runs queries on one connection, which stays theirs until they are done. */
+export async function onOneConnection<T>(pool: pg.Pool, run: (client: pg.PoolClient) => Promise<T>): Promise<T> {
   const client = await pool.connect();
   let broken: Error | undefined;
   // A connection that breaks now shows in the query that fails; without a listener it would end the process.

@@ -229,6 +229,8 @@ export const artifacts = pgTable(
     hash: text('hash').notNull(),
     /** What is known of it without reading it: of a part what checks look at, of a file what it is. */
     facts: json<ArtifactFacts>('facts'),
+    /** When it was last looked up, to the day. */
+    usedAt: timestamp('used_at', { withTimezone: true }).notNull().defaultNow(),
   },
   (t) => [primaryKey({ columns: [t.kind, t.key] })],
 );

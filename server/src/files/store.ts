@@ -9,11 +9,12 @@ import {
   renameSync,
   rmSync,
   statSync,
+  utimesSync,
   writeSync,
 } from 'node:fs';
 import { createHash, randomUUID } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
-import { readFile, rm, stat } from 'node:fs/promises';
+import { readdir, readFile, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -22,11 +23,16 @@ import { makeFolders, sha256, WholeFile } from '@folvex/press';
 /** A store of files by their content. Nothing in it is ever changed. */
 export interface Store {
   put(bytes: Uint8Array): Promise<string>;
-  /** Takes in a stream; `check` is called once all of it has come, and nothing is kept where it throws. */
-  receive(source: Readable, check: () => void): Promise<{ hash: string; bytes: number }>;
+  /** Takes in a stream; `check` is called with its hash once all of it has come, and nothing is kept where it throws. */
+  receive(source: Readable, check: (hash: string) => void): Promise<{ hash: string; bytes: number }>;
   /** The content of a hash. Rejects where it is missing, or where its bytes no longer have that hash. */
   read(hash: string): Promise<Buffer>;
+  /** Whether a content is there; the sweep leaves it alone for its grace period then. */
   has(hash: string): Promise<boolean>;
+  /** Every content, with its size in bytes and when it was last asked for, ms. */
+  contents(): AsyncIterable<{ hash: string; bytes: number; usedAt: number }>;
+  /** Removes a content that nobody has asked for since a moment, ms; false where somebody has. */
+  removeUnused(hash: string, since: number): boolean;
   /** A local path to the content, for worker threads that read it themselves. */
   path(hash: string): string;
   /** A file to write to; `keep` gives it its place and returns its hash. */
@@ -66,7 +72,7 @@ export function createFolderStore(folder: string): Store {
       file,
       keep: () => {
         const hash = file.sync();
-        if (existsSync(place(hash))) file.discard();
+        if (touch(place(hash))) file.discard();
         else file.moveTo(place(hash));
         return hash;
       },
@@ -74,7 +80,7 @@ export function createFolderStore(folder: string): Store {
     };
   };
   const adopt: Store['adopt'] = (file, hash) => {
-    if (existsSync(place(hash))) return rmSync(file, { force: true });
+    if (touch(place(hash))) return rmSync(file, { force: true });
     mkdirSync(dirname(place(hash)), { recursive: true });
     renameSync(file, place(hash));
   };
@@ -91,7 +97,7 @@ export function createFolderStore(folder: string): Store {
     path: place,
     put: (bytes) => {
       const hash = sha256(bytes);
-      if (existsSync(place(hash))) return Promise.resolve(hash);
+      if (touch(place(hash))) return Promise.resolve(hash);
       const { file, keep } = create();
       file.write(bytes);
       return Promise.resolve(keep());
@@ -109,8 +115,8 @@ export function createFolderStore(folder: string): Store {
       });
       try {
         await pipeline(source, meter, createWriteStream(temporary, { flags: 'wx', flush: true }));
-        check();
         const content = hash.digest('hex');
+        check(content);
         adopt(temporary, content);
         return { hash: content, bytes };
       } catch (error) {
@@ -123,12 +129,41 @@ export function createFolderStore(folder: string): Store {
       if (sha256(content) !== hash) throw new Error(`the store holds something else under ${hash}`);
       return content;
     },
-    has: (hash) =>
-      stat(place(hash)).then(
-        () => true,
-        () => false,
-      ),
+    has: (hash) => Promise.resolve(touch(place(hash))),
+    contents: () => contentsIn(folder),
+    removeUnused: (hash, since) => {
+      // Out of the way first: whoever asks for it now finds it missing and writes it again, or has touched it before.
+      const aside = join(folder, 'new', `.folvex-${randomUUID()}.swept`);
+      renameSync(place(hash), aside);
+      const isUnused = statSync(aside).mtimeMs < since;
+      if (isUnused) rmSync(aside, { force: true });
+      else renameSync(aside, place(hash));
+      return isUnused;
+    },
   };
+}
+
+/** Sets the time of a file to now; false where there is none. */
+function touch(file: string): boolean {
+  try {
+    const now = new Date();
+    utimesSync(file, now, now);
+    return true;
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code === 'ENOENT') return false;
+    // On a disk that cannot be written to nothing is swept either.
+    if (['EROFS', 'EACCES', 'EPERM'].includes((error as NodeJS.ErrnoException).code ?? '')) return existsSync(file);
+    throw error;
+  }
+}
+
+async function* contentsIn(folder: string): AsyncGenerator<{ hash: string; bytes: number; usedAt: number }> {
+  for (const first of readdirSync(folder).filter((name) => /^[0-9a-f]{2}$/.test(name)))
+    for (const second of readdirSync(join(folder, first)))
+      for (const hash of await readdir(join(folder, first, second))) {
+        const found = await stat(join(folder, first, second, hash)).catch(() => undefined);
+        if (found && /^[0-9a-f]{64}$/.test(hash)) yield { hash, bytes: found.size, usedAt: found.mtimeMs };
+      }
 }
 
 /** Says in one sentence why a folder cannot be used; undefined when it can. */

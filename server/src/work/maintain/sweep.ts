@@ -1,0 +1,42 @@
+import { referencedHashes } from '../../data/references';
+import { giveUpOld, tryLockSweep, unlockSweep, type GivenUp, type Retention } from '../../data/retention';
+import { onOneConnection, type Connection } from '../../data/database';
+import type { Store } from '../../files/store';
+
+/** What a sweep gave up: rows past their time, and content that nothing refers to any more. */
+export interface Swept extends GivenUp {
+  contents: number;
+  bytes: number;
+}
+
+/** Content is in the store before anything refers to it: what was asked for within this time is left alone. */
+export const GRACE_MS = 24 * 3600_000;
+
+/**
+ * Gives up what is past its time, then removes content that nothing refers to and nobody has asked for within the grace
+ * period (ms). Undefined where another process sweeps, or a backup is being made.
+ */
+export function sweep(
+  connection: Connection,
+  store: Store,
+  retention: Retention,
+  graceMs = GRACE_MS,
+): Promise<Swept | undefined> {
+  return onOneConnection(connection.pool, async (client) => {
+    if (!(await tryLockSweep(client))) return undefined;
+    try {
+      const since = Date.now() - graceMs;
+      const givenUp = await giveUpOld(connection.db, retention);
+      const referenced = await referencedHashes(client);
+      const swept = { ...givenUp, contents: 0, bytes: 0 };
+      for await (const { hash, bytes, usedAt } of store.contents()) {
+        if (usedAt >= since || referenced.has(hash) || !store.removeUnused(hash, since)) continue;
+        swept.contents++;
+        swept.bytes += bytes;
+      }
+      return swept;
+    } finally {
+      await unlockSweep(client);
+    }
+  });
+}
