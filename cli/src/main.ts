@@ -68,7 +68,7 @@ export async function main(args: readonly string[], maintain: Maintain): Promise
   const onServer = (name: string, description: string): Command =>
     program
       .command(name)
-      .description(`${description}; in an office in the name of the token in FOLVEX_TOKEN`)
+      .description(`${description}; with the token in FOLVEX_TOKEN where people sign in`)
       .requiredOption('--project <project>', 'its number, name or id')
       .option('--server <address>', 'address of the Folvex', 'http://127.0.0.1:4780');
   onServer('push', 'sends drawings to a project on a server; those of a known name become newer versions')
@@ -82,24 +82,28 @@ export async function main(args: readonly string[], maintain: Maintain): Promise
     .action(async (pack: string, options: ServerOptions & { out?: string }) => {
       code = await runRemote(pack, options);
     });
-  const onInstallation = (name: string, description: string): Command =>
-    program.command(name).description(`${description} of the installation in FOLVEX_DATA`);
+  // Of the installation in the folder that FOLVEX_DATA names.
   for (const [name, description] of [
-    ['backup', 'adds a backup to a folder, also while it runs,'],
-    ['restore', 'puts the latest backup of a folder into the empty place'],
+    ['backup', 'adds a backup of the installation to a folder, also while it runs'],
+    ['restore', 'puts the latest backup in a folder into an empty installation'],
   ] as const)
-    onInstallation(name, description)
+    program
+      .command(name)
+      .description(description)
       .argument('<folder>', 'the folder of backups')
       .action(async (folder: string) => {
         code = await maintain(name, resolve(folder));
       });
   for (const [name, description] of [
-    ['sweep', 'gives up what is past its time and content that nothing refers to'],
-    ['scrub', 'reads every content again and says which is damaged'],
+    ['sweep', 'gives up what is past its time, and content that nothing refers to'],
+    ['scrub', 'reads all content again and says which is damaged'],
   ] as const)
-    onInstallation(name, description).action(async () => {
-      code = await maintain(name);
-    });
+    program
+      .command(name)
+      .description(description)
+      .action(async () => {
+        code = await maintain(name);
+      });
   program
     .command('test-sheet')
     .description('writes a page that tells whether a plotter prints to scale')
