@@ -42,6 +42,8 @@ export const AUDIT_EVENTS = {
   'edit.made': 'Changed',
   'edit.undone': 'Undid',
   'edit.redone': 'Redid',
+  'transfer.changed': 'Changed a transfer server',
+  'transfer.removed': 'Removed a transfer server',
   'run.started': 'Published a package',
   'run.changed': 'Renamed or cancelled a run',
   'run.removed': 'Removed or restored a run',

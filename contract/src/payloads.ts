@@ -336,3 +336,32 @@ export interface Readiness {
   ok: boolean;
   checks: HealthCheck[];
 }
+
+/** A transfer server of a project. Its password or key is never sent. */
+export interface TransferServer {
+  id: string;
+  name: string;
+  /** `sftp://host:port/folder`, or `https://host/folder` for WebDAV. */
+  address: string;
+  user: string;
+  hasSecret: boolean;
+  /** Fingerprint of the host key that was accepted, as OpenSSH prints it; null: none yet. */
+  hostKey: string | null;
+}
+
+/** What is set of one. Without `secret` the old one stays, as long as the host of the address does. */
+export interface TransferServerChange {
+  name: string;
+  address: string;
+  user: string;
+  secret?: string;
+  hostKey: string | null;
+}
+
+/** A step of a test of one. */
+export interface TransferStep {
+  name: string;
+  ok: boolean;
+  milliseconds: number;
+  sentence: string;
+}

@@ -62,6 +62,10 @@ export const ROUTES = {
   package: '/api/projects/:project/packages/:package',
   addedPageFacts: '/api/projects/:project/packages/:package/added/:page/facts',
   atDestination: '/api/projects/:project/destination',
+  transferServers: '/api/projects/:project/transfer-servers',
+  transferServer: '/api/projects/:project/transfer-servers/:server',
+  /** Tries it step by step. */
+  transferServerTest: '/api/projects/:project/transfer-servers/:server/test',
   runs: '/api/projects/:project/packages/:package/runs',
   run: '/api/runs/:run',
   runEvents: '/api/runs/:run/events',

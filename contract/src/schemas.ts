@@ -379,3 +379,17 @@ export const newTokenSchema = yup
   })
   .noUnknown()
   .strict();
+
+export const transferServerSchema = yup
+  .object({
+    name: text(60).matches(/\S/, 'A transfer server needs a name.'),
+    address: text(500).matches(
+      /^(sftp|https?):\/\/[^\s/@]+(\/\S*)?$/,
+      'An address has the form sftp://host/folder or, for WebDAV, https://host/folder.',
+    ),
+    user: text(100),
+    secret: yup.string().strict().max(10_000).optional(),
+    hostKey: yup.string().strict().max(100).nullable().defined(),
+  })
+  .noUnknown()
+  .strict();

@@ -8,6 +8,8 @@ export * from './destinations/deliver';
 export { openDestination } from './destinations';
 export { folderDestination } from './destinations/kinds/folder';
 export type * from './destinations/port';
+export { probeTransfer } from './destinations/probe';
+export { partsOf, type TransferLogin, type TransferStep } from './destinations/transfer-login';
 export * from './files/make-folders';
 export * from './files/whole-file';
 export * from './files/storage-problem';

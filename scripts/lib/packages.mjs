@@ -14,6 +14,9 @@ export const FOR_TESTING = {
   'librsvg2-bin': '/usr/bin/rsvg-convert',
   'tango-icon-theme': '/usr/share/icons/Tango',
   'gdal-bin': '/usr/bin/ogr2ogr',
+  'openssh-server': '/usr/sbin/sshd',
+  'nginx-light': '/usr/sbin/nginx',
+  'libnginx-mod-http-dav-ext': '/usr/lib/nginx/modules/ngx_http_dav_ext_module.so',
   'python3-ezdxf': '/usr/lib/python3/dist-packages/ezdxf',
 };
 

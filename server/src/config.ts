@@ -19,6 +19,8 @@ export interface ServerConfig {
   officeUrl: string | undefined;
   /** Signs sessions; undefined: a key of this machine does. */
   sessionKey: string | undefined;
+  /** Seals passwords of transfer servers; undefined: a key of this machine does. */
+  secretsKey: string | undefined;
   openId: OpenIdSettings | undefined;
   threads: number;
   /** What each thread may use for one task. */
@@ -43,6 +45,7 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     FOLVEX_NAMES,
     FOLVEX_URL,
     FOLVEX_SESSION_KEY,
+    FOLVEX_SECRETS_KEY,
     FOLVEX_PORT,
     FOLVEX_THREADS,
     FOLVEX_WEB,
@@ -69,6 +72,7 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     names: new Set([...names, ...(isOffice ? [new URL(officeUrl).hostname] : [])]),
     officeUrl: isOffice ? officeUrl : undefined,
     sessionKey: FOLVEX_SESSION_KEY,
+    secretsKey: FOLVEX_SECRETS_KEY,
     openId: openIdFrom(environment),
     threads: Number(FOLVEX_THREADS ?? cpus().length),
     limits: limitsFrom(environment),

@@ -5,7 +5,7 @@ import { createPress, today } from '@folvex/press';
 import { connect, migrateDatabase, waitForDatabase } from './data/database';
 import { ownerSecret } from './work/access/first-owner';
 import { openIdProvider } from './work/access/open-id';
-import { sessionKey } from './work/access/secrets';
+import { keyOf, sealerWith } from './work/access/secrets';
 import { importJobFile } from './work/projects/import-job-file';
 import { listenForNotifications } from './data/notifications';
 import { listProjects } from './data/projects';
@@ -40,16 +40,17 @@ async function main(): Promise<void> {
   const notifications = listenForNotifications(config.databaseUrl);
   const { deliveryFolder, officeUrl } = config;
   const { db } = connection;
+  const sealer = sealerWith(keyOf(config.secretsKey, config.dataFolder, 'secrets'));
   const office: Office | undefined =
     officeUrl === undefined
       ? undefined
       : {
           url: officeUrl,
-          sessionKey: sessionKey(config.sessionKey, config.dataFolder),
+          sessionKey: keyOf(config.sessionKey, config.dataFolder, 'session'),
           ...(config.openId && { openId: openIdProvider(config.openId) }),
           onOwner: () => serving.open(),
         };
-  const services = { connection, db, store, press, queue, notifications, deliveryFolder, log, office, today };
+  const services = { connection, db, store, press, queue, notifications, deliveryFolder, sealer, log, office, today };
   const serving = serve(services, config, office && (await ownerSecret(db)), {
     whenListening: () => process.send?.('listening'),
     leave,

@@ -6,6 +6,7 @@ import { configFrom } from './config';
 import { connect, waitForDatabase } from './data/database';
 import { listenForNotifications } from './data/notifications';
 import { createFolderStore } from './files/store';
+import { keyOf, sealerWith } from './work/access/secrets';
 import { sweep } from './work/maintain/sweep';
 import { startHeartbeat } from './work/queue/heartbeat';
 import { openQueue } from './work/queue/queue';
@@ -39,8 +40,9 @@ async function main(): Promise<void> {
   const notifications = listenForNotifications(config.databaseUrl);
   const heartbeat = startHeartbeat(built('heartbeat'), config.databaseUrl);
   const held = queue.forWorker(heartbeat.workerId, config.leaseSeconds);
+  const sealer = sealerWith(keyOf(config.secretsKey, config.dataFolder, 'secrets'));
   const { deliveryFolder, threads } = config;
-  const deps = { db: connection.db, store, press, queue, held, deliveryFolder };
+  const deps = { db: connection.db, store, press, queue, held, deliveryFolder, sealer };
   const worker = startWorker(deps, notifications, threads + EXTRA_SLOTS, log);
   const maintenance = setInterval(() => {
     sweep(connection, store, config.retention).catch((err: unknown) => log.error({ err }, 'the sweep failed'));

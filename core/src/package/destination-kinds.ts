@@ -27,6 +27,29 @@ export const DESTINATION_KINDS = {
       },
     ],
   },
+  server: {
+    name: 'Transfer server',
+    settings: [
+      {
+        key: 'server',
+        kind: 'text',
+        caption: 'Server',
+        maxLength: 100,
+        required: true,
+        description: 'id of a transfer server that is set up in the settings of the project; the command has none',
+      },
+      {
+        key: 'folder',
+        kind: 'text',
+        format: 'rule',
+        caption: 'Folder',
+        maxLength: 500,
+        required: true,
+        initial: '[project.number]',
+        description: 'a rule with fields of project, package and run, below the folder of the server',
+      },
+    ],
+  },
 } as const satisfies Record<string, DestinationKindFacts>;
 
 export type DestinationKind = keyof typeof DESTINATION_KINDS;

@@ -12,5 +12,7 @@ const OPENERS: { readonly [Kind in DestinationKind]: { openDestination: Open<Kin
 
 /** The port to a destination whose rules are resolved. */
 export function openDestination(destination: Destination, context: DestinationContext): DestinationPort {
-  return OPENERS[destination.kind].openDestination(destination, context);
+  // One opener takes one kind: that it is this one is more than the compiler follows.
+  const { openDestination: open } = OPENERS[destination.kind] as { openDestination: Open<DestinationKind> };
+  return open(destination, context);
 }

@@ -1,4 +1,5 @@
 import type { Problem } from '@folvex/core';
+import type { TransferLogin } from './transfer-login';
 
 /** A finished file to deliver. */
 export interface DeliveredFile {
@@ -14,6 +15,8 @@ export interface DeliveredFile {
 export interface DestinationContext {
   /** The folder below which all folders are that files are delivered to. */
   deliveryFolder: string;
+  /** Transfer servers that are set up, by their ids. */
+  transferServers?: ReadonlyMap<string, TransferLogin> | undefined;
 }
 
 /**
@@ -34,4 +37,6 @@ export interface DestinationPort {
    * resolves to false where it is not.
    */
   put(file: DeliveredFile, options: { replace: boolean }): Promise<boolean>;
+  /** Ends what is open; the port can be used again afterwards. */
+  close(): Promise<void>;
 }

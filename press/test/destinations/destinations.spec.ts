@@ -185,6 +185,7 @@ describe('delivering to any destination', () => {
           files.set(path, hash);
           return true;
         }),
+      close: async () => undefined,
     };
   }
 

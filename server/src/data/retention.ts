@@ -17,6 +17,7 @@ import {
   runs,
   runSheets,
   sheets,
+  transferServers,
 } from './schema';
 
 /** How long things are kept, days. */
@@ -110,7 +111,7 @@ export async function giveUpOld(db: Database, { removedDays, runDays, artifactDa
       await tx.delete(earlierVersions).where(inArray(earlierVersions.drawingId, drawingIds));
       await tx.delete(drawings).where(inArray(drawings.id, drawingIds));
     }
-    for (const table of [edits, sheets, packages, groups, members, presence, invitations])
+    for (const table of [edits, sheets, packages, groups, members, presence, invitations, transferServers])
       if (gone.length > 0) await tx.delete(table).where(inArray(table.projectId, gone));
     if (gone.length > 0) await tx.delete(projects).where(inArray(projects.id, gone));
     return { projects: gone.length, drawings: drawingIds.length, runs: runIds.length };

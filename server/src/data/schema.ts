@@ -384,3 +384,22 @@ export const audit = pgTable(
   },
   (t) => [index('audit_project').on(t.projectId, t.id)],
 );
+
+/** Transfer servers of projects, which packages are delivered to by their ids. */
+export const transferServers = pgTable(
+  'transfer_servers',
+  {
+    projectId: text('project_id')
+      .notNull()
+      .references(() => projects.id),
+    id: text('id').notNull(),
+    name: text('name').notNull(),
+    address: text('address').notNull(),
+    user: text('user').notNull(),
+    /** Password or private key, sealed with a key that is not in the database; null: none. */
+    sealed: text('sealed'),
+    /** Fingerprint of the host key that was accepted. */
+    hostKey: text('host_key'),
+  },
+  (t) => [primaryKey({ columns: [t.projectId, t.id] })],
+);

@@ -17,8 +17,8 @@ import {
   type Destination,
   type SheetPackage,
 } from '@folvex/core';
-import { openDestination } from '@folvex/press';
 import { packageById, projectFacts, sheetsOf } from '../data/projects';
+import { withDestination } from '../work/destinations';
 import { makeEdit } from '../work/edits';
 import { refuseChanged, wordsOf } from '../work/packages/package-fields';
 import { pageOf } from '../work/sheets/sheet-page';
@@ -28,7 +28,7 @@ import { inProject, guardedRouter, requireRole } from './guarded-router';
 import type { Services } from '../work/services';
 
 export function packageRoutes(services: Services): Router {
-  const { db, deliveryFolder } = services;
+  const { db } = services;
   const router = guardedRouter(services);
   router.post(
     ROUTES.packages,
@@ -92,11 +92,13 @@ export function packageRoutes(services: Services): Router {
     ROUTES.atDestination,
     handler(async (request, response) => {
       const { destination, paths } = bodyOf(request, destinationAskedSchema);
-      const port = openDestination(destination as Destination, { deliveryFolder });
-      const answer: AtDestination = {
-        where: port.where,
-        paths: await port.list(paths.filter((path) => legalPath(path) === path)),
-      };
+      const wanted = paths.filter((path) => legalPath(path) === path);
+      const answer = await withDestination(
+        services,
+        parameter(request, 'project'),
+        destination as Destination,
+        async (port): Promise<AtDestination> => ({ where: port.where, paths: await port.list(wanted) }),
+      );
       response.json(answer);
     }),
   );

@@ -5,6 +5,7 @@ import type { Notifications } from '../data/notifications';
 import type { Store } from '../files/store';
 import type { Queue } from '../work/queue/queue';
 import type { OpenIdProvider } from './access/open-id';
+import type { Sealer } from './access/secrets';
 
 /** What a server of an office has that one for a single person does not. */
 export interface Office {
@@ -27,6 +28,8 @@ export interface Services {
   notifications: Notifications;
   /** Packages are delivered below it. */
   deliveryFolder: string;
+  /** Opens passwords of transfer servers. */
+  sealer: Sealer;
   log: Logger;
   /** Absent: Folvex serves one person on this machine, and nobody signs in. */
   office?: Office | undefined;

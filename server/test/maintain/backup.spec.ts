@@ -16,7 +16,7 @@ import { restore } from '../../src/work/maintain/restore';
 import { startHeartbeat } from '../../src/work/queue/heartbeat';
 import { openQueue } from '../../src/work/queue/queue';
 import { startWorker } from '../../src/work/queue/worker';
-import { MIGRATIONS, TODAY, until, useServer } from '../support/harness';
+import { MIGRATIONS, SEALER, TODAY, until, useServer } from '../support/harness';
 
 const server = useServer();
 const folder = ownFolder('folvex-backup-');
@@ -80,7 +80,7 @@ describe('a backup', () => {
     const notifications = listenForNotifications(url);
     ending.push(() => notifications.close());
     const { log } = server.services;
-    const base = { db: connection.db, store, press, queue, deliveryFolder: join(data, 'delivered') };
+    const base = { db: connection.db, store, press, queue, sealer: SEALER, deliveryFolder: join(data, 'delivered') };
     const app = createApp({ ...base, connection, notifications, log, today: () => TODAY });
     const infoFrom = async (one: typeof app) =>
       (await request(one).get(path(ROUTES.project, { project: server.project }))).body as ProjectInfo;

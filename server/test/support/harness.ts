@@ -16,6 +16,7 @@ import { upgradeStored } from '../../src/data/upgrade-stored';
 import { createFolderStore, type Store } from '../../src/files/store';
 import { createApp } from '../../src/http/app';
 import type { Services } from '../../src/work/services';
+import { sealerWith } from '../../src/work/access/secrets';
 import { startHeartbeat } from '../../src/work/queue/heartbeat';
 import { openQueue } from '../../src/work/queue/queue';
 import { startWorker } from '../../src/work/queue/worker';
@@ -26,6 +27,7 @@ export const MIGRATIONS = file('../../drizzle');
 export const DEMO = file('../../../demo/tern-quay.job.json');
 const LEASE_SECONDS = 60;
 
+export const SEALER = sealerWith('a key of the tests');
 export const TODAY = '2026-11-25';
 
 export interface Harness {
@@ -91,6 +93,7 @@ export function useServer({ prepare, load }: ServerOptions = {}): Harness {
       queue,
       notifications,
       deliveryFolder,
+      sealer: SEALER,
       log,
       today: () => TODAY,
     };
@@ -100,7 +103,7 @@ export function useServer({ prepare, load }: ServerOptions = {}): Harness {
       ending.push(() => heartbeat.stop());
       const held = queue.forWorker(heartbeat.workerId, LEASE_SECONDS);
       const worker = startWorker(
-        { db: connection.db, store, press, queue, held, deliveryFolder },
+        { db: connection.db, store, press, queue, held, deliveryFolder, sealer: SEALER },
         notifications,
         2,
         log,

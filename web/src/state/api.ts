@@ -15,6 +15,9 @@ import {
   type SessionInfo,
   type TokenInfo,
   type TokenScope,
+  type TransferServer,
+  type TransferServerChange,
+  type TransferStep,
   type DrawingChange,
   type DrawingInfo,
   type EditAnswer,
@@ -111,6 +114,23 @@ export class Api {
 
   revokeToken(token: string): Observable<void> {
     return this.http.delete<void>(path(ROUTES.token, { token }));
+  }
+
+  transferServers(project: string): Observable<TransferServer[]> {
+    return this.http.get<TransferServer[]>(path(ROUTES.transferServers, { project }));
+  }
+
+  /** Sets one up under an id, or changes it. */
+  saveTransferServer(project: string, server: string, set: TransferServerChange): Observable<TransferServer[]> {
+    return this.http.put<TransferServer[]>(path(ROUTES.transferServer, { project, server }), set);
+  }
+
+  removeTransferServer(project: string, server: string): Observable<TransferServer[]> {
+    return this.http.delete<TransferServer[]>(path(ROUTES.transferServer, { project, server }));
+  }
+
+  testTransferServer(project: string, server: string): Observable<TransferStep[]> {
+    return this.http.post<TransferStep[]>(path(ROUTES.transferServerTest, { project, server }), {});
   }
 
   /** The latest rows of the audit, or those before one. */

@@ -32,6 +32,8 @@ import * as sessionEffects from './session/session.effects';
 import { sessionFeature } from './session/session.reducer';
 import * as sheetEffects from './sheets/sheets.effects';
 import { sheetsFeature } from './sheets/sheets.reducer';
+import * as transferEffects from './transfer/transfer.effects';
+import { transferFeature } from './transfer/transfer.reducer';
 
 /** The features of the store. */
 export const REDUCERS = {
@@ -50,6 +52,7 @@ export const REDUCERS = {
   [editsFeature.name]: editsFeature.reducer,
   [composedFeature.name]: composedFeature.reducer,
   [lookupsFeature.name]: lookupsFeature.reducer,
+  [transferFeature.name]: transferFeature.reducer,
   [noticesFeature.name]: noticesFeature.reducer,
 };
 
@@ -73,6 +76,7 @@ export function provideState(): (EnvironmentProviders | Provider)[] {
       leavingEffects,
       composedEffects,
       lookupEffects,
+      transferEffects,
     ),
   ];
 }

@@ -55,6 +55,7 @@ export function folderDestination(folder: string): DestinationPort {
         await rm(unfinished, { force: true }).catch(() => undefined);
       }
     },
+    close: () => Promise.resolve(),
   };
 }
 

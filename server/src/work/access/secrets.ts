@@ -1,7 +1,8 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { createCipheriv, createDecipheriv, createHash, randomBytes } from 'node:crypto';
 import { chmodSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { hash, verify, type Options } from '@node-rs/argon2';
+import { makeFolders } from '@folvex/press';
 
 /** Argon2id, which is the library's default, with the cost that the OWASP Password Storage Cheat Sheet gives first for it. */
 const COST: Options = { memoryCost: 19_456, timeCost: 2, parallelism: 1 };
@@ -34,12 +35,13 @@ export function secretHash(secret: string): string {
 }
 
 /**
- * The key that sessions are signed with: the given one, which servers on several machines share, or one of this machine
- * that is made once and kept in its folder, for nobody else to read.
+ * A key of the installation: the given one, which servers on several machines share, or one of this machine that is made
+ * once and kept in a file of its folder, for nobody else to read.
  */
-export function sessionKey(given: string | undefined, dataFolder: string): string {
+export function keyOf(given: string | undefined, dataFolder: string, name: 'session' | 'secrets'): string {
   if (given) return given;
-  const file = join(dataFolder, 'session.key');
+  const file = join(dataFolder, `${name}.key`);
+  makeFolders(dataFolder);
   try {
     writeFileSync(file, newSecret().secret, { flag: 'wx', mode: 0o600 });
   } catch (error) {
@@ -47,4 +49,31 @@ export function sessionKey(given: string | undefined, dataFolder: string): strin
     chmodSync(file, 0o600);
   }
   return readFileSync(file, 'utf8');
+}
+
+/** Seals what others must not read (AES-256-GCM, NIST SP 800-38D). What is opened must be about the same. */
+export interface Sealer {
+  seal(secret: string, about: string): string;
+  /** Throws where it was sealed with another key or about something else. */
+  unseal(sealed: string, about: string): string;
+}
+
+const [CIPHER, NONCE_BYTES, TAG_BYTES] = ['aes-256-gcm', 12, 16] as const;
+
+export function sealerWith(key: string): Sealer {
+  const derived = createHash('sha256').update(`folvex secrets ${key}`).digest();
+  return {
+    seal: (secret, about) => {
+      const nonce = randomBytes(NONCE_BYTES);
+      const cipher = createCipheriv(CIPHER, derived, nonce).setAAD(Buffer.from(about));
+      const content = Buffer.concat([cipher.update(secret, 'utf8'), cipher.final()]);
+      return `1 ${Buffer.concat([nonce, cipher.getAuthTag(), content]).toString('base64')}`;
+    },
+    unseal: (sealed, about) => {
+      const bytes = Buffer.from(sealed.slice(2), 'base64');
+      const decipher = createDecipheriv(CIPHER, derived, bytes.subarray(0, NONCE_BYTES)).setAAD(Buffer.from(about));
+      decipher.setAuthTag(bytes.subarray(NONCE_BYTES, NONCE_BYTES + TAG_BYTES));
+      return decipher.update(bytes.subarray(NONCE_BYTES + TAG_BYTES)).toString('utf8') + decipher.final('utf8');
+    },
+  };
 }

@@ -2,6 +2,7 @@ import type { Press } from '@folvex/press';
 import type { Database } from '../../data/database';
 import { runById, type RunRow } from '../../data/runs';
 import type { Store } from '../../files/store';
+import type { Sealer } from '../access/secrets';
 import type { Queue } from '../queue/queue';
 import type { WorkerQueue } from '../queue/worker-queue';
 
@@ -16,6 +17,8 @@ export interface RunDeps {
   held: WorkerQueue;
   /** Packages are delivered below it. */
   deliveryFolder: string;
+  /** Opens passwords of transfer servers. */
+  sealer: Sealer;
 }
 
 const MAX_CACHED_RUNS = 4;

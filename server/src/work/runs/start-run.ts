@@ -12,7 +12,9 @@ import {
 } from '@folvex/core';
 import { packageWith, type DrawingInfo, type RunOptions } from '@folvex/contract';
 import { issuedStates } from '../issues/issued-states';
-import { openDestination, lockFor } from '@folvex/press';
+import { lockFor } from '@folvex/press';
+import { withDestination } from '../destinations';
+import type { Sealer } from '../access/secrets';
 import type { Author } from '../../data/audit';
 import { inTransaction, type Connection, type Database } from '../../data/database';
 import { drawingInfos, drawingSources } from '../../data/drawings';
@@ -32,6 +34,7 @@ export interface StartRunDeps {
   queue: Queue;
   store: Store;
   deliveryFolder: string;
+  sealer: Sealer;
 }
 
 /** This much of a run's id is printed. */
@@ -75,7 +78,9 @@ export async function startRun(
   };
   const newSheets = await newRunSheets(deps, frozen);
   const paths = plan.files.map(({ path }) => path);
-  const there = destination?.ok ? await openDestination(destination.value, deps).list(paths) : [];
+  const there = destination?.ok
+    ? await withDestination({ ...deps, db }, projectId, destination.value, (port) => port.list(paths))
+    : [];
   const findings = checkRun(prepared, {
     ...{ there: new Set(there), pages: knownPages(frozen, newSheets) },
     issued: new Map((await issuedStates(db, projectId)).map((state) => [state.sheet.id, state])),

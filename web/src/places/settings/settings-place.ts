@@ -33,6 +33,7 @@ import { Rows, type Column, type Row } from '../../forms/rows';
 import { CopySettingsPanel } from './copy-settings-panel';
 import { TestSheet } from './test-sheet';
 import { TitleBlocks } from './title-blocks';
+import { TransferPanel } from './transfer-panel';
 import { TypefacesPanel } from './typefaces-panel';
 import { ChoiceField } from '../../forms/choice-field';
 import { TextField } from '../../forms/text-field';
@@ -49,6 +50,7 @@ const SECTIONS = [
   ['recipes', 'Recipes'],
   ['namings', 'Naming rules'],
   ['exchanges', 'Exchange'],
+  ['transfer', 'Transfer servers'],
   ['checks', 'Checks'],
   ['others', 'From another project'],
   ['members', 'Members'],
@@ -73,6 +75,7 @@ const SECTIONS = [
     TextField,
     TestSheet,
     TitleBlocks,
+    TransferPanel,
     TypefacesPanel,
   ],
   templateUrl: './settings-place.html',

@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output } from '@angular/core';
+import { Store } from '@ngrx/store';
 import type { PackageChange } from '@folvex/contract';
 import {
   CONFLICT_OPTIONS,
@@ -10,6 +11,8 @@ import {
   type TextSetting,
 } from '@folvex/core';
 import { ChoiceField, type Choosable } from '../../../forms/choice-field';
+import { TransferActions } from '../../../state/transfer/transfer.actions';
+import { transferFeature } from '../../../state/transfer/transfer.reducer';
 import { NameRule } from '../names/name-rule';
 
 /** Where the files of a package are delivered to. */
@@ -20,6 +23,15 @@ import { NameRule } from '../names/name-rule';
   template: `
     <fx-choice caption="Destination" [value]="kind()" [options]="kinds" (chosen)="deliverTo($event)" />
     @if (destination(); as destination) {
+      @if (destination.kind === 'server') {
+        <fx-choice
+          caption="Server"
+          [value]="destination.server"
+          [options]="serverOptions()"
+          [placeholder]="servers().length === 0 ? 'Set one up in Settings first' : 'Choose one'"
+          (chosen)="change({ server: $event })"
+        />
+      }
       @for (setting of settings(); track setting.key) {
         <fx-name-rule [caption]="setting.caption" [rule]="valueOf(setting)" (edited)="set(setting, $event)" />
       }
@@ -45,6 +57,8 @@ import { NameRule } from '../names/name-rule';
   `,
 })
 export class DestinationPanel {
+  private readonly store = inject(Store);
+  private readonly found = this.store.selectSignal(transferFeature.selectServers);
   readonly pack = input.required<SheetPackage>();
   /** Where it is, with the fields of today; empty until it is known. */
   readonly where = input.required<string>();
@@ -62,8 +76,18 @@ export class DestinationPanel {
 
   protected readonly settings = computed((): readonly TextSetting[] => {
     const kind = this.destination()?.kind;
-    return kind ? DESTINATION_KINDS[kind].settings : [];
+    const settings: readonly TextSetting[] = kind ? DESTINATION_KINDS[kind].settings : [];
+    return settings.filter(({ format }) => format === 'rule');
   });
+
+  protected readonly servers = computed(() => this.found() ?? []);
+  protected readonly serverOptions = computed(() => this.servers().map(({ id, name }) => ({ value: id, words: name })));
+
+  constructor() {
+    effect(() => {
+      if (this.kind() === 'server' && this.found() === null) this.store.dispatch(TransferActions.serversAskedFor());
+    });
+  }
 
   protected deliverTo(kind: DestinationKind | ''): void {
     this.changed.emit({ destination: kind ? newDestination(kind) : null });
@@ -78,6 +102,6 @@ export class DestinationPanel {
   }
 
   protected change(changes: Partial<Destination>): void {
-    this.changed.emit({ destination: { ...this.destination()!, ...changes } });
+    this.changed.emit({ destination: { ...this.destination()!, ...changes } as Destination });
   }
 }

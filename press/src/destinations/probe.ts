@@ -1,0 +1,103 @@
+import { randomUUID } from 'node:crypto';
+import { lookup } from 'node:dns/promises';
+import { connect } from 'node:net';
+import { posix } from 'node:path';
+import { performance } from 'node:perf_hooks';
+import type { WebDAVClientError } from 'webdav';
+import { connectSftp } from './sftp';
+import { partsOf, StepFailed, type TransferLogin, type TransferStep } from './transfer-login';
+import { webDavClient } from './webdav';
+
+const ANSWER_MS = 10_000;
+
+/**
+ * Tests a transfer server step by step, up to the first that fails: its name, the connection, the host key (SFTP), the
+ * sign-in, its folder, and writing into it. Nothing stays there.
+ */
+export async function probeTransfer(login: TransferLogin): Promise<TransferStep[]> {
+  const { scheme, host, port } = partsOf(login.address);
+  const steps: TransferStep[] = [];
+  let at = performance.now();
+  const done = (name: TransferStep['name'], sentence: string, ok = true): void => {
+    const now = performance.now();
+    steps.push({ name, ok, milliseconds: Math.round(now - at), sentence });
+    at = now;
+  };
+  try {
+    const { address } = await lookup(host).catch(() => {
+      throw new StepFailed('name', `There is no host ${host}; check its name.`);
+    });
+    done('name', `${host} is ${address}.`);
+    await reached(host, port);
+    done('connection', `${host} answers at port ${port}.`);
+    await (scheme === 'sftp' ? probeSftp(login, done) : probeWebDav(login, done));
+  } catch (error) {
+    if (!(error instanceof StepFailed)) throw error;
+    done(error.step, error.sentence, false);
+  }
+  return steps;
+}
+
+type Done = (name: TransferStep['name'], sentence: string) => void;
+
+async function probeSftp(login: TransferLogin, done: Done): Promise<void> {
+  const { client, fingerprint, end } = await connectSftp(login);
+  try {
+    done('host key', `The host key is the accepted one: ${fingerprint}.`);
+    done('sign-in', `${login.user} is let in.`);
+    const folder = partsOf(login.address).folder || '.';
+    const type = await client.exists(folder).catch(() => false as const);
+    if (type !== 'd') throw new StepFailed('folder', `There is no folder ${folder}; make it, or change the address.`);
+    done('folder', `${folder} is there.`);
+    const probe = posix.join(folder, `.folvex-${randomUUID()}`);
+    try {
+      await client.put(Buffer.from('probe'), probe);
+      await client.delete(probe);
+    } catch (error) {
+      throw new StepFailed('writing', `Nothing can be written to ${folder} (${(error as Error).message}).`);
+    }
+    done('writing', 'A file was written and removed again.');
+  } finally {
+    await end();
+  }
+}
+
+async function probeWebDav(login: TransferLogin, done: Done): Promise<void> {
+  const client = webDavClient(login);
+  const failed = (error: unknown): never => {
+    const { status, message } = error as WebDAVClientError;
+    if (status === 401 || status === 403)
+      throw new StepFailed(
+        'sign-in',
+        `${login.name} does not let ${login.user || 'nobody'} in; check user and password.`,
+      );
+    throw new StepFailed('folder', `The folder cannot be read (${message}); check the address.`);
+  };
+  await client.getDirectoryContents('/').catch(failed);
+  done('sign-in', login.user ? `${login.user} is let in.` : 'Nobody has to sign in.');
+  done('folder', 'The folder is there.');
+  const probe = `/.folvex-${randomUUID()}`;
+  try {
+    await client.putFileContents(probe, 'probe');
+    await client.deleteFile(probe);
+  } catch (error) {
+    throw new StepFailed('writing', `Nothing can be written there (${(error as Error).message}).`);
+  }
+  done('writing', 'A file was written and removed again.');
+}
+
+function reached(host: string, port: number): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const socket = connect({ host, port });
+    const refuse = (why: string): void => {
+      socket.destroy();
+      reject(new StepFailed('connection', `${host} does not answer at port ${port} (${why}).`));
+    };
+    socket.setTimeout(ANSWER_MS, () => refuse('no answer'));
+    socket.once('error', ({ message }) => refuse(message));
+    socket.once('connect', () => {
+      socket.end();
+      resolve();
+    });
+  });
+}

@@ -1,0 +1,202 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { posix } from 'node:path';
+import { Writable } from 'node:stream';
+import Client from 'ssh2-sftp-client';
+import type { DestinationPort } from './port';
+import { isUnfinished, LEFTOVER_MS, partsOf, StepFailed, unfinishedName, type TransferLogin } from './transfer-login';
+
+/** How long a server may take to answer, ms. */
+const ANSWER_MS = 20_000;
+/** How long until files can be sent, and how long a connection is waited for that is being ended, ms. */
+const [CONNECT_MS, END_MS] = [30_000, 2_000];
+/** Status codes of the protocol (draft-ietf-secsh-filexfer-02, 7). */
+const [NO_SUCH_FILE, FAILURE] = [2, 4];
+
+/** The other side has ended the connection, or nothing of it is left. */
+const ENDED = ['end', 'close'] as const;
+
+/** An SFTP connection whose host key is the accepted one. */
+export interface SftpSession {
+  client: Client;
+  /** Waits for something that is being done, no longer than the connection lasts. */
+  within<T>(doing: Promise<T>): Promise<T>;
+  /** Fingerprint of the host key, as OpenSSH prints it. */
+  fingerprint: string;
+  end(): Promise<void>;
+}
+
+/**
+ * Connects and signs in. Rejects with a `StepFailed` that says at which step: connection, host key or sign-in. A host key
+ * that is not the accepted one is never signed in to.
+ */
+export async function connectSftp({ name, address, user, secret, hostKey }: TransferLogin): Promise<SftpSession> {
+  const { host, port } = partsOf(address);
+  // Without them the library writes these events to the console.
+  const ignore = (): void => undefined;
+  const client = new Client('folvex', { error: ignore, end: ignore, close: ignore });
+  // Errors of a connection that breaks show in what is being done; without a listener they would end the process.
+  client.on('error', () => undefined);
+  let fingerprint = '';
+  const key = secret.includes('PRIVATE KEY-----') ? { privateKey: inLines(secret) } : { password: secret };
+  try {
+    const connecting = client.connect({
+      ...{ host, port, username: user, ...key, readyTimeout: ANSWER_MS },
+      hostVerifier: (shown: Buffer) => {
+        fingerprint = `SHA256:${createHash('sha256').update(shown).digest('base64').replace(/=+$/, '')}`;
+        return fingerprint === hostKey;
+      },
+    });
+    await Promise.race([connecting, lapsed(CONNECT_MS)]);
+  } catch (error) {
+    const { message } = error as Error;
+    await ended(client);
+    if (fingerprint === '') throw new StepFailed('connection', `${host}:${port} does not answer (${message}).`);
+    if (hostKey === null)
+      throw new StepFailed(
+        'host key',
+        `${name} shows the host key ${fingerprint}. Compare it with what its owner says, then accept it.`,
+      );
+    if (fingerprint !== hostKey)
+      throw new StepFailed(
+        'host key',
+        `${name} shows another host key than the accepted one: ${fingerprint}. Somebody may be in between; ask its owner before you accept it.`,
+      );
+    throw new StepFailed(
+      'sign-in',
+      `${name} does not let ${user || 'nobody'} in (${message}); check user and password.`,
+    );
+  }
+  // What is pending when a connection breaks off is answered by nobody.
+  const lost = new Promise<never>((_, reject) => {
+    for (const event of ENDED) client.on(event, () => reject(new Error('the connection broke off')));
+  });
+  lost.catch(() => undefined);
+  const within = <T>(doing: Promise<T>): Promise<T> => {
+    doing.catch(() => undefined);
+    return Promise.race([doing, lost]);
+  };
+  return { client, within, fingerprint, end: () => ended(client) };
+}
+
+/** A private key as it is in its file, also where a field of one line took its line breaks (RFC 7468). */
+function inLines(key: string): string {
+  const [, label, content] = /^-----BEGIN ([A-Z ]+)-----([\s\S]+?)-----END/.exec(key.trim()) ?? [];
+  if (label === undefined || content === undefined) return key;
+  const lines = content.replace(/\s/g, '').match(/.{1,64}/g) ?? [];
+  return [`-----BEGIN ${label}-----`, ...lines, `-----END ${label}-----`, ''].join('\n');
+}
+
+/** Ends a connection; one that is broken has no end to wait for. */
+async function ended(client: Client): Promise<void> {
+  await Promise.race([client.end(), lapsed(END_MS)]).catch(() => undefined);
+}
+
+/** Rejects after a time, ms. */
+function lapsed(milliseconds: number): Promise<never> {
+  return new Promise((_, reject) => {
+    setTimeout(() => reject(new Error('it takes too long')), milliseconds).unref();
+  });
+}
+
+/** A folder on an SFTP server; it is created when it is not there. */
+export function sftpDestination(login: TransferLogin, below: string): DestinationPort {
+  const { host, port, folder } = partsOf(login.address);
+  const base = posix.join(folder || '.', below);
+  const pathOf = (path: string): string => posix.join(base, path);
+  let session: Promise<SftpSession> | undefined;
+  const connected = (): Promise<SftpSession> => {
+    session ??= connectSftp(login).then(
+      (begun) => {
+        // A connection that ended is not used again: the next file begins another.
+        for (const event of ENDED) begun.client.on(event, () => (session = undefined));
+        return begun;
+      },
+      (error: unknown) => {
+        session = undefined;
+        throw error;
+      },
+    );
+    return session;
+  };
+  const made = new Set<string>();
+  return {
+    where: `sftp://${host}:${port}${posix.join('/', base)}`,
+    test: async () => {
+      try {
+        const { client, within } = await connected();
+        const probe = pathOf(`.folvex-${randomUUID()}`);
+        await within(makeFolder(client, base));
+        await within(client.put(Buffer.from('probe'), probe));
+        await within(client.delete(probe));
+        return undefined;
+      } catch (error) {
+        const sentence = `Nothing can be written to ${login.name}: ${(error as Error).message}`;
+        return { code: 'destination.folder', sentence, place: {} };
+      }
+    },
+    list: async (paths) => {
+      const { client, within } = await connected();
+      const found: string[] = [];
+      for (const path of paths) if (await within(client.exists(pathOf(path)))) found.push(path);
+      return found;
+    },
+    hashOf: async (path) => {
+      const { client, within } = await connected();
+      const type = await within(client.exists(pathOf(path)));
+      if (type === false) return undefined;
+      if (type !== '-') return 'other';
+      const hash = createHash('sha256');
+      const sink = new Writable({
+        write: (chunk: Buffer, _encoding, done) => {
+          hash.update(chunk);
+          done();
+        },
+      });
+      await within(client.get(pathOf(path), sink));
+      return hash.digest('hex');
+    },
+    put: async ({ from, path }, { replace }) => {
+      const { client, within } = await connected();
+      const target = pathOf(path);
+      const unfinished = posix.join(posix.dirname(target), unfinishedName());
+      if (!made.has(posix.dirname(target))) await within(makeFolder(client, posix.dirname(target)));
+      made.add(posix.dirname(target));
+      try {
+        await within(client.fastPut(from, unfinished));
+        if (replace) await within(client.posixRename(unfinished, target));
+        // Plain renaming takes no name that is taken (draft-ietf-secsh-filexfer-02, 6.5).
+        else await within(client.rename(unfinished, target));
+        return true;
+      } catch (error) {
+        if (!replace && isTaken(error) && (await within(client.exists(target)))) return false;
+        throw error;
+      } finally {
+        await within(client.delete(unfinished, true)).catch(() => undefined);
+      }
+    },
+    close: async () => {
+      await (await session?.catch(() => undefined))?.end();
+      session = undefined;
+    },
+  };
+}
+
+/** Makes a folder where there is none; removes from it what connections that broke off left long ago. */
+async function makeFolder(client: Client, folder: string): Promise<void> {
+  if ((await client.exists(folder)) !== 'd') {
+    await client.mkdir(folder, true).catch(async (error: unknown) => {
+      // Somebody else made it at the same time, or a folder on the way to it.
+      if ((await client.exists(folder)) !== 'd') await client.mkdir(folder, true);
+      if ((await client.exists(folder)) !== 'd') throw error;
+    });
+    return;
+  }
+  const old = Date.now() - LEFTOVER_MS;
+  for (const { name, modifyTime } of await client.list(folder, ({ name: one }) => isUnfinished(one)))
+    if (modifyTime < old) await client.delete(posix.join(folder, name), true);
+}
+
+function isTaken(error: unknown): boolean {
+  const { code } = error as { code?: unknown };
+  return code !== NO_SUCH_FILE && (code === FAILURE || String((error as Error).message).includes('Failure'));
+}

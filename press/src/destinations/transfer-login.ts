@@ -1,0 +1,53 @@
+import { randomUUID } from 'node:crypto';
+
+/** How a transfer server is reached and signed in to. */
+export interface TransferLogin {
+  /** What people call it. */
+  name: string;
+  /** `sftp://host:port/folder`, or `https://host/folder` for WebDAV. */
+  address: string;
+  user: string;
+  /** A password, or for SFTP a private key in OpenSSH's or PEM's form; empty: none. */
+  secret: string;
+  /** Fingerprint of the host key that was accepted, as OpenSSH prints it; null: none yet. Only for SFTP. */
+  hostKey: string | null;
+}
+
+/** A step of a test: what was done, whether it worked, and how long it took. */
+export interface TransferStep {
+  name: 'name' | 'connection' | 'host key' | 'sign-in' | 'folder' | 'writing';
+  ok: boolean;
+  milliseconds: number;
+  /** What was found, or what is wrong and what to do. */
+  sentence: string;
+}
+
+/** A step of a test that failed. */
+export class StepFailed extends Error {
+  constructor(
+    readonly step: TransferStep['name'],
+    readonly sentence: string,
+  ) {
+    super(sentence);
+  }
+}
+
+/** The scheme, host, port and folder of an address. */
+export function partsOf(address: string): { scheme: string; host: string; port: number; folder: string } {
+  const url = new URL(address);
+  const scheme = url.protocol.slice(0, -1);
+  const port = Number(url.port) || (scheme === 'sftp' ? 22 : scheme === 'https' ? 443 : 80);
+  return { scheme, host: url.hostname, port, folder: decodeURIComponent(url.pathname).replace(/\/+$/, '') };
+}
+
+/** Older unfinished files belong to no delivery that goes on, ms. */
+export const LEFTOVER_MS = 24 * 3600_000;
+
+/** A name for a file while it is being sent. */
+export function unfinishedName(): string {
+  return `.folvex-${randomUUID()}.part`;
+}
+
+export function isUnfinished(name: string): boolean {
+  return /^\.folvex-[0-9a-f-]{36}\.part$/.test(name);
+}

@@ -1,0 +1,87 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import { stat } from 'node:fs/promises';
+import { posix } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { createClient, type FileStat, type WebDAVClient, type WebDAVClientError } from 'webdav';
+import type { DestinationPort } from './port';
+import { isUnfinished, LEFTOVER_MS, partsOf, unfinishedName, type TransferLogin } from './transfer-login';
+
+/** The client of a WebDAV server (RFC 4918), with the folder that its address names as root. */
+export function webDavClient({ address, user, secret }: TransferLogin): WebDAVClient {
+  return createClient(address.replace(/\/+$/, ''), user ? { username: user, password: secret } : {});
+}
+
+/** A folder on a WebDAV server; it is created when it is not there. */
+export function webDavDestination(login: TransferLogin, below: string): DestinationPort {
+  const client = webDavClient(login);
+  const { folder } = partsOf(login.address);
+  const base = posix.join('/', below);
+  const pathOf = (path: string): string => posix.join(base, path);
+  const made = new Set<string>();
+  const makeFolder = async (path: string): Promise<void> => {
+    if (made.has(path) || path === '/') return;
+    if (!(await client.exists(path))) {
+      await makeFolder(posix.dirname(path));
+      // Two may make it at once; the later one is told that it is there (RFC 4918, 9.3.1).
+      await client.createDirectory(path).catch((error: unknown) => {
+        if ((error as WebDAVClientError).status !== 405) throw error;
+      });
+    } else {
+      // What connections that broke off left long ago.
+      const old = Date.now() - LEFTOVER_MS;
+      for (const { basename, filename, lastmod } of (await client.getDirectoryContents(path)) as FileStat[])
+        if (isUnfinished(basename) && Date.parse(lastmod) < old) await client.deleteFile(filename);
+    }
+    made.add(path);
+  };
+  return {
+    where: new URL(posix.join(folder || '/', base), login.address).href,
+    test: async () => {
+      try {
+        const probe = pathOf(`.folvex-${randomUUID()}`);
+        await makeFolder(base);
+        await client.putFileContents(probe, 'probe');
+        await client.deleteFile(probe);
+        return undefined;
+      } catch (error) {
+        const sentence = `Nothing can be written to ${login.name}: ${(error as Error).message}`;
+        return { code: 'destination.folder', sentence, place: {} };
+      }
+    },
+    list: async (paths) => {
+      const found: string[] = [];
+      for (const path of paths) if (await client.exists(pathOf(path))) found.push(path);
+      return found;
+    },
+    hashOf: async (path) => {
+      const found = await client.stat(pathOf(path)).catch((error: unknown) => {
+        if ((error as WebDAVClientError).status === 404) return undefined;
+        throw error;
+      });
+      if (!found) return undefined;
+      if ((found as FileStat).type !== 'file') return 'other';
+      const hash = createHash('sha256');
+      await pipeline(client.createReadStream(pathOf(path)) as unknown as NodeJS.ReadableStream, hash);
+      return hash.digest('hex');
+    },
+    put: async ({ from, path }, { replace }) => {
+      const target = pathOf(path);
+      const unfinished = posix.join(posix.dirname(target), unfinishedName());
+      await makeFolder(posix.dirname(target));
+      try {
+        const { size } = await stat(from);
+        await client.putFileContents(unfinished, createReadStream(from), { contentLength: size });
+        await client.moveFile(unfinished, target, { overwrite: replace });
+        return true;
+      } catch (error) {
+        // Precondition failed: the name is taken (RFC 4918, 9.9.4).
+        if (!replace && (error as WebDAVClientError).status === 412) return false;
+        throw error;
+      } finally {
+        await client.deleteFile(unfinished).catch(() => undefined);
+      }
+    },
+    close: () => Promise.resolve(),
+  };
+}

@@ -1,0 +1,237 @@
+import { existsSync, mkdirSync, readdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import type { Delivered } from '@folvex/core';
+import { deliver } from '../../src/destinations/deliver';
+import { openDestination } from '../../src/destinations';
+import type { DestinationPort } from '../../src/destinations/port';
+import { probeTransfer } from '../../src/destinations/probe';
+import type { TransferLogin } from '../../src/destinations/transfer-login';
+import { sha256 } from '../../src/files/whole-file';
+import { ownFolder } from '../support/published';
+import { breakingAfter, startDav, startSshd, type Peer } from '../support/peers';
+
+const work = ownFolder();
+/** How often a delivery is broken off. */
+const MOMENTS = Number(process.env['FOLVEX_BREAKS'] ?? 25);
+
+function finished(path: string, text: string) {
+  const from = join(work, `finished-${sha256(text).slice(0, 8)}`);
+  writeFileSync(from, text);
+  return { from, hash: sha256(text), path };
+}
+
+describe.each([
+  ['SFTP, with OpenSSH', startSshd],
+  ['WebDAV, with nginx', startDav],
+] as const)('delivering by %s', (_name, start) => {
+  let peer: Peer;
+  const open: DestinationPort[] = [];
+  beforeAll(async () => {
+    const folder = join(work, start.name);
+    mkdirSync(folder);
+    peer = await start(folder);
+  });
+  afterAll(async () => {
+    for (const one of open) await one.close();
+    await peer.stop();
+  });
+
+  const portTo = (folder = 'to', login: TransferLogin = peer.login): DestinationPort => {
+    const port = openDestination(
+      { kind: 'server', server: 's', folder, onConflict: 'stop' },
+      { deliveryFolder: work, transferServers: new Map([['s', login]]) },
+    );
+    open.push(port);
+    return port;
+  };
+  const at = (...path: string[]): string => join(peer.root, 'to', ...path);
+  const there = (path: string, text: string): void => {
+    mkdirSync(dirname(at(path)), { recursive: true });
+    writeFileSync(at(path), text);
+  };
+
+  it('makes the folders that a file needs, and leaves nothing unfinished', async () => {
+    const done = await deliver(portTo(), finished('Plans/Grundriß 1.pdf', 'one'), 'stop');
+    expect(done).toEqual({ path: 'Plans/Grundriß 1.pdf', how: 'new' });
+    expect(readFileSync(at('Plans', 'Grundriß 1.pdf'), 'utf8')).toBe('one');
+    expect(readdirSync(at('Plans'))).toEqual(['Grundriß 1.pdf']);
+  });
+
+  it('carries megabytes byte by byte', async () => {
+    const text = Array.from({ length: 400_000 }, (_, i) => String(i * 7919)).join(' ');
+    const file = finished('large.pdf', text);
+    expect(await deliver(portTo(), file, 'stop')).toMatchObject({ how: 'new' });
+    expect(sha256(readFileSync(at('large.pdf')))).toBe(file.hash);
+    expect(await portTo().hashOf('large.pdf')).toBe(file.hash);
+  });
+
+  it('sees what is there, and replaces nothing unseen', async () => {
+    there('A.pdf', 'other');
+    const port = portTo();
+    expect(await port.list(['A.pdf', 'B.pdf', 'folder'])).toEqual(['A.pdf']);
+    const file = finished('A.pdf', 'new');
+    const results: Delivered[] = [];
+    for (const policy of ['stop', 'both', 'both', 'replace', 'replace'] as const)
+      results.push(await deliver(port, file, policy));
+    expect(results).toEqual([
+      { problem: expect.objectContaining({ code: 'destination.conflict' }) as unknown },
+      { path: 'A (2).pdf', how: 'numbered' },
+      { path: 'A (2).pdf', how: 'there already' },
+      { path: 'A.pdf', how: 'replaced' },
+      { path: 'A.pdf', how: 'there already' },
+    ]);
+    expect(readFileSync(at('A.pdf'), 'utf8')).toBe('new');
+    // Also where somebody takes the name in between.
+    there('C.pdf', 'theirs');
+    expect(await port.put(finished('C.pdf', 'mine'), { replace: false })).toBe(false);
+    expect(readFileSync(at('C.pdf'), 'utf8')).toBe('theirs');
+    expect(readdirSync(at()).filter((name) => name.startsWith('.'))).toEqual([]);
+  });
+
+  it('two at once under one name: one of them has it, and nothing is mixed', async () => {
+    const texts = Array.from({ length: 6 }, (_, i) => `${i}`.repeat(50_000));
+    const results = await Promise.all(
+      texts.map((text) => portTo('race').put(finished('same.pdf', text), { replace: false })),
+    );
+    expect(results.filter(Boolean)).toHaveLength(1);
+    expect(readFileSync(join(peer.root, 'race', 'same.pdf'), 'utf8')).toBe(texts[results.indexOf(true)]);
+    expect(readdirSync(join(peer.root, 'race'))).toEqual(['same.pdf']);
+  });
+
+  it('stays below its folder, whatever that is called', async () => {
+    await deliver(portTo('../../out'), finished('D.pdf', 'four'), 'stop');
+    expect(readFileSync(join(peer.root, 'out', 'D.pdf'), 'utf8')).toBe('four');
+  });
+
+  it('is tested step by step, and nothing stays', async () => {
+    const steps = await probeTransfer(peer.login);
+    expect(steps.filter(({ ok }) => !ok)).toEqual([]);
+    expect(steps.map(({ name }) => name).filter((name) => name !== 'host key')).toEqual([
+      ...['name', 'connection', 'sign-in', 'folder', 'writing'],
+    ]);
+    expect(readdirSync(peer.root).filter((name) => name.startsWith('.'))).toEqual([]);
+    expect(await portTo().test()).toBeUndefined();
+  });
+
+  it('that breaks off anywhere leaves each file whole or not there, and the next try finishes it', async () => {
+    const { address } = peer.login;
+    const text = 'sheet '.repeat(20_000);
+    const wanted = sha256(text);
+    const outcomes = new Set<string>();
+    // Moments that are spread over all of what is sent, the same in each run of the test.
+    for (let i = 0; i < MOMENTS; i++) {
+      const url = new URL(address);
+      const way = await breakingAfter(Number(url.port), 400 + ((i * 7919) % 150_000));
+      url.port = String(way.port);
+      const path = `broken/${i}.pdf`;
+      const cut = portTo('to', { ...peer.login, address: url.href.replace(/\/$/, '') });
+      const result = await deliver(cut, finished(path, text), 'stop');
+      await cut.close();
+      way.close();
+      const isThere = existsSync(at(path));
+      outcomes.add(`${'problem' in result ? 'failed' : 'done'}, ${isThere ? 'there' : 'not there'}`);
+      if (isThere) expect(sha256(readFileSync(at(path)))).toBe(wanted);
+      // Nothing is said to be there that is not.
+      if (!('problem' in result)) expect(isThere).toBe(true);
+      expect(await deliver(portTo(), finished(path, text), 'stop')).toMatchObject({ path });
+      expect(sha256(readFileSync(at(path)))).toBe(wanted);
+    }
+    expect([...outcomes]).toEqual(expect.arrayContaining(['failed, not there', 'done, there']));
+  }, 120_000);
+
+  it('says which step of a test failed, and why', async () => {
+    const last = async (change: Partial<TransferLogin>) => {
+      const steps = await probeTransfer({ ...peer.login, ...change });
+      return `${steps.at(-1)!.name}: ${steps.at(-1)!.sentence}`;
+    };
+    const scheme = new URL(peer.login.address).protocol;
+    expect(await last({ address: `${scheme}//nowhere.invalid/x` })).toContain('name: There is no host nowhere.invalid');
+    expect(await last({ address: `${scheme}//127.0.0.1:1/x` })).toContain(
+      'connection: 127.0.0.1 does not answer at port 1',
+    );
+    expect(await last({ secret: 'wrong' })).toMatch(/^sign-in: Peer does not let \S+ in/);
+    expect(await last({ address: `${peer.login.address}/none` })).toContain('folder: ');
+  });
+});
+
+describe('an SFTP server', () => {
+  it('is not signed in to before its host key is accepted, nor when it shows another', async () => {
+    const folder = join(work, 'keys');
+    mkdirSync(folder);
+    const { login, stop } = await startSshd(folder);
+    try {
+      const unknown = (await probeTransfer({ ...login, hostKey: null })).at(-1)!;
+      expect([unknown.name, unknown.ok]).toEqual(['host key', false]);
+      // The fingerprint that ssh-keygen prints of the same key.
+      expect(unknown.sentence).toContain(login.hostKey);
+      // A private key that a field of one line took its line breaks from.
+      const inOneLine = { ...login, secret: login.secret.replaceAll('\n', '') };
+      expect((await probeTransfer(inOneLine)).at(-1)).toMatchObject({ name: 'writing', ok: true });
+      const other = (await probeTransfer({ ...login, hostKey: 'SHA256:another' })).at(-1)!;
+      expect(other.sentence).toContain('another host key than the accepted one');
+      const port = openDestination(
+        { kind: 'server', server: 's', folder: 'x', onConflict: 'stop' },
+        { deliveryFolder: work, transferServers: new Map([['s', { ...login, hostKey: 'SHA256:another' }]]) },
+      );
+      expect(await deliver(port, finished('E.pdf', 'five'), 'replace')).toMatchObject({
+        problem: { code: 'destination.copy', sentence: expect.stringContaining('another host key') as string },
+      });
+      expect(existsSync(join(folder, 'sftp', 'x'))).toBe(false);
+      await port.close();
+    } finally {
+      await stop();
+    }
+  });
+
+  it('whose connection breaks is connected to again, and one that is gone says so', async () => {
+    const folder = join(work, 'away');
+    mkdirSync(folder);
+    const { login, stop } = await startSshd(folder);
+    const url = new URL(login.address);
+    const way = await breakingAfter(Number(url.port), Infinity);
+    url.port = String(way.port);
+    const port = openDestination(
+      { kind: 'server', server: 's', folder: 'x', onConflict: 'stop' },
+      { deliveryFolder: work, transferServers: new Map([['s', { ...login, address: url.href }]]) },
+    );
+    expect(await deliver(port, finished('F.pdf', 'six'), 'stop')).toMatchObject({ how: 'new' });
+    way.breakOff();
+    // The first try may still meet the broken connection.
+    const tries = [await deliver(port, finished('G.pdf', 'seven'), 'stop')];
+    tries.push(await deliver(port, finished('G.pdf', 'seven'), 'stop'));
+    expect(tries.at(-1)).toMatchObject({ path: 'G.pdf' });
+    way.close();
+    await deliver(port, finished('H.pdf', 'eight'), 'stop');
+    const gone = await deliver(port, finished('H.pdf', 'eight'), 'stop');
+    expect(gone).toMatchObject({ problem: { code: 'destination.copy' } });
+    await port.close();
+    await stop();
+  });
+
+  it('has a link that leads nowhere counted as a file that is there', async () => {
+    const folder = join(work, 'links');
+    mkdirSync(folder);
+    const { login, root, stop } = await startSshd(folder);
+    const port = openDestination(
+      { kind: 'server', server: 's', folder: 'x', onConflict: 'stop' },
+      { deliveryFolder: work, transferServers: new Map([['s', login]]) },
+    );
+    mkdirSync(join(root, 'x'));
+    symlinkSync('nowhere', join(root, 'x', 'G.pdf'));
+    expect(await deliver(port, finished('G.pdf', 'seven'), 'stop')).toMatchObject({
+      problem: { code: 'destination.conflict' },
+    });
+    await port.close();
+    await stop();
+  });
+});
+
+it('a package whose transfer server is not set up says so', async () => {
+  const port = openDestination(
+    { kind: 'server', server: 'gone', folder: '', onConflict: 'stop' },
+    { deliveryFolder: work },
+  );
+  expect(await deliver(port, finished('H.pdf', 'eight'), 'stop')).toMatchObject({
+    problem: { sentence: expect.stringContaining('is not set up') as string },
+  });
+});

@@ -1,0 +1,144 @@
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
+import { chmodSync, copyFileSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { connect, createServer, type AddressInfo, type Socket } from 'node:net';
+import { userInfo } from 'node:os';
+import { join } from 'node:path';
+import { freePort } from '../../../scripts/lib/postgres.mjs';
+import type { TransferLogin } from '../../src/destinations/transfer-login';
+
+/** A server of others that runs for a test: OpenSSH's for SFTP, nginx with dav-ext for WebDAV. */
+export interface Peer {
+  login: TransferLogin;
+  /** The folder on this machine that the server shows. */
+  root: string;
+  stop(): Promise<void>;
+}
+
+/** OpenSSH's server on loopback, with a key to sign in with; `hostKey` is the fingerprint that ssh-keygen prints of it. */
+export async function startSshd(folder: string): Promise<Peer> {
+  const root = join(folder, 'sftp');
+  mkdirSync(root, { recursive: true });
+  const keygen = (file: string): void => {
+    execFileSync('ssh-keygen', ['-q', '-t', 'ed25519', '-N', '', '-f', join(folder, file)]);
+  };
+  keygen('host');
+  keygen('client');
+  copyFileSync(join(folder, 'client.pub'), join(folder, 'authorized'));
+  chmodSync(join(folder, 'authorized'), 0o600);
+  const port = await freePort();
+  const lines = [
+    ...[`Port ${port}`, 'ListenAddress 127.0.0.1', `HostKey ${folder}/host`, `AuthorizedKeysFile ${folder}/authorized`],
+    ...[`PidFile ${folder}/sshd.pid`, 'StrictModes no', 'PermitRootLogin yes', 'UsePAM no'],
+    'Subsystem sftp internal-sftp',
+  ];
+  writeFileSync(join(folder, 'sshd.conf'), `${lines.join('\n')}\n`);
+  if (process.getuid?.() === 0) mkdirSync('/run/sshd', { recursive: true });
+  const child = spawn('/usr/sbin/sshd', ['-D', '-e', '-f', join(folder, 'sshd.conf')], { stdio: 'ignore' });
+  await answering(port, child);
+  const [, fingerprint] = execFileSync('ssh-keygen', ['-l', '-f', join(folder, 'host.pub')], {
+    encoding: 'utf8',
+  }).split(' ');
+  return {
+    login: {
+      ...{ name: 'Peer', address: `sftp://127.0.0.1:${port}${root}`, user: userInfo().username },
+      ...{ secret: readFileSync(join(folder, 'client'), 'utf8'), hostKey: fingerprint! },
+    },
+    root,
+    stop: () => ended(child),
+  };
+}
+
+/** nginx on loopback, which asks for user and password. */
+export async function startDav(folder: string): Promise<Peer> {
+  const root = join(folder, 'dav');
+  mkdirSync(join(root, 'tmp'), { recursive: true });
+  const port = await freePort();
+  const password = 'quay 7';
+  const hashed = execFileSync('openssl', ['passwd', '-apr1', password], { encoding: 'utf8' }).trim();
+  writeFileSync(join(folder, 'users'), `folvex:${hashed}\n`);
+  const temporary = ['proxy', 'fastcgi', 'uwsgi', 'scgi'].map((name) => `${name}_temp_path ${folder}/${name};`);
+  const conf = `load_module /usr/lib/nginx/modules/ngx_http_dav_ext_module.so;
+    pid ${folder}/nginx.pid; error_log ${folder}/nginx.log; daemon off; ${process.getuid?.() === 0 ? 'user root;' : ''}
+    events {} http { access_log off; client_body_temp_path ${root}/tmp; ${temporary.join(' ')} dav_ext_lock_zone zone=l:1m;
+    server { listen 127.0.0.1:${port}; location / { root ${root}; dav_methods PUT DELETE MKCOL COPY MOVE;
+    auth_basic peer; auth_basic_user_file ${folder}/users; dav_ext_methods PROPFIND OPTIONS LOCK UNLOCK; dav_ext_lock zone=l;
+    create_full_put_path on; client_max_body_size 0; } } }`;
+  writeFileSync(join(folder, 'nginx.conf'), conf);
+  const child = spawn('/usr/sbin/nginx', ['-p', folder, '-c', join(folder, 'nginx.conf')], { stdio: 'ignore' });
+  await answering(port, child);
+  return {
+    login: { name: 'Peer', address: `http://127.0.0.1:${port}`, user: 'folvex', secret: password, hostKey: null },
+    root,
+    stop: () => ended(child),
+  };
+}
+
+async function answering(port: number, child: ChildProcess): Promise<void> {
+  while (child.exitCode === null) {
+    const open = await new Promise<boolean>((resolve) => {
+      const socket = connect(port, '127.0.0.1');
+      socket.once('connect', () => {
+        socket.destroy();
+        resolve(true);
+      });
+      socket.once('error', () => resolve(false));
+    });
+    if (open) return;
+    await new Promise((next) => setTimeout(next, 20));
+  }
+  throw new Error(`the server ended with ${child.exitCode}`);
+}
+
+function ended(child: ChildProcess): Promise<void> {
+  if (child.exitCode !== null || child.signalCode !== null) return Promise.resolve();
+  return new Promise((resolve) => {
+    child.once('exit', () => resolve());
+    child.kill('SIGTERM');
+  });
+}
+
+/** A way to a port of another server. */
+export interface Way {
+  port: number;
+  /** Breaks the connections that are open; others can be made. */
+  breakOff(): void;
+  close(): void;
+}
+
+/** A way to a port that breaks off once so many bytes have gone through it, in both directions together. */
+export async function breakingAfter(port: number, bytes: number): Promise<Way> {
+  let left = bytes;
+  const sockets = new Set<Socket>();
+  const server = createServer((near) => {
+    const far = connect(port, '127.0.0.1');
+    const part = (): void => {
+      near.destroy();
+      far.destroy();
+    };
+    for (const [from, to] of [
+      [near, far],
+      [far, near],
+    ] as const) {
+      sockets.add(from);
+      from.on('error', part);
+      from.on('close', part);
+      from.on('data', (chunk: Buffer) => {
+        to.write(chunk.subarray(0, Math.max(0, left)));
+        left -= chunk.length;
+        if (left <= 0) part();
+      });
+    }
+  });
+  const breakOff = (): void => {
+    for (const socket of sockets) socket.destroy();
+  };
+  await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
+  return {
+    port: (server.address() as AddressInfo).port,
+    breakOff,
+    close: () => {
+      breakOff();
+      server.close();
+    },
+  };
+}

@@ -1,0 +1,76 @@
+import { and, asc, eq } from 'drizzle-orm';
+import type { TransferServer } from '@folvex/contract';
+import { ProblemError } from '@folvex/core';
+import type { TransferLogin } from '@folvex/press';
+import type { Database } from './database';
+import { transferServers } from './schema';
+
+export type TransferServerRow = typeof transferServers.$inferSelect;
+
+/** Opens what `seal` sealed; `about` must be the same. */
+export type Unseal = (sealed: string, about: string) => string;
+
+/** What a sealed secret is bound to: another row cannot use it. */
+export function secretAbout({
+  projectId,
+  id,
+  address,
+}: Pick<TransferServerRow, 'projectId' | 'id' | 'address'>): string {
+  return `${projectId} ${id} ${new URL(address).host}`;
+}
+
+/** What may be shown of one: never its secret. */
+export function transferServerInfo({ id, name, address, user, sealed, hostKey }: TransferServerRow): TransferServer {
+  return { id, name, address, user, hasSecret: sealed !== null, hostKey };
+}
+
+export function transferServersOf(db: Database, projectId: string): Promise<TransferServerRow[]> {
+  return db
+    .select()
+    .from(transferServers)
+    .where(eq(transferServers.projectId, projectId))
+    .orderBy(asc(transferServers.name));
+}
+
+export async function transferServerById(
+  db: Database,
+  projectId: string,
+  id: string,
+): Promise<TransferServerRow | undefined> {
+  return (await db.select().from(transferServers).where(isOne(projectId, id)))[0];
+}
+
+export async function saveTransferServer(db: Database, row: TransferServerRow): Promise<void> {
+  await db
+    .insert(transferServers)
+    .values(row)
+    .onConflictDoUpdate({ target: [transferServers.projectId, transferServers.id], set: row });
+}
+
+export async function removeTransferServer(db: Database, projectId: string, id: string): Promise<boolean> {
+  return (await db.delete(transferServers).where(isOne(projectId, id)).returning()).length > 0;
+}
+
+export function loginOf(row: TransferServerRow, unseal: Unseal): TransferLogin {
+  const { name, address, user, sealed, hostKey } = row;
+  try {
+    return { name, address, user, hostKey, secret: sealed === null ? '' : unseal(sealed, secretAbout(row)) };
+  } catch {
+    const sentence = `The password of ${name} cannot be opened with the key of this installation; enter it again.`;
+    throw new ProblemError({ code: 'transfer.secret', sentence, place: {} });
+  }
+}
+
+/** How to sign in to each transfer server of a project, by its id. */
+export async function transferLogins(
+  db: Database,
+  projectId: string,
+  unseal: Unseal,
+): Promise<ReadonlyMap<string, TransferLogin>> {
+  const rows = await transferServersOf(db, projectId);
+  return new Map(rows.map((row) => [row.id, loginOf(row, unseal)]));
+}
+
+function isOne(projectId: string, id: string) {
+  return and(eq(transferServers.projectId, projectId), eq(transferServers.id, id));
+}

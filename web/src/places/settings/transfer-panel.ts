@@ -1,0 +1,85 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import { MatProgressBar } from '@angular/material/progress-bar';
+import { Store } from '@ngrx/store';
+import {
+  transferServerSchema,
+  type TransferServer,
+  type TransferServerChange,
+  type TransferStep,
+} from '@folvex/contract';
+import { freeId } from '@folvex/core';
+import { reach, type Schema } from 'yup';
+import { TextField } from '../../forms/text-field';
+import { selectIsLead } from '../../state/session/session.reducer';
+import { TransferActions } from '../../state/transfer/transfer.actions';
+import { transferFeature } from '../../state/transfer/transfer.reducer';
+import { durationInWords } from '../../ui/words';
+
+const STEP_WORDS: Readonly<Record<string, string>> = {
+  name: 'Name',
+  connection: 'Connection',
+  'host key': 'Host key',
+  'sign-in': 'Sign-in',
+  folder: 'Folder',
+  writing: 'Writing',
+};
+
+/** The transfer servers of consultants and offices that packages are delivered to. */
+@Component({
+  selector: 'fx-transfer',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButton, MatProgressBar, TextField],
+  templateUrl: './transfer-panel.html',
+  styleUrl: './transfer-panel.scss',
+})
+export class TransferPanel {
+  private readonly store = inject(Store);
+  private readonly found = this.store.selectSignal(transferFeature.selectServers);
+  protected readonly servers = computed(() => this.found() ?? []);
+  protected readonly tests = this.store.selectSignal(transferFeature.selectTests);
+  protected readonly isLead = this.store.selectSignal(selectIsLead);
+  protected readonly nameSchema = reach(transferServerSchema, 'name') as Schema;
+  protected readonly addressSchema = reach(transferServerSchema, 'address') as Schema;
+  protected readonly duration = durationInWords;
+
+  constructor() {
+    this.store.dispatch(TransferActions.serversAskedFor());
+  }
+
+  protected add(): void {
+    const name = `Server ${this.servers().length + 1}`;
+    const set = { name, address: 'sftp://files.example/in', user: '', hostKey: null };
+    this.store.dispatch(TransferActions.serverEdited({ id: freeId(name, this.servers()), set }));
+  }
+
+  protected change(server: TransferServer, changed: Partial<TransferServerChange>): void {
+    const { name, address, user, hostKey } = server;
+    // Another host shows another key.
+    const key = changed.address !== undefined && !isSameHost(changed.address, address) ? null : hostKey;
+    const set = { name, address, user, hostKey: key, ...changed };
+    this.store.dispatch(TransferActions.serverEdited({ id: server.id, set }));
+  }
+
+  protected test({ id }: TransferServer): void {
+    this.store.dispatch(TransferActions.testAskedFor({ id }));
+  }
+
+  protected remove({ id }: TransferServer): void {
+    this.store.dispatch(TransferActions.serverRemovalAskedFor({ id }));
+  }
+
+  protected wordsOf({ name }: TransferStep): string {
+    return STEP_WORDS[name] ?? name;
+  }
+
+  /** The host key that a test found and nobody has accepted; undefined where there is none. */
+  protected shownKey({ id }: TransferServer): string | undefined {
+    const step = this.tests()[id]?.find(({ name, ok }) => name === 'host key' && !ok);
+    return step && /SHA256:[\w+/]+/.exec(step.sentence)?.[0];
+  }
+}
+
+function isSameHost(one: string, other: string): boolean {
+  return URL.canParse(one) && URL.canParse(other) && new URL(one).host === new URL(other).host;
+}
