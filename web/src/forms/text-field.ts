@@ -116,6 +116,8 @@ export class TextField {
   /** Without the caption above it, where something else shows what it is. */
   readonly bare = input(false, { transform: booleanAttribute });
   readonly numeric = input(false, { transform: booleanAttribute });
+  /** Becomes what it was once something is entered: for passwords, which are seen no more. */
+  readonly clears = input(false, { transform: booleanAttribute });
   /** Every change while typing. */
   readonly typed = output<string>();
   /** What was typed, once it is entered and right. */
@@ -182,6 +184,9 @@ export class TextField {
     const problem = this.control.getError(YUP_ERROR) as string | null;
     this.refusal.set(problem ?? '');
     if (problem !== null) this.refused.emit(problem);
-    else if (text !== this.value()) this.entered.emit(text);
+    else if (text !== this.value()) {
+      this.entered.emit(text);
+      if (this.clears()) this.control.reset(this.value(), { emitEvent: false });
+    }
   }
 }

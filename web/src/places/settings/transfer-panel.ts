@@ -14,7 +14,6 @@ import { TextField } from '../../forms/text-field';
 import { selectIsLead } from '../../state/session/session.reducer';
 import { TransferActions } from '../../state/transfer/transfer.actions';
 import { transferFeature } from '../../state/transfer/transfer.reducer';
-import { durationInWords } from '../../ui/words';
 
 const STEP_WORDS: Readonly<Record<string, string>> = {
   name: 'Name',
@@ -41,7 +40,6 @@ export class TransferPanel {
   protected readonly isLead = this.store.selectSignal(selectIsLead);
   protected readonly nameSchema = reach(transferServerSchema, 'name') as Schema;
   protected readonly addressSchema = reach(transferServerSchema, 'address') as Schema;
-  protected readonly duration = durationInWords;
 
   constructor() {
     this.store.dispatch(TransferActions.serversAskedFor());

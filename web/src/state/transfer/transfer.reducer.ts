@@ -1,5 +1,6 @@
 import { createFeature, createReducer, on } from '@ngrx/store';
 import type { TransferServer, TransferStep } from '@folvex/contract';
+import { omitKey } from '../omit-key';
 import { ProjectActions } from '../project/project.actions';
 import { TransferActions } from './transfer.actions';
 
@@ -21,7 +22,7 @@ export const transferFeature = createFeature({
     // What was found out no longer holds.
     on(TransferActions.serverEdited, TransferActions.testFailed, (state, { id }): TransferState => ({
       ...state,
-      tests: without(state.tests, id),
+      tests: omitKey(state.tests, id),
     })),
     on(TransferActions.testAskedFor, (state, { id }): TransferState => ({
       ...state,
@@ -33,7 +34,3 @@ export const transferFeature = createFeature({
     })),
   ),
 });
-
-function without(tests: TransferState['tests'], id: string): TransferState['tests'] {
-  return Object.fromEntries(Object.entries(tests).filter(([one]) => one !== id));
-}

@@ -1,0 +1,111 @@
+import { TestBed } from '@angular/core/testing';
+import type { Action } from '@ngrx/store';
+import { MockStore } from '@ngrx/store/testing';
+import { of, throwError } from 'rxjs';
+import type { SessionInfo, TransferServer, TransferStep } from '@folvex/contract';
+import { TransferPanel } from '../../../src/places/settings/transfer-panel';
+import { ProjectActions } from '../../../src/state/project/project.actions';
+import { SessionActions } from '../../../src/state/session/session.actions';
+import { TransferActions } from '../../../src/state/transfer/transfer.actions';
+import * as effects from '../../../src/state/transfer/transfer.effects';
+import { transferFeature } from '../../../src/state/transfer/transfer.reducer';
+import { endEffects, runEffect } from '../../support/effects';
+import { enter, field, press } from '../../support/panels';
+import { all, show, text } from '../../support/parts';
+import { after, type State } from '../../support/state';
+
+const alone: SessionInfo = { office: false, account: null, roles: {}, openId: null };
+const server: TransferServer = {
+  ...{ id: 'engineer', name: 'Engineer', address: 'sftp://files.example/in', user: 'folvex' },
+  ...{ hasSecret: true, hostKey: 'SHA256:old' },
+};
+const asked: TransferStep = {
+  ...{ name: 'host key', ok: false, milliseconds: 12 },
+  sentence: 'Engineer shows the host key SHA256:ab/C+1. Compare it.',
+};
+const shownWith = (...actions: Action[]): State =>
+  after(
+    SessionActions.sessionArrived({ session: alone }),
+    ProjectActions.projectOpened({ projectId: 'quay' }),
+    TransferActions.serversArrived({ servers: [server] }),
+    ...actions,
+  );
+
+async function shown(state: State) {
+  const fixture = await show(TransferPanel, {}, state);
+  const sent: Action[] = [];
+  TestBed.inject(MockStore).scannedActions$.subscribe((action) => sent.push(action));
+  return { fixture, sent };
+}
+
+const edited = (set: object) =>
+  expect.objectContaining({ id: 'engineer', set: expect.objectContaining(set) as unknown });
+
+describe('transfer servers', () => {
+  it('keep their accepted host key until their host changes', async () => {
+    const { fixture, sent } = await shown(shownWith());
+    enter(field(fixture, 'Address'), 'sftp://files.example/out');
+    expect(sent.at(-1)).toEqual(edited({ address: 'sftp://files.example/out', hostKey: 'SHA256:old' }));
+    enter(field(fixture, 'Address'), 'sftp://elsewhere.example/in');
+    expect(sent.at(-1)).toEqual(edited({ address: 'sftp://elsewhere.example/in', hostKey: null }));
+    enter(field(fixture, 'Address'), 'ftp://elsewhere.example');
+    await fixture.whenStable();
+    expect(text(fixture)).toContain('An address has the form sftp://host/folder');
+  });
+
+  it('send a password once, and show it no more', async () => {
+    const { fixture, sent } = await shown(shownWith());
+    expect(field(fixture, 'Password').placeholder).toBe('set; type to replace');
+    enter(field(fixture, 'Password'), 'quay 7');
+    expect(sent.at(-1)).toEqual(edited({ secret: 'quay 7' }));
+    await fixture.whenStable();
+    expect(field(fixture, 'Password').value).toBe('');
+    enter(field(fixture, 'User'), 'other');
+    expect(JSON.stringify(sent.at(-1))).not.toContain('secret');
+  });
+
+  it('show each step of a test, and offer to accept a host key that is new', async () => {
+    const steps: TransferStep[] = [{ name: 'name', ok: true, milliseconds: 3, sentence: 'Found.' }, asked];
+    const { fixture, sent } = await shown(shownWith(TransferActions.testEnded({ id: 'engineer', steps })));
+    expect(all(fixture, 'li').map((line) => line.className)).toEqual(['', 'failed']);
+    expect(text(fixture)).toContain('12 ms');
+    press(fixture, 'Accept this host key');
+    expect(sent.at(-1)).toEqual(edited({ hostKey: 'SHA256:ab/C+1' }));
+    press(fixture, 'Test');
+    expect(sent.at(-1)).toEqual(TransferActions.testAskedFor({ id: 'engineer' }));
+  });
+
+  it('forget a test when something changes, and when it failed', () => {
+    const ended = TransferActions.testEnded({ id: 'engineer', steps: [asked] });
+    const { id: _, hasSecret: __, ...set } = server;
+    for (const action of [
+      TransferActions.serverEdited({ id: 'engineer', set }),
+      TransferActions.testFailed({ id: 'engineer' }),
+    ])
+      expect(transferFeature.selectTests(shownWith(ended, action))).toEqual({});
+    expect(transferFeature.selectTests(shownWith(TransferActions.testAskedFor({ id: 'engineer' })))).toEqual({
+      engineer: null,
+    });
+  });
+
+  it('are read, changed and removed on the server', () => {
+    const asking: unknown[] = [];
+    const answer = (...given: unknown[]) => (asking.push(given.slice(1)), of([server]));
+    const api = { transferServers: answer, saveTransferServer: answer, removeTransferServer: answer };
+    const { id, hasSecret: _, ...set } = server;
+    for (const action of [
+      TransferActions.serversAskedFor(),
+      TransferActions.serverEdited({ id, set }),
+      TransferActions.serverRemovalAskedFor({ id }),
+    ]) {
+      expect(runEffect(effects.changeServers, api, action)).toEqual([
+        TransferActions.serversArrived({ servers: [server] }),
+      ]);
+      endEffects();
+    }
+    expect(asking).toEqual([[], [id, set], [id]]);
+    const failing = { testTransferServer: () => throwError(() => new Error('x')) };
+    const [failed] = runEffect(effects.testServer, failing, TransferActions.testAskedFor({ id })) as Action[];
+    expect(failed).toEqual(TransferActions.testFailed({ id }));
+  });
+});
