@@ -74,7 +74,9 @@ async function probeWebDav(login: TransferLogin, done: Done): Promise<void> {
     throw new StepFailed('folder', `The folder cannot be read (${message}); check the address.`);
   };
   await client.getDirectoryContents('/').catch(failed);
-  done('sign-in', login.user ? `${login.user} is let in.` : 'Nobody has to sign in.');
+  const isPlain = new URL(login.address).protocol === 'http:' && login.secret !== '';
+  const warning = isPlain ? ' The address is not https: the password can be read on the way.' : '';
+  done('sign-in', login.user ? `${login.user} is let in.${warning}` : 'Nobody has to sign in.');
   done('folder', 'The folder is there.');
   const probe = `/.folvex-${randomUUID()}`;
   try {

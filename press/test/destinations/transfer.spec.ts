@@ -110,6 +110,8 @@ describe.each([
       ...['name', 'connection', 'sign-in', 'folder', 'writing'],
     ]);
     expect(readdirSync(peer.root).filter((name) => name.startsWith('.'))).toEqual([]);
+    const signIn = steps.find(({ name }) => name === 'sign-in')!;
+    expect(signIn.sentence.includes('can be read on the way')).toBe(peer.login.address.startsWith('http:'));
     expect(await portTo().test()).toBeUndefined();
   });
 

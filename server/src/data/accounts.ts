@@ -26,6 +26,11 @@ export async function openAccount(
   )[0];
 }
 
+/** Whether there is an account with an address (in lower case), open or closed. */
+export async function hasAccount(db: Database, email: string): Promise<boolean> {
+  return (await db.$count(accounts, eq(accounts.email, email))) > 0;
+}
+
 export async function everyAccount(db: Database): Promise<AccountRow[]> {
   const rows = await db.select().from(accounts).orderBy(asc(accounts.name));
   return rows.map((row) => ({ ...accountOf(row), closedAt: row.closedAt?.toISOString() ?? null }));
@@ -115,6 +120,8 @@ export function acceptInvitations(
       if (taken.length === 0) return tx.rollback();
     }
     const isOwner = used.some((one) => one.isOwner);
+    // Links of earlier starts made owners of whoever found them in a log.
+    if (isOwner) await tx.delete(invitations).where(eq(invitations.isOwner, true));
     const [account] = await tx
       .insert(accounts)
       .values({ id: randomUUID(), ...person, isOwner })

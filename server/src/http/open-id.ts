@@ -1,6 +1,13 @@
 import type { Router } from 'express';
 import { ROUTES } from '@folvex/contract';
-import { acceptInvitations, invitationsTo, openAccount, updateAccount, type StoredAccount } from '../data/accounts';
+import {
+  acceptInvitations,
+  hasAccount,
+  invitationsTo,
+  openAccount,
+  updateAccount,
+  type StoredAccount,
+} from '../data/accounts';
 import { recordAudit } from '../data/audit';
 import { Refused } from '../errors';
 import type { OpenIdProvider, OpenIdPerson } from '../work/access/open-id';
@@ -61,6 +68,8 @@ async function accountFor({ db }: Services, { openId, email, isVerified, name }:
   if (!email || !isVerified) throw refused('The provider does not say which address is yours.');
   const sameAddress = await openAccount(db, { email });
   if (sameAddress) return (await updateAccount(db, sameAddress.id, { openId }))!;
+  if (await hasAccount(db, email))
+    throw refused(`The account of ${email} is closed; ask an owner of this installation.`);
   const invitations = await invitationsTo(db, email);
   if (invitations.length === 0) throw refused(`${email} is not invited; ask a lead of your project.`);
   const account = await acceptInvitations(db, invitations, { email, name: name || email, openId });

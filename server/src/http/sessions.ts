@@ -8,7 +8,14 @@ import {
   type InvitationInfo,
   type SessionInfo,
 } from '@folvex/contract';
-import { acceptInvitations, endSessions, openAccount, openInvitation, updateAccount } from '../data/accounts';
+import {
+  acceptInvitations,
+  endSessions,
+  hasAccount,
+  openAccount,
+  openInvitation,
+  updateAccount,
+} from '../data/accounts';
 import { recordAudit } from '../data/audit';
 import { notFound, Refused } from '../errors';
 import { authorOf } from '../work/access/caller';
@@ -92,7 +99,7 @@ export function sessionRoutes(services: Services): Router {
       const { name, password, email: stated } = bodyOf(request, joinSchema);
       const email = invitation.email ?? (stated && plainAddress(stated));
       if (!email) throw new Refused(400, 'request.value', 'An address to sign in with is needed.', { path: 'email' });
-      if (await openAccount(db, { email }))
+      if (await hasAccount(db, email))
         throw new Refused(409, 'access.account', 'There is an account with this address; sign in with it.');
       const passwordHash = await hashPassword(password);
       const account = await acceptInvitations(db, [invitation], { email, name: name.trim(), passwordHash });
@@ -110,14 +117,18 @@ export function sessionRoutes(services: Services): Router {
 
 /** Where nobody signs in there are neither sessions nor invitations. */
 export function refuseAlone({ office }: Pick<Services, 'office'>): void {
-  if (!office) throw new Refused(409, 'access.alone', 'Nobody signs in here: this Folvex serves this machine only.');
+  if (!office) throw alone();
 }
 
 /** The account of whoever asks; refuses where nobody signs in. */
 export function accountIdOf(request: Request): string {
   const { account } = callerOf(request);
-  refuseAlone({ office: account ? ({} as Services['office']) : undefined });
-  return account!.id;
+  if (!account) throw alone();
+  return account.id;
+}
+
+function alone(): Refused {
+  return new Refused(409, 'access.alone', 'Nobody signs in here: this Folvex serves this machine only.');
 }
 
 async function invitationOf({ db }: Services, request: Request) {

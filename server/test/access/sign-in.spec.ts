@@ -36,7 +36,7 @@ describe('an office', () => {
     const { db } = server.services;
     let opened = 0;
     const app = officeApp(server, { onOwner: () => opened++ });
-    const secret = (await ownerSecret(db))!;
+    const [earlier, secret] = [(await ownerSecret(db))!, (await ownerSecret(db))!];
     const browser = request.agent(app);
     expect((await browser.get(join(secret))).body).toEqual({ email: null, isOwner: true, project: null });
     const person = { name: 'Oda Vik', email: 'Oda@Office.example', password: PASSWORD };
@@ -51,6 +51,11 @@ describe('an office', () => {
     expect((await browser.get(ROUTES.projects)).body).toHaveLength(1);
     expect((await browser.post(join(secret)).send(person)).body.problem.code).toBe('access.invitation');
     expect(await ownerSecret(db)).toBeUndefined();
+    // Nor does the link of an earlier start hold any more.
+    const late = await request(app)
+      .post(join(earlier))
+      .send({ ...person, email: 'late@office.example' });
+    expect(late.body.problem.code).toBe('access.invitation');
     // Neither the link nor the password is in the database.
     const stored = JSON.stringify([
       await openAccount(db, { email: 'oda@office.example' }),
@@ -131,6 +136,11 @@ describe('an office', () => {
     expect((await browser.get(ROUTES.projects)).status).toBe(401);
     const closed = await browser.post(session).send({ email: person.email, password: `${PASSWORD}!` });
     expect(closed.status).toBe(401);
+    const again = await owner.post(path(ROUTES.members, { project })).send({ email: person.email, role: 'lead' });
+    const back = await request(app)
+      .post(join((again.body as { link: string }).link.split('/').at(-1)!))
+      .send({ name: 'Pia', password: PASSWORD });
+    expect([back.status, back.body.problem.code]).toEqual([409, 'access.account']);
   });
 
   it('invites by a link: whoever opens it has the role, and those who have an account get it at once', async () => {
