@@ -1,6 +1,6 @@
 import { and, asc, eq } from 'drizzle-orm';
 import type { TransferServer } from '@folvex/contract';
-import { ProblemError } from '@folvex/core';
+import { ProblemError, type Destination } from '@folvex/core';
 import type { TransferLogin } from '@folvex/press';
 import type { Database } from './database';
 import { transferServers } from './schema';
@@ -61,14 +61,16 @@ export function loginOf(row: TransferServerRow, unseal: Unseal): TransferLogin {
   }
 }
 
-/** How to sign in to each transfer server of a project, by its id. */
+/** How to sign in to the transfer server of a destination, by its id; none where it has none, or it is not set up. */
 export async function transferLogins(
   db: Database,
   projectId: string,
+  destination: Destination,
   unseal: Unseal,
 ): Promise<ReadonlyMap<string, TransferLogin>> {
-  const rows = await transferServersOf(db, projectId);
-  return new Map(rows.map((row) => [row.id, loginOf(row, unseal)]));
+  if (destination.kind !== 'server') return new Map();
+  const row = await transferServerById(db, projectId, destination.server);
+  return new Map(row ? [[row.id, loginOf(row, unseal)]] : []);
 }
 
 function isOne(projectId: string, id: string) {

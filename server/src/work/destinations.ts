@@ -10,7 +10,7 @@ export async function withDestination<T>(
   destination: Destination,
   use: (port: DestinationPort) => Promise<T>,
 ): Promise<T> {
-  const transferServers = await transferLogins(db, projectId, sealer.unseal);
+  const transferServers = await transferLogins(db, projectId, destination, sealer.unseal);
   const port = openDestination(destination, { deliveryFolder, transferServers });
   try {
     return await use(port);

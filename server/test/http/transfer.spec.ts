@@ -92,14 +92,16 @@ describe('a transfer server', () => {
 
 describe('a package', () => {
   const at = { package: 'tender' };
+  const delivered = (run: string): Promise<RunInfo> =>
+    until(
+      async () => (await request(server.app).get(path(ROUTES.run, { run }))).body as RunInfo,
+      ({ state, files }) => state === 'done' && files.every((file) => file.delivered !== null),
+    );
   const publish = async (): Promise<RunInfo> => {
     const { body } = await request(server.app)
       .post(path(ROUTES.runs, { ...at, project: server.project }))
       .send({});
-    return until(
-      async () => (await request(server.app).get(path(ROUTES.run, { run: (body as RunInfo).id }))).body as RunInfo,
-      ({ state, files }) => state === 'done' && files.every(({ delivered }) => delivered !== null),
-    );
+    return delivered((body as RunInfo).id);
   };
   const deliverTo = (destination: object) =>
     request(server.app)
@@ -135,6 +137,19 @@ describe('a package', () => {
     },
     120_000,
   );
+
+  it('whose password cannot be opened any more says so with each file, and is published all the same', async () => {
+    await put('sealed', setOf(peer));
+    await deliverTo({ kind: 'server', server: 'sealed', folder: 'sealed', onConflict: 'stop' }).expect(200);
+    const first = await publish();
+    expect(first.files.every(({ delivered }) => delivered && !('problem' in delivered))).toBe(true);
+    // As if it had been sealed with another key; what is made again is not looked at before.
+    await server.services.db.update(transferServers).set({ sealed: sealerWith('other').seal('x', 'y') });
+    const again = await request(server.app).post(path(ROUTES.runAgain, { run: first.id }));
+    const run = await delivered((again.body as RunInfo).id);
+    expect(run.files).toHaveLength(8);
+    for (const { delivered: how } of run.files) expect(how).toMatchObject({ problem: { code: 'transfer.secret' } });
+  }, 120_000);
 
   it('whose server cannot be reached is not begun, and says why', async () => {
     await put('gone', { ...setOf(peer), address: 'sftp://127.0.0.1:1/in' });
