@@ -44,14 +44,14 @@ test('an office is owned, invites a reader, keeps an audit, and lets nobody else
   await owner.goto('/');
   await expect(owner.getByRole('heading', { name: 'Sign in' })).toBeVisible();
   await owner.goto(`/join/${office.ownerSecret}`);
-  await owner.getByLabel('Address').fill('oda@office.example');
+  await owner.getByLabel('Email').fill('oda@office.example');
   await owner.getByLabel('Your name').fill('Oda Vik');
   await owner.getByLabel('Password').fill(PASSWORD);
   await owner.getByRole('button', { name: 'Join' }).click();
   await owner.getByRole('link', { name: 'Open Tern Quay Ferry Terminal' }).click();
   await owner.getByRole('link', { name: 'Settings', exact: true }).click();
   await owner.getByRole('button', { name: 'Members' }).click();
-  await owner.getByLabel('Address').fill('rut@office.example');
+  await owner.getByLabel('Email').fill('rut@office.example');
   await owner.getByRole('combobox', { name: 'Role' }).click();
   await owner.getByRole('option', { name: 'Reader' }).click();
   await owner.getByRole('button', { name: 'Invite', exact: true }).click();
@@ -59,7 +59,7 @@ test('an office is owned, invites a reader, keeps an audit, and lets nobody else
 
   const reader = await pageOf(browser, office.address);
   await reader.goto(link);
-  await expect(reader.getByText('You may look at everything and download it.')).toBeVisible();
+  await expect(reader.getByText('You can view and download everything.')).toBeVisible();
   await reader.getByLabel('Your name').fill('Rut Lund');
   await reader.getByLabel('Password').fill(PASSWORD);
   await reader.getByRole('button', { name: 'Join' }).click();
@@ -68,7 +68,9 @@ test('an office is owned, invites a reader, keeps an audit, and lets nobody else
   await reader.getByRole('link', { name: 'Settings', exact: true }).click();
   await reader.getByLabel('Client').fill('Somebody else');
   await reader.getByLabel('Client').press('Enter');
-  await expect(reader.getByText('Only a drafter of the project may do this; ask a lead of it.')).toBeVisible();
+  await expect(
+    reader.getByText('This needs the drafter role in the project; ask a project lead for it.'),
+  ).toBeVisible();
   await expect(reader.getByRole('button', { name: 'Audit' })).toBeHidden();
 
   await owner.getByRole('button', { name: 'Audit' }).click();
@@ -79,10 +81,10 @@ test('an office is owned, invites a reader, keeps an audit, and lets nobody else
   await owner.getByRole('link', { name: 'Account' }).click();
   await owner.getByRole('button', { name: 'Sign out' }).click();
   await expect(owner.getByRole('heading', { name: 'Sign in' })).toBeVisible();
-  await owner.getByLabel('Address').fill('Oda@office.example');
+  await owner.getByLabel('Email').fill('Oda@office.example');
   await owner.getByLabel('Password').fill('not this one at all');
   await owner.getByRole('button', { name: 'Sign in' }).click();
-  await expect(owner.getByText('The address or the password is not right.')).toBeVisible();
+  await expect(owner.getByText('The email address or the password is wrong.')).toBeVisible();
   await owner.getByLabel('Password').fill(PASSWORD);
   await owner.getByRole('button', { name: 'Sign in' }).click();
   await expect(owner.getByRole('heading', { name: 'Projects' })).toBeVisible();

@@ -95,7 +95,7 @@ export async function main(args: readonly string[], maintain: Maintain): Promise
         code = await maintain(name, resolve(folder));
       });
   for (const [name, description] of [
-    ['sweep', 'gives up what is past its time, and content that nothing refers to'],
+    ['sweep', 'removes what has passed its time, and content that nothing refers to'],
     ['scrub', 'reads all content again and says which is damaged'],
   ] as const)
     program

@@ -24,7 +24,7 @@ export const MAX_TOKEN_DAYS = 365;
 /** Everything that the audit knows, in words. */
 export const AUDIT_EVENTS = {
   'account.signed-in': 'Signed in',
-  'account.refused': 'Was refused a sign-in',
+  'account.refused': 'Failed to sign in',
   'account.signed-out': 'Signed out',
   'account.joined': 'Accepted an invitation',
   'account.password': 'Changed the password',

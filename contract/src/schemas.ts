@@ -328,12 +328,12 @@ export const runOptionsSchema = yup
   .noUnknown()
   .strict();
 
-const email = text(200).matches(/^\s*[^@\s]+@[^@\s]+\s*$/, 'An address has the form name@office.example.');
-const personName = text(MAX_PERSON_NAME).matches(/\S/, 'A name is needed; others see it.');
+const email = text(200).matches(/^\s*[^@\s]+@[^@\s]+\s*$/, 'An email address has the form name@office.example.');
+const personName = text(MAX_PERSON_NAME).matches(/\S/, 'Enter a name; others see it.');
 /** A password that is set; one that is only compared may be of any length. */
 export const newPasswordSchema = text(PASSWORD_LENGTH.max).min(
   PASSWORD_LENGTH.min,
-  `A password has at least ${PASSWORD_LENGTH.min} characters; some words in a row will do.`,
+  `A password needs at least ${PASSWORD_LENGTH.min} characters; a few words in a row will do.`,
 );
 
 export const signInSchema = yup

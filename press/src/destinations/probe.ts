@@ -27,9 +27,9 @@ export async function probeTransfer(login: TransferLogin): Promise<TransferStep[
     const { address } = await lookup(host).catch(() => {
       throw new StepFailed('name', `There is no host ${host}; check its name.`);
     });
-    done('name', `${host} is ${address}.`);
+    done('name', `${host} resolves to ${address}.`);
     await reached(host, port);
-    done('connection', `${host} answers at port ${port}.`);
+    done('connection', `${host} answers on port ${port}.`);
     await (scheme === 'sftp' ? probeSftp(login, done) : probeWebDav(login, done));
   } catch (error) {
     if (!(error instanceof StepFailed)) throw error;
@@ -44,10 +44,10 @@ async function probeSftp(login: TransferLogin, done: Done): Promise<void> {
   const { client, fingerprint, end } = await connectSftp(login);
   try {
     done('host key', `The host key is the accepted one: ${fingerprint}.`);
-    done('sign-in', `${login.user} is let in.`);
+    done('sign-in', `Signed in as ${login.user}.`);
     const folder = partsOf(login.address).folder || '.';
     const type = await client.exists(folder).catch(() => false as const);
-    if (type !== 'd') throw new StepFailed('folder', `There is no folder ${folder}; make it, or change the address.`);
+    if (type !== 'd') throw new StepFailed('folder', `There is no folder ${folder}; create it, or change the address.`);
     done('folder', `${folder} is there.`);
     const probe = posix.join(folder, `.folvex-${randomUUID()}`);
     try {
@@ -69,14 +69,14 @@ async function probeWebDav(login: TransferLogin, done: Done): Promise<void> {
     if (status === 401 || status === 403)
       throw new StepFailed(
         'sign-in',
-        `${login.name} does not let ${login.user || 'nobody'} in; check user and password.`,
+        `${login.name} refused to sign in ${login.user || 'nobody'}; check the user name and the password.`,
       );
     throw new StepFailed('folder', `The folder cannot be read (${message}); check the address.`);
   };
   await client.getDirectoryContents('/').catch(failed);
   const isPlain = new URL(login.address).protocol === 'http:' && login.secret !== '';
   const warning = isPlain ? ' The address is not https: the password can be read on the way.' : '';
-  done('sign-in', login.user ? `${login.user} is let in.${warning}` : 'Nobody has to sign in.');
+  done('sign-in', login.user ? `Signed in as ${login.user}.${warning}` : 'No sign-in is needed.');
   done('folder', 'The folder is there.');
   const probe = `/.folvex-${randomUUID()}`;
   try {
@@ -93,7 +93,7 @@ function reached(host: string, port: number): Promise<void> {
     const socket = connect({ host, port });
     const refuse = (why: string): void => {
       socket.destroy();
-      reject(new StepFailed('connection', `${host} does not answer at port ${port} (${why}).`));
+      reject(new StepFailed('connection', `${host} does not answer on port ${port} (${why}).`));
     };
     socket.setTimeout(ANSWER_MS, () => refuse('no answer'));
     socket.once('error', ({ message }) => refuse(message));

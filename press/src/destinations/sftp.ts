@@ -54,16 +54,16 @@ export async function connectSftp({ name, address, user, secret, hostKey }: Tran
     if (hostKey === null)
       throw new StepFailed(
         'host key',
-        `${name} shows the host key ${fingerprint}. Compare it with what its owner says, then accept it.`,
+        `${name} shows the host key ${fingerprint}. Compare it with the one its operator gives you, then accept it.`,
       );
     if (fingerprint !== hostKey)
       throw new StepFailed(
         'host key',
-        `${name} shows another host key than the accepted one: ${fingerprint}. Somebody may be in between; ask its owner before you accept it.`,
+        `${name} shows another host key than the accepted one: ${fingerprint}. Someone may be intercepting the connection; ask its operator before you accept it.`,
       );
     throw new StepFailed(
       'sign-in',
-      `${name} does not let ${user || 'nobody'} in (${message}); check user and password.`,
+      `${name} refused to sign in ${user || 'nobody'} (${message}); check the user name and the password.`,
     );
   }
   // What is pending when a connection breaks off is answered by nobody.

@@ -149,9 +149,9 @@ describe.each([
     const scheme = new URL(peer.login.address).protocol;
     expect(await last({ address: `${scheme}//nowhere.invalid/x` })).toContain('name: There is no host nowhere.invalid');
     expect(await last({ address: `${scheme}//127.0.0.1:1/x` })).toContain(
-      'connection: 127.0.0.1 does not answer at port 1',
+      'connection: 127.0.0.1 does not answer on port 1',
     );
-    expect(await last({ secret: 'wrong' })).toMatch(/^sign-in: Peer does not let \S+ in/);
+    expect(await last({ secret: 'wrong' })).toMatch(/^sign-in: Peer refused to sign in \S+/);
     expect(await last({ address: `${peer.login.address}/none` })).toContain('folder: ');
   });
 });

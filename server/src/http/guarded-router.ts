@@ -33,7 +33,7 @@ export function guard(services: Services, { needs, audit }: RouteAccess): Reques
     const check = async (): Promise<void> => {
       if (needs === 'anyone') return;
       const caller = await findCaller(services, request);
-      if (!caller) throw new Refused(401, 'access.sign-in', 'Sign in to go on.');
+      if (!caller) throw new Refused(401, 'access.sign-in', 'Sign in to continue.');
       const project = await refuseUnless(services, request, caller, needs);
       callers.set(request, caller);
       if (!audit) return;
@@ -85,11 +85,11 @@ async function refuseUnless(
 ): Promise<string | undefined> {
   if (needs === 'somebody') return undefined;
   if (needs === 'person') {
-    if (caller.scope) throw new Refused(403, 'access.token', 'A token may not do this; sign in yourself.');
+    if (caller.scope) throw new Refused(403, 'access.token', 'A token cannot do this; sign in instead.');
     return undefined;
   }
   if (needs === 'owner') {
-    if (!isOwner(caller)) throw new Refused(403, 'access.owner', 'Only an owner of this installation may do this.');
+    if (!isOwner(caller)) throw new Refused(403, 'access.owner', 'Only an owner of this installation can do this.');
     return undefined;
   }
   const found = await projectsOf(db, request.params as Record<string, string>);
@@ -111,5 +111,5 @@ export function requireRole(request: Request, project: string, needed: Role): vo
 }
 
 function forbidden(needed: Role): Refused {
-  return new Refused(403, 'access.role', `Only a ${needed} of the project may do this; ask a lead of it.`);
+  return new Refused(403, 'access.role', `This needs the ${needed} role in the project; ask a project lead for it.`);
 }

@@ -83,7 +83,7 @@ export function memberRoutes(services: Services): Router {
         throw new Refused(
           409,
           'access.own',
-          'Nobody closes their own account or gives up being owner; another owner does.',
+          'You cannot close your own account or stop being an owner yourself; another owner can.',
         );
       const account = await updateAccount(db, id, {
         ...(isOwner !== undefined && { isOwner }),

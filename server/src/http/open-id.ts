@@ -33,11 +33,11 @@ export function openIdRoutes(services: Services): Router {
     handler(async (request, response) => {
       const provider = providerOf(services);
       const checks = request.session.openId;
-      if (!checks) throw refused('The sign-in took too long, or was begun in another browser; begin again.');
+      if (!checks) throw refused('The sign-in took too long or was started in another browser; start again.');
       const answer = new URL(request.originalUrl, office!.url);
       const person = await provider.end(answer, checks).catch((err: unknown) => {
         request.log.warn({ err }, 'sign-in by OpenID failed');
-        throw refused(`${provider.name} did not confirm the sign-in; begin again.`);
+        throw refused(`${provider.name} did not confirm the sign-in; start again.`);
       });
       const account = await accountFor(services, person);
       await signIn(request, account.id);
@@ -65,15 +65,15 @@ function returnAddress({ office }: Services): string {
 async function accountFor({ db }: Services, { openId, email, isVerified, name }: OpenIdPerson): Promise<StoredAccount> {
   const known = await openAccount(db, { openId });
   if (known) return known;
-  if (!email || !isVerified) throw refused('The provider does not say which address is yours.');
+  if (!email || !isVerified) throw refused('The provider did not send a verified email address.');
   const sameAddress = await openAccount(db, { email });
   if (sameAddress) return (await updateAccount(db, sameAddress.id, { openId }))!;
   if (await hasAccount(db, email))
     throw refused(`The account of ${email} is closed; ask an owner of this installation.`);
   const invitations = await invitationsTo(db, email);
-  if (invitations.length === 0) throw refused(`${email} is not invited; ask a lead of your project.`);
+  if (invitations.length === 0) throw refused(`${email} has not been invited; ask a lead of your project.`);
   const account = await acceptInvitations(db, invitations, { email, name: name || email, openId });
-  if (!account) throw refused('The invitation was used meanwhile; begin again.');
+  if (!account) throw refused('The invitation has been used in the meantime; start again.');
   await recordAudit(db, { by: account, event: 'account.joined' });
   return account;
 }

@@ -51,7 +51,7 @@ export function serve(
   else {
     const link = joinLink(`http://${LOOPBACK}:${port}`, ownerSecret);
     console.error(
-      `Nobody owns this installation yet, so it answers to this machine only. Open ${link} on it within 24 hours to become the owner.`,
+      `This installation has no owner yet, so it answers only to this machine. Open ${link} on it within 24 hours to become the owner.`,
     );
     listen(LOOPBACK, new Set());
   }

@@ -51,7 +51,7 @@ export function sessionRoutes(services: Services): Router {
       const account = await openAccount(db, { email });
       if (!(await isPassword(password, account?.passwordHash)) || !account) {
         await recordAudit(db, { by: null, event: 'account.refused', subject: email });
-        throw new Refused(401, 'access.password', 'The address or the password is not right.');
+        throw new Refused(401, 'access.password', 'The email address or the password is wrong.');
       }
       await tries.succeed(email, network);
       await signIn(request, account.id);
@@ -77,7 +77,7 @@ export function sessionRoutes(services: Services): Router {
       if (!account) throw notFound('The account');
       await tries.begin(account.email, request.ip ?? '');
       if (!(await isPassword(was, account.passwordHash)))
-        throw new Refused(422, 'access.password', 'The present password is not right.');
+        throw new Refused(422, 'access.password', 'The current password is wrong.');
       await tries.succeed(account.email, request.ip ?? '');
       await updateAccount(db, account.id, { passwordHash: await hashPassword(password) });
       await endSessions(db, account.id, request.sessionID);
@@ -98,9 +98,14 @@ export function sessionRoutes(services: Services): Router {
       const invitation = await invitationOf(services, request);
       const { name, password, email: stated } = bodyOf(request, joinSchema);
       const email = invitation.email ?? (stated && plainAddress(stated));
-      if (!email) throw new Refused(400, 'request.value', 'An address to sign in with is needed.', { path: 'email' });
+      if (!email)
+        throw new Refused(400, 'request.value', 'Enter the email address to sign in with.', { path: 'email' });
       if (await hasAccount(db, email))
-        throw new Refused(409, 'access.account', 'There is an account with this address; sign in with it.');
+        throw new Refused(
+          409,
+          'access.account',
+          'There is already an account with this email address; sign in with it.',
+        );
       const passwordHash = await hashPassword(password);
       const account = await acceptInvitations(db, [invitation], { email, name: name.trim(), passwordHash });
       if (!account) throw notFound('The invitation');
@@ -134,6 +139,6 @@ function alone(): Refused {
 async function invitationOf({ db }: Services, request: Request) {
   const invitation = await openInvitation(db, secretHash(parameter(request, 'invitation')));
   if (invitation) return invitation;
-  const sentence = 'This invitation was used already, or is too old; ask for a new one.';
+  const sentence = 'This invitation has been used or has expired; ask for a new one.';
   throw new Refused(404, 'access.invitation', sentence);
 }

@@ -23,7 +23,7 @@ export class SignInTries {
     } catch (error) {
       if (!(error instanceof RateLimiterRes)) throw error;
       const minutes = Math.ceil(error.msBeforeNext / 60_000);
-      throw new Refused(429, 'access.tries', `Too many tries; try again in ${minutes} minutes.`);
+      throw new Refused(429, 'access.tries', `Too many attempts; try again in ${minutes} minutes.`);
     }
   }
 

@@ -16,7 +16,7 @@ export async function withDestination<T>(
     return await use(port);
   } catch (error) {
     if (destination.kind === 'folder') throw error;
-    const sentence = `The destination ${port.where} cannot be looked into: ${(error as Error).message}`;
+    const sentence = `The destination ${port.where} cannot be read: ${(error as Error).message}`;
     throw new ProblemError({ code: 'destination.away', sentence, place: {} });
   } finally {
     await port.close();

@@ -74,10 +74,10 @@ it('the command says in one sentence what it may not do, and what is not there',
   writeFileSync(file, line(5));
   const cases: [string | undefined, string[], string][] = [
     [undefined, ['push', file, '--project', '2617'], 'create one under Account, and give it in FOLVEX_TOKEN'],
-    [reading, ['push', file, '--project', '2617'], 'Only a drafter of the project may do this'],
+    [reading, ['push', file, '--project', '2617'], 'This needs the drafter role in the project'],
     [reading, ['push', file, '--project', '9999'], 'There is no project 9999 that this token may work in'],
     [reading, ['push', `${file}.gone`, '--project', '2617'], 'There is no such file'],
-    [reading, ['run', 'nothing', '--project', '2617'], 'Only a drafter'],
+    [reading, ['run', 'nothing', '--project', '2617'], 'This needs the drafter role'],
   ];
   for (const [token, args, sentence] of cases) {
     const { code, err } = await folvex(token, ...args);

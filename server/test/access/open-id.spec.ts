@@ -116,7 +116,7 @@ describe('signing in by an OpenID provider', () => {
     expect((await signIn('bo@office.example')).account).toMatchObject({ name: 'Name of bo@office.example' });
     const stranger = await signIn('eve@elsewhere.example');
     expect([stranger.at.status, stranger.account]).toEqual([403, null]);
-    expect(stranger.at.text).toContain('eve@elsewhere.example is not invited');
+    expect(stranger.at.text).toContain('eve@elsewhere.example has not been invited');
   });
 
   it('does not believe an address that the provider has not checked', async () => {
@@ -129,6 +129,6 @@ describe('signing in by an OpenID provider', () => {
   it('refuses an answer that it did not ask for', async () => {
     const { ours } = await office({ verified: true });
     const { status, text } = await browser()(`${ours.address}${ROUTES.openIdReturn}?code=x&state=y`);
-    expect([status, text]).toEqual([403, expect.stringContaining('begin again')]);
+    expect([status, text]).toEqual([403, expect.stringContaining('start again')]);
   });
 });

@@ -28,7 +28,7 @@ describe('an office', () => {
     const { status, body } = await request(app).get(ROUTES.projects);
     expect([status, body]).toEqual([
       401,
-      { problem: { code: 'access.sign-in', sentence: 'Sign in to go on.', place: {} } },
+      { problem: { code: 'access.sign-in', sentence: 'Sign in to continue.', place: {} } },
     ]);
   });
 

@@ -24,7 +24,7 @@ import { GatePage } from './gate-page';
         <p>{{ words() }}</p>
         <form (submit)="$event.preventDefault(); join()" aria-label="Join">
           @if (to.email === null) {
-            <fx-text caption="Address" autofill="username" [value]="email()" (typed)="email.set($event)" />
+            <fx-text caption="Email" autofill="username" [value]="email()" (typed)="email.set($event)" />
           } @else {
             <p class="quiet">You will sign in as {{ to.email }}.</p>
           }
@@ -33,7 +33,7 @@ import { GatePage } from './gate-page';
             caption="Password"
             type="password"
             autofill="new-password"
-            hint="At least 15 characters; some words in a row will do."
+            hint="At least 15 characters; a few words in a row will do."
             [value]="password()"
             [problem]="mistake() || (problem()?.sentence ?? '')"
             (typed)="password.set($event); mistake.set('')"
@@ -53,7 +53,7 @@ export class JoinPage {
   protected readonly invitation = this.lookup.answer;
   protected readonly words = computed(() => {
     const { isOwner = false, project = null } = this.invitation() ?? {};
-    if (isOwner) return 'You become the owner of this installation: you invite others and may do everything.';
+    if (isOwner) return 'You will own this installation: you can invite others and do everything in it.';
     if (!project) return 'You are invited to Folvex.';
     return `You are invited to the project ${project.name}. ${ROLE_WORDS[project.role].may}`;
   });
@@ -76,7 +76,7 @@ export class JoinPage {
   protected join(): void {
     const asksEmail = this.invitation()?.email === null;
     const person = { name: this.name(), password: this.password(), ...(asksEmail && { email: this.email() }) };
-    const mistake = asksEmail && this.email().trim() === '' ? 'An address to sign in with is needed.' : undefined;
+    const mistake = asksEmail && this.email().trim() === '' ? 'Enter the email address to sign in with.' : undefined;
     this.mistake.set(mistake ?? problemWith(joinSchema, person) ?? '');
     if (this.mistake() !== '') return;
     this.joining = true;

@@ -17,7 +17,7 @@ import { GatePage } from './gate-page';
   template: `
     <fx-gate title="Sign in">
       <form (submit)="$event.preventDefault(); signIn()" aria-label="Sign in">
-        <fx-text caption="Address" autofill="username" [value]="email()" (typed)="email.set($event)" />
+        <fx-text caption="Email" autofill="username" [value]="email()" (typed)="email.set($event)" />
         <fx-text
           caption="Password"
           type="password"

@@ -30,11 +30,11 @@ describe('signing in', () => {
   it('sends the address and the password, and offers the provider of the office', async () => {
     const { fixture, sent } = await shown(SignInPage, {}, after(SessionActions.sessionArrived({ session: signedOut })));
     expect(all(fixture, 'a').map((link) => link.textContent?.trim())).toContain('Sign in with Office login');
-    enter(field(fixture, 'Address'), 'not an address');
+    enter(field(fixture, 'Email'), 'not an address');
     press(fixture, 'Sign in');
     await fixture.whenStable();
-    expect(text(fixture)).toContain('An address has the form name@office.example.');
-    enter(field(fixture, 'Address'), 'mara@office.example');
+    expect(text(fixture)).toContain('An email address has the form name@office.example.');
+    enter(field(fixture, 'Email'), 'mara@office.example');
     enter(field(fixture, 'Password'), PASSWORD);
     press(fixture, 'Sign in');
     const signIn = { email: 'mara@office.example', password: PASSWORD };
@@ -71,7 +71,7 @@ describe('joining', () => {
     const project = { name: 'Tern Quay', role: 'drafter' } as const;
     const state = invited({ email: 'nils@office.example', isOwner: false, project });
     const { fixture, sent } = await shown(JoinPage, { invitation: 'secret' }, state);
-    expect(text(fixture)).toContain('invited to the project Tern Quay. You may edit and publish.');
+    expect(text(fixture)).toContain('invited to the project Tern Quay. You can edit and publish.');
     expect(text(fixture)).toContain('nils@office.example');
     enter(field(fixture, 'Your name'), 'Nils');
     enter(field(fixture, 'Password'), 'short');
@@ -91,8 +91,8 @@ describe('joining', () => {
     enter(field(fixture, 'Password'), PASSWORD);
     press(fixture, 'Join');
     await fixture.whenStable();
-    expect(text(fixture)).toContain('An address to sign in with is needed.');
-    enter(field(fixture, 'Address'), 'oda@office.example');
+    expect(text(fixture)).toContain('Enter the email address to sign in with.');
+    enter(field(fixture, 'Email'), 'oda@office.example');
     press(fixture, 'Join');
     expect(sent.at(-1)).toMatchObject({ join: { email: 'oda@office.example' } });
   });
@@ -130,7 +130,7 @@ describe('the members of a project', () => {
   it('are invited, given roles and removed by a lead', async () => {
     const state = after(SessionActions.sessionArrived({ session }), OfficeActions.membersArrived({ members: [nils] }));
     const { fixture, sent } = await shown(MembersPanel, {}, state);
-    enter(field(fixture, 'Address'), 'new@office.example');
+    enter(field(fixture, 'Email'), 'new@office.example');
     press(fixture, 'Invite');
     expect(sent).toContainEqual(OfficeActions.invitationAskedFor({ email: 'new@office.example', role: 'drafter' }));
     press(fixture, 'Remove');

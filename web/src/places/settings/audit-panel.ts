@@ -15,7 +15,7 @@ import { secondInWords } from '../../ui/words';
   template: `
     <h2>Audit</h2>
     <p class="quiet">
-      Everything that was done in this installation, in all projects. Nothing in it can be changed or removed.
+      Everything done in this installation, across all projects. Entries cannot be changed or removed.
       <a matButton class="fx-act" [href]="csv" download>Download as CSV</a>
     </p>
     <table mat-table aria-label="Audit" [dataSource]="rows()">

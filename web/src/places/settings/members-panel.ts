@@ -22,8 +22,8 @@ const ROLE_OPTIONS = ROLES.map((value) => ({ value, words: ROLE_WORDS[value].nam
   template: `
     <h2>Members</h2>
     <p class="quiet">
-      Readers look and download. Drafters edit and publish. Leads also issue, choose destinations, remove and invite.
-      Owners of the installation may do all of it and are not listed.
+      Readers view and download. Drafters edit and publish. Leads can also issue, choose destinations, remove things and
+      invite people. Owners of the installation can do everything and are not listed.
     </p>
     <table mat-table aria-label="Members" [dataSource]="members()">
       <ng-container matColumnDef="name">
@@ -31,7 +31,7 @@ const ROLE_OPTIONS = ROLES.map((value) => ({ value, words: ROLE_WORDS[value].nam
         <td mat-cell *matCellDef="let member">{{ member.name }}</td>
       </ng-container>
       <ng-container matColumnDef="email">
-        <th mat-header-cell *matHeaderCellDef>Address</th>
+        <th mat-header-cell *matHeaderCellDef>Email</th>
         <td mat-cell *matCellDef="let member">{{ member.email }}</td>
       </ng-container>
       <ng-container matColumnDef="role">
@@ -70,13 +70,13 @@ const ROLE_OPTIONS = ROLES.map((value) => ({ value, words: ROLE_WORDS[value].nam
       <tr mat-row *matRowDef="let row; columns: columns"></tr>
     </table>
     @if (members().length === 0) {
-      <p class="quiet">Nobody yet besides the owners.</p>
+      <p class="quiet">Only the owners so far.</p>
     }
     @if (isLead()) {
       <h3>Invite</h3>
       <form (submit)="$event.preventDefault(); invite()" aria-label="Invite">
         <fx-text
-          caption="Address"
+          caption="Email"
           placeholder="name@office.example"
           [value]="email()"
           [problem]="mistake()"
@@ -87,7 +87,7 @@ const ROLE_OPTIONS = ROLES.map((value) => ({ value, words: ROLE_WORDS[value].nam
       </form>
       @if (invitation(); as made) {
         <p role="status">
-          Send this link to {{ made.email }}; it holds once, until {{ moment(made.expiresAt) }}:
+          Send this link to {{ made.email }}; it works once, until {{ moment(made.expiresAt) }}:
           <br />
           <code>{{ made.link }}</code>
         </p>
