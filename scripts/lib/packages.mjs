@@ -1,4 +1,4 @@
-import { existsSync, statSync } from 'node:fs';
+import { existsSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { attempt, show } from './commands.mjs';
 import { say, Trouble } from './say.mjs';
@@ -20,6 +20,11 @@ export const FOR_TESTING = {
   'python3-ezdxf': '/usr/lib/python3/dist-packages/ezdxf',
 };
 
+/** Services that packages bring along and nobody here needs: the tests start their own, on loopback. */
+const SERVICES = { 'openssh-server': 'ssh', 'nginx-light': 'nginx' };
+/** Asked by Debian's packages before they start a service; 101 forbids it (Debian Policy 9.3.3, policy-rc.d). */
+const POLICY = '/usr/sbin/policy-rc.d';
+
 /** Installs the Debian packages that are missing, or says which command would. */
 export async function ensureDebian(wanted) {
   const missing = Object.keys(wanted).filter((name) => !existsSync(wanted[name]));
@@ -30,9 +35,21 @@ export async function ensureDebian(wanted) {
   say(`Installing ${missing.join(', ')} …`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   await attempt('apt-get', ['update', '-qq'], { env });
-  const { code, output } = await attempt('apt-get', command.split(' ').slice(1), { env });
+  const { code, output } = await withoutStarting(() => attempt('apt-get', command.split(' ').slice(1), { env }));
+  for (const name of missing) if (SERVICES[name]) await attempt('systemctl', ['disable', '--quiet', SERVICES[name]]);
   if (code !== 0)
     throw new Trouble(`The Debian packages could not be installed (${lastLine(output)}); run: ${command}`);
+}
+
+/** Does something while packages that are installed start no services. */
+async function withoutStarting(install) {
+  const isOurs = !existsSync(POLICY);
+  if (isOurs) writeFileSync(POLICY, '#!/bin/sh\nexit 101\n', { mode: 0o755 });
+  try {
+    return await install();
+  } finally {
+    if (isOurs) rmSync(POLICY, { force: true });
+  }
 }
 
 /** Puts the npm packages of the lock file in place when they are missing or older than it. */

@@ -97,6 +97,13 @@ export async function stepThroughHistory(
   });
 }
 
+/** Whether a step would change where a package is delivered to. */
+export async function changesDestination(db: Database, projectId: string, way: Way): Promise<boolean> {
+  const [step] = await nextOf(db, projectId, way);
+  const [before, after] = [step?.pack?.before ?? undefined, step?.pack?.after ?? undefined];
+  return before !== undefined && after !== undefined && !sameValue(before.destination, after.destination);
+}
+
 /** What a step back and a step forward would do, in words. */
 export async function historyOf(db: Database, projectId: string): Promise<EditHistory> {
   const [[undo], [redo]] = await Promise.all([nextOf(db, projectId, 'undo'), nextOf(db, projectId, 'redo')]);

@@ -14,7 +14,7 @@ import {
 import { sheetFromLayout, type Sheet } from '@folvex/core';
 import { today } from '@folvex/press';
 import { drawingById } from '../data/drawings';
-import { historyOf } from '../data/edits';
+import { changesDestination, historyOf } from '../data/edits';
 import { sheetById, sheetsOf } from '../data/projects';
 import { groupsOf } from '../data/settings';
 import { makeEdit, stepHistory } from '../work/edits';
@@ -24,7 +24,7 @@ import { withHeldVersion, COMPOSED_FIELDS, refuseChanged, withFields, wordsOf } 
 import { composeSheets, pageOf, SheetPages } from '../work/sheets/sheet-page';
 import { notFound } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
-import { inProject, guardedRouter } from './guarded-router';
+import { guardedRouter, inProject, requireRole } from './guarded-router';
 import type { Services } from '../work/services';
 
 export function sheetRoutes(services: Services): Router {
@@ -130,7 +130,9 @@ export function sheetRoutes(services: Services): Router {
     router.post(
       ROUTES[way],
       handler(async (request, response) => {
-        response.json(await stepHistory(services, inProject(request), way));
+        const within = inProject(request);
+        if (await changesDestination(db, within.project, way)) requireRole(request, within.project, 'lead');
+        response.json(await stepHistory(services, within, way));
       }),
     );
   }

@@ -184,5 +184,8 @@ describe('a project', () => {
     expect((await drafter!.patch(path(ROUTES.package, at)).send(sent)).status).toBe(403);
     expect((await drafter!.post(path(ROUTES.runs, at)).send({ pack: sent })).body.problem.code).toBe('access.role');
     expect((await lead!.patch(path(ROUTES.package, at)).send(sent)).status).toBe(200);
+    // Nor does a drafter undo it.
+    expect((await drafter!.post(path(ROUTES.undo, { project })).send({})).status).toBe(403);
+    expect((await lead!.post(path(ROUTES.undo, { project })).send({})).status).toBe(200);
   });
 });

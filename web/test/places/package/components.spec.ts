@@ -140,6 +140,16 @@ describe('the latest run', () => {
     files: [],
   };
 
+  it.each([
+    [null, false],
+    ['Mara', true],
+  ])('says who started it, where people sign in: %s', async (startedBy, isSaid) => {
+    const done = { ...run, state: 'done', finishedAt: run.createdAt } as const;
+    const fixture = await show(RunProgress, { run: { ...done, startedBy } });
+    expect(text(fixture).includes(', by Mara')).toBe(isSaid);
+    expect(text(fixture).includes(', by ')).toBe(isSaid);
+  });
+
   it('shows how far it is, and can be cancelled', async () => {
     const fixture = await show(RunProgress, { run });
     let cancelled = 0;

@@ -32,7 +32,10 @@ export class RunProgress {
   protected readonly made = computed(() => this.run().sheets.filter((sheet) => sheet.state !== 'waiting').length);
   protected readonly share = computed(() => (100 * this.made()) / Math.max(1, this.run().sheets.length));
   protected readonly failed = computed(() => this.run().sheets.filter((sheet) => sheet.state === 'failed'));
-  protected readonly moment = computed(() => momentInWords(this.run().createdAt));
+  protected readonly moment = computed(() => {
+    const { createdAt, startedBy } = this.run();
+    return startedBy === null ? momentInWords(createdAt) : `${momentInWords(createdAt)}, by ${startedBy}`;
+  });
   protected readonly outcome = computed(() => {
     const { files, state, createdAt, finishedAt } = this.run();
     if (state === 'cancelled') return 'cancelled; nothing was written';
