@@ -1,3 +1,7 @@
 import { defineConfig } from 'drizzle-kit';
 
-export default defineConfig({ dialect: 'postgresql', schema: './src/data/schema.ts', out: './drizzle' });
+export default defineConfig({
+  dialect: 'postgresql',
+  schema: ['./src/data/schema.ts', './src/data/access-schema.ts'],
+  out: './drizzle',
+});

@@ -7,7 +7,7 @@ import { inspectFile, type Inspected } from './inspect-file';
 import { publish, type PublishOptions } from './publish';
 import { relinkFolder } from './relink-folder';
 import { pushFiles, runRemote } from './remote';
-import type { ServerOptions } from './server';
+import type { ServerOptions } from './remote-project';
 import { writeTestSheet } from './test-sheet';
 
 /** Put in by the build: the version of package.json. */
@@ -95,7 +95,7 @@ export async function main(args: readonly string[], maintain: Maintain): Promise
         code = await maintain(name, resolve(folder));
       });
   for (const [name, description] of [
-    ['sweep', 'removes what has passed its time, and content that nothing refers to'],
+    ['sweep', 'deletes what is past its retention time, and content that nothing refers to'],
     ['scrub', 'reads all content again and says which is damaged'],
   ] as const)
     program

@@ -6,14 +6,14 @@ import type { ReadableStream } from 'node:stream/web';
 import { isRunSettled, type RunInfo } from '@folvex/contract';
 import { legalPath } from '@folvex/core';
 import { DONE, printProblems, STOPPED, UNREADABLE } from './console';
-import { RemoteProject, ServerProblem, type ServerOptions } from './server';
+import { RemoteProject, ServerProblem, type ServerOptions } from './remote-project';
 
 /** How often a run is looked at until it is settled, ms. */
-const LOOK_MS = 500;
+const POLL_MS = 500;
 
 /** `folvex push`; returns its exit code. */
 export async function pushFiles(files: readonly string[], options: ServerOptions): Promise<number> {
-  return told(async () => {
+  return printingProblems(async () => {
     const missing = files.filter((file) => !existsSync(file));
     for (const file of missing)
       printProblems([{ code: 'drawing.missing', sentence: 'There is no such file.', place: { file } }]);
@@ -35,14 +35,14 @@ export async function pushFiles(files: readonly string[], options: ServerOptions
 
 /** `folvex run`: publishes a package on a server and waits for it; returns its exit code. */
 export async function runRemote(pack: string, options: ServerOptions & { out?: string }): Promise<number> {
-  return told(async () => {
+  return printingProblems(async () => {
     const project = await RemoteProject.open(options);
     const { id } = await project.start(pack);
     let run: RunInfo;
     for (;;) {
       run = await project.run(id);
       if (isRunSettled(run, Date.now())) break;
-      await new Promise((next) => setTimeout(next, LOOK_MS));
+      await new Promise((next) => setTimeout(next, POLL_MS));
     }
     for (const [index, { path, pages, bytes, sha256 }] of run.files.entries()) {
       if (options.out) await download(await project.file(id, index), options.out, path);
@@ -69,7 +69,7 @@ async function download({ body }: Response, folder: string, path: string): Promi
 }
 
 /** Prints what a server refuses. */
-async function told(work: () => Promise<number>): Promise<number> {
+async function printingProblems(work: () => Promise<number>): Promise<number> {
   try {
     return await work();
   } catch (error) {

@@ -358,10 +358,16 @@ export interface TransferServerChange {
   hostKey: string | null;
 }
 
+/** What a test of one does, in this order; a host key has SFTP only. */
+export const TRANSFER_STEPS = ['name', 'connection', 'host key', 'sign-in', 'folder', 'writing'] as const;
+
 /** A step of a test of one. */
 export interface TransferStep {
-  name: string;
+  name: (typeof TRANSFER_STEPS)[number];
   ok: boolean;
   milliseconds: number;
+  /** What was found, or what is wrong and what to do. */
   sentence: string;
+  /** Fingerprint of the host key that was shown and is not the accepted one. */
+  hostKey?: string;
 }

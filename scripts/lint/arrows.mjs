@@ -67,7 +67,7 @@ const WORKSPACES = {
       'publish-files',
       'relink-folder',
       'remote',
-      'server',
+      'remote-project',
       'sheet-task',
       'test-sheet',
       'typefaces',

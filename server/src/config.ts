@@ -35,7 +35,10 @@ export interface ServerConfig {
   threadFile: string;
 }
 
-/** `threadFile`: the built code of the worker threads, in the same folder as the process that starts them. */
+/**
+ * Throws an error with a sentence where the settings contradict each other. `threadFile`: the built code of the worker threads, in the same
+ * folder as the process that starts them.
+ */
 export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): ServerConfig {
   const {
     DATABASE_URL,
@@ -61,16 +64,20 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     .toLowerCase()
     .split(/[\s,]+/)
     .filter(Boolean);
-  const isOffice = FOLVEX_URL !== undefined || names.length > 0 || !isLoopback(host);
-  const officeUrl = FOLVEX_URL?.replace(/\/+$/, '') ?? `http://${names[0] ?? host}:${port}`;
+  if (FOLVEX_URL === undefined && (names.length > 0 || !isLoopback(host)))
+    throw new Error(
+      'FOLVEX_HOST and FOLVEX_NAMES are for an office: set FOLVEX_URL to the address that people open, such as https://plans.office.example.',
+    );
+  if (FOLVEX_URL !== undefined && !URL.canParse(FOLVEX_URL))
+    throw new Error(`FOLVEX_URL is no address: ${FOLVEX_URL}; it has the form https://plans.office.example.`);
   return {
     databaseUrl: DATABASE_URL ?? '',
     dataFolder: resolve(FOLVEX_DATA ?? '.folvex'),
     deliveryFolder: resolve(FOLVEX_DELIVERY ?? join(FOLVEX_DATA ?? '.folvex', 'delivered')),
     host,
     port,
-    names: new Set([...names, ...(isOffice ? [new URL(officeUrl).hostname] : [])]),
-    officeUrl: isOffice ? officeUrl : undefined,
+    names: new Set([...names, ...(FOLVEX_URL === undefined ? [] : [new URL(FOLVEX_URL).hostname])]),
+    officeUrl: FOLVEX_URL?.replace(/\/+$/, ''),
     sessionKey: FOLVEX_SESSION_KEY,
     secretsKey: FOLVEX_SECRETS_KEY,
     openId: openIdFrom(environment),

@@ -43,7 +43,7 @@ async function main([command = '', folder = '']: readonly string[]): Promise<num
         }
         const { projects, drawings, runs, artifacts, contents, bytes } = done;
         console.log(
-          `Removed: ${projects} projects, ${drawings} drawings, ${runs} runs, ${artifacts} intermediate results; ${contents} contents (${megabytes(bytes)} MB)`,
+          `Deleted: ${projects} projects, ${drawings} drawings, ${runs} runs, ${artifacts} intermediate results; ${contents} contents (${megabytes(bytes)} MB)`,
         );
         return 0;
       }

@@ -1,5 +1,6 @@
 import { numberedPath, type ConflictPolicy, type Delivered, type Problem } from '@folvex/core';
 import type { DeliveredFile, DestinationPort } from './port';
+import { StepFailed } from './transfer-login';
 
 /** Give up after this many numbers are taken. */
 const MAX_NUMBERS = 1000;
@@ -25,6 +26,8 @@ export async function deliver(
     await destination.put(file, { replace: true });
     return { path, how: 'replaced' };
   } catch (error) {
+    if (error instanceof StepFailed && error.step !== 'connection')
+      return { problem: { code: 'destination.refused', sentence: error.sentence, place: { file: path } } };
     const code = (error as NodeJS.ErrnoException).code ?? (error as Error).message;
     const sentence = `${path} could not be delivered (${code}); make sure that the destination can be written to and has room, and publish again.`;
     return { problem: { code: 'destination.copy', sentence, place: { file: path } } };

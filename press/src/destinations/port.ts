@@ -40,3 +40,6 @@ export interface DestinationPort {
   /** Ends what is open; the port can be used again afterwards. */
   close(): Promise<void>;
 }
+
+/** The port to a folder of a transfer server; it is tested step by step instead (`probeTransfer`). */
+export type TransferPort = Omit<DestinationPort, 'test'>;

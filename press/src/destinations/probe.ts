@@ -18,11 +18,12 @@ export async function probeTransfer(login: TransferLogin): Promise<TransferStep[
   const { scheme, host, port } = partsOf(login.address);
   const steps: TransferStep[] = [];
   let at = performance.now();
-  const done = (name: TransferStep['name'], sentence: string, ok = true): void => {
+  const add = (step: Omit<TransferStep, 'milliseconds'>): void => {
     const now = performance.now();
-    steps.push({ name, ok, milliseconds: Math.round(now - at), sentence });
+    steps.push({ ...step, milliseconds: Math.round(now - at) });
     at = now;
   };
+  const done: Done = (name, sentence) => add({ name, sentence, ok: true });
   try {
     const { address } = await lookup(host).catch(() => {
       throw new StepFailed('name', `There is no host ${host}; check its name.`);
@@ -33,7 +34,8 @@ export async function probeTransfer(login: TransferLogin): Promise<TransferStep[
     await (scheme === 'sftp' ? probeSftp(login, done) : probeWebDav(login, done));
   } catch (error) {
     if (!(error instanceof StepFailed)) throw error;
-    done(error.step, error.sentence, false);
+    const { step: name, sentence, hostKey } = error;
+    add({ name, sentence, ok: false, ...(hostKey !== undefined && { hostKey }) });
   }
   return steps;
 }

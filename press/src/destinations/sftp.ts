@@ -1,19 +1,25 @@
-import { createHash, randomUUID } from 'node:crypto';
+import { createHash } from 'node:crypto';
 import { posix } from 'node:path';
 import { Writable } from 'node:stream';
 import Client from 'ssh2-sftp-client';
-import type { DestinationPort } from './port';
-import { isUnfinished, LEFTOVER_MS, partsOf, StepFailed, unfinishedName, type TransferLogin } from './transfer-login';
+import {
+  isUnfinished,
+  LEFTOVER_MS,
+  namedIn,
+  partsOf,
+  StepFailed,
+  unfinishedName,
+  type TransferLogin,
+} from './transfer-login';
+import type { TransferPort } from './port';
 
 /** How long a server may take to answer, ms. */
 const ANSWER_MS = 20_000;
 /** How long until files can be sent, and how long a connection is waited for that is being ended, ms. */
 const [CONNECT_MS, END_MS] = [30_000, 2_000];
-/** Status codes of the protocol (draft-ietf-secsh-filexfer-02, 7). */
-const [NO_SUCH_FILE, FAILURE] = [2, 4];
 
 /** The other side has ended the connection, or nothing of it is left. */
-const ENDED = ['end', 'close'] as const;
+const LOST_EVENTS = ['end', 'close'] as const;
 
 /** An SFTP connection whose host key is the accepted one. */
 export interface SftpSession {
@@ -46,20 +52,22 @@ export async function connectSftp({ name, address, user, secret, hostKey }: Tran
         return fingerprint === hostKey;
       },
     });
-    await Promise.race([connecting, lapsed(CONNECT_MS)]);
+    await Promise.race([connecting, timeout(CONNECT_MS)]);
   } catch (error) {
     const { message } = error as Error;
-    await ended(client);
+    await endQuietly(client);
     if (fingerprint === '') throw new StepFailed('connection', `${host}:${port} does not answer (${message}).`);
     if (hostKey === null)
       throw new StepFailed(
         'host key',
         `${name} shows the host key ${fingerprint}. Compare it with the one its operator gives you, then accept it.`,
+        fingerprint,
       );
     if (fingerprint !== hostKey)
       throw new StepFailed(
         'host key',
         `${name} shows another host key than the accepted one: ${fingerprint}. Someone may be intercepting the connection; ask its operator before you accept it.`,
+        fingerprint,
       );
     throw new StepFailed(
       'sign-in',
@@ -68,14 +76,14 @@ export async function connectSftp({ name, address, user, secret, hostKey }: Tran
   }
   // What is pending when a connection breaks off is answered by nobody.
   const lost = new Promise<never>((_, reject) => {
-    for (const event of ENDED) client.on(event, () => reject(new Error('the connection broke off')));
+    for (const event of LOST_EVENTS) client.on(event, () => reject(new Error('the connection broke off')));
   });
   lost.catch(() => undefined);
   const within = <T>(doing: Promise<T>): Promise<T> => {
     doing.catch(() => undefined);
     return Promise.race([doing, lost]);
   };
-  return { client, within, fingerprint, end: () => ended(client) };
+  return { client, within, fingerprint, end: () => endQuietly(client) };
 }
 
 /** A private key as it is in its file, also where a field of one line took its line breaks (RFC 7468). */
@@ -87,19 +95,19 @@ function inLines(key: string): string {
 }
 
 /** Ends a connection; one that is broken has no end to wait for. */
-async function ended(client: Client): Promise<void> {
-  await Promise.race([client.end(), lapsed(END_MS)]).catch(() => undefined);
+async function endQuietly(client: Client): Promise<void> {
+  await Promise.race([client.end(), timeout(END_MS)]).catch(() => undefined);
 }
 
 /** Rejects after a time, ms. */
-function lapsed(milliseconds: number): Promise<never> {
+function timeout(milliseconds: number): Promise<never> {
   return new Promise((_, reject) => {
     setTimeout(() => reject(new Error('it takes too long')), milliseconds).unref();
   });
 }
 
 /** A folder on an SFTP server; it is created when it is not there. */
-export function sftpDestination(login: TransferLogin, below: string): DestinationPort {
+export function sftpDestination(login: TransferLogin, below: string): TransferPort {
   const { host, port, folder } = partsOf(login.address);
   const base = posix.join(folder || '.', below);
   const pathOf = (path: string): string => posix.join(base, path);
@@ -108,7 +116,7 @@ export function sftpDestination(login: TransferLogin, below: string): Destinatio
     session ??= connectSftp(login).then(
       (begun) => {
         // A connection that ended is not used again: the next file begins another.
-        for (const event of ENDED) begun.client.on(event, () => (session = undefined));
+        for (const event of LOST_EVENTS) begun.client.on(event, () => (session = undefined));
         return begun;
       },
       (error: unknown) => {
@@ -121,25 +129,13 @@ export function sftpDestination(login: TransferLogin, below: string): Destinatio
   const made = new Set<string>();
   return {
     where: `sftp://${host}:${port}${posix.join('/', base)}`,
-    test: async () => {
-      try {
+    list: (paths) =>
+      namedIn(paths, async (folder) => {
         const { client, within } = await connected();
-        const probe = pathOf(`.folvex-${randomUUID()}`);
-        await within(makeFolder(client, base));
-        await within(client.put(Buffer.from('probe'), probe));
-        await within(client.delete(probe));
-        return undefined;
-      } catch (error) {
-        const sentence = `Nothing can be written to ${login.name}: ${(error as Error).message}`;
-        return { code: 'destination.folder', sentence, place: {} };
-      }
-    },
-    list: async (paths) => {
-      const { client, within } = await connected();
-      const found: string[] = [];
-      for (const path of paths) if (await within(client.exists(pathOf(path)))) found.push(path);
-      return found;
-    },
+        const path = pathOf(folder);
+        if ((await within(client.exists(path))) !== 'd') return [];
+        return (await within(client.list(path))).map(({ name }) => name);
+      }),
     hashOf: async (path) => {
       const { client, within } = await connected();
       const type = await within(client.exists(pathOf(path)));
@@ -168,10 +164,9 @@ export function sftpDestination(login: TransferLogin, below: string): Destinatio
         else await within(client.rename(unfinished, target));
         return true;
       } catch (error) {
-        if (!replace && isTaken(error) && (await within(client.exists(target)))) return false;
-        throw error;
-      } finally {
         await within(client.delete(unfinished, true)).catch(() => undefined);
+        if (!replace && (await within(client.exists(target)))) return false;
+        throw error;
       }
     },
     close: async () => {
@@ -194,9 +189,4 @@ async function makeFolder(client: Client, folder: string): Promise<void> {
   const old = Date.now() - LEFTOVER_MS;
   for (const { name, modifyTime } of await client.list(folder, ({ name: one }) => isUnfinished(one)))
     if (modifyTime < old) await client.delete(posix.join(folder, name), true);
-}
-
-function isTaken(error: unknown): boolean {
-  const { code } = error as { code?: unknown };
-  return code !== NO_SUCH_FILE && (code === FAILURE || String((error as Error).message).includes('Failure'));
 }

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { posix } from 'node:path';
 
 /** How a transfer server is reached and signed in to. */
 export interface TransferLogin {
@@ -20,6 +21,8 @@ export interface TransferStep {
   milliseconds: number;
   /** What was found, or what is wrong and what to do. */
   sentence: string;
+  /** Fingerprint of the host key that was shown and is not the accepted one. */
+  hostKey?: string;
 }
 
 /** A step of a test that failed. */
@@ -27,6 +30,7 @@ export class StepFailed extends Error {
   constructor(
     readonly step: TransferStep['name'],
     readonly sentence: string,
+    readonly hostKey?: string,
   ) {
     super(sentence);
   }
@@ -50,4 +54,15 @@ export function unfinishedName(): string {
 
 export function isUnfinished(name: string): boolean {
   return /^\.folvex-[0-9a-f-]{36}\.part$/.test(name);
+}
+
+/** Of some paths, those that are named in their folders: each folder is listed once. */
+export async function namedIn(
+  paths: readonly string[],
+  namesIn: (folder: string) => Promise<string[]>,
+): Promise<string[]> {
+  const names = new Map<string, ReadonlySet<string>>();
+  for (const folder of new Set(paths.map((path) => posix.dirname(path))))
+    names.set(folder, new Set(await namesIn(folder)));
+  return paths.filter((path) => names.get(posix.dirname(path))!.has(posix.basename(path)));
 }

@@ -1,11 +1,11 @@
-import { createHash, randomUUID } from 'node:crypto';
+import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import { posix } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { createClient, type FileStat, type WebDAVClient, type WebDAVClientError } from 'webdav';
-import type { DestinationPort } from './port';
-import { isUnfinished, LEFTOVER_MS, partsOf, unfinishedName, type TransferLogin } from './transfer-login';
+import { isUnfinished, LEFTOVER_MS, namedIn, partsOf, unfinishedName, type TransferLogin } from './transfer-login';
+import type { TransferPort } from './port';
 
 /** The client of a WebDAV server (RFC 4918), with the folder that its address names as root. */
 export function webDavClient({ address, user, secret }: TransferLogin): WebDAVClient {
@@ -13,7 +13,7 @@ export function webDavClient({ address, user, secret }: TransferLogin): WebDAVCl
 }
 
 /** A folder on a WebDAV server; it is created when it is not there. */
-export function webDavDestination(login: TransferLogin, below: string): DestinationPort {
+export function webDavDestination(login: TransferLogin, below: string): TransferPort {
   const client = webDavClient(login);
   const { folder } = partsOf(login.address);
   const base = posix.join('/', below);
@@ -37,29 +37,14 @@ export function webDavDestination(login: TransferLogin, below: string): Destinat
   };
   return {
     where: new URL(posix.join(folder || '/', base), login.address).href,
-    test: async () => {
-      try {
-        const probe = pathOf(`.folvex-${randomUUID()}`);
-        await makeFolder(base);
-        await client.putFileContents(probe, 'probe');
-        await client.deleteFile(probe);
-        return undefined;
-      } catch (error) {
-        const sentence = `Nothing can be written to ${login.name}: ${(error as Error).message}`;
-        return { code: 'destination.folder', sentence, place: {} };
-      }
-    },
-    list: async (paths) => {
-      const found: string[] = [];
-      for (const path of paths) if (await client.exists(pathOf(path))) found.push(path);
-      return found;
-    },
+    list: (paths) =>
+      namedIn(paths, async (name) => {
+        const found = (await client.getDirectoryContents(pathOf(name)).catch(nothingWhereAbsent)) as FileStat[];
+        return found.map(({ basename }) => basename);
+      }),
     hashOf: async (path) => {
-      const found = await client.stat(pathOf(path)).catch((error: unknown) => {
-        if ((error as WebDAVClientError).status === 404) return undefined;
-        throw error;
-      });
-      if (!found) return undefined;
+      const found = await client.stat(pathOf(path)).catch(nothingWhereAbsent);
+      if (Array.isArray(found)) return undefined;
       if ((found as FileStat).type !== 'file') return 'other';
       const hash = createHash('sha256');
       await pipeline(client.createReadStream(pathOf(path)) as unknown as NodeJS.ReadableStream, hash);
@@ -75,13 +60,18 @@ export function webDavDestination(login: TransferLogin, below: string): Destinat
         await client.moveFile(unfinished, target, { overwrite: replace });
         return true;
       } catch (error) {
+        await client.deleteFile(unfinished).catch(() => undefined);
         // Precondition failed: the name is taken (RFC 4918, 9.9.4).
         if (!replace && (error as WebDAVClientError).status === 412) return false;
         throw error;
-      } finally {
-        await client.deleteFile(unfinished).catch(() => undefined);
       }
     },
     close: () => Promise.resolve(),
   };
+}
+
+/** An empty list for what is not there; any other error goes on. */
+function nothingWhereAbsent(error: unknown): never[] {
+  if ((error as WebDAVClientError).status === 404) return [];
+  throw error;
 }

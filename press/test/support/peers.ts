@@ -97,21 +97,21 @@ function ended(child: ChildProcess): Promise<void> {
   });
 }
 
-/** A way to a port of another server. */
-export interface Way {
+/** A proxy in front of another server. */
+export interface BreakingProxy {
   port: number;
   /** Breaks the connections that are open; others can be made. */
   breakOff(): void;
   close(): void;
 }
 
-/** A way to a port that breaks off once so many bytes have gone through it, in both directions together. */
-export async function breakingAfter(port: number, bytes: number): Promise<Way> {
+/** A proxy to a port that breaks its connections once so many bytes have gone through, in both directions together. */
+export async function breakingProxy(port: number, bytes: number): Promise<BreakingProxy> {
   let left = bytes;
   const sockets = new Set<Socket>();
   const server = createServer((near) => {
     const far = connect(port, '127.0.0.1');
-    const part = (): void => {
+    const cut = (): void => {
       near.destroy();
       far.destroy();
     };
@@ -120,12 +120,12 @@ export async function breakingAfter(port: number, bytes: number): Promise<Way> {
       [far, near],
     ] as const) {
       sockets.add(from);
-      from.on('error', part);
-      from.on('close', part);
+      from.on('error', cut);
+      from.on('close', cut);
       from.on('data', (chunk: Buffer) => {
         to.write(chunk.subarray(0, Math.max(0, left)));
         left -= chunk.length;
-        if (left <= 0) part();
+        if (left <= 0) cut();
       });
     }
   });

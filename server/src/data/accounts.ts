@@ -2,7 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { and, asc, eq, gt, isNull, sql } from 'drizzle-orm';
 import type { Account, AccountRow, Member, Role } from '@folvex/contract';
 import type { Database } from './database';
-import { accounts, invitations, members, projects, sessions } from './schema';
+import { accounts, invitations, members, sessions } from './access-schema';
+import { projects } from './schema';
 
 export type StoredAccount = typeof accounts.$inferSelect;
 export type Invitation = typeof invitations.$inferSelect;
@@ -36,8 +37,8 @@ export async function everyAccount(db: Database): Promise<AccountRow[]> {
   return rows.map((row) => ({ ...accountOf(row), closedAt: row.closedAt?.toISOString() ?? null }));
 }
 
-export function hasOwner(db: Database): Promise<number> {
-  return db.$count(accounts, and(eq(accounts.isOwner, true), isNull(accounts.closedAt)));
+export async function hasOwner(db: Database): Promise<boolean> {
+  return (await db.$count(accounts, and(eq(accounts.isOwner, true), isNull(accounts.closedAt)))) > 0;
 }
 
 export async function updateAccount(
@@ -49,10 +50,10 @@ export async function updateAccount(
 }
 
 /** Ends every session of an account, but for one that goes on. */
-export async function endSessions(db: Database, account: string, butFor = ''): Promise<void> {
+export async function endSessions(db: Database, account: string, except = ''): Promise<void> {
   await db
     .delete(sessions)
-    .where(and(sql`${sessions.sess}->>'account' = ${account}`, sql`${sessions.sid} <> ${butFor}`));
+    .where(and(sql`${sessions.sess}->>'account' = ${account}`, sql`${sessions.sid} <> ${except}`));
 }
 
 /** Roles of an account by the id of the project. */
@@ -120,7 +121,7 @@ export function acceptInvitations(
       if (taken.length === 0) return tx.rollback();
     }
     const isOwner = used.some((one) => one.isOwner);
-    // Links of earlier starts made owners of whoever found them in a log.
+    // Each start without an owner printed a link; none of them may make another owner.
     if (isOwner) await tx.delete(invitations).where(eq(invitations.isOwner, true));
     const [account] = await tx
       .insert(accounts)

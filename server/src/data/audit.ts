@@ -1,7 +1,8 @@
-import { and, desc, eq, lt } from 'drizzle-orm';
+import { desc, eq, lt } from 'drizzle-orm';
 import type { AuditEvent, AuditRow } from '@folvex/contract';
 import type { Database } from './database';
-import { audit, projects } from './schema';
+import { audit } from './access-schema';
+import { projects } from './schema';
 
 /** Who did something. Null: nobody is signed in, since Folvex serves one person. */
 export type Author = { id: string; name: string } | null;
@@ -15,28 +16,20 @@ export interface AuditEntry {
 
 export async function recordAudit(
   db: Pick<Database, 'insert'>,
-  { by, event, projectId = undefined, subject = '' }: AuditEntry,
+  { by, event, projectId, subject = '' }: AuditEntry,
 ): Promise<void> {
   await db
     .insert(audit)
     .values({ accountId: by?.id ?? null, name: by?.name ?? null, event, projectId: projectId ?? null, subject });
 }
 
-/** The latest entries, or those before one; of one project where it is given. */
-export async function auditRows(
-  db: Database,
-  { limit, before, projectId }: { limit: number; before?: number | undefined; projectId?: string | undefined },
-): Promise<AuditRow[]> {
+/** The latest entries, or those before one. */
+export async function auditRows(db: Database, limit: number, before?: number): Promise<AuditRow[]> {
   const rows = await db
     .select({ row: audit, facts: projects.facts })
     .from(audit)
     .leftJoin(projects, eq(projects.id, audit.projectId))
-    .where(
-      and(
-        before === undefined ? undefined : lt(audit.id, before),
-        projectId === undefined ? undefined : eq(audit.projectId, projectId),
-      ),
-    )
+    .where(before === undefined ? undefined : lt(audit.id, before))
     .orderBy(desc(audit.id))
     .limit(limit);
   return rows.map(({ row: { id, at, name, event, subject }, facts }) => ({

@@ -3,7 +3,10 @@ import { join } from 'node:path';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';
-import * as schema from './schema';
+import * as accessSchema from './access-schema';
+import * as projectSchema from './schema';
+
+const schema = { ...projectSchema, ...accessSchema };
 
 export type Database = NodePgDatabase<typeof schema>;
 

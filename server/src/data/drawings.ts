@@ -217,6 +217,11 @@ export function withReferredDrawings(all: readonly DrawingSource[], ids: Readonl
   return [...taken.values()];
 }
 
+/** Id of the project of a drawing; undefined where there is no such drawing. */
+export async function projectOfDrawing(db: Database, id: string): Promise<string | undefined> {
+  return (await db.select({ project: drawings.projectId }).from(drawings).where(eq(drawings.id, id)))[0]?.project;
+}
+
 /** Ids of the projects that have a drawing of a content (SHA-256), now or in an earlier version. */
 export async function projectsWithContent(db: Database, hash: string): Promise<string[]> {
   const [now, earlier] = await Promise.all([

@@ -1,15 +1,15 @@
-import { and, eq, inArray, isNotNull, lt, notInArray, or, sql, type SQL } from 'drizzle-orm';
+import { and, eq, inArray, lt, not, notInArray, or, sql, type SQL } from 'drizzle-orm';
+import type { PgColumn, PgTable } from 'drizzle-orm/pg-core';
 import type pg from 'pg';
 import type { Database } from './database';
+import { invitations, members } from './access-schema';
 import {
   artifacts,
   drawings,
   earlierVersions,
   edits,
   groups,
-  invitations,
   issues,
-  members,
   packages,
   presence,
   projects,
@@ -30,25 +30,27 @@ export interface Retention {
   artifactDays: number;
 }
 
-/** What was given up, by kind. */
-export interface GivenUp {
+/** How many rows were deleted, by kind. */
+export interface Purged {
   projects: number;
   drawings: number;
   runs: number;
   artifacts: number;
 }
 
+type Queries = Pick<Database, 'select' | 'delete'>;
+
 const before = (days: number): SQL => sql`now() - make_interval(days => ${days})`;
 /** Key of the advisory lock under which content is swept, and under which it is backed up. */
 const SWEEP_LOCK = 7_261_703;
 
-/** Waits until nobody else sweeps or backs up; until the connection ends nobody else does then. */
+/** Waits until no other process sweeps or backs up, and keeps others from it until `unlockSweep` or the connection's end. */
 export async function lockSweep(client: pg.ClientBase): Promise<void> {
   await client.query('set statement_timeout = 0');
   await client.query('select pg_advisory_lock($1)', [SWEEP_LOCK]);
 }
 
-/** The same without waiting; false where somebody else does. */
+/** The same without waiting; false where another process does. */
 export async function tryLockSweep(client: pg.ClientBase): Promise<boolean> {
   await client.query('set statement_timeout = 0');
   const { rows } = await client.query<{ locked: boolean }>('select pg_try_advisory_lock($1) as locked', [SWEEP_LOCK]);
@@ -60,67 +62,81 @@ export async function unlockSweep(client: pg.ClientBase): Promise<void> {
   await client.query('reset statement_timeout');
 }
 
-/** Gives up rows that are past their time, each kind as a whole or not at all. Issued runs, and projects with any, stay. */
-export async function giveUpOld(db: Database, { removedDays, runDays, artifactDays }: Retention): Promise<GivenUp> {
-  const issued = db.select({ id: issues.runId }).from(issues);
-  const counts = await db.transaction(async (tx) => {
-    const oldRuns = await tx
-      .select({ id: runs.id })
-      .from(runs)
-      .where(
-        and(
-          notInArray(runs.state, ['waiting', 'running']),
-          notInArray(runs.id, issued),
-          or(
-            lt(runs.removedAt, before(removedDays)),
-            runDays === undefined ? undefined : lt(runs.createdAt, before(runDays)),
-          ),
-        ),
-      );
-    const oldProjects = await tx
-      .select({ id: projects.id })
-      .from(projects)
-      .where(
-        and(
-          lt(projects.removedAt, before(removedDays)),
-          notInArray(projects.id, db.select({ id: issues.projectId }).from(issues)),
-        ),
-      );
-    const gone = oldProjects.map(({ id }) => id);
-    const ofProjects =
-      gone.length > 0 ? await tx.select({ id: runs.id }).from(runs).where(inArray(runs.projectId, gone)) : [];
-    const runIds = [...new Set([...oldRuns, ...ofProjects].map(({ id }) => id))];
-    if (runIds.length > 0) {
-      await tx.delete(runFiles).where(inArray(runFiles.runId, runIds));
-      await tx.delete(runSheets).where(inArray(runSheets.runId, runIds));
-      await tx.delete(runs).where(inArray(runs.id, runIds));
+/** Deletes rows that are past their time. Issued runs, and projects with any, stay. */
+export async function purge(db: Database, { removedDays, runDays, artifactDays }: Retention): Promise<Purged> {
+  const deleted = await db.transaction(async (tx) => {
+    const gone = await projectsToPurge(tx, removedDays);
+    const purged = {
+      runs: await purgeRuns(tx, gone, { removedDays, runDays }),
+      drawings: await purgeDrawings(tx, gone, removedDays),
+      projects: gone.length,
+    };
+    if (gone.length > 0) {
+      for (const table of [edits, sheets, packages, groups, members, presence, invitations, transferServers])
+        await tx.delete(table).where(inArray(table.projectId, gone));
+      await tx.delete(projects).where(inArray(projects.id, gone));
     }
-    // Undone edits may have brought back a view of a drawing after it was removed.
-    const shown = sql`exists (select 1 from ${sheets} where ${sheets.projectId} = ${drawings.projectId} and position(${drawings.id} in ${sheets.sheet}::text) > 0)`;
-    const oldDrawings = await tx
-      .select({ id: drawings.id })
-      .from(drawings)
-      .where(
-        or(
-          and(isNotNull(drawings.removedAt), lt(drawings.removedAt, before(removedDays)), sql`not ${shown}`),
-          gone.length > 0 ? inArray(drawings.projectId, gone) : undefined,
-        ),
-      );
-    const drawingIds = oldDrawings.map(({ id }) => id);
-    if (drawingIds.length > 0) {
-      await tx.delete(earlierVersions).where(inArray(earlierVersions.drawingId, drawingIds));
-      await tx.delete(drawings).where(inArray(drawings.id, drawingIds));
-    }
-    for (const table of [edits, sheets, packages, groups, members, presence, invitations, transferServers])
-      if (gone.length > 0) await tx.delete(table).where(inArray(table.projectId, gone));
-    if (gone.length > 0) await tx.delete(projects).where(inArray(projects.id, gone));
-    return { projects: gone.length, drawings: drawingIds.length, runs: runIds.length };
+    return purged;
   });
   const unused = await db
     .delete(artifacts)
     .where(lt(artifacts.usedAt, before(artifactDays)))
     .returning({ key: artifacts.key });
-  return { ...counts, artifacts: unused.length };
+  return { ...deleted, artifacts: unused.length };
+}
+
+async function projectsToPurge(tx: Queries, removedDays: number): Promise<string[]> {
+  const withIssues = tx.select({ id: issues.projectId }).from(issues);
+  const rows = await tx
+    .select({ id: projects.id })
+    .from(projects)
+    .where(and(lt(projects.removedAt, before(removedDays)), notInArray(projects.id, withIssues)));
+  return rows.map(({ id }) => id);
+}
+
+/** Deletes old runs, and those of projects that go; returns how many. */
+async function purgeRuns(
+  tx: Queries,
+  gone: readonly string[],
+  { removedDays, runDays }: Omit<Retention, 'artifactDays'>,
+): Promise<number> {
+  const isOld = or(
+    lt(runs.removedAt, before(removedDays)),
+    runDays === undefined ? undefined : lt(runs.createdAt, before(runDays)),
+  );
+  const issued = tx.select({ id: issues.runId }).from(issues);
+  const isOver = notInArray(runs.state, ['waiting', 'running']);
+  const rows = await tx
+    .select({ id: runs.id })
+    .from(runs)
+    .where(or(and(isOver, notInArray(runs.id, issued), isOld), inArray(runs.projectId, [...gone])));
+  const ids = rows.map(({ id }) => id);
+  if (ids.length === 0) return 0;
+  await tx.delete(runFiles).where(inArray(runFiles.runId, ids));
+  await tx.delete(runSheets).where(inArray(runSheets.runId, ids));
+  await tx.delete(runs).where(inArray(runs.id, ids));
+  return ids.length;
+}
+
+/** Deletes drawings that were removed long ago, and those of projects that go; returns how many. */
+async function purgeDrawings(tx: Queries, gone: readonly string[], removedDays: number): Promise<number> {
+  // An edit that was undone may have brought a use of it back since.
+  const isUsed = (table: PgTable, project: PgColumn, document: PgColumn): SQL =>
+    sql`exists (select 1 from ${table} where ${project} = ${drawings.projectId} and position(${drawings.id} in ${document}::text) > 0)`;
+  const unused = [
+    isUsed(sheets, sheets.projectId, sheets.sheet),
+    isUsed(packages, packages.projectId, packages.pack),
+    isUsed(projects, projects.id, projects.facts),
+  ].map(not);
+  const rows = await tx
+    .select({ id: drawings.id })
+    .from(drawings)
+    .where(or(and(lt(drawings.removedAt, before(removedDays)), ...unused), inArray(drawings.projectId, [...gone])));
+  const ids = rows.map(({ id }) => id);
+  if (ids.length === 0) return 0;
+  await tx.delete(earlierVersions).where(inArray(earlierVersions.drawingId, ids));
+  await tx.delete(drawings).where(inArray(drawings.id, ids));
+  return ids.length;
 }
 
 /** Notes that artifacts are used; once a day is enough. */

@@ -62,6 +62,11 @@ export async function runById(db: Database, id: string): Promise<RunRow | undefi
   return (await db.select().from(runs).where(eq(runs.id, id)))[0];
 }
 
+/** Id of the project of a run; undefined where there is no such run. Without its input, which may be megabytes long. */
+export async function projectOfRun(db: Database, id: string): Promise<string | undefined> {
+  return (await db.select({ project: runs.projectId }).from(runs).where(eq(runs.id, id)))[0]?.project;
+}
+
 /** The state of a run and of some of its sheets, by position; undefined where there is no such run. */
 export async function sheetStates(
   db: Database,

@@ -1,7 +1,7 @@
 import { and, asc, eq, gt, sql } from 'drizzle-orm';
 import type { TokenInfo } from '@folvex/contract';
 import type { Database } from './database';
-import { tokens } from './schema';
+import { tokens } from './access-schema';
 
 type TokenRow = typeof tokens.$inferSelect;
 

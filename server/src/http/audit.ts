@@ -1,12 +1,14 @@
-import type { Router } from 'express';
-import { AUDIT_EVENTS, AUDIT_PAGE, ROUTES } from '@folvex/contract';
+import type { Response, Router } from 'express';
+import { AUDIT_EVENTS, AUDIT_PAGE, ROUTES, type AuditRow } from '@folvex/contract';
 import { auditRows } from '../data/audit';
+import type { Database } from '../data/database';
 import { csvOf } from '../work/csv';
 import type { Services } from '../work/services';
 import { handler } from './answers';
 import { guardedRouter } from './guarded-router';
 
-const MAX_CSV_ROWS = 100_000;
+/** Rows that are read at once for the CSV, which has all of them. */
+const CSV_PAGE = 5000;
 
 /** Who did what and when: read, never changed. */
 export function auditRoutes(services: Services): Router {
@@ -15,21 +17,30 @@ export function auditRoutes(services: Services): Router {
   router.get(
     ROUTES.audit,
     handler(async (request, response) => {
-      const { before, project } = request.query;
-      const projectId = typeof project === 'string' && project !== '' ? project : undefined;
-      response.json(await auditRows(db, { limit: AUDIT_PAGE, before: Number(before) || undefined, projectId }));
+      response.json(await auditRows(db, AUDIT_PAGE, Number(request.query['before']) || undefined));
     }),
   );
   router.get(
     ROUTES.auditCsv,
     handler(async (_request, response) => {
-      const rows = await auditRows(db, { limit: MAX_CSV_ROWS });
-      const cells = rows.map(({ at, name, event, project, subject }) => [
-        ...[at, name ?? '', AUDIT_EVENTS[event], project ?? '', subject],
-      ]);
-      response.attachment('Audit.csv');
-      response.type('text/csv; charset=utf-8').send(csvOf([['Time (UTC)', 'Who', 'What', 'Project', 'Of'], ...cells]));
+      response.attachment('Audit.csv').type('text/csv; charset=utf-8');
+      await writeCsv(db, response);
+      response.end();
     }),
   );
   return router.router;
+}
+
+async function writeCsv(db: Database, response: Response): Promise<void> {
+  response.write(csvOf([['Time (UTC)', 'Who', 'What', 'Project', 'Subject']]));
+  let oldest: number | undefined;
+  do {
+    const rows = await auditRows(db, CSV_PAGE, oldest);
+    if (rows.length > 0) response.write(csvOf(rows.map(cellsOf)));
+    oldest = rows.at(-1)?.id;
+  } while (oldest !== undefined && !response.destroyed);
+}
+
+function cellsOf({ at, name, event, project, subject }: AuditRow): string[] {
+  return [at, name ?? '', AUDIT_EVENTS[event], project ?? '', subject];
 }

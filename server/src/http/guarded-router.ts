@@ -38,13 +38,18 @@ export function guard(services: Services, { needs, audit }: RouteAccess): Reques
       callers.set(request, caller);
       if (!audit) return;
       response.on('finish', () => {
-        if (response.statusCode >= 300) return;
+        if (response.statusCode >= 300 || isLaterPart(request)) return;
         const entry = { by: authorOf(caller), event: audit, projectId: project, subject: subjects.get(request) };
         recordAudit(services.db, entry).catch((err: unknown) => request.log.error({ err }, 'not in the audit'));
       });
     };
     check().then(() => next(), next);
   };
+}
+
+/** Readers of PDF fetch a file in parts (RFC 9110, 14.2): it is downloaded once, with the first of them. */
+function isLaterPart({ headers }: Request): boolean {
+  return headers.range !== undefined && !/^bytes=0-/.test(headers.range);
 }
 
 const callers = new WeakMap<Request, Caller>();
@@ -92,7 +97,7 @@ async function refuseUnless(
     if (!isOwner(caller)) throw new Refused(403, 'access.owner', 'Only an owner of this installation can do this.');
     return undefined;
   }
-  const found = await projectsOf(db, request.params as Record<string, string>);
+  const found = await projectsOf(db, request);
   // Whoever may do everything is told by the route itself what is not there.
   if (found.length === 0 && isOwner(caller)) return undefined;
   const roles = found.map((project) => roleIn(caller, project));

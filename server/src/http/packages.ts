@@ -18,7 +18,7 @@ import {
   type SheetPackage,
 } from '@folvex/core';
 import { packageById, projectFacts, sheetsOf } from '../data/projects';
-import { withDestination } from '../work/destinations';
+import { lookInto } from '../work/destinations';
 import { makeEdit } from '../work/edits';
 import { refuseChanged, wordsOf } from '../work/packages/package-fields';
 import { pageOf } from '../work/sheets/sheet-page';
@@ -92,12 +92,11 @@ export function packageRoutes(services: Services): Router {
     ROUTES.atDestination,
     handler(async (request, response) => {
       const { destination, paths } = bodyOf(request, destinationAskedSchema);
-      const wanted = paths.filter((path) => legalPath(path) === path);
-      const answer = await withDestination(
+      const answer: AtDestination = await lookInto(
         services,
         parameter(request, 'project'),
         destination as Destination,
-        async (port): Promise<AtDestination> => ({ where: port.where, paths: await port.list(wanted) }),
+        paths.filter((path) => legalPath(path) === path),
       );
       response.json(answer);
     }),

@@ -3,17 +3,28 @@ import { openDestination, type DestinationPort } from '@folvex/press';
 import { transferLogins } from '../data/transfer-servers';
 import type { Services } from './services';
 
-/** Does something with a destination of a project, and ends its connection. Rejects with a problem where it is not reached. */
-export async function withDestination<T>(
-  { db, deliveryFolder, sealer }: Pick<Services, 'db' | 'deliveryFolder' | 'sealer'>,
+type Deps = Pick<Services, 'db' | 'deliveryFolder' | 'sealer'>;
+
+/** The port to a destination of a project. Rejects with a `ProblemError` where its transfer server cannot be signed in to. */
+export async function portTo(
+  { db, deliveryFolder, sealer }: Deps,
   projectId: string,
   destination: Destination,
-  use: (port: DestinationPort) => Promise<T>,
-): Promise<T> {
+): Promise<DestinationPort> {
   const transferServers = await transferLogins(db, projectId, destination, sealer.unseal);
-  const port = openDestination(destination, { deliveryFolder, transferServers });
+  return openDestination(destination, { deliveryFolder, transferServers });
+}
+
+/** Where a destination of a project is, and which of some paths it has. Rejects with a `ProblemError` where it is not reached. */
+export async function lookInto(
+  deps: Deps,
+  projectId: string,
+  destination: Destination,
+  paths: readonly string[],
+): Promise<{ where: string; paths: string[] }> {
+  const port = await portTo(deps, projectId, destination);
   try {
-    return await use(port);
+    return { where: port.where, paths: await port.list(paths) };
   } catch (error) {
     if (destination.kind === 'folder') throw error;
     const sentence = `The destination ${port.where} cannot be read: ${(error as Error).message}`;

@@ -2,13 +2,30 @@ import express from 'express';
 import request from 'supertest';
 import { path, ROLES, roleIncludes, ROUTES, type ProjectInfo, type Role } from '@folvex/contract';
 import { insertToken } from '../../src/data/tokens';
-import { ACCESS, type Method } from '../../src/http/access';
+import { ACCESS, type Method, type Needed } from '../../src/http/access';
 import { answerErrors } from '../../src/http/answers';
 import { guard, guardedRouter } from '../../src/http/guarded-router';
 import { sessionsIn } from '../../src/http/session-store';
 import { newTokenSecret } from '../../src/work/access/secrets';
 import { useServer, type Harness } from '../support/harness';
 import { browserOf, colleague, emptyProject, officeApp, type Colleague } from '../support/office';
+
+const WHO = [...ROLES, 'owner', 'stranger', 'nobody', 'token'] as const;
+type Who = (typeof WHO)[number];
+/** What the guards of the tests answer to whoever is let in. */
+const LET_IN = 299;
+
+/** The status with which somebody is let in or refused. The token is of a lead, but only for reading. */
+function statusFor(who: Who, needs: Needed): number {
+  if (needs === 'anyone') return LET_IN;
+  if (who === 'nobody') return 401;
+  if (needs === 'somebody') return LET_IN;
+  if (needs === 'person') return who === 'token' ? 403 : LET_IN;
+  if (needs === 'owner') return who === 'owner' ? LET_IN : 403;
+  if (who === 'stranger') return 404;
+  const role = who === 'owner' ? 'lead' : who === 'token' ? 'reader' : who;
+  return roleIncludes(role, needs) ? LET_IN : 403;
+}
 
 const server = useServer();
 const DAY_MS = 86_400_000;
@@ -87,63 +104,38 @@ describe('every route', () => {
     app.use(sessionsIn(services.connection, office));
     for (const { name, method } of DECLARED)
       app[method](ROUTES[name], guard({ ...services, office }, ACCESS[name][method]!), (_request, response) => {
-        response.status(299).end();
+        response.status(LET_IN).end();
       });
     app.use(answerErrors());
     return app;
   }
 
-  it.each([...ROLES, 'owner', 'stranger', 'nobody', 'token'] as const)(
-    'lets a %s in where it says so, and nowhere else',
-    async (who) => {
-      const app = guardsOf(server);
-      const { db } = server.services;
-      let agent: ReturnType<typeof request.agent> = request.agent(app);
-      let bearer: string | undefined;
-      if (who === 'token') {
-        // Of a lead, but only for reading.
-        const { secret, hash } = newTokenSecret();
-        const expiresAt = new Date(Date.now() + DAY_MS);
-        await insertToken(db, { id: 't', hash, accountId: people.lead.id, name: 't', scope: 'read', expiresAt });
-        bearer = secret;
-      } else if (who !== 'nobody') {
-        const signedIn = await browserOf(officeApp(server), people[who]);
-        const cookies = await signedIn.get(ROUTES.session);
-        agent = request.agent(app);
-        agent.set('Cookie', String(cookies.headers['set-cookie']?.[0]).split(';')[0]!);
-      }
-      const role: Role | undefined =
-        who === 'owner' ? 'lead' : who === 'token' ? 'reader' : ROLES.find((one) => one === who);
-      const wrong: string[] = [];
-      for (const { name, method } of DECLARED) {
-        const { needs } = ACCESS[name][method]!;
-        const asking = agent[method](path(ROUTES[name], parameters));
-        const { status } = await (bearer ? asking.set('Authorization', `Bearer ${bearer}`) : asking);
-        const wanted =
-          needs === 'anyone'
-            ? 299
-            : who === 'nobody'
-              ? 401
-              : needs === 'somebody'
-                ? 299
-                : needs === 'person'
-                  ? who === 'token'
-                    ? 403
-                    : 299
-                  : needs === 'owner'
-                    ? who === 'owner'
-                      ? 299
-                      : 403
-                    : roleIncludes(role, needs)
-                      ? 299
-                      : role
-                        ? 403
-                        : 404;
-        if (status !== wanted) wrong.push(`${method} ${name}: ${status} instead of ${wanted}`);
-      }
-      expect(wrong).toEqual([]);
-    },
-  );
+  it.each(WHO)('lets a %s in where it says so, and nowhere else', async (who) => {
+    const app = guardsOf(server);
+    const { db } = server.services;
+    let agent: ReturnType<typeof request.agent> = request.agent(app);
+    let bearer: string | undefined;
+    if (who === 'token') {
+      const { secret, hash } = newTokenSecret();
+      const expiresAt = new Date(Date.now() + DAY_MS);
+      await insertToken(db, { id: 't', hash, accountId: people.lead.id, name: 't', scope: 'read', expiresAt });
+      bearer = secret;
+    } else if (who !== 'nobody') {
+      const signedIn = await browserOf(officeApp(server), people[who]);
+      const cookies = await signedIn.get(ROUTES.session);
+      agent = request.agent(app);
+      agent.set('Cookie', String(cookies.headers['set-cookie']?.[0]).split(';')[0]!);
+    }
+    const wrong: string[] = [];
+    for (const { name, method } of DECLARED) {
+      const { needs } = ACCESS[name][method]!;
+      const asking = agent[method](path(ROUTES[name], parameters));
+      const { status } = await (bearer ? asking.set('Authorization', `Bearer ${bearer}`) : asking);
+      const wanted = statusFor(who, needs);
+      if (status !== wanted) wrong.push(`${method} ${name}: ${status} instead of ${wanted}`);
+    }
+    expect(wrong).toEqual([]);
+  });
 
   it('that names a drawing or run of one project under another is not there, also for members of both', async () => {
     const both = await colleague(server, 'Both', { roles: { [server.project]: 'lead', [elsewhere]: 'lead' } });

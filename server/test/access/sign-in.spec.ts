@@ -1,10 +1,10 @@
 import request from 'supertest';
-import { path, ROUTES, type AuditRow, type Invited } from '@folvex/contract';
+import { path, ROUTES, type AuditRow, type Invited, type RunInfo } from '@folvex/contract';
 import { openAccount } from '../../src/data/accounts';
-import { audit, invitations, signInTries } from '../../src/data/schema';
+import { audit, invitations, signInTries } from '../../src/data/access-schema';
 import { ownerSecret } from '../../src/work/access/first-owner';
 import { createApp } from '../../src/http/app';
-import { useServer } from '../support/harness';
+import { until, useServer } from '../support/harness';
 import { browserOf, colleague, officeApp, PASSWORD } from '../support/office';
 
 const server = useServer();
@@ -207,10 +207,36 @@ describe('the audit', () => {
     ]);
     expect(own.slice(1).every((row) => row.project?.includes('Tern Quay'))).toBe(true);
     const csv = (await owner.get(ROUTES.auditCsv)).text;
-    expect(csv).toContain('Time (UTC),Who,What,Project,Of\r\n');
+    expect(csv).toContain('Time (UTC),Who,What,Project,Subject\r\n');
     expect(csv).toContain(',Mara,Changed,');
     expect((await browser.get(ROUTES.audit)).status).toBe(403);
   });
+
+  it('counts a file that is read in parts as one download', async () => {
+    const { app, project } = server;
+    server.work();
+    const { body } = await request(app)
+      .post(path(ROUTES.runs, { project, package: 'tender' }))
+      .send({});
+    const run = (body as RunInfo).id;
+    await until(
+      async () => (await request(app).get(path(ROUTES.run, { run }))).body as RunInfo,
+      ({ state }) => state === 'done',
+    );
+    for (const range of ['bytes=0-99', 'bytes=100-199', 'bytes=200-299'])
+      await request(app)
+        .get(path(ROUTES.runFile, { run, index: 0 }))
+        .set('Range', range)
+        .expect(206);
+    await request(app)
+      .get(path(ROUTES.runFile, { run, index: 1 }))
+      .expect(200);
+    const rows = await until(
+      async () => (await request(app).get(ROUTES.audit)).body as AuditRow[],
+      (found) => found.filter(({ event }) => event === 'run.downloaded').length >= 2,
+    );
+    expect(rows.filter(({ event }) => event === 'run.downloaded')).toHaveLength(2);
+  }, 60_000);
 
   it('only grows: the database refuses to change or remove a row', async () => {
     const { db } = server.services;

@@ -32,11 +32,28 @@ describe('A request', () => {
   );
 
   it('to a name that the server was given is answered', async () => {
-    const { names } = configFrom({ FOLVEX_NAMES: 'Folvex.office.example, plans.example' }, '');
+    const { names } = configFrom({ FOLVEX_URL: 'https://folvex.office.example', FOLVEX_NAMES: 'Plans.example, ' }, '');
     const app = createApp(server.services, undefined, names);
     expect((await request(app).get(ROUTES.projects).set('Host', 'folvex.office.example')).status).toBe(200);
     expect((await request(app).get(ROUTES.projects).set('Host', 'plans.example:8080')).status).toBe(200);
     expect((await request(app).get(ROUTES.projects).set('Host', 'other.example')).status).toBe(421);
+  });
+});
+
+describe('The settings of a server', () => {
+  it.each([
+    [{ FOLVEX_NAMES: 'plans.example' }, 'set FOLVEX_URL'],
+    [{ FOLVEX_HOST: '0.0.0.0' }, 'set FOLVEX_URL'],
+    [{ FOLVEX_URL: 'plans office' }, 'FOLVEX_URL is no address: plans office'],
+  ])('that do not say which address people open are refused: %j', (environment, sentence) => {
+    expect(() => configFrom(environment, '')).toThrow(sentence);
+  });
+
+  it('make an office by its address, and nothing else', () => {
+    expect(configFrom({}, '').officeUrl).toBeUndefined();
+    expect(configFrom({ FOLVEX_HOST: '127.0.0.2' }, '').officeUrl).toBeUndefined();
+    const { officeUrl, names } = configFrom({ FOLVEX_URL: 'https://plans.example/', FOLVEX_HOST: '0.0.0.0' }, '');
+    expect([officeUrl, [...names]]).toEqual(['https://plans.example', ['plans.example']]);
   });
 });
 

@@ -48,6 +48,13 @@ describe('texts that cannot be stored', () => {
   });
 });
 
+it.each(['/api/runs/%00', '/api/drawings/%00/spaces/0', '/api/pictures/%00/0', '/api/projects/%00'])(
+  'the address %s, which no text of the database can be, is not found',
+  async (address) => {
+    expect((await request(server.app).get(address)).status).toBe(404);
+  },
+);
+
 it('what a spreadsheet would take for a formula is text in the report of a run', () => {
   const file = { path: '=HYPERLINK("http://x").pdf', format: 'PDF', pages: 1, bytes: 1, sha256: '', outcome: '+1' };
   const report = { files: [file], sheets: [] } as unknown as RunReport;

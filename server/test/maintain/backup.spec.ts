@@ -128,7 +128,7 @@ describe('a backup', () => {
     expect(await folvex('scrub')).toMatchObject({ code: 0, out: expect.stringContaining(', 0 damaged') as string });
     expect(await folvex('sweep')).toMatchObject({
       code: 0,
-      out: expect.stringContaining('Removed: 0 projects') as string,
+      out: expect.stringContaining('Deleted: 0 projects') as string,
     });
   }, 120_000);
 

@@ -73,7 +73,7 @@ describe('a sweep', () => {
     expect(await sweepNow()).toBeDefined();
   });
 
-  it('gives up runs that were removed long ago, and old ones where that is wanted, but none that was issued', async () => {
+  it('deletes runs that were removed long ago, and old ones where that is wanted, but none that was issued', async () => {
     server.work();
     const { db } = server.services;
     const [removed, old, issued] = [await publish(), await publish(), await publish()];
@@ -100,7 +100,7 @@ describe('a sweep', () => {
     expect(issued.files.map(({ sha256 }) => isThere(sha256))).not.toContain(false);
   }, 120_000);
 
-  it('gives up results in between that nobody uses, and content with them; used ones stay', async () => {
+  it('deletes results in between that nobody uses, and content with them; used ones stay', async () => {
     const { db, store } = server.services;
     const [unused, used] = [await store.put(Buffer.from('unused')), await store.put(Buffer.from('used'))];
     const at = sql`now() - interval '40 days'`;
@@ -115,7 +115,7 @@ describe('a sweep', () => {
     expect([unused, used].map(isThere)).toEqual([false, true]);
   });
 
-  it('gives up projects and drawings that were removed long ago, and nothing that is still shown', async () => {
+  it('deletes projects and drawings that were removed long ago, and nothing that is still shown', async () => {
     const { db } = server.services;
     const { app, project } = server;
     const other = await emptyProject(server, 'Given up');

@@ -4,7 +4,7 @@ import request from 'supertest';
 import { path, ROUTES, type Role } from '@folvex/contract';
 import { setRole } from '../../src/data/accounts';
 import { insertProject } from '../../src/data/projects';
-import { accounts } from '../../src/data/schema';
+import { accounts } from '../../src/data/access-schema';
 import { createApp } from '../../src/http/app';
 import { hashPassword } from '../../src/work/access/secrets';
 import type { Office } from '../../src/work/services';

@@ -12,6 +12,7 @@ import { ChoiceField } from '../forms/choice-field';
 import { TextField } from '../forms/text-field';
 import { problemWith } from '../forms/yup-validator';
 import { ProjectActions } from '../state/project/project.actions';
+import { SessionActions } from '../state/session/session.actions';
 import { presenceFeature } from '../state/presence/presence.reducer';
 import { projectFeature } from '../state/project/project.reducer';
 import { projectOptions } from '../ui/choices';
@@ -149,6 +150,7 @@ export class Projects {
   }
 
   protected reload(): void {
-    this.store.dispatch(ProjectActions.applicationOpened());
+    // Who is signed in may not be known yet either.
+    this.store.dispatch(SessionActions.sessionAskedFor());
   }
 }

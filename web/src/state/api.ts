@@ -5,19 +5,6 @@ import {
   path,
   ROUTES,
   isRunSettled,
-  type AccountRow,
-  type AuditRow,
-  type InvitationInfo,
-  type Invited,
-  type Member,
-  type NewToken,
-  type Role,
-  type SessionInfo,
-  type TokenInfo,
-  type TokenScope,
-  type TransferServer,
-  type TransferServerChange,
-  type TransferStep,
   type DrawingChange,
   type DrawingInfo,
   type EditAnswer,
@@ -49,95 +36,12 @@ import type { Destination, DrawingChanges, EntityFacts, FrameOrder, Issue, Issue
 /** A file on its way: the part sent so far, in the end the answer. */
 export type Sending<T> = { share: number } | { answer: T };
 
-/** The server's interface, a method a route. */
+/** The server's interface, a method a route; that of people, tokens and transfer servers is `OfficeApi`. */
 @Injectable({ providedIn: 'root' })
 export class Api {
   private readonly http = inject(HttpClient);
   /** How the sheets of the last edit came out, as long as nothing else was changed. */
   private factsOfLastEdit: EditAnswer['facts'] = {};
-
-  /** Who is signed in. */
-  session(): Observable<SessionInfo> {
-    return this.http.get<SessionInfo>(ROUTES.session);
-  }
-
-  signIn(who: { email: string; password: string }): Observable<SessionInfo> {
-    return this.http.post<SessionInfo>(ROUTES.session, who);
-  }
-
-  signOut(): Observable<void> {
-    return this.http.delete<void>(ROUTES.session);
-  }
-
-  changePassword(was: string, password: string): Observable<void> {
-    return this.http.post<void>(ROUTES.password, { was, password });
-  }
-
-  /** What an invitation is to. */
-  invitation(invitation: string): Observable<InvitationInfo> {
-    return this.http.get<InvitationInfo>(path(ROUTES.invitation, { invitation }));
-  }
-
-  /** Accepts an invitation. */
-  join(invitation: string, person: { name: string; password: string; email?: string }): Observable<SessionInfo> {
-    return this.http.post<SessionInfo>(path(ROUTES.invitation, { invitation }), person);
-  }
-
-  members(project: string): Observable<Member[]> {
-    return this.http.get<Member[]>(path(ROUTES.members, { project }));
-  }
-
-  invite(project: string, email: string, role: Role): Observable<Invited> {
-    return this.http.post<Invited>(path(ROUTES.members, { project }), { email, role });
-  }
-
-  /** `role`: null ends the membership. */
-  changeRole(project: string, account: string, role: Role | null): Observable<Member[]> {
-    return this.http.put<Member[]>(path(ROUTES.member, { project, account }), { role });
-  }
-
-  accounts(): Observable<AccountRow[]> {
-    return this.http.get<AccountRow[]>(ROUTES.accounts);
-  }
-
-  changeAccount(account: string, change: { isOwner?: boolean; closed?: boolean }): Observable<AccountRow[]> {
-    return this.http.patch<AccountRow[]>(path(ROUTES.account, { account }), change);
-  }
-
-  tokens(): Observable<TokenInfo[]> {
-    return this.http.get<TokenInfo[]>(ROUTES.tokens);
-  }
-
-  createToken(token: { name: string; scope: TokenScope; days: number }): Observable<NewToken> {
-    return this.http.post<NewToken>(ROUTES.tokens, token);
-  }
-
-  revokeToken(token: string): Observable<void> {
-    return this.http.delete<void>(path(ROUTES.token, { token }));
-  }
-
-  transferServers(project: string): Observable<TransferServer[]> {
-    return this.http.get<TransferServer[]>(path(ROUTES.transferServers, { project }));
-  }
-
-  /** Sets one up under an id, or changes it. */
-  saveTransferServer(project: string, server: string, set: TransferServerChange): Observable<TransferServer[]> {
-    return this.http.put<TransferServer[]>(path(ROUTES.transferServer, { project, server }), set);
-  }
-
-  removeTransferServer(project: string, server: string): Observable<TransferServer[]> {
-    return this.http.delete<TransferServer[]>(path(ROUTES.transferServer, { project, server }));
-  }
-
-  testTransferServer(project: string, server: string): Observable<TransferStep[]> {
-    return this.http.post<TransferStep[]>(path(ROUTES.transferServerTest, { project, server }), {});
-  }
-
-  /** The latest rows of the audit, or those before one. */
-  audit(before?: number, project?: string): Observable<AuditRow[]> {
-    const params = { ...(before !== undefined && { before }), ...(project !== undefined && { project }) };
-    return this.http.get<AuditRow[]>(ROUTES.audit, { params });
-  }
 
   projects(): Observable<ProjectSummary[]> {
     return this.http.get<ProjectSummary[]>(path(ROUTES.projects));

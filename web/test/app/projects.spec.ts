@@ -11,6 +11,7 @@ import { firstValueFrom } from 'rxjs';
 import type { ProjectSummary } from '@folvex/contract';
 import { Projects } from '../../src/app/projects';
 import { PresenceActions } from '../../src/state/presence/presence.actions';
+import { SessionActions } from '../../src/state/session/session.actions';
 import { ProjectActions } from '../../src/state/project/project.actions';
 import { enter, field, press } from '../support/panels';
 import { all, show, text } from '../support/parts';
@@ -64,7 +65,7 @@ describe('the first page', () => {
     expect(all(fixture, '[role=alert]')[0]!.textContent).toContain('The server cannot be reached.');
     expect(text(fixture)).not.toContain('No project yet');
     press(fixture, 'Try again');
-    expect(sent).toContainEqual(ProjectActions.applicationOpened());
+    expect(sent).toContainEqual(SessionActions.sessionAskedFor());
   });
 
   it('creates a project once it has a name', async () => {

@@ -80,6 +80,17 @@ describe('a session', () => {
   });
 });
 
+it('a server that does not answer at the start is told on the first page', () => {
+  const away: Problem = { code: 'offline', sentence: 'Away.', place: {} };
+  expect(runEffect(effects.tellWhyNotOpened, {}, SessionActions.sessionRefused({ problem: away }))).toEqual([
+    ProjectActions.projectsDidNotArrive({ problem: away }),
+  ]);
+  endEffects();
+  // A wrong password is told where it was typed.
+  const arrived = SessionActions.sessionArrived({ session: signedOut });
+  expect(runEffect(effects.tellWhyNotOpened, {}, arrived, SessionActions.sessionRefused({ problem }))).toEqual([]);
+});
+
 describe('an address', () => {
   const loaded: string[] = [];
 

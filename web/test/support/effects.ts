@@ -7,6 +7,7 @@ import { Subject, type Observable, type Subscription } from 'rxjs';
 import type { ProjectInfo } from '@folvex/contract';
 import type { SheetPackage } from '@folvex/core';
 import { Api } from '../../src/state/api';
+import { OfficeApi } from '../../src/state/office-api';
 import { ProjectActions } from '../../src/state/project/project.actions';
 import { after } from './state';
 
@@ -42,7 +43,11 @@ export function endEffects(): void {
 afterEach(endEffects);
 
 /** Runs one effect against a server that is played by `api`; returns what it dispatched. */
-export function runEffect(effect: () => Observable<unknown>, api: Partial<Api>, ...sent: Action[]): unknown[] {
+export function runEffect(
+  effect: () => Observable<unknown>,
+  api: Partial<Api> & Partial<OfficeApi>,
+  ...sent: Action[]
+): unknown[] {
   const actions = new Subject<Action>();
   const initialState = after(ProjectActions.projectArrived({ info: projectInfo }), ...sent);
   TestBed.configureTestingModule({
@@ -51,6 +56,7 @@ export function runEffect(effect: () => Observable<unknown>, api: Partial<Api>, 
       provideMockActions(() => actions),
       provideMockStore({ initialState }),
       { provide: Api, useValue: api },
+      { provide: OfficeApi, useValue: api },
     ],
   });
   const dispatched: unknown[] = [];

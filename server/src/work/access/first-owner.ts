@@ -6,7 +6,7 @@ const OWNER_LINK_MS = 24 * 3600_000;
 
 /** The secret of a link that makes whoever opens it the owner; undefined where there is one. */
 export async function ownerSecret(db: Database): Promise<string | undefined> {
-  if ((await hasOwner(db)) > 0) return undefined;
+  if (await hasOwner(db)) return undefined;
   const { secret, hash } = newSecret();
   const expiresAt = new Date(Date.now() + OWNER_LINK_MS);
   await insertInvitation(db, { hash, email: null, isOwner: true, projectId: null, role: null, expiresAt });

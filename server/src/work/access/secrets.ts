@@ -1,14 +1,14 @@
-import { createCipheriv, createDecipheriv, createHash, randomBytes } from 'node:crypto';
-import { chmodSync, readFileSync, writeFileSync } from 'node:fs';
+import { createCipheriv, createDecipheriv, createHash, hkdfSync, randomBytes } from 'node:crypto';
+import { linkSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { hash, verify, type Options } from '@node-rs/argon2';
 import { makeFolders } from '@folvex/press';
 
 /** Argon2id, which is the library's default, with the cost that the OWASP Password Storage Cheat Sheet gives first for it. */
 const COST: Options = { memoryCost: 19_456, timeCost: 2, parallelism: 1 };
-/** Bits of what links and tokens hold: nobody guesses them. */
+/** Random bytes in a link or token: too many to be guessed. */
 const SECRET_BYTES = 32;
-/** By which tokens are known to whoever finds one where it should not be. */
+/** Tells whoever finds a token where it should not be what it is. */
 const TOKEN_PREFIX = 'folvex_';
 
 export function hashPassword(password: string): Promise<string> {
@@ -17,8 +17,9 @@ export function hashPassword(password: string): Promise<string> {
 
 /** Takes as long where there is no password to compare with, so that nobody learns which accounts exist. */
 export async function isPassword(password: string, stored: string | null | undefined): Promise<boolean> {
-  if (!stored) return (await hashPassword(password)) === '';
-  return verify(stored, password.normalize('NFC'));
+  if (stored) return verify(stored, password.normalize('NFC'));
+  await hashPassword(password);
+  return false;
 }
 
 /** A secret for a link, with the hash by which it is kept. */
@@ -42,11 +43,15 @@ export function keyOf(given: string | undefined, dataFolder: string, name: 'sess
   if (given) return given;
   const file = join(dataFolder, `${name}.key`);
   makeFolders(dataFolder);
+  // Written whole before it has its name: another process that starts must not read half of it.
+  const own = `${file}.${process.pid}`;
+  writeFileSync(own, newSecret().secret, { mode: 0o600 });
   try {
-    writeFileSync(file, newSecret().secret, { flag: 'wx', mode: 0o600 });
+    linkSync(own, file);
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
-    chmodSync(file, 0o600);
+  } finally {
+    rmSync(own, { force: true });
   }
   return readFileSync(file, 'utf8');
 }
@@ -58,19 +63,21 @@ export interface Sealer {
   unseal(sealed: string, about: string): string;
 }
 
-const [CIPHER, NONCE_BYTES, TAG_BYTES] = ['aes-256-gcm', 12, 16] as const;
+const [CIPHER, KEY_BYTES, NONCE_BYTES, TAG_BYTES] = ['aes-256-gcm', 32, 12, 16] as const;
+/** Tells how a text was sealed, should that ever change. */
+const VERSION = '1 ';
 
 export function sealerWith(key: string): Sealer {
-  const derived = createHash('sha256').update(`folvex secrets ${key}`).digest();
+  const derived = Buffer.from(hkdfSync('sha256', key, '', 'folvex secrets', KEY_BYTES));
   return {
     seal: (secret, about) => {
       const nonce = randomBytes(NONCE_BYTES);
       const cipher = createCipheriv(CIPHER, derived, nonce).setAAD(Buffer.from(about));
       const content = Buffer.concat([cipher.update(secret, 'utf8'), cipher.final()]);
-      return `1 ${Buffer.concat([nonce, cipher.getAuthTag(), content]).toString('base64')}`;
+      return VERSION + Buffer.concat([nonce, cipher.getAuthTag(), content]).toString('base64');
     },
     unseal: (sealed, about) => {
-      const bytes = Buffer.from(sealed.slice(2), 'base64');
+      const bytes = Buffer.from(sealed.slice(VERSION.length), 'base64');
       const decipher = createDecipheriv(CIPHER, derived, bytes.subarray(0, NONCE_BYTES)).setAAD(Buffer.from(about));
       decipher.setAuthTag(bytes.subarray(NONCE_BYTES, NONCE_BYTES + TAG_BYTES));
       return decipher.update(bytes.subarray(NONCE_BYTES + TAG_BYTES)).toString('utf8') + decipher.final('utf8');

@@ -1,10 +1,10 @@
 import { referencedHashes } from '../../data/references';
-import { giveUpOld, tryLockSweep, unlockSweep, type GivenUp, type Retention } from '../../data/retention';
+import { purge, tryLockSweep, unlockSweep, type Purged, type Retention } from '../../data/retention';
 import { onOneConnection, type Connection } from '../../data/database';
 import type { Store } from '../../files/store';
 
-/** What a sweep gave up: rows past their time, and content that nothing refers to any more. */
-export interface Swept extends GivenUp {
+/** What a sweep deleted: rows past their time, and content that nothing refers to any more. */
+export interface Swept extends Purged {
   contents: number;
   bytes: number;
 }
@@ -13,7 +13,7 @@ export interface Swept extends GivenUp {
 export const GRACE_MS = 24 * 3600_000;
 
 /**
- * Gives up what is past its time, then removes content that nothing refers to and nobody has asked for within the grace
+ * Deletes what is past its time, then content that nothing refers to and nobody has asked for within the grace
  * period (ms). Undefined where another process sweeps, or a backup is being made.
  */
 export function sweep(
@@ -26,9 +26,9 @@ export function sweep(
     if (!(await tryLockSweep(client))) return undefined;
     try {
       const since = Date.now() - graceMs;
-      const givenUp = await giveUpOld(connection.db, retention);
+      const purged = await purge(connection.db, retention);
       const referenced = await referencedHashes(client);
-      const swept = { ...givenUp, contents: 0, bytes: 0 };
+      const swept = { ...purged, contents: 0, bytes: 0 };
       for await (const { hash, bytes, usedAt } of store.contents()) {
         if (usedAt >= since || referenced.has(hash) || !store.removeUnused(hash, since)) continue;
         swept.contents++;

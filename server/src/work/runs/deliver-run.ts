@@ -1,16 +1,16 @@
 import pRetry from 'p-retry';
 import type { Delivered } from '@folvex/contract';
-import { ProblemError, type Destination, type Problem } from '@folvex/core';
-import { deliver, openDestination, type DeliveredFile, type DestinationPort } from '@folvex/press';
+import { ProblemError, type ConflictPolicy, type Problem } from '@folvex/core';
+import { deliver, type DeliveredFile, type DestinationPort } from '@folvex/press';
 import { runFilesOf, saveDelivery, type RunRow } from '../../data/runs';
-import { transferLogins } from '../../data/transfer-servers';
+import { portTo } from '../destinations';
 import type { LeasedJob } from '../queue/worker-queue';
 import type { RunDeps } from './run-deps';
 
 /** A connection that broke is tried again after growing pauses: 1, 3 and 9 s. */
 const [RETRIES, RETRY_MS] = [3, 1000];
 
-/** A try that another may repair. */
+/** An attempt that another one may make good. */
 class NotDelivered extends Error {
   constructor(readonly outcome: Delivered) {
     super('not delivered');
@@ -25,12 +25,15 @@ export async function deliverFiles(
 ): Promise<boolean> {
   const { destination } = input;
   if (!destination) return true;
-  const port = await portTo({ db, deliveryFolder, sealer }, projectId, destination);
+  const port = await portTo({ db, deliveryFolder, sealer }, projectId, destination).catch(problemIn);
+  // A server that is away is waited for once, not with each file.
+  let retries = destination.kind === 'server' ? RETRIES : 0;
   try {
     for (const { position, path, hash, delivered } of await runFilesOf(db, id)) {
       if (delivered) continue;
       const file = { from: store.path(hash), hash, path };
-      const result = 'problem' in port ? port : await deliverWithRetries(port, file, destination);
+      const result = 'problem' in port ? port : await deliverWithRetries(port, file, destination.onConflict, retries);
+      if ('problem' in result && result.problem.code === 'destination.copy') retries = 0;
       if (!(await held.whileHeld(job, (tx) => saveDelivery(tx.db, id, position, result)))) return false;
     }
   } finally {
@@ -39,25 +42,16 @@ export async function deliverFiles(
   return true;
 }
 
-/** The port to a destination, or why there is none. */
-async function portTo(
-  { db, deliveryFolder, sealer }: Pick<RunDeps, 'db' | 'deliveryFolder' | 'sealer'>,
-  projectId: string,
-  destination: Destination,
-): Promise<DestinationPort | { problem: Problem }> {
-  try {
-    const transferServers = await transferLogins(db, projectId, destination, sealer.unseal);
-    return openDestination(destination, { deliveryFolder, transferServers });
-  } catch (error) {
-    if (error instanceof ProblemError) return { problem: error.problem };
-    throw error;
-  }
+function problemIn(error: unknown): { problem: Problem } {
+  if (error instanceof ProblemError) return { problem: error.problem };
+  throw error;
 }
 
 async function deliverWithRetries(
   port: DestinationPort,
   file: DeliveredFile,
-  { kind, onConflict }: Destination,
+  onConflict: ConflictPolicy,
+  retries: number,
 ): Promise<Delivered> {
   const attempt = async (): Promise<Delivered> => {
     const outcome = await deliver(port, file, onConflict);
@@ -65,7 +59,7 @@ async function deliverWithRetries(
     return outcome;
   };
   try {
-    return await pRetry(attempt, { retries: kind === 'server' ? RETRIES : 0, minTimeout: RETRY_MS, factor: 3 });
+    return await pRetry(attempt, { retries, minTimeout: RETRY_MS, factor: 3 });
   } catch (error) {
     if (error instanceof NotDelivered) return error.outcome;
     throw error;

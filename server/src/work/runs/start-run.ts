@@ -13,7 +13,7 @@ import {
 import { packageWith, type DrawingInfo, type RunOptions } from '@folvex/contract';
 import { issuedStates } from '../issues/issued-states';
 import { lockFor } from '@folvex/press';
-import { withDestination } from '../destinations';
+import { lookInto } from '../destinations';
 import type { Sealer } from '../access/secrets';
 import type { Author } from '../../data/audit';
 import { inTransaction, type Connection, type Database } from '../../data/database';
@@ -78,9 +78,7 @@ export async function startRun(
   };
   const newSheets = await newRunSheets(deps, frozen);
   const paths = plan.files.map(({ path }) => path);
-  const there = destination?.ok
-    ? await withDestination({ ...deps, db }, projectId, destination.value, (port) => port.list(paths))
-    : [];
+  const there = destination?.ok ? (await lookInto({ ...deps, db }, projectId, destination.value, paths)).paths : [];
   const findings = checkRun(prepared, {
     ...{ there: new Set(there), pages: knownPages(frozen, newSheets) },
     issued: new Map((await issuedStates(db, projectId)).map((state) => [state.sheet.id, state])),

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButton } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
 import { MatProgressBar } from '@angular/material/progress-bar';
 import { Store } from '@ngrx/store';
 import {
@@ -10,12 +11,13 @@ import {
 } from '@folvex/contract';
 import { freeId } from '@folvex/core';
 import { reach, type Schema } from 'yup';
+import { confirm } from '../../ui/confirm';
 import { TextField } from '../../forms/text-field';
 import { selectIsLead } from '../../state/session/session.reducer';
 import { TransferActions } from '../../state/transfer/transfer.actions';
 import { transferFeature } from '../../state/transfer/transfer.reducer';
 
-const STEP_WORDS: Readonly<Record<string, string>> = {
+const STEP_WORDS: Readonly<Record<TransferStep['name'], string>> = {
   name: 'Name',
   connection: 'Connection',
   'host key': 'Host key',
@@ -34,6 +36,7 @@ const STEP_WORDS: Readonly<Record<string, string>> = {
 })
 export class TransferPanel {
   private readonly store = inject(Store);
+  private readonly dialog = inject(MatDialog);
   private readonly found = this.store.selectSignal(transferFeature.selectServers);
   protected readonly servers = computed(() => this.found() ?? []);
   protected readonly tests = this.store.selectSignal(transferFeature.selectTests);
@@ -63,18 +66,26 @@ export class TransferPanel {
     this.store.dispatch(TransferActions.testAskedFor({ id }));
   }
 
-  protected remove({ id }: TransferServer): void {
-    this.store.dispatch(TransferActions.serverRemovalAskedFor({ id }));
+  protected remove({ id, name }: TransferServer): void {
+    confirm(this.dialog, {
+      title: `Remove ${name}?`,
+      lines: [
+        'Packages that are delivered to it say so until another destination is chosen.',
+        'This cannot be undone.',
+      ],
+      action: 'Remove server',
+    }).subscribe((yes) => {
+      if (yes) this.store.dispatch(TransferActions.serverRemovalAskedFor({ id }));
+    });
   }
 
   protected wordsOf({ name }: TransferStep): string {
-    return STEP_WORDS[name] ?? name;
+    return STEP_WORDS[name];
   }
 
   /** The host key that a test found and nobody has accepted; undefined where there is none. */
   protected shownKey({ id }: TransferServer): string | undefined {
-    const step = this.tests()[id]?.find(({ name, ok }) => name === 'host key' && !ok);
-    return step && /SHA256:[\w+/]+/.exec(step.sentence)?.[0];
+    return this.tests()[id]?.find(({ hostKey }) => hostKey !== undefined)?.hostKey;
   }
 }
 

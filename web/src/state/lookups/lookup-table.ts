@@ -2,6 +2,7 @@ import type { AtDestination, FramesInfo, InvitationInfo, ProjectInfo, SpaceInfo 
 import type { Destination, DrawingChanges, EntityFacts, FrameOrder } from '@folvex/core';
 import type { Observable } from 'rxjs';
 import type { Api } from '../api';
+import type { OfficeApi } from '../office-api';
 
 /** What is read from the server and never edited: the query of each kind, and its answer. */
 export interface LookupTable {
@@ -27,14 +28,21 @@ export type LookupKind = keyof LookupTable;
 export type LookupQuery<K extends LookupKind> = LookupTable[K][0];
 export type LookupAnswer<K extends LookupKind> = LookupTable[K][1];
 
+/** Where a lookup may ask. */
+export interface Apis {
+  api: Api;
+  office: OfficeApi;
+}
+
 /** How each kind is asked for. */
-export const LOOKUPS: { readonly [K in LookupKind]: (api: Api, query: LookupQuery<K>) => Observable<LookupAnswer<K>> } =
-  {
-    frames: (api, { project, drawing, order }) => api.frames(project, drawing, order),
-    changes: (api, { drawing, from, to }) => api.changes(drawing, from, to),
-    space: (api, { drawing, space }) => api.space(drawing, space),
-    entity: (api, { drawing, space, index }) => api.entity(drawing, space, index),
-    project: (api, { project }) => api.project(project),
-    invitation: (api, { invitation }) => api.invitation(invitation),
-    atDestination: (api, { project, destination, paths }) => api.atDestination(project, destination, paths),
-  };
+export const LOOKUPS: {
+  readonly [K in LookupKind]: (apis: Apis, query: LookupQuery<K>) => Observable<LookupAnswer<K>>;
+} = {
+  frames: ({ api }, { project, drawing, order }) => api.frames(project, drawing, order),
+  changes: ({ api }, { drawing, from, to }) => api.changes(drawing, from, to),
+  space: ({ api }, { drawing, space }) => api.space(drawing, space),
+  entity: ({ api }, { drawing, space, index }) => api.entity(drawing, space, index),
+  project: ({ api }, { project }) => api.project(project),
+  invitation: ({ office }, { invitation }) => office.invitation(invitation),
+  atDestination: ({ api }, { project, destination, paths }) => api.atDestination(project, destination, paths),
+};

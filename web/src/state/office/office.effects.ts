@@ -3,14 +3,14 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store, type Action } from '@ngrx/store';
 import { catchError, concatMap, exhaustMap, map, of, switchMap, type Observable } from 'rxjs';
-import { Api } from '../api';
+import { OfficeApi } from '../office-api';
 import { NoticeActions } from '../notices/notices.actions';
 import { refused } from '../notices/refused';
 import { projectFeature } from '../project/project.reducer';
 import { OfficeActions } from './office.actions';
 
 export const changeMembers = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+  (actions = inject(Actions), api = inject(OfficeApi), store = inject(Store)) =>
     actions.pipe(
       ofType(OfficeActions.membersAskedFor, OfficeActions.roleChangeAskedFor),
       concatLatestFrom(() => store.select(projectFeature.selectId)),
@@ -27,7 +27,7 @@ export const changeMembers = createEffect(
 );
 
 export const invite = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+  (actions = inject(Actions), api = inject(OfficeApi), store = inject(Store)) =>
     actions.pipe(
       ofType(OfficeActions.invitationAskedFor),
       concatLatestFrom(() => store.select(projectFeature.selectId)),
@@ -42,7 +42,7 @@ export const invite = createEffect(
 );
 
 export const changeAccounts = createEffect(
-  (actions = inject(Actions), api = inject(Api)) =>
+  (actions = inject(Actions), api = inject(OfficeApi)) =>
     actions.pipe(
       ofType(OfficeActions.accountsAskedFor, OfficeActions.accountChangeAskedFor),
       concatMap((action) => {
@@ -57,7 +57,7 @@ export const changeAccounts = createEffect(
 );
 
 export const changeTokens = createEffect(
-  (actions = inject(Actions), api = inject(Api)) => {
+  (actions = inject(Actions), api = inject(OfficeApi)) => {
     const listed = (): Observable<Action> =>
       api.tokens().pipe(map((tokens) => OfficeActions.tokensArrived({ tokens })));
     return actions.pipe(
@@ -77,7 +77,7 @@ export const changeTokens = createEffect(
 );
 
 export const changePassword = createEffect(
-  (actions = inject(Actions), api = inject(Api)) =>
+  (actions = inject(Actions), api = inject(OfficeApi)) =>
     actions.pipe(
       ofType(OfficeActions.passwordChangeAskedFor),
       exhaustMap(({ was, password }) =>
@@ -97,7 +97,7 @@ export const changePassword = createEffect(
 );
 
 export const readAudit = createEffect(
-  (actions = inject(Actions), api = inject(Api)) =>
+  (actions = inject(Actions), api = inject(OfficeApi)) =>
     actions.pipe(
       ofType(OfficeActions.auditAskedFor),
       switchMap(({ before }) =>

@@ -4,7 +4,8 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store } from '@ngrx/store';
 import { catchError, exhaustMap, filter, ignoreElements, map, of, switchMap, tap } from 'rxjs';
-import { Api, problemOf } from '../api';
+import { problemOf } from '../api';
+import { OfficeApi } from '../office-api';
 import { ProjectActions } from '../project/project.actions';
 import { SessionActions } from './session.actions';
 import { LOAD_PAGE } from './load-page';
@@ -13,7 +14,7 @@ import { selectSignedOut, sessionFeature } from './session.reducer';
 const refused = (error: unknown) => of(SessionActions.sessionRefused({ problem: problemOf(error) }));
 
 export const askForSession = createEffect(
-  (actions = inject(Actions), api = inject(Api)) =>
+  (actions = inject(Actions), api = inject(OfficeApi)) =>
     actions.pipe(
       ofType(SessionActions.sessionAskedFor),
       switchMap(() =>
@@ -27,7 +28,7 @@ export const askForSession = createEffect(
 );
 
 export const signIn = createEffect(
-  (actions = inject(Actions), api = inject(Api)) =>
+  (actions = inject(Actions), api = inject(OfficeApi)) =>
     actions.pipe(
       ofType(SessionActions.signInAskedFor),
       exhaustMap(({ signIn: who }) =>
@@ -41,7 +42,7 @@ export const signIn = createEffect(
 );
 
 export const join = createEffect(
-  (actions = inject(Actions), api = inject(Api)) =>
+  (actions = inject(Actions), api = inject(OfficeApi)) =>
     actions.pipe(
       ofType(SessionActions.joinAskedFor),
       exhaustMap(({ join: { invitation, ...person } }) =>
@@ -55,7 +56,7 @@ export const join = createEffect(
 );
 
 export const signOut = createEffect(
-  (actions = inject(Actions), api = inject(Api), goTo = inject(LOAD_PAGE)) =>
+  (actions = inject(Actions), api = inject(OfficeApi), goTo = inject(LOAD_PAGE)) =>
     actions.pipe(
       ofType(SessionActions.signOutAskedFor),
       exhaustMap(() =>
@@ -91,6 +92,18 @@ export const openApplication = createEffect(
       concatLatestFrom(() => store.select(selectSignedOut)),
       filter(([, signedOut]) => !signedOut),
       map(() => ProjectActions.applicationOpened()),
+    ),
+  { functional: true },
+);
+
+/** Without an answer to that there is nothing to see, and the first page says why. */
+export const tellWhyNotOpened = createEffect(
+  (actions = inject(Actions), store = inject(Store)) =>
+    actions.pipe(
+      ofType(SessionActions.sessionRefused),
+      concatLatestFrom(() => store.select(sessionFeature.selectInfo)),
+      filter(([, info]) => info === null),
+      map(([{ problem }]) => ProjectActions.projectsDidNotArrive({ problem })),
     ),
   { functional: true },
 );

@@ -3,13 +3,13 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store } from '@ngrx/store';
 import { catchError, concatMap, map, merge, mergeMap, of } from 'rxjs';
-import { Api } from '../api';
+import { OfficeApi } from '../office-api';
 import { refused } from '../notices/refused';
 import { projectFeature } from '../project/project.reducer';
 import { TransferActions } from './transfer.actions';
 
 export const changeServers = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+  (actions = inject(Actions), api = inject(OfficeApi), store = inject(Store)) =>
     actions.pipe(
       ofType(TransferActions.serversAskedFor, TransferActions.serverEdited, TransferActions.serverRemovalAskedFor),
       concatLatestFrom(() => store.select(projectFeature.selectId)),
@@ -30,7 +30,7 @@ export const changeServers = createEffect(
 );
 
 export const testServer = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+  (actions = inject(Actions), api = inject(OfficeApi), store = inject(Store)) =>
     actions.pipe(
       ofType(TransferActions.testAskedFor),
       concatLatestFrom(() => store.select(projectFeature.selectId)),

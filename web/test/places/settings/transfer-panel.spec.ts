@@ -21,7 +21,7 @@ const server: TransferServer = {
 };
 const asked: TransferStep = {
   ...{ name: 'host key', ok: false, milliseconds: 12 },
-  sentence: 'Engineer shows the host key SHA256:ab/C+1. Compare it.',
+  ...{ sentence: 'Engineer shows another host key.', hostKey: 'SHA256:ab/C+1' },
 };
 const shownWith = (...actions: Action[]): State =>
   after(

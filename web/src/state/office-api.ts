@@ -1,0 +1,108 @@
+import { HttpClient } from '@angular/common/http';
+import { inject, Injectable } from '@angular/core';
+import type { Observable } from 'rxjs';
+import {
+  path,
+  ROUTES,
+  type AccountRow,
+  type AuditRow,
+  type InvitationInfo,
+  type Invited,
+  type Member,
+  type NewToken,
+  type Role,
+  type SessionInfo,
+  type TokenInfo,
+  type TokenScope,
+  type TransferServer,
+  type TransferServerChange,
+  type TransferStep,
+} from '@folvex/contract';
+
+/** The part of the server's interface that is about people, what they may do, and transfer servers; a method a route. */
+@Injectable({ providedIn: 'root' })
+export class OfficeApi {
+  private readonly http = inject(HttpClient);
+
+  /** Who is signed in. */
+  session(): Observable<SessionInfo> {
+    return this.http.get<SessionInfo>(ROUTES.session);
+  }
+
+  signIn(who: { email: string; password: string }): Observable<SessionInfo> {
+    return this.http.post<SessionInfo>(ROUTES.session, who);
+  }
+
+  signOut(): Observable<void> {
+    return this.http.delete<void>(ROUTES.session);
+  }
+
+  changePassword(was: string, password: string): Observable<void> {
+    return this.http.post<void>(ROUTES.password, { was, password });
+  }
+
+  /** What an invitation is to. */
+  invitation(invitation: string): Observable<InvitationInfo> {
+    return this.http.get<InvitationInfo>(path(ROUTES.invitation, { invitation }));
+  }
+
+  /** Accepts an invitation. */
+  join(invitation: string, person: { name: string; password: string; email?: string }): Observable<SessionInfo> {
+    return this.http.post<SessionInfo>(path(ROUTES.invitation, { invitation }), person);
+  }
+
+  members(project: string): Observable<Member[]> {
+    return this.http.get<Member[]>(path(ROUTES.members, { project }));
+  }
+
+  invite(project: string, email: string, role: Role): Observable<Invited> {
+    return this.http.post<Invited>(path(ROUTES.members, { project }), { email, role });
+  }
+
+  /** `role`: null ends the membership. */
+  changeRole(project: string, account: string, role: Role | null): Observable<Member[]> {
+    return this.http.put<Member[]>(path(ROUTES.member, { project, account }), { role });
+  }
+
+  accounts(): Observable<AccountRow[]> {
+    return this.http.get<AccountRow[]>(ROUTES.accounts);
+  }
+
+  changeAccount(account: string, change: { isOwner?: boolean; closed?: boolean }): Observable<AccountRow[]> {
+    return this.http.patch<AccountRow[]>(path(ROUTES.account, { account }), change);
+  }
+
+  tokens(): Observable<TokenInfo[]> {
+    return this.http.get<TokenInfo[]>(ROUTES.tokens);
+  }
+
+  createToken(token: { name: string; scope: TokenScope; days: number }): Observable<NewToken> {
+    return this.http.post<NewToken>(ROUTES.tokens, token);
+  }
+
+  revokeToken(token: string): Observable<void> {
+    return this.http.delete<void>(path(ROUTES.token, { token }));
+  }
+
+  transferServers(project: string): Observable<TransferServer[]> {
+    return this.http.get<TransferServer[]>(path(ROUTES.transferServers, { project }));
+  }
+
+  /** Sets one up under an id, or changes it. */
+  saveTransferServer(project: string, server: string, set: TransferServerChange): Observable<TransferServer[]> {
+    return this.http.put<TransferServer[]>(path(ROUTES.transferServer, { project, server }), set);
+  }
+
+  removeTransferServer(project: string, server: string): Observable<TransferServer[]> {
+    return this.http.delete<TransferServer[]>(path(ROUTES.transferServer, { project, server }));
+  }
+
+  testTransferServer(project: string, server: string): Observable<TransferStep[]> {
+    return this.http.post<TransferStep[]>(path(ROUTES.transferServerTest, { project, server }), {});
+  }
+
+  /** The latest rows of the audit, or those before one. */
+  audit(before?: number): Observable<AuditRow[]> {
+    return this.http.get<AuditRow[]>(ROUTES.audit, { params: before === undefined ? {} : { before } });
+  }
+}
