@@ -24,56 +24,17 @@ import { letterOf } from '../text/reading';
 import { ByteWriter } from './bytes';
 import { clipOperators } from './clip-operators';
 import { codeOf, fontName, useCode, type UsedCodes } from './embed-font';
+import { userUnit } from './user-unit';
 import { hiddenText, writeBitmap, writeOutlines } from './glyph-ink';
+import {
+  UNMASKED,
+  type ContentOptions,
+  type GroupContent,
+  type NamedGradient,
+  type PageContent,
+  type RepeatedContent,
+} from './page-content';
 
-/** How texts are seen: as text, or as outlines or pictures of their glyphs over text that is not seen. */
-export type TextMode = 'text' | 'outlines' | 'picture';
-
-/** How a page is written, where it differs from the default. */
-export interface ContentOptions {
-  text?: TextMode;
-  /** Resolution of texts written as pictures, dots per inch. */
-  textDpi?: number;
-}
-
-/** A gradient that the content of a page names: `/S<n>` in its patterns, and `/M<n>` in its states where it fades. */
-export type NamedGradient = [index: number, gradient: Gradient];
-
-/** Name of the state without a mask. */
-export const UNMASKED = 'M';
-
-/** Content that is likely the same on other pages: marks without layers, in page units. */
-export interface RepeatedContent {
-  bytes: Uint8Array<ArrayBuffer>;
-  fonts: FontId[];
-}
-
-/** Marks that are painted together, as a page's content of their own, with the resources of the page. */
-export interface GroupContent {
-  bytes: Uint8Array<ArrayBuffer>;
-  /** True for a mask, which a state names too. */
-  masks: boolean;
-}
-
-export interface PageContent {
-  /**
-   * The content stream, not yet deflated. Resources are named `/L<n>` (layer n), `/F<id>`, `/P<n>` (picture n),
-   * `/R<n>` (repeated content n), `/X<n>` (group n) and, as states, `/K<n>` (masked by group n).
-   */
-  bytes: Uint8Array<ArrayBuffer>;
-  repeated: RepeatedContent[];
-  groups: GroupContent[];
-  fonts: Map<FontId, UsedCodes>;
-  /** Indices of the layers that have marks. */
-  layers: number[];
-  /** Opacities other than 100, per cent: graphics states `/G<n>`. */
-  opacities: number[];
-  /** Gradients, by the number of their pens. */
-  gradients: NamedGradient[];
-}
-
-/** Sides of a PDF page reach 14 400 units; beyond that a unit must be larger (ISO 32000-2, 14.11.2 and table 31). */
-const MAX_SIDE = 14_400;
 /** Marks of one pen are gathered into one path up to this many: readers slow down on endless paths. */
 const MAX_SUBPATHS = 400;
 const STANDARD_TEXT_DPI = 300;
@@ -92,11 +53,6 @@ const STANDARD_MITER = 10;
 
 const M = 109;
 const L = 108;
-
-/** Points that one unit of user space measures on a page: 1 but for giant pages. */
-export function userUnit(page: Pick<Page, 'widthMm' | 'heightMm'>): number {
-  return Math.max(1, Math.ceil((Math.max(page.widthMm, page.heightMm) * POINTS_PER_MM) / MAX_SIDE));
-}
 
 /** Writes the marks of a page as a PDF content stream: whole hundredths of a millimetre under one scaling matrix. */
 export function writeContent(page: Page, fonts: FontSet, layered: boolean, options: ContentOptions = {}): PageContent {

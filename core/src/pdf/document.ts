@@ -2,7 +2,7 @@ import { POINTS_PER_MM } from '../measure/units';
 import { UNITS_PER_MM } from '../page/page';
 import type { FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
-import { userUnit } from './content';
+import { userUnit } from './user-unit';
 import { withNumbers, type ForeignObjects } from './foreign';
 import {
   CMAP_ENTRIES,

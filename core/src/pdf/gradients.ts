@@ -1,6 +1,6 @@
 import { isSeeThrough, type Gradient, type GradientStop } from '../drawing/gradient';
 import { multiply, scaling, type Affine } from '../geometry/affine';
-import { UNMASKED, type NamedGradient } from './content';
+import { UNMASKED, type NamedGradient } from './page-content';
 import type { ObjectWriter } from './file-writer';
 import { points } from './syntax';
 

@@ -1,7 +1,8 @@
 import { UNITS_PER_MM, type Page, type PageLayer } from '../page/page';
 import type { FontId } from '../text/fonts';
 import type { FontSet } from '../text/layout';
-import { writeContent, type ContentOptions, type NamedGradient } from './content';
+import { writeContent } from './content';
+import type { ContentOptions, NamedGradient } from './page-content';
 import type { ForeignObjects } from './foreign';
 import type { MeasuredArea } from './measuring';
 import { referencesIn, type TextReference } from './references';

@@ -1,4 +1,4 @@
-import { userUnit } from '../../pdf/content';
+import { userUnit } from '../../pdf/user-unit';
 import { nameOf, forEachPage, defineCheck } from '../finding';
 import { printedPaper } from '../printed-paper';
 

@@ -1,7 +1,7 @@
 import type { Affine } from '../../geometry/affine';
 import { mapPath } from '../../geometry/map-path';
 import type { Path } from '../../geometry/path';
-import type { Entity, Style } from '../../drawing/model';
+import type { Block, Entity, Style } from '../../drawing/model';
 import { plainStyle } from '../paged';
 import type { ProblemCode } from '../../problem-codes';
 import type { Paint } from './colour';
@@ -24,19 +24,24 @@ export interface Level {
 
 /** What drawing a part of an SVG needs of the scene around it. */
 export interface SceneAround {
+  readonly blocks: Map<string, Block>;
   readonly byId: ReadonlyMap<string, XmlNode>;
   readonly sheet: StyleSheet;
   readonly viewport: Viewport;
-  /** What percentages of lengths without a direction refer to. */
   /** Elements being shown by reference just now, which must not show themselves. */
   readonly showing: Set<XmlNode>;
   element(node: XmlNode, outer: Level): void;
+  /** A name that no block has yet. */
+  blockName(): string;
   /** Name of a new block with what `draw` draws into it; undefined where that is nothing. */
   block(clip: Float64Array[], draw: (into: Entity[]) => void): string | undefined;
   /** The number of a line type of these lengths, in user units, on a drawing so many times as large. */
   lineType(dashes: readonly number[], scale: number): number;
   warn(code: ProblemCode, sentence: string, node: XmlNode): void;
 }
+
+/** A block is drawn where it is referred to. */
+export const NO_BLOCK = { baseX: 0, baseY: 0 };
 
 export function styleOf(layer: number, { colour, alpha }: Paint): Style {
   return { ...plainStyle(layer), colour, ...(alpha < 0.995 && { opacity: Math.max(1, Math.round(alpha * 100)) }) };

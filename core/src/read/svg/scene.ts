@@ -1,13 +1,4 @@
-import {
-  apply,
-  determinant,
-  IDENTITY,
-  inverse,
-  multiply,
-  scaling,
-  translation,
-  type Affine,
-} from '../../geometry/affine';
+import { determinant, multiply, translation, type Affine } from '../../geometry/affine';
 import { flattened } from '../../geometry/flatten';
 import { mapPath } from '../../geometry/map-path';
 import { Path } from '../../geometry/path';
@@ -25,9 +16,9 @@ import { plainLayer, plainStyle } from '../paged';
 import type { Warnings } from '../warnings';
 import { StyleSheet, type Declarations } from './css';
 import { ShapeDrawer } from './draw-shape';
-import { blackBox, boundsOf } from './bounds';
+import { DEEPEST, GroupDrawer, NEVER_DRAWN } from './groups';
 import { pictureIn } from './image';
-import { mappedPath, styleOf, type Level, type SceneAround } from './level';
+import { mappedPath, NO_BLOCK, styleOf, type Level, type SceneAround } from './level';
 import { lengthIn } from './numbers';
 import { targetOf, urlId } from './references';
 import { diagonalOf, shapePath, type Viewport } from './shapes';
@@ -36,32 +27,9 @@ import { chunksOf } from './text';
 import { transformOf, viewBoxMap } from './transform';
 import type { XmlNode } from './xml';
 
-/** Deeper groups are left out, so that none is too deep for the stack. */
-const DEEPEST = 400;
 /** Elements drawn by reference at most: nested references multiply. */
 const MAX_BY_REFERENCE = 200_000;
-/** What of an SVG is not drawn by itself. */
-const NEVER_DRAWN = new Set([
-  '',
-  'clipPath',
-  'defs',
-  'desc',
-  'filter',
-  'linearGradient',
-  'marker',
-  'mask',
-  'metadata',
-  'namedview',
-  'pattern',
-  'radialGradient',
-  'style',
-  'symbol',
-  'title',
-]);
-const GROUPS = new Set(['a', 'g', 'svg', 'symbol']);
 const ACTIVE = new Set(['script', 'foreignObject', 'animate', 'animateTransform', 'animateMotion', 'set', 'handler']);
-
-const NO_BLOCK = { baseX: 0, baseY: 0 };
 
 /** Draws the elements of an SVG as entities of a drawing. */
 export class Scene implements SceneAround {
@@ -75,6 +43,7 @@ export class Scene implements SceneAround {
   readonly byId = new Map<string, XmlNode>();
   readonly showing = new Set<XmlNode>();
   private readonly shapes = new ShapeDrawer(this);
+  private readonly groups = new GroupDrawer(this);
   private left = MAX_BY_REFERENCE;
   private named = 0;
 
@@ -129,7 +98,7 @@ export class Scene implements SceneAround {
     if (own['filter'] !== undefined && own['filter'] !== 'none') {
       this.warn('svg.not-shown', 'The filter of an element is not shown.', node);
     }
-    this.grouped(own, level, node, (group) =>
+    this.groups.draw(own, level, node, (group) =>
       this.clipped(own['clip-path'], group, node, (inner) => this.content(node, own, inner)),
     );
   }
@@ -158,95 +127,6 @@ export class Scene implements SceneAround {
     const path = shapePath(node, this.viewport);
     if (path) this.shapes.shape(node, path, own, level);
     else this.warn('svg.not-shown', `<${node.name.slice(0, 40)}> is not shown.`, node);
-  }
-
-  /**
-   * Draws what is see-through as a whole, or masked, into a block of its own. What has a single part is as see-through by
-   * itself.
-   */
-  private grouped(own: Declarations, level: Level, node: XmlNode, draw: (level: Level) => void): void {
-    const mask = this.maskOf(own['mask'], node);
-    const { opacity } = level.looks;
-    if (!mask && (opacity === 1 || opacity === 0 || !this.hasParts(node, level.looks))) return draw(level);
-    if (opacity === 0) return;
-    const entities: Entity[] = [];
-    draw({ ...level, looks: { ...level.looks, opacity: 1 }, into: entities });
-    if (entities.length === 0) return;
-    // A group for each: readers of PDF differ in whether the opacity of a group applies to its mask too.
-    let shown = entities;
-    if (mask) shown = this.group(100, [...this.maskEntity(mask, level, entities), ...entities], level.layer);
-    if (opacity < 1) shown = this.group(Math.max(1, Math.round(opacity * 100)), shown, level.layer);
-    level.into.push(...shown);
-  }
-
-  /** A reference to a new block whose content is a group with an opacity in per cent. */
-  private group(opacity: number, entities: Entity[], layer: number): Entity[] {
-    const block: Block = { ...NO_BLOCK, name: this.blockName(), entities, group: { opacity } };
-    this.blocks.set(block.name, block);
-    return [{ ...PLAIN_INSERT, style: plainStyle(layer), handle: '', block: block.name }];
-  }
-
-  private maskOf(stated: string | undefined, node: XmlNode): XmlNode | undefined {
-    const mask = this.byId.get(urlId(stated) ?? '');
-    if (mask?.name !== 'mask' || this.showing.has(mask)) return undefined;
-    const kind = declarationsFor(mask, this.sheet)['mask-type']?.trim();
-    if (kind !== 'alpha') return mask;
-    this.warn('svg.not-shown', 'An alpha mask is not applied; what it masks is shown whole.', node);
-    return undefined;
-  }
-
-  /** The mask of what was drawn as a block of its own (SVG 1.1, 14.4): nothing shows outside its area. */
-  private maskEntity(mask: XmlNode, level: Level, masked: readonly Entity[]): Entity[] {
-    const { attributes } = mask;
-    const box = boundsOf(masked, this.blocks, inverse(level.map));
-    const inBox = attributes['maskUnits'] !== 'userSpaceOnUse';
-    const [wide, high] = [box.xmax - box.xmin, box.ymax - box.ymin];
-    const length = (name: string, whole: number, side: number, standard: number): number =>
-      inBox ? lengthIn(attributes[name], 1, standard) * side : lengthIn(attributes[name], whole, standard * whole);
-    const { width, height } = this.viewport;
-    const x = length('x', width, wide, -0.1) + (inBox ? box.xmin : 0);
-    const y = length('y', height, high, -0.1) + (inBox ? box.ymin : 0);
-    const [right, top] = [x + length('width', width, wide, 1.2), y + length('height', height, high, 1.2)];
-    const corners: [number, number][] = [
-      [x, y],
-      [right, y],
-      [right, top],
-      [x, top],
-    ];
-    const edge = Float64Array.from(corners.flatMap(([x, y]) => apply(level.map, x, y)));
-    const content = attributes['maskContentUnits'] === 'objectBoundingBox';
-    const own = content ? multiply(translation(box.xmin, box.ymin), scaling(wide, high)) : IDENTITY;
-    const looks = computeStyle(declarationsFor(mask, this.sheet), INITIAL_STYLE, diagonalOf(this.viewport));
-    const block: Block = { ...NO_BLOCK, name: this.blockName(), entities: [], clip: [edge], group: 'mask' };
-    this.blocks.set(block.name, block);
-    this.showing.add(mask);
-    const inner = { ...level, looks, map: multiply(level.map, own), into: block.entities, depth: level.depth + 1 };
-    for (const child of mask.children) this.element(child, inner);
-    this.showing.delete(mask);
-    // An empty mask hides all; a group has its mask only where something is in it.
-    if (block.entities.length === 0) block.entities.push(blackBox(edge, level.layer));
-    return [{ ...PLAIN_INSERT, style: plainStyle(level.layer), handle: '', block: block.name }];
-  }
-
-  /** True for an element that is drawn in several parts, one of which would show through another. */
-  private hasParts(node: XmlNode, { fill, stroke, markers }: Level['looks']): boolean {
-    let members: readonly XmlNode[] = [node];
-    for (let depth = 0; depth < DEEPEST; depth++) {
-      const [only] = members;
-      if (members.length !== 1) return members.length > 1;
-      const inner = this.membersOf(only!);
-      if (inner.length === 0) {
-        const painted = only === node && fill !== 'none' && stroke !== 'none';
-        return painted || markers.some((marker) => marker !== 'none');
-      }
-      members = inner;
-    }
-    return false;
-  }
-
-  private membersOf(node: XmlNode): XmlNode[] {
-    if (node.name === 'use') return [targetOf(node, this.byId) ?? []].flat();
-    return GROUPS.has(node.name) ? node.children.filter(({ name }) => !NEVER_DRAWN.has(name)) : [];
   }
 
   private nested(node: XmlNode, level: Level): void {
@@ -384,7 +264,7 @@ export class Scene implements SceneAround {
     level.into.push({ ...PLAIN_INSERT, style: plainStyle(level.layer), handle: '', block });
   }
 
-  private blockName(): string {
+  blockName(): string {
     return `part ${++this.named}`;
   }
 
