@@ -1,5 +1,6 @@
 import { copyFileSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import S3rver from 's3rver';
 import { startInstance } from './instance.mjs';
 import { ownFolder } from './own-folder.mjs';
 import { freePort } from './postgres.mjs';
@@ -13,48 +14,87 @@ const POLL_MS = 1000;
 const READINGS = 2;
 
 /**
- * Publishes sheets of a drawing through a whole Folvex of its own, with one worker and with two, of one thread each;
- * prints ratios and the peak memory of workers.
+ * Publishes sheets of a drawing through whole Folvexes of their own, with one worker and with two, of one thread each: with
+ * the store in a folder, then in a bucket; prints ratios and the peak memory of workers.
  */
 export async function benchRuns(drawing) {
+  const folder = await withInstance(drawing, {}, async (set, workers) => {
+    console.log(`\nPublishing sheets of the sample page through the queue, a file a run, workers of one thread`);
+    const { one, two } = await oneAndTwo(set, workers);
+    const many = await set.publish(MANY, 'many');
+    line(`${MANY} sheets in one file, two workers`, `${seconds(many)} s`);
+    const ratio = many / MANY / (two / FEW);
+    line(`a sheet of ${MANY} over a sheet of ${FEW}`, `× ${ratio.toFixed(2)}`, 'wanted: at most 1.15');
+    line('peak memory of a worker', `${Math.max(...workers.pids().map(peakMb))} MB`, 'wanted: under 700');
+    const again = await set.publishAfterOneChange(MANY, 'many');
+    const share = (100 * again) / many;
+    line('the same again after one sheet changed', `${seconds(again)} s`, `${share.toFixed(1)} %, wanted: under 5 %`);
+    return { one, two };
+  });
+  const objects = ownFolder('folvex-bench-bucket-');
+  const service = new S3rver({
+    ...{ address: '127.0.0.1', port: 0, silent: true, directory: objects },
+    configureBuckets: [{ name: 'plans' }],
+  });
+  try {
+    const { port } = await service.run();
+    const settings = {
+      FOLVEX_BUCKET: `http://127.0.0.1:${port}/plans`,
+      ...{ AWS_ACCESS_KEY_ID: 'S3RVER', AWS_SECRET_ACCESS_KEY: 'S3RVER' },
+    };
+    await withInstance(drawing, settings, async (set, workers) => {
+      console.log(`\nThe same with the store in a bucket, whose service (s3rver) is on this machine too`);
+      const { one, two } = await oneAndTwo(set, workers);
+      line('bucket over folder, one worker', `× ${(one / folder.one).toFixed(2)}`);
+      line('bucket over folder, two workers', `× ${(two / folder.two).toFixed(2)}`);
+    });
+  } finally {
+    await service.close();
+    rmSync(objects, { recursive: true, force: true });
+  }
+}
+
+/** Starts a Folvex with many sheets of a drawing and one worker; `workers` starts the second one. */
+async function withInstance(drawing, settings, use) {
   const data = ownFolder('folvex-bench-runs-');
   const port = await freePort();
   const job = join(data, 'bench.job.json');
   // Job files reach no file outside their folder.
   copyFileSync(drawing, join(data, 'page.dxf'));
   writeFileSync(job, JSON.stringify(jobOf('page.dxf', MANY)));
-  const settings = { FOLVEX_PORT: String(port), FOLVEX_THREADS: '1', FOLVEX_DEMO: job };
-  const instance = await startInstance(data, { settings });
+  const instance = await startInstance(data, {
+    settings: { FOLVEX_PORT: String(port), FOLVEX_THREADS: '1', FOLVEX_DEMO: job, ...settings },
+  });
   let second;
+  const workers = {
+    startSecond: () => {
+      second = keepRunning('worker', { ...process.env, ...instance.environment });
+      return second.ready;
+    },
+    pids: () => [instance.worker().pid, second.pid],
+  };
   try {
     await instance.ready;
-    const client = clientOf(`http://127.0.0.1:${port}`);
-    const set = await openSet(client);
-    console.log(`\nPublishing sheets of the sample page through the queue, a file a run, workers of one thread`);
-    // Threads read and keep the drawing, and find their pace.
-    await set.publish(10, 'warm up');
-    const one = await sumOf(READINGS, (reading) => set.publish(FEW, `one worker ${reading}`));
-    line(`${FEW} sheets, one worker`, `${seconds(one / READINGS)} s`);
-    second = keepRunning('worker', { ...process.env, ...instance.environment });
-    await second.ready;
-    await set.publish(10, 'warm up again');
-    const two = await sumOf(READINGS, (reading) => set.publish(FEW, `two workers ${reading}`));
-    line(`${FEW} sheets, two workers`, `${seconds(two / READINGS)} s`);
-    line('one worker over two', `× ${(one / two).toFixed(2)}`, 'wanted: at least 1.7');
-    const many = await set.publish(MANY, 'many');
-    line(`${MANY} sheets in one file, two workers`, `${seconds(many)} s`);
-    const ratio = many / MANY / (two / READINGS / FEW);
-    line(`a sheet of ${MANY} over a sheet of ${FEW}`, `× ${ratio.toFixed(2)}`, 'wanted: at most 1.15');
-    const peaks = [instance.worker().pid, second.pid].map(peakMb);
-    line('peak memory of a worker', `${Math.max(...peaks)} MB`, 'wanted: under 700');
-    const again = await set.publishAfterOneChange(MANY, 'many');
-    const share = (100 * again) / many;
-    line('the same again after one sheet changed', `${seconds(again)} s`, `${share.toFixed(1)} %, wanted: under 5 %`);
+    return await use(await openSet(clientOf(`http://127.0.0.1:${port}`)), workers);
   } finally {
     await second?.stop();
     await instance.remove();
     rmSync(data, { recursive: true, force: true });
   }
+}
+
+/** Times of a run of few sheets with one worker and with two, ms. */
+async function oneAndTwo(set, workers) {
+  // Threads read and keep the drawing, and find their pace.
+  await set.publish(10, 'warm up');
+  const one = (await sumOf(READINGS, (reading) => set.publish(FEW, `one worker ${reading}`))) / READINGS;
+  line(`${FEW} sheets, one worker`, `${seconds(one)} s`);
+  await workers.startSecond();
+  await set.publish(10, 'warm up again');
+  const two = (await sumOf(READINGS, (reading) => set.publish(FEW, `two workers ${reading}`))) / READINGS;
+  line(`${FEW} sheets, two workers`, `${seconds(two)} s`);
+  line('one worker over two', `× ${(one / two).toFixed(2)}`, 'wanted: at least 1.7');
+  return { one, two };
 }
 
 /** The sum of readings in milliseconds, each of them printed. */

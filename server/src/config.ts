@@ -1,14 +1,15 @@
 import { cpus } from 'node:os';
 import { join, resolve } from 'node:path';
+import type { BucketSettings } from './files/bucket';
+import type { StoreSettings } from './files/open-store';
 import type { Retention } from './data/retention';
 import { isLoopback } from './model/loopback';
 import type { OpenIdSettings } from './work/access/open-id';
 import { limitsFrom, type PressLimits } from '@folvex/press';
 
 /** The configuration that the server and the worker read from their environment. */
-export interface ServerConfig {
+export interface ServerConfig extends StoreSettings {
   databaseUrl: string;
-  dataFolder: string;
   /** Packages are delivered below it. */
   deliveryFolder: string;
   host: string;
@@ -55,6 +56,7 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     FOLVEX_DEMO,
     FOLVEX_MIGRATIONS,
     FOLVEX_LEASE_SECONDS,
+    FOLVEX_CACHE_MB,
     FOLVEX_KEEP_REMOVED_DAYS,
     FOLVEX_KEEP_RUNS_DAYS,
   } = environment;
@@ -73,6 +75,8 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
   return {
     databaseUrl: DATABASE_URL ?? '',
     dataFolder: resolve(FOLVEX_DATA ?? '.folvex'),
+    bucket: bucketFrom(environment),
+    maxCacheBytes: Number(FOLVEX_CACHE_MB ?? 20_000) * 1e6,
     deliveryFolder: resolve(FOLVEX_DELIVERY ?? join(FOLVEX_DATA ?? '.folvex', 'delivered')),
     host,
     port,
@@ -104,4 +108,24 @@ function openIdFrom({
 }: NodeJS.ProcessEnv): OpenIdSettings | undefined {
   if (!issuer || !clientId || !clientSecret) return undefined;
   return { name: name ?? new URL(issuer).hostname, issuer, clientId, clientSecret };
+}
+
+/** The bucket whose address is set, with the names of the variables that programs for such buckets share. */
+function bucketFrom({
+  FOLVEX_BUCKET: address,
+  AWS_REGION: region = 'us-east-1',
+  AWS_ACCESS_KEY_ID: accessKeyId,
+  AWS_SECRET_ACCESS_KEY: secretAccessKey,
+}: NodeJS.ProcessEnv): BucketSettings | undefined {
+  if (address === undefined) return undefined;
+  const { origin, pathname } = URL.canParse(address) ? new URL(address) : { origin: 'null', pathname: '/' };
+  const [bucket = '', ...prefix] = pathname.split('/').filter(Boolean).map(decodeURIComponent);
+  if (!/^https?:/.test(origin) || !bucket)
+    throw new Error(
+      `FOLVEX_BUCKET is no address of a bucket: ${address}; it has the form https://s3.office.example/plans.`,
+    );
+  if (!accessKeyId || !secretAccessKey)
+    throw new Error('FOLVEX_BUCKET needs AWS_ACCESS_KEY_ID and AWS_SECRET_ACCESS_KEY; set both.');
+  const begin = prefix.map((part) => `${part}/`).join('');
+  return { endpoint: origin, bucket, prefix: begin, region, accessKeyId, secretAccessKey };
 }

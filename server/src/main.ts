@@ -1,4 +1,3 @@
-import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { createPress, today } from '@folvex/press';
@@ -10,7 +9,8 @@ import { importJobFile } from './work/projects/import-job-file';
 import { listenForNotifications } from './data/notifications';
 import { listProjects } from './data/projects';
 import { upgradeStored } from './data/upgrade-stored';
-import { createFolderStore, folderProblem } from './files/store';
+import { folderProblem } from './files/folder-problem';
+import { openStore } from './files/open-store';
 import { serve } from './http/serve';
 import { configFrom } from './config';
 import type { Office } from './work/services';
@@ -31,7 +31,7 @@ async function main(): Promise<void> {
   });
   await migrateDatabase(connection, config.migrations);
   await upgradeStored(connection.pool);
-  const store = createFolderStore(join(config.dataFolder, 'store'));
+  const store = await openStore(config);
   const press = createPress(config.threadFile, config.threads, config.limits);
   if (config.demoJob && (await listProjects(connection.db)).length === 0) {
     await importJobFile(connection.db, store, press, config.demoJob);

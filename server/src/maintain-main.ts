@@ -1,7 +1,7 @@
-import { join, resolve } from 'node:path';
+import { resolve } from 'node:path';
 import { configFrom } from './config';
 import { connect, migrateDatabase, waitForDatabase } from './data/database';
-import { createFolderStore } from './files/store';
+import { openStore } from './files/open-store';
 import { backup } from './work/maintain/backup';
 import { restore } from './work/maintain/restore';
 import { scrub } from './work/maintain/scrub';
@@ -13,7 +13,7 @@ const DATABASE_TIMEOUT_MS = 10_000;
 async function main([command = '', folder = '']: readonly string[]): Promise<number> {
   const config = configFrom(process.env, '');
   const connection = connect(config.databaseUrl);
-  const store = createFolderStore(join(config.dataFolder, 'store'));
+  const store = await openStore(config);
   try {
     await waitForDatabase(connection, DATABASE_TIMEOUT_MS, () => undefined);
     switch (command) {

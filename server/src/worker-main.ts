@@ -1,11 +1,10 @@
-import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { createPress } from '@folvex/press';
 import { configFrom } from './config';
 import { connect, waitForDatabase } from './data/database';
 import { listenForNotifications } from './data/notifications';
-import { createFolderStore } from './files/store';
+import { openStore } from './files/open-store';
 import { keyOf, sealerWith } from './work/access/secrets';
 import { sweep } from './work/maintain/sweep';
 import { startHeartbeat } from './work/queue/heartbeat';
@@ -33,8 +32,8 @@ async function main(): Promise<void> {
   await waitForDatabase(connection, DATABASE_TIMEOUT_MS, () => {
     console.error('The worker waits for the database, which does not answer yet.');
   });
-  const store = createFolderStore(join(config.dataFolder, 'store'));
-  store.sweepUnfinished(Date.now() - DAY_MS);
+  const store = await openStore(config);
+  await store.removeUnfinished(Date.now() - DAY_MS);
   const press = createPress(config.threadFile, config.threads, config.limits);
   const queue = await openQueue(config.databaseUrl, connection);
   const notifications = listenForNotifications(config.databaseUrl);

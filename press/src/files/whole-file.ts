@@ -2,7 +2,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { closeSync, fsyncSync, openSync, renameSync, rmSync, writeSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import type { Sink } from '@folvex/core';
-import { makeFolders } from './make-folders';
+import { makeFolders, syncFolder } from './make-folders';
 
 /** SHA-256 of bytes, hexadecimal. */
 export function sha256(bytes: Uint8Array | string): string {
@@ -73,6 +73,7 @@ export class WholeFile implements Sink {
     this.orDiscard(() => {
       makeFolders(dirname(path));
       renameSync(this.temporary, path);
+      syncFolder(dirname(path));
     });
   }
 

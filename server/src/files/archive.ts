@@ -20,13 +20,17 @@ export class Archive {
   private reading: ReadStream | undefined;
   private isGone = false;
 
-  /** Adds a file of a path, which is opened once its turn comes. */
-  file(path: string, name: string, options: EntryOptions): void {
+  /** Adds a file, which is fetched and opened once its turn comes. */
+  file(fetch: () => Promise<string>, name: string, options: EntryOptions): void {
     this.zip.addReadStreamLazy(name, { ...options, mode: MODE }, (take) => {
-      if (this.isGone) return;
-      this.reading = createReadStream(path);
-      this.reading.on('error', (error) => this.zip.emit('error', error));
-      take(null, this.reading);
+      const fail = (error: unknown): boolean => this.zip.emit('error', error);
+      const begin = (path: string): void => {
+        if (this.isGone) return;
+        this.reading = createReadStream(path);
+        this.reading.on('error', fail);
+        take(null, this.reading);
+      };
+      if (!this.isGone) fetch().then(begin, fail);
     });
   }
 

@@ -5,6 +5,7 @@ import { ValidationError } from 'yup';
 import { notFound, Refused } from '../errors';
 import type { Archive } from '../files/archive';
 import { isDatabaseAway, isStatementTimeout } from '../data/database';
+import { StoreAway } from '../files/store';
 import { storageProblem } from '@folvex/press';
 
 /** A handler whose rejections become answers. */
@@ -96,6 +97,10 @@ export function answerErrors() {
       return void response.status(503).json({ problem: { code: 'database.away', sentence, place: {} } });
     }
     request.log.error({ err: error }, 'unexpected error');
+    if (error instanceof StoreAway) {
+      const sentence = 'The store does not answer at the moment; nothing was changed. Try again in a few seconds.';
+      return void response.status(503).json({ problem: { code: 'storage.failed', sentence, place: {} } });
+    }
     if (isStatementTimeout(error)) {
       const sentence = 'The database took too long and was stopped; nothing was changed. Try again in a moment.';
       return void response.status(503).json({ problem: { code: 'database.slow', sentence, place: {} } });

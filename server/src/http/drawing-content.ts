@@ -19,7 +19,7 @@ export function drawingContentRoutes(services: Services): Router {
   const router = guardedRouter(services);
   const fileOf = async (hash: string, name: string) => {
     if (!/^[0-9a-f]{64}$/.test(hash) || !(await store.has(hash))) throw notFound('The file');
-    return { name, hash, path: store.path(hash) };
+    return { name, hash, path: await store.localFile(hash) };
   };
   router.get(
     ROUTES.picture,

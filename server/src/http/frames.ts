@@ -17,8 +17,8 @@ const ORDERS: readonly FrameOrder[] = ['rows', 'columns', 'text'];
 export function frameRoutes(services: Services): Router {
   const { db, store, press } = services;
   const router = guardedRouter(services);
-  const framesOf = (row: DrawingRow, unit: LengthUnit, order: FrameOrder) =>
-    press.frames({ file: { name: row.name, hash: row.hash, path: store.path(row.hash) }, unit, order });
+  const framesOf = async ({ name, hash }: DrawingRow, unit: LengthUnit, order: FrameOrder) =>
+    press.frames({ file: { name, hash, path: await store.localFile(hash) }, unit, order });
   const drawingOf = async (project: string, id: string): Promise<{ row: DrawingRow; unit: LengthUnit }> => {
     const row = await drawingById(db, id);
     if (!row || row.projectId !== project) throw notFound('The drawing');

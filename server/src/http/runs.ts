@@ -95,7 +95,9 @@ export function runRoutes(services: Services): Router {
       setSubject(request, file.path);
       response.setHeader('Content-Disposition', `${kind}; filename*=UTF-8''${encodeURIComponent(name)}`);
       response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
-      response.type(FORMATS[file.format ?? 'pdf'].mediaType).sendFile(store.path(file.hash), { dotfiles: 'allow' });
+      response
+        .type(FORMATS[file.format ?? 'pdf'].mediaType)
+        .sendFile(await store.localFile(file.hash), { dotfiles: 'allow' });
     }),
   );
   router.get(
@@ -112,7 +114,7 @@ export function runRoutes(services: Services): Router {
           throw new Refused(410, 'run.file-missing', sentence, { file: path });
         }
         const compress = FORMATS[format ?? 'pdf'].compressible;
-        archive.file(store.path(hash), path, { compress, mtime: run.createdAt });
+        archive.file(() => store.localFile(hash), path, { compress, mtime: run.createdAt });
       }
       setSubject(request, `${run.packageName}.zip`);
       sendArchive(response, archive, run.packageName);

@@ -39,7 +39,7 @@ export function typefaceRoutes(services: Services): Router {
   );
   const sendOwn = async (projectId: string, request: Request, response: Response): Promise<void> => {
     const settings = await settingsOf(db, projectId);
-    const path = settings && typefacePath(store, settings.project, parameter(request, 'font'));
+    const path = settings && (await typefacePath(store, settings.project, parameter(request, 'font')));
     if (!path) throw notFound('The typeface');
     response.setHeader('Cache-Control', FOREVER);
     response.type('font/otf').sendFile(path, { dotfiles: 'allow' });

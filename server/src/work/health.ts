@@ -1,7 +1,6 @@
 import { statfs } from 'node:fs/promises';
 import { sql } from 'drizzle-orm';
 import type { HealthCheck } from '@folvex/contract';
-import { folderProblem } from '../files/store';
 import { aliveWorkers } from '../data/workload';
 import type { Services } from './services';
 
@@ -17,7 +16,7 @@ export async function healthOf(services: Pick<Services, 'db' | 'store'>): Promis
     await db.execute(sql`select 1`);
     return undefined;
   });
-  const folder = await check('store', () => Promise.resolve(folderProblem(store.workFolder)));
+  const folder = await check('store', () => store.problem());
   const disk = await check('disk', async () => {
     const { free, total } = await spaceOf(store.workFolder);
     if (free > LEAST_FREE_BYTES || free > LEAST_FREE_SHARE * total) return undefined;

@@ -35,7 +35,7 @@ describe('an archive', () => {
   it('holds its files under their names, and is the same each time', async () => {
     const write = (): Promise<Buffer> => {
       const archive = new Archive();
-      archive.file(file('a', 100), 'Plans/A-101 Größe.pdf', at);
+      archive.file(async () => file('a', 100), 'Plans/A-101 Größe.pdf', at);
       archive.text('{}', 'job.json', at);
       const out = new PassThrough();
       archive.pipe(out);
@@ -51,8 +51,8 @@ describe('an archive', () => {
 
   it('breaks off where a file is missing', async () => {
     const archive = new Archive();
-    archive.file(file('b', 100), 'b.pdf', at);
-    archive.file(join(folder, 'none'), 'none.pdf', at);
+    archive.file(async () => file('b', 100), 'b.pdf', at);
+    archive.file(async () => join(folder, 'none'), 'none.pdf', at);
     const out = new PassThrough();
     archive.pipe(out);
     out.resume();
@@ -61,7 +61,7 @@ describe('an archive', () => {
 
   it('leaves nothing open where whoever reads it goes away', async () => {
     const archive = new Archive();
-    for (const name of ['c', 'd']) archive.file(file(name, 8_000_000), name, { ...at, compress: false });
+    for (const name of ['c', 'd']) archive.file(async () => file(name, 8_000_000), name, { ...at, compress: false });
     const out = new PassThrough();
     archive.pipe(out);
     // Nobody reads on: the first file is open and waits.

@@ -3,8 +3,8 @@ import { mkdirSync, rmSync, statfsSync, utimesSync, writeFileSync } from 'node:f
 import { join } from 'node:path';
 import request from 'supertest';
 import { path, ROUTES, type ProjectInfo, type RunInfo } from '@folvex/contract';
-import { createFolderStore } from '../../src/files/store';
-import { storageProblem } from '@folvex/press';
+import { createFolderStore } from '../../src/files/folder-store';
+import { storageProblem, WholeFile } from '@folvex/press';
 import { ownFolder } from '../../../scripts/lib/own-folder.mjs';
 import { until, useServer } from '../support/harness';
 
@@ -26,11 +26,11 @@ it('what killed processes left unfinished is swept from the store, and nothing e
   const folder = ownFolder('folvex-sweep-');
   const store = createFolderStore(folder);
   const hash = await store.put(Buffer.from('kept'));
-  const { file } = store.createFile();
+  const file = new WholeFile(store.workFolder);
   writeFileSync(join(folder, 'new', 'old.part'), 'left');
   utimesSync(join(folder, 'new', 'old.part'), 1, 1);
-  expect(store.sweepUnfinished(60_000)).toBe(1);
-  expect(store.sweepUnfinished(60_000)).toBe(0);
+  expect(await store.removeUnfinished(60_000)).toBe(1);
+  expect(await store.removeUnfinished(60_000)).toBe(0);
   file.write(Buffer.from('still being written'));
   file.sync();
   expect(await store.has(hash)).toBe(true);

@@ -57,6 +57,27 @@ describe('The settings of a server', () => {
   });
 });
 
+describe('The address of a bucket', () => {
+  const keys = { AWS_ACCESS_KEY_ID: 'id', AWS_SECRET_ACCESS_KEY: 'secret' };
+
+  it.each([
+    [{ FOLVEX_BUCKET: 'plans', ...keys }, 'FOLVEX_BUCKET is no address of a bucket: plans; it has the form https://'],
+    [{ FOLVEX_BUCKET: 'https://s3.example/', ...keys }, 'FOLVEX_BUCKET is no address of a bucket'],
+    [{ FOLVEX_BUCKET: 'https://s3.example/plans' }, 'needs AWS_ACCESS_KEY_ID and AWS_SECRET_ACCESS_KEY'],
+  ])('that cannot be one is refused: %j', (environment, sentence) => {
+    expect(() => configFrom(environment, '')).toThrow(sentence);
+  });
+
+  it('names the service, the bucket and what its keys begin with', () => {
+    expect(configFrom({}, '').bucket).toBeUndefined();
+    const environment = { FOLVEX_BUCKET: 'https://s3.example:9000/plans/office/a', AWS_REGION: 'eu-1', ...keys };
+    expect(configFrom(environment, '').bucket).toEqual({
+      ...{ endpoint: 'https://s3.example:9000', bucket: 'plans', prefix: 'office/a/', region: 'eu-1' },
+      ...{ accessKeyId: 'id', secretAccessKey: 'secret' },
+    });
+  });
+});
+
 describe('A change', () => {
   it('from the own page or from no page is made', async () => {
     const own = { Host: '127.0.0.1:4780', Origin: 'http://127.0.0.1:4780', 'Sec-Fetch-Site': 'same-origin' };

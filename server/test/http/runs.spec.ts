@@ -5,7 +5,7 @@ import { dirname, join } from 'node:path';
 import request from 'supertest';
 import { path, ROUTES, type PackageChange, type ProjectInfo, type RunInfo } from '@folvex/contract';
 import { sha256 } from '@folvex/press';
-import { TODAY, until, useServer } from '../support/harness';
+import { contentPath, TODAY, until, useServer } from '../support/harness';
 
 const server = useServer();
 beforeAll(() => server.work());
@@ -160,7 +160,7 @@ describe('a run', () => {
     const text = bytes.toString('utf8');
     for (const { path: name } of run.files) expect(text).toContain(name);
     // One of its files went missing.
-    const lost = server.services.store.path(run.files[2]!.sha256);
+    const lost = contentPath(server, run.files[2]!.sha256);
     renameSync(lost, `${lost}.away`);
     const { status, body } = await request(server.app).get(path(ROUTES.runZip, { run: run.id }));
     renameSync(`${lost}.away`, lost);

@@ -9,7 +9,7 @@ import { startPostgres } from '../../../scripts/lib/postgres.mjs';
 import { connect, migrateDatabase } from '../../src/data/database';
 import { listenForNotifications } from '../../src/data/notifications';
 import { artifacts } from '../../src/data/schema';
-import { createFolderStore } from '../../src/files/store';
+import { createFolderStore } from '../../src/files/folder-store';
 import { createApp } from '../../src/http/app';
 import { backup } from '../../src/work/maintain/backup';
 import { restore } from '../../src/work/maintain/restore';
@@ -142,16 +142,17 @@ describe('a backup', () => {
     });
     const kept = createFolderStore(join(folder, 'content'));
     const hash = published.files[0]!.sha256;
-    const bytes = readFileSync(kept.path(hash));
-    writeFileSync(kept.path(hash), bytes.subarray(1));
+    const file = await kept.localFile(hash);
+    const bytes = readFileSync(file);
+    writeFileSync(file, bytes.subarray(1));
     expect(await restore(connection, url, store, folder)).toEqual({
       problem: expect.stringContaining(`${hash} in the backup is damaged`) as string,
     });
-    rmSync(kept.path(hash));
+    rmSync(file);
     const lacking = await emptyPlace();
     expect(await restore(lacking.connection, lacking.url, lacking.store, folder)).toEqual({
       problem: `The backup lacks 1 of its contents, ${hash} first; nothing was restored.`,
     });
-    writeFileSync(kept.path(hash), bytes);
+    writeFileSync(file, bytes);
   });
 });

@@ -9,7 +9,7 @@ import { findArtifact } from '../../src/data/artifacts';
 import { lockSweep, unlockSweep, type Retention } from '../../src/data/retention';
 import { scrub } from '../../src/work/maintain/scrub';
 import { sweep } from '../../src/work/maintain/sweep';
-import { until, useServer } from '../support/harness';
+import { contentPath, until, useServer } from '../support/harness';
 import { emptyProject } from '../support/office';
 
 const server = useServer();
@@ -21,9 +21,9 @@ const sweepNow = (retention = KEEP, grace = HOUR_MS) =>
 /** As if nobody had asked for a content for two hours. */
 function age(hash: string): void {
   const then = new Date(Date.now() - 2 * HOUR_MS);
-  utimesSync(server.services.store.path(hash), then, then);
+  utimesSync(contentPath(server, hash), then, then);
 }
-const isThere = (hash: string): boolean => existsSync(server.services.store.path(hash));
+const isThere = (hash: string): boolean => existsSync(contentPath(server, hash));
 
 async function publish(): Promise<RunInfo> {
   const { app, project } = server;
@@ -61,7 +61,7 @@ describe('a sweep', () => {
     age(asked);
     const since = Date.now() - HOUR_MS;
     await store.has(asked);
-    expect([store.removeUnused(asked, since), isThere(asked)]).toEqual([false, true]);
+    expect([await store.removeUnused(asked, since), isThere(asked)]).toEqual([false, true]);
   });
 
   it('waits for nobody: while a backup is made it does nothing', async () => {
@@ -147,7 +147,7 @@ describe('a scrub', () => {
     const { store } = server.services;
     expect((await scrub(store)).damaged).toEqual([]);
     const hash = await store.put(Buffer.from('whole'));
-    writeFileSync(store.path(hash), 'wh0le');
+    writeFileSync(contentPath(server, hash), 'wh0le');
     const { contents, damaged } = await scrub(store);
     expect([damaged, contents > 10]).toEqual([[hash], true]);
   });

@@ -13,7 +13,8 @@ import { connect, migrateDatabase, type Connection } from '../../src/data/databa
 import { importJobFile } from '../../src/work/projects/import-job-file';
 import { listenForNotifications } from '../../src/data/notifications';
 import { upgradeStored } from '../../src/data/upgrade-stored';
-import { createFolderStore, type Store } from '../../src/files/store';
+import { createFolderStore } from '../../src/files/folder-store';
+import type { Store } from '../../src/files/store';
 import { createApp } from '../../src/http/app';
 import type { Services } from '../../src/work/services';
 import { sealerWith } from '../../src/work/access/secrets';
@@ -39,6 +40,11 @@ export interface Harness {
   databaseUrl: string;
   /** Starts a worker in this process; it ends with the harness. */
   work(): void;
+}
+
+/** The file with a content in the store of a harness. */
+export function contentPath({ data }: Pick<Harness, 'data'>, hash: string): string {
+  return join(data, 'store', hash.slice(0, 2), hash.slice(2, 4), hash);
 }
 
 /** How a sheet of the project comes out. */

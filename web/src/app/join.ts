@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { joinSchema } from '@folvex/contract';
 import { TextField } from '../forms/text-field';
@@ -15,11 +15,12 @@ import { GatePage } from './gate-page';
 @Component({
   selector: 'fx-join',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [GatePage, MatButton, TextField],
+  imports: [GatePage, MatButton, RouterLink, TextField],
   template: `
     <fx-gate title="Join">
       @if (lookup.problem(); as sentence) {
         <p role="alert">{{ sentence }}</p>
+        <a matButton routerLink="/sign-in">Sign in</a>
       } @else if (invitation(); as to) {
         <p>{{ words() }}</p>
         <form (submit)="$event.preventDefault(); join()" aria-label="Join">

@@ -3,7 +3,7 @@ import { createReadStream, existsSync } from 'node:fs';
 import { copyFile, lstat, mkdtemp, open, rename, rm } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import { makeFolders } from '../../files/make-folders';
+import { makeFolders, syncFolder } from '../../files/make-folders';
 import { placeNew } from '../../files/place-new';
 import { legalPath, type Destination } from '@folvex/core';
 import type { DestinationContext, DestinationPort } from '../port';
@@ -47,6 +47,7 @@ export function folderDestination(folder: string): DestinationPort {
         await syncFile(unfinished);
         if (replace) await rename(unfinished, target);
         else await placeNew(unfinished, target);
+        syncFolder(dirname(target));
         return true;
       } catch (error) {
         if (!replace && (error as NodeJS.ErrnoException).code === 'EEXIST' && existsSync(unfinished)) return false;

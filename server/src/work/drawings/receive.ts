@@ -42,11 +42,11 @@ export async function answerOffer(desk: ReceiveDeps, projectId: string, answer: 
     throw new ProblemError({ code: 'upload.gone', sentence, place: { file: offered.name } });
   }
   if (as === 'unlock') {
-    const file = { name: offered.name, path: store.path(offered.hash) };
+    const file = { name: offered.name, path: await store.localFile(offered.hash) };
     const opened = await press.unlock({ file, password: answer.password ?? '', folder: store.workFolder });
     if (!opened.ok) return { outcome: 'locked', offered, problem: opened.problem };
     const { temporary, hash, bytes } = opened.value;
-    store.adopt(temporary, hash);
+    await store.adopt(temporary, hash);
     return receiveDrawing(desk, projectId, { name: offered.name, hash, bytes }, answer.drawing);
   }
   const inspected = await inspect(desk, offered);
@@ -66,11 +66,12 @@ export async function answerOffer(desk: ReceiveDeps, projectId: string, answer: 
 /** Draws the comments and marks in a PDF into its pages: a newer version of the drawing, unless there are none to draw. */
 export async function mergeComments(desk: ReceiveDeps, { id, name, hash: from }: DrawingRow): Promise<DrawingInfo> {
   const { db, store, press } = desk;
-  const made = await press.mergeComments({ file: { name, path: store.path(from) }, folder: store.workFolder });
+  const file = { name, path: await store.localFile(from) };
+  const made = await press.mergeComments({ file, folder: store.workFolder });
   if (!made.ok) throw new ProblemError(made.problem);
   if (!made.value) return infoOf(db, id);
   const { temporary, hash, bytes } = made.value;
-  store.adopt(temporary, hash);
+  await store.adopt(temporary, hash);
   const inspected = await inspect(desk, { name, hash, bytes });
   if ('outcome' in inspected) throw new ProblemError(inspected.problem);
   const { facts } = inspected;
@@ -83,7 +84,8 @@ async function inspect(
   { store, press }: ReceiveDeps,
   file: OfferedFile,
 ): Promise<InspectedDrawing | Extract<Received, { outcome: 'locked' }>> {
-  const inspected = await press.inspect({ name: file.name, hash: file.hash, path: store.path(file.hash) });
+  const path = await store.localFile(file.hash);
+  const inspected = await press.inspect({ name: file.name, hash: file.hash, path });
   if (inspected.ok) return inspected.value;
   const { problem } = inspected;
   if (problem.code === 'pdf.password') return { outcome: 'locked', offered: file, problem };

@@ -24,13 +24,13 @@ export async function spaceView(
   space: number,
 ): Promise<SpaceView> {
   const settings = await settingsOf(db, row.projectId);
-  const typefaces = settings ? typefaceFiles(store, settings.project) : [];
+  const typefaces = settings ? await typefaceFiles(store, settings.project) : [];
   const lettering = typefaces.map(({ hash, asked }) => [hash, asked]);
   const key = `${SOURCE_HASHES.space} ${row.hash} ${space}${lettering.length > 0 ? ` ${sha256(JSON.stringify(lettering))}` : ''}`;
   const [info, page] = [await findArtifact(db, 'space', key), await findArtifact(db, 'space-page', key)];
   if (info && page !== undefined) return { info, page };
   const found = await press.view({
-    file: { name: row.name, hash: row.hash, path: store.path(row.hash) },
+    file: { name: row.name, hash: row.hash, path: await store.localFile(row.hash) },
     space,
     typefaces,
   });

@@ -1,18 +1,10 @@
-import {
-  chmodSync,
-  createReadStream,
-  existsSync,
-  mkdirSync,
-  readdirSync,
-  readFileSync,
-  renameSync,
-  writeFileSync,
-} from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { onOneConnection, type Connection } from '../../data/database';
 import { referencedHashes } from '../../data/references';
 import { lockSweep, unlockSweep } from '../../data/retention';
-import { createFolderStore, type Store } from '../../files/store';
+import { createFolderStore } from '../../files/folder-store';
+import type { Store } from '../../files/store';
 import { postgresTool } from './postgres-tools';
 
 /** One backup in a folder of backups: a dump of the database, and which content it needs. */
@@ -70,8 +62,8 @@ export async function backup(
       const contents: string[] = [];
       for (const hash of wanted) {
         // Hashes of other things are among them.
-        if (!existsSync(store.path(hash))) continue;
-        const copied = existsSync(kept.path(hash)) ? 0 : await copy(store, kept, hash);
+        if (!(await store.has(hash))) continue;
+        const copied = (await kept.has(hash)) ? 0 : await copy(store, kept, hash);
         if (copied === undefined) {
           done.damaged.push(hash);
           continue;
@@ -102,7 +94,7 @@ export function latestBackup(folder: string): BackupList | undefined {
 /** Copies content from one store to another; returns its bytes, undefined where it is not what its hash says. */
 export async function copy(from: Store, to: Store, hash: string): Promise<number | undefined> {
   const received = await to
-    .receive(createReadStream(from.path(hash)), (found) => {
+    .receive(await from.stream(hash), (found) => {
       if (found !== hash) throw new Damaged();
     })
     .catch((error: unknown) => {

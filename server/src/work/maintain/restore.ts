@@ -1,7 +1,7 @@
-import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Connection } from '../../data/database';
-import { createFolderStore, type Store } from '../../files/store';
+import { createFolderStore } from '../../files/folder-store';
+import type { Store } from '../../files/store';
 import { copy, latestBackup } from './backup';
 import { postgresTool } from './postgres-tools';
 
@@ -26,7 +26,8 @@ export async function restore(
   for await (const one of store.contents())
     return { problem: `The store is not empty (it has ${one.hash}); restore into a new folder.` };
   const kept = createFolderStore(join(folder, 'content'));
-  const missing = list.contents.filter((hash) => !existsSync(kept.path(hash)));
+  const missing: string[] = [];
+  for (const hash of list.contents) if (!(await kept.has(hash))) missing.push(hash);
   if (missing.length > 0)
     return {
       problem: `The backup lacks ${missing.length} of its contents, ${missing[0]} first; nothing was restored.`,

@@ -1,5 +1,5 @@
-import { createReadStream } from 'node:fs';
 import { createHash } from 'node:crypto';
+import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { Store } from '../../files/store';
 
@@ -14,13 +14,13 @@ export async function scrub(store: Store): Promise<Scrubbed> {
   const found: Scrubbed = { contents: 0, damaged: [] };
   for await (const { hash } of store.contents()) {
     found.contents++;
-    if ((await hashOf(store.path(hash))) !== hash) found.damaged.push(hash);
+    if ((await hashOf(await store.stream(hash))) !== hash) found.damaged.push(hash);
   }
   return found;
 }
 
-async function hashOf(file: string): Promise<string> {
+async function hashOf(content: Readable): Promise<string> {
   const hash = createHash('sha256');
-  await pipeline(createReadStream(file), hash);
+  await pipeline(content, hash);
   return hash.digest('hex');
 }

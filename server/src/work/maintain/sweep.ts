@@ -30,10 +30,12 @@ export function sweep(
       const referenced = await referencedHashes(client);
       const swept = { ...purged, contents: 0, bytes: 0 };
       for await (const { hash, bytes, usedAt } of store.contents()) {
-        if (usedAt >= since || referenced.has(hash) || !store.removeUnused(hash, since)) continue;
+        if (usedAt >= since || referenced.has(hash) || !(await store.removeUnused(hash, since))) continue;
         swept.contents++;
         swept.bytes += bytes;
       }
+      await store.purge(since, (hash) => referenced.has(hash));
+      await store.removeUnfinished(since);
       return swept;
     } finally {
       await unlockSweep(client);

@@ -42,7 +42,7 @@ export async function exportProject(
     .filter(({ id }) => shown.has(id) || (!isHeld(id) && !latest.get(id)?.removedAt))
     .map((source): JobFileDrawing => {
       const file = freePath(source, paths);
-      archive.file(store.path(source.hash), file, { mtime: ARCHIVED_AT });
+      archive.file(() => store.localFile(source.hash), file, { mtime: ARCHIVED_AT });
       const windows = latest.get(source.id)?.windows ?? [];
       return { id: source.id, file, unit: unitOf(source), ...(windows.length > 0 && { windows }) };
     });
@@ -50,7 +50,7 @@ export async function exportProject(
   const typefaces = project.typefaces?.flatMap(({ hash, embedding: _, ...typeface }): OwnTypeface[] => {
     if (!hash) return [];
     const file = `typefaces/${typeface.id}/${typeface.file}`;
-    archive.file(store.path(hash), file, { mtime: ARCHIVED_AT });
+    archive.file(() => store.localFile(hash), file, { mtime: ARCHIVED_AT });
     return [{ ...typeface, file }];
   });
   const text = jobFileText({

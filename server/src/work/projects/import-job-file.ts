@@ -29,7 +29,7 @@ export async function importJobFile(
   for (const { id, file, unit, windows = [] } of read.job.drawings) {
     signal?.throwIfAborted();
     const { hash, bytes } = await receiveNamed(store, dirname(jobFile), file);
-    const inspected = await press.inspect({ name: basename(file), hash, path: store.path(hash) });
+    const inspected = await press.inspect({ name: basename(file), hash, path: await store.localFile(hash) });
     if (!inspected.ok) throw new ProblemError(inspected.problem);
     const { facts, miniature } = inspected.value;
     ids.set(id, randomUUID());
@@ -72,7 +72,7 @@ async function takeInTypeface(store: Store, press: Press, folder: string, typefa
   const { face: _, ...kept } = typeface;
   const { file, asked } = typeface;
   const { hash: sent } = await receiveNamed(store, folder, file);
-  const held = await takenIn({ press, store }, file, store.path(sent));
+  const held = await takenIn({ press, store }, file, await store.localFile(sent));
   const { hash, embedding, asked: usual } = faceIn(held, typeface);
   const names = asked.length > 0 ? asked : usual;
   return { ...kept, file: basename(file), hash, asked: names, ...(embedding !== 'subset' && { embedding }) };

@@ -10,17 +10,22 @@ export async function takenIn(
 ): Promise<TakenTypeface[]> {
   const taken = await press.typefaces({ name, path, folder: store.workFolder });
   if (!taken.ok) throw new ProblemError(taken.problem);
-  for (const { temporary, hash } of taken.value) store.adopt(temporary, hash);
+  for (const { temporary, hash } of taken.value) await store.adopt(temporary, hash);
   return taken.value;
 }
 
 /** The files of a project's typefaces in the store. */
-export function typefaceFiles(store: Store, { typefaces = [] }: ProjectFacts): TypefaceFile[] {
-  return typefaces.flatMap(({ id, hash, asked }) => (hash ? [{ id, hash, asked, path: store.path(hash) }] : []));
+export async function typefaceFiles(store: Store, { typefaces = [] }: ProjectFacts): Promise<TypefaceFile[]> {
+  const stored = typefaces.flatMap(({ id, hash, asked }) => (hash ? [{ id, hash, asked }] : []));
+  return Promise.all(stored.map(async (one) => ({ ...one, path: await store.localFile(one.hash) })));
 }
 
 /** The file of one of a project's typefaces; undefined where it has no such one. */
-export function typefacePath(store: Store, { typefaces = [] }: ProjectFacts, font: string): string | undefined {
+export async function typefacePath(
+  store: Store,
+  { typefaces = [] }: ProjectFacts,
+  font: string,
+): Promise<string | undefined> {
   const found = typefaces.find(({ hash }) => hash && ownFontId(hash) === font);
-  return found?.hash && store.path(found.hash);
+  return found?.hash && store.localFile(found.hash);
 }

@@ -9,7 +9,7 @@ import { takenIn } from './typeface-files';
 
 /** Adds the typefaces in a file to a project's own; those that are there already stay as they are. */
 export async function addTypefaces(services: Services, within: InProject, file: OfferedFile): Promise<EditAnswer> {
-  const taken = await takenIn(services, file.name, services.store.path(file.hash));
+  const taken = await takenIn(services, file.name, await services.store.localFile(file.hash));
   const before = await settingsOf(services.db, within.project);
   if (!before) throw notFound('The project');
   const typefaces = [...(before.project.typefaces ?? [])];

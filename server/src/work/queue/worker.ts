@@ -1,6 +1,7 @@
 import type { Logger } from 'pino';
 import { isDatabaseAway } from '../../data/database';
 import type { Notifications } from '../../data/notifications';
+import { StoreAway } from '../../files/store';
 import { assembleRun } from '../runs/assemble-run';
 import { makeSheets, type SheetJob } from '../runs/make-sheets';
 import { proveFile } from '../runs/prove-file';
@@ -93,7 +94,7 @@ async function workOn(
     try {
       await workOnBatch(deps, batch);
     } catch (error) {
-      const away = isDatabaseAway(error);
+      const away = isDatabaseAway(error) || error instanceof StoreAway;
       log[away ? 'warn' : 'error'](
         { err: error, jobs: batch.map(({ task }) => task) },
         'jobs failed and are tried again',
@@ -103,7 +104,7 @@ async function workOn(
   }
 }
 
-/** Jobs must not stay with a worker that no longer works on them: waits for the database where it is away. */
+/** Jobs must not stay with a worker that no longer works on them: waits for the database where that is away. */
 async function giveBack(
   { held }: RunDeps,
   batch: readonly LeasedJob[],

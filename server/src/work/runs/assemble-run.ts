@@ -2,6 +2,7 @@ import { checkRun, joinedPath, type Outcome, type PlannedFile, type Problem } fr
 import { finishRun, runById, runFilesOf, runSheetsOf, type RunFileRow } from '../../data/runs';
 import type { ExtraFormatFile } from '../../model/artifacts';
 import { typefaceFiles } from '../projects/typeface-files';
+import type { Store } from '../../files/store';
 import type { LeasedJob } from '../queue/worker-queue';
 import { deliverFiles } from './deliver-run';
 import { isHopeless, orStorageProblem } from './make-sheets';
@@ -104,13 +105,13 @@ async function assembledFiles(
       recipe,
       ...(lock && { lock }),
       file,
-      parts: Object.fromEntries(used.map(([id, part]) => [id, { path: store.path(part), hash: part }])),
-      typefaces: typefaceFiles(store, project),
+      parts: await localParts(store, used),
+      typefaces: await typefaceFiles(store, project),
       folder: store.workFolder,
     };
     const assembled = await orStorageProblem(async () => {
       const { temporary, ...rest } = await press.assemble(task);
-      store.adopt(temporary, rest.hash);
+      await store.adopt(temporary, rest.hash);
       return { ok: true, value: rest };
     });
     if (!assembled.ok) return assembled;
@@ -120,6 +121,15 @@ async function assembledFiles(
     files.push({ ...row, sheets: file.sheets, startedAt, milliseconds });
   }
   return { ok: true, value: files };
+}
+
+/** The parts of sheets as files, by the ids of the sheets. */
+async function localParts(
+  store: Store,
+  parts: readonly (readonly [id: string, hash: string])[],
+): Promise<Record<string, { path: string; hash: string }>> {
+  const local = parts.map(async ([id, hash]) => [id, { path: await store.localFile(hash), hash }] as const);
+  return Object.fromEntries(await Promise.all(local));
 }
 
 function extraFormatRow(

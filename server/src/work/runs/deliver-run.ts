@@ -1,8 +1,9 @@
 import pRetry from 'p-retry';
 import type { Delivered } from '@folvex/contract';
 import { ProblemError, type ConflictPolicy, type Problem } from '@folvex/core';
-import { deliver, type DeliveredFile, type DestinationPort } from '@folvex/press';
+import { deliver, type DestinationPort } from '@folvex/press';
 import { runFilesOf, saveDelivery, type RunRow } from '../../data/runs';
+import { ContentMissing, type Store } from '../../files/store';
 import { portTo } from '../destinations';
 import type { LeasedJob } from '../queue/worker-queue';
 import type { RunDeps } from './run-deps';
@@ -31,8 +32,8 @@ export async function deliverFiles(
   try {
     for (const { position, path, hash, delivered } of await runFilesOf(db, id)) {
       if (delivered) continue;
-      const file = { from: store.path(hash), hash, path };
-      const result = 'problem' in port ? port : await deliverWithRetries(port, file, destination.onConflict, retries);
+      const result =
+        'problem' in port ? port : await deliverStored(store, port, { path, hash }, destination.onConflict, retries);
       if ('problem' in result && result.problem.code === 'destination.copy') retries = 0;
       if (!(await held.whileHeld(job, (tx) => saveDelivery(tx.db, id, position, result)))) return false;
     }
@@ -47,21 +48,26 @@ function problemIn(error: unknown): { problem: Problem } {
   throw error;
 }
 
-async function deliverWithRetries(
+async function deliverStored(
+  store: Store,
   port: DestinationPort,
-  file: DeliveredFile,
+  { path, hash }: { path: string; hash: string },
   onConflict: ConflictPolicy,
   retries: number,
 ): Promise<Delivered> {
   const attempt = async (): Promise<Delivered> => {
-    const outcome = await deliver(port, file, onConflict);
+    const outcome = await deliver(port, { from, hash, path }, onConflict);
     if ('problem' in outcome && outcome.problem.code === 'destination.copy') throw new NotDelivered(outcome);
     return outcome;
   };
+  let from: string;
   try {
+    from = await store.localFile(hash);
     return await pRetry(attempt, { retries, minTimeout: RETRY_MS, factor: 3 });
   } catch (error) {
     if (error instanceof NotDelivered) return error.outcome;
-    throw error;
+    if (!(error instanceof ContentMissing)) throw error;
+    const sentence = `${path} is no longer in the store, so that it cannot be delivered; publish the package again.`;
+    return { problem: { code: 'run.file-missing', sentence, place: { file: path } } };
   }
 }

@@ -7,7 +7,7 @@ import { beginRun, finishRunSheets, sheetStates, type SheetResult } from '../../
 import type { SheetFiles } from '../../model/artifacts';
 import type { SheetQueueTask } from '../../model/queue-task';
 import type { LeasedJob } from '../queue/worker-queue';
-import { inputHash, taskOfSheet } from '../sheets/sheet-task';
+import { inputHash, inputOfSheet, sheetTask } from '../sheets/sheet-task';
 import { knownSheets, wholeSheet, type KnownSheet } from './known-sheets';
 import { frozenRun, type FrozenRun, type RunDeps } from './run-deps';
 
@@ -41,7 +41,7 @@ export async function makeSheets(deps: RunDeps, runId: string, jobs: readonly Sh
   const hashes = new Map(
     waiting.map(({ task: { position } }) => [
       position,
-      states.sheets.get(position)!.inputHash ?? inputHash(taskOfSheet(deps.store, run.input, position)),
+      states.sheets.get(position)!.inputHash ?? inputHash(inputOfSheet(run.input, position)),
     ]),
   );
   const known = await knownSheets(deps, run.input, hashes);
@@ -98,7 +98,7 @@ async function sheetFiles(
   const missing = known.keys.filter(({ format }) => !found.has(format));
   return orStorageProblem(async () => {
     const result = await press.makeSheet({
-      ...taskOfSheet(store, input, position),
+      ...(await sheetTask(store, inputOfSheet(input, position))),
       part: known.part === undefined,
       formats: missing.map(({ format }) => format),
       options: formatOptions(input.package),
@@ -107,15 +107,13 @@ async function sheetFiles(
     if (!result.ok) return result;
     const { part, extraFormats, facts } = result.value;
     if (part) {
-      store.adopt(part.temporary, part.hash);
+      await store.adopt(part.temporary, part.hash);
       made.push({ kind: 'part', key: known.partKey, hash: part.hash, facts: { page: facts } });
     }
     for (const { temporary, pictures, ...written } of extraFormats) {
-      store.adopt(temporary, written.hash);
-      const stored = pictures?.map(({ temporary, ...picture }) => {
-        store.adopt(temporary, picture.hash);
-        return picture;
-      });
+      await store.adopt(temporary, written.hash);
+      for (const picture of pictures ?? []) await store.adopt(picture.temporary, picture.hash);
+      const stored = pictures?.map(({ temporary: _, ...picture }) => picture);
       const file = { ...written, ...(stored && { pictures: stored }) };
       const { key } = missing.find(({ format }) => format === file.format)!;
       made.push({ kind: 'extra-format', key, hash: file.hash, facts: { file } });

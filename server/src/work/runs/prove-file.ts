@@ -29,7 +29,7 @@ async function proofOf({ db, store, press }: RunDeps, runId: string, position: n
   if (!run || !file || file.proof) return undefined;
   const rows = await runSheetsOf(db, runId);
   const { recipe, lock, package: pack } = run.input;
-  const path = store.path(file.hash);
+  const path = await store.localFile(file.hash);
   if (file.format) {
     const row = rows.find(({ sheetId }) => sheetId === file.sheets[0]);
     const options = formatOptions(pack);
@@ -43,5 +43,6 @@ async function proofOf({ db, store, press }: RunDeps, runId: string, position: n
   const parts = new Map(rows.map(({ sheetId, partHash }) => [sheetId, partHash]));
   const hashes = file.sheets.map((sheet) => parts.get(sheet));
   if (!hashes.every((hash) => typeof hash === 'string')) return undefined;
-  return press.proof({ path, parts: hashes.map((hash) => store.path(hash)), recipe, lock });
+  const files = await Promise.all(hashes.map((hash) => store.localFile(hash)));
+  return press.proof({ path, parts: files, recipe, lock });
 }

@@ -25,7 +25,7 @@ import { groupsOf } from '../../data/settings';
 import type { Store } from '../../files/store';
 import type { RunInput } from '../../model/run-input';
 import type { Queue } from '../queue/queue';
-import { drawingsOf, inputHash, taskOfSheet } from '../sheets/sheet-task';
+import { drawingsOf, inputHash, inputOfSheet } from '../sheets/sheet-task';
 import { knownSheets, wholeSheet, type KnownSheet } from './known-sheets';
 
 /** What starting a run needs. */
@@ -133,7 +133,7 @@ interface PlannedSheet {
 
 async function newRunSheets({ connection, store }: StartRunDeps, input: RunInput): Promise<PlannedSheet[]> {
   const hashes = new Map(
-    input.sheets.map((_, position) => [position, inputHash(taskOfSheet(store, input, position))] as const),
+    input.sheets.map((_, position) => [position, inputHash(inputOfSheet(input, position))] as const),
   );
   const known = await knownSheets({ db: connection.db, store }, input, hashes);
   return input.sheets.map((_, position) => ({ inputHash: hashes.get(position)!, known: known.get(position)! }));

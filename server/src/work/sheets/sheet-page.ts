@@ -8,14 +8,13 @@ import {
   type Sheet,
   type SheetFacts,
 } from '@folvex/core';
-import type { SheetTask } from '@folvex/press';
 import { findArtifact, saveArtifacts } from '../../data/artifacts';
 import { drawingSources } from '../../data/drawings';
 import { packagesOf, projectFacts, sheetsOf } from '../../data/projects';
 import { notFound } from '../../errors';
 import { SOURCE_HASHES } from '../../model/sources';
 import type { Services } from '../services';
-import { inputHash, sheetTask } from './sheet-task';
+import { inputHash, sheetInput, sheetTask, type SheetInput } from './sheet-task';
 
 /** Hashes of the packed page of a sheet, and of its facts as JSON. */
 export interface ComposedSheet {
@@ -27,11 +26,11 @@ export interface ComposedSheet {
 export class SheetPages {
   private constructor(
     private readonly services: Services,
-    private readonly taskOf: (sheet: Sheet) => SheetTask,
+    private readonly inputOf: (sheet: Sheet) => SheetInput,
   ) {}
 
   static async of(services: Services, projectId: string): Promise<SheetPages> {
-    const { db, store } = services;
+    const { db } = services;
     const project = await projectFacts(db, projectId);
     if (!project) throw notFound('The project');
     const [sheets, packages] = await Promise.all([sheetsOf(db, projectId), packagesOf(db, projectId)]);
@@ -39,23 +38,23 @@ export class SheetPages {
     const places = pagePlaces(packages);
     return new SheetPages(services, (sheet) => {
       const context = contextOf(project.facts, sheet, sheets, places.get(sheet.id));
-      return sheetTask(store, plainInputs(project.facts, sheet, context, STANDARD_RECIPE), sources);
+      return sheetInput(plainInputs(project.facts, sheet, context, STANDARD_RECIPE), sources);
     });
   }
 
   /** What is in the store already. */
   async find(sheet: Sheet): Promise<ComposedSheet | undefined> {
-    return this.stored(keyOf(this.taskOf(sheet)));
+    return this.stored(keyOf(this.inputOf(sheet)));
   }
 
   /** Composes a sheet where it is not in the store yet. */
   async make(sheet: Sheet): Promise<ComposedSheet> {
     const { db, store, press } = this.services;
-    const task = this.taskOf(sheet);
-    const key = keyOf(task);
+    const input = this.inputOf(sheet);
+    const key = keyOf(input);
     const found = await this.stored(key);
     if (found) return found;
-    const composed = await press.makePage(task);
+    const composed = await press.makePage(await sheetTask(store, input));
     if (!composed.ok) throw new ProblemError(composed.problem);
     const { page: packed, ...facts }: { page: Uint8Array } & SheetFacts = composed.value;
     const made = { page: await store.put(packed), facts: await store.put(Buffer.from(JSON.stringify(facts))) };
@@ -108,6 +107,6 @@ export async function readFacts({ store }: Services, { facts }: ComposedSheet): 
   return JSON.parse((await store.read(facts)).toString()) as SheetFacts;
 }
 
-function keyOf(task: SheetTask): string {
-  return `${SOURCE_HASHES.page} ${inputHash(task)}`;
+function keyOf(input: SheetInput): string {
+  return `${SOURCE_HASHES.page} ${inputHash(input)}`;
 }

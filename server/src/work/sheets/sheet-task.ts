@@ -27,32 +27,46 @@ export function drawingsOf(
   return withReferredDrawings(drawings, shown);
 }
 
-/** The task that makes a sheet, with the drawings it shows taken from the store. */
-export function sheetTask(store: Store, inputs: SheetInputs, drawings: readonly DrawingSource[]): SheetTask {
-  const used = drawingsOf([inputs.sheet], inputs.project, drawings);
+/** What a sheet is made from: its inputs, and the drawings that it shows. */
+export interface SheetInput extends SheetInputs {
+  drawings: DrawingSource[];
+}
+
+/** What a sheet is made from, out of all drawings of its project. */
+export function sheetInput(inputs: SheetInputs, drawings: readonly DrawingSource[]): SheetInput {
+  return { ...inputs, drawings: drawingsOf([inputs.sheet], inputs.project, drawings) };
+}
+
+/** What a sheet of a run is made from, as the run was begun. */
+export function inputOfSheet(input: RunInput, position: number): SheetInput {
+  const sheet = input.sheets[position]!;
+  return sheetInput(sheetInputs(input, sheet, input.contexts?.[sheet.id] ?? {}), input.drawings);
+}
+
+/** The task that makes a sheet, with the files that it needs from the store. */
+export async function sheetTask(store: Store, input: SheetInput): Promise<SheetTask> {
+  const drawings = input.drawings.map(async ({ id, name, hash, unit }) => {
+    return { id, name, hash, path: await store.localFile(hash), unit: unit ?? undefined };
+  });
   return {
-    ...inputs,
-    typefaces: typefaceFiles(store, inputs.project),
-    drawings: used.map(({ id, name, hash, unit }) => ({
-      id,
-      name,
-      hash,
-      path: store.path(hash),
-      unit: unit ?? undefined,
-    })),
+    ...input,
+    typefaces: await typefaceFiles(store, input.project),
+    drawings: await Promise.all(drawings),
   };
 }
 
-/** The task that makes a sheet of a run, as the run was begun. */
-export function taskOfSheet(store: Store, input: RunInput, position: number): SheetTask {
-  const sheet = input.sheets[position]!;
-  return sheetTask(store, sheetInputs(input, sheet, input.contexts?.[sheet.id] ?? {}), input.drawings);
-}
-
-/** Identifies everything that a sheet is made from, wherever the store is; the code that makes it is not part of it. */
-export function inputHash(task: SheetTask): string {
-  const { project, sheet, context, recipe, schedule, tiling, onto } = task;
-  const drawings = task.drawings.map(({ id, name, hash, unit }) => ({ id, name, hash, unit: unit ?? null }));
+/** Identifies everything that a sheet is made from; the code that makes it is not part of it. */
+export function inputHash({
+  project,
+  sheet,
+  context,
+  recipe,
+  schedule,
+  tiling,
+  onto,
+  drawings: used,
+}: SheetInput): string {
+  const drawings = used.map(({ id, name, hash, unit }) => ({ id, name, hash, unit: unit ?? null }));
   const input = { project, sheet, context: context ?? {}, recipe, schedule, tiling, onto, drawings };
   return sha256(JSON.stringify(input, sorted));
 }

@@ -25,51 +25,52 @@ const ROLE_OPTIONS = ROLES.map((value) => ({ value, words: ROLE_WORDS[value].nam
       Readers view and download. Drafters edit and publish. Leads can also issue, choose destinations, remove things and
       invite people. Owners of the installation can do everything and are not listed.
     </p>
-    <table mat-table aria-label="Members" [dataSource]="members()">
-      <ng-container matColumnDef="name">
-        <th mat-header-cell *matHeaderCellDef>Name</th>
-        <td mat-cell *matCellDef="let member">{{ member.name }}</td>
-      </ng-container>
-      <ng-container matColumnDef="email">
-        <th mat-header-cell *matHeaderCellDef>Email</th>
-        <td mat-cell *matCellDef="let member">{{ member.email }}</td>
-      </ng-container>
-      <ng-container matColumnDef="role">
-        <th mat-header-cell *matHeaderCellDef>Role</th>
-        <td mat-cell *matCellDef="let member">
-          @if (isLead() && member.account !== own()) {
-            <fx-choice
-              bare
-              [caption]="'Role of ' + member.name"
-              [value]="member.role"
-              [options]="roles"
-              (chosen)="change(member, $event)"
-            />
-          } @else {
-            {{ nameOf(member) }}
-          }
-        </td>
-      </ng-container>
-      <ng-container matColumnDef="actions">
-        <th mat-header-cell *matHeaderCellDef><span class="fx-visually-hidden">Actions</span></th>
-        <td mat-cell *matCellDef="let member">
-          @if (isLead() && member.account !== own()) {
-            <button
-              matButton
-              type="button"
-              class="fx-act"
-              [attr.aria-label]="'Remove ' + member.name"
-              (click)="change(member, null)"
-            >
-              Remove
-            </button>
-          }
-        </td>
-      </ng-container>
-      <tr mat-header-row *matHeaderRowDef="columns"></tr>
-      <tr mat-row *matRowDef="let row; columns: columns"></tr>
-    </table>
-    @if (members().length === 0) {
+    @if (members().length > 0) {
+      <table mat-table aria-label="Members" [dataSource]="members()">
+        <ng-container matColumnDef="name">
+          <th mat-header-cell *matHeaderCellDef>Name</th>
+          <td mat-cell *matCellDef="let member">{{ member.name }}</td>
+        </ng-container>
+        <ng-container matColumnDef="email">
+          <th mat-header-cell *matHeaderCellDef>Email</th>
+          <td mat-cell *matCellDef="let member">{{ member.email }}</td>
+        </ng-container>
+        <ng-container matColumnDef="role">
+          <th mat-header-cell *matHeaderCellDef>Role</th>
+          <td mat-cell *matCellDef="let member">
+            @if (isLead() && member.account !== own()) {
+              <fx-choice
+                bare
+                [caption]="'Role of ' + member.name"
+                [value]="member.role"
+                [options]="roles"
+                (chosen)="change(member, $event)"
+              />
+            } @else {
+              {{ nameOf(member) }}
+            }
+          </td>
+        </ng-container>
+        <ng-container matColumnDef="actions">
+          <th mat-header-cell *matHeaderCellDef><span class="fx-visually-hidden">Actions</span></th>
+          <td mat-cell *matCellDef="let member">
+            @if (isLead() && member.account !== own()) {
+              <button
+                matButton
+                type="button"
+                class="fx-act"
+                [attr.aria-label]="'Remove ' + member.name"
+                (click)="change(member, null)"
+              >
+                Remove
+              </button>
+            }
+          </td>
+        </ng-container>
+        <tr mat-header-row *matHeaderRowDef="columns"></tr>
+        <tr mat-row *matRowDef="let row; columns: columns"></tr>
+      </table>
+    } @else {
       <p class="quiet">Only the owners so far.</p>
     }
     @if (isLead()) {

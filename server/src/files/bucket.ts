@@ -1,0 +1,144 @@
+import { createReadStream } from 'node:fs';
+import type { Readable } from 'node:stream';
+import {
+  CopyObjectCommand,
+  DeleteObjectCommand,
+  GetObjectCommand,
+  HeadObjectCommand,
+  paginateListObjectsV2,
+  PutObjectCommand,
+  S3Client,
+  S3ServiceException,
+} from '@aws-sdk/client-s3';
+import { Upload } from '@aws-sdk/lib-storage';
+import { StoreAway } from './store';
+
+/** A bucket of an S3-compatible service, and who may use it. */
+export interface BucketSettings {
+  /** Address of the service. */
+  endpoint: string;
+  bucket: string;
+  /** Keys begin with it; empty, or ending with a slash. */
+  prefix: string;
+  region: string;
+  accessKeyId: string;
+  secretAccessKey: string;
+}
+
+/** An object, with its size in bytes and when it was last written, ms. */
+export interface BucketObject {
+  key: string;
+  bytes: number;
+  writtenAt: number;
+}
+
+/** The object is there already; another request writes it at the moment (Amazon S3 API, conditional writes). */
+const [PRECONDITION_FAILED, CONFLICT] = [412, 409];
+/** A request is tried so often, after growing pauses, before the bucket counts as away. */
+const MAX_ATTEMPTS = 4;
+const [CONNECT_MS, SILENT_MS] = [5000, 60_000];
+/** Larger objects are sent in parts of this size, bytes; services allow 10,000 of them. */
+const PART_BYTES = 16 << 20;
+
+/** The objects of a bucket by their keys. Rejects with `StoreAway` where it does not answer. */
+export class Bucket {
+  private readonly client: S3Client;
+
+  constructor(private readonly settings: BucketSettings) {
+    const { endpoint, region, accessKeyId, secretAccessKey } = settings;
+    this.client = new S3Client({
+      endpoint,
+      region,
+      credentials: { accessKeyId, secretAccessKey },
+      // Many compatible services have no names for buckets, and not all know the newer checksums.
+      forcePathStyle: true,
+      requestChecksumCalculation: 'WHEN_REQUIRED',
+      responseChecksumValidation: 'WHEN_REQUIRED',
+      maxAttempts: MAX_ATTEMPTS,
+      requestHandler: { connectionTimeout: CONNECT_MS, requestTimeout: SILENT_MS },
+    });
+  }
+
+  async find(key: string): Promise<BucketObject | undefined> {
+    const found = await this.answer(() => this.client.send(new HeadObjectCommand(this.at(key))));
+    return found && { key, bytes: found.ContentLength ?? 0, writtenAt: found.LastModified?.getTime() ?? 0 };
+  }
+
+  /** The content of an object; undefined where there is none. */
+  async read(key: string): Promise<Readable | undefined> {
+    const found = await this.answer(() => this.client.send(new GetObjectCommand(this.at(key))));
+    return found?.Body as Readable | undefined;
+  }
+
+  /** Writes a file, unless an object has the key already. */
+  async write(key: string, file: string): Promise<void> {
+    const upload = async (condition: { IfNoneMatch?: string }): Promise<number> => {
+      try {
+        const params = { ...this.at(key), ...condition, Body: createReadStream(file) };
+        await new Upload({ client: this.client, params, partSize: PART_BYTES }).done();
+        return 200;
+      } catch (error) {
+        if (![PRECONDITION_FAILED, CONFLICT].includes(statusOf(error) ?? 0)) throw error;
+        return statusOf(error)!;
+      }
+    };
+    // A conflict with another writer may end with neither: the bytes are the same whoever writes them last.
+    await this.answer(async () => {
+      if ((await upload({ IfNoneMatch: '*' })) === CONFLICT) await upload({});
+    });
+  }
+
+  /** Writes an object again within the bucket, perhaps under another key; false where there is none. */
+  async copy(from: string, to: string): Promise<boolean> {
+    const { bucket, prefix } = this.settings;
+    const source = [bucket, ...`${prefix}${from}`.split('/')].map(encodeURIComponent).join('/');
+    const command = new CopyObjectCommand({ ...this.at(to), CopySource: source, MetadataDirective: 'REPLACE' });
+    return (await this.answer(() => this.client.send(command))) !== undefined;
+  }
+
+  async remove(key: string): Promise<void> {
+    await this.answer(() => this.client.send(new DeleteObjectCommand(this.at(key))));
+  }
+
+  /** All objects whose keys begin with a text. */
+  async *list(begin: string): AsyncGenerator<BucketObject> {
+    const { bucket: Bucket, prefix } = this.settings;
+    const pages = paginateListObjectsV2({ client: this.client }, { Bucket, Prefix: prefix + begin });
+    for (;;) {
+      const page = await this.answer(() => pages.next());
+      if (!page || page.done) return;
+      for (const { Key = '', Size: bytes = 0, LastModified } of page.value.Contents ?? [])
+        yield { key: Key.slice(prefix.length), bytes, writtenAt: LastModified?.getTime() ?? 0 };
+    }
+  }
+
+  /** Says in one sentence why nothing can be written to the bucket; undefined when it can. */
+  async problem(): Promise<string | undefined> {
+    try {
+      await this.answer(() => this.client.send(new PutObjectCommand({ ...this.at('probe'), Body: 'x' })));
+      return undefined;
+    } catch (error) {
+      return (error as Error).message;
+    }
+  }
+
+  private at(key: string): { Bucket: string; Key: string } {
+    return { Bucket: this.settings.bucket, Key: this.settings.prefix + key };
+  }
+
+  /** What the service answers; undefined where it has no such thing. */
+  private async answer<T>(ask: () => Promise<T>): Promise<T | undefined> {
+    try {
+      return await ask();
+    } catch (error) {
+      if (statusOf(error) === 404 && (error as Error).name !== 'NoSuchBucket') return undefined;
+      const { endpoint, bucket } = this.settings;
+      const { name, code = name } = error as Error & { code?: string };
+      throw new StoreAway(`The bucket ${bucket} at ${endpoint} cannot be used (${code}).`, { cause: error });
+    }
+  }
+}
+
+function statusOf(error: unknown): number | undefined {
+  return error instanceof S3ServiceException ? error.$metadata.httpStatusCode : undefined;
+}
