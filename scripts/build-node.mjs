@@ -1,6 +1,6 @@
 import { build, context } from 'esbuild';
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
-import { dirname, join } from 'node:path';
+import { dirname, join, relative, sep } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { sourceHashes } from './lib/source-hashes.mjs';
 
@@ -10,6 +10,7 @@ export const DIST = join(ROOT, 'dist');
 const ENTRIES = {
   folvex: 'cli/src/main.ts',
   'press-thread': 'press/src/thread.ts',
+  'press-host': 'press/src/host.ts',
   server: 'server/src/main.ts',
   worker: 'server/src/worker-main.ts',
   maintain: 'server/src/maintain-main.ts',
@@ -80,7 +81,15 @@ export function newest(folders) {
 }
 
 function leavePackagesOutside(builder) {
-  builder.onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
-    kind === 'entry-point' || path.startsWith('@folvex/') ? undefined : { path, external: true },
-  );
+  builder.onResolve({ filter: /^[^./]/ }, ({ path, kind, importer }) => {
+    if (kind === 'entry-point' || path.startsWith('@folvex/')) return undefined;
+    const [workspace] = relative(ROOT, importer).split(sep);
+    const name = path.split('/', path.startsWith('@') ? 2 : 1).join('/');
+    // What is built finds packages from dist/, so only those at the root.
+    if (existsSync(join(ROOT, workspace, 'node_modules', name, 'package.json')))
+      return {
+        errors: [{ text: `${workspace} has a ${name} of its own; list that version in the root's package.json` }],
+      };
+    return { path, external: true };
+  });
 }

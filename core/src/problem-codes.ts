@@ -109,6 +109,7 @@ export const PROBLEM_CODES = {
   'job.unknown-key': ['job files', 'a key that job files do not have'],
   'job.value': ['job files', 'a value that is not allowed there'],
   'press.busy': ['packages and runs', 'more tasks than may wait for a thread'],
+  'press.crashed': ['packages and runs', 'a task that crashed the process that did it'],
   'press.memory': ['packages and runs', 'a task that took more memory than a thread has'],
   'press.time': ['packages and runs', 'a task that took longer than it may'],
   'relink.clash': ['relink', 'two files that would get one name'],

@@ -25,6 +25,8 @@ export * from './make-sheet';
 export * from './sheet/sheet-task';
 export * from './limits';
 export * from './pool';
+export * from './hosted';
+export type { Press } from './press';
 export type * from './drawings/browser-picture';
 export * from './pdf/tools';
 export type * from './drawings/unlock';

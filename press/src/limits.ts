@@ -23,18 +23,20 @@ export function limitsFrom({ FOLVEX_THREAD_MB, FOLVEX_THREAD_MINUTES }: NodeJS.P
   };
 }
 
+/** Says that a task took more memory than it may. `what` begins the sentence. */
+export function memoryProblem(what: string, { memoryMb }: PressLimits): Problem {
+  const sentence = `${what} took more than the ${memoryMb} MB of memory that a thread has and was stopped; simplify the largest drawing, or allow more in FOLVEX_THREAD_MB.`;
+  return { code: 'press.memory', sentence, place: {} };
+}
+
 /** Says that a task reached a limit and was ended; undefined for any other error. `what` begins the sentence. */
-export function limitProblem(
-  error: unknown,
-  what: string,
-  { memoryMb, milliseconds }: PressLimits,
-): Problem | undefined {
+export function limitProblem(error: unknown, what: string, limits: PressLimits): Problem | undefined {
   const { code, name } = (error ?? {}) as { code?: unknown; name?: unknown };
   if (code === 'ERR_WORKER_OUT_OF_MEMORY') {
-    const sentence = `${what} took more than the ${memoryMb} MB of memory that a thread has and was stopped; simplify the largest drawing, or allow more in FOLVEX_THREAD_MB.`;
-    return { code: 'press.memory', sentence, place: {} };
+    return memoryProblem(what, limits);
   }
   if (name === 'AbortError') {
+    const { milliseconds } = limits;
     const minutes = Math.round(milliseconds / MS_PER_MINUTE);
     const long = minutes > 0 ? `${minutes} minutes` : `${milliseconds} ms`;
     const sentence = `${what} took longer than ${long} and was stopped; simplify the largest drawing, or allow more in FOLVEX_THREAD_MINUTES.`;

@@ -39,7 +39,10 @@ const WORKSPACES = {
     uses: ['core'],
     ground: [],
     rooms: ['files', 'typefaces', 'pdf', 'pictures', 'drawings', 'sheet', 'formats', 'destinations'],
-    top: ['index', 'limits', 'make-sheet', 'pool', 'thread', 'today'],
+    top: [
+      ...['index', 'limits', 'make-sheet', 'thread', 'today'],
+      ...['press', 'pool', 'host', 'host-messages', 'hosted'],
+    ],
   },
   server: {
     uses: ['contract', 'core', 'press'],

@@ -1,6 +1,6 @@
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
-import { createPress, today } from '@folvex/press';
+import { createHostedPress, today } from '@folvex/press';
 import { connect, migrateDatabase, waitForDatabase } from './data/database';
 import { ownerSecret } from './work/access/first-owner';
 import { openIdProvider } from './work/access/open-id';
@@ -19,9 +19,11 @@ import { openQueue } from './work/queue/queue';
 /** How long a starting server waits for a database that is starting too, ms. */
 const DATABASE_TIMEOUT_MS = 10_000;
 
+const built = (name: string): string => fileURLToPath(new URL(`./${name}.mjs`, import.meta.url));
+
 /** Starts the server: migrates, loads the demo into an empty database, listens until told to stop. */
 async function main(): Promise<void> {
-  const config = configFrom(process.env, fileURLToPath(new URL('./press-thread.mjs', import.meta.url)));
+  const config = configFrom(process.env, built('press-thread'));
   const log = pino({ level: process.env['FOLVEX_LOG'] ?? 'warn' });
   const problem = folderProblem(config.dataFolder);
   if (problem) return leave(problem);
@@ -32,7 +34,12 @@ async function main(): Promise<void> {
   await migrateDatabase(connection, config.migrations);
   await upgradeStored(connection.pool);
   const store = await openStore(config);
-  const press = createPress(config.threadFile, config.threads, config.limits);
+  const files = { host: built('press-host'), thread: config.threadFile };
+  const press = createHostedPress(files, config.threads, {
+    limits: config.limits,
+    onCrash: (reason, tasks) =>
+      log.error({ reason, tasks }, 'the process that reads drawings crashed; its tasks are done again'),
+  });
   if (config.demoJob && (await listProjects(connection.db)).length === 0) {
     await importJobFile(connection.db, store, press, config.demoJob);
   }

@@ -1,6 +1,7 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, statSync } from 'node:fs';
 import { kindOf, readDxf, type ReadResult } from '@folvex/core';
 import { readPdf, readSvg } from '@folvex/core/foreign';
+import { CacheByBytes } from '../files/cache-by-bytes';
 import { readPicture } from '../pictures/rasters';
 
 /** A drawing file on this machine. */
@@ -16,26 +17,17 @@ export interface DrawingFile {
   unit?: string | undefined;
 }
 
-const MAX_CACHED = 8;
-const cache = new Map<string, Promise<ReadResult>>();
+/** A drawing takes some six times the memory of its file. */
+const cache = new CacheByBytes<ReadResult>({ max: 8, maxFileBytes: 150e6 });
 
 /** Reads a drawing file; the last few are kept, by their content. */
-export function loadDrawing(file: Pick<DrawingFile, 'name' | 'path' | 'hash'>): Promise<ReadResult> {
-  const key = `${file.hash} ${file.name}`;
-  const known = cache.get(key);
-  if (known) {
-    cache.delete(key);
-    cache.set(key, known);
-    return known;
-  }
-  const result = readDrawing(new Uint8Array(readFileSync(file.path)), file.name).then((read) => {
-    if (read.ok) read.drawing.key = file.hash;
-    return read;
-  });
-  result.catch(() => cache.delete(key));
-  cache.set(key, result);
-  if (cache.size > MAX_CACHED) cache.delete(cache.keys().next().value!);
-  return result;
+export function loadDrawing({ hash, name, path }: Pick<DrawingFile, 'name' | 'path' | 'hash'>): Promise<ReadResult> {
+  const read = async (): Promise<ReadResult> => {
+    const result = await readDrawing(new Uint8Array(readFileSync(path)), name);
+    if (result.ok) result.drawing.key = hash;
+    return result;
+  };
+  return cache.get(`${hash} ${name}`, read, statSync(path).size);
 }
 
 /** Reads a drawing of any known format, recognised by its bytes. Resolves with one refusal on bad input. */

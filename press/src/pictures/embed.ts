@@ -1,13 +1,13 @@
 import type { PDFDocument } from '@cantoo/pdf-lib';
 import { type Drawing, type ForeignObjects, type Page, type PictureSource } from '@folvex/core';
 import { embedPage, openPdf } from '@folvex/core/foreign';
+import { CacheByBytes } from '../files/cache-by-bytes';
 import { damagedPicture } from './damaged-picture';
 import { pictureObjects } from './rasters';
 import { isUnchanged, placedSizes, resamplePictures, settingsOf, type PictureSettings } from './resample-pictures';
 import { deflate } from '../pdf/tools';
 
-const MAX_CACHED = 4;
-const opened = new Map<string, Promise<PDFDocument>>();
+const opened = new CacheByBytes<PDFDocument>({ max: 4, maxFileBytes: 150e6 });
 
 /** What a PDF needs of each picture that a page shows, in the page's order. */
 export async function embedPictures(
@@ -53,14 +53,10 @@ async function embedOne(
 
 /** A PDF of others, opened; the last few are kept, since their pages come one after the other. */
 function openDocument(key: string, bytes: Uint8Array, name: string): Promise<PDFDocument> {
-  const known = opened.get(key);
-  if (known) return known;
-  const document = openPdf(bytes, name).then((result) => {
+  const open = async (): Promise<PDFDocument> => {
+    const result = await openPdf(bytes, name);
     if (!result.ok) throw new Error(result.problem.sentence);
     return result.value.document;
-  });
-  document.catch(() => opened.delete(key));
-  opened.set(key, document);
-  if (opened.size > MAX_CACHED) opened.delete(opened.keys().next().value!);
-  return document;
+  };
+  return opened.get(key, open, bytes.length);
 }

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { LRUCache } from 'lru-cache';
 import { FontSet, ownFontId, type FontFace, type OwnTypeface } from '@folvex/core';
 import { faceOf } from './open';
 import { shippedFaces, shippedFonts } from './shipped';
@@ -9,9 +10,8 @@ export interface TypefaceFile extends Pick<OwnTypeface, 'id' | 'asked'> {
   path: string;
 }
 
-/** Faces that are read, by the hashes of their files; the ones used last at the end. */
-const known = new Map<string, FontFace>();
-const MOST_KNOWN = 8;
+/** Faces that are read, by the hashes of their files. */
+const known = new LRUCache<string, FontFace>({ max: 8 });
 
 /** The shipped typefaces with those of the office's own, which are read from their files once they are used. */
 export function fontsWith(own: readonly TypefaceFile[] = []): FontSet {
@@ -24,11 +24,6 @@ export function fontsWith(own: readonly TypefaceFile[] = []): FontSet {
 
 function ownFace(hash: string, path: string): FontFace {
   const face = known.get(hash) ?? faceOf(ownFontId(hash), new Uint8Array(readFileSync(path)));
-  known.delete(hash);
   known.set(hash, face);
-  for (const first of known.keys()) {
-    if (known.size <= MOST_KNOWN) break;
-    known.delete(first);
-  }
   return face;
 }

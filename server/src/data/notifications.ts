@@ -3,10 +3,10 @@ import { sql } from 'drizzle-orm';
 import pg from 'pg';
 import type { Database } from './database';
 
-/** What processes tell each other through the database: that a run changed (its id), that jobs were added. */
-export type Channel = 'run_changed' | 'jobs_added';
+/** What processes tell each other through the database: that a run changed or was cancelled (its id), that jobs were added. */
+export type Channel = 'run_changed' | 'run_cancelled' | 'jobs_added';
 
-const CHANNELS: readonly Channel[] = ['run_changed', 'jobs_added'];
+const CHANNELS: readonly Channel[] = ['run_changed', 'run_cancelled', 'jobs_added'];
 const RECONNECT_MS = 500;
 
 /** Tells every process that listens; inside a transaction, once that commits. */

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { RunInfo } from '@folvex/contract';
 import type { Database } from './database';
@@ -49,8 +50,7 @@ const SHEET_COLUMNS = {
 
 type SheetNames = Readonly<Record<string, [number: string, title: string]>>;
 
-const MAX_CACHED_NAMES = 200;
-const names = new Map<string, SheetNames>();
+const names = new LRUCache<string, SheetNames>({ max: 200 });
 
 /** Numbers and titles of the sheets of runs, which never change: looked up once, since a run in progress is sent often. */
 async function namesOf(db: Database, ids: readonly string[]): Promise<ReadonlyMap<string, SheetNames>> {
@@ -63,7 +63,6 @@ async function namesOf(db: Database, ids: readonly string[]): Promise<ReadonlyMa
   for (const row of await db.select({ id: runs.id, named }).from(runs).where(inArray(runs.id, missing))) {
     found.set(row.id, row.named ?? {});
     names.set(row.id, row.named ?? {});
-    if (names.size > MAX_CACHED_NAMES) names.delete(names.keys().next().value!);
   }
   return found;
 }

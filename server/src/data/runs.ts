@@ -180,6 +180,7 @@ export async function cancelRun(db: Database, runId: string): Promise<void> {
     .update(runs)
     .set({ state: 'cancelled', finishedAt: new Date() })
     .where(and(eq(runs.id, runId), inArray(runs.state, [...OPEN])));
+  await notify(db, 'run_cancelled', runId);
   await notify(db, 'run_changed', runId);
 }
 

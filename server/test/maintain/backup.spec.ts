@@ -80,15 +80,16 @@ describe('a backup', () => {
     const notifications = listenForNotifications(url);
     ending.push(() => notifications.close());
     const { log } = server.services;
-    const base = { db: connection.db, store, press, queue, sealer: SEALER, deliveryFolder: join(data, 'delivered') };
-    const app = createApp({ ...base, connection, notifications, log, today: () => TODAY });
+    const deliveryFolder = join(data, 'delivered');
+    const base = { db: connection.db, store, press, queue, notifications, sealer: SEALER, deliveryFolder };
+    const app = createApp({ ...base, connection, log, today: () => TODAY });
     const infoFrom = async (one: typeof app) =>
       (await request(one).get(path(ROUTES.project, { project: server.project }))).body as ProjectInfo;
     const info = await infoFrom(app);
     expect(info.sheets).toEqual((await infoFrom(server.app)).sheets);
     const heartbeat = startHeartbeat(join(DIST, 'heartbeat.mjs'), url);
     ending.push(() => heartbeat.stop());
-    const worker = startWorker({ ...base, held: queue.forWorker(heartbeat.workerId, 60) }, notifications, 2, log);
+    const worker = startWorker({ ...base, held: queue.forWorker(heartbeat.workerId, 60) }, 2, log);
     ending.push(() => worker.stop());
     // A run that had begun when the backup was taken goes on here.
     if (info.runs.some(({ id }) => id === running.id)) expect((await settled(app, running.id)).state).toBe('done');

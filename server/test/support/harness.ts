@@ -109,8 +109,7 @@ export function useServer({ prepare, load }: ServerOptions = {}): Harness {
       ending.push(() => heartbeat.stop());
       const held = queue.forWorker(heartbeat.workerId, LEASE_SECONDS);
       const worker = startWorker(
-        { db: connection.db, store, press, queue, held, deliveryFolder, sealer: SEALER },
-        notifications,
+        { db: connection.db, store, press, queue, held, notifications, deliveryFolder, sealer: SEALER },
         2,
         log,
       );

@@ -1,6 +1,5 @@
 import type { Logger } from 'pino';
 import { isDatabaseAway } from '../../data/database';
-import type { Notifications } from '../../data/notifications';
 import { StoreAway } from '../../files/store';
 import { assembleRun } from '../runs/assemble-run';
 import { makeSheets, type SheetJob } from '../runs/make-sheets';
@@ -21,12 +20,12 @@ export interface Worker {
 }
 
 /** Takes jobs from the queue until stopped, `slots` batches at a time. */
-export function startWorker(deps: RunDeps, notifications: Notifications, slots: number, log: Logger): Worker {
+export function startWorker(deps: RunDeps, slots: number, log: Logger): Worker {
   const stopping = new AbortController();
   const wakers = new Set<() => void>();
   const wake = (): void => wakers.forEach((waker) => waker());
   stopping.signal.addEventListener('abort', wake);
-  const unlisten = notifications.on('jobs_added', wake);
+  const unlisten = deps.notifications.on('jobs_added', wake);
   const pause = (milliseconds: number): Promise<void> =>
     new Promise((resolve) => {
       if (stopping.signal.aborted) return resolve();

@@ -6,6 +6,7 @@ import type { Store } from '../../files/store';
 import type { LeasedJob } from '../queue/worker-queue';
 import { deliverFiles } from './deliver-run';
 import { isHopeless, orStorageProblem } from './make-sheets';
+import { untilCancelled } from './until-cancelled';
 import type { FrozenRun, RunDeps } from './run-deps';
 
 type RunSheets = Awaited<ReturnType<typeof runSheetsOf>>;
@@ -23,7 +24,9 @@ export async function assembleRun(deps: RunDeps, job: LeasedJob, runId: string):
     const sheets = await runSheetsOf(db, runId);
     const files = isHopeless(job)
       ? neverAssembled()
-      : (stoppedByPages(run, sheets) ?? (await assembledFiles(deps, run, sheets)));
+      : (stoppedByPages(run, sheets) ??
+        (await untilCancelled(deps.notifications, runId, (signal) => assembledFiles(deps, run, sheets, signal))));
+    if (!files) return held.finish([job], async () => undefined);
     const failed = sheets.filter((row) => row.state === 'failed').length;
     const problem = !files.ok ? files.problem : failed > 0 ? partialRun(failed, files.value.length) : null;
     state = problem ? 'failed' : 'done';
@@ -70,6 +73,7 @@ async function assembledFiles(
   { store, press }: RunDeps,
   { id: runId, input }: FrozenRun,
   rows: RunSheets,
+  signal: AbortSignal,
 ): Promise<Outcome<RunFileRow[]>> {
   const parts = new Map(rows.map((row) => [row.sheetId, row]));
   const { project, package: pack, sheets, groups = [], recipe, plan, lock } = input;
@@ -110,7 +114,7 @@ async function assembledFiles(
       folder: store.workFolder,
     };
     const assembled = await orStorageProblem(async () => {
-      const { temporary, ...rest } = await press.assemble(task);
+      const { temporary, ...rest } = await press.assemble(task, signal);
       await store.adopt(temporary, rest.hash);
       return { ok: true, value: rest };
     });

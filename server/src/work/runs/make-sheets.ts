@@ -8,6 +8,7 @@ import type { SheetFiles } from '../../model/artifacts';
 import type { SheetQueueTask } from '../../model/queue-task';
 import type { LeasedJob } from '../queue/worker-queue';
 import { inputHash, inputOfSheet, sheetTask } from '../sheets/sheet-task';
+import { untilCancelled } from './until-cancelled';
 import { knownSheets, wholeSheet, type KnownSheet } from './known-sheets';
 import { frozenRun, type FrozenRun, type RunDeps } from './run-deps';
 
@@ -45,22 +46,26 @@ export async function makeSheets(deps: RunDeps, runId: string, jobs: readonly Sh
     ]),
   );
   const known = await knownSheets(deps, run.input, hashes);
-  const results: SheetResult[] = [];
   const made: NewArtifact[] = [];
-  for (const job of waiting) {
-    const { position } = job.task;
-    const [start, startedAt] = [performance.now(), new Date()];
-    const files = isHopeless(job)
-      ? gaveUp(run, job)
-      : await sheetFiles(deps, run, position, known.get(position)!, made);
-    results.push({
-      position,
-      startedAt,
-      worker: `${hostname()} ${process.pid}`,
-      ...outcomeOf(files),
-      milliseconds: Math.round(performance.now() - start),
-    });
-  }
+  const results = await untilCancelled(deps.notifications, runId, async (signal) => {
+    const results: SheetResult[] = [];
+    for (const job of waiting) {
+      const { position } = job.task;
+      const [start, startedAt] = [performance.now(), new Date()];
+      const files = isHopeless(job)
+        ? gaveUp(run, job)
+        : await sheetFiles(deps, run, position, known.get(position)!, made, signal);
+      results.push({
+        position,
+        startedAt,
+        worker: `${hostname()} ${process.pid}`,
+        ...outcomeOf(files),
+        milliseconds: Math.round(performance.now() - start),
+      });
+    }
+    return results;
+  });
+  if (!results) return held.finish(jobs, async () => undefined);
   await held.finish(jobs, async (tx, still) => {
     await saveArtifacts(tx.db, made);
     const own = new Set(still.map(({ task }) => (task as SheetQueueTask).position));
@@ -91,19 +96,21 @@ async function sheetFiles(
   position: number,
   known: KnownSheet,
   made: NewArtifact[],
+  signal: AbortSignal,
 ): Promise<Outcome<SheetFiles>> {
   const whole = wholeSheet(known);
   if (whole) return { ok: true, value: whole };
   const found = new Map(known.extraFormats.map((file) => [file.format, file]));
   const missing = known.keys.filter(({ format }) => !found.has(format));
   return orStorageProblem(async () => {
-    const result = await press.makeSheet({
+    const task = {
       ...(await sheetTask(store, inputOfSheet(input, position))),
       part: known.part === undefined,
       formats: missing.map(({ format }) => format),
       options: formatOptions(input.package),
       folder: store.workFolder,
-    });
+    };
+    const result = await press.makeSheet(task, signal);
     if (!result.ok) return result;
     const { part, extraFormats, facts } = result.value;
     if (part) {

@@ -1,6 +1,8 @@
+import { LRUCache } from 'lru-cache';
 import type { Press } from '@folvex/press';
 import type { Database } from '../../data/database';
 import { runById, type RunRow } from '../../data/runs';
+import type { Notifications } from '../../data/notifications';
 import type { Store } from '../../files/store';
 import type { Sealer } from '../access/secrets';
 import type { Queue } from '../queue/queue';
@@ -15,22 +17,22 @@ export interface RunDeps {
   queue: Queue;
   /** For ending the steps that this worker holds. */
   held: WorkerQueue;
+  /** Tells that a run was cancelled. */
+  notifications: Notifications;
   /** Packages are delivered below it. */
   deliveryFolder: string;
   /** Opens passwords of transfer servers. */
   sealer: Sealer;
 }
 
-const MAX_CACHED_RUNS = 4;
 /** What of a run never changes. */
 export type FrozenRun = Pick<RunRow, 'id' | 'input'>;
 
-const cached = new Map<string, FrozenRun>();
+const cached = new LRUCache<string, FrozenRun>({ max: 4 });
 
 /** A run as it was begun, read once for all its sheets. */
 export async function frozenRun(db: Database, runId: string): Promise<FrozenRun | undefined> {
   const known = cached.get(runId) ?? (await runById(db, runId));
   if (known) cached.set(runId, known);
-  if (cached.size > MAX_CACHED_RUNS) cached.delete(cached.keys().next().value!);
   return known;
 }
