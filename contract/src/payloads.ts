@@ -40,6 +40,15 @@ export interface ProjectInfo {
   history: EditHistory;
 }
 
+/** What a project takes of the store. */
+export interface StorageInfo {
+  usedBytes: number;
+  /** What it may take; null: as much as there is. */
+  maxBytes: number | null;
+  /** What should be done before it, or the disk of the store, is full; null: nothing. */
+  warning: string | null;
+}
+
 export interface ProjectSummary {
   id: string;
   number: string;

@@ -145,6 +145,7 @@ export const PROBLEM_CODES = {
   offline: ['requests', 'a server that cannot be reached'],
   'project.archive': ['requests', 'a file that is not a project archive'],
   'project.publishing': ['requests', 'a project that cannot be removed while it is published'],
+  'project.full': ['requests', 'a project that uses all of the store that it may'],
   'project.unsaved': ['requests', 'edits that are not saved when another project is opened'],
   'recipe.used': ['requests', 'a recipe that cannot be removed while a package uses it'],
   'request.unreadable': ['requests', 'a request that cannot be read'],

@@ -28,6 +28,8 @@ export interface ServerConfig extends StoreSettings {
   limits: PressLimits;
   /** A worker without a heartbeat for this long loses its jobs to others. */
   leaseSeconds: number;
+  /** What a project may take of the store, bytes; undefined: as much as there is. */
+  maxProjectBytes: number | undefined;
   /** How long what nobody needs is kept. */
   retention: Retention;
   migrations: string;
@@ -57,6 +59,7 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     FOLVEX_MIGRATIONS,
     FOLVEX_LEASE_SECONDS,
     FOLVEX_CACHE_MB,
+    FOLVEX_PROJECT_GB,
     FOLVEX_KEEP_REMOVED_DAYS,
     FOLVEX_KEEP_RUNS_DAYS,
   } = environment;
@@ -92,6 +95,7 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
       runDays: FOLVEX_KEEP_RUNS_DAYS ? Number(FOLVEX_KEEP_RUNS_DAYS) : undefined,
       artifactDays: 30,
     },
+    maxProjectBytes: FOLVEX_PROJECT_GB ? Number(FOLVEX_PROJECT_GB) * 1e9 : undefined,
     leaseSeconds: Number(FOLVEX_LEASE_SECONDS ?? 60),
     migrations: resolve(FOLVEX_MIGRATIONS ?? 'server/drizzle'),
     webFolder: FOLVEX_WEB,

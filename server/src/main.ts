@@ -45,7 +45,7 @@ async function main(): Promise<void> {
   }
   const queue = await openQueue(config.databaseUrl, connection);
   const notifications = listenForNotifications(config.databaseUrl);
-  const { deliveryFolder, officeUrl } = config;
+  const { deliveryFolder, maxProjectBytes, officeUrl } = config;
   const { db } = connection;
   const sealer = sealerWith(keyOf(config.secretsKey, config.dataFolder, 'secrets'));
   const office: Office | undefined =
@@ -57,7 +57,20 @@ async function main(): Promise<void> {
           ...(config.openId && { openId: openIdProvider(config.openId) }),
           onOwner: () => serving.open(),
         };
-  const services = { connection, db, store, press, queue, notifications, deliveryFolder, sealer, log, office, today };
+  const services = {
+    connection,
+    db,
+    store,
+    press,
+    queue,
+    notifications,
+    deliveryFolder,
+    maxProjectBytes,
+    sealer,
+    log,
+    office,
+    today,
+  };
   const serving = serve(services, config, office && (await ownerSecret(db)), {
     whenListening: () => process.send?.('listening'),
     leave,

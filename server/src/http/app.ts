@@ -28,6 +28,7 @@ import { sessionRoutes } from './sessions';
 import { settingsRoutes } from './settings';
 import { sheetRoutes } from './sheets';
 import { tokenRoutes } from './tokens';
+import { storageRoutes } from './storage';
 import { transferServerRoutes } from './transfer-servers';
 import { typefaceRoutes } from './typefaces';
 
@@ -64,6 +65,7 @@ export function createApp(services: Services, webFolder?: string, names: Readonl
     packageRoutes(services),
     removalRoutes(services),
     transferServerRoutes(services),
+    storageRoutes(services),
   );
   app.use(drawingContentRoutes(services), frameRoutes(services), runRoutes(services), issueRoutes(services));
   app.use('/api', (_request, _response, next) => next(notFound('That address')));

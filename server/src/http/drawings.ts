@@ -5,6 +5,7 @@ import { projectFacts } from '../data/projects';
 import { refuseTakenName } from '../work/drawings/names';
 import { answerOffer, mergeComments, receiveDrawing } from '../work/drawings/receive';
 import { spaceView } from '../work/drawings/space-view';
+import { refuseFullProject } from '../work/storage';
 import { notFound } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
 import { guardedRouter, setSubject } from './guarded-router';
@@ -20,6 +21,7 @@ export function drawingRoutes(services: Services): Router {
     handler(async (request, response) => {
       const projectId = parameter(request, 'project');
       if (!(await projectFacts(db, projectId))) throw notFound('The project');
+      await refuseFullProject(services, projectId);
       const file = await receiveDrawingFile(request, store);
       const newerOf = typeof request.query['newerOf'] === 'string' ? request.query['newerOf'] : undefined;
       setSubject(request, file.name);
@@ -35,6 +37,7 @@ export function drawingRoutes(services: Services): Router {
     handler(async (request, response) => {
       const projectId = parameter(request, 'project');
       if (!(await projectFacts(db, projectId))) throw notFound('The project');
+      await refuseFullProject(services, projectId);
       const answer = bodyOf(request, offerAnswerSchema) as OfferAnswer;
       setSubject(request, answer.offered.name);
       response.json(await answerOffer(services, projectId, answer));
@@ -57,6 +60,7 @@ export function drawingRoutes(services: Services): Router {
     handler(async (request, response) => {
       const row = await drawingById(db, parameter(request, 'drawing'));
       if (!row) throw notFound('The drawing');
+      await refuseFullProject(services, row.projectId);
       response.json(await mergeComments(services, row));
     }),
   );

@@ -6,6 +6,7 @@ import { drawingById } from '../data/drawings';
 import { settingsOf } from '../data/settings';
 import { notFound } from '../errors';
 import { typefacePath } from '../work/projects/typeface-files';
+import { refuseFullProject } from '../work/storage';
 import { addTypefaces } from '../work/projects/typefaces';
 import type { Services } from '../work/services';
 import { handler, parameter } from './answers';
@@ -33,6 +34,7 @@ export function typefaceRoutes(services: Services): Router {
     handler(async (request, response) => {
       const projectId = parameter(request, 'project');
       if (!(await settingsOf(db, projectId))) throw notFound('The project');
+      await refuseFullProject(services, projectId);
       const file = await receiveFile(request, LIMIT, (stream, check) => store.receive(stream, check));
       response.status(201).json(await addTypefaces(services, inProject(request), file));
     }),

@@ -1,6 +1,7 @@
 import { statfs } from 'node:fs/promises';
 import { sql } from 'drizzle-orm';
 import type { HealthCheck } from '@folvex/contract';
+import type { Store } from '../files/store';
 import { aliveWorkers } from '../data/workload';
 import type { Services } from './services';
 
@@ -17,16 +18,19 @@ export async function healthOf(services: Pick<Services, 'db' | 'store'>): Promis
     return undefined;
   });
   const folder = await check('store', () => store.problem());
-  const disk = await check('disk', async () => {
-    const { free, total } = await spaceOf(store.workFolder);
-    if (free > LEAST_FREE_BYTES || free > LEAST_FREE_SHARE * total) return undefined;
-    return `The disk of the store has ${Math.round(free / 1e6)} MB left; make room before publishing stops.`;
-  });
+  const disk = await check('disk', () => diskProblem(store));
   const worker = await check('worker', async () => {
     if ((await aliveWorkers(db, SILENT_SECONDS)) > 0) return undefined;
     return `No worker has reported for ${SILENT_SECONDS} seconds; published packages wait until one is started.`;
   });
   return [database, folder, disk, worker];
+}
+
+/** Says in one sentence that the disk of the store is nearly full; undefined where it is not. */
+export async function diskProblem({ workFolder }: Pick<Store, 'workFolder'>): Promise<string | undefined> {
+  const { free, total } = await spaceOf(workFolder);
+  if (free > LEAST_FREE_BYTES || free > LEAST_FREE_SHARE * total) return undefined;
+  return `The disk of the store has ${Math.round(free / 1e6)} MB left; make room before publishing stops.`;
 }
 
 /** Bytes free and in all on the disk of a folder. */

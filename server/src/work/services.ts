@@ -28,6 +28,8 @@ export interface Services {
   notifications: Notifications;
   /** Packages are delivered below it. */
   deliveryFolder: string;
+  /** What a project may take of the store, bytes; undefined: as much as there is. */
+  maxProjectBytes?: number | undefined;
   /** Opens passwords of transfer servers. */
   sealer: Sealer;
   log: Logger;

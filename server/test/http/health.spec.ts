@@ -2,6 +2,7 @@ import { Writable } from 'node:stream';
 import pino from 'pino';
 import request from 'supertest';
 import { ROUTES, type Readiness } from '@folvex/contract';
+import { folderProblem } from '../../src/files/folder-problem';
 import { createApp } from '../../src/http/app';
 import { until, useServer } from '../support/harness';
 
@@ -31,7 +32,7 @@ describe('the health of a server', () => {
   });
 
   it('names the part that fails', async () => {
-    const broken = { ...server.services.store, workFolder: '/proc/none' };
+    const broken = { ...server.services.store, problem: async () => folderProblem('/proc/none') };
     const { status, body } = await ready(createApp({ ...server.services, store: broken }));
     expect(status).toBe(503);
     expect(body.checks.find(({ name }) => name === 'store')).toMatchObject({

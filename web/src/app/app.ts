@@ -21,6 +21,7 @@ import { projectOptions } from '../ui/choices';
 import { isTyping, pressedKey, shortcutOf } from '../ui/shortcuts';
 import { APP_KEYS, placeAt, PLACES, SETTINGS } from './places';
 import { People } from './people';
+import { StorageWarning } from './storage-warning';
 import { QuickSearch } from './quick-search';
 import { Shortcuts } from './shortcuts';
 import { MatTooltip } from '@angular/material/tooltip';
@@ -51,6 +52,7 @@ const LIGHT_KEY = 'folvex.light';
     RouterLink,
     RouterLinkActive,
     RouterOutlet,
+    StorageWarning,
   ],
   templateUrl: './app.html',
   styleUrl: './app.scss',

@@ -21,6 +21,7 @@ import {
   type Person,
   type Presence,
   type ProjectInfo,
+  type StorageInfo,
   type ProjectSummary,
   type Received,
   type Refusal,
@@ -65,6 +66,10 @@ export class Api {
   project(project: string): Observable<ProjectInfo> {
     this.factsOfLastEdit = {};
     return this.http.get<ProjectInfo>(path(ROUTES.project, { project }));
+  }
+
+  storage(project: string): Observable<StorageInfo> {
+    return this.http.get<StorageInfo>(path(ROUTES.storage, { project }));
   }
 
   /** Sends a drawing. */

@@ -26,6 +26,7 @@ import type { Store } from '../../files/store';
 import type { RunInput } from '../../model/run-input';
 import type { Queue } from '../queue/queue';
 import { drawingsOf, inputHash, inputOfSheet } from '../sheets/sheet-task';
+import { refuseFullProject } from '../storage';
 import { knownSheets, wholeSheet, type KnownSheet } from './known-sheets';
 
 /** What starting a run needs. */
@@ -34,6 +35,7 @@ export interface StartRunDeps {
   queue: Queue;
   store: Store;
   deliveryFolder: string;
+  maxProjectBytes?: number | undefined;
   sealer: Sealer;
 }
 
@@ -55,6 +57,7 @@ export async function startRun(
   { protect, pack: change = {} }: RunOptions = {},
 ): Promise<StartedRun> {
   const { db } = deps.connection;
+  await refuseFullProject({ ...deps, db }, projectId);
   const runId = randomUUID();
   const prepared = await preparedRun(
     db,
@@ -116,8 +119,10 @@ async function preparedRun(
  * store, and only what failed, or is gone, is made anew. Undefined where there is no such run.
  */
 export async function repeatRun(deps: StartRunDeps, id: string, by: Author): Promise<string | undefined> {
-  const run = await runById(deps.connection.db, id);
+  const { db } = deps.connection;
+  const run = await runById(db, id);
   if (!run) return undefined;
+  await refuseFullProject({ ...deps, db }, run.projectId);
   const runId = randomUUID();
   const { projectId, input } = run;
   const again = { id: runId, projectId, input, startedBy: by?.name ?? null };

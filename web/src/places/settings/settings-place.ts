@@ -3,11 +3,12 @@ import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { freeId, type Group, type KeptNames, type OwnPaper, plottersOf } from '@folvex/core';
 import { NoticeActions } from '../../state/notices/notices.actions';
+import { StorageLookup } from '../../state/lookups/storage-lookup';
 import { SettingsEditor } from '../../state/project/settings-editor';
 import { selectIsOffice, selectIsOwner } from '../../state/session/session.reducer';
 import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { optionsByName } from '../../ui/choices';
-import { countOf, paperChoiceInWords } from '../../ui/words';
+import { bytesInWords, countOf, paperChoiceInWords } from '../../ui/words';
 import { AuditPanel } from './audit-panel';
 import { CheckWeights } from './check-weights';
 import {
@@ -92,6 +93,14 @@ export class SettingsPlace {
     SECTIONS.filter(([id]) => (id !== 'members' || this.isOffice()) && (id !== 'audit' || this.isOwner())),
   );
   protected readonly section = signal<(typeof SECTIONS)[number][0]>('project');
+
+  private readonly stored = inject(StorageLookup).current;
+  protected readonly storage = computed(() => {
+    const stored = this.stored();
+    if (!stored) return '';
+    const used = bytesInWords(stored.usedBytes);
+    return stored.maxBytes === null ? `${used} used` : `${used} of ${bytesInWords(stored.maxBytes)} used`;
+  });
 
   protected readonly fieldColumns: readonly Column[] = [
     { key: 'name', caption: 'Name in rules', kind: 'text', share: 1 },

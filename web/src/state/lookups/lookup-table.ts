@@ -1,4 +1,4 @@
-import type { AtDestination, FramesInfo, InvitationInfo, ProjectInfo, SpaceInfo } from '@folvex/contract';
+import type { AtDestination, FramesInfo, InvitationInfo, ProjectInfo, SpaceInfo, StorageInfo } from '@folvex/contract';
 import type { Destination, DrawingChanges, EntityFacts, FrameOrder } from '@folvex/core';
 import type { Observable } from 'rxjs';
 import type { Api } from '../api';
@@ -15,6 +15,8 @@ export interface LookupTable {
   entity: [{ drawing: string; space: number; index: number; hash: string | undefined }, EntityFacts];
   /** Another project; `asked` tells one time of asking from the next. */
   project: [{ project: string; asked: number }, ProjectInfo];
+  /** What a project takes of the store; `drawings` and `files`: how many it has. */
+  storage: [{ project: string; drawings: number; files: number }, StorageInfo];
   /** What an invitation is to, by the secret of its link. */
   invitation: [{ invitation: string }, InvitationInfo];
   /** Which of the files that a package would write are at its destination. `after`: the run that wrote there last. */
@@ -43,6 +45,7 @@ export const LOOKUPS: {
   space: ({ api }, { drawing, space }) => api.space(drawing, space),
   entity: ({ api }, { drawing, space, index }) => api.entity(drawing, space, index),
   project: ({ api }, { project }) => api.project(project),
+  storage: ({ api }, { project }) => api.storage(project),
   invitation: ({ office }, { invitation }) => office.invitation(invitation),
   atDestination: ({ api }, { project, destination, paths }) => api.atDestination(project, destination, paths),
 };
