@@ -156,6 +156,7 @@ export const PROBLEM_CODES = {
   unknown: ['requests', 'an error of the pages that nobody foresaw'],
   'request.name': ['requests', 'a request to a host name that the server does not answer to'],
   'request.origin': ['requests', 'a change that the page of another site asked for'],
+  'typeface.unknown': ['requests', 'a typeface that neither the project nor another one has'],
   'typeface.unreadable': ['requests', 'a file that is not a typeface that can be read'],
   'typeface.used': ['requests', 'a typeface that cannot be removed while text styles or title blocks use it'],
   'typeface.missing': ['job files', 'a typeface of a job file that is not there'],

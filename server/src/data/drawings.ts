@@ -3,7 +3,7 @@ import type { DrawingChange, DrawingInfo } from '@folvex/contract';
 import { judgeUnit, type NamedWindow } from '@folvex/core';
 import { isHeld, sourceId, type DrawingFacts } from '@folvex/press';
 import type { Database } from './database';
-import { drawings, earlierVersions } from './schema';
+import { drawings, earlierVersions, offeredFiles } from './schema';
 
 export type DrawingRow = typeof drawings.$inferSelect;
 type EarlierRow = typeof earlierVersions.$inferSelect;
@@ -222,15 +222,16 @@ export async function projectOfDrawing(db: Database, id: string): Promise<string
   return (await db.select({ project: drawings.projectId }).from(drawings).where(eq(drawings.id, id)))[0]?.project;
 }
 
-/** Ids of the projects that have a drawing of a content (SHA-256), now or in an earlier version. */
+/** Ids of the projects that have a drawing of a content (SHA-256), now or in an earlier version, or were sent it. */
 export async function projectsWithContent(db: Database, hash: string): Promise<string[]> {
-  const [now, earlier] = await Promise.all([
+  const [now, earlier, offered] = await Promise.all([
     db.selectDistinct({ id: drawings.projectId }).from(drawings).where(eq(drawings.hash, hash)),
     db
       .selectDistinct({ id: drawings.projectId })
       .from(earlierVersions)
       .innerJoin(drawings, eq(drawings.id, earlierVersions.drawingId))
       .where(eq(earlierVersions.hash, hash)),
+    db.select({ id: offeredFiles.projectId }).from(offeredFiles).where(eq(offeredFiles.hash, hash)),
   ]);
-  return [...new Set([...now, ...earlier].map(({ id }) => id))];
+  return [...new Set([...now, ...earlier, ...offered].map(({ id }) => id))];
 }

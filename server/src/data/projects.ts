@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { ProjectInfo, ProjectSummary } from '@folvex/contract';
 import type { JobFile, Recipe, Sheet, SheetPackage } from '@folvex/core';
 import { inChunks } from './chunks';
@@ -76,6 +76,15 @@ export async function projectFacts(
 ): Promise<{ facts: JobFile['project']; recipes: Recipe[] } | undefined> {
   const [row] = await db.select().from(projects).where(eq(projects.id, id));
   return row && { facts: row.facts, recipes: row.recipes };
+}
+
+/** Ids of the projects that have a typeface of a content (SHA-256). */
+export async function projectsWithTypeface(db: Database, hash: string): Promise<string[]> {
+  const rows = await db
+    .select({ id: projects.id })
+    .from(projects)
+    .where(sql`position(${hash} in ${projects.facts}::text) > 0`);
+  return rows.map(({ id }) => id);
 }
 
 export async function sheetsOf(db: Database, projectId: string): Promise<Sheet[]> {

@@ -10,6 +10,7 @@ import {
   edits,
   groups,
   issues,
+  offeredFiles,
   packages,
   presence,
   projects,
@@ -41,6 +42,8 @@ export interface Purged {
 type Queries = Pick<Database, 'select' | 'delete'>;
 
 const before = (days: number): SQL => sql`now() - make_interval(days => ${days})`;
+/** A file that was sent waits for an answer this long, days. */
+const OFFER_DAYS = 7;
 /** Key of the advisory lock under which content is swept, and under which it is backed up. */
 const SWEEP_LOCK = 7_261_703;
 
@@ -72,12 +75,23 @@ export async function purge(db: Database, { removedDays, runDays, artifactDays }
       projects: gone.length,
     };
     if (gone.length > 0) {
-      for (const table of [edits, sheets, packages, groups, members, presence, invitations, transferServers])
+      for (const table of [
+        edits,
+        sheets,
+        packages,
+        groups,
+        members,
+        presence,
+        invitations,
+        transferServers,
+        offeredFiles,
+      ])
         await tx.delete(table).where(inArray(table.projectId, gone));
       await tx.delete(projects).where(inArray(projects.id, gone));
     }
     return purged;
   });
+  await db.delete(offeredFiles).where(lt(offeredFiles.at, before(OFFER_DAYS)));
   const unused = await db
     .delete(artifacts)
     .where(lt(artifacts.usedAt, before(artifactDays)))

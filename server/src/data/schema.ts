@@ -81,6 +81,19 @@ export const drawings = pgTable('drawings', {
   removedAt: timestamp('removed_at', { withTimezone: true }),
 });
 
+/** Files that were sent to a project and wait for somebody's answer: a newer version, or a password. */
+export const offeredFiles = pgTable(
+  'offered_files',
+  {
+    projectId: text('project_id')
+      .notNull()
+      .references(() => projects.id),
+    hash: text('hash').notNull(),
+    at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [primaryKey({ columns: [t.projectId, t.hash] })],
+);
+
 /** Versions of drawings that newer ones took the place of; held views show them. */
 export const earlierVersions = pgTable(
   'earlier_versions',

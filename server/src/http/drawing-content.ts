@@ -2,7 +2,7 @@ import type { Router } from 'express';
 import { ROUTES } from '@folvex/contract';
 import { ProblemError } from '@folvex/core';
 import type { FoundChanges } from '@folvex/press';
-import { drawingById } from '../data/drawings';
+import { drawingById, projectsWithContent } from '../data/drawings';
 import { findArtifact, saveArtifacts } from '../data/artifacts';
 import { SOURCE_HASHES } from '../model/sources';
 import { spaceView } from '../work/drawings/space-view';
@@ -34,6 +34,9 @@ export function drawingContentRoutes(services: Services): Router {
   const changes = async (drawing: string, from: string, to: string): Promise<{ facts: string; picture: string }> => {
     const row = await drawingById(db, drawing);
     if (!row) throw notFound('The drawing');
+    // A hash alone gives nobody a right to a content.
+    for (const hash of [from, to])
+      if (!(await projectsWithContent(db, hash)).includes(row.projectId)) throw notFound('The file');
     const key = `${SOURCE_HASHES.changes} ${from} ${to}`;
     const [facts, picture] = [await findArtifact(db, 'changes', key), await findArtifact(db, 'changes-picture', key)];
     if (facts && picture !== undefined) return { facts, picture };

@@ -3,7 +3,16 @@ import { ROUTES, roleIncludes, type Role } from '@folvex/contract';
 import { recordAudit } from '../data/audit';
 import type { InProject } from '../data/edits';
 import { notFound, Refused } from '../errors';
-import { ALONE, authorOf, callerOfAccount, callerOfToken, isOwner, roleIn, type Caller } from '../work/access/caller';
+import {
+  ALONE,
+  authorOf,
+  callerOfAccount,
+  callerOfToken,
+  isOwner,
+  mayIn,
+  roleIn,
+  type Caller,
+} from '../work/access/caller';
 import type { Services } from '../work/services';
 import { ACCESS, type Method, type Needed, type RouteAccess } from './access';
 import { projectsOf } from './projects-of';
@@ -79,6 +88,12 @@ export async function findCaller({ db, office }: Services, request: Request): Pr
   if (token !== undefined) return callerOfToken(db, token);
   const id = request.session?.account;
   return id === undefined ? undefined : callerOfAccount(db, id);
+}
+
+/** Whether who asked may still see a project, for answers that go on for long. */
+export async function maySee(services: Services, request: Request, project: string): Promise<boolean> {
+  const caller = await findCaller(services, request);
+  return caller !== undefined && mayIn(caller, project, 'reader');
 }
 
 /** Refuses what a caller may not do; resolves with the project that the request is about, if it is about one. */

@@ -2,18 +2,20 @@ import type { Router, Request, Response } from 'express';
 import { ROUTES, isRunSettled, runChangeSchema, runOptionsSchema, type RunOptions } from '@folvex/contract';
 import { FORMATS } from '@folvex/core';
 import { runInfo } from '../data/run-infos';
-import { cancelRun, renameRun, runById, runFileAt, runFilesOf } from '../data/runs';
+import { cancelRun, projectOfRun, renameRun, runById, runFileAt, runFilesOf } from '../data/runs';
 import { reportCsv, reportWorkbook, runReport } from '../work/runs/run-report';
 import { repeatRun, startRun } from '../work/runs/start-run';
 import { notFound, Refused } from '../errors';
 import { Archive } from '../files/archive';
 import { bodyOf, handler, parameter, sendArchive } from './answers';
 import { authorOf } from '../work/access/caller';
-import { callerOf, guardedRouter, inProject, requireRole, setSubject } from './guarded-router';
+import { callerOf, guardedRouter, inProject, maySee, requireRole, setSubject } from './guarded-router';
 import type { Services } from '../work/services';
 
 /** A run that changes often is sent at most this often. */
 const MIN_EVENT_INTERVAL_MS = 250;
+/** A role that ended ends the stream, at the latest after this time and the next event. */
+const ROLE_CHECK_MS = 5000;
 /** Sent at least this often while it goes on, in case a notification was lost. */
 const MAX_EVENT_INTERVAL_MS = 10_000;
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
@@ -124,9 +126,11 @@ export function runRoutes(services: Services): Router {
 }
 
 /** Server-sent events: the run whenever it changed, until it is settled. */
-async function sendProgress({ db, notifications }: Services, request: Request, response: Response): Promise<void> {
+async function sendProgress(services: Services, request: Request, response: Response): Promise<void> {
+  const { db, notifications } = services;
   const id = parameter(request, 'run');
-  if (!(await runInfo(db, id))) throw notFound('The run');
+  const project = await projectOfRun(db, id);
+  if (project === undefined) throw notFound('The run');
   response.writeHead(200, {
     'Content-Type': 'text/event-stream',
     'Cache-Control': 'no-cache',
@@ -153,8 +157,14 @@ async function sendProgress({ db, notifications }: Services, request: Request, r
       };
     });
   let last = '';
+  let checkedAt = Date.now();
   while (!gone) {
     changed = false;
+    if (Date.now() - checkedAt > ROLE_CHECK_MS) {
+      // The database may be restarting, which is no reason to end.
+      if (!(await maySee(services, request, project).catch(() => true))) break;
+      checkedAt = Date.now();
+    }
     // The database may be restarting: the stream goes on where it left off.
     const info = await runInfo(db, id).catch(() => undefined);
     const text = JSON.stringify(info);

@@ -2,14 +2,16 @@ import type { Router } from 'express';
 import { ROUTES, settingsChangeSchema, settingsWith, type SettingsChange } from '@folvex/contract';
 import { paperOf, sameValue, type ProjectSettings } from '@folvex/core';
 import { testSheetPdf } from '@folvex/press';
-import { sheetById } from '../data/projects';
+import type { Database } from '../data/database';
+import { projectsWithTypeface, sheetById } from '../data/projects';
 import { settingsOf } from '../data/settings';
+import { mayIn, type Caller } from '../work/access/caller';
 import { makeEdit } from '../work/edits';
 import { settingsEditInWords } from '../work/projects/settings-words';
 import { blockPage } from '../work/sheets/block-page';
 import { notFound, Refused } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
-import { inProject, guardedRouter } from './guarded-router';
+import { callerOf, guardedRouter, inProject } from './guarded-router';
 import type { Services } from '../work/services';
 
 /** The settings of projects. */
@@ -25,6 +27,7 @@ export function settingsRoutes(services: Services): Router {
       if (!before) throw notFound('The project');
       if (was) refuseChanged(before, was);
       const after = settingsWith(before, change);
+      await refuseForeignTypefaces(db, callerOf(request), before, after);
       response.json(
         await makeEdit(services, inProject(request), {
           words: settingsEditInWords(before, after),
@@ -63,6 +66,22 @@ export function settingsRoutes(services: Services): Router {
     }),
   );
   return router.router;
+}
+
+/** Typefaces come by uploads, or from projects that the person may see: a hash alone gives nobody a right to a content. */
+async function refuseForeignTypefaces(
+  db: Database,
+  caller: Caller,
+  before: ProjectSettings,
+  after: ProjectSettings,
+): Promise<void> {
+  const own = new Set((before.project.typefaces ?? []).map(({ hash }) => hash));
+  for (const { name, hash } of after.project.typefaces ?? []) {
+    if (!hash || own.has(hash)) continue;
+    const holders = await projectsWithTypeface(db, hash);
+    if (holders.some((project) => mayIn(caller, project, 'reader'))) continue;
+    throw new Refused(422, 'typeface.unknown', `The typeface ${name} is not on the server; upload its file.`);
+  }
 }
 
 /** Refuses a change to settings that no longer are what the person saw. */

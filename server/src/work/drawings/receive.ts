@@ -4,6 +4,7 @@ import { ProblemError } from '@folvex/core';
 import type { InspectedDrawing, Press } from '@folvex/press';
 import type { Database } from '../../data/database';
 import { addDrawing, addVersion, drawingById, drawingInfoOf, findDrawing, type DrawingRow } from '../../data/drawings';
+import { isOfferedFile, saveOfferedFile } from '../../data/offered-files';
 import type { Store } from '../../files/store';
 
 interface ReceiveDeps {
@@ -26,18 +27,28 @@ export async function receiveDrawing(
   const same = await findDrawing(db, projectId, { hash: file.hash });
   if (same) return { outcome: 'known', drawing: await infoOf(db, same.id) };
   const inspected = await inspect(desk, file);
-  if ('outcome' in inspected) return inspected;
+  if ('outcome' in inspected) return offer(db, projectId, inspected);
   const meant = newerOf === undefined ? undefined : await drawingById(db, newerOf);
   const older = meant?.projectId === projectId ? meant : await findDrawing(db, projectId, { name: file.name });
-  if (older) return { outcome: 'newer', drawing: await infoOf(db, older.id), offered: file };
+  if (older) return offer(db, projectId, { outcome: 'newer', drawing: await infoOf(db, older.id), offered: file });
   return add(desk, projectId, file, inspected, 'refuse');
+}
+
+/** Waits for somebody's answer to a file that was sent. */
+async function offer<T extends Extract<Received, { offered: OfferedFile }>>(
+  db: Database,
+  projectId: string,
+  received: T,
+): Promise<T> {
+  await saveOfferedFile(db, projectId, received.offered.hash);
+  return received;
 }
 
 /** Does with an offered file what was decided. */
 export async function answerOffer(desk: ReceiveDeps, projectId: string, answer: OfferAnswer): Promise<Received> {
   const { db, store, press } = desk;
   const { offered, as } = answer;
-  if (!(await store.has(offered.hash))) {
+  if (!(await isOfferedFile(db, projectId, offered.hash)) || !(await store.has(offered.hash))) {
     const sentence = `${offered.name} is no longer on the server; send it again.`;
     throw new ProblemError({ code: 'upload.gone', sentence, place: { file: offered.name } });
   }
@@ -106,7 +117,7 @@ async function add(
   const added = await addDrawing(db, row, nameTaken);
   if (added === 'added') return { outcome: 'added', drawing: await infoOf(db, id) };
   if ('known' in added) return { outcome: 'known', drawing: await infoOf(db, added.known) };
-  return { outcome: 'newer', drawing: await infoOf(db, added.sameName), offered: file };
+  return offer(db, projectId, { outcome: 'newer', drawing: await infoOf(db, added.sameName), offered: file });
 }
 
 async function miniatureOf(store: Store, { miniature }: InspectedDrawing): Promise<string | null> {
