@@ -1,4 +1,5 @@
-// What takes too long for every test run: many more damaged files, within the memory that a small server has.
+// What takes too long for every test run: many more damaged files, within the memory that a small server has, and many
+// more kills of processes while they publish.
 import { join } from 'node:path';
 import { ROOT } from './build-node.mjs';
 import { show } from './lib/commands.mjs';
@@ -6,6 +7,7 @@ import { ensureDebian, ensureNpm, FOR_TESTING } from './lib/packages.mjs';
 import { runMain, Trouble } from './lib/say.mjs';
 
 const FILES = process.env.FOLVEX_FUZZ ?? '20000';
+const KILLS = process.env.FOLVEX_KILLS ?? '100';
 const MAX_MEMORY_MB = 1024;
 
 await runMain(async () => {
@@ -19,4 +21,7 @@ await runMain(async () => {
     env: { ...process.env, FOLVEX_FUZZ: FILES },
   });
   if (code !== 0) throw new Trouble('The nightly tests failed; see above for the seed of the file.');
+  const killing = [...node.slice(0, 2), jest, '--selectProjects', 'server', '--testPathPatterns', 'survival'];
+  const survived = await show('node', killing, { cwd: ROOT, env: { ...process.env, FOLVEX_KILLS: KILLS } });
+  if (survived !== 0) throw new Trouble('Something was lost when processes were killed; see above.');
 });

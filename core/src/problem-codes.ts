@@ -47,6 +47,7 @@ export const PROBLEM_CODES = {
   'pdf.pages': ['drawings', 'a PDF with more pages than are taken'],
   'pdf.password': ['drawings', 'a PDF that opens with a password only'],
   'pdf.undrawn': ['drawings', 'comments and form fields whose appearance a PDF does not hold'],
+  'pdf.inflates': ['drawings', 'a page of a PDF whose content inflates to more than it may'],
   'pdf.unreadable': ['drawings', 'a PDF that cannot be read'],
   'picture.damaged': ['drawings', 'a picture that cannot be read'],
   'picture.resolution': ['drawings', 'a picture that does not say how large its pixels are'],

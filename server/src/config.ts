@@ -1,3 +1,4 @@
+import { isIP } from 'node:net';
 import { cpus } from 'node:os';
 import { join, resolve } from 'node:path';
 import type { BucketSettings } from './files/bucket';
@@ -18,6 +19,8 @@ export interface ServerConfig extends StoreSettings {
   port: number;
   /** The address that people of an office open, without a slash at its end; undefined: Folvex serves this machine only. */
   officeUrl: string | undefined;
+  /** Addresses of proxies that are believed, besides those of this machine. */
+  proxies: string[];
   /** Signs sessions; undefined: a key of this machine does. */
   sessionKey: string | undefined;
   /** Seals passwords of transfer servers; undefined: a key of this machine does. */
@@ -50,6 +53,7 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     FOLVEX_HOST,
     FOLVEX_NAMES,
     FOLVEX_URL,
+    FOLVEX_PROXIES,
     FOLVEX_SESSION_KEY,
     FOLVEX_SECRETS_KEY,
     FOLVEX_PORT,
@@ -65,10 +69,11 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
   } = environment;
   const host = FOLVEX_HOST ?? '127.0.0.1';
   const port = Number(FOLVEX_PORT ?? 4780);
-  const names = (FOLVEX_NAMES ?? '')
-    .toLowerCase()
-    .split(/[\s,]+/)
-    .filter(Boolean);
+  const names = listed(FOLVEX_NAMES);
+  const proxies = listed(FOLVEX_PROXIES);
+  const noAddress = proxies.find((proxy) => !isRange(proxy));
+  if (noAddress !== undefined)
+    throw new Error(`FOLVEX_PROXIES names ${noAddress}, which is no IP address and no range such as 10.0.0.0/8.`);
   if (FOLVEX_URL === undefined && (names.length > 0 || !isLoopback(host)))
     throw new Error(
       'FOLVEX_HOST and FOLVEX_NAMES are for an office: set FOLVEX_URL to the address that people open, such as https://plans.office.example.',
@@ -85,6 +90,7 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     port,
     names: new Set([...names, ...(FOLVEX_URL === undefined ? [] : [new URL(FOLVEX_URL).hostname])]),
     officeUrl: FOLVEX_URL?.replace(/\/+$/, ''),
+    proxies,
     sessionKey: FOLVEX_SESSION_KEY,
     secretsKey: FOLVEX_SECRETS_KEY,
     openId: openIdFrom(environment),
@@ -102,6 +108,22 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     demoJob: FOLVEX_DEMO,
     threadFile,
   };
+}
+
+/** What a variable lists, separated by blanks or commas, in lower case. */
+function listed(variable = ''): string[] {
+  return variable
+    .toLowerCase()
+    .split(/[\s,]+/)
+    .filter(Boolean);
+}
+
+/** Whether a text is an IP address, or a range of them in CIDR notation (RFC 4632). */
+function isRange(text: string): boolean {
+  const [address = '', bits = '0', ...rest] = text.split('/');
+  return (
+    rest.length === 0 && isIP(address) !== 0 && /^\d+$/.test(bits) && Number(bits) <= (isIP(address) === 4 ? 32 : 128)
+  );
 }
 
 function openIdFrom({

@@ -53,6 +53,7 @@ async function main(): Promise<void> {
       ? undefined
       : {
           url: officeUrl,
+          proxies: config.proxies,
           sessionKey: keyOf(config.sessionKey, config.dataFolder, 'session'),
           ...(config.openId && { openId: openIdProvider(config.openId) }),
           onOwner: () => serving.open(),

@@ -15,6 +15,7 @@ import {
 } from '@cantoo/pdf-lib';
 import type { Affine } from '../geometry/affine';
 import { joinBytes } from '../join-bytes';
+import { ProblemError } from '../problem';
 import { areaOf, type PageArea } from '../read/pdf/open';
 import { foreignReference, type ForeignObject, type ForeignObjects } from './foreign';
 import type { Deflate } from './part';
@@ -25,11 +26,13 @@ const LEFT_OUT = new Set(['/Parent', '/StructParent', '/StructParents', '/PieceI
 /** The entries of the form's dictionary. */
 const OWN_OF_STREAMS = new Set(['/Length']);
 const LINE_FEED = Uint8Array.of(10);
+/** What the content of a page may inflate to, bytes: a few hundred kilobytes can become gigabytes. */
+const MAX_CONTENT_BYTES = 256e6;
 
 /**
  * A page of a PDF of others as a form that fills the unit square (ISO 32000-2, 8.10): its content as it is, with the
  * fonts, pictures and layers it uses. `source` is what its layers are listed under. Throws where the page has no
- * usable content.
+ * usable content, a `ProblemError` where its content inflates to more than `maxContentBytes`.
  */
 export function embedPage(
   document: PDFDocument,
@@ -37,13 +40,15 @@ export function embedPage(
   source: string,
   key: string,
   deflate: Deflate,
+  maxContentBytes = MAX_CONTENT_BYTES,
 ): ForeignObjects {
   const page = document.getPage(number - 1);
   const taker = new ObjectTaker(document.context, source, layersOff(document));
   const { node } = page;
   const area = areaOf(page);
   const { x, y, width, height } = area;
-  const content = contentOf(node.Contents(), deflate);
+  const content = contentOf(node.Contents(), deflate, maxContentBytes);
+  if (!content) throw inflatesTooMuch(number, source, maxContentBytes);
   const resources = node.Resources();
   const group = node.lookupMaybe(PDFName.of('Group'), PDFDict);
   const { a, b, c, d, e, f } = toUnitSquare(area);
@@ -80,21 +85,35 @@ interface Content {
   entries(taker: ObjectTaker): string;
 }
 
-/** One stream is taken with its filters untouched; several are joined, since a form has only one. */
-function contentOf(contents: PDFObject | undefined, deflate: Deflate): Content {
+/**
+ * One stream is taken with its filters untouched; several are joined, since a form has only one. Undefined where they
+ * inflate to more than so many bytes.
+ */
+function contentOf(contents: PDFObject | undefined, deflate: Deflate, maxBytes: number): Content | undefined {
   if (contents instanceof PDFRawStream) {
     return { bytes: contents.contents, entries: (taker) => taker.streamEntries(contents) };
   }
   const parts: Uint8Array[] = [];
+  let left = maxBytes;
   if (contents instanceof PDFArray) {
     for (let i = 0; i < contents.size(); i++) {
       const part = contents.lookup(i);
-      if (part instanceof PDFRawStream) parts.push(decodePDFRawStream(part).decode());
+      if (!(part instanceof PDFRawStream)) continue;
+      // One more than there may be, so that too many are noticed without inflating the rest.
+      const bytes = new Uint8Array(decodePDFRawStream(part).getBytes(left + 1));
+      left -= bytes.length;
+      if (left < 0) return undefined;
+      parts.push(bytes);
     }
   }
   // Streams may end inside what the next begins, but never inside a word (ISO 32000-2, 7.8.2).
   const joined = joinBytes(parts.flatMap((part) => [part, LINE_FEED]));
   return { bytes: deflate(joined), entries: () => ' /Filter /FlateDecode' };
+}
+
+function inflatesTooMuch(number: number, file: string, maxBytes: number): ProblemError {
+  const sentence = `Page ${number} of ${file} inflates to more than ${maxBytes / 1e6} MB; print it to a new PDF and add that file.`;
+  return new ProblemError({ code: 'pdf.inflates', sentence, place: { file } });
 }
 
 /** Copies objects as text, following references breadth first. */

@@ -1,5 +1,5 @@
 import type { PDFDocument } from '@cantoo/pdf-lib';
-import { type Drawing, type ForeignObjects, type Page, type PictureSource } from '@folvex/core';
+import { ProblemError, type Drawing, type ForeignObjects, type Page, type PictureSource } from '@folvex/core';
 import { embedPage, openPdf } from '@folvex/core/foreign';
 import { CacheByBytes } from '../files/cache-by-bytes';
 import { damagedPicture } from './damaged-picture';
@@ -25,7 +25,8 @@ export async function embedPictures(
     try {
       const settings = settingsOf(picture, wish);
       objects.push(await embedOne(source, drawing, picture.drawing, key, sizes[i]!, settings));
-    } catch {
+    } catch (error) {
+      if (error instanceof ProblemError) throw error;
       throw damagedPicture(source, drawing.name);
     }
   }

@@ -1,4 +1,4 @@
-import { rm } from 'node:fs/promises';
+import { rm, stat } from 'node:fs/promises';
 import { setTimeout } from 'node:timers/promises';
 import { sha256, writtenTo } from '@folvex/press';
 import type { Bucket } from './bucket';
@@ -49,8 +49,10 @@ export function createBucketStore(bucket: Bucket, { cache, maxCacheBytes, now = 
   };
   const adopt: Store['adopt'] = async (file, hash) => {
     try {
+      const { size } = await stat(file);
       if (!(await has(hash))) await bucket.write(keyOf(hash), file);
       await cache.adopt(file, hash);
+      await trimAfter(size);
     } finally {
       await rm(file, { force: true });
     }

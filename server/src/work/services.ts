@@ -11,6 +11,8 @@ import type { Sealer } from './access/secrets';
 export interface Office {
   /** The address that people open, without a slash at its end; links begin with it. */
   url: string;
+  /** Addresses of proxies that are believed, besides those of this machine: IP addresses, or ranges such as `10.0.0.0/8`. */
+  proxies?: readonly string[];
   /** Sessions are signed with it. */
   sessionKey: string;
   openId?: OpenIdProvider;

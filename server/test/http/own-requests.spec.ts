@@ -3,6 +3,7 @@ import { path, ROUTES } from '@folvex/contract';
 import { createApp } from '../../src/http/app';
 import { configFrom } from '../../src/config';
 import { useServer } from '../support/harness';
+import { officeApp } from '../support/office';
 
 const server = useServer();
 
@@ -54,6 +55,19 @@ describe('The settings of a server', () => {
     expect(configFrom({ FOLVEX_HOST: '127.0.0.2' }, '').officeUrl).toBeUndefined();
     const { officeUrl, names } = configFrom({ FOLVEX_URL: 'https://plans.example/', FOLVEX_HOST: '0.0.0.0' }, '');
     expect([officeUrl, [...names]]).toEqual(['https://plans.example', ['plans.example']]);
+  });
+});
+
+describe('A proxy', () => {
+  it('is believed on this machine, and where its address is set', () => {
+    const { proxies } = configFrom({ FOLVEX_PROXIES: '10.1.0.0/16, 192.0.2.7' }, '');
+    const believes = officeApp(server, { proxies }).get('trust proxy fn') as (address: string, hop: number) => boolean;
+    const addresses = ['127.0.0.1', '10.1.2.3', '192.0.2.7', '10.2.0.1', '192.0.2.8'];
+    expect(addresses.map((address) => believes(address, 0))).toEqual([true, true, true, false, false]);
+  });
+
+  it.each(['proxy.example', '10.0.0.0/33', '10.0.0.1/8/8'])('that is no address is refused: %s', (proxy) => {
+    expect(() => configFrom({ FOLVEX_PROXIES: proxy }, '')).toThrow(`FOLVEX_PROXIES names ${proxy}, which is no IP`);
   });
 });
 
