@@ -96,6 +96,9 @@ const ROLE_OPTIONS = ROLES.map((value) => ({ value, words: ROLE_WORDS[value].nam
     }
   `,
   styles: `
+    p {
+      margin-bottom: var(--fx-gap-3);
+    }
     table {
       width: 100%;
     }
