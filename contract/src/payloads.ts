@@ -40,10 +40,10 @@ export interface ProjectInfo {
   history: EditHistory;
 }
 
-/** What a project takes of the store. */
+/** What a project uses of the store. */
 export interface StorageInfo {
   usedBytes: number;
-  /** What it may take; null: as much as there is. */
+  /** What it may use; null: as much as there is. */
   maxBytes: number | null;
   /** What should be done before it, or the disk of the store, is full; null: nothing. */
   warning: string | null;

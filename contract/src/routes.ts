@@ -29,7 +29,7 @@ export const ROUTES = {
   projectZip: '/api/projects/:project/project.zip',
   projectRemoved: '/api/projects/:project/removed',
   settings: '/api/projects/:project/settings',
-  /** What the project takes of the store. */
+  /** What the project uses of the store. */
   storage: '/api/projects/:project/storage',
   /** A page that tells whether a plotter prints to scale, on a named paper. */
   testSheet: '/api/projects/:project/test-sheets/:paper',

@@ -103,6 +103,7 @@ export const PROBLEM_CODES = {
   'run.file-missing': ['packages and runs', 'a file of a run that is no longer in the store'],
   'run.partial': ['packages and runs', 'a run of which some sheets could not be made'],
   'sheet.given-up': ['packages and runs', 'a sheet that crashed its worker, or failed, again and again'],
+  'storage.missing': ['requests', 'content that is no longer in the store'],
   'storage.failed': ['packages and runs', "a full, read-only or inaccessible disk for Folvex's files"],
   'job.file': ['job files', 'a job file that cannot be read'],
   'job.json': ['job files', 'a job file that is not JSON'],

@@ -12,19 +12,19 @@ const [WATCH_MS, OWN_MB] = [250, 512];
 function main([threadFile = '', ...numbers]: readonly string[]): void {
   const [threads = 1, memoryMb = 0, milliseconds = 0] = numbers.map(Number);
   const press = createPress(threadFile, threads, { memoryMb, milliseconds });
-  const doing = new Map<number, AbortController>();
+  const active = new Map<number, AbortController>();
   const answer = (message: FromHost): void => void process.send?.(message);
   process.on('message', (message: ToHost) => {
     const { id } = message;
-    if ('abort' in message) return doing.get(id)?.abort();
+    if ('abort' in message) return active.get(id)?.abort();
     const ending = new AbortController();
-    doing.set(id, ending);
+    active.set(id, ending);
     press[message.name](message.task as never, ending.signal)
       .then(
         (value: unknown) => answer({ id, value }),
-        (error: unknown) => answer({ id, ...told(error) }),
+        (error: unknown) => answer({ id, ...failureOf(error) }),
       )
-      .finally(() => doing.delete(id));
+      .finally(() => active.delete(id));
   });
   // The limit of a thread counts its objects only: not what libraries take, nor plain bytes.
   setInterval(() => {
@@ -34,7 +34,7 @@ function main([threadFile = '', ...numbers]: readonly string[]): void {
   process.on('disconnect', () => process.exit(0));
 }
 
-function told(
+function failureOf(
   error: unknown,
 ): Pick<Extract<FromHost, { error: unknown }>, 'error'> | { problem: ProblemError['problem'] } {
   if (error instanceof ProblemError) return { problem: error.problem };

@@ -1,11 +1,12 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
+import { LRUCache } from 'lru-cache';
 import pLimit from 'p-limit';
 import { ProblemError, type Problem } from '@folvex/core';
 import { sha256 } from './files/whole-file';
 import { MEMORY_EXIT, type FromHost, type ToHost } from './host-messages';
 import { memoryProblem, STANDARD_LIMITS, type PressLimits } from './limits';
-import { calledTask, pressOf, type DoTask, type Press, type TaskName } from './press';
+import { labelOf, pressOf, type DoTask, type Press, type TaskName } from './press';
 
 /** The built files of the process that does tasks, and of its threads. */
 export interface HostFiles {
@@ -15,7 +16,7 @@ export interface HostFiles {
 
 export interface HostedPressOptions {
   limits?: PressLimits;
-  /** Called when a process ended in the middle of tasks, with why and what they are called. */
+  /** Called when a process ended in the middle of tasks, with why and their labels. */
   onCrash?(reason: string, tasks: string[]): void;
 }
 
@@ -37,16 +38,15 @@ export function createHostedPress(
   const start = (count: number): Host => new Host(files, count, limits, onCrash);
   const shared = start(Math.max(1, threads));
   const oneByOne = pLimit(1);
-  const crashed = new Map<string, Problem>();
+  const crashed = new LRUCache<string, Problem>({ max: MAX_REMEMBERED });
   const doAlone = async (name: TaskName, task: unknown, signal?: AbortSignal): Promise<unknown> => {
     const own = start(1);
     try {
       return await own.doTask(name, task, signal);
     } catch (error) {
       if (!(error instanceof HostCrashed)) throw error;
-      const problem = crashProblem(error, calledTask(name, task), limits);
+      const problem = crashProblem(error, labelOf(name, task), limits);
       crashed.set(keyOf(name, task), problem);
-      if (crashed.size > MAX_REMEMBERED) crashed.delete(crashed.keys().next().value!);
       throw new ProblemError(problem);
     } finally {
       await own.close();
@@ -69,9 +69,9 @@ function keyOf(name: TaskName, task: unknown): string {
   return sha256(JSON.stringify([name, task]));
 }
 
-function crashProblem({ code }: HostCrashed, called: string, limits: PressLimits): Problem {
-  if (code === MEMORY_EXIT) return memoryProblem(called, limits);
-  const sentence = `${called} crashed the process that did it, twice, and is not tried again; save the drawing anew with the program that made it, and add that file.`;
+function crashProblem({ code }: HostCrashed, label: string, limits: PressLimits): Problem {
+  if (code === MEMORY_EXIT) return memoryProblem(label, limits);
+  const sentence = `${label} crashed the process that worked on it, twice, and is not tried again; save the drawing again with the program that made it, and add that file.`;
   return { code: 'press.crashed', sentence, place: {} };
 }
 
@@ -86,7 +86,7 @@ class HostCrashed extends Error {
 }
 
 interface Waiting {
-  called: string;
+  label: string;
   resolve(value: unknown): void;
   reject(error: Error): void;
 }
@@ -111,14 +111,14 @@ class Host {
     const { child } = this;
     const id = this.next++;
     const send = (message: ToHost): void => {
-      // What was not taken is not done; that the process ended tells it.
+      // A task that cannot be sent any more is rejected once the process has ended.
       if (child.connected) child.send(message, () => undefined);
     };
     const abort = (): void => send({ id, abort: true });
     signal?.addEventListener('abort', abort);
     try {
       return await new Promise((resolve, reject) => {
-        this.waiting.set(id, { called: calledTask(name, task), resolve, reject });
+        this.waiting.set(id, { label: labelOf(name, task), resolve, reject });
         send({ id, name, task });
       });
     } catch (error) {
@@ -155,16 +155,23 @@ class Host {
       else if ('problem' in message) asked?.reject(new ProblemError(message.problem));
       else asked?.reject(Object.assign(new Error(message.error.message), message.error));
     });
-    child.on('exit', (code, signal) => {
-      if (this.child === child) this.child = undefined;
-      const [reason, tasks] = [String(signal ?? code), [...this.waiting.values()].map(({ called }) => called)];
-      if (tasks.length > 0 && !this.isClosed) this.onCrash?.(reason, tasks);
-      const error = new HostCrashed(code, reason);
-      for (const { reject } of this.waiting.values()) reject(error);
-      this.waiting.clear();
+    child.on('exit', (code, signal) => this.end(child, code, String(signal ?? code)));
+    // It could not be started, and will not exit; or it could not be spoken to, and is of no use.
+    child.on('error', (error) => {
+      child.kill('SIGKILL');
+      this.end(child, null, error.message);
     });
-    // Whoever waits for a task keeps this process alive; a process without one does not.
-    child.on('error', () => child.kill('SIGKILL'));
     return child;
+  }
+
+  /** Rejects what a process was doing that has ended; the next task starts another one. */
+  private end(child: ChildProcess, code: number | null, reason: string): void {
+    if (this.child !== child) return;
+    this.child = undefined;
+    const tasks = [...this.waiting.values()];
+    this.waiting.clear();
+    const labels = tasks.map(({ label }) => label);
+    if (labels.length > 0 && !this.isClosed) this.onCrash?.(reason, labels);
+    for (const { reject } of tasks) reject(new HostCrashed(code, reason));
   }
 }

@@ -2,7 +2,7 @@ import pLimit from 'p-limit';
 import { Piscina } from 'piscina';
 import { ProblemError, type Problem } from '@folvex/core';
 import { limitProblem, STANDARD_LIMITS, type PressLimits } from './limits';
-import { calledTask, pressOf, TASKS, type DoTask, type Press } from './press';
+import { labelOf, pressOf, TASKS, type DoTask, type Press } from './press';
 
 /** How many tasks may wait: far more than the sheets of a project. */
 const MOST_WAITING = 20_000;
@@ -32,10 +32,10 @@ export function createPress(threadFile: string, threads: number, limits: PressLi
       const timer = setTimeout(() => deadline.abort(), limits.milliseconds);
       const ending = signal ? AbortSignal.any([signal, deadline.signal]) : deadline.signal;
       try {
-        return (await pool.run(task, { name: TASKS[name].does, signal: ending })) as unknown;
+        return (await pool.run(task, { name: TASKS[name].threadFunction, signal: ending })) as unknown;
       } catch (error) {
         signal?.throwIfAborted();
-        const problem = limitProblem(error, calledTask(name, task), limits);
+        const problem = limitProblem(error, labelOf(name, task), limits);
         throw problem ? new ProblemError(problem) : error;
       } finally {
         clearTimeout(timer);

@@ -50,37 +50,37 @@ export type Press = {
 
 interface TaskKind<Name extends TaskName> {
   /** The function of a thread that does it. */
-  does: keyof typeof Thread;
+  threadFunction: keyof typeof Thread;
   /** Begins the sentence about a task that reached a limit. */
-  called(task: TaskOf<Name>): string;
+  label(task: TaskOf<Name>): string;
   /** Problems are outcomes of it; else they are thrown. */
   hasOutcome: boolean;
 }
 
-const sheetCalled = ({ sheet }: Pick<SheetTask, 'sheet'>): string => `Sheet ${nameOf(sheet)}`;
-const drawingCalled = (): string => 'Reading a drawing';
-const againCalled = (): string => 'Reading a file again';
+const sheetLabel = ({ sheet }: Pick<SheetTask, 'sheet'>): string => `Sheet ${nameOf(sheet)}`;
+const fileLabel = ({ file }: { file: { name: string } }): string => `Reading ${file.name}`;
+const proofLabel = (): string => 'Reading a file again';
 
 export const TASKS: { readonly [Name in TaskName]: TaskKind<Name> } = {
-  makeSheet: { does: 'makeSheet', called: sheetCalled, hasOutcome: true },
-  makePage: { does: 'makePage', called: sheetCalled, hasOutcome: true },
-  inspect: { does: 'inspectDrawing', called: ({ name }) => `Reading ${name}`, hasOutcome: true },
-  assemble: { does: 'assembleToFile', called: ({ file }) => `Assembling ${file.path}`, hasOutcome: false },
-  proof: { does: 'proofOf', called: againCalled, hasOutcome: false },
-  verifyFormat: { does: 'verifyFormat', called: againCalled, hasOutcome: false },
-  frames: { does: 'framesOf', called: drawingCalled, hasOutcome: false },
-  picture: { does: 'pictureOf', called: drawingCalled, hasOutcome: false },
-  changes: { does: 'changesOf', called: drawingCalled, hasOutcome: true },
-  unlock: { does: 'unlockPdf', called: drawingCalled, hasOutcome: true },
-  mergeComments: { does: 'mergeComments', called: drawingCalled, hasOutcome: true },
-  typefaces: { does: 'takeInTypefaces', called: () => 'Reading a typeface', hasOutcome: true },
-  view: { does: 'viewOf', called: drawingCalled, hasOutcome: true },
-  entity: { does: 'entityOf', called: drawingCalled, hasOutcome: true },
+  makeSheet: { threadFunction: 'makeSheet', label: sheetLabel, hasOutcome: true },
+  makePage: { threadFunction: 'makePage', label: sheetLabel, hasOutcome: true },
+  inspect: { threadFunction: 'inspectDrawing', label: ({ name }) => `Reading ${name}`, hasOutcome: true },
+  assemble: { threadFunction: 'assembleToFile', label: ({ file }) => `Assembling ${file.path}`, hasOutcome: false },
+  proof: { threadFunction: 'proofOf', label: proofLabel, hasOutcome: false },
+  verifyFormat: { threadFunction: 'verifyFormat', label: proofLabel, hasOutcome: false },
+  frames: { threadFunction: 'framesOf', label: fileLabel, hasOutcome: false },
+  picture: { threadFunction: 'pictureOf', label: fileLabel, hasOutcome: false },
+  changes: { threadFunction: 'changesOf', label: ({ after }) => `Comparing ${after.name}`, hasOutcome: true },
+  unlock: { threadFunction: 'unlockPdf', label: fileLabel, hasOutcome: true },
+  mergeComments: { threadFunction: 'mergeComments', label: fileLabel, hasOutcome: true },
+  typefaces: { threadFunction: 'takeInTypefaces', label: () => 'Reading a typeface', hasOutcome: true },
+  view: { threadFunction: 'viewOf', label: fileLabel, hasOutcome: true },
+  entity: { threadFunction: 'entityOf', label: fileLabel, hasOutcome: true },
 };
 
-/** What a task is called at the beginning of a sentence. */
-export function calledTask(name: TaskName, task: unknown): string {
-  return TASKS[name].called(task as never);
+/** The label of a task, for the beginning of a sentence. */
+export function labelOf(name: TaskName, task: unknown): string {
+  return TASKS[name].label(task as never);
 }
 
 /** Does a task. Throws a `ProblemError` where it reached a limit. */

@@ -41,7 +41,7 @@ it('a file that crashes its reader takes nothing down with it, and is not tried 
   const [crash, ...others] = await Promise.all(['crash', 'a', 'b', 'c', 'd'].map((name) => inspect(press, name)));
   expect(crash).toMatchObject({ ok: false, problem: { code: 'press.crashed' } });
   expect(!crash!.ok && crash!.problem.sentence).toMatch(
-    /^Reading crash crashed the process that did it, twice, and is/,
+    /^Reading crash crashed the process that worked on it, twice, and is/,
   );
   expect(others.every(({ ok }) => ok)).toBe(true);
   expect(crashes.map(([reason]) => reason)).toEqual(['SIGSEGV', 'SIGSEGV']);

@@ -19,7 +19,7 @@ export interface ServerConfig extends StoreSettings {
   port: number;
   /** The address that people of an office open, without a slash at its end; undefined: Folvex serves this machine only. */
   officeUrl: string | undefined;
-  /** Addresses of proxies that are believed, besides those of this machine. */
+  /** Addresses of trusted proxies, besides those of this machine. */
   proxies: string[];
   /** Signs sessions; undefined: a key of this machine does. */
   sessionKey: string | undefined;
@@ -31,7 +31,7 @@ export interface ServerConfig extends StoreSettings {
   limits: PressLimits;
   /** A worker without a heartbeat for this long loses its jobs to others. */
   leaseSeconds: number;
-  /** What a project may take of the store, bytes; undefined: as much as there is. */
+  /** What a project may use of the store, bytes; undefined: as much as there is. */
   maxProjectBytes: number | undefined;
   /** How long what nobody needs is kept. */
   retention: Retention;
@@ -42,8 +42,8 @@ export interface ServerConfig extends StoreSettings {
 }
 
 /**
- * Throws an error with a sentence where the settings contradict each other. `threadFile`: the built code of the worker threads, in the same
- * folder as the process that starts them.
+ * Throws an error with a sentence where settings are wrong or contradict each other. `threadFile`: the built code of the
+ * worker threads, in the same folder as the process that starts them.
  */
 export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): ServerConfig {
   const {
@@ -69,8 +69,8 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
   } = environment;
   const host = FOLVEX_HOST ?? '127.0.0.1';
   const port = Number(FOLVEX_PORT ?? 4780);
-  const names = listed(FOLVEX_NAMES);
-  const proxies = listed(FOLVEX_PROXIES);
+  const names = entriesOf(FOLVEX_NAMES);
+  const proxies = entriesOf(FOLVEX_PROXIES);
   const noAddress = proxies.find((proxy) => !isRange(proxy));
   if (noAddress !== undefined)
     throw new Error(`FOLVEX_PROXIES names ${noAddress}, which is no IP address and no range such as 10.0.0.0/8.`);
@@ -110,8 +110,8 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
   };
 }
 
-/** What a variable lists, separated by blanks or commas, in lower case. */
-function listed(variable = ''): string[] {
+/** The entries of a list, separated by blanks or commas, in lower case. */
+function entriesOf(variable = ''): string[] {
   return variable
     .toLowerCase()
     .split(/[\s,]+/)
@@ -136,7 +136,7 @@ function openIdFrom({
   return { name: name ?? new URL(issuer).hostname, issuer, clientId, clientSecret };
 }
 
-/** The bucket whose address is set, with the names of the variables that programs for such buckets share. */
+/** The bucket of `FOLVEX_BUCKET`; its keys are in the variables that most S3 programs use. */
 function bucketFrom({
   FOLVEX_BUCKET: address,
   AWS_REGION: region = 'us-east-1',

@@ -1,4 +1,4 @@
-import { and, eq } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import type { Database } from './database';
 import { offeredFiles } from './schema';
 
@@ -7,7 +7,7 @@ export async function saveOfferedFile(db: Database, projectId: string, hash: str
   await db
     .insert(offeredFiles)
     .values({ projectId, hash })
-    .onConflictDoUpdate({ target: [offeredFiles.projectId, offeredFiles.hash], set: { at: new Date() } });
+    .onConflictDoUpdate({ target: [offeredFiles.projectId, offeredFiles.hash], set: { at: sql`now()` } });
 }
 
 export async function isOfferedFile(db: Database, projectId: string, hash: string): Promise<boolean> {

@@ -41,6 +41,12 @@ export interface Purged {
 
 type Queries = Pick<Database, 'select' | 'delete'>;
 
+/** Tables whose rows go with their project, besides those of drawings and runs. */
+const OF_PROJECTS = [
+  ...[edits, sheets, packages, groups, transferServers, offeredFiles],
+  ...[members, presence, invitations],
+] as const;
+
 const before = (days: number): SQL => sql`now() - make_interval(days => ${days})`;
 /** A file that was sent waits for an answer this long, days. */
 const OFFER_DAYS = 7;
@@ -75,18 +81,7 @@ export async function purge(db: Database, { removedDays, runDays, artifactDays }
       projects: gone.length,
     };
     if (gone.length > 0) {
-      for (const table of [
-        edits,
-        sheets,
-        packages,
-        groups,
-        members,
-        presence,
-        invitations,
-        transferServers,
-        offeredFiles,
-      ])
-        await tx.delete(table).where(inArray(table.projectId, gone));
+      for (const table of OF_PROJECTS) await tx.delete(table).where(inArray(table.projectId, gone));
       await tx.delete(projects).where(inArray(projects.id, gone));
     }
     return purged;

@@ -4,7 +4,10 @@ import { sha256, writtenTo } from '@folvex/press';
 import type { Bucket } from './bucket';
 import { ContentDamaged, ContentMissing, isHash, StoreAway, type Content, type Store } from './store';
 
-/** What is not renewed for this long is renewed when it is asked for, ms: half of the shortest grace period of a sweep. */
+/**
+ * An object that was last written this long ago is written anew when it is asked for, ms: half of a sweep's grace period,
+ * so that one request for each content in that time is enough.
+ */
 const RENEW_AFTER_MS = 12 * 3600_000;
 /** What was used within this time stays in the cache, however full that is, ms: threads may still read it. */
 const IN_USE_MS = 3600_000;
@@ -18,7 +21,7 @@ const CONTENT = 'content/';
 const REMOVED = 'removed/';
 
 export interface BucketStoreOptions {
-  /** A store of this machine, which others may share, for what was used last. */
+  /** A folder store of this machine for what was used last; its other processes may use it too. */
   cache: Store;
   maxCacheBytes: number;
   /** Milliseconds since 1970. */
@@ -47,10 +50,13 @@ export function createBucketStore(bucket: Bucket, { cache, maxCacheBytes, now = 
     if (!found) return bucket.copy(keyOf(hash, REMOVED), keyOf(hash));
     return found.writtenAt > now() - RENEW_AFTER_MS || bucket.copy(keyOf(hash), keyOf(hash));
   };
+  const upload = async (hash: string, file: string): Promise<void> => {
+    if (!(await has(hash))) await bucket.write(keyOf(hash), file);
+  };
   const adopt: Store['adopt'] = async (file, hash) => {
     try {
       const { size } = await stat(file);
-      if (!(await has(hash))) await bucket.write(keyOf(hash), file);
+      await upload(hash, file);
       await cache.adopt(file, hash);
       await trimAfter(size);
     } finally {
@@ -58,13 +64,13 @@ export function createBucketStore(bucket: Bucket, { cache, maxCacheBytes, now = 
     }
   };
 
-  const stored: Store['stream'] = async (hash) => {
+  const stream: Store['stream'] = async (hash) => {
     const source = (await bucket.read(keyOf(hash))) ?? ((await has(hash)) ? await bucket.read(keyOf(hash)) : undefined);
     if (!source) throw new ContentMissing(hash);
     return source;
   };
   const download = async (hash: string): Promise<void> => {
-    const { bytes } = await cache.receive(await stored(hash), (found) => {
+    const { bytes } = await cache.receive(await stream(hash), (found) => {
       if (found !== hash) throw new ContentDamaged(hash);
     });
     await trimAfter(bytes);
@@ -80,21 +86,24 @@ export function createBucketStore(bucket: Bucket, { cache, maxCacheBytes, now = 
     }
   };
   const downloads = new Map<string, Promise<void>>();
-  const downloaded = (hash: string): Promise<void> => {
+  const downloadOnce = (hash: string): Promise<void> => {
     const begun = downloads.get(hash) ?? downloadWithRetries(hash).finally(() => downloads.delete(hash));
     downloads.set(hash, begun);
     return begun;
   };
-  const localFile: Store['localFile'] = async (hash) => {
-    if (!(await cache.has(hash))) await downloaded(hash);
-    return cache.localFile(hash);
-  };
+  const localFile: Store['localFile'] = (hash) =>
+    cache.localFile(hash).catch(async (error: unknown) => {
+      if (!(error instanceof ContentMissing)) throw error;
+      await downloadOnce(hash);
+      return cache.localFile(hash);
+    });
 
   return {
     workFolder: cache.workFolder,
     has,
     adopt,
     localFile,
+    stream,
     put: async (bytes) => {
       const hash = sha256(bytes);
       await adopt(writtenTo(cache.workFolder, bytes).temporary, hash);
@@ -102,7 +111,7 @@ export function createBucketStore(bucket: Bucket, { cache, maxCacheBytes, now = 
     },
     receive: async (source, check) => {
       const received = await cache.receive(source, check);
-      if (!(await has(received.hash))) await bucket.write(keyOf(received.hash), await cache.localFile(received.hash));
+      await upload(received.hash, await cache.localFile(received.hash));
       await trimAfter(received.bytes);
       return received;
     },
@@ -112,7 +121,7 @@ export function createBucketStore(bucket: Bucket, { cache, maxCacheBytes, now = 
         if (!(error instanceof ContentDamaged)) throw error;
         // The disk of this machine damaged it; the bucket has it still.
         await cache.removeUnused(hash, Infinity);
-        await downloaded(hash);
+        await downloadOnce(hash);
         return cache.read(hash);
       });
     },
@@ -120,7 +129,6 @@ export function createBucketStore(bucket: Bucket, { cache, maxCacheBytes, now = 
       for await (const { key, bytes, writtenAt } of bucket.list(CONTENT))
         yield { hash: key.slice(CONTENT.length), bytes, usedAt: writtenAt };
     },
-    stream: async (hash) => stored(hash),
     removeUnused: async (hash, since) => {
       const found = await bucket.find(keyOf(hash));
       if (!found || found.writtenAt >= since) return false;

@@ -34,7 +34,7 @@ export interface BucketObject {
 
 /** The object is there already; another request writes it at the moment (Amazon S3 API, conditional writes). */
 const [PRECONDITION_FAILED, CONFLICT] = [412, 409];
-/** A request is tried so often, after growing pauses, before the bucket counts as away. */
+/** How often a request is made, with growing pauses, before the bucket counts as away. */
 const MAX_ATTEMPTS = 4;
 const [CONNECT_MS, SILENT_MS] = [5000, 60_000];
 /** Larger objects are sent in parts of this size, bytes; services allow 10,000 of them. */
@@ -50,7 +50,7 @@ export class Bucket {
       endpoint,
       region,
       credentials: { accessKeyId, secretAccessKey },
-      // Many compatible services have no names for buckets, and not all know the newer checksums.
+      // Many compatible services know neither host names for buckets nor the newer checksums.
       forcePathStyle: true,
       requestChecksumCalculation: 'WHEN_REQUIRED',
       responseChecksumValidation: 'WHEN_REQUIRED',

@@ -1,7 +1,16 @@
-import { chmodSync, existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, utimesSync } from 'node:fs';
 import { createHash, randomUUID } from 'node:crypto';
-import { createWriteStream } from 'node:fs';
-import { access, open, readdir, readFile, rm, stat } from 'node:fs/promises';
+import {
+  chmodSync,
+  createWriteStream,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  statSync,
+  utimesSync,
+} from 'node:fs';
+import { open, readdir, readFile, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -29,7 +38,7 @@ export function createFolderStore(folder: string): Store {
     syncFolder(dirname(path));
   };
   const read: Store['read'] = async (hash) => {
-    const content = await readFile(place(hash)).catch(missing(hash));
+    const content = await readFile(place(hash)).catch(throwMissing(hash));
     if (sha256(content) !== hash) throw new ContentDamaged(hash);
     return content;
   };
@@ -66,12 +75,11 @@ export function createFolderStore(folder: string): Store {
     },
     has: async (hash) => touch(place(hash)),
     localFile: async (hash) => {
-      const path = place(hash);
-      await access(path).catch(missing(hash));
-      return path;
+      if (!touch(place(hash))) throw new ContentMissing(hash);
+      return place(hash);
     },
     stream: async (hash) => {
-      const file = await open(place(hash)).catch(missing(hash));
+      const file = await open(place(hash)).catch(throwMissing(hash));
       return file.createReadStream();
     },
     contents: () => contentsIn(folder),
@@ -96,7 +104,8 @@ export function createFolderStore(folder: string): Store {
   };
 }
 
-function missing(hash: string) {
+/** Says that a content is missing where its file is. */
+function throwMissing(hash: string) {
   return (error: NodeJS.ErrnoException): never => {
     throw error.code === 'ENOENT' ? new ContentMissing(hash) : error;
   };

@@ -14,9 +14,9 @@ export interface StoreSettings {
 /** Opens the store of this installation. */
 export async function openStore({ dataFolder, bucket, maxCacheBytes }: StoreSettings): Promise<Store> {
   if (!bucket) return createFolderStore(join(dataFolder, 'store'));
-  // Its version is fixed: what later ones will need is not for the log of an office.
+  // The client's notice about its later versions is not for the log of an office: the version is fixed.
   process.env['AWS_SDK_JS_NODE_VERSION_SUPPORT_WARNING_DISABLED'] = 'true';
-  // It takes time to load, which a server without a bucket need not spend.
+  // It takes time to load, which a server without a bucket does not need.
   const [{ Bucket }, { createBucketStore }] = await Promise.all([import('./bucket'), import('./bucket-store')]);
   return createBucketStore(new Bucket(bucket), { cache: createFolderStore(join(dataFolder, 'cache')), maxCacheBytes });
 }

@@ -1,4 +1,5 @@
 import type { Readable } from 'node:stream';
+import { Refused } from '../errors';
 
 /** A store of files by their content. Nothing in it is ever changed. */
 export interface Store {
@@ -44,9 +45,11 @@ export interface Content {
 }
 
 /** The store has no content of a hash. */
-export class ContentMissing extends Error {
+export class ContentMissing extends Refused {
   constructor(hash: string) {
-    super(`the store has nothing under ${hash}`);
+    const sentence = `A file that this needs is no longer in the store (${hash}); restore it from a backup, or send it again.`;
+    // Gone (RFC 9110, 15.5.11).
+    super(410, 'storage.missing', sentence);
   }
 }
 

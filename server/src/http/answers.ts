@@ -96,11 +96,12 @@ export function answerErrors() {
       const sentence = 'The database does not answer at the moment; nothing was changed. Try again in a few seconds.';
       return void response.status(503).json({ problem: { code: 'database.away', sentence, place: {} } });
     }
-    request.log.error({ err: error }, 'unexpected error');
     if (error instanceof StoreAway) {
+      request.log.warn({ err: error }, 'the store does not answer');
       const sentence = 'The store does not answer at the moment; nothing was changed. Try again in a few seconds.';
       return void response.status(503).json({ problem: { code: 'storage.failed', sentence, place: {} } });
     }
+    request.log.error({ err: error }, 'unexpected error');
     if (isStatementTimeout(error)) {
       const sentence = 'The database took too long and was stopped; nothing was changed. Try again in a moment.';
       return void response.status(503).json({ problem: { code: 'database.slow', sentence, place: {} } });

@@ -41,7 +41,7 @@ export function createApp(services: Services, webFolder?: string, names: Readonl
   app.disable('x-powered-by');
   app.use(helmet({ contentSecurityPolicy: { directives: POLICY }, strictTransportSecurity: false }));
   app.use(requestLog(services.log));
-  // A proxy says who asked, and whether by TLS.
+  // A trusted proxy says who asked, and whether by TLS.
   app.set('trust proxy', ['loopback', ...(services.office?.proxies ?? [])]);
   app.use(ownRequestsOnly(names));
   app.use(healthRoutes(services));

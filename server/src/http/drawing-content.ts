@@ -4,6 +4,7 @@ import { ProblemError } from '@folvex/core';
 import type { FoundChanges } from '@folvex/press';
 import { drawingById, projectsWithContent } from '../data/drawings';
 import { findArtifact, saveArtifacts } from '../data/artifacts';
+import { isHash } from '../files/store';
 import { SOURCE_HASHES } from '../model/sources';
 import { spaceView } from '../work/drawings/space-view';
 import { notFound } from '../errors';
@@ -18,7 +19,7 @@ export function drawingContentRoutes(services: Services): Router {
   const { db, store, press } = services;
   const router = guardedRouter(services);
   const fileOf = async (hash: string, name: string) => {
-    if (!/^[0-9a-f]{64}$/.test(hash) || !(await store.has(hash))) throw notFound('The file');
+    if (!isHash(hash) || !(await store.has(hash))) throw notFound('The file');
     return { name, hash, path: await store.localFile(hash) };
   };
   router.get(

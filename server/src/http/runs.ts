@@ -14,7 +14,7 @@ import type { Services } from '../work/services';
 
 /** A run that changes often is sent at most this often. */
 const MIN_EVENT_INTERVAL_MS = 250;
-/** A role that ended ends the stream, at the latest after this time and the next event. */
+/** Whether the reader still may see the run is looked up again this often, at the next event. */
 const ROLE_CHECK_MS = 5000;
 /** Sent at least this often while it goes on, in case a notification was lost. */
 const MAX_EVENT_INTERVAL_MS = 10_000;
@@ -23,6 +23,11 @@ const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
 export function runRoutes(services: Services): Router {
   const { db, store, today } = services;
   const router = guardedRouter(services);
+  const refuseMissing = async ({ path, hash }: { path: string; hash: string }): Promise<void> => {
+    if (await store.has(hash)) return;
+    const sentence = `${path} is no longer in the store; publish the package again.`;
+    throw new Refused(410, 'run.file-missing', sentence, { file: path });
+  };
   router.post(
     ROUTES.runs,
     handler(async (request, response) => {
@@ -92,6 +97,7 @@ export function runRoutes(services: Services): Router {
     handler(async (request, response) => {
       const file = await runFileAt(db, parameter(request, 'run'), Number(parameter(request, 'index')) || 0);
       if (!file) throw notFound('The file');
+      await refuseMissing(file);
       const name = file.path.slice(file.path.lastIndexOf('/') + 1);
       const kind = 'save' in request.query ? 'attachment' : 'inline';
       setSubject(request, file.path);
@@ -110,11 +116,9 @@ export function runRoutes(services: Services): Router {
       if (!run || files.length === 0) throw notFound('The run');
       const archive = new Archive();
       // Most formats are packed already; the date is the run's, so that the same run gives the same archive.
-      for (const { path, hash, format } of files) {
-        if (!(await store.has(hash))) {
-          const sentence = `${path} is no longer in the store, so that the run cannot be downloaded whole; publish the package again.`;
-          throw new Refused(410, 'run.file-missing', sentence, { file: path });
-        }
+      for (const file of files) {
+        await refuseMissing(file);
+        const { path, hash, format } = file;
         const compress = FORMATS[format ?? 'pdf'].compressible;
         archive.file(() => store.localFile(hash), path, { compress, mtime: run.createdAt });
       }

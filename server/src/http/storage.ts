@@ -5,7 +5,7 @@ import type { Services } from '../work/services';
 import { handler, parameter } from './answers';
 import { guardedRouter } from './guarded-router';
 
-/** What a project takes of the store. */
+/** What a project uses of the store. */
 export function storageRoutes(services: Services): Router {
   const router = guardedRouter(services);
   router.get(

@@ -26,11 +26,11 @@ export async function healthOf(services: Pick<Services, 'db' | 'store'>): Promis
   return [database, folder, disk, worker];
 }
 
-/** Says in one sentence that the disk of the store is nearly full; undefined where it is not. */
+/** Says in one sentence that the disk that the store writes to is nearly full; undefined where it is not. */
 export async function diskProblem({ workFolder }: Pick<Store, 'workFolder'>): Promise<string | undefined> {
   const { free, total } = await spaceOf(workFolder);
   if (free > LEAST_FREE_BYTES || free > LEAST_FREE_SHARE * total) return undefined;
-  return `The disk of the store has ${Math.round(free / 1e6)} MB left; make room before publishing stops.`;
+  return `The disk that Folvex writes to has ${Math.round(free / 1e6)} MB left; make room before publishing stops.`;
 }
 
 /** Bytes free and in all on the disk of a folder. */

@@ -11,7 +11,7 @@ import type { Sealer } from './access/secrets';
 export interface Office {
   /** The address that people open, without a slash at its end; links begin with it. */
   url: string;
-  /** Addresses of proxies that are believed, besides those of this machine: IP addresses, or ranges such as `10.0.0.0/8`. */
+  /** Trusted proxies, besides those of this machine: IP addresses, or ranges such as `10.0.0.0/8`. */
   proxies?: readonly string[];
   /** Sessions are signed with it. */
   sessionKey: string;
@@ -30,7 +30,7 @@ export interface Services {
   notifications: Notifications;
   /** Packages are delivered below it. */
   deliveryFolder: string;
-  /** What a project may take of the store, bytes; undefined: as much as there is. */
+  /** What a project may use of the store, bytes; undefined: as much as there is. */
   maxProjectBytes?: number | undefined;
   /** Opens passwords of transfer servers. */
   sealer: Sealer;

@@ -9,7 +9,7 @@ type StorageDeps = Pick<Services, 'db' | 'store' | 'maxProjectBytes'>;
 /** A project that has used this share of what it may is warned. */
 const WARNED_SHARE = 0.9;
 
-/** What a project takes of the store, and what should be done about that. */
+/** What a project uses of the store, and a warning where that, or the disk, is nearly at its limit. */
 export async function storageInfo(deps: StorageDeps, projectId: string): Promise<StorageInfo> {
   const maxBytes = deps.maxProjectBytes ?? null;
   const usedBytes = await storageUsed(deps.db, projectId);

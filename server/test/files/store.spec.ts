@@ -52,7 +52,7 @@ describe.each(Object.keys(KINDS))('a store in a %s', (kind) => {
     const none = sha256('something else');
     expect(await store.has(none)).toBe(false);
     for (const ask of [() => store.read(none), () => store.localFile(none), () => store.stream(none)])
-      await expect(ask()).rejects.toThrow(`nothing under ${none}`);
+      await expect(ask()).rejects.toThrow(`no longer in the store (${none})`);
   });
 
   it('takes in files that others wrote, and drops what it holds already', async () => {

@@ -59,11 +59,11 @@ describe('The settings of a server', () => {
 });
 
 describe('A proxy', () => {
-  it('is believed on this machine, and where its address is set', () => {
+  it('is trusted on this machine, and where its address is set', () => {
     const { proxies } = configFrom({ FOLVEX_PROXIES: '10.1.0.0/16, 192.0.2.7' }, '');
-    const believes = officeApp(server, { proxies }).get('trust proxy fn') as (address: string, hop: number) => boolean;
+    const trusts = officeApp(server, { proxies }).get('trust proxy fn') as (address: string, hop: number) => boolean;
     const addresses = ['127.0.0.1', '10.1.2.3', '192.0.2.7', '10.2.0.1', '192.0.2.8'];
-    expect(addresses.map((address) => believes(address, 0))).toEqual([true, true, true, false, false]);
+    expect(addresses.map((address) => trusts(address, 0))).toEqual([true, true, true, false, false]);
   });
 
   it.each(['proxy.example', '10.0.0.0/33', '10.0.0.1/8/8'])('that is no address is refused: %s', (proxy) => {

@@ -162,10 +162,15 @@ describe('a run', () => {
     // One of its files went missing.
     const lost = contentPath(server, run.files[2]!.sha256);
     renameSync(lost, `${lost}.away`);
-    const { status, body } = await request(server.app).get(path(ROUTES.runZip, { run: run.id }));
+    const refusals = [
+      await request(server.app).get(path(ROUTES.runZip, { run: run.id })),
+      await request(server.app).get(path(ROUTES.runFile, { run: run.id, index: 2 })),
+    ];
     renameSync(`${lost}.away`, lost);
-    expect([status, body.problem.code]).toEqual([410, 'run.file-missing']);
-    expect(body.problem.sentence).toContain(run.files[2]!.path);
+    for (const { status, body } of refusals) {
+      expect([status, body.problem.code]).toEqual([410, 'run.file-missing']);
+      expect(body.problem.sentence).toContain(run.files[2]!.path);
+    }
   }, 60_000);
 
   it('keeps its inputs: a sheet renamed afterwards changes nothing of it', async () => {

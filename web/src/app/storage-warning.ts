@@ -3,7 +3,7 @@ import { MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { StorageLookup } from '../state/lookups/storage-lookup';
 
-/** Says that the project or the disk will soon be full, until that is dismissed. */
+/** Warns that the project or the disk will soon be full, until it is dismissed. */
 @Component({
   selector: 'fx-storage-warning',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -35,7 +35,7 @@ import { StorageLookup } from '../state/lookups/storage-lookup';
   `,
 })
 export class StorageWarning {
-  private readonly storage = inject(StorageLookup).current;
+  private readonly storage = inject(StorageLookup).current.answer;
   protected readonly dismissed = signal('');
   protected readonly warning = computed(() => {
     const { warning = null } = this.storage() ?? {};

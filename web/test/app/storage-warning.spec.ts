@@ -8,12 +8,12 @@ import { projectInfo } from '../support/effects';
 import { all, show, text } from '../support/parts';
 import { after, type State } from '../support/state';
 
-const WARNING = 'The disk of the store has 900 MB left; make room before publishing stops.';
+const WARNING = 'The disk that Folvex writes to has 900 MB left; make room before publishing stops.';
 const opened = [
   ProjectActions.projectOpened({ projectId: projectInfo.id }),
   ProjectActions.projectArrived({ info: projectInfo }),
 ];
-const query = { project: projectInfo.id, drawings: 0, files: 0 };
+const query = { project: projectInfo.id, versions: 0, files: 0 };
 const key = `storage ${JSON.stringify(query)}`;
 
 function withWarning(warning: string | null): State {

@@ -34,7 +34,7 @@ export async function receiveDrawing(
   return add(desk, projectId, file, inspected, 'refuse');
 }
 
-/** Waits for somebody's answer to a file that was sent. */
+/** Remembers that a file was sent and waits for somebody's decision. */
 async function offer<T extends Extract<Received, { offered: OfferedFile }>>(
   db: Database,
   projectId: string,

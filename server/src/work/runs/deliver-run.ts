@@ -3,7 +3,7 @@ import type { Delivered } from '@folvex/contract';
 import { ProblemError, type ConflictPolicy, type Problem } from '@folvex/core';
 import { deliver, type DestinationPort } from '@folvex/press';
 import { runFilesOf, saveDelivery, type RunRow } from '../../data/runs';
-import { ContentMissing, type Store } from '../../files/store';
+import type { Store } from '../../files/store';
 import { portTo } from '../destinations';
 import type { LeasedJob } from '../queue/worker-queue';
 import type { RunDeps } from './run-deps';
@@ -55,19 +55,15 @@ async function deliverStored(
   onConflict: ConflictPolicy,
   retries: number,
 ): Promise<Delivered> {
-  const attempt = async (): Promise<Delivered> => {
+  const attempt = async (from: string): Promise<Delivered> => {
     const outcome = await deliver(port, { from, hash, path }, onConflict);
     if ('problem' in outcome && outcome.problem.code === 'destination.copy') throw new NotDelivered(outcome);
     return outcome;
   };
-  let from: string;
   try {
-    from = await store.localFile(hash);
-    return await pRetry(attempt, { retries, minTimeout: RETRY_MS, factor: 3 });
+    const from = await store.localFile(hash);
+    return await pRetry(() => attempt(from), { retries, minTimeout: RETRY_MS, factor: 3 });
   } catch (error) {
-    if (error instanceof NotDelivered) return error.outcome;
-    if (!(error instanceof ContentMissing)) throw error;
-    const sentence = `${path} is no longer in the store, so that it cannot be delivered; publish the package again.`;
-    return { problem: { code: 'run.file-missing', sentence, place: { file: path } } };
+    return error instanceof NotDelivered ? error.outcome : problemIn(error);
   }
 }

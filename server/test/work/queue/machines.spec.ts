@@ -11,6 +11,7 @@ import { keepRunning } from '../../../../scripts/lib/services.mjs';
 import { breakingProxy, type BreakingProxy } from '../../../../press/test/support/peers';
 import { tool } from '../../../../press/test/support/published';
 import { ACCESS_KEY, SECRET, startBucket } from '../../support/bucket';
+import { call } from '../../support/call';
 
 const SHEETS = 200;
 const NUMBERS = Array.from({ length: SHEETS }, (_, i) => `X-${i}`);
@@ -117,13 +118,6 @@ describe('several machines', () => {
     expect(pages.map((text) => /\bX-\d+\b/.exec(text)?.[0])).toEqual(NUMBERS);
   }, 240_000);
 });
-
-async function call<T>(url: string, body?: object, method = body ? 'POST' : 'GET'): Promise<T> {
-  const headers = { 'Content-Type': 'application/json' };
-  const response = await fetch(url, { method, headers, ...(body && { body: JSON.stringify(body) }) });
-  if (!response.ok) throw new Error(`${response.status} ${await response.text()}`);
-  return (await response.json()) as T;
-}
 
 /** What a stream of server-sent events tells, until it ends. */
 async function* events(url: string): AsyncGenerator<RunInfo> {

@@ -5,6 +5,7 @@ import { startInstance, type Instance, type KeptProcess } from '../../../../scri
 import { ownFolder } from '../../../../scripts/lib/own-folder.mjs';
 import { freePort } from '../../../../scripts/lib/postgres.mjs';
 import { keepRunning } from '../../../../scripts/lib/services.mjs';
+import { call } from '../../support/call';
 import { until } from '../../support/harness';
 
 /** Real processes, one of which is stopped past its lease while it works, and then goes on. */
@@ -30,11 +31,8 @@ describe('a run whose worker stalls', () => {
     rmSync(data, { recursive: true, force: true });
   }, 60_000);
 
-  const get = async <T>(route: string): Promise<T> => (await (await fetch(base + route)).json()) as T;
-  const send = async <T>(route: string, body: object, method = 'POST'): Promise<T> => {
-    const headers = { 'Content-Type': 'application/json' };
-    return (await (await fetch(base + route, { method, headers, body: JSON.stringify(body) })).json()) as T;
-  };
+  const get = <T>(route: string): Promise<T> => call<T>(base + route);
+  const send = <T>(route: string, body: object, method?: string): Promise<T> => call<T>(base + route, body, method);
   const runNow = (id: string): Promise<RunInfo> => get<RunInfo>(path(ROUTES.run, { run: id }));
 
   it('is finished by another one, and stays as it is when the first goes on', async () => {

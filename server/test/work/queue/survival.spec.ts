@@ -14,6 +14,7 @@ import { startInstance, type Instance } from '../../../../scripts/lib/instance.m
 import { ownFolder } from '../../../../scripts/lib/own-folder.mjs';
 import { freePort } from '../../../../scripts/lib/postgres.mjs';
 import { numbers } from '../../../../core/test/support/numbers';
+import { call } from '../../support/call';
 import { until } from '../../support/harness';
 
 const SHEETS = 8;
@@ -46,14 +47,9 @@ describe('runs whose processes are killed', () => {
     rmSync(data, { recursive: true, force: true });
   }, 60_000);
 
-  const call = async <T>(url: string, body?: object, method = body ? 'POST' : 'GET'): Promise<T> => {
-    const headers = { 'Content-Type': 'application/json' };
-    const response = await fetch(base + url, { method, headers, ...(body && { body: JSON.stringify(body) }) });
-    if (!response.ok) throw new Error(`${response.status} ${await response.text()}`);
-    return (await response.json()) as T;
-  };
+  const send = <T>(route: string, body?: object, method?: string): Promise<T> => call<T>(base + route, body, method);
   /** An answer, or nothing while the server or the database is down. */
-  const ask = <T>(url: string): Promise<T | undefined> => call<T>(url).catch(() => undefined);
+  const ask = <T>(url: string): Promise<T | undefined> => send<T>(url).catch(() => undefined);
   const look = (id: string): Promise<RunInfo | undefined> => ask<RunInfo>(path(ROUTES.run, { run: id }));
   const ended = (run: RunInfo | undefined): boolean => run?.state === 'done' || run?.state === 'failed';
   const victims: Readonly<Record<string, () => number | undefined>> = {
@@ -72,17 +68,17 @@ describe('runs whose processes are killed', () => {
   it(
     `go on after kills at ${KILLS} random moments: every file whole and once, no edit lost`,
     async () => {
-      const [project] = await call<ProjectSummary[]>(ROUTES.projects);
+      const [project] = await send<ProjectSummary[]>(ROUTES.projects);
       const at = { project: project!.id };
       const drawing = await sendDrawing(base, project!.id);
       const order: string[] = [];
       for (let i = 0; i < SHEETS; i++) {
         const paper = { name: 'A1', orientation: 'landscape' };
         const sheet = { drawing, number: `X-${i}`, title: 'Heavy', group: 'plans', paper, scale: '1:100' };
-        order.push((await call<EditAnswer>(path(ROUTES.sheets, at), sheet)).sheets[0]!.id);
+        order.push((await send<EditAnswer>(path(ROUTES.sheets, at), sheet)).sheets[0]!.id);
       }
-      const pack = (await call<EditAnswer>(path(ROUTES.packages, at), { name: 'Heavy set' })).pack!;
-      await call(path(ROUTES.package, { ...at, package: pack.id }), { order }, 'PATCH');
+      const pack = (await send<EditAnswer>(path(ROUTES.packages, at), { name: 'Heavy set' })).pack!;
+      await send(path(ROUTES.package, { ...at, package: pack.id }), { order }, 'PATCH');
       const next = numbers(20);
       const killed: string[][] = [];
       const runs: string[] = [];
@@ -91,9 +87,9 @@ describe('runs whose processes are killed', () => {
       for (let round = 0; round < ROUNDS; round++) {
         // Every sheet is another one than in the round before, or all would come from the store.
         for (const sheet of order)
-          await call(path(ROUTES.sheet, { ...at, sheet }), { title: `Round ${round}` }, 'PATCH');
+          await send(path(ROUTES.sheet, { ...at, sheet }), { title: `Round ${round}` }, 'PATCH');
         titles = [`Round ${round}`];
-        const { id } = await call<RunInfo>(path(ROUTES.runs, { ...at, package: pack.id }), {});
+        const { id } = await send<RunInfo>(path(ROUTES.runs, { ...at, package: pack.id }), {});
         runs.push(id);
         for (let kill = 0; kill < KILLS_A_ROUND; kill++) {
           let looks = Math.floor(next() * MAX_LOOKS);
@@ -103,7 +99,7 @@ describe('runs whose processes are killed', () => {
           );
           const title = `Round ${round}, kill ${kill}`;
           titles.push(title);
-          const edit = call(path(ROUTES.sheet, { ...at, sheet: order[0]! }), { title }, 'PATCH').then(
+          const edit = send(path(ROUTES.sheet, { ...at, sheet: order[0]! }), { title }, 'PATCH').then(
             () => (titles = [title]),
             () => undefined,
           );
@@ -127,7 +123,7 @@ describe('runs whose processes are killed', () => {
       expectWholeStore(join(data, 'store'));
       for (const id of runs) {
         const before = (await until(() => look(id), ended))!;
-        const { id: again } = await call<RunInfo>(path(ROUTES.runAgain, { run: id }), {});
+        const { id: again } = await send<RunInfo>(path(ROUTES.runAgain, { run: id }), {});
         const after = (await until(() => look(again), ended))!;
         expect(after).toMatchObject({ state: 'done', problem: null });
         if (before.state === 'done') expect(after.files[0]!.sha256).toBe(before.files[0]!.sha256);

@@ -96,8 +96,8 @@ export class SettingsPlace {
 
   private readonly stored = inject(StorageLookup).current;
   protected readonly storage = computed(() => {
-    const stored = this.stored();
-    if (!stored) return '';
+    const stored = this.stored.answer();
+    if (!stored) return this.stored.problem() || '…';
     const used = bytesInWords(stored.usedBytes);
     return stored.maxBytes === null ? `${used} used` : `${used} of ${bytesInWords(stored.maxBytes)} used`;
   });

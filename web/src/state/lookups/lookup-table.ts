@@ -15,8 +15,8 @@ export interface LookupTable {
   entity: [{ drawing: string; space: number; index: number; hash: string | undefined }, EntityFacts];
   /** Another project; `asked` tells one time of asking from the next. */
   project: [{ project: string; asked: number }, ProjectInfo];
-  /** What a project takes of the store; `drawings` and `files`: how many it has. */
-  storage: [{ project: string; drawings: number; files: number }, StorageInfo];
+  /** What a project uses of the store; `versions` of drawings and `files` of runs: how many it has. */
+  storage: [{ project: string; versions: number; files: number }, StorageInfo];
   /** What an invitation is to, by the secret of its link. */
   invitation: [{ invitation: string }, InvitationInfo];
   /** Which of the files that a package would write are at its destination. `after`: the run that wrote there last. */

@@ -5,7 +5,7 @@ import { projectFeature } from '../project/project.reducer';
 import { selectAllRuns } from '../runs/runs.selectors';
 import { Lookups } from './lookups';
 
-/** What the open project takes of the store, asked anew when drawings or runs came or went. */
+/** What the open project uses of the store; asked for again when drawings, versions or files of runs come or go. */
 @Injectable({ providedIn: 'root' })
 export class StorageLookup {
   private readonly store = inject(Store);
@@ -13,11 +13,11 @@ export class StorageLookup {
   private readonly status = this.store.selectSignal(projectFeature.selectStatus);
   private readonly drawings = this.store.selectSignal(selectAllDrawings);
   private readonly runs = this.store.selectSignal(selectAllRuns);
-  /** Null until it is known. */
   readonly current = inject(Lookups).of('storage', () => {
     const [project, runs] = [this.project(), this.runs()];
     if (project === '' || this.status() !== 'ready') return undefined;
+    const versions = this.drawings().reduce((sum, { version }) => sum + version, 0);
     const files = runs.reduce((sum, run) => sum + run.files.length, 0);
-    return { project, drawings: this.drawings().length, files };
-  }).answer;
+    return { project, versions, files };
+  });
 }
