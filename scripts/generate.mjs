@@ -5,9 +5,11 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSy
 import { dirname, join } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { format, resolveConfig } from 'prettier';
+import { openApi } from './lib/openapi.mjs';
 import { runMain, say, Trouble } from './lib/say.mjs';
 
 const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
+const OPEN_API = 'contract/openapi.json';
 const JOB_SCHEMA = 'docs/job-file.schema.json';
 const CHECKS = 'core/src/package/checks';
 const DESTINATIONS = 'press/src/destinations/kinds';
@@ -27,9 +29,11 @@ await runMain(async () => {
   await update(`${CHECKS}/index.ts`, listOfChecks());
   await update(`${DESTINATIONS}/index.ts`, listOfKinds());
   await update('web/src/app/place-list.ts', listOfPlaces());
-  const core = await loadCore();
+  const core = await load('core/src/index.ts');
   for (const [path, tablesOfIt] of tables(core)) await update(path, withTables(path, tablesOfIt));
   await update(JOB_SCHEMA, withSettings(core));
+  const { version } = JSON.parse(readFileSync(join(ROOT, 'package.json'), 'utf8'));
+  await update(OPEN_API, JSON.stringify(openApi(ROOT, await load('contract/src/operations.ts'), version)));
   if (checkOnly && stale.length > 0) throw new Trouble(`Out of date: ${stale.join(', ')}. Run: npm run generate`);
   for (const path of stale) say(path);
 });
@@ -60,13 +64,19 @@ function listOfPlaces() {
   return [heading, ...imports, "import type { Place } from '../ui/place';", '', list, ''].join('\n');
 }
 
-/** The core as it is now, built into memory. */
-async function loadCore() {
+/** A module as it is now. */
+async function load(source) {
   const folder = mkdtempSync(join(ROOT, 'node_modules', '.folvex-generate-'));
   try {
-    const outfile = join(folder, 'core.mjs');
-    const entry = join(ROOT, 'core', 'src', 'index.ts');
-    await build({ entryPoints: [entry], outfile, bundle: true, format: 'esm', platform: 'node', packages: 'external' });
+    const outfile = join(folder, 'built.mjs');
+    await build({
+      entryPoints: [join(ROOT, source)],
+      outfile,
+      bundle: true,
+      format: 'esm',
+      platform: 'node',
+      packages: 'external',
+    });
     return await import(pathToFileURL(outfile).href);
   } finally {
     rmSync(folder, { recursive: true, force: true });

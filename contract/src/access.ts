@@ -92,6 +92,40 @@ export interface SessionInfo {
   openId: string | null;
 }
 
+export interface SignIn {
+  email: string;
+  password: string;
+}
+
+export interface PasswordChange {
+  /** The password until now. */
+  was: string;
+  password: string;
+}
+
+/** Accepting an invitation. */
+export interface Joining {
+  name: string;
+  password: string;
+  /** Only where the invitation has none. */
+  email?: string;
+}
+
+export interface Invitation {
+  email: string;
+  role: Role;
+}
+
+export interface MemberChange {
+  /** Null ends the membership. */
+  role: Role | null;
+}
+
+export interface AccountChange {
+  isOwner?: boolean;
+  closed?: boolean;
+}
+
 /** What an invitation is to, for whoever holds its link. */
 export interface InvitationInfo {
   /** Null: whoever accepts it says. */
@@ -124,6 +158,14 @@ export interface TokenInfo {
   expiresAt: string;
   /** Null: never. */
   usedAt: string | null;
+}
+
+/** A token that is wanted. */
+export interface TokenWish {
+  name: string;
+  scope: TokenScope;
+  /** How long it lasts. */
+  days: number;
 }
 
 /** A new token; what it is is told this once. */

@@ -1,6 +1,7 @@
 import type {
   Bundling,
   Delivered,
+  Destination,
   ExtraFormat,
   Finding,
   FittedFrame,
@@ -25,7 +26,7 @@ import type {
 } from '@folvex/core';
 import type { DrawingInfo } from './drawing-payloads';
 
-export type { Delivered, SheetFacts } from '@folvex/core';
+export type { Delivered, DrawingChanges, EntityFacts, Issue, IssuedState, SheetFacts } from '@folvex/core';
 
 /** Everything about a project that its screens begin with. */
 export interface ProjectInfo {
@@ -80,6 +81,12 @@ export interface Presence extends Person {
   /** Id of the window. */
   window: string;
 }
+
+/** A window of a browser that was closed, or left the project. */
+export type PresenceEnded = Pick<Presence, 'window'>;
+
+/** Who has which project open, by the id of the project. */
+export type EveryPresence = Record<string, Person[]>;
 
 /** How often windows report, seconds. */
 export const PRESENT_EVERY_S = 15;
@@ -208,7 +215,17 @@ export interface SettingsChange {
   groups?: Group[];
   recipes?: Recipe[];
   /** What was changed as the person saw it: if it is not so any more, nothing is changed. */
-  was?: Omit<SettingsChange, 'was'>;
+  was?: { project?: { [K in keyof ProjectFacts]?: ProjectFacts[K] | null }; groups?: Group[]; recipes?: Recipe[] };
+}
+
+/** Whether something is removed, or restored. */
+export interface Removal {
+  removed: boolean;
+}
+
+/** Sheets that are meant, by their ids. */
+export interface SheetIds {
+  ids: string[];
 }
 
 /** A project to be created. */
@@ -216,6 +233,13 @@ export interface NewProject {
   number: string;
   name: string;
   /** Id of the project whose settings it starts with. */
+  like?: string;
+}
+
+/** A package to be created. */
+export interface NewPackage {
+  name: string;
+  /** Id of the package that it starts as a copy of. */
   like?: string;
 }
 
@@ -278,6 +302,12 @@ export interface RunFileInfo {
   delivered: Delivered | null;
 }
 
+/** Asks which of some files are at a destination already. */
+export interface DestinationAsked {
+  destination: Destination;
+  paths: string[];
+}
+
 /** The files of a package that are at its destination already. */
 export interface AtDestination {
   /** Where the destination is, for people: the path of a folder on the server, for instance. */
@@ -301,6 +331,11 @@ export interface RunInfo {
   problem: Problem | null;
   /** When it was removed; null: it was not. */
   removedAt: string | null;
+}
+
+export interface RunChange {
+  /** Null: it goes by the name of its package. */
+  name: string | null;
 }
 
 /** Options of one run. */
@@ -331,6 +366,18 @@ export interface StoppedRun {
 /** Every refusal of the server has this body. */
 export interface Refusal {
   problem: Problem;
+}
+
+/** That the server answers. */
+export interface Health {
+  ok: true;
+  /** How many it has. */
+  projects: number;
+}
+
+/** That its process lives. */
+export interface Alive {
+  ok: true;
 }
 
 /** A part that the server needs for its work, and what is wrong with it. */

@@ -5,6 +5,8 @@ export const ROUTES = {
   live: '/api/health/live',
   ready: '/api/health/ready',
   metrics: '/api/metrics',
+  /** What can be asked of the server: OpenAPI 3.1. */
+  openApi: '/api/openapi.json',
   /** Who is signed in; signing in and out. */
   session: '/api/session',
   /** Signing in by an OpenID provider: there, and back. */

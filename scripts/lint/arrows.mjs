@@ -33,7 +33,7 @@ const WORKSPACES = {
     uses: ['core'],
     ground: ['drawing-payloads', 'payloads', 'routes'],
     rooms: [],
-    top: ['index', 'schemas', 'access', 'run-settled', 'package-change', 'settings-change'],
+    top: ['index', 'schemas', 'access', 'operations', 'run-settled', 'package-change', 'settings-change'],
   },
   press: {
     uses: ['core'],

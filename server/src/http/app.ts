@@ -1,8 +1,9 @@
 import compression from 'compression';
 import express, { type Router, type Express, type Request, type Response } from 'express';
 import helmet from 'helmet';
+import { createRequire } from 'node:module';
 import { join } from 'node:path';
-import { ROUTES } from '@folvex/contract';
+import { ROUTES, type Health } from '@folvex/contract';
 import { listProjects } from '../data/projects';
 import { notFound } from '../errors';
 import { auditRoutes } from './audit';
@@ -98,15 +99,17 @@ const POLICY = {
   upgradeInsecureRequests: null,
 };
 
-/** Whether the server is well. */
+/** Whether the server is well, and what can be asked of it. */
 function commonRoutes(services: Services): Router {
   const { db } = services;
   const router = guardedRouter(services);
   router.get(
     ROUTES.health,
     handler(async (_request, response) => {
-      response.json({ ok: true, projects: (await listProjects(db)).length });
+      response.json({ ok: true, projects: (await listProjects(db)).length } satisfies Health);
     }),
   );
+  const description = createRequire(import.meta.url).resolve('@folvex/contract/openapi.json');
+  router.get(ROUTES.openApi, (_request, response) => response.sendFile(description, { dotfiles: 'allow' }));
   return router.router;
 }

@@ -1,5 +1,6 @@
 import { Router, type Request, type RequestHandler } from 'express';
 import { ROUTES, roleIncludes, type Role } from '@folvex/contract';
+import { OPERATIONS, type Method, type Needed, type Operation } from '@folvex/contract/operations';
 import { recordAudit } from '../data/audit';
 import type { InProject } from '../data/edits';
 import { notFound, Refused } from '../errors';
@@ -14,10 +15,9 @@ import {
   type Caller,
 } from '../work/access/caller';
 import type { Services } from '../work/services';
-import { ACCESS, type Method, type Needed, type RouteAccess } from './access';
 import { projectsOf } from './projects-of';
 
-/** A router whose routes let in only whom `ACCESS` says; it takes no route that is not declared there. */
+/** A router whose routes let in only whom `OPERATIONS` says; it takes no route that is not declared there. */
 export type GuardedRouter = Record<Method, (route: string, handler: RequestHandler) => void> & { router: Router };
 
 const NAMES = new Map(Object.entries(ROUTES).map(([name, route]) => [route as string, name as keyof typeof ROUTES]));
@@ -26,9 +26,9 @@ export function guardedRouter(services: Services): GuardedRouter {
   const router = Router();
   const add = (method: Method) => (route: string, handler: RequestHandler) => {
     const name = NAMES.get(route);
-    const access = name && ACCESS[name][method];
-    if (!access) throw new Error(`${method} ${route} does not declare what it needs`);
-    router[method](route, guard(services, access), handler);
+    const operation = name && OPERATIONS[name][method];
+    if (!operation) throw new Error(`${method} ${route} does not declare what it needs`);
+    router[method](route, guard(services, operation), handler);
   };
   return {
     ...{ router, get: add('get'), post: add('post') },
@@ -37,7 +37,7 @@ export function guardedRouter(services: Services): GuardedRouter {
 }
 
 /** Lets a request through that comes from somebody who may make it, and records it where it is to be. */
-export function guard(services: Services, { needs, audit }: RouteAccess): RequestHandler {
+export function guard(services: Services, { needs, audit }: Pick<Operation, 'needs' | 'audit'>): RequestHandler {
   return (request, response, next) => {
     const check = async (): Promise<void> => {
       if (needs === 'anyone') return;

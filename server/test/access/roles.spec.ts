@@ -1,8 +1,8 @@
 import express from 'express';
 import request from 'supertest';
 import { path, ROLES, roleIncludes, ROUTES, type ProjectInfo, type Role } from '@folvex/contract';
+import { everyOperation, type Needed } from '@folvex/contract/operations';
 import { insertToken } from '../../src/data/tokens';
-import { ACCESS, type Method, type Needed } from '../../src/http/access';
 import { answerErrors } from '../../src/http/answers';
 import { guard, guardedRouter } from '../../src/http/guarded-router';
 import { sessionsIn } from '../../src/http/session-store';
@@ -29,15 +29,6 @@ function statusFor(who: Who, needs: Needed): number {
 
 const server = useServer();
 const DAY_MS = 86_400_000;
-
-interface Declared {
-  name: keyof typeof ROUTES;
-  method: Method;
-}
-
-const DECLARED = Object.entries(ACCESS).flatMap(([name, methods]) =>
-  Object.keys(methods).map((method) => ({ name, method }) as Declared),
-);
 
 /** Routes of an application, as Express holds them: `GET /api/projects`. */
 function routesOf(app: express.Express): string[] {
@@ -92,7 +83,7 @@ describe('every route', () => {
   });
 
   it('declares what it needs, and what is declared has a route', () => {
-    const declared = DECLARED.map(({ name, method }) => `${method} ${ROUTES[name]}`);
+    const declared = everyOperation().map(({ route, method }) => `${method} ${route}`);
     expect(routesOf(officeApp(server)).sort()).toEqual(declared.sort());
     expect(() => guardedRouter(server.services).delete(ROUTES.sheet, () => undefined)).toThrow('does not declare');
   });
@@ -102,8 +93,8 @@ describe('every route', () => {
     const office = { url: '', sessionKey: 'a key of the tests', onOwner: () => undefined };
     const app = express();
     app.use(sessionsIn(services.connection, office));
-    for (const { name, method } of DECLARED)
-      app[method](ROUTES[name], guard({ ...services, office }, ACCESS[name][method]!), (_request, response) => {
+    for (const { route, method, operation } of everyOperation())
+      app[method](route, guard({ ...services, office }, operation), (_request, response) => {
         response.status(LET_IN).end();
       });
     app.use(answerErrors());
@@ -127,11 +118,10 @@ describe('every route', () => {
       agent.set('Cookie', String(cookies.headers['set-cookie']?.[0]).split(';')[0]!);
     }
     const wrong: string[] = [];
-    for (const { name, method } of DECLARED) {
-      const { needs } = ACCESS[name][method]!;
-      const asking = agent[method](path(ROUTES[name], parameters));
+    for (const { name, route, method, operation } of everyOperation()) {
+      const asking = agent[method](path(route, parameters));
       const { status } = await (bearer ? asking.set('Authorization', `Bearer ${bearer}`) : asking);
-      const wanted = statusFor(who, needs);
+      const wanted = statusFor(who, operation.needs);
       if (status !== wanted) wrong.push(`${method} ${name}: ${status} instead of ${wanted}`);
     }
     expect(wrong).toEqual([]);
@@ -140,8 +130,7 @@ describe('every route', () => {
   it('that names a drawing or run of one project under another is not there, also for members of both', async () => {
     const both = await colleague(server, 'Both', { roles: { [server.project]: 'lead', [elsewhere]: 'lead' } });
     const browser = await browserOf(officeApp(server), both);
-    for (const { name, method } of DECLARED) {
-      const route = ROUTES[name];
+    for (const { name, route, method } of everyOperation()) {
       if (!route.includes(':project') || !(route.includes(':drawing') || route.includes(':run'))) continue;
       const { status } = await browser[method](path(route, { ...parameters, project: elsewhere })).send({});
       expect(`${name} ${status}`).toBe(`${name} 404`);

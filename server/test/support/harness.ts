@@ -21,6 +21,7 @@ import { sealerWith } from '../../src/work/access/secrets';
 import { startHeartbeat } from '../../src/work/queue/heartbeat';
 import { openQueue } from '../../src/work/queue/queue';
 import { startWorker } from '../../src/work/queue/worker';
+import { described, takeWrongAnswers } from './described';
 
 const file = (path: string): string => fileURLToPath(new URL(path, import.meta.url));
 
@@ -115,9 +116,10 @@ export function useServer({ prepare, load }: ServerOptions = {}): Harness {
       );
       ending.push(() => worker.stop());
     };
-    const app = createApp(services);
+    const app = described(createApp(services));
     Object.assign(harness, { app, services, project, data, databaseUrl: postgres.url, work });
   }, 60_000);
+  afterEach(() => expect(takeWrongAnswers()).toEqual([]));
   afterAll(async () => {
     for (const end of ending.reverse()) await end();
   }, 30_000);

@@ -8,6 +8,7 @@ import { accounts } from '../../src/data/access-schema';
 import { createApp } from '../../src/http/app';
 import { hashPassword } from '../../src/work/access/secrets';
 import type { Office } from '../../src/work/services';
+import { described } from './described';
 import type { Harness } from './harness';
 
 export const PASSWORD = 'four ferries cross at dawn';
@@ -24,7 +25,7 @@ export interface Colleague {
 /** The same server for an office: people sign in. */
 export function officeApp(server: Harness, office: Partial<Office> = {}): Express {
   const usual = { url: 'http://127.0.0.1', sessionKey: 'a key of the tests', onOwner: () => undefined };
-  return createApp({ ...server.services, office: { ...usual, ...office } });
+  return described(createApp({ ...server.services, office: { ...usual, ...office } }));
 }
 
 /** Makes an account with `PASSWORD`, and a role in a project where one is given. */

@@ -4,16 +4,20 @@ import type { Observable } from 'rxjs';
 import {
   path,
   ROUTES,
+  type AccountChange,
   type AccountRow,
   type AuditRow,
   type InvitationInfo,
   type Invited,
+  type Joining,
   type Member,
   type NewToken,
+  type PasswordChange,
   type Role,
   type SessionInfo,
+  type SignIn,
   type TokenInfo,
-  type TokenScope,
+  type TokenWish,
   type TransferServer,
   type TransferServerChange,
   type TransferStep,
@@ -29,7 +33,7 @@ export class OfficeApi {
     return this.http.get<SessionInfo>(ROUTES.session);
   }
 
-  signIn(who: { email: string; password: string }): Observable<SessionInfo> {
+  signIn(who: SignIn): Observable<SessionInfo> {
     return this.http.post<SessionInfo>(ROUTES.session, who);
   }
 
@@ -37,8 +41,8 @@ export class OfficeApi {
     return this.http.delete<void>(ROUTES.session);
   }
 
-  changePassword(was: string, password: string): Observable<void> {
-    return this.http.post<void>(ROUTES.password, { was, password });
+  changePassword(change: PasswordChange): Observable<void> {
+    return this.http.post<void>(ROUTES.password, change);
   }
 
   /** What an invitation is to. */
@@ -47,7 +51,7 @@ export class OfficeApi {
   }
 
   /** Accepts an invitation. */
-  join(invitation: string, person: { name: string; password: string; email?: string }): Observable<SessionInfo> {
+  join(invitation: string, person: Joining): Observable<SessionInfo> {
     return this.http.post<SessionInfo>(path(ROUTES.invitation, { invitation }), person);
   }
 
@@ -68,7 +72,7 @@ export class OfficeApi {
     return this.http.get<AccountRow[]>(ROUTES.accounts);
   }
 
-  changeAccount(account: string, change: { isOwner?: boolean; closed?: boolean }): Observable<AccountRow[]> {
+  changeAccount(account: string, change: AccountChange): Observable<AccountRow[]> {
     return this.http.patch<AccountRow[]>(path(ROUTES.account, { account }), change);
   }
 
@@ -76,7 +80,7 @@ export class OfficeApi {
     return this.http.get<TokenInfo[]>(ROUTES.tokens);
   }
 
-  createToken(token: { name: string; scope: TokenScope; days: number }): Observable<NewToken> {
+  createToken(token: TokenWish): Observable<NewToken> {
     return this.http.post<NewToken>(ROUTES.tokens, token);
   }
 

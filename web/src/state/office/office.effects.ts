@@ -81,7 +81,7 @@ export const changePassword = createEffect(
     actions.pipe(
       ofType(OfficeActions.passwordChangeAskedFor),
       exhaustMap(({ was, password }) =>
-        api.changePassword(was, password).pipe(
+        api.changePassword({ was, password }).pipe(
           switchMap(() => {
             const sentence = 'The password is changed. Other browsers that were signed in are signed out.';
             return of(
