@@ -39,6 +39,14 @@ async function clipped(page: Page): Promise<string[]> {
 
 /** Shows each place once; `look` is told its name. */
 async function everyPlace(page: Page, look: (name: string) => Promise<void>): Promise<void> {
+  await page.getByRole('button', { name: 'Quick search' }).click();
+  await page.keyboard.type('API reference');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /Publishes a package/ }).click();
+  await page.getByRole('button', { name: 'RunOptions' }).click();
+  await page.getByRole('heading', { name: 'RunOptions' }).waitFor();
+  await look('API reference');
+  await page.goBack();
   await go(page, 'Gather');
   await page.locator('fx-drawing-card').first().waitFor();
   await look('Gather, cards');

@@ -31,6 +31,7 @@ const VIEWS = [
   { name: 'recipe', show: (page) => openRecipe(page) },
   { name: 'issues', show: (page) => openIssues(page) },
   { name: 'relink', show: (page) => openRelink(page) },
+  { name: 'api-reference', show: openApiReference },
 ];
 
 await runMain(async () => {
@@ -252,4 +253,10 @@ async function openPages(page) {
   await page.locator('fx-page-board [data-at="2"]').click();
   await page.locator('fx-page-board [data-at="4"]').click({ modifiers: ['Shift'] });
   await page.locator('fx-page-board canvas.painted').nth(8).waitFor();
+}
+
+async function openApiReference(page) {
+  await page.goto('/api-reference');
+  await page.getByRole('button', { name: /Publishes a package/ }).click();
+  await page.getByRole('button', { name: 'StoppedRun' }).waitFor();
 }

@@ -65,13 +65,23 @@ function describe(schemas, { summary, needs, takes, query, answers }) {
   };
 }
 
+/** Parts of addresses that belong to something that is listed under another name. */
+const BELONGS_TO = {
+  ...{ project: 'projects', removed: 'projects', redo: 'history', undo: 'history', offers: 'drawings' },
+  ...{
+    pictures: 'drawings',
+    'issued-sheets': 'issues',
+    destination: 'transfer-servers',
+    openapi: 'health',
+    metrics: 'health',
+  },
+};
+
 /** What an address is about: the part after the project, or else the first one. */
 function tagOf(address) {
-  const [first, , inProject] = address
-    .replace(/^\/api\//, '')
-    .replace(/\.[\w{}]+$/, '')
-    .split('/');
-  return first === 'projects' && inProject ? inProject : first;
+  const parts = address.replace(/^\/api\//, '').split('/');
+  const [about] = (parts[0] === 'projects' ? (parts[2] ?? parts[0]) : parts[0]).split('.');
+  return BELONGS_TO[about] ?? about;
 }
 
 function securityOf(needs) {

@@ -82,19 +82,23 @@ export class TypeSchemas {
     if (type.isUnion()) return this.#union(type.types.filter((one) => !(one.flags & TypeFlags.Undefined)));
     if (this.#checker.isTupleType(type)) return this.#tuple(type);
     if (this.#checker.isArrayType(type)) return { type: 'array', items: this.#schema(this.#argumentsOf(type)[0]) };
-    if (flags & (TypeFlags.Object | TypeFlags.Intersection)) return this.#object(type);
+    const isFunction = this.#checker.getSignaturesOfType(type, ts.SignatureKind.Call).length > 0;
+    if (!isFunction && flags & (TypeFlags.Object | TypeFlags.Intersection)) return this.#object(type);
     throw new Trouble(`JSON has nothing like the type ${this.#checker.typeToString(type)}.`);
   }
 
   #union(types) {
     const literals = types.filter((one) => one.flags & TypeFlags.Literal);
-    const rest = types.filter((one) => !(one.flags & TypeFlags.Literal)).map((one) => this.#schema(one));
+    const others = types.filter((one) => !(one.flags & TypeFlags.Literal));
+    // Null reads best at the end.
+    others.sort((a, b) => (a.flags & TypeFlags.Null) - (b.flags & TypeFlags.Null));
+    const rest = others.map((one) => this.#schema(one));
     const values = literals.map((one) => this.#written(one).const);
     const isBoolean = values.includes(true) && values.includes(false);
-    const others = values.filter((value) => !isBoolean || typeof value !== 'boolean');
+    const written = values.filter((value) => !isBoolean || typeof value !== 'boolean');
     const parts = [
       ...(isBoolean ? [{ type: 'boolean' }] : []),
-      ...(others.length > 0 ? [{ enum: others.sort() }] : []),
+      ...(written.length > 0 ? [{ enum: written.sort() }] : []),
       ...rest,
     ];
     return parts.length === 1 ? parts[0] : { anyOf: parts };

@@ -85,7 +85,10 @@ async function refuseForeignTypefaces(
 }
 
 /** Refuses a change to settings that no longer are what the person saw. */
-function refuseChanged(now: ProjectSettings, { project: own = {}, ...lists }: NonNullable<SettingsChange['was']>): void {
+function refuseChanged(
+  now: ProjectSettings,
+  { project: own = {}, ...lists }: NonNullable<SettingsChange['was']>,
+): void {
   const seen: [unknown, unknown][] = [
     ...Object.entries(own).map(([key, value]): [unknown, unknown] => [now.project[key as keyof typeof own], value]),
     ...Object.entries(lists).map(([key, value]): [unknown, unknown] => [now[key as 'groups' | 'recipes'], value]),

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, effect, inject, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatTableModule } from '@angular/material/table';
+import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
   newPasswordSchema,
@@ -25,7 +26,7 @@ import { momentInWords } from '../ui/words';
 @Component({
   selector: 'fx-account',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ChoiceField, MatButton, MatTableModule, NumberField, TextField],
+  imports: [ChoiceField, MatButton, MatTableModule, NumberField, RouterLink, TextField],
   templateUrl: './account.html',
   styleUrl: './account.scss',
 })

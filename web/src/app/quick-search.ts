@@ -112,7 +112,11 @@ export class QuickSearch {
       ...{ key: 'projects', kind: 'place', words: 'Projects', always: true },
       run: () => void this.router.navigate(['/']),
     };
-    if (!project) return [projects];
+    const reference: Command = {
+      ...{ key: 'api-reference', kind: 'place', words: 'API reference' },
+      run: () => void this.router.navigate(['/api-reference']),
+    };
+    if (!project) return [projects, reference];
     const history = this.store.selectSignal(selectHistory)();
     const packages = this.store.selectSignal(selectAllPackages)();
     const steps = (['undo', 'redo'] as const).flatMap((way): Command[] => {
@@ -128,6 +132,7 @@ export class QuickSearch {
         run: open(path),
       })),
       projects,
+      reference,
       ...steps,
       ...packages.map(({ id, name }): Command => ({
         ...{ key: `publish ${id}`, kind: 'action', words: `Publish ${name}`, always: true },

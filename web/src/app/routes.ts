@@ -28,6 +28,12 @@ export const ROUTES: Routes = [
     loadComponent: () => import('./account').then((m) => m.AccountPage),
   },
   {
+    path: 'api-reference',
+    canActivate: [signedIn],
+    title: 'API reference · Folvex',
+    loadComponent: () => import('./api-reference/api-reference').then((m) => m.ApiReferencePage),
+  },
+  {
     path: 'projects/:project',
     canActivate: [signedIn, openProject],
     children: [

@@ -34,6 +34,8 @@ import {
 } from '@folvex/contract';
 import type { Destination, DrawingChanges, EntityFacts, FrameOrder, Issue, IssuedState, Problem } from '@folvex/core';
 
+import type { ApiDescription } from './api-description';
+
 /** A file on its way: the part sent so far, in the end the answer. */
 export type Sending<T> = { share: number } | { answer: T };
 
@@ -43,6 +45,11 @@ export class Api {
   private readonly http = inject(HttpClient);
   /** How the sheets of the last edit came out, as long as nothing else was changed. */
   private factsOfLastEdit: EditAnswer['facts'] = {};
+
+  /** What can be asked of the server. */
+  description(): Observable<ApiDescription> {
+    return this.http.get<ApiDescription>(ROUTES.openApi);
+  }
 
   projects(): Observable<ProjectSummary[]> {
     return this.http.get<ProjectSummary[]>(path(ROUTES.projects));

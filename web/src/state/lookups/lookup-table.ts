@@ -2,6 +2,7 @@ import type { AtDestination, FramesInfo, InvitationInfo, ProjectInfo, SpaceInfo,
 import type { Destination, DrawingChanges, EntityFacts, FrameOrder } from '@folvex/core';
 import type { Observable } from 'rxjs';
 import type { Api } from '../api';
+import type { ApiDescription } from '../api-description';
 import type { OfficeApi } from '../office-api';
 
 /** What is read from the server and never edited: the query of each kind, and its answer. */
@@ -17,6 +18,8 @@ export interface LookupTable {
   project: [{ project: string; asked: number }, ProjectInfo];
   /** What a project uses of the store; `versions` of drawings and `files` of runs: how many it has. */
   storage: [{ project: string; versions: number; files: number }, StorageInfo];
+  /** What can be asked of the server. */
+  apiDescription: [Record<string, never>, ApiDescription];
   /** What an invitation is to, by the secret of its link. */
   invitation: [{ invitation: string }, InvitationInfo];
   /** Which of the files that a package would write are at its destination. `after`: the run that wrote there last. */
@@ -46,6 +49,7 @@ export const LOOKUPS: {
   entity: ({ api }, { drawing, space, index }) => api.entity(drawing, space, index),
   project: ({ api }, { project }) => api.project(project),
   storage: ({ api }, { project }) => api.storage(project),
+  apiDescription: ({ api }) => api.description(),
   invitation: ({ office }, { invitation }) => office.invitation(invitation),
   atDestination: ({ api }, { project, destination, paths }) => api.atDestination(project, destination, paths),
 };
