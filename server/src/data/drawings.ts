@@ -2,6 +2,7 @@ import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { DrawingChange, DrawingInfo } from '@folvex/contract';
 import { judgeUnit, type NamedWindow } from '@folvex/core';
 import { isHeld, sourceId, type DrawingFacts } from '@folvex/press';
+import { NOW } from './clock';
 import type { Database } from './database';
 import { drawings, earlierVersions, offeredFiles } from './schema';
 
@@ -188,7 +189,7 @@ export async function addVersion(db: Database, id: string, next: NextVersion): P
     await tx.insert(earlierVersions).values({ drawingId: id, version, name, hash, bytes, unit, at: versionAt });
     await tx
       .update(drawings)
-      .set({ ...next, version: version + 1, versionAt: new Date() })
+      .set({ ...next, version: version + 1, versionAt: NOW })
       .where(eq(drawings.id, id));
   });
 }

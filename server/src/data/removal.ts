@@ -1,4 +1,5 @@
 import { eq } from 'drizzle-orm';
+import { NOW } from './clock';
 import type { Database } from './database';
 import { drawings, issues, projects, runs } from './schema';
 
@@ -10,7 +11,7 @@ export type Removable = keyof typeof TABLES;
 /** Removes something, or restores it; false where there is no such thing. */
 export async function setRemoved(db: Database, kind: Removable, id: string, removed: boolean): Promise<boolean> {
   const table = TABLES[kind];
-  const set = { removedAt: removed ? new Date() : null };
+  const set = { removedAt: removed ? NOW : null };
   return (await db.update(table).set(set).where(eq(table.id, id)).returning({ id: table.id })).length > 0;
 }
 

@@ -3,6 +3,7 @@ import type { Delivered } from '@folvex/contract';
 import type { ComposedFacts, Problem, Proof } from '@folvex/core';
 import type { ExtraFormatFile, SheetFiles } from '../model/artifacts';
 import { inChunks } from './chunks';
+import { NOW } from './clock';
 import type { Database } from './database';
 import { notify } from './notifications';
 import { runFiles, runs, runSheets } from './schema';
@@ -150,7 +151,7 @@ export async function finishRun(
 ): Promise<boolean> {
   const ended = await db
     .update(runs)
-    .set({ state, problem, finishedAt: new Date() })
+    .set({ state, problem, finishedAt: NOW })
     .where(and(eq(runs.id, runId), inArray(runs.state, [...OPEN])))
     .returning({ id: runs.id });
   if (ended.length === 0) return false;
@@ -178,7 +179,7 @@ export async function saveDelivery(db: Database, runId: string, position: number
 export async function cancelRun(db: Database, runId: string): Promise<void> {
   await db
     .update(runs)
-    .set({ state: 'cancelled', finishedAt: new Date() })
+    .set({ state: 'cancelled', finishedAt: NOW })
     .where(and(eq(runs.id, runId), inArray(runs.state, [...OPEN])));
   await notify(db, 'run_cancelled', runId);
   await notify(db, 'run_changed', runId);

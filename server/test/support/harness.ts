@@ -27,7 +27,6 @@ const file = (path: string): string => fileURLToPath(new URL(path, import.meta.u
 
 export const MIGRATIONS = file('../../drizzle');
 export const DEMO = file('../../../demo/tern-quay.job.json');
-const LEASE_SECONDS = 60;
 
 export const SEALER = sealerWith('a key of the tests');
 export const TODAY = '2026-11-25';
@@ -63,12 +62,15 @@ export async function composedSheet(
 export interface ServerOptions {
   /** Puts a disk of its own where the store will lie; returns how to take it away. */
   prepare?: (store: string) => () => void;
+  /** The store as the server and its workers see it. */
+  storeSeen?: (store: Store) => Store;
+  leaseSeconds?: number;
   /** Fills the database and the store instead of importing the demo; returns the id of the project to work with. */
   load?: (connection: Connection, store: Store) => Promise<string>;
 }
 
 /** A server with a real database, store and worker threads of its own, and the demo in it; gone after the suite. */
-export function useServer({ prepare, load }: ServerOptions = {}): Harness {
+export function useServer({ prepare, load, storeSeen, leaseSeconds = 60 }: ServerOptions = {}): Harness {
   const harness = {} as Harness;
   const ending: (() => Promise<unknown> | unknown)[] = [];
   beforeAll(async () => {
@@ -80,7 +82,8 @@ export function useServer({ prepare, load }: ServerOptions = {}): Harness {
     ending.push(() => connection.close());
     const unprepare = prepare?.(join(data, 'store'));
     if (unprepare) ending.push(unprepare);
-    const store = createFolderStore(join(data, 'store'));
+    const folder = createFolderStore(join(data, 'store'));
+    const store = storeSeen?.(folder) ?? folder;
     const loaded = await load?.(connection, store);
     await migrateDatabase(connection, MIGRATIONS);
     await upgradeStored(connection.pool);
@@ -108,7 +111,7 @@ export function useServer({ prepare, load }: ServerOptions = {}): Harness {
     const work = (): void => {
       const heartbeat = startHeartbeat(file('../../../dist/heartbeat.mjs'), postgres.url);
       ending.push(() => heartbeat.stop());
-      const held = queue.forWorker(heartbeat.workerId, LEASE_SECONDS);
+      const held = queue.forWorker(heartbeat.workerId, leaseSeconds);
       const worker = startWorker(
         { db: connection.db, store, press, queue, held, notifications, deliveryFolder, sealer: SEALER },
         2,

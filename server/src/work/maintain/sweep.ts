@@ -1,3 +1,4 @@
+import { databaseTime } from '../../data/clock';
 import { referencedHashes } from '../../data/references';
 import { purge, tryLockSweep, unlockSweep, type Purged, type Retention } from '../../data/retention';
 import { onOneConnection, type Connection } from '../../data/database';
@@ -11,6 +12,7 @@ export interface Swept extends Purged {
 
 /** Content is in the store before anything refers to it: what was asked for within this time is left alone. */
 export const GRACE_MS = 24 * 3600_000;
+const MS_PER_HOUR = 3600_000;
 
 /**
  * Deletes what is past its time, then content that nothing refers to and nobody has asked for within the grace
@@ -25,6 +27,7 @@ export function sweep(
   return onOneConnection(connection.pool, async (client) => {
     if (!(await tryLockSweep(client))) return undefined;
     try {
+      await refuseOtherClock(connection);
       const since = Date.now() - graceMs;
       const purged = await purge(connection.db, retention);
       const referenced = await referencedHashes(client);
@@ -41,4 +44,14 @@ export function sweep(
       await unlockSweep(client);
     }
   });
+}
+
+/**
+ * Whether content is still within its grace is told by this machine's clock. One that was set wrong by days would end it
+ * at once for everything.
+ */
+async function refuseOtherClock({ db }: Connection): Promise<void> {
+  const hours = Math.round(Math.abs(Date.now() - (await databaseTime(db))) / MS_PER_HOUR);
+  if (hours === 0) return;
+  throw new Error(`The clocks of this machine and of the database are ${hours} h apart; set them right, then sweep.`);
 }

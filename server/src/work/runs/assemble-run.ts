@@ -1,4 +1,5 @@
 import { checkRun, joinedPath, type Outcome, type PlannedFile, type Problem } from '@folvex/core';
+import { databaseClock } from '../../data/clock';
 import { finishRun, runById, runFilesOf, runSheetsOf, type RunFileRow } from '../../data/runs';
 import type { ExtraFormatFile } from '../../model/artifacts';
 import { typefaceFiles } from '../projects/typeface-files';
@@ -70,7 +71,7 @@ function countOf(count: number, one: string): string {
 
 /** Assembles every file whose sheets are all made. */
 async function assembledFiles(
-  { store, press }: RunDeps,
+  { db, store, press }: RunDeps,
   { id: runId, input }: FrozenRun,
   rows: RunSheets,
   signal: AbortSignal,
@@ -79,6 +80,7 @@ async function assembledFiles(
   const { project, package: pack, sheets, groups = [], recipe, plan, lock } = input;
   const numbers = sheets.map(({ id, number }) => ({ id, number }));
   const files: RunFileRow[] = [];
+  const now = await databaseClock(db);
   for (const file of plan.files) {
     // Files that could not be made have no position.
     const position = files.length;
@@ -99,7 +101,7 @@ async function assembledFiles(
     }
     if (!file.sheets.every((id) => parts.get(id)?.partHash)) continue;
     const used = file.sheets.map((id) => [id, parts.get(id)!.partHash!] as const);
-    const startedAt = new Date();
+    const startedAt = now();
     const task = {
       project,
       package: pack,

@@ -3,6 +3,7 @@ import { performance } from 'node:perf_hooks';
 import { formatOptions, ProblemError, type Outcome } from '@folvex/core';
 import { storageProblem } from '@folvex/press';
 import { saveArtifacts } from '../../data/artifacts';
+import { databaseClock } from '../../data/clock';
 import { beginRun, finishRunSheets, sheetStates, type SheetResult } from '../../data/runs';
 import type { SheetFiles } from '../../model/artifacts';
 import type { SheetQueueTask } from '../../model/queue-task';
@@ -47,11 +48,12 @@ export async function makeSheets(deps: RunDeps, runId: string, jobs: readonly Sh
   );
   const known = await knownSheets(deps, run.input, hashes);
   const made: NewArtifact[] = [];
+  const now = await databaseClock(db);
   const results = await untilCancelled(deps.notifications, runId, async (signal) => {
     const results: SheetResult[] = [];
     for (const job of waiting) {
       const { position } = job.task;
-      const [start, startedAt] = [performance.now(), new Date()];
+      const [start, startedAt] = [performance.now(), now()];
       const files = isHopeless(job)
         ? gaveUp(run, job)
         : await sheetFiles(deps, run, position, known.get(position)!, made, signal);
