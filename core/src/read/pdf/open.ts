@@ -10,7 +10,10 @@ import {
 import { POINTS_PER_MM } from '../../measure/units';
 import type { PaperSize } from '../../paper/sizes';
 import type { Outcome, Problem } from '../../problem';
+import { objectsInflateBeyond } from './object-streams';
 
+/** What a PDF may keep its objects in, inflated, bytes: those of large sets have some ten million. */
+const MAX_OBJECT_BYTES = 256e6;
 const FILTER = PDFName.of('Filter');
 const USER_UNIT = PDFName.of('UserUnit');
 
@@ -34,8 +37,17 @@ export interface PageArea {
 }
 
 /** Opens a PDF. One that is encrypted without a password for reading opens too; others need theirs. */
-export async function openPdf(bytes: Uint8Array, name: string, password?: string): Promise<Outcome<OpenPdf>> {
+export async function openPdf(
+  bytes: Uint8Array,
+  name: string,
+  password?: string,
+  maxObjectBytes = MAX_OBJECT_BYTES,
+): Promise<Outcome<OpenPdf>> {
   const place = { file: name };
+  if (objectsInflateBeyond(bytes, maxObjectBytes)) {
+    const sentence = `The objects of ${name} inflate to more than ${maxObjectBytes / 1e6} MB; print it to a new PDF and add that file.`;
+    return { ok: false, problem: { code: 'pdf.inflates', sentence, place } };
+  }
   const load = (secret?: string): Promise<PDFDocument> =>
     PDFDocument.load(bytes, {
       updateMetadata: false,

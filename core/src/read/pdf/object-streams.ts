@@ -1,0 +1,67 @@
+import { decodePDFRawStream, PDFContext, PDFName, PDFRawStream } from '@cantoo/pdf-lib';
+
+const SLASH = 0x2f;
+const LINE_FEED = 0x0a;
+const CARRIAGE_RETURN = 0x0d;
+/** Types of the streams that are inflated as soon as a PDF is opened (ISO 32000-2, 7.5.7 and 7.5.8). */
+const TYPES = ['/ObjStm', '/XRef'];
+/** The dictionary of such a stream has a few entries; the widest, of its index, some hundred. */
+const MAX_DICTIONARY = 20_000;
+
+/**
+ * Whether the streams in which a PDF keeps its objects inflate to more than `maxBytes` together. Those of an encrypted
+ * PDF cannot be looked into, and do not count.
+ */
+export function objectsInflateBeyond(bytes: Uint8Array, maxBytes: number): boolean {
+  let left = maxBytes;
+  for (let at = bytes.indexOf(SLASH); at >= 0; at = bytes.indexOf(SLASH, at + 1)) {
+    if (!TYPES.some((type) => startsWith(bytes, at, type))) continue;
+    const stream = streamAround(bytes, at);
+    if (!stream) continue;
+    left -= inflatedBytes(stream, left);
+    if (left < 0) return true;
+  }
+  return false;
+}
+
+function startsWith(bytes: Uint8Array, at: number, text: string): boolean {
+  for (let i = 0; i < text.length; i++) if (bytes[at + i] !== text.charCodeAt(i)) return false;
+  return true;
+}
+
+/** The stream whose dictionary holds a position. */
+function streamAround(bytes: Uint8Array, at: number): PDFRawStream | undefined {
+  const from = Math.max(0, at - MAX_DICTIONARY);
+  const around = latin1(bytes.subarray(from, at + MAX_DICTIONARY));
+  const keyword = around.indexOf('stream', at - from);
+  const end = around.lastIndexOf('>>', keyword);
+  if (keyword < 0 || end < at - from) return undefined;
+  const dictionary = around.slice(around.lastIndexOf('obj', at - from), end);
+  const start = from + keyword + 'stream'.length;
+  const skipped = bytes[start] === CARRIAGE_RETURN ? 2 : bytes[start] === LINE_FEED ? 1 : 0;
+  return rawStream(filtersOf(dictionary), bytes.subarray(start + skipped));
+}
+
+function filtersOf(dictionary: string): string[] {
+  const [, list = ''] = /\/Filter\s*(\[[^\]]*\]|\/\w+)/.exec(dictionary) ?? [];
+  return [...list.matchAll(/\/(\w+)/g)].map(([, name]) => name!);
+}
+
+function rawStream(filters: readonly string[], contents: Uint8Array): PDFRawStream {
+  const dict = PDFContext.create().obj({ Filter: filters.map((name) => PDFName.of(name)) });
+  return PDFRawStream.of(dict, contents);
+}
+
+/** What a stream inflates to, but no more than one byte above `most`: the rest is not inflated. */
+function inflatedBytes(stream: PDFRawStream, most: number): number {
+  try {
+    return decodePDFRawStream(stream).getBytes(most + 1).length;
+  } catch {
+    // Damaged, or encrypted: reading the file tells.
+    return 0;
+  }
+}
+
+function latin1(bytes: Uint8Array): string {
+  return Array.from(bytes, (byte) => String.fromCharCode(byte)).join('');
+}
