@@ -397,7 +397,7 @@ export interface Readiness {
 export interface TransferServer {
   id: string;
   name: string;
-  /** `sftp://host:port/folder`, or `https://host/folder` for WebDAV. */
+  /** `sftp://host:port/folder`, `https://host/folder` for WebDAV, or `s3://host/bucket/folder`. */
   address: string;
   user: string;
   hasSecret: boolean;

@@ -10,6 +10,7 @@ export { folderDestination } from './destinations/kinds/folder';
 export type * from './destinations/port';
 export { probeTransfer } from './destinations/probe';
 export { partsOf, type TransferLogin, type TransferStep } from './destinations/transfer-login';
+export * from './files/bucket-away';
 export * from './files/make-folders';
 export * from './files/whole-file';
 export * from './files/storage-problem';

@@ -1,7 +1,7 @@
 import { isIP } from 'node:net';
 import { cpus } from 'node:os';
 import { join, resolve } from 'node:path';
-import type { BucketSettings } from './files/bucket';
+import type { BucketSettings } from '@folvex/press/bucket';
 import type { StoreSettings } from './files/open-store';
 import type { Retention } from './data/retention';
 import { isLoopback } from './model/loopback';

@@ -4,6 +4,8 @@ import { connect } from 'node:net';
 import { posix } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import type { WebDAVClientError } from 'webdav';
+import { BucketAway } from '../files/bucket-away';
+import { bucketParts, openBucket } from './s3';
 import { connectSftp } from './sftp';
 import { partsOf, StepFailed, type TransferLogin, type TransferStep } from './transfer-login';
 import { webDavClient } from './webdav';
@@ -31,7 +33,9 @@ export async function probeTransfer(login: TransferLogin): Promise<TransferStep[
     done('name', `${host} resolves to ${address}.`);
     await reached(host, port);
     done('connection', `${host} answers on port ${port}.`);
-    await (scheme === 'sftp' ? probeSftp(login, done) : probeWebDav(login, done));
+    if (scheme === 'sftp') await probeSftp(login, done);
+    else if (scheme.startsWith('s3')) await probeBucket(login, done);
+    else await probeWebDav(login, done);
   } catch (error) {
     if (!(error instanceof StepFailed)) throw error;
     const { step: name, sentence, hostKey } = error;
@@ -86,6 +90,33 @@ async function probeWebDav(login: TransferLogin, done: Done): Promise<void> {
     await client.deleteFile(probe);
   } catch (error) {
     throw new StepFailed('writing', `Nothing can be written there (${(error as Error).message}).`);
+  }
+  done('writing', 'A file was written and removed again.');
+}
+
+async function probeBucket(login: TransferLogin, done: Done): Promise<void> {
+  const client = await openBucket(login);
+  const { bucket, folder } = bucketParts(login.address);
+  const failed = (error: unknown): never => {
+    if (!(error instanceof BucketAway)) throw error;
+    if (error.code === 'NoSuchBucket')
+      throw new StepFailed('folder', `There is no bucket ${bucket}; create it, or change the address.`);
+    throw new StepFailed(
+      'sign-in',
+      `${login.name} refused to sign in ${login.user || 'nobody'} (${error.code}); check the access key and the secret key.`,
+    );
+  };
+  const probe = posix.join(folder, `.folvex-${randomUUID()}`);
+  await client.list(probe).next().catch(failed);
+  const isPlain = partsOf(login.address).scheme === 's3+http';
+  const warning = isPlain ? ' The address is without TLS: drawings can be read on the way.' : '';
+  done('sign-in', `Signed in as ${login.user}.${warning}`);
+  done('folder', `The bucket ${bucket} is there.`);
+  try {
+    await client.writeText(probe, 'probe');
+    await client.remove(probe);
+  } catch (error) {
+    throw new StepFailed('writing', `Nothing can be written to ${bucket} (${(error as BucketAway).code}).`);
   }
   done('writing', 'A file was written and removed again.');
 }

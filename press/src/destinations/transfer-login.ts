@@ -5,10 +5,10 @@ import { posix } from 'node:path';
 export interface TransferLogin {
   /** What people call it. */
   name: string;
-  /** `sftp://host:port/folder`, or `https://host/folder` for WebDAV. */
+  /** `sftp://host:port/folder`, `https://host/folder` for WebDAV, or `s3://host/bucket/folder`. */
   address: string;
   user: string;
-  /** A password, or for SFTP a private key in OpenSSH's or PEM's form; empty: none. */
+  /** A password, for SFTP also a private key in OpenSSH's or PEM's form, for S3 the secret access key; empty: none. */
   secret: string;
   /** Fingerprint of the host key that was accepted, as OpenSSH prints it; null: none yet. Only for SFTP. */
   hostKey: string | null;
@@ -36,11 +36,14 @@ export class StepFailed extends Error {
   }
 }
 
+/** `s3+http`: without TLS, for a service on this machine or in a network of its own. */
+const USUAL_PORTS: Readonly<Record<string, number>> = { sftp: 22, https: 443, s3: 443 };
+
 /** The scheme, host, port and folder of an address. */
 export function partsOf(address: string): { scheme: string; host: string; port: number; folder: string } {
   const url = new URL(address);
   const scheme = url.protocol.slice(0, -1);
-  const port = Number(url.port) || (scheme === 'sftp' ? 22 : scheme === 'https' ? 443 : 80);
+  const port = Number(url.port) || (USUAL_PORTS[scheme] ?? 80);
   return { scheme, host: url.hostname, port, folder: decodeURIComponent(url.pathname).replace(/\/+$/, '') };
 }
 

@@ -1,5 +1,5 @@
-import { existsSync, mkdirSync, readdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
-import { dirname, join } from 'node:path';
+import { existsSync, mkdirSync, symlinkSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import type { Delivered } from '@folvex/core';
 import { deliver } from '../../src/destinations/deliver';
 import { openDestination } from '../../src/destinations';
@@ -8,7 +8,7 @@ import { probeTransfer } from '../../src/destinations/probe';
 import type { TransferLogin } from '../../src/destinations/transfer-login';
 import { sha256 } from '../../src/files/whole-file';
 import { ownFolder } from '../support/published';
-import { breakingProxy, startDav, startSshd, type Peer } from '../support/peers';
+import { breakingProxy, startDav, startS3, startSshd, type Peer } from '../support/peers';
 
 const work = ownFolder();
 /** How often a delivery is broken off. */
@@ -23,6 +23,7 @@ function finished(path: string, text: string) {
 describe.each([
   ['SFTP, with OpenSSH', startSshd],
   ['WebDAV, with nginx', startDav],
+  ['S3, with s3rver', startS3],
 ] as const)('delivering by %s', (_name, start) => {
   let peer: Peer;
   const open: DestinationPort[] = [];
@@ -44,29 +45,23 @@ describe.each([
     open.push(port);
     return port;
   };
-  const at = (...path: string[]): string => join(peer.root, 'to', ...path);
-  const there = (path: string, text: string): void => {
-    mkdirSync(dirname(at(path)), { recursive: true });
-    writeFileSync(at(path), text);
-  };
-
   it('makes the folders that a file needs, and leaves nothing unfinished', async () => {
     const done = await deliver(portTo(), finished('Plans/Grundriß 1.pdf', 'one'), 'stop');
     expect(done).toEqual({ path: 'Plans/Grundriß 1.pdf', how: 'new' });
-    expect(readFileSync(at('Plans', 'Grundriß 1.pdf'), 'utf8')).toBe('one');
-    expect(readdirSync(at('Plans'))).toEqual(['Grundriß 1.pdf']);
+    expect(peer.content('to/Plans/Grundriß 1.pdf')).toBe('one');
+    expect(peer.names('to/Plans')).toEqual(['Grundriß 1.pdf']);
   });
 
   it('carries megabytes byte by byte', async () => {
     const text = Array.from({ length: 400_000 }, (_, i) => String(i * 7919)).join(' ');
     const file = finished('large.pdf', text);
     expect(await deliver(portTo(), file, 'stop')).toMatchObject({ how: 'new' });
-    expect(sha256(readFileSync(at('large.pdf')))).toBe(file.hash);
+    expect(sha256(peer.content('to/large.pdf')!)).toBe(file.hash);
     expect(await portTo().hashOf('large.pdf')).toBe(file.hash);
   });
 
   it('sees what is there, and replaces nothing unseen', async () => {
-    there('A.pdf', 'other');
+    await peer.place('to/A.pdf', 'other');
     const port = portTo();
     expect(await port.list(['A.pdf', 'B.pdf', 'folder'])).toEqual(['A.pdf']);
     const file = finished('A.pdf', 'new');
@@ -80,12 +75,12 @@ describe.each([
       { path: 'A.pdf', how: 'replaced' },
       { path: 'A.pdf', how: 'there already' },
     ]);
-    expect(readFileSync(at('A.pdf'), 'utf8')).toBe('new');
+    expect(peer.content('to/A.pdf')).toBe('new');
     // Also where somebody takes the name in between.
-    there('C.pdf', 'theirs');
+    await peer.place('to/C.pdf', 'theirs');
     expect(await port.put(finished('C.pdf', 'mine'), { replace: false })).toBe(false);
-    expect(readFileSync(at('C.pdf'), 'utf8')).toBe('theirs');
-    expect(readdirSync(at()).filter((name) => name.startsWith('.'))).toEqual([]);
+    expect(peer.content('to/C.pdf')).toBe('theirs');
+    expect(peer.names('to').filter((name) => name.startsWith('.'))).toEqual([]);
   });
 
   it('two at once under one name: one of them has it, and nothing is mixed', async () => {
@@ -94,13 +89,13 @@ describe.each([
       texts.map((text) => portTo('race').put(finished('same.pdf', text), { replace: false })),
     );
     expect(results.filter(Boolean)).toHaveLength(1);
-    expect(readFileSync(join(peer.root, 'race', 'same.pdf'), 'utf8')).toBe(texts[results.indexOf(true)]);
-    expect(readdirSync(join(peer.root, 'race'))).toEqual(['same.pdf']);
+    expect(peer.content('race/same.pdf')).toBe(texts[results.indexOf(true)]);
+    expect(peer.names('race')).toEqual(['same.pdf']);
   });
 
   it('stays below its folder, whatever that is called', async () => {
     await deliver(portTo('../../out'), finished('D.pdf', 'four'), 'stop');
-    expect(readFileSync(join(peer.root, 'out', 'D.pdf'), 'utf8')).toBe('four');
+    expect(peer.content('out/D.pdf')).toBe('four');
   });
 
   it('is tested step by step, and nothing stays', async () => {
@@ -109,9 +104,9 @@ describe.each([
     expect(steps.map(({ name }) => name).filter((name) => name !== 'host key')).toEqual([
       ...['name', 'connection', 'sign-in', 'folder', 'writing'],
     ]);
-    expect(readdirSync(peer.root).filter((name) => name.startsWith('.'))).toEqual([]);
+    expect(peer.names('').filter((name) => name.startsWith('.'))).toEqual([]);
     const signIn = steps.find(({ name }) => name === 'sign-in')!;
-    expect(signIn.sentence.includes('can be read on the way')).toBe(peer.login.address.startsWith('http:'));
+    expect(signIn.sentence.includes('can be read on the way')).toBe(/^(s3\+)?http:/.test(peer.login.address));
     expect(await portTo().test()).toBeUndefined();
   });
 
@@ -130,13 +125,14 @@ describe.each([
       const result = await deliver(cut, finished(path, text), 'stop');
       await cut.close();
       proxy.close();
-      const isThere = existsSync(at(path));
+      const content = peer.content(`to/${path}`);
+      const isThere = content !== undefined;
       outcomes.add(`${'problem' in result ? 'failed' : 'done'}, ${isThere ? 'there' : 'not there'}`);
-      if (isThere) expect(sha256(readFileSync(at(path)))).toBe(wanted);
+      if (isThere) expect(sha256(content)).toBe(wanted);
       // Nothing is said to be there that is not.
       if (!('problem' in result)) expect(isThere).toBe(true);
       expect(await deliver(portTo(), finished(path, text), 'stop')).toMatchObject({ path });
-      expect(sha256(readFileSync(at(path)))).toBe(wanted);
+      expect(sha256(peer.content(`to/${path}`)!)).toBe(wanted);
     }
     expect([...outcomes]).toEqual(expect.arrayContaining(['failed, not there', 'done, there']));
   }, 120_000);
@@ -151,8 +147,8 @@ describe.each([
     expect(await last({ address: `${scheme}//127.0.0.1:1/x` })).toContain(
       'connection: 127.0.0.1 does not answer on port 1',
     );
-    expect(await last({ secret: 'wrong' })).toMatch(/^sign-in: Peer refused to sign in \S+/);
-    expect(await last({ address: `${peer.login.address}/none` })).toContain('folder: ');
+    expect(await last(peer.wrong)).toMatch(/^sign-in: Peer refused to sign in \S+/);
+    expect(await last({ address: peer.absent })).toContain('folder: ');
   });
 });
 

@@ -1,17 +1,42 @@
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
-import { chmodSync, copyFileSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { chmodSync, copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { connect, createServer, type AddressInfo, type Socket } from 'node:net';
 import { userInfo } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { freePort } from '../../../scripts/lib/postgres.mjs';
 import type { TransferLogin } from '../../src/destinations/transfer-login';
+import { Bucket } from '../../src/files/bucket';
+import { ACCESS_KEY, bucketSettings, conditionalProxy, SECRET, startBucket } from './bucket';
 
-/** A server of others that runs for a test: OpenSSH's for SFTP, nginx with dav-ext for WebDAV. */
+/** A server of others that runs for a test: OpenSSH's for SFTP, nginx with dav-ext for WebDAV, s3rver for S3. */
 export interface Peer {
   login: TransferLogin;
-  /** The folder on this machine that the server shows. */
+  /** What of it the server refuses to sign in. */
+  wrong: Partial<TransferLogin>;
+  /** Address of a folder, or bucket, that is not there. */
+  absent: string;
+  /** The folder on this machine where the server has its files. */
   root: string;
+  /** What the server has under a path; undefined: nothing. Not asked by the client that is tested. */
+  content(path: string): string | undefined;
+  /** Names of the files in a folder. */
+  names(path: string): string[];
+  /** Puts a file there, as somebody else. */
+  place(path: string, text: string): Promise<void>;
   stop(): Promise<void>;
+}
+
+/** The files of a server that has them under their own names. */
+function filesIn(root: string): Pick<Peer, 'root' | 'content' | 'names' | 'place'> {
+  return {
+    root,
+    content: (path) => (existsSync(join(root, path)) ? readFileSync(join(root, path), 'utf8') : undefined),
+    names: (path) => readdirSync(join(root, path)),
+    place: async (path, text) => {
+      mkdirSync(dirname(join(root, path)), { recursive: true });
+      writeFileSync(join(root, path), text);
+    },
+  };
 }
 
 /** OpenSSH's server on loopback, with a key to sign in with; `hostKey` is the fingerprint that ssh-keygen prints of it. */
@@ -39,11 +64,13 @@ export async function startSshd(folder: string): Promise<Peer> {
     encoding: 'utf8',
   }).split(' ');
   return {
+    absent: `sftp://127.0.0.1:${port}${root}/none`,
     login: {
       ...{ name: 'Peer', address: `sftp://127.0.0.1:${port}${root}`, user: userInfo().username },
       ...{ secret: readFileSync(join(folder, 'client'), 'utf8'), hostKey: fingerprint! },
     },
-    root,
+    wrong: { secret: 'wrong' },
+    ...filesIn(root),
     stop: () => ended(child),
   };
 }
@@ -67,9 +94,43 @@ export async function startDav(folder: string): Promise<Peer> {
   const child = spawn('/usr/sbin/nginx', ['-p', folder, '-c', join(folder, 'nginx.conf')], { stdio: 'ignore' });
   await answering(port, child);
   return {
+    absent: `http://127.0.0.1:${port}/none`,
     login: { name: 'Peer', address: `http://127.0.0.1:${port}`, user: 'folvex', secret: password, hostKey: null },
-    root,
+    wrong: { secret: 'wrong' },
+    ...filesIn(root),
     stop: () => ended(child),
+  };
+}
+
+/**
+ * s3rver on loopback. It does not know conditional writes (`If-None-Match: *`, Amazon S3 API, PutObject): what stands
+ * before it does, one write of a key after the other.
+ */
+export async function startS3(folder: string): Promise<Peer> {
+  const root = join(folder, 's3');
+  mkdirSync(root, { recursive: true });
+  const service = await startBucket(root);
+  const files = join(root, 'plans');
+  const fileOf = (key: string): string => join(files, `${key}._S3rver_object`);
+  const { port, close } = await conditionalProxy(service.port, (url) => {
+    const key = decodeURIComponent(new URL(url, 'http://s3').pathname).replace(/^\/plans\//, '');
+    return existsSync(fileOf(key));
+  });
+  const address = `s3+http://127.0.0.1:${port}/plans`;
+  const client = new Bucket({ ...bucketSettings(service.port), prefix: '' });
+  return {
+    login: { name: 'Peer', address, user: ACCESS_KEY, secret: SECRET, hostKey: null },
+    wrong: { user: 'NOBODY' },
+    absent: address.replace('plans', 'none'),
+    root: files,
+    content: (path) => (existsSync(fileOf(path)) ? readFileSync(fileOf(path), 'utf8') : undefined),
+    names: (path) =>
+      readdirSync(join(files, path)).flatMap((name) => (/^(.*)\._S3rver_object$/.exec(name) ?? []).slice(1)),
+    place: (path, text) => client.writeText(path, text),
+    stop: async () => {
+      close();
+      await service.close();
+    },
   };
 }
 

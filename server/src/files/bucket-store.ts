@@ -1,8 +1,8 @@
 import { rm, stat } from 'node:fs/promises';
 import { setTimeout } from 'node:timers/promises';
-import { sha256, writtenTo } from '@folvex/press';
-import type { Bucket } from './bucket';
-import { ContentDamaged, ContentMissing, isHash, StoreAway, type Content, type Store } from './store';
+import { BucketAway, sha256, writtenTo } from '@folvex/press';
+import type { Bucket } from '@folvex/press/bucket';
+import { ContentDamaged, ContentMissing, isHash, type Content, type Store } from './store';
 
 /**
  * An object that was last written this long ago is written anew when it is asked for, ms: half of a sweep's grace period,
@@ -80,7 +80,7 @@ export function createBucketStore(bucket: Bucket, { cache, maxCacheBytes, now = 
       try {
         return await download(hash);
       } catch (error) {
-        if (error instanceof ContentMissing || error instanceof StoreAway || retry > DOWNLOAD_RETRIES) throw error;
+        if (error instanceof ContentMissing || error instanceof BucketAway || retry > DOWNLOAD_RETRIES) throw error;
         await setTimeout(retry * RETRY_MS);
       }
     }

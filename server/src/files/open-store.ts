@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import type { BucketSettings } from './bucket';
+import type { BucketSettings } from '@folvex/press/bucket';
 import { createFolderStore } from './folder-store';
 import type { Store } from './store';
 
@@ -14,9 +14,10 @@ export interface StoreSettings {
 /** Opens the store of this installation. */
 export async function openStore({ dataFolder, bucket, maxCacheBytes }: StoreSettings): Promise<Store> {
   if (!bucket) return createFolderStore(join(dataFolder, 'store'));
-  // The client's notice about its later versions is not for the log of an office: the version is fixed.
-  process.env['AWS_SDK_JS_NODE_VERSION_SUPPORT_WARNING_DISABLED'] = 'true';
   // It takes time to load, which a server without a bucket does not need.
-  const [{ Bucket }, { createBucketStore }] = await Promise.all([import('./bucket'), import('./bucket-store')]);
+  const [{ Bucket }, { createBucketStore }] = await Promise.all([
+    import('@folvex/press/bucket'),
+    import('./bucket-store'),
+  ]);
   return createBucketStore(new Bucket(bucket), { cache: createFolderStore(join(dataFolder, 'cache')), maxCacheBytes });
 }

@@ -60,9 +60,6 @@ export class ContentDamaged extends Error {
   }
 }
 
-/** The store does not answer; it may a moment later. */
-export class StoreAway extends Error {}
-
 /** Whether a text has the form of a hash: SHA-256, hexadecimal. */
 export function isHash(text: string): boolean {
   return /^[0-9a-f]{64}$/.test(text);

@@ -5,8 +5,7 @@ import { ValidationError } from 'yup';
 import { notFound, Refused } from '../errors';
 import type { Archive } from '../files/archive';
 import { isDatabaseAway, isStatementTimeout } from '../data/database';
-import { StoreAway } from '../files/store';
-import { storageProblem } from '@folvex/press';
+import { BucketAway, storageProblem } from '@folvex/press';
 
 /** A handler whose rejections become answers. */
 export function handler(run: (request: Request, response: Response) => Promise<void>): RequestHandler {
@@ -96,7 +95,7 @@ export function answerErrors() {
       const sentence = 'The database does not answer at the moment; nothing was changed. Try again in a few seconds.';
       return void response.status(503).json({ problem: { code: 'database.away', sentence, place: {} } });
     }
-    if (error instanceof StoreAway) {
+    if (error instanceof BucketAway) {
       request.log.warn({ err: error }, 'the store does not answer');
       const sentence = 'The store does not answer at the moment; nothing was changed. Try again in a few seconds.';
       return void response.status(503).json({ problem: { code: 'storage.failed', sentence, place: {} } });

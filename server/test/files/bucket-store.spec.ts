@@ -2,11 +2,12 @@ import { readdirSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { randomBytes } from 'node:crypto';
 import { ownFolder } from '../../../scripts/lib/own-folder.mjs';
-import { Bucket } from '../../src/files/bucket';
+import { BucketAway } from '@folvex/press';
+import { Bucket } from '@folvex/press/bucket';
 import { createBucketStore } from '../../src/files/bucket-store';
 import { createFolderStore } from '../../src/files/folder-store';
-import { StoreAway, type Store } from '../../src/files/store';
-import { bucketSettings, faultyProxy, startBucket } from '../support/bucket';
+import type { Store } from '../../src/files/store';
+import { bucketSettings, faultyProxy, startBucket } from '../../../press/test/support/bucket';
 
 const folder = ownFolder('folvex-bucket-');
 const service = startBucket(join(folder, 'service'));
@@ -80,7 +81,7 @@ it('a bucket that is away, or is another one, is told in a sentence, and nothing
   const proxy = await faultyProxy((await service).port, () => 'refuse');
   ending.push(() => proxy.close());
   const { store } = await machine({ port: proxy.port });
-  await expect(store.put(randomBytes(10))).rejects.toThrow(StoreAway);
+  await expect(store.put(randomBytes(10))).rejects.toThrow(BucketAway);
   expect(await store.problem()).toMatch(/^The bucket plans at http:.* cannot be used/);
   const other = new Bucket(bucketSettings((await service).port, 'other-plans'));
   expect(await other.problem()).toMatch(/^The bucket other-plans .* \(NoSuchBucket\)/);

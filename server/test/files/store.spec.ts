@@ -4,12 +4,12 @@ import { Readable } from 'node:stream';
 import { buffer } from 'node:stream/consumers';
 import { sha256 } from '@folvex/press';
 import { ownFolder } from '../../../scripts/lib/own-folder.mjs';
-import { Bucket } from '../../src/files/bucket';
+import { Bucket } from '@folvex/press/bucket';
 import { createBucketStore } from '../../src/files/bucket-store';
 import { folderProblem } from '../../src/files/folder-problem';
 import { createFolderStore } from '../../src/files/folder-store';
 import type { Store } from '../../src/files/store';
-import { bucketSettings, startBucket } from '../support/bucket';
+import { bucketSettings, startBucket } from '../../../press/test/support/bucket';
 
 const folder = ownFolder('folvex-store-');
 const service = startBucket(join(folder, 'service'));

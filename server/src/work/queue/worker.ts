@@ -1,6 +1,6 @@
 import type { Logger } from 'pino';
+import { BucketAway } from '@folvex/press';
 import { isDatabaseAway } from '../../data/database';
-import { StoreAway } from '../../files/store';
 import { assembleRun } from '../runs/assemble-run';
 import { makeSheets, type SheetJob } from '../runs/make-sheets';
 import { proveFile } from '../runs/prove-file';
@@ -93,7 +93,7 @@ async function workOn(
     try {
       await workOnBatch(deps, batch);
     } catch (error) {
-      const away = isDatabaseAway(error) || error instanceof StoreAway;
+      const away = isDatabaseAway(error) || error instanceof BucketAway;
       log[away ? 'warn' : 'error'](
         { err: error, jobs: batch.map(({ task }) => task) },
         'jobs failed and are tried again',
@@ -103,7 +103,7 @@ async function workOn(
   }
 }
 
-/** Jobs must not stay with a worker that no longer works on them: waits for the database where that is away. */
+/** Jobs must not stay with a worker that no longer works on them: tries until they are back. */
 async function giveBack(
   { held }: RunDeps,
   batch: readonly LeasedJob[],
@@ -118,7 +118,7 @@ async function giveBack(
       await pause(RETRY_MS);
       return await held.giveBack(batch, reason, counted);
     } catch (error) {
-      if (!isDatabaseAway(error) || stopping.aborted) throw error;
+      if (stopping.aborted) throw error;
     }
   }
 }

@@ -10,7 +10,7 @@ import { freePort, startPostgres } from '../../../../scripts/lib/postgres.mjs';
 import { keepRunning } from '../../../../scripts/lib/services.mjs';
 import { breakingProxy, type BreakingProxy } from '../../../../press/test/support/peers';
 import { tool } from '../../../../press/test/support/published';
-import { ACCESS_KEY, SECRET, startBucket } from '../../support/bucket';
+import { ACCESS_KEY, SECRET, startBucket } from '../../../../press/test/support/bucket';
 import { call } from '../../support/call';
 
 const SHEETS = 200;

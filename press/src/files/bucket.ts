@@ -11,7 +11,7 @@ import {
   S3ServiceException,
 } from '@aws-sdk/client-s3';
 import { Upload } from '@aws-sdk/lib-storage';
-import { StoreAway } from './store';
+import { BucketAway } from './bucket-away';
 
 /** A bucket of an S3-compatible service, and who may use it. */
 export interface BucketSettings {
@@ -40,12 +40,14 @@ const [CONNECT_MS, SILENT_MS] = [5000, 60_000];
 /** Larger objects are sent in parts of this size, bytes; services allow 10,000 of them. */
 const PART_BYTES = 16 << 20;
 
-/** The objects of a bucket by their keys. Rejects with `StoreAway` where it does not answer. */
+/** The objects of a bucket by their keys. Rejects with `BucketAway` where it does not answer. */
 export class Bucket {
   private readonly client: S3Client;
 
   constructor(private readonly settings: BucketSettings) {
     const { endpoint, region, accessKeyId, secretAccessKey } = settings;
+    // The client's notice about its later versions is not for the log of an office: the version is fixed.
+    process.env['AWS_SDK_JS_NODE_VERSION_SUPPORT_WARNING_DISABLED'] = 'true';
     this.client = new S3Client({
       endpoint,
       region,
@@ -70,22 +72,31 @@ export class Bucket {
     return found?.Body as Readable | undefined;
   }
 
-  /** Writes a file, unless an object has the key already. */
-  async write(key: string, file: string): Promise<void> {
-    const upload = async (condition: { IfNoneMatch?: string }): Promise<number> => {
-      try {
-        const params = { ...this.at(key), ...condition, Body: createReadStream(file) };
-        await new Upload({ client: this.client, params, partSize: PART_BYTES }).done();
-        return 200;
-      } catch (error) {
-        if (![PRECONDITION_FAILED, CONFLICT].includes(statusOf(error) ?? 0)) throw error;
-        return statusOf(error)!;
-      }
+  /** Writes a file. Without `replace` it is written only where no object has the key; false where one has. */
+  async write(key: string, file: string, { replace = false } = {}): Promise<boolean> {
+    const upload = async (): Promise<void> => {
+      const condition = replace ? {} : { IfNoneMatch: '*' };
+      const params = { ...this.at(key), ...condition, Body: createReadStream(file) };
+      await new Upload({ client: this.client, params, partSize: PART_BYTES }).done();
     };
-    // A conflict with another writer may end with neither: the bytes are the same whoever writes them last.
-    await this.answer(async () => {
-      if ((await upload({ IfNoneMatch: '*' })) === CONFLICT) await upload({});
+    const written = await this.answer(async () => {
+      for (let attempt = 1; ; attempt++) {
+        try {
+          await upload();
+          return true;
+        } catch (error) {
+          if (statusOf(error) === PRECONDITION_FAILED) return false;
+          // Two wrote at once, and it may be that neither has written.
+          if (statusOf(error) !== CONFLICT || attempt === MAX_ATTEMPTS) throw error;
+        }
+      }
     });
+    if (written === undefined) throw this.away('NoSuchUpload', undefined);
+    return written;
+  }
+
+  async writeText(key: string, text: string): Promise<void> {
+    await this.answer(() => this.client.send(new PutObjectCommand({ ...this.at(key), Body: text })));
   }
 
   /** Writes an object again within the bucket, perhaps under another key; false where there is none. */
@@ -100,10 +111,11 @@ export class Bucket {
     await this.answer(() => this.client.send(new DeleteObjectCommand(this.at(key))));
   }
 
-  /** All objects whose keys begin with a text. */
-  async *list(begin: string): AsyncGenerator<BucketObject> {
+  /** All objects whose keys begin with a text; with `flat` only those without a further slash in their keys. */
+  async *list(begin: string, { flat = false } = {}): AsyncGenerator<BucketObject> {
     const { bucket: Bucket, prefix } = this.settings;
-    const pages = paginateListObjectsV2({ client: this.client }, { Bucket, Prefix: prefix + begin });
+    const wanted = { Bucket, Prefix: prefix + begin, ...(flat && { Delimiter: '/' }) };
+    const pages = paginateListObjectsV2({ client: this.client }, wanted);
     for (;;) {
       const page = await this.answer(() => pages.next());
       if (!page || page.done) return;
@@ -115,7 +127,7 @@ export class Bucket {
   /** Says in one sentence why nothing can be written to the bucket; undefined when it can. */
   async problem(): Promise<string | undefined> {
     try {
-      await this.answer(() => this.client.send(new PutObjectCommand({ ...this.at('probe'), Body: 'x' })));
+      await this.writeText('probe', 'x');
       return undefined;
     } catch (error) {
       return (error as Error).message;
@@ -132,10 +144,14 @@ export class Bucket {
       return await ask();
     } catch (error) {
       if (statusOf(error) === 404 && (error as Error).name !== 'NoSuchBucket') return undefined;
-      const { endpoint, bucket } = this.settings;
       const { name, code = name } = error as Error & { code?: string };
-      throw new StoreAway(`The bucket ${bucket} at ${endpoint} cannot be used (${code}).`, { cause: error });
+      throw this.away(code, error);
     }
+  }
+
+  private away(code: string, error: unknown): BucketAway {
+    const { endpoint, bucket } = this.settings;
+    return new BucketAway(`The bucket ${bucket} at ${endpoint} cannot be used (${code}).`, code, error);
   }
 }
 

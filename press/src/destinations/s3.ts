@@ -1,0 +1,62 @@
+import { createHash } from 'node:crypto';
+import { posix } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import type { Bucket } from '../files/bucket';
+import { namedIn, partsOf, type TransferLogin } from './transfer-login';
+import type { TransferPort } from './port';
+
+/** Where a service does not say which region it has, it takes this one (common practice). */
+const USUAL_REGION = 'us-east-1';
+
+/** Where the bucket of an address is: the service, its name, and the folder within it. */
+export function bucketParts(address: string): { endpoint: string; bucket: string; folder: string; region: string } {
+  const { scheme, folder } = partsOf(address);
+  const { host, searchParams } = new URL(address);
+  const [bucket = '', ...folders] = folder.split('/').filter(Boolean);
+  return {
+    endpoint: `${scheme === 's3' ? 'https' : 'http'}://${host}`,
+    ...{ bucket, folder: folders.join('/'), region: searchParams.get('region') ?? USUAL_REGION },
+  };
+}
+
+/** The bucket of a login. Its client takes time to load, which other destinations do not need. */
+export async function openBucket({ address, user, secret }: TransferLogin): Promise<Bucket> {
+  const { Bucket: Opened } = await import('../files/bucket');
+  const { endpoint, bucket, region } = bucketParts(address);
+  return new Opened({ endpoint, bucket, prefix: '', region, accessKeyId: user, secretAccessKey: secret });
+}
+
+/**
+ * A folder in a bucket of an S3-compatible service: keys that begin with its path. A file takes a name that is free by a
+ * conditional write (`If-None-Match: *`); services that ignore that are asked whether the name is free just before.
+ */
+export function s3Destination(login: TransferLogin, below: string): TransferPort {
+  const { endpoint, bucket, folder } = bucketParts(login.address);
+  const base = posix.join(folder, below);
+  const keyOf = (path: string): string => posix.join(base, path);
+  let opened: Promise<Bucket> | undefined;
+  const open = (): Promise<Bucket> => (opened ??= openBucket(login));
+  return {
+    where: posix.join(`${new URL(endpoint).host}/${bucket}`, base),
+    list: (paths) =>
+      namedIn(paths, async (name) => {
+        const begin = posix.join(base, name, '/').replace(/^\.?\//, '');
+        const names: string[] = [];
+        for await (const { key } of (await open()).list(begin, { flat: true })) names.push(posix.basename(key));
+        return names;
+      }),
+    hashOf: async (path) => {
+      const content = await (await open()).read(keyOf(path));
+      if (!content) return undefined;
+      const hash = createHash('sha256');
+      await pipeline(content, hash);
+      return hash.digest('hex');
+    },
+    put: async ({ from, path }, { replace }) => {
+      const client = await open();
+      if (!replace && (await client.find(keyOf(path)))) return false;
+      return client.write(keyOf(path), from, { replace });
+    },
+    close: () => Promise.resolve(),
+  };
+}
