@@ -39,6 +39,14 @@ export async function forgetWorker(client: pg.ClientBase, id: string): Promise<v
   await client.query('delete from workers where id = $1', [id]);
 }
 
+/**
+ * Whether a worker is registered; it stays so to the end of the transaction. One that has just started, or was taken for
+ * lost, is not: nobody would notice if it died with jobs.
+ */
+export async function isRegistered(db: Database, id: string): Promise<boolean> {
+  return (await db.select({ id: workers.id }).from(workers).where(eq(workers.id, id)).for('key share')).length > 0;
+}
+
 /** Takes jobs for a worker under new attempts; returns how earlier attempts ended, by job. */
 export async function takeAttempts(
   db: Database,
@@ -56,15 +64,15 @@ export async function takeAttempts(
   return new Map(rows.map(({ jobId, crashes, failures }) => [jobId, { crashes, failures }]));
 }
 
-/** Those of some attempts that still hold their job; locked to the end of the transaction. */
-export async function heldAttempts(db: Database, attempts: readonly string[]): Promise<Set<string>> {
-  if (attempts.length === 0) return new Set();
+/** Of some attempts those that still hold their job, with its id; locked to the end of the transaction. */
+export async function heldAttempts(db: Database, attempts: readonly string[]): Promise<Map<string, string>> {
+  if (attempts.length === 0) return new Map();
   const rows = await db
-    .select({ attempt: jobAttempts.attempt })
+    .select({ attempt: jobAttempts.attempt, jobId: jobAttempts.jobId })
     .from(jobAttempts)
     .where(inArray(jobAttempts.attempt, [...attempts]))
     .for('update');
-  return new Set(rows.map(({ attempt }) => attempt!));
+  return new Map(rows.map(({ attempt, jobId }) => [attempt!, jobId]));
 }
 
 /** Forgets jobs that are done. */
@@ -83,8 +91,8 @@ export async function yieldAttempts(db: Database, jobIds: readonly string[], out
 }
 
 /**
- * The workers other than `own` whose jobs others may take: those whose connection is gone, and those without a
- * heartbeat for `leaseSeconds`, which is far longer than a healthy machine ever stalls.
+ * The workers other than `own` whose jobs others may take: those whose connection is gone, those without a heartbeat for
+ * `leaseSeconds`, which is far longer than a healthy machine ever stalls, and those that ended while they held jobs.
  */
 export async function lostWorkers(pool: pg.Pool, own: string, leaseSeconds: number): Promise<LostWorker[]> {
   const { rows } = await pool.query<{ id: string; silent: boolean; lock: number; settled: boolean }>(
@@ -98,7 +106,15 @@ export async function lostWorkers(pool: pg.Pool, own: string, leaseSeconds: numb
     const crashed = settled && (await isLockFree(pool, lock));
     if (crashed || silent) lost.push({ id, crashed });
   }
-  return lost;
+  return [...lost, ...(await endedWorkers(pool))];
+}
+
+async function endedWorkers(pool: pg.Pool): Promise<LostWorker[]> {
+  const { rows } = await pool.query<{ id: string }>(
+    `select distinct worker_id as id from job_attempts
+     where worker_id is not null and not exists (select from workers where id = worker_id)`,
+  );
+  return rows.map(({ id }) => ({ id, crashed: false }));
 }
 
 async function isLockFree(pool: pg.Pool, lock: number): Promise<boolean> {
@@ -112,8 +128,7 @@ async function isLockFree(pool: pg.Pool, lock: number): Promise<boolean> {
 
 /** Removes a lost worker and lets its jobs go; returns their ids. None where another process did so already. */
 export async function removeWorker(db: Database, { id, crashed }: LostWorker): Promise<string[]> {
-  const removed = await db.delete(workers).where(eq(workers.id, id)).returning({ id: workers.id });
-  if (removed.length === 0) return [];
+  await db.delete(workers).where(eq(workers.id, id));
   const crashes = crashed ? { crashes: sql`${jobAttempts.crashes} + 1` } : {};
   const rows = await db
     .update(jobAttempts)

@@ -28,7 +28,7 @@ const SMALL_RUN_SHEETS = 10;
  * pg-boss itself never gives a job to another worker in this time: whether a worker still works is decided by its lease
  * (`worker-queue.ts`), and how often a job is retried by how its attempts ended.
  */
-const EXPIRE_HOURS = 23;
+const EXPIRE_SECONDS = 23 * 3600;
 const UNLIMITED_RETRIES = 1_000_000;
 const MAX_CONNECTIONS = 2;
 
@@ -36,7 +36,7 @@ export async function openQueue(url: string, { pool }: Connection): Promise<Queu
   const boss = new PgBoss({ connectionString: url, max: MAX_CONNECTIONS });
   boss.on('error', () => undefined);
   await boss.start();
-  const options = { expireInHours: EXPIRE_HOURS, retryLimit: UNLIMITED_RETRIES, retryDelay: 0 };
+  const options = { expireInSeconds: EXPIRE_SECONDS, retryLimit: UNLIMITED_RETRIES, retryDelay: 0 };
   await boss.createQueue(QUEUE_NAME, { name: QUEUE_NAME, policy: 'standard', ...options });
   const add = async (tx: Transaction, tasks: readonly QueueTask[], priority: number): Promise<void> => {
     if (tasks.length === 0) return;

@@ -2,7 +2,15 @@ import { randomUUID } from 'node:crypto';
 import type PgBoss from 'pg-boss';
 import type pg from 'pg';
 import { inTransaction, type Transaction } from '../../data/database';
-import { endAttempts, heldAttempts, lostWorkers, removeWorker, takeAttempts, yieldAttempts } from '../../data/leases';
+import {
+  endAttempts,
+  heldAttempts,
+  isRegistered,
+  lostWorkers,
+  removeWorker,
+  takeAttempts,
+  yieldAttempts,
+} from '../../data/leases';
 import type { QueueTask } from '../../model/queue-task';
 import { completeJobs, executorOf, failJobs, QUEUE_NAME } from './pg-boss';
 
@@ -23,7 +31,7 @@ export interface LeasedJob {
  * worker changes nothing, so a step done twice leaves what once would have.
  */
 export interface WorkerQueue {
-  /** The most pressing jobs that nobody holds, most pressing first. */
+  /** The most pressing jobs that nobody holds, most pressing first; none as long as the worker has no heartbeat. */
   fetch(limit: number): Promise<LeasedJob[]>;
   /** In one transaction: writes for those of the jobs that are still held, and completes them. */
   finish(
@@ -47,19 +55,43 @@ interface WorkerQueueParts {
 }
 
 export function workerQueue({ boss, pool, workerId, leaseSeconds }: WorkerQueueParts): WorkerQueue {
+  /** Attempts of which it is not known whether they took their jobs: the database went away while it wrote them. */
+  let doubtful: string[] = [];
+  const releaseDoubtful = async (): Promise<void> => {
+    const attempts = doubtful;
+    if (attempts.length === 0) return;
+    await inTransaction(pool, async (tx) => {
+      const ids = [...(await heldAttempts(tx.db, attempts)).values()];
+      await yieldAttempts(tx.db, ids);
+      await failJobs(boss, tx, ids, 'the database went away while they were taken');
+    });
+    doubtful = doubtful.filter((one) => !attempts.includes(one));
+  };
+  const take = (limit: number, attempted: string[]): Promise<LeasedJob[]> =>
+    inTransaction(pool, async (tx) => {
+      if (!(await isRegistered(tx.db, workerId))) return [];
+      const options = { batchSize: limit, includeMetadata: true as const, db: executorOf(tx) };
+      const rows = await boss.fetch<QueueTask>(QUEUE_NAME, options);
+      if (rows.length === 0) return [];
+      const taken = rows.map(({ id }) => ({ jobId: id, attempt: randomUUID() }));
+      attempted.push(...taken.map(({ attempt }) => attempt));
+      const history = await takeAttempts(tx.db, workerId, taken);
+      const attempts = new Map(taken.map(({ jobId, attempt }) => [jobId, attempt]));
+      return rows
+        .sort((a, b) => b.priority - a.priority || a.createdOn.getTime() - b.createdOn.getTime())
+        .map(({ id, data }) => ({ id, task: data, attempt: attempts.get(id)!, ...history.get(id)! }));
+    });
   return {
-    fetch: (limit) =>
-      inTransaction(pool, async (tx) => {
-        const options = { batchSize: limit, includeMetadata: true as const, db: executorOf(tx) };
-        const rows = await boss.fetch<QueueTask>(QUEUE_NAME, options);
-        if (rows.length === 0) return [];
-        const taken = rows.map(({ id }) => ({ jobId: id, attempt: randomUUID() }));
-        const history = await takeAttempts(tx.db, workerId, taken);
-        const attempts = new Map(taken.map(({ jobId, attempt }) => [jobId, attempt]));
-        return rows
-          .sort((a, b) => b.priority - a.priority || a.createdOn.getTime() - b.createdOn.getTime())
-          .map(({ id, data }) => ({ id, task: data, attempt: attempts.get(id)!, ...history.get(id)! }));
-      }),
+    fetch: async (limit) => {
+      await releaseDoubtful();
+      const attempted: string[] = [];
+      try {
+        return await take(limit, attempted);
+      } catch (error) {
+        doubtful.push(...attempted);
+        throw error;
+      }
+    },
     finish: (jobs, write) =>
       inTransaction(pool, async (tx) => {
         const held = await heldOf(tx, jobs);

@@ -1,4 +1,5 @@
 import { inTransaction } from '../../../src/data/database';
+import { openQueue } from '../../../src/work/queue/queue';
 import type { LeasedJob, WorkerQueue } from '../../../src/work/queue/worker-queue';
 import { until, useServer } from '../../support/harness';
 
@@ -113,4 +114,54 @@ it('writes nothing of a job whose writing failed, and gives it out again', async
   expect((await pool.query(`select from workers where id = 'half'`)).rowCount).toBe(0);
   await queue.giveBack([job!], 'broke', true);
   expect(await drain(queue)).toHaveLength(1);
+});
+
+it('gives nothing to a worker that has no heartbeat yet: nobody would notice if it died', async () => {
+  await add('unregistered', 1);
+  const early = server.services.queue.forWorker('early', LEASE_SECONDS);
+  expect(await early.fetch(5)).toEqual([]);
+  await worker('early');
+  expect(await early.fetch(5)).toHaveLength(1);
+  // A worker that ended says so, whatever it still held.
+  await server.services.connection.pool.query(`delete from workers where id = 'early'`);
+  const other = await worker('after the early one');
+  expect(await other.reclaim()).toBe(1);
+  expect((await drain(other)).map(({ crashes, failures }) => [crashes, failures])).toEqual([[0, 0]]);
+});
+
+it('gives back what it took without hearing so, since the database went away', async () => {
+  await add('doubtful', 1);
+  await worker('doubtful');
+  const { connection } = server.services;
+  let isAway = true;
+  // The commit arrives; its answer does not.
+  const pool = {
+    connect: async () => {
+      const client = await connection.pool.connect();
+      const query = async (text: unknown, ...rest: unknown[]) => {
+        const answer: unknown = await (client.query as (...all: unknown[]) => Promise<unknown>)(text, ...rest);
+        if (isAway && text === 'commit') throw Object.assign(new Error('gone'), { code: 'ECONNRESET' });
+        return answer;
+      };
+      return new Proxy(client, {
+        get: (target, key) => (key === 'query' ? query : (Reflect.get(target, key) as unknown)),
+      });
+    },
+  };
+  const queue = await openQueue(server.databaseUrl, { ...connection, pool: pool as unknown as typeof connection.pool });
+  const held = queue.forWorker('doubtful', LEASE_SECONDS);
+  await expect(held.fetch(5)).rejects.toThrow('gone');
+  const other = await worker('next to the doubtful one');
+  expect(await other.fetch(5)).toEqual([]);
+  isAway = false;
+  expect(await held.fetch(5)).toHaveLength(1);
+  await queue.close();
+});
+
+it('leaves a job with its worker for longer than a day of work may take', async () => {
+  await add('long', 1);
+  const { rows } = await server.services.connection.pool.query<{ hours: number }>(
+    `select extract(epoch from expire_in)::int / 3600 as hours from pgboss.job where data->>'runId' = 'long'`,
+  );
+  expect(rows).toEqual([{ hours: 23 }]);
 });
