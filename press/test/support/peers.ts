@@ -18,7 +18,7 @@ export interface Peer {
   /** The folder on this machine where the server has its files. */
   root: string;
   /** What the server has under a path; undefined: nothing. Not asked by the client that is tested. */
-  content(path: string): string | undefined;
+  content(path: string): Buffer | undefined;
   /** Names of the files in a folder. */
   names(path: string): string[];
   /** Puts a file there, as somebody else. */
@@ -30,7 +30,7 @@ export interface Peer {
 function filesIn(root: string): Pick<Peer, 'root' | 'content' | 'names' | 'place'> {
   return {
     root,
-    content: (path) => (existsSync(join(root, path)) ? readFileSync(join(root, path), 'utf8') : undefined),
+    content: (path) => (existsSync(join(root, path)) ? readFileSync(join(root, path)) : undefined),
     names: (path) => readdirSync(join(root, path)),
     place: async (path, text) => {
       mkdirSync(dirname(join(root, path)), { recursive: true });
@@ -123,7 +123,7 @@ export async function startS3(folder: string): Promise<Peer> {
     wrong: { user: 'NOBODY' },
     absent: address.replace('plans', 'none'),
     root: files,
-    content: (path) => (existsSync(fileOf(path)) ? readFileSync(fileOf(path), 'utf8') : undefined),
+    content: (path) => (existsSync(fileOf(path)) ? readFileSync(fileOf(path)) : undefined),
     names: (path) =>
       readdirSync(join(files, path)).flatMap((name) => (/^(.*)\._S3rver_object$/.exec(name) ?? []).slice(1)),
     place: (path, text) => client.writeText(path, text),

@@ -1,9 +1,9 @@
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import request from 'supertest';
 import { path, ROUTES, type RunInfo, type TransferServer, type TransferStep } from '@folvex/contract';
 import { sha256 } from '@folvex/press';
-import { startDav, startSshd, type Peer } from '../../../press/test/support/peers';
+import { startDav, startS3, startSshd, type Peer } from '../../../press/test/support/peers';
 import { transferServers } from '../../src/data/schema';
 import { sealerWith } from '../../src/work/access/secrets';
 import { createApp } from '../../src/http/app';
@@ -12,16 +12,18 @@ import { until, useServer } from '../support/harness';
 const server = useServer();
 let peer: Peer;
 let dav: Peer;
+let bucket: Peer;
 
 beforeAll(async () => {
   const folder = join(server.data, 'peer');
   mkdirSync(folder);
-  [peer, dav] = [await startSshd(folder), await startDav(folder)];
+  [peer, dav, bucket] = [await startSshd(folder), await startDav(folder), await startS3(folder)];
   server.work();
 });
 afterAll(async () => {
   await peer.stop();
   await dav.stop();
+  await bucket.stop();
 });
 
 const one = (id: string): string => path(ROUTES.transferServer, { project: server.project, server: id });
@@ -111,6 +113,7 @@ describe('a package', () => {
   it.each([
     ['SFTP', () => peer],
     ['WebDAV', () => dav],
+    ['S3', () => bucket],
   ])(
     'is delivered by %s, each file as it was published; what is there is seen before',
     async (name, to) => {
@@ -118,22 +121,22 @@ describe('a package', () => {
       await deliverTo({ kind: 'server', server: name, folder: '[project.number]/in', onConflict: 'stop' }).expect(200);
       const run = await publish();
       expect(run.files).toHaveLength(8);
-      const fileAt = (file: string): string => join(to().root, '2617', 'in', file);
+      const pathOf = (file: string): string => `2617/in/${file}`;
       for (const { path: file, sha256: hash, delivered } of run.files) {
         expect(delivered).toEqual({ path: file, how: 'new' });
-        expect(sha256(readFileSync(fileAt(file)))).toBe(hash);
+        expect(sha256(to().content(pathOf(file))!)).toBe(hash);
       }
       const paths = run.files.map(({ path: file }) => file);
       const asked = await request(server.app)
         .post(path(ROUTES.atDestination, { project: server.project }))
         .send({ destination: { kind: 'server', server: name, folder: '2617/in', onConflict: 'stop' }, paths });
       expect(asked.body.paths).toEqual(paths);
-      writeFileSync(fileAt(paths[0]!), 'theirs');
+      await to().place(pathOf(paths[0]!), 'theirs');
       const stopped = await request(server.app)
         .post(path(ROUTES.runs, { ...at, project: server.project }))
         .send({});
       expect(stopped.status).toBe(409);
-      expect(readFileSync(fileAt(paths[0]!), 'utf8')).toBe('theirs');
+      expect(String(to().content(pathOf(paths[0]!)))).toBe('theirs');
     },
     120_000,
   );

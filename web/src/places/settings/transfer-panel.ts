@@ -26,6 +26,10 @@ const STEP_WORDS: Readonly<Record<TransferStep['name'], string>> = {
   writing: 'Writing',
 };
 
+/** What a bucket calls user and password; others call them what they are. */
+const KEY_WORDS = { user: 'Access key', secret: 'Secret key' } as const;
+const SIGN_IN_WORDS = { user: 'User', secret: 'Password or private key' } as const;
+
 /** The transfer servers of consultants and offices that packages are delivered to. */
 @Component({
   selector: 'fx-transfer',
@@ -77,6 +81,10 @@ export class TransferPanel {
     }).subscribe((yes) => {
       if (yes) this.store.dispatch(TransferActions.serverRemovalAskedFor({ id }));
     });
+  }
+
+  protected signInWords({ address }: TransferServer): Record<'user' | 'secret', string> {
+    return /^s3\b/.test(address) ? KEY_WORDS : SIGN_IN_WORDS;
   }
 
   protected wordsOf({ name }: TransferStep): string {

@@ -53,6 +53,17 @@ describe('transfer servers', () => {
     expect(text(fixture)).toContain('An address has the form sftp://host/folder');
   });
 
+  it('ask for what a bucket is signed in to with', async () => {
+    const bucket = { ...server, address: 's3://objects.example/plans/out', hostKey: null };
+    const { fixture, sent } = await shown(shownWith(TransferActions.serversArrived({ servers: [bucket] })));
+    enter(field(fixture, 'Secret key'), 'quay 7');
+    expect(sent.at(-1)).toEqual(edited({ secret: 'quay 7' }));
+    expect(field(fixture, 'Access key').value).toBe('folvex');
+    enter(field(fixture, 'Address'), 's3://objects.example');
+    await fixture.whenStable();
+    expect(text(fixture)).toContain('or s3://host/bucket/folder');
+  });
+
   it('send a password once, and show it no more', async () => {
     const { fixture, sent } = await shown(shownWith());
     expect(field(fixture, 'Password').placeholder).toBe('set; type to replace');
