@@ -8,7 +8,7 @@ export type Method = 'get' | 'post' | 'put' | 'patch' | 'delete';
  */
 export type Needed = 'anyone' | 'somebody' | 'person' | 'owner' | Role;
 
-/** What a route does by one method. The guards of the server and the description of the API are made of these. */
+/** What a route does for one method. The server's guards and the description of the API are made from these. */
 export interface Operation {
   summary: string;
   needs: Needed;
@@ -44,18 +44,23 @@ function op(
 
 /** Every route, by method. A method that is not here has no route. */
 export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<Record<Method, Operation>>>>> = {
-  health: { get: op('Tells that the server answers, and how many projects it has', 'anyone', { 200: 'Health' }) },
-  live: { get: op('Tells that the process lives', 'anyone', { 200: 'Alive' }) },
-  ready: { get: op('Tells whether it can do its work', 'anyone', { 200: 'Readiness', 503: 'Readiness' }) },
-  metrics: { get: op('Figures for Prometheus', 'somebody', { 200: 'text/plain' }) },
+  health: { get: op('Whether the server answers, and how many projects it has', 'anyone', { 200: 'Health' }) },
+  live: { get: op('Whether the process is alive', 'anyone', { 200: 'Alive' }) },
+  ready: {
+    get: op('Whether the server can work: database, store, disk, a worker', 'anyone', {
+      200: 'Readiness',
+      503: 'Readiness',
+    }),
+  },
+  metrics: { get: op('Metrics for Prometheus', 'somebody', { 200: 'text/plain' }) },
   openApi: { get: op('This description, as OpenAPI 3.1', 'anyone', { 200: 'application/json' }) },
   session: {
     get: op('Who is signed in', 'anyone', { 200: 'SessionInfo' }),
     post: op('Signs in with a password', 'anyone', { 200: 'SessionInfo' }, { takes: 'SignIn' }),
     delete: op('Signs out', 'anyone', { 204: NOTHING }),
   },
-  openId: { get: op('Leads to the OpenID provider', 'anyone', { 302: NOTHING }) },
-  openIdReturn: { get: op('Takes the answer of the OpenID provider', 'anyone', { 302: NOTHING }) },
+  openId: { get: op('Redirects to the OpenID provider', 'anyone', { 302: NOTHING }) },
+  openIdReturn: { get: op('Receives the answer of the OpenID provider', 'anyone', { 302: NOTHING }) },
   password: {
     post: op(
       'Changes the password and ends all other sessions',
@@ -65,22 +70,22 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
     ),
   },
   invitation: {
-    get: op('What an invitation is to', 'anyone', { 200: 'InvitationInfo' }),
+    get: op('What an invitation is for', 'anyone', { 200: 'InvitationInfo' }),
     post: op('Accepts an invitation', 'anyone', { 201: 'SessionInfo' }, { takes: 'Joining' }),
   },
   accounts: { get: op('Lists all accounts', 'owner', { 200: 'AccountRow[]' }) },
   account: {
     patch: op(
-      'Makes somebody an owner or not, closes or opens an account',
+      'Grants or revokes ownership, closes or reopens an account',
       'owner',
       { 200: 'AccountRow[]' },
       { takes: 'AccountChange', audit: 'account.changed' },
     ),
   },
   members: {
-    get: op('Lists who works on a project', 'reader', { 200: 'Member[]' }),
+    get: op('Lists the members of a project', 'reader', { 200: 'Member[]' }),
     post: op(
-      'Adds somebody who has an account, or answers the link that is to be sent to them',
+      'Adds a member who has an account, or returns an invitation link to send',
       'lead',
       { 200: 'Invited' },
       { takes: 'Invitation', audit: 'member.invited' },
@@ -106,10 +111,10 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
   token: { delete: op('Revokes a token', 'person', { 204: NOTHING }, { audit: 'token.revoked' }) },
   audit: {
     get: op(
-      'Who did what and when, the latest first',
+      'Who did what and when, latest first',
       'owner',
       { 200: 'AuditRow[]' },
-      { query: { before: 'Id of a row: only older ones are listed' } },
+      { query: { before: 'Id of a row; only older rows are listed' } },
     ),
   },
   auditCsv: { get: op('The whole audit as CSV', 'owner', { 200: 'text/csv' }) },
@@ -151,11 +156,11 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
     ),
   },
   settings: { patch: op('Changes settings', 'drafter', { 200: 'EditAnswer' }, { takes: 'SettingsChange' }) },
-  storage: { get: op('What a project uses of the store', 'reader', { 200: 'StorageInfo' }) },
+  storage: { get: op('How much of the store a project uses', 'reader', { 200: 'StorageInfo' }) },
   testSheet: { get: op('A page that shows whether a plotter prints to scale', 'reader', { 200: PDF }) },
   drawings: {
     post: op(
-      'Adds a drawing, or asks what to do with one that is known or newer',
+      'Uploads a drawing; one that is known, newer or locked is returned for a decision',
       'drafter',
       { 200: 'Received', 201: 'Received' },
       {
@@ -192,7 +197,7 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
   miniature: { get: op('A small picture of a drawing', 'reader', { 200: PACKED, 304: NOTHING }) },
   offers: {
     post: op(
-      'Says what to do with a file that was sent',
+      'Decides what becomes of an uploaded file',
       'drafter',
       { 200: 'Received' },
       { takes: 'OfferAnswer', audit: 'drawing.received' },
@@ -200,7 +205,7 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
   },
   changes: { get: op('What differs between two versions of a drawing', 'reader', { 200: 'DrawingChanges' }) },
   changesPicture: { get: op('The differences of two versions as a picture', 'reader', { 200: PACKED }) },
-  space: { get: op('How a space of a drawing is looked at', 'reader', { 200: 'SpaceInfo' }) },
+  space: { get: op('How a space of a drawing is displayed', 'reader', { 200: 'SpaceInfo' }) },
   spacePage: { get: op('The page of a space of a drawing', 'reader', { 200: PACKED, 304: NOTHING }) },
   spaceEntity: { get: op('The facts of an entity of a drawing', 'reader', { 200: 'EntityFacts' }) },
   picture: {
@@ -221,7 +226,9 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
   sheetCopies: { post: op('Copies a sheet', 'drafter', { 201: 'EditAnswer' }) },
   sheetsRemoved: { post: op('Removes sheets', 'drafter', { 200: 'EditAnswer' }, { takes: 'SheetIds' }) },
   sheet: { patch: op('Changes a sheet', 'drafter', { 200: 'EditAnswer' }, { takes: 'SheetChange' }) },
-  composedSheets: { post: op('How sheets come out', 'reader', { 200: 'ComposedSheets' }, { takes: 'SheetIds' }) },
+  composedSheets: {
+    post: op('Composes sheets and returns their facts', 'reader', { 200: 'ComposedSheets' }, { takes: 'SheetIds' }),
+  },
   history: { get: op('What can be undone and redone', 'reader', { 200: 'EditHistory' }) },
   undo: { post: op('Undoes the last edit', 'drafter', { 200: 'EditAnswer' }) },
   redo: { post: op('Redoes the last edit undone', 'drafter', { 200: 'EditAnswer' }) },
@@ -236,10 +243,10 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
     ),
     delete: op('Removes a package', 'drafter', { 200: 'EditAnswer' }),
   },
-  addedPageFacts: { get: op('How a page that a package adds comes out', 'reader', { 200: 'SheetFacts' }) },
+  addedPageFacts: { get: op('Facts of a page that a package adds', 'reader', { 200: 'SheetFacts' }) },
   atDestination: {
     post: op(
-      'Which of some files are at a destination already',
+      'Which of the given files exist at a destination',
       'drafter',
       { 200: 'AtDestination' },
       { takes: 'DestinationAsked' },
@@ -255,7 +262,7 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
     ),
     delete: op('Removes a transfer server', 'lead', { 200: 'TransferServer[]' }, { audit: 'transfer.removed' }),
   },
-  transferServerTest: { post: op('Tries a transfer server, step by step', 'lead', { 200: 'TransferStep[]' }) },
+  transferServerTest: { post: op('Tests a transfer server step by step', 'lead', { 200: 'TransferStep[]' }) },
   runs: {
     post: op(
       'Publishes a package; findings of the checks may stop it',
@@ -266,10 +273,10 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
   },
   run: {
     get: op('A run, its sheets and files', 'reader', { 200: 'RunInfo' }),
-    patch: op('Names a run', 'drafter', { 200: 'RunInfo' }, { takes: 'RunChange', audit: 'run.changed' }),
+    patch: op('Renames a run', 'drafter', { 200: 'RunInfo' }, { takes: 'RunChange', audit: 'run.changed' }),
   },
   runEvents: {
-    get: op('The run whenever it changes, until it is settled: each event is a RunInfo', 'reader', {
+    get: op('Server-sent events: the run (RunInfo) whenever it changes, until it is settled', 'reader', {
       200: 'text/event-stream',
     }),
   },
@@ -282,7 +289,7 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
       'A file of a run',
       'reader',
       { 200: 'application/pdf image/*', 206: '*/*', 304: NOTHING },
-      { audit: 'run.downloaded', query: { save: 'Present: browsers save it instead of showing it' } },
+      { audit: 'run.downloaded', query: { save: 'If present, the file is sent as an attachment' } },
     ),
   },
   runZip: { get: op('All files of a run', 'reader', { 200: 'application/zip' }, { audit: 'run.downloaded' }) },
@@ -294,7 +301,7 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
       { audit: 'run.downloaded' },
     ),
   },
-  runAgain: { post: op('Publishes the same again', 'drafter', { 201: 'RunInfo' }, { audit: 'run.started' }) },
+  runAgain: { post: op('Repeats a run', 'drafter', { 201: 'RunInfo' }, { audit: 'run.started' }) },
   issuedSheets: { get: op('Each sheet as it was last issued', 'reader', { 200: 'IssuedState[]' }) },
   issues: {
     get: op('Lists the issues', 'reader', { 200: 'Issue[]' }),
@@ -308,11 +315,11 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
       {
         audit: 'issue.downloaded',
         query: {
-          text: 'Only what has this text',
+          text: 'Only entries that contain this text',
           purpose: 'Only issues for this purpose',
           recipient: 'Only issues to this recipient',
-          current: 'Present: only what nothing newer takes the place of',
-          changed: 'Present: only what changed since its last issue',
+          current: 'If present, only sheets as they were last issued',
+          changed: 'If present, only sheets that changed since their previous issue',
         },
       },
     ),

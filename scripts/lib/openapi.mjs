@@ -32,7 +32,10 @@ export function openApi(root, { everyOperation }, version) {
     paths,
     components: {
       responses: {
-        Refused: { description: 'Refused: what, where, what to do', content: { [JSON_TYPE]: { schema: refusal } } },
+        Refused: {
+          description: 'Refused: what is wrong, where, and what to do',
+          content: { [JSON_TYPE]: { schema: refusal } },
+        },
       },
       schemas: schemas.all(),
       securitySchemes: {
@@ -44,8 +47,8 @@ export function openApi(root, { everyOperation }, version) {
 }
 
 const INTRODUCTION =
-  'Everything that the pages of Folvex do, they do by these requests. Where nobody signs in, no request needs a session or a ' +
-  'token. Requests that change something must come from the server’s own pages or without an Origin.';
+  'The pages of Folvex use exactly these requests. Where nobody signs in, neither a session nor a token is needed. A request ' +
+  'that changes something must have no Origin header, or that of the server itself.';
 
 function parametersOf(route) {
   const names = [...route.matchAll(/:(\w+)/g)].map(([, name]) => name);

@@ -2,8 +2,8 @@ import { sql } from 'drizzle-orm';
 import type { Database } from './database';
 
 /**
- * The time of the database. What is kept goes by it: all machines agree on it, while their own clocks may differ, stand
- * still or be set.
+ * The time of the database. Whatever is stored goes by it, because all machines share it; their own clocks may differ,
+ * stop, or be changed.
  */
 export const NOW = sql<Date>`now()`;
 
@@ -13,7 +13,7 @@ export async function databaseTime(db: Database): Promise<number> {
   return rows[0]!.ms;
 }
 
-/** A clock that goes by the time of the database from now on, without asking it again. */
+/** A clock that runs on from the time of the database without asking again. */
 export async function databaseClock(db: Database): Promise<() => Date> {
   const origin = (await databaseTime(db)) - performance.now();
   return () => new Date(origin + performance.now());

@@ -40,8 +40,8 @@ export async function forgetWorker(client: pg.ClientBase, id: string): Promise<v
 }
 
 /**
- * Whether a worker is registered; it stays so to the end of the transaction. One that has just started, or was taken for
- * lost, is not: nobody would notice if it died with jobs.
+ * Whether a worker is registered; it stays registered until the transaction ends. One that has only just started, or was
+ * given up as lost, is not, and must not take jobs: if it died, nobody would notice.
  */
 export async function isRegistered(db: Database, id: string): Promise<boolean> {
   return (await db.select({ id: workers.id }).from(workers).where(eq(workers.id, id)).for('key share')).length > 0;

@@ -3,9 +3,9 @@ import { decodePDFRawStream, PDFContext, PDFName, PDFRawStream } from '@cantoo/p
 const SLASH = 0x2f;
 const LINE_FEED = 0x0a;
 const CARRIAGE_RETURN = 0x0d;
-/** Types of the streams that are inflated as soon as a PDF is opened (ISO 32000-2, 7.5.7 and 7.5.8). */
+/** Types of streams that are inflated when a PDF is opened (ISO 32000-2, 7.5.7 and 7.5.8). */
 const TYPES = ['/ObjStm', '/XRef'];
-/** The dictionary of such a stream has a few entries; the widest, of its index, some hundred. */
+/** The dictionary of such a stream is looked for this far around its type, bytes; most have a hundred. */
 const MAX_DICTIONARY = 20_000;
 
 /**
@@ -52,12 +52,12 @@ function rawStream(filters: readonly string[], contents: Uint8Array): PDFRawStre
   return PDFRawStream.of(dict, contents);
 }
 
-/** What a stream inflates to, but no more than one byte above `most`: the rest is not inflated. */
+/** How many bytes a stream inflates to; inflating stops one byte above `most`. */
 function inflatedBytes(stream: PDFRawStream, most: number): number {
   try {
     return decodePDFRawStream(stream).getBytes(most + 1).length;
   } catch {
-    // Damaged, or encrypted: reading the file tells.
+    // Damaged or encrypted: reading the file will say so.
     return 0;
   }
 }

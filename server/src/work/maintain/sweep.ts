@@ -47,8 +47,8 @@ export function sweep(
 }
 
 /**
- * Whether content is still within its grace is told by this machine's clock. One that was set wrong by days would end it
- * at once for everything.
+ * Refuses to sweep while this machine's clock is off: the grace period goes by it, and with a clock that is days ahead
+ * everything would look unused.
  */
 async function refuseOtherClock({ db }: Connection): Promise<void> {
   const hours = Math.round(Math.abs(Date.now() - (await databaseTime(db))) / MS_PER_HOUR);

@@ -55,7 +55,7 @@ interface WorkerQueueParts {
 }
 
 export function workerQueue({ boss, pool, workerId, leaseSeconds }: WorkerQueueParts): WorkerQueue {
-  /** Attempts of which it is not known whether they took their jobs: the database went away while it wrote them. */
+  /** Attempts whose transaction may or may not have been committed: the connection broke during the commit. */
   let doubtful: string[] = [];
   const releaseDoubtful = async (): Promise<void> => {
     const attempts = doubtful;
@@ -63,7 +63,7 @@ export function workerQueue({ boss, pool, workerId, leaseSeconds }: WorkerQueueP
     await inTransaction(pool, async (tx) => {
       const ids = [...(await heldAttempts(tx.db, attempts)).values()];
       await yieldAttempts(tx.db, ids);
-      await failJobs(boss, tx, ids, 'the database went away while they were taken');
+      await failJobs(boss, tx, ids, 'the connection broke while they were taken');
     });
     doubtful = doubtful.filter((one) => !attempts.includes(one));
   };

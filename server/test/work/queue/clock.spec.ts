@@ -8,7 +8,7 @@ import { until, useServer } from '../../support/harness';
 const server = useServer();
 const HOUR_MS = 3600_000;
 
-/** Only what the time is: what waits goes on. */
+/** Sets what the time is; timers go on. */
 function setClock(now: number): void {
   jest.useFakeTimers({
     now,
@@ -28,7 +28,7 @@ describe('a machine whose clock is wrong', () => {
     ['is two days early', 48 * HOUR_MS],
   ])('publishes a whole run while it %s, with the times of the database', async (_, wrong) => {
     const { app, project, services } = server;
-    // Otherwise all would be known from the run before.
+    // Otherwise the run before has made everything already.
     const change = { title: `Made while ${wrong}` };
     await request(app)
       .patch(path(ROUTES.sheet, { project, sheet: 'a101' }))
@@ -59,7 +59,7 @@ describe('a machine whose clock is wrong', () => {
     expect(times.at(-1)).toBeGreaterThanOrEqual(Math.max(...times.slice(0, -1)) - 1);
   });
 
-  it('does not sweep, since everything would seem old', async () => {
+  it('does not sweep', async () => {
     const { connection, store } = server.services;
     const fresh = await store.put(Buffer.from('fresh'));
     const keep = { removedDays: 30, runDays: undefined, artifactDays: 30 };

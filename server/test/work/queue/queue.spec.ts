@@ -116,25 +116,25 @@ it('writes nothing of a job whose writing failed, and gives it out again', async
   expect(await drain(queue)).toHaveLength(1);
 });
 
-it('gives nothing to a worker that has no heartbeat yet: nobody would notice if it died', async () => {
+it('gives no job to a worker without a heartbeat: nobody would notice if it died', async () => {
   await add('unregistered', 1);
   const early = server.services.queue.forWorker('early', LEASE_SECONDS);
   expect(await early.fetch(5)).toEqual([]);
   await worker('early');
   expect(await early.fetch(5)).toHaveLength(1);
-  // A worker that ended says so, whatever it still held.
+  // A worker that ends removes its row, even if it still holds jobs.
   await server.services.connection.pool.query(`delete from workers where id = 'early'`);
   const other = await worker('after the early one');
   expect(await other.reclaim()).toBe(1);
   expect((await drain(other)).map(({ crashes, failures }) => [crashes, failures])).toEqual([[0, 0]]);
 });
 
-it('gives back what it took without hearing so, since the database went away', async () => {
+it('gives back jobs when the connection broke while it took them', async () => {
   await add('doubtful', 1);
   await worker('doubtful');
   const { connection } = server.services;
   let isAway = true;
-  // The commit arrives; its answer does not.
+  // The transaction is committed, but the answer never arrives.
   const pool = {
     connect: async () => {
       const client = await connection.pool.connect();
@@ -158,7 +158,7 @@ it('gives back what it took without hearing so, since the database went away', a
   await queue.close();
 });
 
-it('leaves a job with its worker for longer than a day of work may take', async () => {
+it('does not let pg-boss expire a job while its worker holds it', async () => {
   await add('long', 1);
   const { rows } = await server.services.connection.pool.query<{ hours: number }>(
     `select extract(epoch from expire_in)::int / 3600 as hours from pgboss.job where data->>'runId' = 'long'`,

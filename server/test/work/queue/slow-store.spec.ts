@@ -5,7 +5,7 @@ import { until, useServer } from '../../support/harness';
 
 const LEASE_SECONDS = 3;
 
-/** Contents that the store was given, each time; none before it became slow. */
+/** Hashes given to the store since it became slow; undefined before. */
 let given: string[] | undefined;
 let open = (): void => undefined;
 const gate = new Promise<void>((resolve) => (open = resolve));
@@ -22,7 +22,7 @@ const server = useServer({
   }),
 });
 
-it('a store that takes longer than a lease holds a run up; nothing is made twice', async () => {
+it('a run waits for a store that takes longer than a lease, and makes nothing twice', async () => {
   const { app, project, services } = server;
   const contents = (given = []) as string[];
   server.work();

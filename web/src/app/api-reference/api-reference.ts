@@ -10,7 +10,7 @@ import { requestGroups } from './requests';
 import { fieldsOf, partsOf } from './type-parts';
 import { TypeText } from './type-text';
 
-/** Everything that scripts can ask the server for, from its own description (OpenAPI 3.1). */
+/** The API reference, made from the description that the server sends (OpenAPI 3.1). */
 @Component({
   selector: 'fx-api-reference',
   changeDetection: ChangeDetectionStrategy.OnPush,
