@@ -1,6 +1,10 @@
 /** The day on this machine's clock, in its time zone, YYYY-MM-DD. */
 export function today(): string {
-  const now = new Date();
+  return dateOf(new Date());
+}
+
+/** The day of a moment in the time zone of this machine, YYYY-MM-DD. */
+export function dateOf(moment: Date): string {
   const two = (value: number): string => String(value).padStart(2, '0');
-  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
+  return `${moment.getFullYear()}-${two(moment.getMonth() + 1)}-${two(moment.getDate())}`;
 }

@@ -37,12 +37,9 @@ const WORKSPACES = {
   },
   press: {
     uses: ['core'],
-    ground: [],
+    ground: ['today'],
     rooms: ['files', 'typefaces', 'pdf', 'pictures', 'drawings', 'sheet', 'formats', 'destinations'],
-    top: [
-      ...['index', 'limits', 'make-sheet', 'thread', 'today'],
-      ...['press', 'pool', 'host', 'host-messages', 'hosted'],
-    ],
+    top: [...['index', 'limits', 'make-sheet', 'thread'], ...['press', 'pool', 'host', 'host-messages', 'hosted']],
   },
   server: {
     uses: ['contract', 'core', 'press'],

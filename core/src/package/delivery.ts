@@ -1,4 +1,11 @@
 import type { Problem } from '../problem';
 
 /** What became of a file at a destination: where it is and how that came, or why it is not there. */
-export type Delivered = { path: string; how: 'new' | 'replaced' | 'numbered' | 'there already' } | { problem: Problem };
+export type Delivered =
+  | {
+      path: string;
+      how: 'new' | 'replaced' | 'numbered' | 'there already';
+      /** Path that the older file of that name was given. */
+      older?: string;
+    }
+  | { problem: Problem };

@@ -28,9 +28,9 @@ export function resolveDestination({
   return { ok: true, value: resolved as unknown as Destination };
 }
 
-/** A path with a number behind its name, before the extension: "A-101 (2).pdf". */
-export function numberedPath(path: string, number: number): string {
+/** A path with a number or a date after its name, before the extension: "A-101 (2).pdf". */
+export function markedPath(path: string, mark: number | string): string {
   const dot = path.lastIndexOf('.');
   const [stem, extension] = dot > path.lastIndexOf('/') ? [path.slice(0, dot), path.slice(dot)] : [path, ''];
-  return `${stem} (${number})${extension}`;
+  return `${stem} (${mark})${extension}`;
 }

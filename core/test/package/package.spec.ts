@@ -3,10 +3,11 @@ import {
   hasStop,
   movePages,
   resolveDestination,
-  numberedPath,
+  markedPath,
   outputPlan,
   resolvePackage,
   runChecks,
+  type ConflictPolicy,
   type PlanInput,
   type Sheet,
   type SheetPackage,
@@ -135,7 +136,7 @@ describe('the output plan', () => {
   });
 
   it('says which files are at the destination already, by what becomes of them, and how to keep both', () => {
-    const found = (onConflict: 'stop' | 'both' | 'replace', paths: string[], folder = '[project.number]') => {
+    const found = (onConflict: ConflictPolicy, paths: string[], folder = '[project.number]') => {
       const given = { ...input({ destination: { kind: 'folder', folder, onConflict } }), there: new Set(paths) };
       return runChecks(given, outputPlan(given)).filter(({ code }) => code.startsWith('destination'));
     };
@@ -147,6 +148,11 @@ describe('the output plan', () => {
     expect(replaced!.severity).toBe('warning');
     expect(replaced!.sentence).toMatch(/^3 files are .*A-101.pdf, A-102.pdf, A-201.pdf\)/);
     expect(found('both', ['A-101.pdf'])).toMatchObject([{ severity: 'note' }]);
+    const [renamed] = found('rename', ['A-101.pdf']);
+    expect(renamed).toMatchObject({
+      severity: 'note',
+      sentence: expect.stringContaining('it gets its date') as string,
+    });
     expect(found('stop', [], '[project.number')).toMatchObject([{ code: 'destination.rule', severity: 'stop' }]);
   });
 
@@ -159,8 +165,8 @@ describe('the output plan', () => {
     });
     expect(folderOf('../../[project.name]')).toMatchObject({ ok: true, value: { folder: 'Terminal' } });
     expect(resolveDestination(input({}))).toBeUndefined();
-    expect(numberedPath('Plans/A-1.01.pdf', 2)).toBe('Plans/A-1.01 (2).pdf');
-    expect(numberedPath('v1.2/plan', 3)).toBe('v1.2/plan (3)');
+    expect(markedPath('Plans/A-1.01.pdf', 2)).toBe('Plans/A-1.01 (2).pdf');
+    expect(markedPath('v1.2/plan', 3)).toBe('v1.2/plan (3)');
   });
 
   it('stops pictures that would be too large, and says that DXF has no pictures', () => {

@@ -1,13 +1,16 @@
-import { numberedPath, type ConflictPolicy, type Delivered, type Problem } from '@folvex/core';
+import { markedPath, type ConflictPolicy, type Delivered, type Problem } from '@folvex/core';
 import type { DeliveredFile, DestinationPort } from './port';
+import { dateOf } from '../today';
 import { StepFailed } from './transfer-login';
 
 /** Give up after this many numbers are taken. */
 const MAX_NUMBERS = 1000;
+/** Give up after others took the name so often while the older file was renamed. */
+const MAX_RACES = 10;
 
 /**
- * Delivers a file. One with the same content stays as it is; one with other content is replaced, or keeps its name and
- * the new one is numbered, or nothing is copied. Done twice, even side by side, the second time changes nothing.
+ * Delivers a file. One with the same content stays as it is; one with other content is replaced, or gets its date added to
+ * its name, or keeps its name and the new one is numbered, or nothing is copied. Done twice, even side by side, the second time changes nothing.
  */
 export async function deliver(
   destination: DestinationPort,
@@ -23,6 +26,7 @@ export async function deliver(
     if ((await destination.hashOf(path)) === hash) return { path, how: 'there already' };
     if (onConflict === 'stop') return { problem: conflict(path) };
     if (onConflict === 'both') return await deliverNumbered(destination, file);
+    if (onConflict === 'rename') return await deliverOverRenamed(destination, file);
     await destination.put(file, { replace: true });
     return { path, how: 'replaced' };
   } catch (error) {
@@ -34,10 +38,35 @@ export async function deliver(
   }
 }
 
+/** Adds its date to the file that has the name, and takes the name. */
+async function deliverOverRenamed(destination: DestinationPort, file: DeliveredFile): Promise<Delivered> {
+  const { path, hash } = file;
+  for (let tries = 0; tries < MAX_RACES; tries++) {
+    const older = await renameOlder(destination, file);
+    if (await destination.put(file, { replace: false })) return { path, how: 'new', ...(older && { older }) };
+    // Somebody took the name in between.
+    if ((await destination.hashOf(path)) === hash) return { path, how: 'there already' };
+  }
+  return { problem: conflict(path) };
+}
+
+/** The new path of the older file; undefined where it is gone, or somebody delivered the same file meanwhile. */
+async function renameOlder(destination: DestinationPort, { path, hash }: DeliveredFile): Promise<string | undefined> {
+  const writtenAt = await destination.writtenAt(path);
+  if (writtenAt === undefined) return undefined;
+  const dated = markedPath(path, dateOf(new Date(writtenAt)));
+  for (let number = 1; number < MAX_NUMBERS; number++) {
+    const older = number === 1 ? dated : markedPath(dated, number);
+    if (await destination.rename(path, older)) return older;
+    if ((await destination.hashOf(path)) === hash) return undefined;
+  }
+  return undefined;
+}
+
 /** Places a file next to the one that has its name, under the first number that is free. */
 async function deliverNumbered(destination: DestinationPort, file: DeliveredFile): Promise<Delivered> {
   for (let number = 2; number < MAX_NUMBERS; number++) {
-    const path = numberedPath(file.path, number);
+    const path = markedPath(file.path, number);
     if (
       (await destination.hashOf(path)) === undefined &&
       (await destination.put({ ...file, path }, { replace: false }))

@@ -37,6 +37,10 @@ export interface DestinationPort {
    * resolves to false where it is not.
    */
   put(file: DeliveredFile, options: { replace: boolean }): Promise<boolean>;
+  /** When what is at a path was last written, ms since 1970; undefined where nothing is. */
+  writtenAt(path: string): Promise<number | undefined>;
+  /** Gives what is at a path another name in its folder, if that is free; false where it is not. */
+  rename(path: string, to: string): Promise<boolean>;
   /** Ends what is open; the port can be used again afterwards. */
   close(): Promise<void>;
 }

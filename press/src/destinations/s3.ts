@@ -57,6 +57,14 @@ export function s3Destination(login: TransferLogin, below: string): TransferPort
       if (!replace && (await client.find(keyOf(path)))) return false;
       return client.write(keyOf(path), from, { replace });
     },
+    writtenAt: async (path) => (await (await open()).find(keyOf(path)))?.writtenAt,
+    rename: async (path, to) => {
+      const client = await open();
+      if (await client.find(keyOf(to))) return false;
+      await client.copy(keyOf(path), keyOf(to));
+      await client.remove(keyOf(path));
+      return true;
+    },
     close: () => Promise.resolve(),
   };
 }

@@ -169,6 +169,21 @@ export function sftpDestination(login: TransferLogin, below: string): TransferPo
         throw error;
       }
     },
+    writtenAt: async (path) => {
+      const { client, within } = await connected();
+      if (!(await within(client.exists(pathOf(path))))) return undefined;
+      return (await within(client.stat(pathOf(path)))).modifyTime;
+    },
+    rename: async (path, to) => {
+      const { client, within } = await connected();
+      try {
+        await within(client.rename(pathOf(path), pathOf(to)));
+        return true;
+      } catch (error) {
+        if (await within(client.exists(pathOf(to)))) return false;
+        throw error;
+      }
+    },
     close: async () => {
       await (await session?.catch(() => undefined))?.end();
       session = undefined;

@@ -66,6 +66,19 @@ export function webDavDestination(login: TransferLogin, below: string): Transfer
         throw error;
       }
     },
+    writtenAt: async (path) => {
+      const found = await client.stat(pathOf(path)).catch(nothingWhereAbsent);
+      return Array.isArray(found) ? undefined : Date.parse((found as FileStat).lastmod);
+    },
+    rename: async (path, to) => {
+      try {
+        await client.moveFile(pathOf(path), pathOf(to), { overwrite: false });
+        return true;
+      } catch (error) {
+        if ((error as WebDAVClientError).status === 412) return false;
+        throw error;
+      }
+    },
     close: () => Promise.resolve(),
   };
 }

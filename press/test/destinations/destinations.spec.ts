@@ -7,6 +7,7 @@ import {
   readFileSync,
   rmSync,
   symlinkSync,
+  utimesSync,
   writeFileSync,
 } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -57,7 +58,7 @@ describe('delivering to a folder', () => {
     expect(names()).toEqual(['Plans', 'Plans/A-101.pdf']);
   });
 
-  it.each<ConflictPolicy>(['stop', 'both', 'replace'])(
+  it.each<ConflictPolicy>(['stop', 'both', 'rename', 'replace'])(
     'leaves a file with the same content alone, whatever is asked for: %s',
     async (onConflict) => {
       there('A-101.pdf', 'one');
@@ -90,6 +91,21 @@ describe('delivering to a folder', () => {
       ['A-101 (3).pdf', 'one'],
       ['A-101.pdf', 'one'],
     ]);
+  });
+
+  it('adds its date to the older file, which stays as it is', async () => {
+    there('Plans/A-101.pdf', 'other');
+    const written = new Date(2026, 10, 27, 12);
+    utimesSync(join(target, 'Plans/A-101.pdf'), written, written);
+    const older = 'Plans/A-101 (2026-11-27).pdf';
+    expect(await send(finished('Plans/A-101.pdf', 'one'), 'rename')).toEqual({
+      ...{ path: 'Plans/A-101.pdf', how: 'new', older },
+    });
+    expect([read('Plans/A-101.pdf'), read(older)]).toEqual(['one', 'other']);
+    expect(lstatSync(join(target, older)).mtime).toEqual(written);
+    // Where it has no such name yet, nothing is renamed.
+    expect(await send(finished('A-102.pdf', 'two'), 'rename')).toEqual({ path: 'A-102.pdf', how: 'new' });
+    expect(names()).toEqual(['A-102.pdf', 'Plans', older, 'Plans/A-101.pdf']);
   });
 
   it('delivers a file once when it is delivered many times at once', async () => {
@@ -185,6 +201,13 @@ describe('delivering to any destination', () => {
           files.set(path, hash);
           return true;
         }),
+      writtenAt: async (path) => (files.has(path) ? new Date(2026, 10, 28, 23, 59).getTime() : undefined),
+      rename: async (path, to) => {
+        if (files.has(to)) return false;
+        files.set(to, files.get(path)!);
+        files.delete(path);
+        return true;
+      },
       close: async () => undefined,
     };
   }
@@ -200,6 +223,25 @@ describe('delivering to any destination', () => {
       ['A.pdf', 'one'],
       ['A (2).pdf', 'one'],
     ]);
+  });
+
+  it('adds its date to the older file, and a number where that name is taken too', async () => {
+    const files = new Map([['in/A.pdf', 'other']]);
+    const at = { ...FILE, path: 'in/A.pdf' };
+    const older = 'in/A (2026-11-28).pdf';
+    expect(await deliver(memory(files), at, 'rename')).toEqual({ path: 'in/A.pdf', how: 'new', older });
+    expect(await deliver(memory(files), at, 'rename')).toEqual({ path: 'in/A.pdf', how: 'there already' });
+    expect(await deliver(memory(files), { ...at, hash: 'two' }, 'rename')).toEqual({
+      ...{ path: 'in/A.pdf', how: 'new', older: 'in/A (2026-11-28) (2).pdf' },
+    });
+    expect(Object.fromEntries(files)).toEqual({
+      ...{ 'in/A.pdf': 'two', [older]: 'other', 'in/A (2026-11-28) (2).pdf': 'one' },
+    });
+  });
+
+  it('gives up where the name is taken again and again while the older file is renamed', async () => {
+    const busy = { ...memory(new Map([['A.pdf', 'other']])), put: async () => false };
+    expect(await deliver(busy, FILE, 'rename')).toMatchObject({ problem: { code: 'destination.conflict' } });
   });
 
   it('takes a name that somebody else took just now with the same content as delivered', async () => {

@@ -7,6 +7,7 @@ import type { DestinationPort } from '../../src/destinations/port';
 import { probeTransfer } from '../../src/destinations/probe';
 import type { TransferLogin } from '../../src/destinations/transfer-login';
 import { sha256 } from '../../src/files/whole-file';
+import { dateOf } from '../../src/today';
 import { ownFolder } from '../support/published';
 import { breakingProxy, startDav, startS3, startSshd, type Peer } from '../support/peers';
 
@@ -76,6 +77,16 @@ describe.each([
       { path: 'A.pdf', how: 'there already' },
     ]);
     expect(String(peer.content('to/A.pdf'))).toBe('new');
+    // The older one gets the day on which it came there.
+    await peer.place('to/E.pdf', 'older');
+    const date = dateOf(new Date((await port.writtenAt('E.pdf'))!));
+    const older = `E (${date}).pdf`;
+    expect(await deliver(port, finished('E.pdf', 'newer'), 'rename')).toEqual({ path: 'E.pdf', how: 'new', older });
+    expect([String(peer.content('to/E.pdf')), String(peer.content(`to/${older}`))]).toEqual(['newer', 'older']);
+    expect(await port.rename('E.pdf', older)).toBe(false);
+    expect(String(peer.content(`to/${older}`))).toBe('older');
+    expect(await port.writtenAt('nowhere.pdf')).toBeUndefined();
+    expect(Math.abs(Date.now() - (await port.writtenAt('E.pdf'))!)).toBeLessThan(24 * 3600_000);
     // Also where somebody takes the name in between.
     await peer.place('to/C.pdf', 'theirs');
     expect(await port.put(finished('C.pdf', 'mine'), { replace: false })).toBe(false);

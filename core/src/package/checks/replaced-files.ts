@@ -2,13 +2,16 @@ import type { ConflictPolicy } from '../destination-kinds';
 import { resolveDestination } from '../destination';
 import { defineCheck, type Severity } from '../finding';
 
-const WEIGHT: Readonly<Record<ConflictPolicy, Severity>> = { stop: 'stop', replace: 'warning', both: 'note' };
+const WEIGHT: Readonly<Record<ConflictPolicy, Severity>> = {
+  ...{ stop: 'stop', both: 'note', rename: 'note', replace: 'warning' },
+};
 const WORDS: Readonly<Record<ConflictPolicy, readonly [one: string, several: string]>> = {
   stop: [
     'keep both, replace it, or deliver to another folder',
     'keep both, replace them, or deliver to another folder',
   ],
   replace: ['it is replaced where it differs', 'they are replaced where they differ'],
+  rename: ['it gets its date if it differs', 'those that differ get their dates'],
   both: ['it stays, and a new one that differs gets a number', 'they stay, and new ones that differ get numbers'],
 };
 const NAMED = 3;

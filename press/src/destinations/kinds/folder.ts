@@ -56,6 +56,18 @@ export function folderDestination(folder: string): DestinationPort {
         await rm(unfinished, { force: true }).catch(() => undefined);
       }
     },
+    writtenAt: async (path) => (await lstat(pathOf(path)).catch(() => undefined))?.mtimeMs,
+    rename: async (path, to) => {
+      try {
+        await placeNew(pathOf(path), pathOf(to));
+        await rm(pathOf(path), { force: true });
+        syncFolder(dirname(pathOf(path)));
+        return true;
+      } catch (error) {
+        if ((error as NodeJS.ErrnoException).code === 'EEXIST') return false;
+        throw error;
+      }
+    },
     close: () => Promise.resolve(),
   };
 }

@@ -78,7 +78,9 @@ function outcomeOf(proof: Proof | null): string {
 }
 
 function deliveredInWords(delivered: Delivered): string {
-  return 'problem' in delivered ? delivered.problem.sentence : `${delivered.how}: ${delivered.path}`;
+  if ('problem' in delivered) return delivered.problem.sentence;
+  const { how, path, older } = delivered;
+  return older === undefined ? `${how}: ${path}` : `${how}: ${path}; the older file is now ${older}`;
 }
 
 const FILE_HEADINGS = [

@@ -85,9 +85,14 @@ export class RunProgress {
     const deliveries = this.run().files.flatMap(({ delivered }) => delivered ?? []);
     const there = deliveries.filter((one) => 'how' in one);
     const replaced = there.filter(({ how }) => how === 'replaced').length;
-    const words = there.length > 0 ? `${countOf(there.length, 'file')} at the destination` : '';
+    const renamed = there.filter(({ older }) => older !== undefined).length;
+    const words = [
+      ...(there.length > 0 ? [`${countOf(there.length, 'file')} at the destination`] : []),
+      ...(replaced > 0 ? [`${replaced} of them replaced`] : []),
+      ...(renamed > 0 ? [`${countOf(renamed, 'older file')} renamed`] : []),
+    ];
     return {
-      words: words && replaced > 0 ? `${words}, ${replaced} of them replaced` : words,
+      words: words.join(', '),
       problems: deliveries.flatMap((one) => ('problem' in one ? [one.problem.sentence] : [])),
     };
   });
