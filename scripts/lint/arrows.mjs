@@ -31,7 +31,7 @@ const WORKSPACES = {
   },
   contract: {
     uses: ['core'],
-    ground: ['drawing-payloads', 'payloads', 'routes'],
+    ground: ['drawing-payloads', 'health-payloads', 'payloads', 'routes', 'transfer-payloads'],
     rooms: [],
     top: ['index', 'schemas', 'access', 'operations', 'run-settled', 'package-change', 'settings-change'],
   },

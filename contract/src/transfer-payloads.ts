@@ -1,0 +1,34 @@
+/** A transfer server of a project. Its password or key is never sent. */
+export interface TransferServer {
+  id: string;
+  name: string;
+  /** `sftp://host:port/folder`, `https://host/folder` for WebDAV, or `s3://host/bucket/folder`. */
+  address: string;
+  user: string;
+  hasSecret: boolean;
+  /** Fingerprint of the host key that was accepted, as OpenSSH prints it; null: none yet. */
+  hostKey: string | null;
+}
+
+/** What is set of one. Without `secret` the old one stays, as long as the host of the address does. */
+export interface TransferServerChange {
+  name: string;
+  address: string;
+  user: string;
+  secret?: string;
+  hostKey: string | null;
+}
+
+/** What a test of one does, in this order; a host key has SFTP only. */
+export const TRANSFER_STEPS = ['name', 'connection', 'host key', 'sign-in', 'folder', 'writing'] as const;
+
+/** A step of a test of one. */
+export interface TransferStep {
+  name: (typeof TRANSFER_STEPS)[number];
+  ok: boolean;
+  milliseconds: number;
+  /** What was found, or what is wrong and what to do. */
+  sentence: string;
+  /** Fingerprint of the host key that was shown and is not the accepted one. */
+  hostKey?: string;
+}
