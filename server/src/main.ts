@@ -1,5 +1,4 @@
 import { fileURLToPath } from 'node:url';
-import { pino } from 'pino';
 import { createHostedPress, today } from '@folvex/press';
 import { connect, migrateDatabase, waitForDatabase } from './data/database';
 import { ownerSecret } from './work/access/first-owner';
@@ -13,6 +12,7 @@ import { folderProblem } from './files/folder-problem';
 import { openStore } from './files/open-store';
 import { serve } from './http/serve';
 import { configFrom } from './config';
+import { createLog } from './work/log';
 import type { Office } from './work/services';
 import { openQueue } from './work/queue/queue';
 
@@ -24,7 +24,7 @@ const built = (name: string): string => fileURLToPath(new URL(`./${name}.mjs`, i
 /** Starts the server: migrates, loads the demo into an empty database, listens until told to stop. */
 async function main(): Promise<void> {
   const config = configFrom(process.env, built('press-thread'));
-  const log = pino({ level: process.env['FOLVEX_LOG'] ?? 'warn' });
+  const log = createLog(process.env['FOLVEX_LOG'] ?? 'warn');
   const problem = folderProblem(config.dataFolder);
   if (problem) return leave(problem);
   const connection = connect(config.databaseUrl);

@@ -1,5 +1,4 @@
 import { fileURLToPath } from 'node:url';
-import { pino } from 'pino';
 import { createPress } from '@folvex/press';
 import { configFrom } from './config';
 import { connect, waitForDatabase } from './data/database';
@@ -8,6 +7,7 @@ import { openStore } from './files/open-store';
 import { keyOf, sealerWith } from './work/access/secrets';
 import { sweep } from './work/maintain/sweep';
 import { startHeartbeat } from './work/queue/heartbeat';
+import { createLog } from './work/log';
 import { openQueue } from './work/queue/queue';
 import { startWorker } from './work/queue/worker';
 
@@ -27,7 +27,7 @@ const ORPHAN_GRACE_MS = 5000;
 /** A worker process: takes publishing jobs from the queue until told to stop. */
 async function main(): Promise<void> {
   const config = configFrom(process.env, built('press-thread'));
-  const log = pino({ level: process.env['FOLVEX_LOG'] ?? 'warn' });
+  const log = createLog(process.env['FOLVEX_LOG'] ?? 'warn');
   const connection = connect(config.databaseUrl);
   await waitForDatabase(connection, DATABASE_TIMEOUT_MS, () => {
     console.error('The worker waits for the database, which does not answer yet.');

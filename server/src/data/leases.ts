@@ -64,15 +64,24 @@ export async function takeAttempts(
   return new Map(rows.map(({ jobId, crashes, failures }) => [jobId, { crashes, failures }]));
 }
 
-/** Of some attempts those that still hold their job, with its id; locked to the end of the transaction. */
-export async function heldAttempts(db: Database, attempts: readonly string[]): Promise<Map<string, string>> {
-  if (attempts.length === 0) return new Map();
+/** Those of some attempts that still hold their job; locked to the end of the transaction. */
+export async function heldAttempts(db: Database, attempts: readonly string[]): Promise<Set<string>> {
+  if (attempts.length === 0) return new Set();
   const rows = await db
-    .select({ attempt: jobAttempts.attempt, jobId: jobAttempts.jobId })
+    .select({ attempt: jobAttempts.attempt })
     .from(jobAttempts)
     .where(inArray(jobAttempts.attempt, [...attempts]))
     .for('update');
-  return new Map(rows.map(({ attempt, jobId }) => [attempt!, jobId]));
+  return new Set(rows.map(({ attempt }) => attempt!));
+}
+
+/** The attempts by which a worker holds jobs, with the jobs' ids. */
+export async function attemptsOf(pool: pg.Pool, workerId: string): Promise<{ jobId: string; attempt: string }[]> {
+  const { rows } = await pool.query<{ jobId: string; attempt: string }>(
+    `select job_id as "jobId", attempt from job_attempts where worker_id = $1`,
+    [workerId],
+  );
+  return rows;
 }
 
 /** Forgets jobs that are done. */

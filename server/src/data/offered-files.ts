@@ -1,4 +1,5 @@
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
+import { NOW } from './clock';
 import type { Database } from './database';
 import { offeredFiles } from './schema';
 
@@ -7,7 +8,7 @@ export async function saveOfferedFile(db: Database, projectId: string, hash: str
   await db
     .insert(offeredFiles)
     .values({ projectId, hash })
-    .onConflictDoUpdate({ target: [offeredFiles.projectId, offeredFiles.hash], set: { at: sql`now()` } });
+    .onConflictDoUpdate({ target: [offeredFiles.projectId, offeredFiles.hash], set: { at: NOW } });
 }
 
 export async function isOfferedFile(db: Database, projectId: string, hash: string): Promise<boolean> {

@@ -18,6 +18,7 @@ import {
   setRole,
   updateAccount,
 } from '../data/accounts';
+import { databaseTime } from '../data/clock';
 import { notFound, Refused } from '../errors';
 import { newSecret } from '../work/access/secrets';
 import type { Services } from '../work/services';
@@ -50,7 +51,7 @@ export function memberRoutes(services: Services): Router {
         return void response.json({ outcome: 'added', members: await membersOf(db, project) } satisfies Invited);
       }
       const { secret, hash } = newSecret();
-      const expiresAt = new Date(Date.now() + INVITATION_MS);
+      const expiresAt = new Date((await databaseTime(db)) + INVITATION_MS);
       await insertInvitation(db, { hash, email, isOwner: false, projectId: project, role, expiresAt });
       const link = joinLink(office!.url, secret);
       response.json({ outcome: 'link', link, expiresAt: expiresAt.toISOString() } satisfies Invited);
@@ -87,7 +88,7 @@ export function memberRoutes(services: Services): Router {
         );
       const account = await updateAccount(db, id, {
         ...(isOwner !== undefined && { isOwner }),
-        ...(closed !== undefined && { closedAt: closed ? new Date() : null }),
+        ...(closed !== undefined && { closedAt: closed ? new Date(await databaseTime(db)) : null }),
       });
       if (!account) throw notFound('The account');
       setSubject(request, account.name);

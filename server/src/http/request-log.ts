@@ -3,6 +3,7 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { LevelWithSilent, Logger } from 'pino';
 import { ROUTES } from '@folvex/contract';
 import { pinoHttp, type HttpLogger } from 'pino-http';
+import { errorForLog } from '../work/log';
 
 /** A proxy in front may have given a request an id already; anything that is not like one is replaced. */
 const ID = /^[\w-]{8,64}$/;
@@ -23,6 +24,7 @@ export function requestLog(logger: Logger): HttpLogger {
     serializers: {
       req: ({ id, method, url }: { id: unknown; method: string; url: string }) => ({ id, method, url: pathOf(url) }),
       res: ({ statusCode }: { statusCode: number }) => ({ statusCode }),
+      err: ({ raw }: { raw: unknown }) => errorForLog(raw),
     },
     // Not ready is an answer, and asked for every few seconds.
     customLogLevel: (request, { statusCode }, error): LevelWithSilent =>

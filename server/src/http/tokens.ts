@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Router } from 'express';
 import { newTokenSchema, ROUTES, type NewToken } from '@folvex/contract';
+import { databaseTime } from '../data/clock';
 import { insertToken, removeToken, tokenInfo, tokensOf } from '../data/tokens';
 import { notFound } from '../errors';
 import { newTokenSecret } from '../work/access/secrets';
@@ -26,7 +27,7 @@ export function tokenRoutes(services: Services): Router {
       const { name, scope, days } = bodyOf(request, newTokenSchema);
       setSubject(request, name);
       const { secret, hash } = newTokenSecret();
-      const expiresAt = new Date(Date.now() + days * MS_PER_DAY);
+      const expiresAt = new Date((await databaseTime(db)) + days * MS_PER_DAY);
       const row = await insertToken(db, { id: randomUUID(), hash, accountId, name, scope, expiresAt });
       response.status(201).json({ ...tokenInfo(row), token: secret } satisfies NewToken);
     }),

@@ -1,9 +1,11 @@
 import { Writable } from 'node:stream';
+import { DrizzleQueryError } from 'drizzle-orm';
 import pino from 'pino';
 import request from 'supertest';
 import { ROUTES, type Readiness } from '@folvex/contract';
 import { folderProblem } from '../../src/files/folder-problem';
 import { createApp } from '../../src/http/app';
+import { createLog } from '../../src/work/log';
 import { until, useServer } from '../support/harness';
 
 const server = useServer();
@@ -65,14 +67,14 @@ describe('the log of a server', () => {
       done();
     },
   });
-  /** A server whose database fails with a cause of its own. */
-  const failing = () => {
-    const log = pino({ level: 'info' }, stream);
+  /** A server whose database fails with an error. */
+  const failing = (error = new Error('the index is torn')) => {
+    const log = createLog('info', stream);
     const db = new Proxy(
       {},
       {
         get: () => {
-          throw new Error('the index is torn');
+          throw error;
         },
       },
     ) as typeof server.services.db;
@@ -105,6 +107,17 @@ describe('the log of a server', () => {
     expect(given.headers['x-request-id']).toBe('proxy-12345678');
     const odd = await request(failing()).get(ROUTES.live).set('X-Request-Id', '"><script>');
     expect(odd.headers['x-request-id']).toMatch(/^[0-9a-f-]{36}$/);
+  });
+
+  it('has a statement that failed and its cause, not the values that it was given', async () => {
+    lines.length = 0;
+    const cause = Object.assign(new Error('the index is torn'), { detail: 'Key (name)=(value-secret)' });
+    const failed = new DrizzleQueryError('select $1', ['value-secret'], cause);
+    await request(failing(failed)).get(ROUTES.projects).expect(500);
+    const logged = JSON.stringify(lines);
+    expect([logged.includes('select $1'), logged.includes('the index is torn')]).toEqual([true, true]);
+    expect(logged).toContain('health.spec.ts');
+    expect(logged).not.toContain('value-secret');
   });
 
   it('holds neither headers nor contents nor queries', async () => {

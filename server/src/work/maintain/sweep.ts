@@ -13,6 +13,8 @@ export interface Swept extends Purged {
 /** Content is in the store before anything refers to it: what was asked for within this time is left alone. */
 export const GRACE_MS = 24 * 3600_000;
 const MS_PER_HOUR = 3600_000;
+/** Clocks may be this far apart, ms: little of the grace period. */
+const MAX_APART_MS = MS_PER_HOUR;
 
 /**
  * Deletes what is past its time, then content that nothing refers to and nobody has asked for within the grace
@@ -51,7 +53,8 @@ export function sweep(
  * everything would look unused.
  */
 async function refuseOtherClock({ db }: Connection): Promise<void> {
-  const hours = Math.round(Math.abs(Date.now() - (await databaseTime(db))) / MS_PER_HOUR);
-  if (hours === 0) return;
+  const apart = Math.abs(Date.now() - (await databaseTime(db)));
+  if (apart <= MAX_APART_MS) return;
+  const hours = Math.round(apart / MS_PER_HOUR);
   throw new Error(`The clocks of this machine and of the database are ${hours} h apart; set them right, then sweep.`);
 }

@@ -3,6 +3,7 @@ import type PgBoss from 'pg-boss';
 import type pg from 'pg';
 import { inTransaction, type Transaction } from '../../data/database';
 import {
+  attemptsOf,
   endAttempts,
   heldAttempts,
   isRegistered,
@@ -42,7 +43,7 @@ export interface WorkerQueue {
   whileHeld(job: LeasedJob, write: (tx: Transaction) => Promise<void>): Promise<boolean>;
   /** Gives jobs back to be tried again; `counted` where the try itself failed. */
   giveBack(jobs: readonly LeasedJob[], reason: string, counted: boolean): Promise<void>;
-  /** Gives the jobs of lost workers back to the queue; returns how many. */
+  /** Gives the jobs of lost workers back to the queue, and those that this worker holds unawares; returns how many. */
   reclaim(): Promise<number>;
 }
 
@@ -55,17 +56,24 @@ interface WorkerQueueParts {
 }
 
 export function workerQueue({ boss, pool, workerId, leaseSeconds }: WorkerQueueParts): WorkerQueue {
-  /** Attempts whose transaction may or may not have been committed: the connection broke during the commit. */
-  let doubtful: string[] = [];
-  const releaseDoubtful = async (): Promise<void> => {
-    const attempts = doubtful;
-    if (attempts.length === 0) return;
-    await inTransaction(pool, async (tx) => {
-      const ids = [...(await heldAttempts(tx.db, attempts)).values()];
+  /** The attempts that this worker knows it holds, or is just making. */
+  const known = new Set<string>();
+  const forget = (jobs: readonly LeasedJob[]): void => jobs.forEach(({ attempt }) => known.delete(attempt));
+  /** Gives back what the database says this worker holds but it never learned of: the connection broke in a commit. */
+  const releaseUnknown = async (): Promise<number> => {
+    const unknown = (await attemptsOf(pool, workerId)).filter(({ attempt }) => !known.has(attempt));
+    if (unknown.length === 0) return 0;
+    return inTransaction(pool, async (tx) => {
+      // Some may have ended since they were read.
+      const held = await heldAttempts(
+        tx.db,
+        unknown.map(({ attempt }) => attempt),
+      );
+      const ids = unknown.flatMap(({ jobId, attempt }) => (held.has(attempt) ? [jobId] : []));
       await yieldAttempts(tx.db, ids);
       await failJobs(boss, tx, ids, 'the connection broke while they were taken');
+      return ids.length;
     });
-    doubtful = doubtful.filter((one) => !attempts.includes(one));
   };
   const take = (limit: number, attempted: string[]): Promise<LeasedJob[]> =>
     inTransaction(pool, async (tx) => {
@@ -74,7 +82,10 @@ export function workerQueue({ boss, pool, workerId, leaseSeconds }: WorkerQueueP
       const rows = await boss.fetch<QueueTask>(QUEUE_NAME, options);
       if (rows.length === 0) return [];
       const taken = rows.map(({ id }) => ({ jobId: id, attempt: randomUUID() }));
-      attempted.push(...taken.map(({ attempt }) => attempt));
+      for (const { attempt } of taken) {
+        attempted.push(attempt);
+        known.add(attempt);
+      }
       const history = await takeAttempts(tx.db, workerId, taken);
       const attempts = new Map(taken.map(({ jobId, attempt }) => [jobId, attempt]));
       return rows
@@ -83,38 +94,41 @@ export function workerQueue({ boss, pool, workerId, leaseSeconds }: WorkerQueueP
     });
   return {
     fetch: async (limit) => {
-      await releaseDoubtful();
       const attempted: string[] = [];
       try {
         return await take(limit, attempted);
       } catch (error) {
-        doubtful.push(...attempted);
+        attempted.forEach((attempt) => known.delete(attempt));
         throw error;
       }
     },
-    finish: (jobs, write) =>
-      inTransaction(pool, async (tx) => {
+    finish: async (jobs, write) => {
+      await inTransaction(pool, async (tx) => {
         const held = await heldOf(tx, jobs);
         if (held.length === 0) return;
         await write(tx, held);
         const ids = held.map(({ id }) => id);
         await endAttempts(tx.db, ids);
         await completeJobs(boss, tx, ids);
-      }),
+      });
+      forget(jobs);
+    },
     whileHeld: (job, write) =>
       inTransaction(pool, async (tx) => {
         if ((await heldOf(tx, [job])).length === 0) return false;
         await write(tx);
         return true;
       }),
-    giveBack: (jobs, reason, counted) =>
-      inTransaction(pool, async (tx) => {
+    giveBack: async (jobs, reason, counted) => {
+      await inTransaction(pool, async (tx) => {
         const ids = (await heldOf(tx, jobs)).map(({ id }) => id);
         await yieldAttempts(tx.db, ids, counted ? 'failure' : undefined);
         await failJobs(boss, tx, ids, reason);
-      }),
+      });
+      forget(jobs);
+    },
     reclaim: async () => {
-      let count = 0;
+      let count = await releaseUnknown();
       for (const lost of await lostWorkers(pool, workerId, leaseSeconds)) {
         count += await inTransaction(pool, async (tx) => {
           const ids = await removeWorker(tx.db, lost);

@@ -136,6 +136,7 @@ it('gives back jobs when the connection broke while it took them', async () => {
   let isAway = true;
   // The transaction is committed, but the answer never arrives.
   const pool = {
+    query: connection.pool.query.bind(connection.pool),
     connect: async () => {
       const client = await connection.pool.connect();
       const query = async (text: unknown, ...rest: unknown[]) => {
@@ -149,13 +150,19 @@ it('gives back jobs when the connection broke while it took them', async () => {
     },
   };
   const queue = await openQueue(server.databaseUrl, { ...connection, pool: pool as unknown as typeof connection.pool });
-  const held = queue.forWorker('doubtful', LEASE_SECONDS);
-  await expect(held.fetch(5)).rejects.toThrow('gone');
-  const other = await worker('next to the doubtful one');
-  expect(await other.fetch(5)).toEqual([]);
-  isAway = false;
-  expect(await held.fetch(5)).toHaveLength(1);
-  await queue.close();
+  try {
+    const held = queue.forWorker('doubtful', LEASE_SECONDS);
+    await expect(held.fetch(5)).rejects.toThrow('gone');
+    const other = await worker('next to the doubtful one');
+    expect(await other.fetch(5)).toEqual([]);
+    isAway = false;
+    expect(await held.reclaim()).toBe(1);
+    expect(await held.fetch(5)).toHaveLength(1);
+    // What it knows that it holds stays with it.
+    expect(await held.reclaim()).toBe(0);
+  } finally {
+    await queue.close();
+  }
 });
 
 it('does not let pg-boss expire a job while its worker holds it', async () => {

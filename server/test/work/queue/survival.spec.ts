@@ -20,7 +20,7 @@ import { until } from '../../support/harness';
 const SHEETS = 8;
 /** Moments at which processes are killed: `npm run nightly` asks for more. */
 const KILLS = Number(process.env['FOLVEX_KILLS'] ?? 20);
-/** Up to so many at once. Starting all of them again takes long on a busy machine: only the nightly tests wait for it. */
+/** How many processes are killed at once, at most: all of them. */
 const MAX_AT_ONCE = 3;
 const KILLS_A_ROUND = 5;
 const ROUNDS = Math.ceil(KILLS / KILLS_A_ROUND);
