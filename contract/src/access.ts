@@ -98,13 +98,13 @@ export interface SignIn {
 }
 
 export interface PasswordChange {
-  /** The password until now. */
+  /** The current password. */
   was: string;
   password: string;
 }
 
-/** Accepting an invitation. */
-export interface Joining {
+/** What whoever accepts an invitation states. */
+export interface InvitationAcceptance {
   name: string;
   password: string;
   /** Only where the invitation has none. */
@@ -126,7 +126,7 @@ export interface AccountChange {
   closed?: boolean;
 }
 
-/** What an invitation is to, for whoever holds its link. */
+/** What an invitation is for, for whoever has its link. */
 export interface InvitationInfo {
   /** Null: whoever accepts it says. */
   email: string | null;
@@ -160,15 +160,15 @@ export interface TokenInfo {
   usedAt: string | null;
 }
 
-/** A token that is wanted. */
-export interface TokenWish {
+/** Asks for a new token. */
+export interface TokenRequest {
   name: string;
   scope: TokenScope;
-  /** How long it lasts. */
+  /** How many days it lasts. */
   days: number;
 }
 
-/** A new token; what it is is told this once. */
+/** A new token, with its value, which is not shown again. */
 export interface NewToken extends TokenInfo {
   token: string;
 }

@@ -1,12 +1,12 @@
-/** That the server answers. */
+/** The server answers. */
 export interface Health {
   ok: true;
-  /** How many it has. */
+  /** How many projects it has. */
   projects: number;
 }
 
-/** That its process lives. */
-export interface Alive {
+/** The process is alive. */
+export interface Liveness {
   ok: true;
 }
 

@@ -45,7 +45,7 @@ function op(
 /** Every route, by method. A method that is not here has no route. */
 export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<Record<Method, Operation>>>>> = {
   health: { get: op('Whether the server answers, and how many projects it has', 'anyone', { 200: 'Health' }) },
-  live: { get: op('Whether the process is alive', 'anyone', { 200: 'Alive' }) },
+  live: { get: op('Whether the process is alive', 'anyone', { 200: 'Liveness' }) },
   ready: {
     get: op('Whether the server can work: database, store, disk, a worker', 'anyone', {
       200: 'Readiness',
@@ -71,7 +71,7 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
   },
   invitation: {
     get: op('What an invitation is for', 'anyone', { 200: 'InvitationInfo' }),
-    post: op('Accepts an invitation', 'anyone', { 201: 'SessionInfo' }, { takes: 'Joining' }),
+    post: op('Accepts an invitation', 'anyone', { 201: 'SessionInfo' }, { takes: 'InvitationAcceptance' }),
   },
   accounts: { get: op('Lists all accounts', 'owner', { 200: 'AccountRow[]' }) },
   account: {
@@ -105,7 +105,7 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
       'Creates a token for a script',
       'person',
       { 201: 'NewToken' },
-      { takes: 'TokenWish', audit: 'token.created' },
+      { takes: 'TokenRequest', audit: 'token.created' },
     ),
   },
   token: { delete: op('Revokes a token', 'person', { 204: NOTHING }, { audit: 'token.revoked' }) },
@@ -249,7 +249,7 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
       'Which of the given files exist at a destination',
       'drafter',
       { 200: 'AtDestination' },
-      { takes: 'DestinationAsked' },
+      { takes: 'DestinationQuery' },
     ),
   },
   transferServers: { get: op('Lists the transfer servers of a project', 'reader', { 200: 'TransferServer[]' }) },

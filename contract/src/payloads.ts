@@ -303,7 +303,7 @@ export interface RunFileInfo {
 }
 
 /** Asks which of some files are at a destination already. */
-export interface DestinationAsked {
+export interface DestinationQuery {
   destination: Destination;
   paths: string[];
 }

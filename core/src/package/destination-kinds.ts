@@ -58,7 +58,7 @@ export type DestinationKind = keyof typeof DESTINATION_KINDS;
 export const CONFLICT_OPTIONS = [
   { value: 'stop', words: 'do not begin' },
   { value: 'both', words: 'keep both: the new one gets a number' },
-  { value: 'rename', words: 'add its date to the older one' },
+  { value: 'rename', words: 'rename the older one with its date' },
   { value: 'replace', words: 'replace it' },
 ] as const satisfies readonly Option[];
 
@@ -72,7 +72,7 @@ export const DESTINATION_OPTIONS = [
     caption: 'If a file of that name exists',
     required: true,
     description:
-      'what to do where another file has the name already: `stop` the run, keep `both` and number the new one, `rename` the older one by adding its date, `replace` it',
+      'what to do where another file has the name already: `stop` the run, keep `both` and number the new one, `rename` the older one with its date, `replace` it',
     options: CONFLICT_OPTIONS,
   },
 ] as const satisfies readonly Setting[];

@@ -151,7 +151,7 @@ describe('the output plan', () => {
     const [renamed] = found('rename', ['A-101.pdf']);
     expect(renamed).toMatchObject({
       severity: 'note',
-      sentence: expect.stringContaining('it gets its date') as string,
+      sentence: expect.stringContaining('it is renamed with its date') as string,
     });
     expect(found('stop', [], '[project.number')).toMatchObject([{ code: 'destination.rule', severity: 'stop' }]);
   });

@@ -56,6 +56,7 @@ describe('the streams in which a PDF keeps its objects', () => {
     ['cut off', '1 0 obj << /Type /ObjStm /Filter /FlateDecode >> stream\n'],
     ['damaged', '1 0 obj << /Type /ObjStm /Filter /FlateDecode >> stream\nnot deflated endstream'],
     ['without a dictionary', '/ObjStm /XRef stream'],
+    ['not deflated at all', `1 0 obj << /Type /ObjStm /N 0 >> stream\n${'x'.repeat(1000)} endstream`],
     ['of an unknown filter', '1 0 obj << /Type /XRef /Filter /Own >> stream\nabc endstream'],
   ])('do not count where they are %s', (_, text) => {
     expect(objectsInflateBeyond(Buffer.from(text), 0)).toBe(false);

@@ -5,12 +5,13 @@ import { StepFailed } from './transfer-login';
 
 /** Give up after this many numbers are taken. */
 const MAX_NUMBERS = 1000;
-/** Give up after others took the name so often while the older file was renamed. */
+/** Give up when others have taken the name this often while the older file was being renamed. */
 const MAX_RACES = 10;
 
 /**
- * Delivers a file. One with the same content stays as it is; one with other content is replaced, or gets its date added to
- * its name, or keeps its name and the new one is numbered, or nothing is copied. Done twice, even side by side, the second time changes nothing.
+ * Delivers a file. One with the same content stays as it is; one with other content is replaced, or renamed with its date,
+ * or keeps its name and the new one is numbered, or nothing is copied. Done twice, even side by side, the second time
+ * changes nothing.
  */
 export async function deliver(
   destination: DestinationPort,
@@ -38,11 +39,13 @@ export async function deliver(
   }
 }
 
-/** Adds its date to the file that has the name, and takes the name. */
+/** Renames the file that has the name, then takes the name. */
 async function deliverOverRenamed(destination: DestinationPort, file: DeliveredFile): Promise<Delivered> {
   const { path, hash } = file;
+  let older: string | undefined;
   for (let tries = 0; tries < MAX_RACES; tries++) {
-    const older = await renameOlder(destination, file);
+    const renamed = await renameOlder(destination, file);
+    older ??= renamed;
     if (await destination.put(file, { replace: false })) return { path, how: 'new', ...(older && { older }) };
     // Somebody took the name in between.
     if ((await destination.hashOf(path)) === hash) return { path, how: 'there already' };
@@ -50,7 +53,7 @@ async function deliverOverRenamed(destination: DestinationPort, file: DeliveredF
   return { problem: conflict(path) };
 }
 
-/** The new path of the older file; undefined where it is gone, or somebody delivered the same file meanwhile. */
+/** Renames the older file with its date; returns its new path. Undefined where it is gone, or the same as the new one. */
 async function renameOlder(destination: DestinationPort, { path, hash }: DeliveredFile): Promise<string | undefined> {
   const writtenAt = await destination.writtenAt(path);
   if (writtenAt === undefined) return undefined;
@@ -58,7 +61,8 @@ async function renameOlder(destination: DestinationPort, { path, hash }: Deliver
   for (let number = 1; number < MAX_NUMBERS; number++) {
     const older = number === 1 ? dated : markedPath(dated, number);
     if (await destination.rename(path, older)) return older;
-    if ((await destination.hashOf(path)) === hash) return undefined;
+    // The name is taken: perhaps somebody is delivering the same file, and has just renamed the older one.
+    if (number === 1 && (await destination.hashOf(path)) === hash) return undefined;
   }
   return undefined;
 }

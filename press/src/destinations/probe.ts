@@ -7,7 +7,7 @@ import type { WebDAVClientError } from 'webdav';
 import { BucketAway } from '../files/bucket-away';
 import { bucketParts, openBucket } from './s3';
 import { connectSftp } from './sftp';
-import { partsOf, StepFailed, type TransferLogin, type TransferStep } from './transfer-login';
+import { partsOf, StepFailed, type Scheme, type TransferLogin, type TransferStep } from './transfer-login';
 import { webDavClient } from './webdav';
 
 const ANSWER_MS = 10_000;
@@ -33,9 +33,7 @@ export async function probeTransfer(login: TransferLogin): Promise<TransferStep[
     done('name', `${host} resolves to ${address}.`);
     await reached(host, port);
     done('connection', `${host} answers on port ${port}.`);
-    if (scheme === 'sftp') await probeSftp(login, done);
-    else if (scheme.startsWith('s3')) await probeBucket(login, done);
-    else await probeWebDav(login, done);
+    await PROBES[scheme](login, done);
   } catch (error) {
     if (!(error instanceof StepFailed)) throw error;
     const { step: name, sentence, hostKey } = error;
@@ -45,6 +43,15 @@ export async function probeTransfer(login: TransferLogin): Promise<TransferStep[
 }
 
 type Done = (name: TransferStep['name'], sentence: string) => void;
+
+/** The steps from signing in on. */
+const PROBES: Readonly<Record<Scheme, (login: TransferLogin, done: Done) => Promise<void>>> = {
+  sftp: probeSftp,
+  ...{ https: probeWebDav, http: probeWebDav },
+  ...{ s3: probeBucket, 's3+http': probeBucket },
+};
+/** Codes by which a service refuses a key (Amazon S3 API, error responses). */
+const KEY_REFUSED: readonly string[] = ['AccessDenied', 'Forbidden', 'InvalidAccessKeyId', 'SignatureDoesNotMatch'];
 
 async function probeSftp(login: TransferLogin, done: Done): Promise<void> {
   const { client, fingerprint, end } = await connectSftp(login);
@@ -101,6 +108,8 @@ async function probeBucket(login: TransferLogin, done: Done): Promise<void> {
     if (!(error instanceof BucketAway)) throw error;
     if (error.code === 'NoSuchBucket')
       throw new StepFailed('folder', `There is no bucket ${bucket}; create it, or change the address.`);
+    if (!KEY_REFUSED.includes(error.code))
+      throw new StepFailed('connection', `${login.name} does not answer as an S3-compatible service (${error.code}).`);
     throw new StepFailed(
       'sign-in',
       `${login.name} refused to sign in ${login.user || 'nobody'} (${error.code}); check the access key and the secret key.`,

@@ -5,10 +5,10 @@ import type { Bucket } from '../files/bucket';
 import { namedIn, partsOf, type TransferLogin } from './transfer-login';
 import type { TransferPort } from './port';
 
-/** Where a service does not say which region it has, it takes this one (common practice). */
+/** Compatible services without regions of their own accept this one (common practice). */
 const USUAL_REGION = 'us-east-1';
 
-/** Where the bucket of an address is: the service, its name, and the folder within it. */
+/** The parts of an address: the service, the name of the bucket, and the folder within it. */
 export function bucketParts(address: string): { endpoint: string; bucket: string; folder: string; region: string } {
   const { scheme, folder } = partsOf(address);
   const { host, searchParams } = new URL(address);
@@ -61,7 +61,7 @@ export function s3Destination(login: TransferLogin, below: string): TransferPort
     rename: async (path, to) => {
       const client = await open();
       if (await client.find(keyOf(to))) return false;
-      await client.copy(keyOf(path), keyOf(to));
+      if (!(await client.copy(keyOf(path), keyOf(to)))) throw new Error(`${path} is no longer there`);
       await client.remove(keyOf(path));
       return true;
     },

@@ -36,14 +36,16 @@ export class StepFailed extends Error {
   }
 }
 
-/** `s3+http`: without TLS, for a service on this machine or in a network of its own. */
-const USUAL_PORTS: Readonly<Record<string, number>> = { sftp: 22, https: 443, s3: 443 };
+/** How a transfer server is spoken to. `s3+http`: without TLS, for a service on this machine or in a network of its own. */
+export type Scheme = 'sftp' | 'https' | 'http' | 's3' | 's3+http';
+
+const USUAL_PORTS: Readonly<Record<Scheme, number>> = { sftp: 22, https: 443, http: 80, s3: 443, 's3+http': 80 };
 
 /** The scheme, host, port and folder of an address. */
-export function partsOf(address: string): { scheme: string; host: string; port: number; folder: string } {
+export function partsOf(address: string): { scheme: Scheme; host: string; port: number; folder: string } {
   const url = new URL(address);
-  const scheme = url.protocol.slice(0, -1);
-  const port = Number(url.port) || (USUAL_PORTS[scheme] ?? 80);
+  const scheme = url.protocol.slice(0, -1) as Scheme;
+  const port = Number(url.port) || USUAL_PORTS[scheme];
   return { scheme, host: url.hostname, port, folder: decodeURIComponent(url.pathname).replace(/\/+$/, '') };
 }
 

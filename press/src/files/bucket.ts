@@ -86,11 +86,12 @@ export class Bucket {
           return true;
         } catch (error) {
           if (statusOf(error) === PRECONDITION_FAILED) return false;
-          // Two wrote at once, and it may be that neither has written.
+          // Another request is writing this key: it may still fail, so that neither would have written it.
           if (statusOf(error) !== CONFLICT || attempt === MAX_ATTEMPTS) throw error;
         }
       }
     });
+    // The upload in parts has vanished on the way.
     if (written === undefined) throw this.away('NoSuchUpload', undefined);
     return written;
   }

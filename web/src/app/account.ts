@@ -7,6 +7,7 @@ import {
   newPasswordSchema,
   newTokenSchema,
   TOKEN_SCOPES,
+  type AccountChange,
   type AccountRow,
   type TokenInfo,
   type TokenScope,
@@ -84,7 +85,7 @@ export class AccountPage {
     this.store.dispatch(OfficeActions.tokenRevocationAskedFor({ id }));
   }
 
-  protected change({ id }: AccountRow, change: { isOwner?: boolean; closed?: boolean }): void {
+  protected change({ id }: AccountRow, change: AccountChange): void {
     this.store.dispatch(OfficeActions.accountChangeAskedFor({ account: id, change }));
   }
 

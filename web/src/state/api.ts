@@ -33,7 +33,6 @@ import {
   type SpaceInfo,
 } from '@folvex/contract';
 import type { Destination, DrawingChanges, EntityFacts, FrameOrder, Issue, IssuedState, Problem } from '@folvex/core';
-
 import type { ApiDescription } from './api-description';
 
 /** A file on its way: the part sent so far, in the end the answer. */

@@ -9,7 +9,7 @@ import {
   type AuditRow,
   type InvitationInfo,
   type Invited,
-  type Joining,
+  type InvitationAcceptance,
   type Member,
   type NewToken,
   type PasswordChange,
@@ -17,7 +17,7 @@ import {
   type SessionInfo,
   type SignIn,
   type TokenInfo,
-  type TokenWish,
+  type TokenRequest,
   type TransferServer,
   type TransferServerChange,
   type TransferStep,
@@ -51,7 +51,7 @@ export class OfficeApi {
   }
 
   /** Accepts an invitation. */
-  join(invitation: string, person: Joining): Observable<SessionInfo> {
+  join(invitation: string, person: InvitationAcceptance): Observable<SessionInfo> {
     return this.http.post<SessionInfo>(path(ROUTES.invitation, { invitation }), person);
   }
 
@@ -80,7 +80,7 @@ export class OfficeApi {
     return this.http.get<TokenInfo[]>(ROUTES.tokens);
   }
 
-  createToken(token: TokenWish): Observable<NewToken> {
+  createToken(token: TokenRequest): Observable<NewToken> {
     return this.http.post<NewToken>(ROUTES.tokens, token);
   }
 

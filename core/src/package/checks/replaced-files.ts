@@ -11,7 +11,7 @@ const WORDS: Readonly<Record<ConflictPolicy, readonly [one: string, several: str
     'keep both, replace them, or deliver to another folder',
   ],
   replace: ['it is replaced where it differs', 'they are replaced where they differ'],
-  rename: ['it gets its date if it differs', 'those that differ get their dates'],
+  rename: ['it is renamed with its date if it differs', 'those that differ are renamed with their dates'],
   both: ['it stays, and a new one that differs gets a number', 'they stay, and new ones that differ get numbers'],
 };
 const NAMED = 3;

@@ -5,12 +5,13 @@ const LINE_FEED = 0x0a;
 const CARRIAGE_RETURN = 0x0d;
 /** Types of streams that are inflated when a PDF is opened (ISO 32000-2, 7.5.7 and 7.5.8). */
 const TYPES = ['/ObjStm', '/XRef'];
-/** The dictionary of such a stream is looked for this far around its type, bytes; most have a hundred. */
+/** The dictionary is looked for this far around its type, bytes; most have a hundred. */
 const MAX_DICTIONARY = 20_000;
 
 /**
- * Whether the streams in which a PDF keeps its objects inflate to more than `maxBytes` together. Those of an encrypted
- * PDF cannot be looked into, and do not count.
+ * Whether the streams in which a PDF keeps its objects inflate to more than `maxBytes` together. What cannot be seen from
+ * outside does not count: streams of an encrypted PDF, or with their type written in escapes. Whoever opens the file
+ * bounds its memory and time as well.
  */
 export function objectsInflateBeyond(bytes: Uint8Array, maxBytes: number): boolean {
   let left = maxBytes;
@@ -29,17 +30,19 @@ function startsWith(bytes: Uint8Array, at: number, text: string): boolean {
   return true;
 }
 
-/** The stream whose dictionary holds a position. */
+/** The stream whose dictionary holds a position, if it has a filter. */
 function streamAround(bytes: Uint8Array, at: number): PDFRawStream | undefined {
   const from = Math.max(0, at - MAX_DICTIONARY);
   const around = latin1(bytes.subarray(from, at + MAX_DICTIONARY));
   const keyword = around.indexOf('stream', at - from);
   const end = around.lastIndexOf('>>', keyword);
   if (keyword < 0 || end < at - from) return undefined;
-  const dictionary = around.slice(around.lastIndexOf('obj', at - from), end);
+  const filters = filtersOf(around.slice(around.lastIndexOf('obj', at - from), end));
+  // Without a filter it is as large as it is in the file.
+  if (filters.length === 0) return undefined;
   const start = from + keyword + 'stream'.length;
   const skipped = bytes[start] === CARRIAGE_RETURN ? 2 : bytes[start] === LINE_FEED ? 1 : 0;
-  return rawStream(filtersOf(dictionary), bytes.subarray(start + skipped));
+  return rawStream(filters, bytes.subarray(start + skipped));
 }
 
 function filtersOf(dictionary: string): string[] {

@@ -1,13 +1,15 @@
 import { legalPath, ProblemError, type Destination } from '@folvex/core';
 import type { DestinationContext, DestinationPort, TransferPort } from '../port';
 import { probeTransfer } from '../probe';
-import { sftpDestination } from '../sftp';
 import { s3Destination } from '../s3';
-import { partsOf, type TransferLogin } from '../transfer-login';
+import { sftpDestination } from '../sftp';
+import { partsOf, type Scheme, type TransferLogin } from '../transfer-login';
 import { webDavDestination } from '../webdav';
 
-const BY_SCHEME: Readonly<Record<string, (login: TransferLogin, below: string) => TransferPort>> = {
-  ...{ sftp: sftpDestination, s3: s3Destination, 's3+http': s3Destination },
+const OPENERS: Readonly<Record<Scheme, (login: TransferLogin, below: string) => TransferPort>> = {
+  sftp: sftpDestination,
+  ...{ https: webDavDestination, http: webDavDestination },
+  ...{ s3: s3Destination, 's3+http': s3Destination },
 };
 
 /** A folder on a transfer server that was set up under a name. Throws a `ProblemError` where it is not set up. */
@@ -21,8 +23,7 @@ export function openDestination(
       'The transfer server of this package is not set up; choose one in the package, or set it up in Settings.';
     throw new ProblemError({ code: 'transfer.absent', sentence, place: {} });
   }
-  const { scheme } = partsOf(login.address);
-  const open = BY_SCHEME[scheme] ?? webDavDestination;
+  const open = OPENERS[partsOf(login.address).scheme];
   return {
     ...open(login, folder === '' ? '' : legalPath(folder)),
     test: async () => {

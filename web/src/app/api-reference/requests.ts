@@ -57,10 +57,12 @@ function requestOf(address: string, method: string, operation: ApiOperation, sha
   };
 }
 
-/** Type of a JSON, or names of the media types. */
+/** Type of a JSON, or names of the media types; empty where there is no content. */
 function contentParts(content: Record<string, { schema?: JsonSchema }> = {}): Part[] {
   const json = content['application/json']?.schema;
-  return json ? partsOf(json) : [{ text: Object.keys(content).join(', ') }];
+  if (json) return partsOf(json);
+  const types = Object.keys(content).join(', ');
+  return types === '' ? [] : [{ text: types }];
 }
 
 function inWords(tag: string): string {

@@ -1,5 +1,17 @@
 import { createActionGroup, emptyProps, props } from '@ngrx/store';
-import type { AccountRow, AuditRow, Invited, Member, NewToken, Role, TokenInfo, TokenScope } from '@folvex/contract';
+import type {
+  AccountChange,
+  AccountRow,
+  AuditRow,
+  Invitation,
+  Invited,
+  Member,
+  NewToken,
+  PasswordChange,
+  Role,
+  TokenInfo,
+  TokenRequest,
+} from '@folvex/contract';
 
 /** Who works here, with which rights, and what they did. */
 export const OfficeActions = createActionGroup({
@@ -7,20 +19,20 @@ export const OfficeActions = createActionGroup({
   events: {
     'Members asked for': emptyProps(),
     'Members arrived': props<{ members: Member[] }>(),
-    'Invitation asked for': props<{ email: string; role: Role }>(),
+    'Invitation asked for': props<Invitation>(),
     /** The person was added, or there is a link to send. */
     'Person invited': props<{ email: string; invited: Invited }>(),
     /** `role`: null ends the membership. */
     'Role change asked for': props<{ account: string; role: Role | null }>(),
     'Accounts asked for': emptyProps(),
     'Accounts arrived': props<{ accounts: AccountRow[] }>(),
-    'Account change asked for': props<{ account: string; change: { isOwner?: boolean; closed?: boolean } }>(),
+    'Account change asked for': props<{ account: string; change: AccountChange }>(),
     'Tokens asked for': emptyProps(),
     'Tokens arrived': props<{ tokens: TokenInfo[] }>(),
-    'Token asked for': props<{ token: { name: string; scope: TokenScope; days: number } }>(),
+    'Token asked for': props<{ token: TokenRequest }>(),
     'Token created': props<{ token: NewToken }>(),
     'Token revocation asked for': props<{ id: string }>(),
-    'Password change asked for': props<{ was: string; password: string }>(),
+    'Password change asked for': props<PasswordChange>(),
     'Password changed': emptyProps(),
     /** `before`: those older than this one, in addition. */
     'Audit asked for': props<{ before?: number }>(),
