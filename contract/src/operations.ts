@@ -302,6 +302,16 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
     ),
   },
   runAgain: { post: op('Repeats a run', 'drafter', { 201: 'RunInfo' }, { audit: 'run.started' }) },
+  runDestination: {
+    post: op('Which files of a run exist at a destination', 'lead', { 200: 'AtDestination' }, { takes: 'RunDelivery' }),
+  },
+  deliveries: {
+    post: op('Sends a run to a destination', 'lead', { 201: 'RunInfo' }, { takes: 'RunDelivery', audit: 'run.sent' }),
+  },
+  deliveryAgain: {
+    post: op('Sends again what did not arrive', 'drafter', { 200: 'RunInfo' }, { audit: 'run.sent' }),
+  },
+  deliveryCancel: { post: op('Cancels a delivery', 'drafter', { 200: 'RunInfo' }, { audit: 'delivery.cancelled' }) },
   issuedSheets: { get: op('Each sheet as it was last issued', 'reader', { 200: 'IssuedState[]' }) },
   issues: {
     get: op('Lists the issues', 'reader', { 200: 'Issue[]' }),

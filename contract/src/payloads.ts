@@ -269,6 +269,10 @@ export interface PackageChange {
   was?: Record<string, unknown>;
 }
 
+/** How a delivery can end. */
+export const DELIVERY_OVER = ['done', 'failed', 'cancelled'] as const;
+export type DeliveryEnd = (typeof DELIVERY_OVER)[number];
+
 export type RunState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
 
 export interface RunSheetInfo {
@@ -298,8 +302,6 @@ export interface RunFileInfo {
   milliseconds: number | null;
   /** What reading it again found; null until then. */
   proof: Proof | null;
-  /** What became of it at the destination; null where it is not delivered, or not yet. */
-  delivered: Delivered | null;
 }
 
 /** Asks which of some files are at a destination already. */
@@ -315,6 +317,39 @@ export interface AtDestination {
   paths: string[];
 }
 
+export type DeliveryState = 'waiting' | 'sending' | DeliveryEnd;
+
+/** What became of a file at a destination. */
+export interface DeliveryReceipt {
+  /** Index of the file in its run. */
+  file: number;
+  outcome: Delivered;
+  at: string;
+}
+
+/** The sending of a run to one destination. */
+export interface DeliveryInfo {
+  id: string;
+  destination: Destination;
+  /** Where that is, for people; null until it was first reached. */
+  location: string | null;
+  /** Name of who started it; null where nobody signs in. */
+  startedBy: string | null;
+  state: DeliveryState;
+  /** Why the last attempt ended before all files had arrived; null where that is said by the receipts. */
+  problem: Problem | null;
+  createdAt: string;
+  finishedAt: string | null;
+  /** When the destination is tried again; null: it is not waited for. */
+  nextAttemptAt: string | null;
+  receipts: DeliveryReceipt[];
+}
+
+/** Sends a run to a destination, whose folder may be a rule. */
+export interface RunDelivery {
+  destination: Destination;
+}
+
 export interface RunInfo {
   id: string;
   packageId: string;
@@ -328,6 +363,7 @@ export interface RunInfo {
   finishedAt: string | null;
   sheets: RunSheetInfo[];
   files: RunFileInfo[];
+  deliveries: DeliveryInfo[];
   problem: Problem | null;
   /** When it was removed; null: it was not. */
   removedAt: string | null;

@@ -79,6 +79,11 @@ export const ROUTES = {
   runZip: '/api/runs/:run/files.zip',
   runReport: '/api/runs/:run/report.:format',
   runAgain: '/api/runs/:run/again',
+  /** What of a run is at a destination already. */
+  runDestination: '/api/runs/:run/destination',
+  deliveries: '/api/runs/:run/deliveries',
+  deliveryAgain: '/api/runs/:run/deliveries/:delivery/again',
+  deliveryCancel: '/api/runs/:run/deliveries/:delivery/cancel',
   /** Each sheet as it was last issued. */
   issuedSheets: '/api/projects/:project/issued-sheets',
   issues: '/api/projects/:project/issues',

@@ -300,6 +300,9 @@ export const newProjectSchema = yup
   .noUnknown()
   .strict();
 
+/** Where a run is to be sent. */
+export const runDeliverySchema = yup.object({ destination: destinationSchema });
+
 /** Which of so many files are at a destination already. */
 export const destinationAskedSchema = yup
   .object({ destination: destinationSchema, paths: yup.array(text(1000)).max(20_000).required() })

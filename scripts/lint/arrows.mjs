@@ -50,7 +50,7 @@ const WORKSPACES = {
   web: {
     uses: ['contract', 'core'],
     ground: [],
-    rooms: ['styles', 'engine', 'state', 'ui', 'forms', 'places', 'app'],
+    rooms: ['styles', 'engine', 'state', 'ui', 'forms', 'deliveries', 'places', 'app'],
     top: ['main'],
     /** Rooms whose folders do not import each other. */
     apart: ['places'],

@@ -7,5 +7,7 @@ export type Delivered =
       how: 'new' | 'replaced' | 'numbered' | 'there already';
       /** Path that the older file of that name was given. */
       older?: string;
+      /** Its size as the destination tells it, bytes. */
+      bytes?: number;
     }
   | { problem: Problem };

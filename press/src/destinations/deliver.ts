@@ -18,25 +18,37 @@ export async function deliver(
   file: DeliveredFile,
   onConflict: ConflictPolicy,
 ): Promise<Delivered> {
-  const { path, hash } = file;
+  const { path } = file;
   try {
-    if ((await destination.hashOf(path)) === undefined && (await destination.put(file, { replace: false }))) {
-      return { path, how: 'new' };
-    }
-    // The name was taken, before or just now.
-    if ((await destination.hashOf(path)) === hash) return { path, how: 'there already' };
-    if (onConflict === 'stop') return { problem: conflict(path) };
-    if (onConflict === 'both') return await deliverNumbered(destination, file);
-    if (onConflict === 'rename') return await deliverOverRenamed(destination, file);
-    await destination.put(file, { replace: true });
-    return { path, how: 'replaced' };
+    const delivered = await place(destination, file, onConflict);
+    if ('problem' in delivered) return delivered;
+    const found = await destination.find(delivered.path);
+    return { ...delivered, ...(found && { bytes: found.bytes }) };
   } catch (error) {
     if (error instanceof StepFailed && error.step !== 'connection')
       return { problem: { code: 'destination.refused', sentence: error.sentence, place: { file: path } } };
     const code = (error as NodeJS.ErrnoException).code ?? (error as Error).message;
-    const sentence = `${path} could not be delivered (${code}); make sure that the destination can be written to and has room, and publish again.`;
+    const sentence = `${path} could not be delivered (${code}); make sure that the destination can be written to and has room, and send it again.`;
     return { problem: { code: 'destination.copy', sentence, place: { file: path } } };
   }
+}
+
+async function place(
+  destination: DestinationPort,
+  file: DeliveredFile,
+  onConflict: ConflictPolicy,
+): Promise<Delivered> {
+  const { path, hash } = file;
+  if ((await destination.hashOf(path)) === undefined && (await destination.put(file, { replace: false }))) {
+    return { path, how: 'new' };
+  }
+  // The name was taken, before or just now.
+  if ((await destination.hashOf(path)) === hash) return { path, how: 'there already' };
+  if (onConflict === 'stop') return { problem: conflict(path) };
+  if (onConflict === 'both') return await deliverNumbered(destination, file);
+  if (onConflict === 'rename') return await deliverOverRenamed(destination, file);
+  await destination.put(file, { replace: true });
+  return { path, how: 'replaced' };
 }
 
 /** Renames the file that has the name, then takes the name. */
@@ -55,9 +67,9 @@ async function deliverOverRenamed(destination: DestinationPort, file: DeliveredF
 
 /** Renames the older file with its date; returns its new path. Undefined where it is gone, or the same as the new one. */
 async function renameOlder(destination: DestinationPort, { path, hash }: DeliveredFile): Promise<string | undefined> {
-  const writtenAt = await destination.writtenAt(path);
-  if (writtenAt === undefined) return undefined;
-  const dated = markedPath(path, dateOf(new Date(writtenAt)));
+  const found = await destination.find(path);
+  if (!found) return undefined;
+  const dated = markedPath(path, dateOf(new Date(found.writtenAt)));
   for (let number = 1; number < MAX_NUMBERS; number++) {
     const older = number === 1 ? dated : markedPath(dated, number);
     if (await destination.rename(path, older)) return older;
@@ -83,6 +95,6 @@ async function deliverNumbered(destination: DestinationPort, file: DeliveredFile
 }
 
 function conflict(path: string): Problem {
-  const sentence = `${path} is at the destination already, with other content; choose to keep both or to replace it, and publish again.`;
+  const sentence = `${path} is at the destination already, with other content; choose to keep both, to rename the older one or to replace it, and send it again.`;
   return { code: 'destination.conflict', sentence, place: { file: path } };
 }

@@ -19,6 +19,13 @@ export interface DestinationContext {
   transferServers?: ReadonlyMap<string, TransferLogin> | undefined;
 }
 
+/** What a destination tells of a file. */
+export interface FoundFile {
+  bytes: number;
+  /** When it was last written, ms since 1970. */
+  writtenAt: number;
+}
+
 /**
  * The port to a place that files are delivered to. A kind of destination is one implementation: how it is reached is its
  * own matter, what to do with a file that has the name already is decided by `deliver` alone.
@@ -37,8 +44,8 @@ export interface DestinationPort {
    * resolves to false where it is not.
    */
   put(file: DeliveredFile, options: { replace: boolean }): Promise<boolean>;
-  /** When what is at a path was last written, ms since 1970; undefined where nothing is. */
-  writtenAt(path: string): Promise<number | undefined>;
+  /** What the destination tells of what is at a path; undefined where nothing is. */
+  find(path: string): Promise<FoundFile | undefined>;
   /** Gives what is at a path another name in its folder, if that is free; false where it is not. */
   rename(path: string, to: string): Promise<boolean>;
   /** Ends what is open; the port can be used again afterwards. */

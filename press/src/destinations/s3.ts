@@ -57,7 +57,7 @@ export function s3Destination(login: TransferLogin, below: string): TransferPort
       if (!replace && (await client.find(keyOf(path)))) return false;
       return client.write(keyOf(path), from, { replace });
     },
-    writtenAt: async (path) => (await (await open()).find(keyOf(path)))?.writtenAt,
+    find: async (path) => (await open()).find(keyOf(path)),
     rename: async (path, to) => {
       const client = await open();
       if (await client.find(keyOf(to))) return false;

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { stat } from 'node:fs/promises';
 import { posix } from 'node:path';
 import { Writable } from 'node:stream';
 import Client from 'ssh2-sftp-client';
@@ -7,6 +8,7 @@ import {
   LEFTOVER_MS,
   namedIn,
   partsOf,
+  refuseShort,
   StepFailed,
   unfinishedName,
   type TransferLogin,
@@ -159,6 +161,7 @@ export function sftpDestination(login: TransferLogin, below: string): TransferPo
       made.add(posix.dirname(target));
       try {
         await within(client.fastPut(from, unfinished));
+        refuseShort((await within(client.stat(unfinished))).size, (await stat(from)).size);
         if (replace) await within(client.posixRename(unfinished, target));
         // Plain renaming takes no name that is taken (draft-ietf-secsh-filexfer-02, 6.5).
         else await within(client.rename(unfinished, target));
@@ -169,10 +172,11 @@ export function sftpDestination(login: TransferLogin, below: string): TransferPo
         throw error;
       }
     },
-    writtenAt: async (path) => {
+    find: async (path) => {
       const { client, within } = await connected();
       if (!(await within(client.exists(pathOf(path))))) return undefined;
-      return (await within(client.stat(pathOf(path)))).modifyTime;
+      const { size, modifyTime } = await within(client.stat(pathOf(path)));
+      return { bytes: size, writtenAt: modifyTime };
     },
     rename: async (path, to) => {
       const { client, within } = await connected();

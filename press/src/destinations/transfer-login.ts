@@ -61,6 +61,11 @@ export function isUnfinished(name: string): boolean {
   return /^\.folvex-[0-9a-f-]{36}\.part$/.test(name);
 }
 
+/** Refuses a file that arrived with fewer bytes, or more, than were sent: a full disk does that. */
+export function refuseShort(arrived: number, sent: number): void {
+  if (arrived !== sent) throw new Error(`only ${arrived} of ${sent} bytes arrived`);
+}
+
 /** Of some paths, those that are named in their folders: each folder is listed once. */
 export async function namedIn(
   paths: readonly string[],

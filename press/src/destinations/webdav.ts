@@ -4,7 +4,15 @@ import { stat } from 'node:fs/promises';
 import { posix } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { createClient, type FileStat, type WebDAVClient, type WebDAVClientError } from 'webdav';
-import { isUnfinished, LEFTOVER_MS, namedIn, partsOf, unfinishedName, type TransferLogin } from './transfer-login';
+import {
+  isUnfinished,
+  LEFTOVER_MS,
+  namedIn,
+  partsOf,
+  refuseShort,
+  unfinishedName,
+  type TransferLogin,
+} from './transfer-login';
 import type { TransferPort } from './port';
 
 /** The client of a WebDAV server (RFC 4918), with the folder that its address names as root. */
@@ -57,6 +65,7 @@ export function webDavDestination(login: TransferLogin, below: string): Transfer
       try {
         const { size } = await stat(from);
         await client.putFileContents(unfinished, createReadStream(from), { contentLength: size });
+        refuseShort(((await client.stat(unfinished)) as FileStat).size, size);
         await client.moveFile(unfinished, target, { overwrite: replace });
         return true;
       } catch (error) {
@@ -66,9 +75,11 @@ export function webDavDestination(login: TransferLogin, below: string): Transfer
         throw error;
       }
     },
-    writtenAt: async (path) => {
+    find: async (path) => {
       const found = await client.stat(pathOf(path)).catch(nothingWhereAbsent);
-      return Array.isArray(found) ? undefined : Date.parse((found as FileStat).lastmod);
+      if (Array.isArray(found)) return undefined;
+      const { size, lastmod } = found as FileStat;
+      return { bytes: size, writtenAt: Date.parse(lastmod) };
     },
     rename: async (path, to) => {
       try {

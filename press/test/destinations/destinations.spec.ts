@@ -53,7 +53,9 @@ function names(): string[] {
 
 describe('delivering to a folder', () => {
   it('creates the folders that a file needs, and leaves nothing unfinished', async () => {
-    expect(await send(finished('Plans/A-101.pdf', 'one'), 'stop')).toEqual({ path: 'Plans/A-101.pdf', how: 'new' });
+    expect(await send(finished('Plans/A-101.pdf', 'one'), 'stop')).toEqual({
+      ...{ path: 'Plans/A-101.pdf', how: 'new', bytes: 3 },
+    });
     expect(read('Plans/A-101.pdf')).toBe('one');
     expect(names()).toEqual(['Plans', 'Plans/A-101.pdf']);
   });
@@ -63,7 +65,10 @@ describe('delivering to a folder', () => {
     async (onConflict) => {
       there('A-101.pdf', 'one');
       const before = lstatSync(join(target, 'A-101.pdf')).ino;
-      expect(await send(finished('A-101.pdf', 'one'), onConflict)).toEqual({ path: 'A-101.pdf', how: 'there already' });
+      expect(await send(finished('A-101.pdf', 'one'), onConflict)).toMatchObject({
+        path: 'A-101.pdf',
+        how: 'there already',
+      });
       expect(lstatSync(join(target, 'A-101.pdf')).ino).toBe(before);
       expect(names()).toEqual(['A-101.pdf']);
     },
@@ -82,10 +87,13 @@ describe('delivering to a folder', () => {
   it('replaces it, or keeps both under the first number that is free', async () => {
     there('A-101.pdf', 'other');
     there('A-101 (2).pdf', 'a third');
-    expect(await send(finished('A-101.pdf', 'one'), 'both')).toEqual({ path: 'A-101 (3).pdf', how: 'numbered' });
+    expect(await send(finished('A-101.pdf', 'one'), 'both')).toMatchObject({ path: 'A-101 (3).pdf', how: 'numbered' });
     // Done again, nothing is added: the numbered one is found.
-    expect(await send(finished('A-101.pdf', 'one'), 'both')).toEqual({ path: 'A-101 (3).pdf', how: 'there already' });
-    expect(await send(finished('A-101.pdf', 'one'), 'replace')).toEqual({ path: 'A-101.pdf', how: 'replaced' });
+    expect(await send(finished('A-101.pdf', 'one'), 'both')).toMatchObject({
+      path: 'A-101 (3).pdf',
+      how: 'there already',
+    });
+    expect(await send(finished('A-101.pdf', 'one'), 'replace')).toMatchObject({ path: 'A-101.pdf', how: 'replaced' });
     expect(names().map((name) => [name, read(name)])).toEqual([
       ['A-101 (2).pdf', 'a third'],
       ['A-101 (3).pdf', 'one'],
@@ -98,13 +106,13 @@ describe('delivering to a folder', () => {
     const written = new Date(2026, 10, 27, 12);
     utimesSync(join(target, 'Plans/A-101.pdf'), written, written);
     const older = 'Plans/A-101 (2026-11-27).pdf';
-    expect(await send(finished('Plans/A-101.pdf', 'one'), 'rename')).toEqual({
+    expect(await send(finished('Plans/A-101.pdf', 'one'), 'rename')).toMatchObject({
       ...{ path: 'Plans/A-101.pdf', how: 'new', older },
     });
     expect([read('Plans/A-101.pdf'), read(older)]).toEqual(['one', 'other']);
     expect(lstatSync(join(target, older)).mtime).toEqual(written);
     // Where it has no such name yet, nothing is renamed.
-    expect(await send(finished('A-102.pdf', 'two'), 'rename')).toEqual({ path: 'A-102.pdf', how: 'new' });
+    expect(await send(finished('A-102.pdf', 'two'), 'rename')).toMatchObject({ path: 'A-102.pdf', how: 'new' });
     expect(names()).toEqual(['A-102.pdf', 'Plans', older, 'Plans/A-101.pdf']);
   });
 
@@ -131,7 +139,7 @@ describe('delivering to a folder', () => {
       problem: { code: 'destination.conflict' },
     });
     expect(existsSync(join(work, 'gone.pdf'))).toBe(false);
-    expect(await send(finished('A-101.pdf', 'one'), 'replace')).toEqual({ path: 'A-101.pdf', how: 'replaced' });
+    expect(await send(finished('A-101.pdf', 'one'), 'replace')).toMatchObject({ path: 'A-101.pdf', how: 'replaced' });
     expect(lstatSync(join(target, 'A-101.pdf')).isSymbolicLink()).toBe(false);
     expect(existsSync(join(work, 'gone.pdf'))).toBe(false);
   });
@@ -201,7 +209,8 @@ describe('delivering to any destination', () => {
           files.set(path, hash);
           return true;
         }),
-      writtenAt: async (path) => (files.has(path) ? new Date(2026, 10, 28, 23, 59).getTime() : undefined),
+      find: async (path) =>
+        files.has(path) ? { bytes: 3, writtenAt: new Date(2026, 10, 28, 23, 59).getTime() } : undefined,
       rename: async (path, to) => {
         if (files.has(to)) return false;
         files.set(to, files.get(path)!);
@@ -217,8 +226,8 @@ describe('delivering to any destination', () => {
   it('decides what becomes of a taken name by the policy alone', async () => {
     const files = new Map([['A.pdf', 'other']]);
     expect(await deliver(memory(files), FILE, 'stop')).toMatchObject({ problem: { code: 'destination.conflict' } });
-    expect(await deliver(memory(files), FILE, 'both')).toEqual({ path: 'A (2).pdf', how: 'numbered' });
-    expect(await deliver(memory(files), FILE, 'replace')).toEqual({ path: 'A.pdf', how: 'replaced' });
+    expect(await deliver(memory(files), FILE, 'both')).toMatchObject({ path: 'A (2).pdf', how: 'numbered' });
+    expect(await deliver(memory(files), FILE, 'replace')).toMatchObject({ path: 'A.pdf', how: 'replaced' });
     expect([...files]).toEqual([
       ['A.pdf', 'one'],
       ['A (2).pdf', 'one'],
@@ -229,9 +238,9 @@ describe('delivering to any destination', () => {
     const files = new Map([['in/A.pdf', 'other']]);
     const at = { ...FILE, path: 'in/A.pdf' };
     const older = 'in/A (2026-11-28).pdf';
-    expect(await deliver(memory(files), at, 'rename')).toEqual({ path: 'in/A.pdf', how: 'new', older });
-    expect(await deliver(memory(files), at, 'rename')).toEqual({ path: 'in/A.pdf', how: 'there already' });
-    expect(await deliver(memory(files), { ...at, hash: 'two' }, 'rename')).toEqual({
+    expect(await deliver(memory(files), at, 'rename')).toMatchObject({ path: 'in/A.pdf', how: 'new', older });
+    expect(await deliver(memory(files), at, 'rename')).toMatchObject({ path: 'in/A.pdf', how: 'there already' });
+    expect(await deliver(memory(files), { ...at, hash: 'two' }, 'rename')).toMatchObject({
       ...{ path: 'in/A.pdf', how: 'new', older: 'in/A (2026-11-28) (2).pdf' },
     });
     expect(Object.fromEntries(files)).toEqual({
@@ -250,7 +259,7 @@ describe('delivering to any destination', () => {
       files.set(path, hash);
       return false;
     });
-    expect(await deliver(raced, FILE, 'stop')).toEqual({ path: 'A.pdf', how: 'there already' });
+    expect(await deliver(raced, FILE, 'stop')).toMatchObject({ path: 'A.pdf', how: 'there already' });
   });
 
   it('passes on why it could not be reached, with what to do', async () => {
@@ -259,7 +268,7 @@ describe('delivering to any destination', () => {
       problem: {
         code: 'destination.copy',
         sentence:
-          'A.pdf could not be delivered (ENOSPC); make sure that the destination can be written to and has room, and publish again.',
+          'A.pdf could not be delivered (ENOSPC); make sure that the destination can be written to and has room, and send it again.',
       },
     });
   });

@@ -48,7 +48,7 @@ describe.each([
   };
   it('makes the folders that a file needs, and leaves nothing unfinished', async () => {
     const done = await deliver(portTo(), finished('Plans/Grundriß 1.pdf', 'one'), 'stop');
-    expect(done).toEqual({ path: 'Plans/Grundriß 1.pdf', how: 'new' });
+    expect(done).toMatchObject({ path: 'Plans/Grundriß 1.pdf', how: 'new', bytes: 3 });
     expect(String(peer.content('to/Plans/Grundriß 1.pdf'))).toBe('one');
     expect(peer.names('to/Plans')).toEqual(['Grundriß 1.pdf']);
   });
@@ -69,8 +69,8 @@ describe.each([
     const results: Delivered[] = [];
     for (const policy of ['stop', 'both', 'both', 'replace', 'replace'] as const)
       results.push(await deliver(port, file, policy));
-    expect(results).toEqual([
-      { problem: expect.objectContaining({ code: 'destination.conflict' }) as unknown },
+    expect(results).toMatchObject([
+      { problem: { code: 'destination.conflict' } },
       { path: 'A (2).pdf', how: 'numbered' },
       { path: 'A (2).pdf', how: 'there already' },
       { path: 'A.pdf', how: 'replaced' },
@@ -79,14 +79,18 @@ describe.each([
     expect(String(peer.content('to/A.pdf'))).toBe('new');
     // The older one gets the day on which it came there.
     await peer.place('to/E.pdf', 'older');
-    const date = dateOf(new Date((await port.writtenAt('E.pdf'))!));
+    const date = dateOf(new Date((await port.find('E.pdf'))!.writtenAt));
     const older = `E (${date}).pdf`;
-    expect(await deliver(port, finished('E.pdf', 'newer'), 'rename')).toEqual({ path: 'E.pdf', how: 'new', older });
+    expect(await deliver(port, finished('E.pdf', 'newer'), 'rename')).toMatchObject({
+      path: 'E.pdf',
+      how: 'new',
+      older,
+    });
     expect([String(peer.content('to/E.pdf')), String(peer.content(`to/${older}`))]).toEqual(['newer', 'older']);
     expect(await port.rename('E.pdf', older)).toBe(false);
     expect(String(peer.content(`to/${older}`))).toBe('older');
-    expect(await port.writtenAt('nowhere.pdf')).toBeUndefined();
-    expect(Math.abs(Date.now() - (await port.writtenAt('E.pdf'))!)).toBeLessThan(24 * 3600_000);
+    expect(await port.find('nowhere.pdf')).toBeUndefined();
+    expect(Math.abs(Date.now() - (await port.find('E.pdf'))!.writtenAt)).toBeLessThan(24 * 3600_000);
     // Also where somebody takes the name in between.
     await peer.place('to/C.pdf', 'theirs');
     expect(await port.put(finished('C.pdf', 'mine'), { replace: false })).toBe(false);

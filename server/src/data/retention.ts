@@ -5,6 +5,8 @@ import type { Database } from './database';
 import { invitations, members } from './access-schema';
 import {
   artifacts,
+  deliveries,
+  deliveryFiles,
   drawings,
   earlierVersions,
   edits,
@@ -121,6 +123,9 @@ async function purgeRuns(
     .where(or(and(isOver, notInArray(runs.id, issued), isOld), inArray(runs.projectId, [...gone])));
   const ids = rows.map(({ id }) => id);
   if (ids.length === 0) return 0;
+  const sent = tx.select({ id: deliveries.id }).from(deliveries).where(inArray(deliveries.runId, ids));
+  await tx.delete(deliveryFiles).where(inArray(deliveryFiles.deliveryId, sent));
+  await tx.delete(deliveries).where(inArray(deliveries.runId, ids));
   await tx.delete(runFiles).where(inArray(runFiles.runId, ids));
   await tx.delete(runSheets).where(inArray(runSheets.runId, ids));
   await tx.delete(runs).where(inArray(runs.id, ids));

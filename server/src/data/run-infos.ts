@@ -2,6 +2,7 @@ import { LRUCache } from 'lru-cache';
 import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { RunInfo } from '@folvex/contract';
 import type { Database } from './database';
+import { deliveriesOf } from './deliveries';
 import type { RunRow } from './runs';
 import { runFiles, runs, runSheets } from './schema';
 
@@ -70,10 +71,11 @@ async function namesOf(db: Database, ids: readonly string[]): Promise<ReadonlyMa
 async function infosOf(db: Database, rows: readonly Omit<RunRow, 'input' | 'projectId'>[]): Promise<RunInfo[]> {
   const ids = rows.map((row) => row.id);
   if (ids.length === 0) return [];
-  const [named, sheetRows, fileRows] = await Promise.all([
+  const [named, sheetRows, fileRows, sent] = await Promise.all([
     namesOf(db, ids),
     db.select(SHEET_COLUMNS).from(runSheets).where(inArray(runSheets.runId, ids)).orderBy(asc(runSheets.position)),
     db.select().from(runFiles).where(inArray(runFiles.runId, ids)).orderBy(asc(runFiles.position)),
+    deliveriesOf(db, ids),
   ]);
   return rows.map((row) => ({
     id: row.id,
@@ -93,11 +95,12 @@ async function infosOf(db: Database, rows: readonly Omit<RunRow, 'input' | 'proj
         const begun = startedAt?.toISOString() ?? null;
         return { sheetId, number, title, state, startedAt: begun, worker, milliseconds, problem, content: partHash };
       }),
+    deliveries: sent.get(row.id) ?? [],
     files: fileRows
       .filter((file) => file.runId === row.id)
-      .map(({ path, format, pages, bytes, hash, sheets, proof, delivered, startedAt, milliseconds }) => {
+      .map(({ path, format, pages, bytes, hash, sheets, proof, startedAt, milliseconds }) => {
         const begun = startedAt?.toISOString() ?? null;
-        return { path, format, pages, bytes, sha256: hash, sheets, proof, delivered, startedAt: begun, milliseconds };
+        return { path, format, pages, bytes, sha256: hash, sheets, proof, startedAt: begun, milliseconds };
       }),
   }));
 }

@@ -1,5 +1,4 @@
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
-import type { Delivered } from '@folvex/contract';
 import type { ComposedFacts, Problem, Proof } from '@folvex/core';
 import type { ExtraFormatFile, SheetFiles } from '../model/artifacts';
 import { inChunks } from './chunks';
@@ -164,14 +163,6 @@ export async function saveProof(db: Database, runId: string, position: number, p
   await db
     .update(runFiles)
     .set({ proof })
-    .where(and(eq(runFiles.runId, runId), eq(runFiles.position, position)));
-  await notify(db, 'run_changed', runId);
-}
-
-export async function saveDelivery(db: Database, runId: string, position: number, delivered: Delivered): Promise<void> {
-  await db
-    .update(runFiles)
-    .set({ delivered })
     .where(and(eq(runFiles.runId, runId), eq(runFiles.position, position)));
   await notify(db, 'run_changed', runId);
 }

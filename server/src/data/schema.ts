@@ -11,9 +11,10 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
-import type { Delivered } from '@folvex/contract';
+import type { Delivered, DeliveryState } from '@folvex/contract';
 import type { NamedWindow } from '@folvex/core';
 import type {
+  Destination,
   ComposedFacts,
   ExtraFormat,
   GroupSettings,
@@ -222,12 +223,48 @@ export const runFiles = pgTable(
     sheets: json<string[]>('sheets').notNull(),
     startedAt: timestamp('started_at', { withTimezone: true }),
     milliseconds: integer('milliseconds'),
-    /** What became of it at its destination; null where it is not delivered, or not yet. */
-    delivered: json<Delivered>('delivered'),
     /** What reading it again found; null until then. */
     proof: json<Proof>('proof'),
   },
   (t) => [primaryKey({ columns: [t.runId, t.position] })],
+);
+
+/** The sending of the files of runs to one destination each. */
+export const deliveries = pgTable(
+  'deliveries',
+  {
+    id: text('id').primaryKey(),
+    runId: text('run_id')
+      .notNull()
+      .references(() => runs.id),
+    destination: stored<Destination>('destination', 'destination').notNull(),
+    /** Where that is, for people; null until it was first reached. */
+    location: text('location'),
+    startedBy: text('started_by'),
+    state: text('state').$type<DeliveryState>().notNull(),
+    /** How many attempts in a row ended with the destination away and nothing sent. */
+    attempts: integer('attempts').notNull().default(0),
+    nextAttemptAt: timestamp('next_attempt_at', { withTimezone: true }),
+    problem: json<Problem>('problem'),
+    createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+    finishedAt: timestamp('finished_at', { withTimezone: true }),
+  },
+  (t) => [index('deliveries_run').on(t.runId)],
+);
+
+/** Receipts: what became of each file of a delivery. */
+export const deliveryFiles = pgTable(
+  'delivery_files',
+  {
+    deliveryId: text('delivery_id')
+      .notNull()
+      .references(() => deliveries.id),
+    /** Of the file in its run. */
+    position: integer('position').notNull(),
+    outcome: json<Delivered>('outcome').notNull(),
+    at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [primaryKey({ columns: [t.deliveryId, t.position] })],
 );
 
 /** What was made from given inputs before (see `ARTIFACT_SOURCES`); its content is in the store. */

@@ -9,6 +9,7 @@ import { notFound } from '../errors';
 import { auditRoutes } from './audit';
 import { answerErrors, handler, storableBody } from './answers';
 import { guardedRouter } from './guarded-router';
+import { deliveryRoutes } from './deliveries';
 import { drawingContentRoutes } from './drawing-content';
 import { drawingRoutes } from './drawings';
 import { frameRoutes } from './frames';
@@ -68,7 +69,13 @@ export function createApp(services: Services, webFolder?: string, names: Readonl
     transferServerRoutes(services),
     storageRoutes(services),
   );
-  app.use(drawingContentRoutes(services), frameRoutes(services), runRoutes(services), issueRoutes(services));
+  app.use(
+    drawingContentRoutes(services),
+    frameRoutes(services),
+    runRoutes(services),
+    deliveryRoutes(services),
+    issueRoutes(services),
+  );
   app.use('/api', (_request, _response, next) => next(notFound('That address')));
   if (webFolder) {
     app.use(express.static(webFolder, { index: false, maxAge: '1h' }));

@@ -11,5 +11,10 @@ export interface AssemblyQueueTask {
   runId: string;
 }
 
+export interface DeliveryQueueTask {
+  kind: 'deliver';
+  deliveryId: string;
+}
+
 /** Work that a worker takes from the queue. */
-export type QueueTask = SheetQueueTask | ProofQueueTask | AssemblyQueueTask;
+export type QueueTask = SheetQueueTask | ProofQueueTask | AssemblyQueueTask | DeliveryQueueTask;

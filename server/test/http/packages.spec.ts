@@ -5,6 +5,8 @@ import request from 'supertest';
 import { path, ROUTES, type EditAnswer, type PackageChange, type ProjectInfo, type RunInfo } from '@folvex/contract';
 import type { SheetPackage } from '@folvex/core';
 import { sha256 } from '@folvex/press';
+import type { RunReport } from '../../src/work/runs/run-report';
+import { delivered, outcomesOf } from '../support/delivered';
 import { TODAY, until, useServer } from '../support/harness';
 
 const server = useServer();
@@ -144,12 +146,9 @@ describe('a destination', () => {
       path(ROUTES.runs, { project: server.project, package: 'permit' }),
     );
     expect([status, body.findings]).toEqual([201, undefined]);
-    return until(
-      async () => (await request(server.app).get(path(ROUTES.run, { run: (body as RunInfo).id }))).body as RunInfo,
-      ({ state, files }) => state === 'done' && files.every(({ delivered }) => delivered !== null),
-    );
+    return delivered(server.app, (body as RunInfo).id);
   };
-  const howOf = ({ files }: RunInfo) => files.map(({ delivered }) => delivered && 'how' in delivered && delivered.how);
+  const howOf = ({ deliveries }: RunInfo) => outcomesOf(deliveries[0]!).map((one) => 'how' in one && one.how);
   const name = `2617 Permit set ${TODAY}.pdf`;
 
   beforeAll(async () => {
@@ -165,7 +164,9 @@ describe('a destination', () => {
     expect(sha256(readFileSync(join(folder(), name)))).toBe(run.files[0]!.sha256);
     expect(readdirSync(folder())).toEqual([name]);
     const report = await request(server.app).get(path(ROUTES.runReport, { run: run.id, format: 'json' }));
-    expect((report.body as { files: { delivered: string }[] }).files[0]!.delivered).toBe(`new: ${name}`);
+    expect((report.body as RunReport).deliveries).toMatchObject([
+      { destination: folder(), state: 'done', path: name, outcome: `new: ${name}`, bytes: run.files[0]!.bytes },
+    ]);
   }, 60_000);
 
   it('that has a file of the name already stops the run, or keeps both, or has it replaced', async () => {
@@ -198,7 +199,10 @@ describe('a destination', () => {
     rmSync(join(server.data, 'delivered'), { recursive: true });
     writeFileSync(join(server.data, 'delivered'), 'no folder');
     const run = await publish();
-    expect(run.files[0]!.delivered).toMatchObject({ problem: { code: 'destination.copy', place: { file: name } } });
+    expect(run.deliveries[0]!.state).toBe('failed');
+    expect(outcomesOf(run.deliveries[0]!)).toMatchObject([
+      { problem: { code: 'destination.copy', place: { file: name } } },
+    ]);
     rmSync(join(server.data, 'delivered'));
     await change({ destination: null }).expect(200);
   }, 60_000);

@@ -7,7 +7,8 @@ import { startDav, startS3, startSshd, type Peer } from '../../../press/test/sup
 import { transferServers } from '../../src/data/schema';
 import { sealerWith } from '../../src/work/access/secrets';
 import { createApp } from '../../src/http/app';
-import { until, useServer } from '../support/harness';
+import { delivered, outcomesOf } from '../support/delivered';
+import { useServer } from '../support/harness';
 
 const server = useServer();
 let peer: Peer;
@@ -94,16 +95,11 @@ describe('a transfer server', () => {
 
 describe('a package', () => {
   const at = { package: 'tender' };
-  const delivered = (run: string): Promise<RunInfo> =>
-    until(
-      async () => (await request(server.app).get(path(ROUTES.run, { run }))).body as RunInfo,
-      ({ state, files }) => state === 'done' && files.every((file) => file.delivered !== null),
-    );
   const publish = async (): Promise<RunInfo> => {
     const { body } = await request(server.app)
       .post(path(ROUTES.runs, { ...at, project: server.project }))
       .send({});
-    return delivered((body as RunInfo).id);
+    return delivered(server.app, (body as RunInfo).id);
   };
   const deliverTo = (destination: object) =>
     request(server.app)
@@ -122,10 +118,10 @@ describe('a package', () => {
       const run = await publish();
       expect(run.files).toHaveLength(8);
       const pathOf = (file: string): string => `2617/in/${file}`;
-      for (const { path: file, sha256: hash, delivered } of run.files) {
-        expect(delivered).toEqual({ path: file, how: 'new' });
-        expect(sha256(to().content(pathOf(file))!)).toBe(hash);
-      }
+      const [delivery] = run.deliveries;
+      expect(delivery).toMatchObject({ state: 'done', problem: null, location: expect.stringContaining('2617/in') });
+      expect(outcomesOf(delivery!)).toEqual(run.files.map(({ path, bytes }) => ({ path, how: 'new', bytes })));
+      for (const { path: file, sha256: hash } of run.files) expect(sha256(to().content(pathOf(file))!)).toBe(hash);
       const paths = run.files.map(({ path: file }) => file);
       const asked = await request(server.app)
         .post(path(ROUTES.atDestination, { project: server.project }))
@@ -141,17 +137,17 @@ describe('a package', () => {
     120_000,
   );
 
-  it('whose password cannot be opened any more says so with each file, and is published all the same', async () => {
+  it('whose password cannot be opened any more says so, and is published all the same', async () => {
     await put('sealed', setOf(peer));
     await deliverTo({ kind: 'server', server: 'sealed', folder: 'sealed', onConflict: 'stop' }).expect(200);
     const first = await publish();
-    expect(first.files.every(({ delivered }) => delivered && !('problem' in delivered))).toBe(true);
+    expect(first.deliveries).toMatchObject([{ state: 'done' }]);
     // As if it had been sealed with another key; what is made again is not looked at before.
     await server.services.db.update(transferServers).set({ sealed: sealerWith('other').seal('x', 'y') });
     const again = await request(server.app).post(path(ROUTES.runAgain, { run: first.id }));
-    const run = await delivered((again.body as RunInfo).id);
+    const run = await delivered(server.app, (again.body as RunInfo).id);
     expect(run.files).toHaveLength(8);
-    for (const { delivered: how } of run.files) expect(how).toMatchObject({ problem: { code: 'transfer.secret' } });
+    expect(run.deliveries).toMatchObject([{ state: 'failed', problem: { code: 'transfer.secret' }, receipts: [] }]);
   }, 120_000);
 
   it('whose server cannot be reached is not begun, and says why', async () => {

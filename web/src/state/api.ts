@@ -256,6 +256,23 @@ export class Api {
     return this.http.post<RunInfo>(path(ROUTES.runAgain, { run }), {});
   }
 
+  /** Which files of a run are at a destination already. */
+  runAtDestination(run: string, destination: Destination): Observable<AtDestination> {
+    return this.http.post<AtDestination>(path(ROUTES.runDestination, { run }), { destination });
+  }
+
+  sendRun(run: string, destination: Destination): Observable<RunInfo> {
+    return this.http.post<RunInfo>(path(ROUTES.deliveries, { run }), { destination });
+  }
+
+  sendAgain(run: string, delivery: string): Observable<RunInfo> {
+    return this.http.post<RunInfo>(path(ROUTES.deliveryAgain, { run, delivery }), {});
+  }
+
+  cancelDelivery(run: string, delivery: string): Observable<RunInfo> {
+    return this.http.post<RunInfo>(path(ROUTES.deliveryCancel, { run, delivery }), {});
+  }
+
   cancel(run: string): Observable<RunInfo> {
     return this.http.post<RunInfo>(path(ROUTES.runCancel, { run }), {});
   }

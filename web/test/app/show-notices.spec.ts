@@ -82,7 +82,7 @@ describe('notices', () => {
 describe('the end of a run', () => {
   const run = {
     ...{ id: 'r', packageId: 'p', packageName: 'Permit', state: 'running', createdAt: '2026-11-29', removedAt: null },
-    ...{ files: [], problem: null, sheets: [] },
+    ...{ files: [], problem: null, sheets: [], deliveries: [] },
   } as unknown as RunInfo;
   const file = { path: 'a.pdf', pages: 8, format: null } as RunInfo['files'][number];
   const notices = (sent: Action[]): Notice[] =>

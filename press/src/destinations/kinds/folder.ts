@@ -56,7 +56,10 @@ export function folderDestination(folder: string): DestinationPort {
         await rm(unfinished, { force: true }).catch(() => undefined);
       }
     },
-    writtenAt: async (path) => (await lstat(pathOf(path)).catch(() => undefined))?.mtimeMs,
+    find: async (path) => {
+      const found = await lstat(pathOf(path)).catch(() => undefined);
+      return found && { bytes: found.size, writtenAt: found.mtimeMs };
+    },
     rename: async (path, to) => {
       try {
         await placeNew(pathOf(path), pathOf(to));

@@ -11,6 +11,8 @@ export interface Queue {
   addSheets(tx: Transaction, sheets: readonly RunPosition[]): Promise<void>;
   /** Has the files of a run assembled, once the transaction commits. */
   addAssembly(tx: Transaction, runId: string): Promise<void>;
+  /** Has a delivery sent, once the transaction commits and so many seconds are over. */
+  addDelivery(tx: Transaction, deliveryId: string, seconds?: number): Promise<void>;
   /** Has files of a run read again, once the transaction commits. */
   addProofs(tx: Transaction, files: readonly RunPosition[]): Promise<void>;
   /** The queue as one worker takes from it; `workerId` is the one under which its heartbeat runs. */
@@ -22,7 +24,7 @@ export interface Queue {
  * What ends a run goes first, then sheets, and last what nobody waits for. Sheets of small runs go before those of large
  * ones: who needs one sheet does not wait for three hundred.
  */
-const PRIORITY = { assemble: 3, smallRun: 2, sheet: 1, proof: 0 } as const;
+const PRIORITY = { assemble: 4, deliver: 3, smallRun: 2, sheet: 1, proof: 0 } as const;
 const SMALL_RUN_SHEETS = 10;
 /**
  * pg-boss itself never gives a job to another worker in this time: whether a worker still works is decided by its lease
@@ -38,9 +40,14 @@ export async function openQueue(url: string, { pool }: Connection): Promise<Queu
   await boss.start();
   const options = { expireInSeconds: EXPIRE_SECONDS, retryLimit: UNLIMITED_RETRIES, retryDelay: 0 };
   await boss.createQueue(QUEUE_NAME, { name: QUEUE_NAME, policy: 'standard', ...options });
-  const add = async (tx: Transaction, tasks: readonly QueueTask[], priority: number): Promise<void> => {
+  const add = async (
+    tx: Transaction,
+    tasks: readonly QueueTask[],
+    priority: number,
+    startAfter = '0 seconds',
+  ): Promise<void> => {
     if (tasks.length === 0) return;
-    const jobs = tasks.map((data) => ({ name: QUEUE_NAME, data, priority, ...options }));
+    const jobs = tasks.map((data) => ({ name: QUEUE_NAME, data, priority, startAfter, ...options }));
     await boss.insert(jobs, { db: executorOf(tx) });
     await notify(tx.db, 'jobs_added');
   };
@@ -52,6 +59,8 @@ export async function openQueue(url: string, { pool }: Connection): Promise<Queu
         sheets.length <= SMALL_RUN_SHEETS ? PRIORITY.smallRun : PRIORITY.sheet,
       ),
     addAssembly: (tx, runId) => add(tx, [{ kind: 'assemble', runId }], PRIORITY.assemble),
+    addDelivery: (tx, deliveryId, seconds = 0) =>
+      add(tx, [{ kind: 'deliver', deliveryId }], PRIORITY.deliver, `${seconds} seconds`),
     addProofs: (tx, files) =>
       add(
         tx,

@@ -1,6 +1,7 @@
 import type { Logger } from 'pino';
 import { BucketAway } from '@folvex/press';
 import { isDatabaseAway } from '../../data/database';
+import { sendDelivery } from '../deliveries/send-delivery';
 import { assembleRun } from '../runs/assemble-run';
 import { makeSheets, type SheetJob } from '../runs/make-sheets';
 import { proveFile } from '../runs/prove-file';
@@ -146,6 +147,8 @@ function workOnBatch(deps: RunDeps, batch: readonly LeasedJob[]): Promise<void> 
       return assembleRun(deps, job, task.runId);
     case 'sheet':
       return makeSheets(deps, task.runId, batch as SheetJob[]);
+    case 'deliver':
+      return sendDelivery(deps, job, task.deliveryId);
     case 'proof':
       return proveFile(deps, job, task);
   }

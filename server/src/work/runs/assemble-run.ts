@@ -1,51 +1,56 @@
+import { randomUUID } from 'node:crypto';
 import { checkRun, joinedPath, type Outcome, type PlannedFile, type Problem } from '@folvex/core';
 import { databaseClock } from '../../data/clock';
-import { finishRun, runById, runFilesOf, runSheetsOf, type RunFileRow } from '../../data/runs';
+import type { Transaction } from '../../data/database';
+import { insertDelivery } from '../../data/deliveries';
+import { finishRun, runById, runSheetsOf, type RunFileRow, type RunRow } from '../../data/runs';
 import type { ExtraFormatFile } from '../../model/artifacts';
 import { typefaceFiles } from '../projects/typeface-files';
 import type { Store } from '../../files/store';
 import type { LeasedJob } from '../queue/worker-queue';
-import { deliverFiles } from './deliver-run';
 import { isHopeless, orStorageProblem } from './make-sheets';
 import { untilCancelled } from './until-cancelled';
 import type { FrozenRun, RunDeps } from './run-deps';
 
 type RunSheets = Awaited<ReturnType<typeof runSheetsOf>>;
 
-/**
- * Assembles the files of a run, ends it, delivers its files and has them read again. Each part of that is done once: what
- * an earlier or a parallel attempt did already stays as it is.
- */
+/** Assembles the files of a run and ends it; then they are read again, and sent where the package is delivered to. */
 export async function assembleRun(deps: RunDeps, job: LeasedJob, runId: string): Promise<void> {
-  const { db, held, queue } = deps;
+  const { db, held } = deps;
   const run = await runById(db, runId);
-  if (!run) return held.finish([job], async () => undefined);
-  let { state } = run;
-  if (state === 'running' || state === 'waiting') {
-    const sheets = await runSheetsOf(db, runId);
-    const files = isHopeless(job)
-      ? neverAssembled()
-      : (stoppedByPages(run, sheets) ??
-        (await untilCancelled(deps.notifications, runId, (signal) => assembledFiles(deps, run, sheets, signal))));
-    if (!files) return held.finish([job], async () => undefined);
-    const failed = sheets.filter((row) => row.state === 'failed').length;
-    const problem = !files.ok ? files.problem : failed > 0 ? partialRun(failed, files.value.length) : null;
-    state = problem ? 'failed' : 'done';
-    const ended = state;
-    const still = await held.whileHeld(job, async (tx) => {
-      await finishRun(tx.db, runId, ended, files.ok ? files.value : [], problem);
-    });
-    if (!still) return;
-  }
-  // A run that is not complete is not delivered.
-  if (state === 'done' && !(await deliverFiles(deps, job, run))) return;
+  if (!run || (run.state !== 'running' && run.state !== 'waiting')) return held.finish([job], async () => undefined);
+  const sheets = await runSheetsOf(db, runId);
+  const files = isHopeless(job)
+    ? neverAssembled()
+    : (stoppedByPages(run, sheets) ??
+      (await untilCancelled(deps.notifications, runId, (signal) => assembledFiles(deps, run, sheets, signal))));
   await held.finish([job], async (tx) => {
-    const unread = (await runFilesOf(tx.db, runId)).filter(({ proof }) => !proof);
-    await queue.addProofs(
-      tx,
-      unread.map(({ position }) => ({ runId, position })),
-    );
+    if (files) await endRun(deps, tx, run, sheets, files);
   });
+}
+
+/** Writes what became of a run, with the jobs that follow: both or neither. */
+async function endRun(
+  { queue }: RunDeps,
+  tx: Transaction,
+  { id: runId, input, startedBy }: RunRow,
+  sheets: RunSheets,
+  files: Outcome<RunFileRow[]>,
+): Promise<void> {
+  const failed = sheets.filter((row) => row.state === 'failed').length;
+  const written = files.ok ? files.value : [];
+  const problem = !files.ok ? files.problem : failed > 0 ? partialRun(failed, written.length) : null;
+  if (!(await finishRun(tx.db, runId, problem ? 'failed' : 'done', written, problem))) return;
+  await queue.addProofs(
+    tx,
+    written.map(({ position }) => ({ runId, position })),
+  );
+  const { destination } = input;
+  // A run that is not complete is not delivered.
+  if (problem || !destination) return;
+  const delivery = { id: randomUUID(), runId, startedBy, destination };
+  await insertDelivery(tx.db, delivery);
+  await queue.addDelivery(tx, delivery.id);
 }
 
 /** What checks of the composed sheets find wrong, if that must be fixed before any file is written. */

@@ -29,17 +29,20 @@ async function drain(queue: WorkerQueue): Promise<LeasedJob[]> {
   return given;
 }
 
-it('gives out what ends a run first, small runs before large ones, and last what nobody waits for', async () => {
+it('gives out what ends a run first, then what is sent, small runs before large ones, and last what nobody waits for', async () => {
   const { queue, connection } = server.services;
   await inTransaction(connection.pool, async (tx) => {
     await queue.addProofs(tx, [{ runId: 'old', position: 0 }]);
     await queue.addSheets(tx, sheets('large', 12));
     await queue.addSheets(tx, sheets('small', 2));
+    await queue.addDelivery(tx, 'sent');
+    await queue.addDelivery(tx, 'postponed', 3600);
     await queue.addAssembly(tx, 'old');
   });
   const given = await drain(await worker('priorities'));
-  expect(given.map(({ task }) => `${task.kind} ${task.runId}`)).toEqual([
+  expect(given.map(({ task }) => `${task.kind} ${'runId' in task ? task.runId : task.deliveryId}`)).toEqual([
     'assemble old',
+    'deliver sent',
     ...Array<string>(2).fill('sheet small'),
     ...Array<string>(12).fill('sheet large'),
     'proof old',

@@ -1,6 +1,6 @@
 import { readdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { path, ROUTES, type ProjectInfo, type ProjectSummary, type RunInfo } from '@folvex/contract';
+import { isRunSettled, path, ROUTES, type ProjectInfo, type ProjectSummary, type RunInfo } from '@folvex/contract';
 import { startInstance, type Instance, type KeptProcess } from '../../../../scripts/lib/instance.mjs';
 import { ownFolder } from '../../../../scripts/lib/own-folder.mjs';
 import { freePort } from '../../../../scripts/lib/postgres.mjs';
@@ -48,11 +48,12 @@ describe('a run whose worker stalls', () => {
     try {
       const done = await until(
         () => runNow(id),
-        ({ state, files }) => state === 'failed' || (state === 'done' && files.every(({ proof }) => proof !== null)),
+        (run) => run.state === 'failed' || isRunSettled(run, 0),
       );
       expect(done).toMatchObject({ state: 'done', problem: null });
-      expect(done.files.map(({ delivered }) => delivered)).toEqual(
-        done.files.map((file) => ({ path: file.path, how: 'new' })),
+      expect(done.deliveries).toMatchObject([{ state: 'done' }]);
+      expect(done.deliveries[0]!.receipts.map(({ outcome }) => outcome)).toEqual(
+        done.files.map(({ path: file, bytes }) => ({ path: file, how: 'new', bytes })),
       );
       process.kill(stalled, 'SIGCONT');
       // It works again: a run that needs both is made by both, or by one of them, and the first one is as it was.

@@ -3,6 +3,8 @@ import { join } from 'node:path';
 import request from 'supertest';
 import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import { runById } from '../../../src/data/runs';
+import type { DeliveryQueueTask } from '../../../src/model/queue-task';
+import { sendDelivery } from '../../../src/work/deliveries/send-delivery';
 import { assembleRun } from '../../../src/work/runs/assemble-run';
 import { makeSheets, type SheetJob } from '../../../src/work/runs/make-sheets';
 import { proveFile } from '../../../src/work/runs/prove-file';
@@ -52,8 +54,15 @@ describe('a step of a run that is done twice at once', () => {
     await Promise.all([assembleRun(assembledBefore, lostAssembly!, id), assembleRun(assembledNow, assembly!, id)]);
     const done = await told();
     expect([done.state, done.problem, done.files.length]).toEqual(['done', null, 8]);
+
+    const [lostJobs, jobs, sentBefore, sentNow] = await twice(1);
+    const send = (deps: RunDeps, [job]: LeasedJob[]): Promise<void> =>
+      sendDelivery(deps, job!, (job!.task as DeliveryQueueTask).deliveryId);
+    await Promise.all([send(sentBefore, lostJobs), send(sentNow, jobs)]);
     // Whichever of them copied a file, it counts as delivered.
-    for (const { delivered } of done.files) expect(delivered).not.toHaveProperty('problem');
+    const [delivery] = (await told()).deliveries;
+    expect([delivery!.state, delivery!.receipts.length]).toEqual(['done', 8]);
+    for (const { outcome } of delivery!.receipts) expect(outcome).not.toHaveProperty('problem');
     const folder = join(server.data, 'delivered', 'tender');
     const files = readdirSync(folder, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile());
     expect(files).toHaveLength(8);

@@ -25,6 +25,8 @@ import { confirm } from '../../ui/confirm';
 import { EmptyState } from '../../ui/empty-state';
 import { RemovedList } from '../../ui/removed-list';
 import { countOf, secondInWords } from '../../ui/words';
+import { DeliveryList } from '../../deliveries/delivery-list';
+import { askWhereToSend } from '../../deliveries/send-run';
 import { CompareLayer } from './compare-layer';
 import { ComparePanel } from './compare-panel';
 import { comparison } from './comparison';
@@ -45,6 +47,7 @@ import { ProjectLinks } from '../../state/project/project-links';
   imports: [
     CompareLayer,
     ComparePanel,
+    DeliveryList,
     EmptyState,
     LayerList,
     MatButton,
@@ -92,10 +95,10 @@ export class LightTable {
     const known = this.allRuns().some((run) => run.id === id);
     return known ? 'This run has no PDF files' : 'There is no run at this address';
   });
+  /** The run shown, with its files in other formats. */
+  protected readonly whole = computed(() => this.allRuns().find(({ id }) => id === this.shown()?.id) ?? null);
   protected readonly extraFiles = computed(() =>
-    (this.allRuns().find(({ id }) => id === this.shown()?.id)?.files ?? []).flatMap((file, at) =>
-      file.format === null ? [] : [{ ...file, at }],
-    ),
+    (this.whole()?.files ?? []).flatMap((file, at) => (file.format === null ? [] : [{ ...file, at }])),
   );
   private readonly shownId = computed(() => this.shown()?.id ?? '');
   protected readonly fileAt = linkedSignal({
@@ -166,6 +169,13 @@ export class LightTable {
 
   protected choose(id: string): void {
     void this.router.navigate(this.to('runs', id));
+  }
+
+  protected send(): void {
+    const run = this.whole()!;
+    askWhereToSend(this.dialog, run).subscribe((destination) =>
+      this.store.dispatch(RunActions.sendAskedFor({ runId: run.id, destination })),
+    );
   }
 
   protected rename(run: RunInfo): void {

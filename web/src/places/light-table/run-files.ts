@@ -1,11 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { MatMenu, MatMenuItem, MatMenuTrigger } from '@angular/material/menu';
+import { Store } from '@ngrx/store';
 import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import { bytesInWords, countOf, secondInWords } from '../../ui/words';
 import { PageThumb } from './page-thumb';
 import type { PdfFile } from './pdf-file';
+import { selectIsLead } from '../../state/session/session.reducer';
 import { nameOfRun } from '../../state/runs/runs.reducer';
 import type { ComparedRuns } from '../../state/runs/run-pairs';
 import { RunSearch } from './run-search';
@@ -20,6 +22,7 @@ import { ChoiceField } from '../../forms/choice-field';
   styleUrl: './run-files.scss',
 })
 export class RunFiles {
+  protected readonly isLead = inject(Store).selectSignal(selectIsLead);
   readonly runs = input.required<readonly RunInfo[]>();
   /** The files that the run wrote besides PDF, with their paths in it. */
   readonly extraFiles = input.required<readonly (RunInfo['files'][number] & { at: number })[]>();
@@ -34,6 +37,7 @@ export class RunFiles {
   readonly againstChosen = output<string>();
   readonly textChosen = output<string>();
   readonly runChosen = output<string>();
+  readonly sendWanted = output();
   readonly renameWanted = output();
   readonly removalWanted = output();
   readonly pageChosen = output<{ file: number; page: number }>();

@@ -48,7 +48,8 @@ import { ComparePackages } from './order/compare-packages';
 import { ComposedPages } from '../../state/composed/composed-pages';
 import { groupedFindings } from './checks/finding-groups';
 import { pagesToCompose } from './checks/pages-to-compose';
-import { DestinationPanel } from './delivery/destination-panel';
+import { DestinationForm } from '../../deliveries/destination-form';
+import { askWhereToSend } from '../../deliveries/send-run';
 import { Findings } from './checks/findings';
 import { DxfPanel } from './output/dxf-panel';
 import { FormatsPanel } from './output/formats-panel';
@@ -94,7 +95,7 @@ const UNKNOWN_PACKAGE: Notice = {
     ChoiceField,
     TextField,
     ComparePackages,
-    DestinationPanel,
+    DestinationForm,
     EmptyState,
     Findings,
     DxfPanel,
@@ -364,6 +365,13 @@ export class PackagePlace {
 
   protected again(): void {
     this.store.dispatch(RunActions.repeatAskedFor({ runId: this.run()!.id }));
+  }
+
+  protected send(): void {
+    const run = this.run()!;
+    askWhereToSend(this.dialog, run).subscribe((destination) =>
+      this.store.dispatch(RunActions.sendAskedFor({ runId: run.id, destination })),
+    );
   }
 
   protected cancel(): void {

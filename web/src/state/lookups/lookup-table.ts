@@ -27,6 +27,8 @@ export interface LookupTable {
     { project: string; destination: Destination; paths: readonly string[]; after: string },
     AtDestination,
   ];
+  /** Which files of a run are at a destination. */
+  runAtDestination: [{ run: string; destination: Destination }, AtDestination];
 }
 
 export type LookupKind = keyof LookupTable;
@@ -52,4 +54,5 @@ export const LOOKUPS: {
   apiDescription: ({ api }) => api.description(),
   invitation: ({ office }, { invitation }) => office.invitation(invitation),
   atDestination: ({ api }, { project, destination, paths }) => api.atDestination(project, destination, paths),
+  runAtDestination: ({ api }, { run, destination }) => api.runAtDestination(run, destination),
 };

@@ -1,6 +1,6 @@
 import { createActionGroup, props } from '@ngrx/store';
 import type { RunInfo, RunOptions } from '@folvex/contract';
-import type { Finding } from '@folvex/core';
+import type { Destination, Finding } from '@folvex/core';
 
 export const RunActions = createActionGroup({
   source: 'Runs',
@@ -14,6 +14,12 @@ export const RunActions = createActionGroup({
     'Run renamed': props<{ runId: string; name: string | null; was: string | null }>(),
     /** Removed, or restored. */
     'Removal asked for': props<{ runId: string; removed: boolean }>(),
+    /** Its files are to be sent to a destination as well. */
+    'Send asked for': props<{ runId: string; destination: Destination }>(),
+    /** What of a delivery did not arrive is to be sent again. */
+    'Delivery repeat asked for': props<{ runId: string; deliveryId: string }>(),
+    'Delivery cancel asked for': props<{ runId: string; deliveryId: string }>(),
+    'Delivery begun': props<{ run: RunInfo }>(),
     'Cancel asked for': props<{ runId: string }>(),
   },
 });

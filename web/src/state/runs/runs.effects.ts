@@ -3,7 +3,7 @@ import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store, type Action } from '@ngrx/store';
-import { packageDifference, type StoppedRun } from '@folvex/contract';
+import { isRunSettled, packageDifference, type StoppedRun } from '@folvex/contract';
 import {
   catchError,
   concat,
@@ -79,14 +79,45 @@ export const publish = createEffect(
   { functional: true },
 );
 
-/** Follows runs that are not over: new ones, and those found open when the page was loaded. */
+export const send = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(RunActions.sendAskedFor, RunActions.deliveryRepeatAskedFor),
+      mergeMap((action) =>
+        ('destination' in action
+          ? api.sendRun(action.runId, action.destination)
+          : api.sendAgain(action.runId, action.deliveryId)
+        ).pipe(
+          map((run) => RunActions.deliveryBegun({ run })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const cancelDelivery = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(RunActions.deliveryCancelAskedFor),
+      mergeMap(({ runId, deliveryId }) =>
+        api.cancelDelivery(runId, deliveryId).pipe(
+          map((run) => RunActions.runAdvanced({ run })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+/** Follows runs that are not settled: new ones, those that are sent, and those found so when the page was loaded. */
 export const watchRuns = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
-      ofType(RunActions.runBegun, ProjectActions.projectArrived),
+      ofType(RunActions.runBegun, RunActions.deliveryBegun, ProjectActions.projectArrived),
       mergeMap((action) => from('run' in action ? [action.run] : action.info.runs)),
       mergeMap((run) =>
-        run.state === 'waiting' || run.state === 'running'
+        !isRunSettled(run, Date.now())
           ? api.watch(run.id).pipe(
               map((advanced) => RunActions.runAdvanced({ run: advanced })),
               // Another project has other runs; this one is followed again once its project is.

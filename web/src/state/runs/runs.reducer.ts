@@ -20,6 +20,8 @@ export const runsFeature = createFeature({
     runsAdapter.getInitialState(),
     on(ProjectActions.projectOpened, () => runsAdapter.getInitialState()),
     on(ProjectActions.projectArrived, (state, { info }) => runsAdapter.setAll(info.runs, state)),
-    on(RunActions.runBegun, RunActions.runAdvanced, (state, { run }) => runsAdapter.setOne(run, state)),
+    on(RunActions.runBegun, RunActions.deliveryBegun, RunActions.runAdvanced, (state, { run }) =>
+      runsAdapter.setOne(run, state),
+    ),
   ),
 });

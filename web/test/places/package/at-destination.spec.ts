@@ -3,7 +3,7 @@ import { TestBed } from '@angular/core/testing';
 import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
 import { of } from 'rxjs';
-import type { RunInfo } from '@folvex/contract';
+import type { DeliveryState, RunInfo } from '@folvex/contract';
 import { destinationOf } from '../../../src/places/package/delivery/at-destination';
 import type { PlannedRun } from '../../../src/engine/plan-protocol';
 import { Api } from '../../../src/state/api';
@@ -15,10 +15,10 @@ const prepared = {
   destination: { ok: true, value: { kind: 'folder', folder: 'out', onConflict: 'stop' } },
 } as unknown as PlannedRun;
 
-const run = (finishedAt: string | null, ...delivered: boolean[]): RunInfo =>
-  ({ id: 'r', finishedAt, files: delivered.map((at) => ({ delivered: at ? { path: 'x' } : null })) }) as RunInfo;
+const run = (finishedAt: string | null, ...states: DeliveryState[]): RunInfo =>
+  ({ id: 'r', finishedAt, deliveries: states.map((state) => ({ state })) }) as RunInfo;
 
-it('is looked at again when a run is over, and when the last of its files is delivered', async () => {
+it('is looked at again when a run is over, and when the last of its deliveries is', async () => {
   const asked: (readonly string[])[] = [];
   const lying = new Set<string>();
   const atDestination: Api['atDestination'] = (_project, _destination, paths) => {
@@ -44,11 +44,11 @@ it('is looked at again when a run is over, and when the last of its files is del
   };
   expect(await settle(run(null))).toEqual([]);
   lying.add('a.pdf');
-  expect(await settle(run('2026-03-02T10:00:00Z', true, false))).toEqual(['a.pdf']);
+  expect(await settle(run('2026-03-02T10:00:00Z', 'done', 'sending'))).toEqual(['a.pdf']);
   // The run's end is the same; what it delivers goes on.
   lying.add('b.pdf');
-  expect(await settle(run('2026-03-02T10:00:00Z', true, true))).toEqual(['a.pdf', 'b.pdf']);
+  expect(await settle(run('2026-03-02T10:00:00Z', 'done', 'failed'))).toEqual(['a.pdf', 'b.pdf']);
   const times = asked.length;
-  await settle(run('2026-03-02T10:00:00Z', true, true));
+  await settle(run('2026-03-02T10:00:00Z', 'done', 'failed'));
   expect(asked).toHaveLength(times);
 });

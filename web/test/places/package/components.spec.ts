@@ -131,6 +131,7 @@ describe('the latest run', () => {
     state: 'running',
     createdAt: '2026-11-25T10:00:00.000Z',
     finishedAt: null,
+    deliveries: [],
     problem: null,
     removedAt: null,
     sheets: [
@@ -184,7 +185,6 @@ describe('the latest run', () => {
           pages: 1,
           bytes: 2_000_000,
           format: null,
-          delivered: null,
           sha256: '',
           sheets: ['a'],
           proof: null,
@@ -197,22 +197,11 @@ describe('the latest run', () => {
     expect(words).toContain('A-2 It shows nothing.');
   });
 
-  it('says what became of the files at the destination', async () => {
-    const file = { ...took, path: 'a.pdf', format: null, pages: 1, bytes: 10, sha256: '', sheets: ['a'], proof: null };
-    const files = [
-      { ...file, delivered: { path: 'a.pdf', how: 'replaced' as const } },
-      { ...file, delivered: { path: 'b.pdf', how: 'new' as const, older: 'b (2026-11-28).pdf' } },
-    ];
-    const words = text(await show(RunProgress, { run: { ...run, state: 'done' as const, files } }));
-    expect(words).toContain('2 files at the destination, 1 of them replaced, 1 older file renamed');
-  });
-
   it('says what reading the files again found, and offers to try what failed', async () => {
     const proof = { pages: 1, characters: 120, fonts: 1, layers: 3, links: 2, measured: 1, differences: [] };
     const file = {
       path: 'a.pdf',
       format: null,
-      delivered: null,
       pages: 1,
       bytes: 10,
       sha256: '',

@@ -1,6 +1,6 @@
 import { computed, inject, type Signal } from '@angular/core';
 import { Store } from '@ngrx/store';
-import type { RunInfo } from '@folvex/contract';
+import { isDeliveryOver, type RunInfo } from '@folvex/contract';
 import { sameValue } from '@folvex/core';
 import { Lookups } from '../../../state/lookups/lookups';
 import { projectFeature } from '../../../state/project/project.reducer';
@@ -35,7 +35,7 @@ export function destinationOf({ output, run }: Outgoing) {
   };
 }
 
-/** Other once a run is over, and again once its files are delivered: that goes on when the run is over. */
+/** Other once a run is over, and again once its deliveries are: they go on when the run is over. */
 function writtenBy(run: RunInfo | null): string {
-  return run ? `${run.finishedAt} ${run.files.every(({ delivered }) => delivered !== null)}` : '';
+  return run ? `${run.finishedAt} ${run.deliveries.every(isDeliveryOver)}` : '';
 }

@@ -4,7 +4,7 @@ import { BLANKS_OPTIONS, REPLACEMENTS, type KeptNames, type SheetPackage } from 
 import { ChoiceField } from '../../../forms/choice-field';
 import { optionsByName } from '../../../ui/choices';
 import { Fold } from '../../../ui/fold';
-import { NameRule } from './name-rule';
+import { NameRule } from '../../../forms/name-rule';
 
 /** How the files and folders of a package are named, and what is done about blanks and characters that cannot stay. */
 @Component({

@@ -3,27 +3,33 @@ import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { MatProgressBar } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
 import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import type { Proof } from '@folvex/core';
+import { DeliveryList } from '../../../deliveries/delivery-list';
 import { askToNotify, mayAskToNotify } from '../../../ui/notify';
 import { bytesInWords, countOf, durationInWords, momentInWords } from '../../../ui/words';
 import { RunTimeline } from './run-timeline';
+import { selectIsLead } from '../../../state/session/session.reducer';
 import { ProjectLinks } from '../../../state/project/project-links';
 
 /** The latest run of a package: how far it is, or what came of it. */
 @Component({
   selector: 'fx-run-progress',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, MatIcon, MatProgressBar, RouterLink, RunTimeline],
+  imports: [DeliveryList, MatButton, MatIcon, MatProgressBar, RouterLink, RunTimeline],
   templateUrl: './run-progress.html',
   styleUrl: './run-progress.scss',
 })
 export class RunProgress {
   protected readonly to = inject(ProjectLinks).to;
+  protected readonly isLead = inject(Store).selectSignal(selectIsLead);
   readonly run = input.required<RunInfo>();
   readonly cancelled = output();
   /** The run is to be made again, as it was. */
   readonly again = output();
+  /** Its files are to be sent somewhere. */
+  readonly send = output();
   protected readonly mayAsk = mayAskToNotify;
   protected readonly ask = askToNotify;
   protected readonly formats = ['xlsx', 'csv', 'json'] as const;
@@ -79,22 +85,6 @@ export class RunProgress {
     return this.differs().length > 0
       ? 'Read again, some of it is not as it should be:'
       : `Read again and found as it should be: ${found}${read.every(({ sound }) => sound) ? '; qpdf finds no fault' : ''}.`;
-  });
-  /** What became of its files at the destination. */
-  protected readonly delivered = computed(() => {
-    const deliveries = this.run().files.flatMap(({ delivered }) => delivered ?? []);
-    const there = deliveries.filter((one) => 'how' in one);
-    const replaced = there.filter(({ how }) => how === 'replaced').length;
-    const renamed = there.filter(({ older }) => older !== undefined).length;
-    const words = [
-      ...(there.length > 0 ? [`${countOf(there.length, 'file')} at the destination`] : []),
-      ...(replaced > 0 ? [`${replaced} of them replaced`] : []),
-      ...(renamed > 0 ? [`${countOf(renamed, 'older file')} renamed`] : []),
-    ];
-    return {
-      words: words.join(', '),
-      problems: deliveries.flatMap((one) => ('problem' in one ? [one.problem.sentence] : [])),
-    };
   });
   protected readonly zip = computed(() => path(ROUTES.runZip, { run: this.run().id }));
 

@@ -3,8 +3,8 @@ import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { MatMenuHarness } from '@angular/material/menu/testing';
 import { forceLinting, forEachDiagnostic } from '@codemirror/lint';
 import { EditorView, runScopeHandlers } from '@codemirror/view';
-import { NameRule } from '../../../src/places/package/names/name-rule';
-import { all, show } from '../../support/parts';
+import { NameRule } from '../../src/forms/name-rule';
+import { all, show } from '../support/parts';
 
 async function shown(rule: string, ofSheet = true) {
   TestBed.resetTestingModule();

@@ -1,27 +1,25 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output } from '@angular/core';
 import { Store } from '@ngrx/store';
-import type { PackageChange } from '@folvex/contract';
 import {
   CONFLICT_OPTIONS,
   DESTINATION_KINDS,
   newDestination,
   type Destination,
   type DestinationKind,
-  type SheetPackage,
   type TextSetting,
 } from '@folvex/core';
-import { ChoiceField, type Choosable } from '../../../forms/choice-field';
-import { TransferActions } from '../../../state/transfer/transfer.actions';
-import { transferFeature } from '../../../state/transfer/transfer.reducer';
-import { NameRule } from '../names/name-rule';
+import { ChoiceField, type Choosable } from '../forms/choice-field';
+import { NameRule } from '../forms/name-rule';
+import { TransferActions } from '../state/transfer/transfer.actions';
+import { transferFeature } from '../state/transfer/transfer.reducer';
 
-/** Where the files of a package are delivered to. */
+/** A destination to choose: its kind, what that kind needs to know, and what is done about files that are there. */
 @Component({
-  selector: 'fx-destination-panel',
+  selector: 'fx-destination-form',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [ChoiceField, NameRule],
   template: `
-    <fx-choice caption="Destination" [value]="kind()" [options]="kinds" (chosen)="deliverTo($event)" />
+    <fx-choice caption="Destination" [value]="kind()" [options]="kinds()" (chosen)="choose($event)" />
     @if (destination(); as destination) {
       @if (destination.kind === 'server') {
         <fx-choice
@@ -56,23 +54,25 @@ import { NameRule } from '../names/name-rule';
     }
   `,
 })
-export class DestinationPanel {
+export class DestinationForm {
   private readonly store = inject(Store);
   private readonly found = this.store.selectSignal(transferFeature.selectServers);
-  readonly pack = input.required<SheetPackage>();
+  readonly destination = input.required<Destination | undefined>();
   /** Where it is, with the fields of today; empty until it is known. */
   readonly where = input.required<string>();
-  readonly changed = output<PackageChange>();
-  protected readonly kinds: readonly Choosable<DestinationKind | ''>[] = [
-    { value: '', words: 'Download' },
+  /** Words for no destination; empty where there must be one. */
+  readonly none = input('');
+  /** Null for none. */
+  readonly changed = output<Destination | null>();
+  protected readonly policies = CONFLICT_OPTIONS;
+  protected readonly kinds = computed((): readonly Choosable<DestinationKind | ''>[] => [
+    ...(this.none() ? [{ value: '' as const, words: this.none() }] : []),
     ...(Object.keys(DESTINATION_KINDS) as DestinationKind[]).map((kind) => ({
       value: kind,
       words: DESTINATION_KINDS[kind].name,
     })),
-  ];
+  ]);
   protected readonly kind = computed((): DestinationKind | '' => this.destination()?.kind ?? '');
-  protected readonly policies = CONFLICT_OPTIONS;
-  protected readonly destination = computed(() => this.pack().destination);
 
   protected readonly settings = computed((): readonly TextSetting[] => {
     const kind = this.destination()?.kind;
@@ -89,8 +89,8 @@ export class DestinationPanel {
     });
   }
 
-  protected deliverTo(kind: DestinationKind | ''): void {
-    this.changed.emit({ destination: kind ? newDestination(kind) : null });
+  protected choose(kind: DestinationKind | ''): void {
+    this.changed.emit(kind ? newDestination(kind) : null);
   }
 
   protected valueOf({ key }: TextSetting): string {
@@ -102,6 +102,6 @@ export class DestinationPanel {
   }
 
   protected change(changes: Partial<Destination>): void {
-    this.changed.emit({ destination: { ...this.destination()!, ...changes } as Destination });
+    this.changed.emit({ ...this.destination()!, ...changes } as Destination);
   }
 }

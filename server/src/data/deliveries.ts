@@ -1,0 +1,138 @@
+import { and, asc, eq, inArray, notInArray, sql } from 'drizzle-orm';
+import { DELIVERY_OVER, type Delivered, type DeliveryInfo } from '@folvex/contract';
+import type { Destination, Problem } from '@folvex/core';
+import { NOW } from './clock';
+import type { Database } from './database';
+import { notify } from './notifications';
+import { deliveries, deliveryFiles, runs } from './schema';
+
+export type DeliveryRow = typeof deliveries.$inferSelect;
+
+/** A delivery that is to be made. */
+export type NewDelivery = Pick<DeliveryRow, 'id' | 'runId' | 'startedBy'> & { destination: Destination };
+
+const over = [...DELIVERY_OVER];
+
+export async function insertDelivery(db: Database, delivery: NewDelivery): Promise<void> {
+  await db.insert(deliveries).values({ ...delivery, state: 'waiting' });
+  await notify(db, 'run_changed', delivery.runId);
+}
+
+/** A delivery with the project of its run; undefined where there is none. */
+export async function deliveryById(
+  db: Database,
+  id: string,
+): Promise<{ delivery: DeliveryRow; projectId: string } | undefined> {
+  const [found] = await db
+    .select({ delivery: deliveries, projectId: runs.projectId })
+    .from(deliveries)
+    .innerJoin(runs, eq(runs.id, deliveries.runId))
+    .where(eq(deliveries.id, id));
+  return found;
+}
+
+/** What became of the files of a delivery so far, by their positions in the run. */
+export async function outcomesOf(db: Database, id: string): Promise<ReadonlyMap<number, Delivered>> {
+  const rows = await db.select().from(deliveryFiles).where(eq(deliveryFiles.deliveryId, id));
+  return new Map(rows.map(({ position, outcome }) => [position, outcome]));
+}
+
+/** Marks a delivery as being sent; `location`: where its destination is, for people. */
+export function beginDelivery(db: Database, id: string, location: string): Promise<boolean> {
+  return change(db, id, { state: 'sending', location, nextAttemptAt: null });
+}
+
+/** Ends a delivery; false where it is over already. */
+export function finishDelivery(
+  db: Database,
+  id: string,
+  state: 'done' | 'failed' | 'cancelled',
+  problem: Problem | null = null,
+): Promise<boolean> {
+  return change(db, id, { state, problem, nextAttemptAt: null, finishedAt: NOW });
+}
+
+/** Has a delivery wait for its next attempt. */
+export function postponeDelivery(
+  db: Database,
+  id: string,
+  { attempts, seconds, problem }: { attempts: number; seconds: number; problem: Problem },
+): Promise<boolean> {
+  const nextAttemptAt = sql<Date>`now() + make_interval(secs => ${seconds})`;
+  return change(db, id, { state: 'waiting', attempts, problem, nextAttemptAt });
+}
+
+/**
+ * Writes the receipt of a file. False where the delivery was cancelled meanwhile, or is not there any more: then nothing
+ * more is sent.
+ */
+export async function saveReceipt(db: Database, id: string, position: number, outcome: Delivered): Promise<boolean> {
+  const [row] = await db.select().from(deliveries).where(eq(deliveries.id, id)).for('update');
+  if (row?.state !== 'sending') return false;
+  await db.insert(deliveryFiles).values({ deliveryId: id, position, outcome }).onConflictDoNothing();
+  await notify(db, 'run_changed', row.runId);
+  return true;
+}
+
+/** Makes a delivery that failed, or was cancelled, wait again for what did not arrive; false where it did neither. */
+export async function renewDelivery(db: Database, id: string): Promise<boolean> {
+  const renewed = await db
+    .update(deliveries)
+    .set({ state: 'waiting', attempts: 0, problem: null, finishedAt: null })
+    .where(and(eq(deliveries.id, id), inArray(deliveries.state, ['failed', 'cancelled'])))
+    .returning({ runId: deliveries.runId });
+  if (renewed.length === 0) return false;
+  await db
+    .delete(deliveryFiles)
+    .where(and(eq(deliveryFiles.deliveryId, id), sql`${deliveryFiles.outcome} ? 'problem'`));
+  await notify(db, 'run_changed', renewed[0]!.runId);
+  return true;
+}
+
+/** Deliveries of runs, the oldest first, by the ids of the runs. */
+export async function deliveriesOf(
+  db: Database,
+  runIds: readonly string[],
+): Promise<ReadonlyMap<string, DeliveryInfo[]>> {
+  const rows = await db
+    .select()
+    .from(deliveries)
+    .where(inArray(deliveries.runId, [...runIds]))
+    .orderBy(asc(deliveries.createdAt), asc(deliveries.id));
+  if (rows.length === 0) return new Map();
+  const files = await db
+    .select()
+    .from(deliveryFiles)
+    .where(
+      inArray(
+        deliveryFiles.deliveryId,
+        rows.map(({ id }) => id),
+      ),
+    )
+    .orderBy(asc(deliveryFiles.position));
+  const infos = new Map<string, DeliveryInfo[]>();
+  for (const { id, runId, destination, location, startedBy, state, problem, ...times } of rows) {
+    const receipts = files
+      .filter(({ deliveryId }) => deliveryId === id)
+      .map(({ position, outcome, at }) => ({ file: position, outcome, at: at.toISOString() }));
+    const info = {
+      ...{ id, destination, location, startedBy, state, problem, receipts },
+      createdAt: times.createdAt.toISOString(),
+      finishedAt: times.finishedAt?.toISOString() ?? null,
+      nextAttemptAt: times.nextAttemptAt?.toISOString() ?? null,
+    };
+    infos.set(runId, [...(infos.get(runId) ?? []), info]);
+  }
+  return infos;
+}
+
+/** Changes a delivery that is not over; false where it is. */
+async function change(db: Database, id: string, set: Parameters<ReturnType<typeof db.update>['set']>[0]) {
+  const changed = await db
+    .update(deliveries)
+    .set(set)
+    .where(and(eq(deliveries.id, id), notInArray(deliveries.state, over)))
+    .returning({ runId: deliveries.runId });
+  if (changed.length > 0) await notify(db, 'run_changed', changed[0]!.runId);
+  return changed.length > 0;
+}

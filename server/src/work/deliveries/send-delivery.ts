@@ -1,0 +1,127 @@
+import { ProblemError, type Problem } from '@folvex/core';
+import type { Delivered } from '@folvex/contract';
+import { deliver, type DestinationPort } from '@folvex/press';
+import { recordAudit } from '../../data/audit';
+import type { Database } from '../../data/database';
+import {
+  beginDelivery,
+  deliveryById,
+  finishDelivery,
+  outcomesOf,
+  postponeDelivery,
+  saveReceipt,
+  type DeliveryRow,
+} from '../../data/deliveries';
+import { runFilesOf } from '../../data/runs';
+import type { Store } from '../../files/store';
+import { portTo } from '../destinations';
+import type { LeasedJob } from '../queue/worker-queue';
+import { isHopeless } from '../runs/make-sheets';
+import type { RunDeps } from '../runs/run-deps';
+
+/** A server that is away is tried again after these pauses, s: about an hour and a half in all. */
+const PAUSES_S = [2, 10, 60, 300, 900, 3600] as const;
+
+/** How an attempt ended: all files have a receipt, the server went away, or the delivery is no longer this worker's matter. */
+type Attempt = { ended: 'through' } | { ended: 'away'; problem: Problem } | { ended: 'given up' };
+
+/**
+ * Sends the files of a run that a delivery has no receipt of yet. When the server goes away, the delivery waits and goes on
+ * where it was; what one destination does holds up no other.
+ */
+export async function sendDelivery(deps: RunDeps, job: LeasedJob, id: string): Promise<void> {
+  const { db, held } = deps;
+  const found = await deliveryById(db, id);
+  if (!found) return held.finish([job], async () => undefined);
+  const { delivery, projectId } = found;
+  const end = (problem: Problem | null): Promise<void> =>
+    held.finish([job], async (tx) => endDelivery(tx.db, found, problem));
+  if (isHopeless(job)) return end(stoppedWorkers());
+  const port = await portTo(deps, projectId, delivery.destination).catch(problemIn);
+  if ('problem' in port) return end(port.problem);
+  try {
+    if (!(await whileHeld(deps, job, (tx) => beginDelivery(tx, id, port.where))))
+      return await held.finish([job], async () => undefined);
+    const before = await outcomesOf(db, id);
+    const attempt = await sendFiles(deps, job, delivery, { port, known: before });
+    if (attempt.ended === 'given up') return await held.finish([job], async () => undefined);
+    if (attempt.ended === 'through') return await end(null);
+    const { problem } = attempt;
+    // Where something arrived, the server is only slow or unsteady.
+    const hasArrived = (await outcomesOf(db, id)).size > before.size;
+    const attempts = hasArrived ? 1 : delivery.attempts + 1;
+    const seconds = PAUSES_S[attempts - 1];
+    if (seconds === undefined) return await end(problem);
+    await held.finish([job], async (tx) => {
+      if (await postponeDelivery(tx.db, id, { attempts, seconds, problem }))
+        await deps.queue.addDelivery(tx, id, seconds);
+    });
+  } finally {
+    await port.close();
+  }
+}
+
+async function sendFiles(
+  deps: RunDeps,
+  job: LeasedJob,
+  { id, runId, destination }: DeliveryRow,
+  { port, known }: { port: DestinationPort; known: ReadonlyMap<number, Delivered> },
+): Promise<Attempt> {
+  for (const { position, path, hash } of await runFilesOf(deps.db, runId)) {
+    if (known.has(position)) continue;
+    const outcome = await sendStored(deps.store, port, { path, hash }, destination.onConflict);
+    if (destination.kind === 'server' && 'problem' in outcome && outcome.problem.code === 'destination.copy')
+      return { ended: 'away', problem: outcome.problem };
+    if (!(await whileHeld(deps, job, (tx) => saveReceipt(tx, id, position, outcome)))) return { ended: 'given up' };
+  }
+  return { ended: 'through' };
+}
+
+/** What a write resolves to, if the job is still held; false where it is not. */
+async function whileHeld(
+  { held }: RunDeps,
+  job: LeasedJob,
+  write: (db: Database) => Promise<boolean>,
+): Promise<boolean> {
+  let written = false;
+  const isHeld = await held.whileHeld(job, async (tx) => void (written = await write(tx.db)));
+  return isHeld && written;
+}
+
+async function sendStored(
+  store: Store,
+  port: DestinationPort,
+  { path, hash }: { path: string; hash: string },
+  onConflict: DeliveryRow['destination']['onConflict'],
+): Promise<Delivered> {
+  try {
+    return await deliver(port, { from: await store.localFile(hash), hash, path }, onConflict);
+  } catch (error) {
+    return problemIn(error);
+  }
+}
+
+/** Ends a delivery, with a line in the audit; its receipts stay with its run. */
+async function endDelivery(
+  db: Database,
+  { delivery: { id }, projectId }: NonNullable<Awaited<ReturnType<typeof deliveryById>>>,
+  problem: Problem | null,
+): Promise<void> {
+  const outcomes = [...(await outcomesOf(db, id)).values()];
+  const arrived = outcomes.filter((outcome) => 'path' in outcome).length;
+  const state = problem || arrived < outcomes.length ? 'failed' : 'done';
+  if (!(await finishDelivery(db, id, state, problem))) return;
+  const location = (await deliveryById(db, id))?.delivery.location ?? '';
+  const subject = `${location} (${arrived === 1 ? 'one file' : `${arrived} files`})`.trim();
+  await recordAudit(db, { by: null, event: `delivery.${state}`, projectId, subject });
+}
+
+function stoppedWorkers(): Problem {
+  const sentence = 'Sending stopped the worker again and again and was given up; look into the log of the worker.';
+  return { code: 'delivery.given-up', sentence, place: {} };
+}
+
+function problemIn(error: unknown): { problem: Problem } {
+  if (error instanceof ProblemError) return { problem: error.problem };
+  throw error;
+}

@@ -1,0 +1,55 @@
+import { randomUUID } from 'node:crypto';
+import { resolveDestination, ProblemError, type Destination } from '@folvex/core';
+import { inTransaction, type Connection } from '../../data/database';
+import { insertDelivery } from '../../data/deliveries';
+import { runById, runFilesOf, type RunRow } from '../../data/runs';
+import { Refused } from '../../errors';
+import { lookInto } from '../destinations';
+import type { Queue } from '../queue/queue';
+import type { Sealer } from '../access/secrets';
+
+interface Deps {
+  connection: Connection;
+  deliveryFolder: string;
+  sealer: Sealer;
+  queue: Queue;
+}
+
+/** What of a run is at a destination already. Undefined where there is no such run. */
+export async function lookForRun(
+  deps: Deps,
+  runId: string,
+  destination: Destination,
+): Promise<{ where: string; paths: string[] } | undefined> {
+  const run = await runById(deps.connection.db, runId);
+  if (!run) return undefined;
+  const paths = (await runFilesOf(deps.connection.db, runId)).map(({ path }) => path);
+  return lookInto({ ...deps, db: deps.connection.db }, run.projectId, resolved(run, destination), paths);
+}
+
+/** Has a finished run sent to a destination, in addition to where it was sent before. False where there is no such run. */
+export async function startDelivery(
+  { connection, queue }: Deps,
+  runId: string,
+  destination: Destination,
+  startedBy: string | null,
+): Promise<boolean> {
+  const run = await runById(connection.db, runId);
+  if (!run) return false;
+  if (run.state !== 'done' || run.removedAt)
+    throw new Refused(409, 'delivery.run', 'Only a run that is complete, and not removed, can be sent.');
+  const delivery = { id: randomUUID(), runId, startedBy, destination: resolved(run, destination) };
+  await inTransaction(connection.pool, async (tx) => {
+    await insertDelivery(tx.db, delivery);
+    await queue.addDelivery(tx, delivery.id);
+  });
+  return true;
+}
+
+/** A destination with the fields in its rules as they were when the run was started. */
+function resolved({ input }: RunRow, destination: Destination): Destination {
+  const { project, package: pack, runDate = '' } = input;
+  const outcome = resolveDestination({ project, package: { ...pack, destination }, runDate })!;
+  if (!outcome.ok) throw new ProblemError(outcome.problem);
+  return outcome.value;
+}

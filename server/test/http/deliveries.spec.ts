@@ -1,0 +1,214 @@
+import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import request from 'supertest';
+import {
+  path,
+  ROUTES,
+  type AtDestination,
+  type AuditRow,
+  type DeliveryInfo,
+  type RunInfo,
+  type TransferServerChange,
+} from '@folvex/contract';
+import type { Destination } from '@folvex/core';
+import { sha256 } from '@folvex/press';
+import { freePort } from '../../../scripts/lib/postgres.mjs';
+import { startSshd, type Peer } from '../../../press/test/support/peers';
+import type { RunReport } from '../../src/work/runs/run-report';
+import { delivered, outcomesOf } from '../support/delivered';
+import { until, useServer } from '../support/harness';
+
+const server = useServer();
+let peer: Peer;
+let run: RunInfo;
+
+beforeAll(async () => {
+  const folder = join(server.data, 'peer');
+  mkdirSync(folder);
+  peer = await startSshd(folder);
+  server.work();
+  await setUp('office', setOf(peer));
+  const { body } = await request(server.app)
+    .post(path(ROUTES.runs, { project: server.project, package: 'tender' }))
+    .send({});
+  run = await until(
+    () => told((body as RunInfo).id),
+    ({ state }) => state === 'done',
+  );
+}, 60_000);
+afterAll(() => peer.stop());
+
+const setOf = ({ login: { name, address, user, secret, hostKey } }: Peer): TransferServerChange => ({
+  ...{ name, address, user, secret, hostKey },
+});
+const setUp = (id: string, set: TransferServerChange) =>
+  request(server.app)
+    .put(path(ROUTES.transferServer, { project: server.project, server: id }))
+    .send(set)
+    .expect(200);
+const told = async (id = run.id): Promise<RunInfo> =>
+  (await request(server.app).get(path(ROUTES.run, { run: id }))).body as RunInfo;
+const to = (id: string, folder: string, onConflict: Destination['onConflict'] = 'stop'): Destination => ({
+  ...{ kind: 'server', server: id, folder, onConflict },
+});
+const send = async (destination: Destination): Promise<DeliveryInfo> => {
+  const { body } = await request(server.app)
+    .post(path(ROUTES.deliveries, { run: run.id }))
+    .send({ destination })
+    .expect(201);
+  return (body as RunInfo).deliveries.at(-1)!;
+};
+const act = (what: 'deliveryAgain' | 'deliveryCancel', delivery: string, of = run.id) =>
+  request(server.app).post(path(ROUTES[what], { run: of, delivery }));
+const now = async (id: string): Promise<DeliveryInfo> => (await told()).deliveries.find((one) => one.id === id)!;
+const ended = (id: string): Promise<DeliveryInfo> =>
+  until(
+    () => now(id),
+    ({ state }) => state === 'done' || state === 'failed',
+  );
+/** As if the pause before the next attempt were over. */
+const skipPause = () =>
+  server.services.connection.pool.query(`update pgboss.job set start_after = now() where state < 'active'`);
+
+/** A transfer server at a port where nothing listens. */
+async function setUpAway(id: string): Promise<void> {
+  const url = new URL(peer.login.address);
+  url.port = String(await freePort());
+  await setUp(id, { ...setOf(peer), address: url.href });
+}
+
+describe('a finished run', () => {
+  it('that was delivered nowhere is sent to a destination, with a receipt of each file', async () => {
+    expect(run.deliveries).toEqual([]);
+    const asked = await request(server.app)
+      .post(path(ROUTES.runDestination, { run: run.id }))
+      .send({ destination: to('office', '[project.number]/late') });
+    expect(asked.body as AtDestination).toEqual({ where: expect.stringContaining('2617/late') as string, paths: [] });
+    const { id } = await send(to('office', '[project.number]/late'));
+    const delivery = await ended(id);
+    expect(delivery).toMatchObject({ state: 'done', location: (asked.body as AtDestination).where, problem: null });
+    expect(outcomesOf(delivery)).toEqual(run.files.map(({ path: file, bytes }) => ({ path: file, how: 'new', bytes })));
+    for (const { path: file, sha256: hash } of run.files) expect(sha256(peer.content(`2617/late/${file}`)!)).toBe(hash);
+    const again = await request(server.app)
+      .post(path(ROUTES.runDestination, { run: run.id }))
+      .send({ destination: to('office', '[project.number]/late') });
+    expect((again.body as AtDestination).paths).toEqual(run.files.map(({ path: file }) => file));
+  }, 60_000);
+
+  it('has its deliveries in the report, and their ends in the audit', async () => {
+    const at = { run: run.id };
+    const report = (await request(server.app).get(path(ROUTES.runReport, { ...at, format: 'json' }))).body as RunReport;
+    expect(report.deliveries).toHaveLength(run.files.length);
+    const [first] = run.files;
+    expect(report.deliveries[0]).toMatchObject({
+      ...{ state: 'done', path: first!.path, outcome: `new: ${first!.path}`, bytes: first!.bytes },
+    });
+    const csv = await request(server.app).get(path(ROUTES.runReport, { ...at, format: 'csv' }));
+    expect(csv.text).toContain('Destination,State,Path,Outcome,Bytes,Time');
+    const audit = (await request(server.app).get(ROUTES.audit)).body as AuditRow[];
+    expect(audit.find(({ event }) => event === 'delivery.done')!.subject).toMatch(/2617\/late \(8 files\)$/);
+  });
+
+  it('is sent on to others while one destination is away; that one gets it later, each file once', async () => {
+    await setUpAway('away');
+    const { id } = await send(to('away', 'later'));
+    const waiting = await until(
+      () => now(id),
+      ({ nextAttemptAt }) => nextAttemptAt !== null,
+    );
+    expect(waiting).toMatchObject({ state: 'waiting', receipts: [], problem: { code: 'destination.copy' } });
+    expect(waiting.problem!.sentence).toContain('does not answer');
+    expect((await ended((await send(to('office', 'meanwhile'))).id)).state).toBe('done');
+    await setUp('away', setOf(peer));
+    await skipPause();
+    expect(await ended(id)).toMatchObject({ state: 'done', problem: null, nextAttemptAt: null });
+    const there = readdirSync(join(peer.root, 'later'), { recursive: true, withFileTypes: true });
+    expect(there.filter((entry) => entry.isFile())).toHaveLength(run.files.length);
+    for (const { path: file, sha256: hash } of run.files) expect(sha256(peer.content(`later/${file}`)!)).toBe(hash);
+  }, 60_000);
+
+  it('is given up where a destination stays away, and can be sent there again', async () => {
+    await setUpAway('gone');
+    const { id } = await send(to('gone', 'gone'));
+    const failed = await until(
+      async () => {
+        await skipPause();
+        return now(id);
+      },
+      ({ state }) => state === 'failed',
+    );
+    expect(failed).toMatchObject({ receipts: [], problem: { code: 'destination.copy' }, nextAttemptAt: null });
+    await setUp('gone', setOf(peer));
+    await act('deliveryAgain', id).expect(200);
+    expect((await ended(id)).state).toBe('done');
+    const { body } = await act('deliveryAgain', id).expect(409);
+    expect(body.problem.code).toBe('delivery.open');
+  }, 60_000);
+
+  it('is not sent any further once that is cancelled', async () => {
+    await setUpAway('cancelled');
+    const { id } = await send(to('cancelled', 'cancelled'));
+    const cancelled = (await act('deliveryCancel', id).expect(200)).body as RunInfo;
+    expect(cancelled.deliveries.at(-1)).toMatchObject({ state: 'cancelled', nextAttemptAt: null });
+    await setUp('cancelled', setOf(peer));
+    await skipPause();
+    // Whatever was in the queue before this is over now.
+    expect((await ended((await send(to('office', 'after'))).id)).state).toBe('done');
+    expect(await now(id)).toMatchObject({ state: 'cancelled', receipts: [] });
+    expect(peer.content('cancelled')).toBeUndefined();
+  }, 60_000);
+
+  it('sends again only what did not arrive', async () => {
+    const [first, second] = run.files;
+    await peer.place(`conflict/${first!.path}`, 'theirs');
+    const { id } = await send(to('office', 'conflict'));
+    const failed = await ended(id);
+    expect(failed.state).toBe('failed');
+    expect(outcomesOf(failed)[0]).toMatchObject({ problem: { code: 'destination.conflict' } });
+    expect(outcomesOf(failed)[1]).toMatchObject({ how: 'new' });
+    expect(String(peer.content(`conflict/${first!.path}`))).toBe('theirs');
+    rmSync(join(peer.root, 'conflict', first!.path));
+    // Changed by somebody at the destination meanwhile: it is not sent again, nor stands in the way.
+    writeFileSync(join(peer.root, 'conflict', second!.path), 'read and marked');
+    await act('deliveryAgain', id).expect(200);
+    const done = await ended(id);
+    expect(done.state).toBe('done');
+    expect(outcomesOf(done)[0]).toMatchObject({ how: 'new' });
+    expect(readFileSync(join(peer.root, 'conflict', second!.path), 'utf8')).toBe('read and marked');
+  }, 60_000);
+
+  it('is reached with its own deliveries only', async () => {
+    const other = await request(server.app).post(path(ROUTES.runAgain, { run: run.id }));
+    const { id } = other.body as RunInfo;
+    const [delivery] = (await told()).deliveries;
+    await act('deliveryAgain', delivery!.id, id).expect(404);
+    await act('deliveryCancel', 'none').expect(404);
+    await until(
+      () => told(id),
+      ({ state }) => state === 'done',
+    );
+  });
+
+  it('is refused where its folder is a rule that cannot be read, and where it is removed', async () => {
+    const refused = (destination: Destination) =>
+      request(server.app)
+        .post(path(ROUTES.deliveries, { run: run.id }))
+        .send({ destination });
+    expect((await refused(to('office', '[project.'))).body.problem.code).toBe('naming.rule');
+    const removed = { run: run.id };
+    await request(server.app).put(path(ROUTES.runRemoved, removed)).send({ removed: true }).expect(200);
+    const { status, body } = await refused(to('office', 'x'));
+    expect([status, body.problem.code]).toEqual([409, 'delivery.run']);
+  });
+});
+
+it('a package that is delivered has its delivery once the run is done', async () => {
+  const at = { project: server.project, package: 'tender' };
+  await request(server.app)
+    .patch(path(ROUTES.package, at))
+    .send({ destination: to('office', 'from-package') })
+    .expect(200);
+  const { body } = await request(server.app).post(path(ROUTES.runs, at)).send({}).expect(201);
+  const done = await delivered(server.app, (body as RunInfo).id);
+  expect(done.deliveries).toMatchObject([{ state: 'done', destination: { folder: 'from-package' } }]);
+}, 60_000);

@@ -1,0 +1,68 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import { MatIcon } from '@angular/material/icon';
+import { MatProgressBar } from '@angular/material/progress-bar';
+import { Store } from '@ngrx/store';
+import { isDeliveryOver, type RunInfo } from '@folvex/contract';
+import { RunActions } from '../state/runs/runs.actions';
+import { deliveryInWords, deliveryProblems } from './delivery-words';
+
+/** Where the files of a run were sent, and what came of that. */
+@Component({
+  selector: 'fx-delivery-list',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButton, MatIcon, MatProgressBar],
+  templateUrl: './delivery-list.html',
+  styles: `
+    :host,
+    .delivery {
+      display: grid;
+      gap: var(--fx-gap-1);
+    }
+    .line {
+      display: flex;
+      align-items: center;
+      justify-content: space-between;
+      gap: var(--fx-gap-2);
+    }
+    p {
+      margin: 0;
+      overflow-wrap: anywhere;
+    }
+    button {
+      flex: none;
+    }
+    .problem {
+      display: flex;
+      gap: var(--fx-gap-1);
+    }
+    mat-icon {
+      flex: none;
+      color: var(--fx-signal);
+    }
+  `,
+})
+export class DeliveryList {
+  private readonly store = inject(Store);
+  readonly run = input.required<RunInfo>();
+  protected readonly deliveries = computed(() => {
+    const { deliveries, files } = this.run();
+    return deliveries.map((delivery) => ({
+      id: delivery.id,
+      words: deliveryInWords(delivery, files.length),
+      problems: deliveryProblems(delivery),
+      share: (100 * delivery.receipts.length) / Math.max(1, files.length),
+      isSending: delivery.state === 'sending',
+      isOver: isDeliveryOver(delivery),
+      isUnfinished: delivery.state !== 'done',
+    }));
+  });
+
+  protected cancel(deliveryId: string): void {
+    this.store.dispatch(RunActions.deliveryCancelAskedFor({ runId: this.run().id, deliveryId }));
+  }
+
+  protected sendAgain(deliveryId: string): void {
+    this.store.dispatch(RunActions.deliveryRepeatAskedFor({ runId: this.run().id, deliveryId }));
+  }
+}

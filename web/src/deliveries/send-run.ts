@@ -1,0 +1,80 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import {
+  MAT_DIALOG_DATA,
+  MatDialog,
+  MatDialogActions,
+  MatDialogClose,
+  MatDialogContent,
+  MatDialogRef,
+  MatDialogTitle,
+} from '@angular/material/dialog';
+import { filter, type Observable } from 'rxjs';
+import type { RunInfo } from '@folvex/contract';
+import { newDestination, type Destination } from '@folvex/core';
+import { Lookups } from '../state/lookups/lookups';
+import { nameOfRun } from '../state/runs/runs.reducer';
+import { countOf } from '../ui/words';
+import { DestinationForm } from './destination-form';
+
+@Component({
+  selector: 'fx-send-run',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [DestinationForm, MatButton, MatDialogActions, MatDialogClose, MatDialogContent, MatDialogTitle],
+  template: `
+    <h2 mat-dialog-title>Send {{ name }}</h2>
+    <mat-dialog-content>
+      <p class="quiet">{{ files }}, as they were published. Nothing is made again.</p>
+      <fx-destination-form [destination]="destination()" [where]="where()" (changed)="destination.set($event!)" />
+      <p aria-live="polite">{{ there() }}</p>
+    </mat-dialog-content>
+    <mat-dialog-actions>
+      <button matButton type="button" mat-dialog-close>Cancel</button>
+      <button matButton="filled" type="button" [disabled]="!isChosen()" (click)="open.close(destination())">
+        Send
+      </button>
+    </mat-dialog-actions>
+  `,
+  styles: `
+    mat-dialog-content {
+      display: grid;
+      gap: var(--fx-gap-2);
+    }
+    p {
+      margin: 0;
+    }
+    .quiet {
+      color: var(--fx-quiet);
+    }
+  `,
+})
+class SendRun {
+  private readonly run = inject<RunInfo>(MAT_DIALOG_DATA);
+  protected readonly open = inject<MatDialogRef<SendRun, Destination>>(MatDialogRef);
+  protected readonly name = nameOfRun(this.run);
+  protected readonly files = countOf(this.run.files.length, 'file');
+  protected readonly destination = signal<Destination>(newDestination('server'));
+  protected readonly isChosen = computed(() => {
+    const destination = this.destination();
+    return destination.kind !== 'server' || destination.server !== '';
+  });
+  private readonly found = inject(Lookups).of(
+    'runAtDestination',
+    computed(() => (this.isChosen() ? { run: this.run.id, destination: this.destination() } : undefined)),
+  );
+  protected readonly where = computed(() => this.found.answer()?.where ?? '');
+  /** How many names are taken there, and what will be done about it. */
+  protected readonly there = computed(() => {
+    const paths = this.found.answer()?.paths;
+    if (!paths) return '';
+    if (paths.length === 0) return 'None of these names is taken there.';
+    const one = paths.length === 1 ? `${paths[0]!} exists there` : `${paths.length} of these names are taken there`;
+    return `${one}. Files with the same content stay as they are.`;
+  });
+}
+
+/** Asks where a run is to be sent; emits the destination, unless the person changed their mind. */
+export function askWhereToSend(dialog: MatDialog, run: RunInfo): Observable<Destination> {
+  const open = dialog.open<unknown, RunInfo, Destination>(SendRun, { data: run, width: '520px' });
+  return open.afterClosed().pipe(filter((destination): destination is Destination => destination !== undefined));
+}
