@@ -17,13 +17,13 @@ test('a package is changed for one run only: in other formats, delivered to a fo
   await choose(panel, 'Resolution of pictures', '72 dpi');
   await panel.getByRole('checkbox', { name: 'A folder for each format' }).check();
   await choose(page, 'Destination', 'Folder on the server');
-  await expect(page.locator('fx-destination-panel')).toContainText(/delivered\/2617/);
+  await expect(page.locator('fx-destination-form')).toContainText(/delivered\/2617/);
   await expect
     .poll(async () => (await names(page)).filter((name) => /A-101.*\.(svg|png|dxf)$/.test(name)))
     .toHaveLength(3);
   await page.getByRole('button', { name: 'Publish 28 files, 9 pages' }).click();
   const run = page.getByRole('region', { name: 'Latest run' });
-  await expect(run).toContainText('28 files at the destination.');
+  await expect(run).toContainText(/28 files at \S*delivered\/2617/);
   await expect(run).toContainText('found as it should be: 9 pages');
   // Now they are there.
   const finding = page.getByRole('list', { name: 'Findings' }).getByRole('listitem').first();
@@ -36,6 +36,17 @@ test('a package is changed for one run only: in other formats, delivered to a fo
   await expect(page.getByRole('combobox', { name: 'Destination' })).toHaveText('Download');
   await go(page, 'Light table');
   await expect(page.locator('fx-run-files a.open').filter({ hasText: 'PNG/A-101' })).toBeVisible();
+  // The same files go to somebody else later, who has a file of one of these names.
+  const send = page.getByRole('dialog');
+  await page.getByRole('button', { name: 'More for this run' }).click();
+  await page.getByRole('menuitem', { name: 'Send run …' }).click();
+  await choose(send, 'Destination', 'Folder on the server');
+  await expect(send).toContainText('28 of these names are taken there');
+  await expect(send.getByRole('button', { name: 'Send', exact: true })).toBeDisabled();
+  await choose(send, 'If a file of that name exists', 'keep both: the new one gets a number');
+  await send.getByRole('button', { name: 'Send', exact: true }).click();
+  await expect(page.locator('fx-run-files .delivery')).toHaveCount(2);
+  await expect(page.locator('fx-run-files .delivery').last()).toContainText(/^28 files at \S*delivered\/2617/);
 });
 
 test('an edit of a package is taken back by keys, and done again', async ({ folvex: page }) => {

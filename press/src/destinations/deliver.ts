@@ -25,8 +25,10 @@ export async function deliver(
     const found = await destination.find(delivered.path);
     return { ...delivered, ...(found && { bytes: found.bytes }) };
   } catch (error) {
-    if (error instanceof StepFailed && error.step !== 'connection')
-      return { problem: { code: 'destination.refused', sentence: error.sentence, place: { file: path } } };
+    if (error instanceof StepFailed) {
+      const code = error.step === 'connection' ? 'destination.copy' : 'destination.refused';
+      return { problem: { code, sentence: error.sentence, place: { file: path } } };
+    }
     const code = (error as NodeJS.ErrnoException).code ?? (error as Error).message;
     const sentence = `${path} could not be delivered (${code}); make sure that the destination can be written to and has room, and send it again.`;
     return { problem: { code: 'destination.copy', sentence, place: { file: path } } };

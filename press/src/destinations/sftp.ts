@@ -56,9 +56,9 @@ export async function connectSftp({ name, address, user, secret, hostKey }: Tran
     });
     await Promise.race([connecting, timeout(CONNECT_MS)]);
   } catch (error) {
-    const { message } = error as Error;
+    const { message, code = message } = error as Error & { code?: string };
     await endQuietly(client);
-    if (fingerprint === '') throw new StepFailed('connection', `${host}:${port} does not answer (${message}).`);
+    if (fingerprint === '') throw new StepFailed('connection', `${host}:${port} does not answer (${code}).`);
     if (hostKey === null)
       throw new StepFailed(
         'host key',

@@ -160,8 +160,16 @@ describe('a finished run', () => {
 
   it('sends again only what did not arrive', async () => {
     const [first, second] = run.files;
+    await setUpAway('conflict');
+    const { id } = await send(to('conflict', 'conflict'));
+    await until(
+      () => now(id),
+      ({ nextAttemptAt }) => nextAttemptAt !== null,
+    );
+    // Somebody takes a name before the destination is reached.
     await peer.place(`conflict/${first!.path}`, 'theirs');
-    const { id } = await send(to('office', 'conflict'));
+    await setUp('conflict', setOf(peer));
+    await skipPause();
     const failed = await ended(id);
     expect(failed.state).toBe('failed');
     expect(outcomesOf(failed)[0]).toMatchObject({ problem: { code: 'destination.conflict' } });
@@ -175,6 +183,18 @@ describe('a finished run', () => {
     expect(done.state).toBe('done');
     expect(outcomesOf(done)[0]).toMatchObject({ how: 'new' });
     expect(readFileSync(join(peer.root, 'conflict', second!.path), 'utf8')).toBe('read and marked');
+  }, 60_000);
+
+  it('is not begun to be sent where names are taken and nothing is to be done about that', async () => {
+    await peer.place(`taken/${run.files[1]!.path}`, 'theirs');
+    const { status, body } = await request(server.app)
+      .post(path(ROUTES.deliveries, { run: run.id }))
+      .send({ destination: to('office', 'taken') });
+    expect([status, body.problem.code]).toEqual([409, 'destination.conflict']);
+    expect(body.problem.sentence).toContain(`${run.files[1]!.path} is at the destination already`);
+    const { id } = await send(to('office', 'taken', 'both'));
+    expect(outcomesOf(await ended(id))[1]).toMatchObject({ how: 'numbered' });
+    expect(String(peer.content(`taken/${run.files[1]!.path}`))).toBe('theirs');
   }, 60_000);
 
   it('is reached with its own deliveries only', async () => {

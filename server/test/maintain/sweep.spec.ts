@@ -3,12 +3,13 @@ import { eq, sql } from 'drizzle-orm';
 import request from 'supertest';
 import { path, ROUTES, type ProjectInfo, type RunInfo } from '@folvex/contract';
 import { runById } from '../../src/data/runs';
-import { artifacts, drawings, projects, runs } from '../../src/data/schema';
+import { artifacts, deliveries, drawings, projects, runs } from '../../src/data/schema';
 import { onOneConnection } from '../../src/data/database';
 import { findArtifact } from '../../src/data/artifacts';
 import { lockSweep, unlockSweep, type Retention } from '../../src/data/retention';
 import { scrub } from '../../src/work/maintain/scrub';
 import { sweep } from '../../src/work/maintain/sweep';
+import { delivered } from '../support/delivered';
 import { contentPath, until, useServer } from '../support/harness';
 import { emptyProject } from '../support/office';
 
@@ -78,6 +79,10 @@ describe('a sweep', () => {
     const { db } = server.services;
     const [removed, old, issued] = [await publish(), await publish(), await publish()];
     const { project } = server;
+    const destination = { kind: 'folder', folder: 'sent', onConflict: 'stop' };
+    const sending = { run: removed.id };
+    await request(server.app).post(path(ROUTES.deliveries, sending)).send({ destination }).expect(201);
+    await delivered(server.app, removed.id);
     const issue = { run: issued.id, date: '2026-11-25', purpose: 'For tender', recipients: ['Harbour board'] };
     await request(server.app).post(path(ROUTES.issues, { project })).send(issue).expect(201);
     const long = sql`now() - interval '31 days'`;
@@ -91,6 +96,7 @@ describe('a sweep', () => {
         .set({ createdAt: long as never })
         .where(eq(runs.id, id));
     expect(await sweepNow()).toMatchObject({ runs: 1 });
+    expect(await db.$count(deliveries)).toBe(0);
     const left = async (): Promise<boolean[]> =>
       Promise.all([removed, old, issued].map(async ({ id }) => (await runById(db, id)) !== undefined));
     expect(await left()).toEqual([false, true, true]);

@@ -21,13 +21,17 @@ import { deliveryInWords, deliveryProblems } from './delivery-words';
     }
     .line {
       display: flex;
+      flex-wrap: wrap;
       align-items: center;
       justify-content: space-between;
-      gap: var(--fx-gap-2);
+      gap: var(--fx-gap-1) var(--fx-gap-2);
     }
     p {
       margin: 0;
       overflow-wrap: anywhere;
+    }
+    .line p {
+      flex: 1 1 200px;
     }
     button {
       flex: none;

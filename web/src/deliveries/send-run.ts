@@ -9,13 +9,17 @@ import {
   MatDialogRef,
   MatDialogTitle,
 } from '@angular/material/dialog';
-import { filter, type Observable } from 'rxjs';
+import { debounceTime, filter, type Observable } from 'rxjs';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import type { RunInfo } from '@folvex/contract';
 import { newDestination, type Destination } from '@folvex/core';
 import { Lookups } from '../state/lookups/lookups';
 import { nameOfRun } from '../state/runs/runs.reducer';
 import { countOf } from '../ui/words';
 import { DestinationForm } from './destination-form';
+
+/** A pause in typing, ms. */
+const TYPING_MS = 400;
 
 @Component({
   selector: 'fx-send-run',
@@ -30,7 +34,12 @@ import { DestinationForm } from './destination-form';
     </mat-dialog-content>
     <mat-dialog-actions>
       <button matButton type="button" mat-dialog-close>Cancel</button>
-      <button matButton="filled" type="button" [disabled]="!isChosen()" (click)="open.close(destination())">
+      <button
+        matButton="filled"
+        type="button"
+        [disabled]="!isChosen() || isStopped()"
+        (click)="open.close(destination())"
+      >
         Send
       </button>
     </mat-dialog-actions>
@@ -58,18 +67,30 @@ class SendRun {
     const destination = this.destination();
     return destination.kind !== 'server' || destination.server !== '';
   });
-  private readonly found = inject(Lookups).of(
-    'runAtDestination',
-    computed(() => (this.isChosen() ? { run: this.run.id, destination: this.destination() } : undefined)),
-  );
+  /** The destination, once nobody types any more: each look connects to the server. */
+  private readonly looked = toSignal(toObservable(this.destination).pipe(debounceTime(TYPING_MS)));
+  private readonly found = inject(Lookups).of('runAtDestination', () => {
+    const { id: run, deliveries } = this.run;
+    const destination = this.looked();
+    if (!this.isChosen() || destination !== this.destination()) return undefined;
+    return { run, destination, after: deliveries.length };
+  });
   protected readonly where = computed(() => this.found.answer()?.where ?? '');
+  /** True where names are taken and nothing is to be done about that. */
+  protected readonly isStopped = computed(
+    () => this.destination().onConflict === 'stop' && (this.found.answer()?.paths.length ?? 0) > 0,
+  );
   /** How many names are taken there, and what will be done about it. */
   protected readonly there = computed(() => {
+    if (this.found.problem()) return this.found.problem();
+    if (this.found.loading()) return 'Looking at what is there …';
     const paths = this.found.answer()?.paths;
     if (!paths) return '';
     if (paths.length === 0) return 'None of these names is taken there.';
     const one = paths.length === 1 ? `${paths[0]!} exists there` : `${paths.length} of these names are taken there`;
-    return `${one}. Files with the same content stay as they are.`;
+    return this.isStopped()
+      ? `${one}. Choose what to do about them.`
+      : `${one}. Files with the same content stay as they are.`;
   });
 }
 

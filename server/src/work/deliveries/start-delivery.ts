@@ -29,21 +29,36 @@ export async function lookForRun(
 
 /** Has a finished run sent to a destination, in addition to where it was sent before. False where there is no such run. */
 export async function startDelivery(
-  { connection, queue }: Deps,
+  deps: Deps,
   runId: string,
   destination: Destination,
   startedBy: string | null,
 ): Promise<boolean> {
+  const { connection, queue } = deps;
   const run = await runById(connection.db, runId);
   if (!run) return false;
   if (run.state !== 'done' || run.removedAt)
     throw new Refused(409, 'delivery.run', 'Only a run that is complete, and not removed, can be sent.');
   const delivery = { id: randomUUID(), runId, startedBy, destination: resolved(run, destination) };
+  if (destination.onConflict === 'stop') await refuseTaken(deps, run, destination);
   await inTransaction(connection.pool, async (tx) => {
     await insertDelivery(tx.db, delivery);
     await queue.addDelivery(tx, delivery.id);
   });
   return true;
+}
+
+/** Refuses a destination where names are taken. One that is away is seen when it is back, file by file. */
+async function refuseTaken(deps: Deps, { id }: RunRow, destination: Destination): Promise<void> {
+  const found = await lookForRun(deps, id, destination).catch((error: unknown) => {
+    if (error instanceof ProblemError && error.problem.code === 'destination.away') return undefined;
+    throw error;
+  });
+  const [first, ...others] = found?.paths ?? [];
+  if (first === undefined) return;
+  const taken = others.length === 0 ? `${first} is` : `${first} and ${others.length} more are`;
+  const sentence = `${taken} at the destination already, and nothing was sent; choose what to do about files that exist.`;
+  throw new Refused(409, 'destination.conflict', sentence, { file: first });
 }
 
 /** A destination with the fields in its rules as they were when the run was started. */

@@ -25,7 +25,6 @@ import { confirm } from '../../ui/confirm';
 import { EmptyState } from '../../ui/empty-state';
 import { RemovedList } from '../../ui/removed-list';
 import { countOf, secondInWords } from '../../ui/words';
-import { DeliveryList } from '../../deliveries/delivery-list';
 import { askWhereToSend } from '../../deliveries/send-run';
 import { CompareLayer } from './compare-layer';
 import { ComparePanel } from './compare-panel';
@@ -47,7 +46,6 @@ import { ProjectLinks } from '../../state/project/project-links';
   imports: [
     CompareLayer,
     ComparePanel,
-    DeliveryList,
     EmptyState,
     LayerList,
     MatButton,

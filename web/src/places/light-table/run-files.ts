@@ -5,6 +5,7 @@ import { MatMenu, MatMenuItem, MatMenuTrigger } from '@angular/material/menu';
 import { Store } from '@ngrx/store';
 import { path, ROUTES, type RunInfo } from '@folvex/contract';
 import { bytesInWords, countOf, secondInWords } from '../../ui/words';
+import { DeliveryList } from '../../deliveries/delivery-list';
 import { PageThumb } from './page-thumb';
 import type { PdfFile } from './pdf-file';
 import { selectIsLead } from '../../state/session/session.reducer';
@@ -17,7 +18,18 @@ import { ChoiceField } from '../../forms/choice-field';
 @Component({
   selector: 'fx-run-files',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ChoiceField, MatButton, MatIcon, MatIconButton, MatMenu, MatMenuItem, MatMenuTrigger, PageThumb, RunSearch],
+  imports: [
+    ChoiceField,
+    DeliveryList,
+    MatButton,
+    MatIcon,
+    MatIconButton,
+    MatMenu,
+    MatMenuItem,
+    MatMenuTrigger,
+    PageThumb,
+    RunSearch,
+  ],
   templateUrl: './run-files.html',
   styleUrl: './run-files.scss',
 })
@@ -27,6 +39,8 @@ export class RunFiles {
   /** The files that the run wrote besides PDF, with their paths in it. */
   readonly extraFiles = input.required<readonly (RunInfo['files'][number] & { at: number })[]>();
   readonly run = input.required<RunInfo>();
+  /** The same with its files in other formats. */
+  readonly whole = input.required<RunInfo>();
   readonly fileAt = input.required<number>();
   readonly page = input.required<number>();
   /** The file shown, once it is open. */

@@ -27,8 +27,8 @@ export interface LookupTable {
     { project: string; destination: Destination; paths: readonly string[]; after: string },
     AtDestination,
   ];
-  /** Which files of a run are at a destination. */
-  runAtDestination: [{ run: string; destination: Destination }, AtDestination];
+  /** Which files of a run are at a destination. `after`: how often it was sent before. */
+  runAtDestination: [{ run: string; destination: Destination; after: number }, AtDestination];
 }
 
 export type LookupKind = keyof LookupTable;

@@ -1,0 +1,139 @@
+import { TestBed } from '@angular/core/testing';
+import { MatDialog } from '@angular/material/dialog';
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
+import { MatButtonHarness } from '@angular/material/button/testing';
+import { MatSelectHarness } from '@angular/material/select/testing';
+import type { Action } from '@ngrx/store';
+import { MockStore } from '@ngrx/store/testing';
+import { firstValueFrom, of, throwError } from 'rxjs';
+import type { DeliveryInfo, RunInfo } from '@folvex/contract';
+import { HttpErrorResponse } from '@angular/common/http';
+import { deliveryInWords, deliveryProblems } from '../../src/deliveries/delivery-words';
+import { DeliveryList } from '../../src/deliveries/delivery-list';
+import { askWhereToSend } from '../../src/deliveries/send-run';
+import { NoticeActions } from '../../src/state/notices/notices.actions';
+import { ProjectActions } from '../../src/state/project/project.actions';
+import { RunActions } from '../../src/state/runs/runs.actions';
+import * as effects from '../../src/state/runs/runs.effects';
+import { TransferActions } from '../../src/state/transfer/transfer.actions';
+import { momentInWords } from '../../src/ui/words';
+import { endEffects, runEffect } from '../support/effects';
+import { all, show, text } from '../support/parts';
+import { after } from '../support/state';
+
+const delivery: DeliveryInfo = {
+  ...{ id: 'd', location: 'sftp://files.example/in', startedBy: null, state: 'done', problem: null },
+  ...{ createdAt: '2026-12-01T10:00:00Z', finishedAt: null, nextAttemptAt: null },
+  destination: { kind: 'server', server: 's', folder: 'in', onConflict: 'rename' },
+  receipts: [
+    { file: 0, at: '', outcome: { path: 'a.pdf', how: 'replaced' } },
+    { file: 1, at: '', outcome: { path: 'b.pdf', how: 'new', older: 'b (2026-11-28).pdf' } },
+  ],
+};
+const away = { code: 'destination.copy' as const, sentence: 'a.pdf could not be delivered.', place: {} };
+const run = {
+  id: 'r',
+  packageName: 'Permit',
+  name: null,
+  deliveries: [delivery],
+  files: [{}, {}],
+} as unknown as RunInfo;
+
+describe('a delivery in words', () => {
+  const said = (change: Partial<DeliveryInfo>, files = 2): string => deliveryInWords({ ...delivery, ...change }, files);
+
+  it('says where how much arrived, and what became of older files', () => {
+    expect(said({})).toBe('2 files at sftp://files.example/in, 1 of them replaced, 1 older file renamed.');
+    expect(said({ state: 'sending', receipts: delivery.receipts.slice(1) }, 3)).toBe(
+      'Sending to sftp://files.example/in: 1 of 3 files.',
+    );
+    expect(said({ state: 'failed' }, 3)).toMatch(/^Failed: 2 of 3 files sent to sftp/);
+    expect(said({ state: 'cancelled', receipts: [] })).toBe('Cancelled: 0 of 2 files sent to sftp://files.example/in.');
+  });
+
+  it('says when a destination that is away is tried again', () => {
+    const nextAttemptAt = '2026-12-01T10:05:00Z';
+    expect(said({ state: 'waiting', nextAttemptAt, receipts: [] })).toBe(
+      `sftp://files.example/in cannot be reached; the next attempt is at ${momentInWords(nextAttemptAt)}. Sent so far: 0 of 2 files.`,
+    );
+    expect(said({ state: 'waiting', location: null })).toBe('Waiting to be sent to the destination.');
+  });
+
+  it('says each trouble once, and none that is over', () => {
+    const receipts = [0, 1].map((file) => ({ file, at: '', outcome: { problem: away } }));
+    expect(deliveryProblems({ ...delivery, state: 'failed', problem: away, receipts })).toEqual([away.sentence]);
+    expect(deliveryProblems({ ...delivery, problem: away })).toEqual([]);
+  });
+});
+
+describe('the deliveries of a run', () => {
+  async function shown(change: Partial<DeliveryInfo>) {
+    const fixture = await show(DeliveryList, { run: { ...run, deliveries: [{ ...delivery, ...change }] } });
+    const sent: Action[] = [];
+    TestBed.inject(MockStore).scannedActions$.subscribe((action) => sent.push(action));
+    return { fixture, sent, buttons: all(fixture, 'button') };
+  }
+  const ids = { runId: 'r', deliveryId: 'd' };
+
+  it('can be cancelled while they go on', async () => {
+    const { fixture, sent, buttons } = await shown({ state: 'sending' });
+    expect(all(fixture, 'mat-progress-bar')).toHaveLength(1);
+    expect(buttons.map((button) => button.textContent!.trim())).toEqual(['Cancel']);
+    buttons[0]!.click();
+    expect(sent.at(-1)).toEqual(RunActions.deliveryCancelAskedFor(ids));
+  });
+
+  it('can be sent again where something did not arrive, and say why', async () => {
+    const { fixture, sent, buttons } = await shown({ state: 'failed', problem: away });
+    expect(text(fixture)).toContain(away.sentence);
+    expect(buttons.map((button) => button.textContent!.trim())).toEqual(['Send again']);
+    buttons[0]!.click();
+    expect(sent.at(-1)).toEqual(RunActions.deliveryRepeatAskedFor(ids));
+  });
+
+  it('offer nothing where all has arrived', async () => {
+    expect((await shown({})).buttons).toEqual([]);
+  });
+});
+
+describe('sending a run', () => {
+  it('asks for a destination, and sends only once there is one', async () => {
+    const server = {
+      id: 's',
+      name: 'Engineer',
+      address: 'sftp://files.example/in',
+      user: '',
+      hasSecret: true,
+      hostKey: null,
+    };
+    const state = after(
+      ProjectActions.projectOpened({ projectId: '2617' }),
+      TransferActions.serversArrived({ servers: [server] }),
+    );
+    const fixture = await show(DeliveryList, { run }, state);
+    const loader = TestbedHarnessEnvironment.documentRootLoader(fixture);
+    const answer = firstValueFrom(askWhereToSend(TestBed.inject(MatDialog), run));
+    const send = await loader.getHarness(MatButtonHarness.with({ text: 'Send' }));
+    expect(await send.isDisabled()).toBe(true);
+    const [, serverChoice] = await loader.getAllHarnesses(MatSelectHarness);
+    await serverChoice!.open();
+    await serverChoice!.clickOptions({ text: 'Engineer' });
+    expect(await send.isDisabled()).toBe(false);
+    await send.click();
+    expect(await answer).toMatchObject({ kind: 'server', server: 's' });
+  });
+
+  it('follows the run that is sent, or says why it is not', () => {
+    const { destination } = delivery;
+    const asked = RunActions.sendAskedFor({ runId: 'r', destination });
+    expect(runEffect(effects.send, { sendRun: () => of(run) }, asked)).toEqual([RunActions.deliveryBegun({ run })]);
+    endEffects();
+    const again = RunActions.deliveryRepeatAskedFor({ runId: 'r', deliveryId: 'd' });
+    expect(runEffect(effects.send, { sendAgain: () => of(run) }, again)).toEqual([RunActions.deliveryBegun({ run })]);
+    endEffects();
+    const failing = { sendRun: () => throwError(() => new HttpErrorResponse({ status: 0 })) };
+    const [failed] = runEffect(effects.send, failing, asked) as Action[];
+    expect(failed!.type).toBe(NoticeActions.requestRefused.type);
+    endEffects();
+  });
+});
