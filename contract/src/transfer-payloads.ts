@@ -2,11 +2,11 @@
 export interface TransferServer {
   id: string;
   name: string;
-  /** `sftp://host:port/folder`, `https://host/folder` for WebDAV, or `s3://host/bucket/folder`. */
+  /** `sftp://host:port/folder`, `ftps://host/folder`, `https://host/folder` for WebDAV, or `s3://host/bucket/folder`. */
   address: string;
   user: string;
   hasSecret: boolean;
-  /** Fingerprint of the host key that was accepted, as OpenSSH prints it; null: none yet. */
+  /** Fingerprint of the host key or certificate that was accepted; null: none yet. */
   hostKey: string | null;
 }
 
@@ -19,8 +19,16 @@ export interface TransferServerChange {
   hostKey: string | null;
 }
 
-/** What a test of one does, in this order; a host key has SFTP only. */
-export const TRANSFER_STEPS = ['name', 'connection', 'host key', 'sign-in', 'folder', 'writing'] as const;
+/** What a test of one does, in this order; a host key has SFTP only, a certificate is shown for FTPS. */
+export const TRANSFER_STEPS = [
+  'name',
+  'connection',
+  'host key',
+  'certificate',
+  'sign-in',
+  'folder',
+  'writing',
+] as const;
 
 /** A step of a test of one. */
 export interface TransferStep {
@@ -29,6 +37,6 @@ export interface TransferStep {
   milliseconds: number;
   /** What was found, or what is wrong and what to do. */
   sentence: string;
-  /** Fingerprint of the host key that was shown and is not the accepted one. */
+  /** Fingerprint of the host key or certificate that was shown and is not the accepted one. */
   hostKey?: string;
 }

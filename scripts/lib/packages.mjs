@@ -15,13 +15,14 @@ export const FOR_TESTING = {
   'tango-icon-theme': '/usr/share/icons/Tango',
   'gdal-bin': '/usr/bin/ogr2ogr',
   'openssh-server': '/usr/sbin/sshd',
+  vsftpd: '/usr/sbin/vsftpd',
   'nginx-light': '/usr/sbin/nginx',
   'libnginx-mod-http-dav-ext': '/usr/lib/nginx/modules/ngx_http_dav_ext_module.so',
   'python3-ezdxf': '/usr/lib/python3/dist-packages/ezdxf',
 };
 
 /** Services that packages bring along and nobody here needs: the tests start their own, on loopback. */
-const SERVICES = { 'openssh-server': 'ssh', 'nginx-light': 'nginx' };
+const SERVICES = { 'openssh-server': 'ssh', 'nginx-light': 'nginx', vsftpd: 'vsftpd' };
 /** Asked by Debian's packages before they start a service; 101 forbids it (Debian Policy 9.3.3, policy-rc.d). */
 const POLICY = '/usr/sbin/policy-rc.d';
 

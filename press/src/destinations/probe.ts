@@ -3,8 +3,10 @@ import { lookup } from 'node:dns/promises';
 import { connect } from 'node:net';
 import { posix } from 'node:path';
 import { performance } from 'node:perf_hooks';
+import { Readable } from 'node:stream';
 import type { WebDAVClientError } from 'webdav';
 import { BucketAway } from '../files/bucket-away';
+import { connectFtp } from './ftp';
 import { bucketParts, openBucket } from './s3';
 import { connectSftp } from './sftp';
 import { partsOf, StepFailed, type Scheme, type TransferLogin, type TransferStep } from './transfer-login';
@@ -13,8 +15,8 @@ import { webDavClient } from './webdav';
 const ANSWER_MS = 10_000;
 
 /**
- * Tests a transfer server step by step, up to the first that fails: its name, the connection, the host key (SFTP), the
- * sign-in, its folder, and writing into it. Nothing stays there.
+ * Tests a transfer server step by step, up to the first that fails: its name, the connection, the host key (SFTP) or
+ * certificate (FTPS), the sign-in, its folder, and writing into it. Nothing stays there.
  */
 export async function probeTransfer(login: TransferLogin): Promise<TransferStep[]> {
   const { scheme, host, port } = partsOf(login.address);
@@ -47,6 +49,7 @@ type Done = (name: TransferStep['name'], sentence: string) => void;
 /** The steps from signing in on. */
 const PROBES: Readonly<Record<Scheme, (login: TransferLogin, done: Done) => Promise<void>>> = {
   sftp: probeSftp,
+  ...{ ftp: probeFtp, ftps: probeFtp },
   ...{ https: probeWebDav, http: probeWebDav },
   ...{ s3: probeBucket, 's3+http': probeBucket },
 };
@@ -72,6 +75,31 @@ async function probeSftp(login: TransferLogin, done: Done): Promise<void> {
     done('writing', 'A file was written and removed again.');
   } finally {
     await end();
+  }
+}
+
+async function probeFtp(login: TransferLogin, done: Done): Promise<void> {
+  const { client, certificate } = await connectFtp(login);
+  try {
+    if (certificate?.isTrusted) done('certificate', 'The certificate is valid, and trusted by this machine.');
+    else if (certificate) done('certificate', `The certificate is the accepted one: ${certificate.fingerprint}.`);
+    const warning = certificate ? '' : ' Nothing is encrypted: passwords and drawings can be read on the way.';
+    done('sign-in', `Signed in as ${login.user || 'anonymous'}.${warning}`);
+    const folder = partsOf(login.address).folder || '/';
+    await client.cd(folder).catch(() => {
+      throw new StepFailed('folder', `There is no folder ${folder}; create it, or change the address.`);
+    });
+    done('folder', `${folder} is there.`);
+    const probe = posix.join(folder, `.folvex-${randomUUID()}`);
+    try {
+      await client.uploadFrom(Readable.from(['probe']), probe);
+      await client.remove(probe);
+    } catch (error) {
+      throw new StepFailed('writing', `Nothing can be written to ${folder} (${(error as Error).message}).`);
+    }
+    done('writing', 'A file was written and removed again.');
+  } finally {
+    client.close();
   }
 }
 

@@ -5,23 +5,25 @@ import { posix } from 'node:path';
 export interface TransferLogin {
   /** What people call it. */
   name: string;
-  /** `sftp://host:port/folder`, `https://host/folder` for WebDAV, or `s3://host/bucket/folder`. */
+  /** `sftp://host:port/folder`, `ftps://host/folder`, `https://host/folder` for WebDAV, or `s3://host/bucket/folder`. */
   address: string;
   user: string;
   /** A password, for SFTP also a private key in OpenSSH's or PEM's form, for S3 the secret access key; empty: none. */
   secret: string;
-  /** Fingerprint of the host key that was accepted, as OpenSSH prints it; null: none yet. Only for SFTP. */
+  /**
+   * SHA-256 of the host key (SFTP) or certificate (FTPS) that was accepted, as OpenSSH prints fingerprints; null: none yet.
+   */
   hostKey: string | null;
 }
 
 /** A step of a test: what was done, whether it worked, and how long it took. */
 export interface TransferStep {
-  name: 'name' | 'connection' | 'host key' | 'sign-in' | 'folder' | 'writing';
+  name: 'name' | 'connection' | 'host key' | 'certificate' | 'sign-in' | 'folder' | 'writing';
   ok: boolean;
   milliseconds: number;
   /** What was found, or what is wrong and what to do. */
   sentence: string;
-  /** Fingerprint of the host key that was shown and is not the accepted one. */
+  /** Fingerprint of the host key or certificate that was shown and is not the accepted one. */
   hostKey?: string;
 }
 
@@ -36,10 +38,13 @@ export class StepFailed extends Error {
   }
 }
 
-/** How a transfer server is spoken to. `s3+http`: without TLS, for a service on this machine or in a network of its own. */
-export type Scheme = 'sftp' | 'https' | 'http' | 's3' | 's3+http';
+/** How a transfer server is spoken to. `ftp` and `s3+http`: without TLS, for a service on this machine or in a network of its own. */
+export type Scheme = 'sftp' | 'ftp' | 'ftps' | 'https' | 'http' | 's3' | 's3+http';
 
-const USUAL_PORTS: Readonly<Record<Scheme, number>> = { sftp: 22, https: 443, http: 80, s3: 443, 's3+http': 80 };
+const USUAL_PORTS: Readonly<Record<Scheme, number>> = {
+  ...{ sftp: 22, ftp: 21, ftps: 21 },
+  ...{ https: 443, http: 80, s3: 443, 's3+http': 80 },
+};
 
 /** The scheme, host, port and folder of an address. */
 export function partsOf(address: string): { scheme: Scheme; host: string; port: number; folder: string } {

@@ -9,7 +9,7 @@ import type { TransferLogin } from '../../src/destinations/transfer-login';
 import { sha256 } from '../../src/files/whole-file';
 import { dateOf } from '../../src/today';
 import { ownFolder } from '../support/published';
-import { breakingProxy, startDav, startS3, startSshd, type Peer } from '../support/peers';
+import { breakingProxy, startDav, startFtp, startFtps, startS3, startSshd, type Peer } from '../support/peers';
 
 const work = ownFolder();
 /** How often a delivery is broken off. */
@@ -23,9 +23,12 @@ function finished(path: string, text: string) {
 
 describe.each([
   ['SFTP, with OpenSSH', startSshd],
+  ['FTP, with vsftpd', startFtp],
+  ['FTPS, with vsftpd', startFtps],
   ['WebDAV, with nginx', startDav],
   ['S3, with s3rver', startS3],
-] as const)('delivering by %s', (_name, start) => {
+] as const)('delivering by %s', (name, start) => {
+  const isFtp = name.startsWith('FTP');
   let peer: Peer;
   const open: DestinationPort[] = [];
   beforeAll(async () => {
@@ -103,8 +106,12 @@ describe.each([
     const results = await Promise.all(
       texts.map((text) => portTo('race').put(finished('same.pdf', text), { replace: false })),
     );
-    expect(results.filter(Boolean)).toHaveLength(1);
-    expect(String(peer.content('race/same.pdf'))).toBe(texts[results.indexOf(true)]);
+    const first = results.filter(Boolean);
+    // FTP has no renaming that fails where a name is taken (RFC 959): what is there is whole, whoever was last.
+    if (isFtp) expect(first.length).toBeGreaterThan(0);
+    else expect(first).toHaveLength(1);
+    const there = String(peer.content('race/same.pdf'));
+    expect(isFtp ? texts : [texts[results.indexOf(true)]]).toContain(there);
     expect(peer.names('race')).toEqual(['same.pdf']);
   });
 
@@ -116,12 +123,12 @@ describe.each([
   it('is tested step by step, and nothing stays', async () => {
     const steps = await probeTransfer(peer.login);
     expect(steps.filter(({ ok }) => !ok)).toEqual([]);
-    expect(steps.map(({ name }) => name).filter((name) => name !== 'host key')).toEqual([
+    expect(steps.map(({ name }) => name).filter((name) => !['host key', 'certificate'].includes(name))).toEqual([
       ...['name', 'connection', 'sign-in', 'folder', 'writing'],
     ]);
     expect(peer.names('').filter((name) => name.startsWith('.'))).toEqual([]);
     const signIn = steps.find(({ name }) => name === 'sign-in')!;
-    expect(signIn.sentence.includes('can be read on the way')).toBe(/^(s3\+)?http:/.test(peer.login.address));
+    expect(signIn.sentence.includes('can be read on the way')).toBe(/^((s3\+)?http|ftp):/.test(peer.login.address));
     expect(await portTo().test()).toBeUndefined();
   });
 
@@ -133,7 +140,7 @@ describe.each([
     // Moments that are spread over all of what is sent, the same in each run of the test.
     for (let i = 0; i < MOMENTS; i++) {
       const url = new URL(address);
-      const proxy = await breakingProxy(Number(url.port), 400 + ((i * 7919) % 150_000));
+      const proxy = await breakingProxy(Number(url.port), 1 + ((i * 7919) % peer.bytesOfDelivery));
       url.port = String(proxy.port);
       const path = `broken/${i}.pdf`;
       const cut = portTo('to', { ...peer.login, address: url.href.replace(/\/$/, '') });
@@ -239,6 +246,37 @@ describe('an SFTP server', () => {
     });
     await port.close();
     await stop();
+  });
+});
+
+describe('an FTP server with TLS', () => {
+  it('is not signed in to before its certificate is accepted, nor when it shows another', async () => {
+    const folder = join(work, 'certificates');
+    mkdirSync(folder);
+    const { login, stop } = await startFtps(folder);
+    try {
+      const unknown = (await probeTransfer({ ...login, hostKey: null })).at(-1)!;
+      // The fingerprint that openssl prints of the same certificate.
+      expect(unknown).toMatchObject({ name: 'certificate', ok: false, hostKey: login.hostKey });
+      const other = (await probeTransfer({ ...login, hostKey: 'SHA256:another' })).at(-1)!;
+      expect(other.sentence).toContain('another certificate than the accepted one');
+      const steps = await probeTransfer(login);
+      expect(steps.find(({ name }) => name === 'certificate')!.sentence).toContain(login.hostKey);
+    } finally {
+      await stop();
+    }
+  });
+
+  it('that knows no TLS is not signed in to', async () => {
+    const folder = join(work, 'plain');
+    mkdirSync(folder);
+    const { login, stop } = await startFtp(folder);
+    try {
+      const steps = await probeTransfer({ ...login, address: login.address.replace('ftp:', 'ftps:') });
+      expect(steps.at(-1)).toMatchObject({ name: 'connection', ok: false });
+    } finally {
+      await stop();
+    }
   });
 });
 

@@ -8,11 +8,13 @@ import type { TransferLogin } from '../../src/destinations/transfer-login';
 import { Bucket } from '../../src/files/bucket';
 import { ACCESS_KEY, bucketSettings, conditionalProxy, SECRET, startBucket } from './bucket';
 
-/** A server of others that runs for a test: OpenSSH's for SFTP, nginx with dav-ext for WebDAV, s3rver for S3. */
+/** A server of others that runs for a test: OpenSSH's for SFTP, vsftpd for FTP and FTPS, nginx with dav-ext for WebDAV, s3rver for S3. */
 export interface Peer {
   login: TransferLogin;
   /** What of it the server refuses to sign in. */
   wrong: Partial<TransferLogin>;
+  /** About how many bytes go through its port when a file of 120 kB is sent. */
+  bytesOfDelivery: number;
   /** Address of a folder, or bucket, that is not there. */
   absent: string;
   /** The folder on this machine where the server has its files. */
@@ -70,7 +72,80 @@ export async function startSshd(folder: string): Promise<Peer> {
       ...{ secret: readFileSync(join(folder, 'client'), 'utf8'), hostKey: fingerprint! },
     },
     wrong: { secret: 'wrong' },
+    bytesOfDelivery: 150_000,
     ...filesIn(root),
+    stop: () => ended(child),
+  };
+}
+
+/** vsftpd on loopback, which lets anybody in as `anonymous`; files go by ports of their own. */
+export function startFtp(folder: string): Promise<Peer> {
+  return startVsftpd(folder, 'ftp', []);
+}
+
+/** The same with TLS and a certificate that nobody vouches for; `hostKey` is its fingerprint as openssl prints it. */
+export async function startFtps(folder: string): Promise<Peer> {
+  const [key, certificate] = [join(folder, 'tls.key'), join(folder, 'tls.pem')];
+  const subject = ['-subj', '/CN=peer', '-addext', 'subjectAltName=IP:127.0.0.1'];
+  const openssl = (...args: string[]): string => execFileSync('openssl', args, { encoding: 'utf8', stdio: 'pipe' });
+  openssl(
+    'req',
+    '-x509',
+    '-newkey',
+    'rsa:2048',
+    '-nodes',
+    '-days',
+    '2',
+    ...subject,
+    '-keyout',
+    key,
+    '-out',
+    certificate,
+  );
+  const [, hex] = openssl('x509', '-in', certificate, '-noout', '-fingerprint', '-sha256').trim().split('=');
+  const hash = Buffer.from(hex!.replaceAll(':', ''), 'hex').toString('base64').replace(/=+$/, '');
+  const tls = ['ssl_enable=YES', 'allow_anon_ssl=YES', 'force_anon_logins_ssl=YES', 'force_anon_data_ssl=YES'];
+  const peer = await startVsftpd(folder, 'ftps', [
+    ...tls,
+    `rsa_cert_file=${certificate}`,
+    `rsa_private_key_file=${key}`,
+  ]);
+  return { ...peer, login: { ...peer.login, hostKey: `SHA256:${hash}` } };
+}
+
+async function startVsftpd(folder: string, scheme: 'ftp' | 'ftps', settings: readonly string[]): Promise<Peer> {
+  const [root, empty] = [join(folder, scheme), join(folder, 'empty')];
+  for (const made of [join(root, 'in'), empty]) mkdirSync(made, { recursive: true });
+  // It refuses a root that can be written to; a folder below it must be.
+  chmodSync(root, 0o555);
+  chmodSync(join(root, 'in'), 0o777);
+  const port = await freePort();
+  const lines = [
+    ...['listen=YES', 'listen_address=127.0.0.1', `listen_port=${port}`, 'background=NO', 'seccomp_sandbox=NO'],
+    ...['anonymous_enable=YES', 'no_anon_password=YES', `anon_root=${root}`, 'anon_umask=022', 'local_enable=NO'],
+    ...['write_enable=YES', 'anon_upload_enable=YES', 'anon_mkdir_write_enable=YES', 'anon_other_write_enable=YES'],
+    ...['anon_world_readable_only=NO', 'pasv_address=127.0.0.1', `secure_chroot_dir=${empty}`],
+    ...['xferlog_enable=NO', ...(process.getuid?.() === 0 ? [] : ['run_as_launching_user=YES']), ...settings],
+  ];
+  const conf = join(folder, `${scheme}.conf`);
+  writeFileSync(conf, `${lines.join('\n')}\n`);
+  const child = spawn('/usr/sbin/vsftpd', [conf], { stdio: 'ignore' });
+  await answering(port, child);
+  const address = `${scheme}://127.0.0.1:${port}/in`;
+  const files = filesIn(join(root, 'in'));
+  return {
+    login: { name: 'Peer', address, user: '', secret: '', hostKey: null },
+    wrong: { user: 'harbour', secret: 'wrong' },
+    absent: address.replace('/in', '/none'),
+    // Files go by other ports.
+    bytesOfDelivery: scheme === 'ftp' ? 3000 : 12_000,
+    ...files,
+    place: async (path, text) => {
+      await files.place(path, text);
+      // It works as another user.
+      for (let at = dirname(path); at !== '.'; at = dirname(at)) chmodSync(join(files.root, at), 0o777);
+      chmodSync(join(files.root, path), 0o666);
+    },
     stop: () => ended(child),
   };
 }
@@ -97,6 +172,7 @@ export async function startDav(folder: string): Promise<Peer> {
     absent: `http://127.0.0.1:${port}/none`,
     login: { name: 'Peer', address: `http://127.0.0.1:${port}`, user: 'folvex', secret: password, hostKey: null },
     wrong: { secret: 'wrong' },
+    bytesOfDelivery: 150_000,
     ...filesIn(root),
     stop: () => ended(child),
   };
@@ -121,6 +197,7 @@ export async function startS3(folder: string): Promise<Peer> {
   return {
     login: { name: 'Peer', address, user: ACCESS_KEY, secret: SECRET, hostKey: null },
     wrong: { user: 'NOBODY' },
+    bytesOfDelivery: 150_000,
     absent: address.replace('plans', 'none'),
     root: files,
     content: (path) => (existsSync(fileOf(path)) ? readFileSync(fileOf(path)) : undefined),

@@ -355,7 +355,7 @@ export const transferServers = pgTable(
     user: text('user').notNull(),
     /** Password or private key, sealed with a key that is not in the database; null: none. */
     sealed: text('sealed'),
-    /** Fingerprint of the host key that was accepted. */
+    /** Fingerprint of the host key or certificate that was accepted. */
     hostKey: text('host_key'),
   },
   (t) => [primaryKey({ columns: [t.projectId, t.id] })],

@@ -1,6 +1,7 @@
 import { legalPath, ProblemError, type Destination } from '@folvex/core';
 import type { DestinationContext, DestinationPort, TransferPort } from '../port';
 import { probeTransfer } from '../probe';
+import { ftpDestination } from '../ftp';
 import { s3Destination } from '../s3';
 import { sftpDestination } from '../sftp';
 import { partsOf, type Scheme, type TransferLogin } from '../transfer-login';
@@ -8,6 +9,7 @@ import { webDavDestination } from '../webdav';
 
 const OPENERS: Readonly<Record<Scheme, (login: TransferLogin, below: string) => TransferPort>> = {
   sftp: sftpDestination,
+  ...{ ftp: ftpDestination, ftps: ftpDestination },
   ...{ https: webDavDestination, http: webDavDestination },
   ...{ s3: s3Destination, 's3+http': s3Destination },
 };

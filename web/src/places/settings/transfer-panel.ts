@@ -21,6 +21,7 @@ const STEP_WORDS: Readonly<Record<TransferStep['name'], string>> = {
   name: 'Name',
   connection: 'Connection',
   'host key': 'Host key',
+  certificate: 'Certificate',
   'sign-in': 'Sign-in',
   folder: 'Folder',
   writing: 'Writing',
@@ -87,11 +88,17 @@ export class TransferPanel {
     return /^s3\b/.test(address) ? KEY_WORDS : SIGN_IN_WORDS;
   }
 
+  protected keyWords({ address }: TransferServer): Record<'accept' | 'accepted', string> {
+    return address.startsWith('ftps:')
+      ? { accept: 'Accept this certificate', accepted: 'Accepted certificate' }
+      : { accept: 'Accept this host key', accepted: 'Accepted host key' };
+  }
+
   protected wordsOf({ name }: TransferStep): string {
     return STEP_WORDS[name];
   }
 
-  /** The host key that a test found and nobody has accepted; undefined where there is none. */
+  /** The host key or certificate that a test found and nobody has accepted; undefined where there is none. */
   protected shownKey({ id }: TransferServer): string | undefined {
     return this.tests()[id]?.find(({ hostKey }) => hostKey !== undefined)?.hostKey;
   }

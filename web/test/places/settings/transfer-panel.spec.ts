@@ -48,7 +48,7 @@ describe('transfer servers', () => {
     expect(sent.at(-1)).toEqual(edited({ address: 'sftp://files.example/out', hostKey: 'SHA256:old' }));
     enter(field(fixture, 'Address'), 'sftp://elsewhere.example/in');
     expect(sent.at(-1)).toEqual(edited({ address: 'sftp://elsewhere.example/in', hostKey: null }));
-    enter(field(fixture, 'Address'), 'ftp://elsewhere.example');
+    enter(field(fixture, 'Address'), 'scp://elsewhere.example');
     await fixture.whenStable();
     expect(text(fixture)).toContain('An address has the form sftp://host/folder');
   });

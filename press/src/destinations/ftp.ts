@@ -1,0 +1,233 @@
+import { createHash, X509Certificate } from 'node:crypto';
+import { stat } from 'node:fs/promises';
+import { isIP } from 'node:net';
+import { posix } from 'node:path';
+import { Writable } from 'node:stream';
+import type { ConnectionOptions, TLSSocket } from 'node:tls';
+import { Client, FileType, FTPError, type FileInfo } from 'basic-ftp';
+import {
+  isUnfinished,
+  LEFTOVER_MS,
+  namedIn,
+  partsOf,
+  refuseShort,
+  StepFailed,
+  unfinishedName,
+  type TransferLogin,
+} from './transfer-login';
+import type { TransferPort } from './port';
+
+/** How long a server may take to answer, ms. */
+const ANSWER_MS = 20_000;
+/** Here TLS begins with the connection (IANA port numbers); elsewhere it is asked for (RFC 4217). */
+const IMPLICIT_TLS_PORT = 990;
+/** What RFC 959 says of a sign-in that is refused. */
+const NOT_LOGGED_IN = 530;
+
+/** A certificate as it was shown, and whether this machine trusts it for the host. */
+interface ShownCertificate {
+  pem: string;
+  isTrusted: boolean;
+  /** As `openssl x509 -fingerprint -sha256` finds it, in the form of a host key's. */
+  fingerprint: string;
+}
+
+/**
+ * Connects and signs in. Rejects with a `StepFailed` that says at which step: connection, certificate or sign-in. A
+ * certificate that is neither trusted nor the accepted one is never signed in to.
+ */
+export async function connectFtp(login: TransferLogin): Promise<{ client: Client; certificate?: ShownCertificate }> {
+  const { name, user, secret, hostKey, address } = login;
+  let options: ConnectionOptions = {};
+  let certificate: ShownCertificate | undefined;
+  if (partsOf(address).scheme === 'ftps') {
+    certificate = await shownCertificate(login);
+    const { isTrusted, fingerprint, pem } = certificate;
+    if (!isTrusted && fingerprint !== hostKey)
+      throw new StepFailed(
+        'certificate',
+        hostKey === null
+          ? `${name} shows a certificate that no authority known here vouches for: ${fingerprint}. Compare it with the one its operator gives you, then accept it.`
+          : `${name} shows another certificate than the accepted one: ${fingerprint}. Someone may be intercepting the connection; ask its operator before you accept it.`,
+        fingerprint,
+      );
+    // It is the accepted one: it alone is trusted, for this connection and those of the files.
+    if (!isTrusted) options = { ca: pem, allowPartialTrustChain: true, checkServerIdentity: () => undefined };
+  }
+  const client = await connected(login, options);
+  try {
+    await client.login(user || 'anonymous', secret);
+    await client.useDefaultSettings();
+    return { client, ...(certificate && { certificate }) };
+  } catch (error) {
+    client.close();
+    if (!(error instanceof FTPError) || error.code !== NOT_LOGGED_IN) throw away(login, error);
+    throw new StepFailed(
+      'sign-in',
+      `${name} refused to sign in ${user || 'nobody'} (${error.message}); check the user name and the password.`,
+    );
+  }
+}
+
+/** A connection that nobody has signed in to, with TLS where the address wants it. */
+async function connected(login: TransferLogin, options: ConnectionOptions): Promise<Client> {
+  const { scheme, host, port } = partsOf(login.address);
+  const client = new Client(ANSWER_MS);
+  // Addresses have no name that a certificate could be for (RFC 6066, 3).
+  const secure = { ...(isIP(host) === 0 && { servername: host }), host, ...options };
+  try {
+    if (scheme === 'ftps' && port === IMPLICIT_TLS_PORT) await client.connectImplicitTLS(host, port, secure);
+    else {
+      await client.connect(host, port);
+      if (scheme === 'ftps') await client.useTLS(secure);
+    }
+    return client;
+  } catch (error) {
+    client.close();
+    throw away(login, error);
+  }
+}
+
+async function shownCertificate(login: TransferLogin): Promise<ShownCertificate> {
+  const client = await connected(login, { rejectUnauthorized: false });
+  const socket = client.ftp.socket as TLSSocket;
+  const { raw } = socket.getPeerCertificate();
+  const isTrusted = socket.authorized;
+  client.close();
+  const fingerprint = `SHA256:${createHash('sha256').update(raw).digest('base64').replace(/=+$/, '')}`;
+  return { pem: new X509Certificate(raw).toString(), isTrusted, fingerprint };
+}
+
+function away({ address }: TransferLogin, error: unknown): StepFailed {
+  const { host, port } = partsOf(address);
+  return new StepFailed('connection', `${host}:${port} does not answer (${(error as Error).message}).`);
+}
+
+/**
+ * A folder on an FTP server (RFC 959), by TLS where its address begins with `ftps` (RFC 4217); it is created when it is not
+ * there. FTP cannot rename a file only where the name is free, so that is asked just before.
+ */
+export function ftpDestination(login: TransferLogin, below: string): TransferPort {
+  const { scheme, host, port, folder } = partsOf(login.address);
+  const base = posix.join('/', folder, below);
+  const pathOf = (path: string): string => posix.join(base, path);
+  let client: Client | undefined;
+  // A connection does one thing at a time.
+  let last: Promise<unknown> = Promise.resolve();
+  const use = <T>(work: (on: Client) => Promise<T>): Promise<T> => {
+    const next = last.then(async () => {
+      if (!client || client.closed) ({ client } = await connectFtp(login));
+      return work(client);
+    });
+    last = next.catch(() => undefined);
+    return next;
+  };
+  const made = new Set<string>();
+  return {
+    where: `${scheme}://${host}:${port}${base}`,
+    list: (paths) =>
+      namedIn(paths, (name) => use(async (on) => (await entries(on, pathOf(name))).map((entry) => entry.name))),
+    hashOf: (path) =>
+      use(async (on) => {
+        const found = await entryOf(on, pathOf(path));
+        if (!found) return undefined;
+        if (found.type !== FileType.File) return 'other';
+        const hash = createHash('sha256');
+        const sink = new Writable({
+          write: (chunk: Buffer, _encoding, done) => {
+            hash.update(chunk);
+            done();
+          },
+        });
+        await on.downloadTo(sink, pathOf(path));
+        return hash.digest('hex');
+      }),
+    put: ({ from, path }, { replace }) =>
+      use(async (on) => {
+        const target = pathOf(path);
+        const unfinished = posix.join(posix.dirname(target), unfinishedName());
+        if (!made.has(posix.dirname(target))) await makeFolder(on, posix.dirname(target));
+        made.add(posix.dirname(target));
+        try {
+          await on.uploadFrom(from, unfinished);
+          refuseShort(await on.size(unfinished), (await stat(from)).size);
+          if (replace) await renameOver(on, unfinished, target);
+          else if (!(await renamedToFree(on, unfinished, target))) {
+            await on.remove(unfinished);
+            return false;
+          }
+          return true;
+        } catch (error) {
+          if (!on.closed) await on.remove(unfinished).catch(() => undefined);
+          throw error;
+        }
+      }),
+    find: (path) =>
+      use(async (on) => {
+        const found = await entryOf(on, pathOf(path));
+        if (!found) return undefined;
+        const written = found.modifiedAt ?? (await on.lastMod(pathOf(path)));
+        return { bytes: found.size, writtenAt: written.getTime() };
+      }),
+    rename: (path, to) => use((on) => renamedToFree(on, pathOf(path), pathOf(to))),
+    close: async () => {
+      await last;
+      client?.close();
+      client = undefined;
+    },
+  };
+}
+
+/** What is in a folder; nothing where there is none. */
+export async function entries(client: Client, folder: string): Promise<FileInfo[]> {
+  return client.list(folder).catch((error: unknown) => {
+    if (error instanceof FTPError && isAbsent(error)) return [];
+    throw error;
+  });
+}
+
+/** The file that a path names, or what else is there. */
+async function entryOf(client: Client, path: string): Promise<FileInfo | undefined> {
+  return (await entries(client, posix.dirname(path))).find(({ name }) => name === posix.basename(path));
+}
+
+/** Not found, or no access (RFC 959: 550); some servers say 450. */
+function isAbsent({ code }: FTPError): boolean {
+  return code === 550 || code === 450;
+}
+
+async function renamedToFree(client: Client, from: string, to: string): Promise<boolean> {
+  if (await entryOf(client, to)) return false;
+  await client.rename(from, to);
+  return true;
+}
+
+/** Renames over what has the name. Servers that refuse that have it removed first. */
+async function renameOver(client: Client, from: string, to: string): Promise<void> {
+  try {
+    await client.rename(from, to);
+  } catch (error) {
+    if (!(error instanceof FTPError)) throw error;
+    await client.remove(to);
+    await client.rename(from, to);
+  }
+}
+
+/** Makes a folder where there is none; removes from it what connections that broke off left long ago. */
+async function makeFolder(client: Client, folder: string): Promise<void> {
+  if (folder === '/') return;
+  const found = await entryOf(client, folder);
+  if (!found) {
+    await makeFolder(client, posix.dirname(folder));
+    // Somebody else may make it at the same time.
+    await client.send(`MKD ${folder}`, true);
+    if (!(await entryOf(client, folder))) throw new Error(`the folder ${folder} cannot be created`);
+    return;
+  }
+  const old = Date.now() - LEFTOVER_MS;
+  for (const { name, modifiedAt } of await entries(client, folder)) {
+    if (!isUnfinished(name)) continue;
+    const written = modifiedAt ?? (await client.lastMod(posix.join(folder, name)));
+    if (written.getTime() < old) await client.remove(posix.join(folder, name));
+  }
+}
