@@ -17,7 +17,7 @@ test('a package is changed for one run only: in other formats, delivered to a fo
   await choose(panel, 'Resolution of pictures', '72 dpi');
   await panel.getByRole('checkbox', { name: 'A folder for each format' }).check();
   await choose(page, 'Destination', 'Folder on the server');
-  await expect(page.locator('fx-destination-form')).toContainText(/delivered\/2617/);
+  await expect(page.locator('fx-destinations-panel')).toContainText(/delivered\/2617/);
   await expect
     .poll(async () => (await names(page)).filter((name) => /A-101.*\.(svg|png|dxf)$/.test(name)))
     .toHaveLength(3);

@@ -156,7 +156,7 @@ function withSettings(core) {
   Object.assign(pack.extraFormats.properties, core.settingJsonSchemas(core.EXTRA_FORMAT_OPTIONS));
   const exchange = schema.properties.project.properties.exchanges.items.properties;
   Object.assign(exchange, core.settingJsonSchemas(core.DXF_OPTIONS));
-  pack.destination = {
+  pack.destinations.items = {
     oneOf: Object.entries(core.DESTINATION_KINDS).map(([kind, { settings }]) => ({
       type: 'object',
       additionalProperties: false,

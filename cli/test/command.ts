@@ -41,7 +41,7 @@ export function smallJob(folder: string, drawing: string | Uint8Array, more: Rec
   writeFileSync(join(folder, 'wall.dxf'), drawing);
   const view = { id: 'v', drawing: 'd', window: [0, 0, 15_000, 10_000], scale: '1:50', at: [100, 100] };
   const job = {
-    folvex: 3,
+    folvex: 4,
     project: { number: '1', name: 'Small' },
     drawings: [{ id: 'd', file: 'wall.dxf', unit: 'mm' }],
     sheets: [{ id: 's', number: 'A-1', title: 'Wall', paper: { name: 'A1' }, views: [view] }],

@@ -236,7 +236,7 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
   packages: { post: op('Creates a package', 'drafter', { 201: 'EditAnswer' }, { takes: 'NewPackage' }) },
   package: {
     patch: op(
-      'Changes a package; its destination only as a lead',
+      'Changes a package; its destinations only as a lead',
       'drafter',
       { 200: 'EditAnswer' },
       { takes: 'PackageChange' },
@@ -244,11 +244,11 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
     delete: op('Removes a package', 'drafter', { 200: 'EditAnswer' }),
   },
   addedPageFacts: { get: op('Facts of a page that a package adds', 'reader', { 200: 'SheetFacts' }) },
-  atDestination: {
+  atDestinations: {
     post: op(
-      'Which of the given files exist at a destination',
+      'Which of the given files exist at destinations',
       'drafter',
-      { 200: 'AtDestination' },
+      { 200: 'LookedAtDestination[]' },
       { takes: 'DestinationQuery' },
     ),
   },

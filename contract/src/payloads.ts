@@ -264,7 +264,7 @@ export interface PackageChange {
   /** Null: PDF only. */
   extraFormats?: NonNullable<SheetPackage['extraFormats']> | null;
   /** Null: they are downloaded. */
-  destination?: NonNullable<SheetPackage['destination']> | null;
+  destinations?: NonNullable<SheetPackage['destinations']> | null;
   /** What the changed fields were when the person saw them: if they are not so any more, nothing is changed. */
   was?: Record<string, unknown>;
 }
@@ -304,18 +304,21 @@ export interface RunFileInfo {
   proof: Proof | null;
 }
 
-/** Asks which of some files are at a destination already. */
+/** Asks which of some files are at destinations already. */
 export interface DestinationQuery {
-  destination: Destination;
+  destinations: Destination[];
   paths: string[];
 }
 
-/** The files of a package that are at its destination already. */
+/** The files that are at a destination already. */
 export interface AtDestination {
   /** Where the destination is, for people: the path of a folder on the server, for instance. */
   where: string;
   paths: string[];
 }
+
+/** The same, or why the destination cannot be looked at now. */
+export type LookedAtDestination = AtDestination | { problem: Problem };
 
 export type DeliveryState = 'waiting' | 'sending' | DeliveryEnd;
 

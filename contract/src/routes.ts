@@ -65,7 +65,7 @@ export const ROUTES = {
   packages: '/api/projects/:project/packages',
   package: '/api/projects/:project/packages/:package',
   addedPageFacts: '/api/projects/:project/packages/:package/added/:page/facts',
-  atDestination: '/api/projects/:project/destination',
+  atDestinations: '/api/projects/:project/destinations',
   transferServers: '/api/projects/:project/transfer-servers',
   transferServer: '/api/projects/:project/transfer-servers/:server',
   /** Tries it step by step. */

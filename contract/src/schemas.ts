@@ -17,6 +17,7 @@ import {
   SHEET_SIDE_MM,
   extraFormatsSchema,
   destinationSchema,
+  destinationsSchema,
   tilesSchema,
   titleBlockSchema,
   viewSchema,
@@ -221,7 +222,7 @@ export const packageChangeSchema = yup
     names: yup.object({ file: text(500), folder: text(500), bundle: text(500) }).default(undefined),
     tiles: tilesSchema.nullable(),
     extraFormats: extraFormatsSchema.nullable(),
-    destination: yup.lazy((value: unknown) => (value === null ? yup.mixed<never>().nullable() : destinationSchema)),
+    destinations: destinationsSchema.nullable(),
     was: yup.object().strict().default(undefined),
     ...packageParts,
   })
@@ -303,9 +304,12 @@ export const newProjectSchema = yup
 /** Where a run is to be sent. */
 export const runDeliverySchema = yup.object({ destination: destinationSchema });
 
-/** Which of so many files are at a destination already. */
-export const destinationAskedSchema = yup
-  .object({ destination: destinationSchema, paths: yup.array(text(1000)).max(20_000).required() })
+/** Which of so many files are at destinations already. */
+export const destinationQuerySchema = yup
+  .object({
+    destinations: yup.array(destinationSchema).max(10).required(),
+    paths: yup.array(text(1000)).max(20_000).required(),
+  })
   .noUnknown()
   .strict();
 

@@ -155,7 +155,7 @@ export {
   titleBlockSchema,
   viewSchema,
 } from './job/schema';
-export { extraFormatsSchema, destinationSchema, packageParts } from './job/package-parts';
+export { extraFormatsSchema, destinationSchema, destinationsSchema, packageParts } from './job/package-parts';
 export * from './issues/model';
 export * from './issues/register';
 export { transmittalPages } from './issues/transmittal';

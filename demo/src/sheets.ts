@@ -5,7 +5,7 @@ import { DETAIL_WINDOWS } from './details';
 export function job(): object {
   const [ox, oy] = ORIGIN;
   return {
-    folvex: 3,
+    folvex: 4,
     project: {
       number: '2617',
       name: 'Tern Quay Ferry Terminal',

@@ -126,7 +126,7 @@ function jobOf(drawing, sheets) {
   const paper = { name: 'A1', orientation: 'landscape' };
   const view = { drawing: 'page', space: 'model', window: 'extents', scale: '1:1', at: 'centre', label: '' };
   return {
-    folvex: 3,
+    folvex: 4,
     project: { number: '1', name: 'Bench' },
     drawings: [{ id: 'page', file: drawing }],
     groups: [],

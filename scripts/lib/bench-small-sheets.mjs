@@ -56,7 +56,7 @@ function jobOf(drawing) {
     stamps: [{ text: id, at: 'bottom', size: 3, colour: 0 }],
   }));
   return {
-    folvex: 3,
+    folvex: 4,
     project: { number: '1', name: 'Small' },
     drawings: [{ id: 'd', file: drawing }],
     sheets,

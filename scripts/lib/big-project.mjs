@@ -26,7 +26,7 @@ export function writeBigProject(folder) {
     names: { file: '[sheet.number] [sheet.title]', folder: '[group.name]', bundle: '[package.name]' },
   }));
   const job = {
-    folvex: 3,
+    folvex: 4,
     project: { number: '3000', name: 'Long Wharf', client: 'Long Wharf Trust', fields: {} },
     ...{ drawings, groups, sheets, packages },
     recipes: [{ id: 'colour', name: 'Full colour, layers', colour: 'full', layers: 'shown' }],

@@ -33,7 +33,7 @@ export const extraFormatsSchema = only({
   ...settingSchemas(EXTRA_FORMAT_OPTIONS),
 }).default(undefined);
 
-/** Where a package's files are delivered to. */
+/** A place that files are delivered to. */
 export const destinationSchema = yup.lazy((value: unknown) => {
   if (value === undefined) return yup.mixed<Destination>().optional();
   const kinds = Object.keys(DESTINATION_KINDS) as DestinationKind[];
@@ -45,6 +45,9 @@ export const destinationSchema = yup.lazy((value: unknown) => {
     ...settingSchemas(DESTINATION_OPTIONS),
   });
 });
+
+/** Where a package is delivered to. */
+export const destinationsSchema = yup.array(destinationSchema).min(1).max(10).default(undefined);
 
 /** What a package may have beyond its sheets, names and single values. */
 export const packageParts = {

@@ -12,7 +12,7 @@ import { BLOCK_PLACES, CELL_KINDS } from '../sheet/title/template';
 import { PACKAGE_OPTIONS } from '../package/options';
 import { DXF_OPTIONS } from '../settings/exchange';
 import { settingSchemas } from '../settings/schema';
-import { extraFormatsSchema, destinationSchema, packageParts } from './package-parts';
+import { extraFormatsSchema, destinationsSchema, packageParts } from './package-parts';
 import { byId, id, listOf, MAX_TEXT, number, only, ownListOf, text } from '../shapes';
 
 function readable(value: unknown): boolean {
@@ -273,7 +273,7 @@ export const packageSchema = only({
   }),
   tiles: tilesSchema,
   extraFormats: extraFormatsSchema,
-  destination: destinationSchema,
+  destinations: destinationsSchema,
   ...packageParts,
 });
 

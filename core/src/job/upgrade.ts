@@ -1,7 +1,11 @@
 type Json = Readonly<Record<string, unknown>>;
 
 /** Brings a package of version `i + 1` to the next one, by index `i`; packages are stored by the server too. */
-export const PACKAGE_UPGRADES: readonly ((pack: Json) => Json)[] = [withTodaysNames, withDestinationKind];
+export const PACKAGE_UPGRADES: readonly ((pack: Json) => Json)[] = [
+  withTodaysNames,
+  withDestinationKind,
+  withDestinations,
+];
 
 /** The version of the job file that this code writes; older ones are upgraded when they are read. */
 export const JOB_FILE_VERSION = PACKAGE_UPGRADES.length + 1;
@@ -35,6 +39,13 @@ function withDestinationKind(pack: Json): Json {
   const { destination } = pack;
   if (!isObject(destination)) return pack;
   return { ...pack, destination: { kind: 'folder', ...destination } };
+}
+
+/** In version 3 a package had one destination. */
+function withDestinations(pack: Json): Json {
+  if (!('destination' in pack)) return pack;
+  const { destination, ...rest } = pack;
+  return isObject(destination) ? { ...rest, destinations: [destination] } : rest;
 }
 
 function renamed(value: Json, from: string, to: string): Json {

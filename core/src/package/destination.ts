@@ -6,19 +6,21 @@ import { DESTINATION_KINDS, type Destination } from './destination-kinds';
 import { fieldsOf, withoutSlashes } from './fields';
 import type { PlanInput } from './plan';
 
-/**
- * Where a package is delivered to, with its rules resolved to paths with slashes; undefined where it is not delivered,
- * a problem where a rule cannot be read.
- */
-export function resolveDestination({
-  package: pack,
-  project,
-  runDate,
-}: Pick<PlanInput, 'package' | 'project' | 'runDate'>): Outcome<Destination> | undefined {
-  if (!pack.destination) return undefined;
-  const settings: readonly Setting[] = DESTINATION_KINDS[pack.destination.kind].settings;
+type Facts = Pick<PlanInput, 'package' | 'project' | 'runDate'>;
+
+/** Where a package is delivered to, with its rules resolved; none where it is downloaded. */
+export function resolveDestinations(facts: Facts): Outcome<Destination>[] {
+  return (facts.package.destinations ?? []).map((destination) => resolveDestination(destination, facts));
+}
+
+/** A destination with its rules resolved to paths with slashes; a problem where a rule cannot be read. */
+export function resolveDestination(
+  destination: Destination,
+  { package: pack, project, runDate }: Facts,
+): Outcome<Destination> {
+  const settings: readonly Setting[] = DESTINATION_KINDS[destination.kind].settings;
   const fields = withoutSlashes(fieldsOf({ project, package: pack, runDate, pages: pack.order.length }));
-  const resolved: Record<string, unknown> = { ...pack.destination };
+  const resolved: Record<string, unknown> = { ...destination };
   for (const setting of settings) {
     if (setting.kind !== 'text' || setting.format !== 'rule') continue;
     const rule = parseRule(String(resolved[setting.key] ?? ''));

@@ -12,7 +12,8 @@ export type Severity = 'stop' | 'warning' | 'note';
 /** What fixes a finding with one press. */
 export type Fix =
   | { words: string; names: SheetPackage['names'] }
-  | { words: string; destination: Destination }
+  /** `at`: which of the destinations. */
+  | { words: string; destination: Destination; at: number }
   /** Takes a page out of the order, all of its places or all but the first. */
   | { words: string; takeOut: string; keepFirst: boolean }
   | { words: string; follow: { sheet: string; drawing: string } };

@@ -78,7 +78,7 @@ export interface SheetPackage extends ValuesOf<typeof PACKAGE_OPTIONS> {
   /** What its sheets are written in besides PDF; absent: nothing. */
   extraFormats?: ExtraFormats;
   /** Where its files are delivered to; absent: they are downloaded. */
-  destination?: Destination;
+  destinations?: Destination[];
 }
 
 /** How the sheets of a package are tiled; undefined where they are not, or cannot be by this paper and overlap. */

@@ -33,8 +33,8 @@ export interface PlanInput {
   recipe?: Recipe;
   /** Facts of each composed sheet, by id; sheets that are not composed yet are missing. */
   pages?: ReadonlyMap<string, ComposedFacts>;
-  /** Paths of planned files that are at the destination already; absent: not looked at. */
-  there?: ReadonlySet<string>;
+  /** Paths of planned files that are at each of the destinations already; undefined where that is not known. */
+  there?: readonly (ReadonlySet<string> | undefined)[];
   /** Each sheet as the latest issue that holds it has it, by id; absent: not looked at. */
   issued?: ReadonlyMap<string, IssuedState>;
   /** True where the files get passwords. */

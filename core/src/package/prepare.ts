@@ -6,7 +6,7 @@ import type { Outcome } from '../problem';
 import type { SheetContext } from '../sheet/context';
 import type { ProjectFacts, Sheet } from '../sheet/model';
 import type { ComposedFacts } from './composed-facts';
-import { resolveDestination } from './destination';
+import { resolveDestinations } from './destination';
 import type { Destination } from './destination-kinds';
 import type { Finding } from './finding';
 import { paperPlacement, type SheetPackage } from './model';
@@ -31,12 +31,12 @@ export interface PreparedRun {
   /** What the plan was made from: the package with its rules worked out, and the sheets that it adds. */
   input: PlanInput & { recipe: Recipe };
   plan: OutputPlan;
-  /** Where it is delivered to, with its rules resolved; undefined where it is not delivered. */
-  destination: Outcome<Destination> | undefined;
+  /** Where it is delivered to, with its rules resolved. */
+  destinations: readonly Outcome<Destination>[];
 }
 
 /**
- * What a package does not say: how its sheets came out, what is at the destination already, what was issued before, and
+ * What a package does not say: how its sheets came out, what is at its destinations already, what was issued before, and
  * whether this run gives its files passwords; absent: not known, and none.
  */
 export type SeenFacts = Pick<PlanInput, 'pages' | 'there' | 'issued' | 'isProtected'>;
@@ -46,10 +46,10 @@ export function prepareRun({ recipes, package: asked, ...facts }: PublishingFact
   const resolved = resolvePackage(asked, facts.sheets, facts.project);
   const recipe = recipes.find(({ id }) => id === asked.recipe) ?? STANDARD_RECIPE;
   const input = { ...facts, ...resolved, recipe, ...(recipe.protect && { isProtected: true }) };
-  return { input, plan: outputPlan(input), destination: resolveDestination(input) };
+  return { input, plan: outputPlan(input), destinations: resolveDestinations(input) };
 }
 
-/** Every finding of a prepared run, with what has been seen of its sheets and its destination. */
+/** Every finding of a prepared run, with what has been seen of its sheets and its destinations. */
 export function checkRun(
   { input, plan }: Pick<PreparedRun, 'input' | 'plan'>,
   { pages, there, issued, isProtected }: SeenFacts,

@@ -16,7 +16,7 @@ it('reads a job file of version 1: other formats and the conflict policy had oth
   expect(read.job.packages[0]).toMatchObject({
     extraFormats: { formats: ['svg'], dpi: 150 },
     pages: { a: { extraFormats: [], copies: 2 }, b: { skip: true } },
-    destination: { kind: 'folder', folder: 'out', onConflict: 'both' },
+    destinations: [{ kind: 'folder', folder: 'out', onConflict: 'both' }],
   });
   // The file itself is not changed.
   expect(OLD_PACKAGE.destination).toEqual({ folder: 'out', there: 'both' });
@@ -26,12 +26,14 @@ it('reads a job file of version 2, in which a destination was always a folder', 
   const pack = { id: 'p', name: 'Permit', destination: { folder: 'out', onConflict: 'replace' } };
   const read = jobFileFrom({ folvex: 2, project: { number: '1', name: 'Quay' }, packages: [pack] });
   if (!read.ok) throw new Error(JSON.stringify(read.problems));
-  expect(read.job.packages[0]!.destination).toEqual({ kind: 'folder', folder: 'out', onConflict: 'replace' });
+  expect(read.job.packages[0]!.destinations).toEqual([{ kind: 'folder', folder: 'out', onConflict: 'replace' }]);
 });
 
 it('refuses the old names in a file of today', () => {
   const today = { folvex: JOB_FILE_VERSION, project: { number: '1', name: 'Quay' }, packages: [OLD_PACKAGE] };
-  expect(JSON.stringify(jobFileFrom(today))).toContain('packages[0].beside is not known in a job file');
+  expect(JSON.stringify(jobFileFrom(today))).toContain(
+    'packages[0].beside, packages[0].destination is not known in a job file',
+  );
 });
 
 it('leaves files of today alone, and packages without those parts', () => {

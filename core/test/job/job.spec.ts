@@ -30,7 +30,7 @@ function pathsOf(job: unknown): (string | undefined)[] {
 describe('a job file', () => {
   it('is read, and what is left out filled in', () => {
     const result = jobFileFrom({
-      folvex: 3,
+      folvex: 4,
       project: { name: 'X' },
       drawings: [{ id: 'd', file: 'd.dxf' }],
       sheets: [{ id: 's', views: [{ id: 'v', drawing: 'd' }] }],

@@ -2,7 +2,7 @@ import {
   compareNumbers,
   hasStop,
   movePages,
-  resolveDestination,
+  resolveDestinations,
   markedPath,
   outputPlan,
   resolvePackage,
@@ -137,7 +137,7 @@ describe('the output plan', () => {
 
   it('says which files are at the destination already, by what becomes of them, and how to keep both', () => {
     const found = (onConflict: ConflictPolicy, paths: string[], folder = '[project.number]') => {
-      const given = { ...input({ destination: { kind: 'folder', folder, onConflict } }), there: new Set(paths) };
+      const given = { ...input({ destinations: [{ kind: 'folder', folder, onConflict }] }), there: [new Set(paths)] };
       return runChecks(given, outputPlan(given)).filter(({ code }) => code.startsWith('destination'));
     };
     expect(found('stop', ['A-900.pdf'])).toEqual([]);
@@ -158,13 +158,13 @@ describe('the output plan', () => {
 
   it('delivers to a folder made from the fields of the project, never above it', () => {
     const folderOf = (folder: string) =>
-      resolveDestination(input({ destination: { kind: 'folder', folder, onConflict: 'stop' } }));
+      resolveDestinations(input({ destinations: [{ kind: 'folder', folder, onConflict: 'stop' }] }))[0];
     expect(folderOf('[project.number]/[run.date > date YYMMDD]')).toMatchObject({
       ok: true,
       value: { folder: '2617/261125' },
     });
     expect(folderOf('../../[project.name]')).toMatchObject({ ok: true, value: { folder: 'Terminal' } });
-    expect(resolveDestination(input({}))).toBeUndefined();
+    expect(resolveDestinations(input({}))).toEqual([]);
     expect(markedPath('Plans/A-1.01.pdf', 2)).toBe('Plans/A-1.01 (2).pdf');
     expect(markedPath('v1.2/plan', 3)).toBe('v1.2/plan (3)');
   });

@@ -80,9 +80,9 @@ describe('a prepared run', () => {
   });
 
   it('has the destination with its rules resolved, where it is delivered', () => {
-    expect(prepareRun(facts()).destination).toBeUndefined();
+    expect(prepareRun(facts()).destinations).toEqual([]);
     const to = (folder: string) =>
-      prepareRun(facts({ destination: { kind: 'folder', folder, onConflict: 'stop' } })).destination;
+      prepareRun(facts({ destinations: [{ kind: 'folder', folder, onConflict: 'stop' }] })).destinations[0];
     expect(to('Sent/[project.number]')).toEqual({
       ok: true,
       value: { kind: 'folder', folder: 'Sent/2617', onConflict: 'stop' },
@@ -110,11 +110,11 @@ describe('the checks of a prepared run', () => {
     checkRun(prepareRun(given), seen).map(({ code }) => code);
 
   it('look at what is at the destination only where that is known', () => {
-    const given = facts({ destination: { kind: 'folder', folder: 'Sent', onConflict: 'stop' } });
+    const given = facts({ destinations: [{ kind: 'folder', folder: 'Sent', onConflict: 'stop' }] });
     const { path } = prepareRun(given).plan.files[0]!;
     expect(codes(given)).not.toContain('destination.there');
-    expect(codes(given, { there: new Set([path]) })).toContain('destination.there');
-    expect(codes(given, { there: new Set(['another.pdf']) })).not.toContain('destination.there');
+    expect(codes(given, { there: [new Set([path])] })).toContain('destination.there');
+    expect(codes(given, { there: [new Set(['another.pdf'])] })).not.toContain('destination.there');
   });
 
   it('are the same for the same package, however its sheets come', () => {

@@ -92,7 +92,7 @@ describe('notes on a sheet', () => {
   });
 
   it('come with a job file; one that is none is refused with its path', () => {
-    const job = (note: object) => ({ folvex: 3, sheets: [{ id: 's', notes: [{ id: 'n', kind: 'text', ...note }] }] });
+    const job = (note: object) => ({ folvex: 4, sheets: [{ id: 's', notes: [{ id: 'n', kind: 'text', ...note }] }] });
     expect(jobFileFrom(job({ at: [1, 2], text: 'x' }))).toMatchObject({ ok: true });
     for (const [note, path] of [
       [{ at: [1] }, 'sheets[0].notes[0].at'],

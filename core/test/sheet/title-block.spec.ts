@@ -156,7 +156,7 @@ describe('a template of the office', () => {
   });
 
   it('comes with a job file, and is refused with its path where a text cannot be read', () => {
-    const job = (text: string) => ({ folvex: 3, project: { titleBlocks: [{ ...OWN, cells: [{ text }] }] } });
+    const job = (text: string) => ({ folvex: 4, project: { titleBlocks: [{ ...OWN, cells: [{ text }] }] } });
     expect(jobFileFrom(job('[sheet.number]'))).toMatchObject({ ok: true });
     const refused = jobFileFrom(job('[sheet.number'));
     expect(refused.ok ? '' : refused.problems[0]!.place.path).toBe('project.titleBlocks[0].cells[0].text');

@@ -100,7 +100,9 @@ async function shownCertificate(login: TransferLogin): Promise<ShownCertificate>
 
 function away({ address }: TransferLogin, error: unknown): StepFailed {
   const { host, port } = partsOf(address);
-  return new StepFailed('connection', `${host}:${port} does not answer (${(error as Error).message}).`);
+  const { message, code } = error as NodeJS.ErrnoException;
+  const why = typeof code === 'string' ? code : message;
+  return new StepFailed('connection', `${host}:${port} does not answer (${why}).`);
 }
 
 /**

@@ -14,7 +14,9 @@ export type NewDelivery = Pick<DeliveryRow, 'id' | 'runId' | 'startedBy'> & { de
 const over = [...DELIVERY_OVER];
 
 export async function insertDelivery(db: Database, delivery: NewDelivery): Promise<void> {
-  await db.insert(deliveries).values({ ...delivery, state: 'waiting' });
+  // Several of one run are written in one transaction, in which `now()` stands still; they keep their order.
+  const createdAt = sql<Date>`clock_timestamp()`;
+  await db.insert(deliveries).values({ ...delivery, state: 'waiting', createdAt });
   await notify(db, 'run_changed', delivery.runId);
 }
 

@@ -101,7 +101,7 @@ export async function stepThroughHistory(
 export async function changesDestination(db: Database, projectId: string, way: Way): Promise<boolean> {
   const [step] = await nextOf(db, projectId, way);
   const [before, after] = [step?.pack?.before ?? undefined, step?.pack?.after ?? undefined];
-  return before !== undefined && after !== undefined && !sameValue(before.destination, after.destination);
+  return before !== undefined && after !== undefined && !sameValue(before.destinations, after.destinations);
 }
 
 /** What a step back and a step forward would do, in words. */

@@ -1,12 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import type { Router } from 'express';
 import {
-  destinationAskedSchema,
+  destinationQuerySchema,
   newPackageSchema,
   packageChangeSchema,
   packageWith,
   ROUTES,
-  type AtDestination,
+  type LookedAtDestination,
   type PackageChange,
 } from '@folvex/contract';
 import {
@@ -18,7 +18,7 @@ import {
   type SheetPackage,
 } from '@folvex/core';
 import { packageById, projectFacts, sheetsOf } from '../data/projects';
-import { lookInto } from '../work/destinations';
+import { lookOrSay } from '../work/destinations';
 import { makeEdit } from '../work/edits';
 import { refuseChanged, wordsOf } from '../work/packages/package-fields';
 import { pageOf } from '../work/sheets/sheet-page';
@@ -64,7 +64,7 @@ export function packageRoutes(services: Services): Router {
       const pack = await packageById(db, projectId, parameter(request, 'package'));
       if (!pack) throw notFound('The package');
       refuseChanged(pack, change);
-      if ('destination' in change) requireRole(request, projectId, 'lead');
+      if ('destinations' in change) requireRole(request, projectId, 'lead');
       const changed = packageWith(pack, change);
       const words = `${wordsOf(pack, changed)} of ${pack.name}`;
       response.json(await makeEdit(services, inProject(request), { words, pack: { before: pack, after: changed } }));
@@ -89,16 +89,13 @@ export function packageRoutes(services: Services): Router {
     }),
   );
   router.post(
-    ROUTES.atDestination,
+    ROUTES.atDestinations,
     handler(async (request, response) => {
-      const { destination, paths } = bodyOf(request, destinationAskedSchema);
-      const answer: AtDestination = await lookInto(
-        services,
-        parameter(request, 'project'),
-        destination as Destination,
-        paths.filter((path) => legalPath(path) === path),
-      );
-      response.json(answer);
+      const { destinations, paths } = bodyOf(request, destinationQuerySchema);
+      const project = parameter(request, 'project');
+      const legal = paths.filter((path) => legalPath(path) === path);
+      const looked = (destinations as Destination[]).map((one) => lookOrSay(services, project, one, legal));
+      response.json((await Promise.all(looked)) satisfies LookedAtDestination[]);
     }),
   );
   return router.router;

@@ -33,7 +33,7 @@ export function runRoutes(services: Services): Router {
     handler(async (request, response) => {
       const within = inProject(request);
       const options = (bodyOf(request, runOptionsSchema) as RunOptions | undefined) ?? {};
-      if (options.pack && 'destination' in options.pack) requireRole(request, within.project, 'lead');
+      if (options.pack && 'destinations' in options.pack) requireRole(request, within.project, 'lead');
       const started = await startRun(services, within, parameter(request, 'package'), today(), options);
       if (!started) throw notFound('The package');
       if ('findings' in started) return void response.status(409).json(started);

@@ -27,7 +27,7 @@ export interface RunInput {
   /** Day of the run, YYYY-MM-DD; absent in runs of an early version. */
   runDate?: string;
   /** Where it is delivered to, with its rules resolved; absent: nowhere. */
-  destination?: Destination;
+  destinations?: Destination[];
   /** What its files are protected by; absent: nothing. */
   lock?: Lock;
 }

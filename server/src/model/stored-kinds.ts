@@ -84,11 +84,11 @@ function eachSide(edit: Json, upgrade: (value: Json) => unknown): unknown {
 }
 
 /** A run's input with its package upgraded; early versions kept the folder that it is delivered to by itself. */
-function upgradeRunInput({ folder, ...input }: Json, upgrade: (pack: Json) => Json): Json {
+function upgradeRunInput({ folder, destination, ...input }: Json, upgrade: (pack: Json) => Json): Json {
   const pack = upgrade(input['package'] as Json);
-  const upgraded = { ...input, package: pack };
-  if (typeof folder !== 'string' || !isObject(pack['destination'])) return upgraded;
   // The package's upgrades apply to its destination too.
+  const upgraded = { ...input, ...(isObject(destination) && upgrade({ destination })), package: pack };
+  if (typeof folder !== 'string' || !isObject(pack['destination'])) return upgraded;
   return 'kind' in pack['destination']
     ? { ...upgraded, destination: { ...pack['destination'], folder } }
     : { ...upgraded, folder };

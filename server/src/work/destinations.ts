@@ -1,4 +1,4 @@
-import { ProblemError, type Destination } from '@folvex/core';
+import { ProblemError, type Destination, type Problem } from '@folvex/core';
 import { openDestination, type DestinationPort } from '@folvex/press';
 import { transferLogins } from '../data/transfer-servers';
 import type { Services } from './services';
@@ -32,4 +32,14 @@ export async function lookInto(
   } finally {
     await port.close();
   }
+}
+
+/** The same; a destination that cannot be looked at says why. */
+export async function lookOrSay(
+  ...args: Parameters<typeof lookInto>
+): Promise<Awaited<ReturnType<typeof lookInto>> | { problem: Problem }> {
+  return lookInto(...args).catch((error: unknown) => {
+    if (error instanceof ProblemError) return { problem: error.problem };
+    throw error;
+  });
 }

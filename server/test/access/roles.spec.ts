@@ -161,7 +161,7 @@ describe('a project', () => {
     const info = (await drafter!.get(path(ROUTES.project, { project }))).body as ProjectInfo;
     const at = { project, package: info.packages[0]!.id };
     const destination = { kind: 'folder', folder: 'elsewhere', onConflict: 'stop' };
-    const sent = { destination };
+    const sent = { destinations: [destination] };
     expect((await drafter!.patch(path(ROUTES.package, at)).send(sent)).status).toBe(403);
     expect((await drafter!.post(path(ROUTES.runs, at)).send({ pack: sent })).body.problem.code).toBe('access.role');
     expect((await lead!.patch(path(ROUTES.package, at)).send(sent)).status).toBe(200);

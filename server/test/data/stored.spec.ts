@@ -48,7 +48,7 @@ describe('a database of the first version', () => {
     expect(packages[0]).toMatchObject({
       notes: 'Edited notes',
       extraFormats: { formats: ['svg'], dpi: 150 },
-      destination: { kind: 'folder', folder: 'permit', onConflict: 'both' },
+      destinations: [{ kind: 'folder', folder: 'permit', onConflict: 'both' }],
     });
     expect(packages[0]).not.toHaveProperty('beside');
     const told = JSON.parse(fixture('first-version.json').toString()) as { id: string; files: unknown[] };
@@ -138,8 +138,13 @@ describe('the versions of stored documents', () => {
   it('upgrade a run that was delivered to a folder', () => {
     const destination = { folder: '[project.number]', there: 'both' };
     expect(upgraded('run input', 1, { package: { id: 'p', destination }, folder: '2617' })).toEqual({
-      package: { id: 'p', destination: { kind: 'folder', folder: '[project.number]', onConflict: 'both' } },
-      destination: { kind: 'folder', folder: '2617', onConflict: 'both' },
+      package: { id: 'p', destinations: [{ kind: 'folder', folder: '[project.number]', onConflict: 'both' }] },
+      destinations: [{ kind: 'folder', folder: '2617', onConflict: 'both' }],
+    });
+    const sent = { kind: 'server', server: 's', folder: 'in', onConflict: 'stop' };
+    expect(upgraded('run input', 3, { package: { id: 'p', destination: sent }, destination: sent })).toEqual({
+      package: { id: 'p', destinations: [sent] },
+      destinations: [sent],
     });
     // A package whose destination was chosen later does not make its earlier runs delivered.
     expect(upgraded('run input', 2, { package: { id: 'p' } })).toEqual({ package: { id: 'p' } });

@@ -124,7 +124,7 @@ describe('a project as an archive', () => {
       try {
         const named = file === '/secret.svg' ? secret : file;
         const job = {
-          folvex: 3,
+          folvex: 4,
           project: { number: '1', name: 'X', client: '' },
           drawings: [{ id: 'd', file: named }],
         };
@@ -184,7 +184,7 @@ describe('a project as an archive', () => {
       'half.zip',
       {
         'job.json': JSON.stringify({
-          folvex: 3,
+          folvex: 4,
           project: { number: '1', name: 'Half', client: '' },
           drawings: [{ id: 'd', file: 'd.dxf' }],
         }),

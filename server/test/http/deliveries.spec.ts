@@ -226,7 +226,7 @@ it('a package that is delivered has its delivery once the run is done', async ()
   const at = { project: server.project, package: 'tender' };
   await request(server.app)
     .patch(path(ROUTES.package, at))
-    .send({ destination: to('office', 'from-package') })
+    .send({ destinations: [to('office', 'from-package')] })
     .expect(200);
   const { body } = await request(server.app).post(path(ROUTES.runs, at)).send({}).expect(201);
   const done = await delivered(server.app, (body as RunInfo).id);

@@ -153,9 +153,9 @@ describe('a destination', () => {
 
   beforeAll(async () => {
     const onConflict = 'stop' as const;
-    await change({ destination: { kind: 'folder', folder: '[project.number]/[package.name]', onConflict } }).expect(
-      200,
-    );
+    await change({
+      destinations: [{ kind: 'folder', folder: '[project.number]/[package.name]', onConflict }],
+    }).expect(200);
   });
 
   it('gets the files whole; the same again is left as it is', async () => {
@@ -171,24 +171,24 @@ describe('a destination', () => {
 
   it('that has a file of the name already stops the run, or keeps both, or has it replaced', async () => {
     const { body: told } = await request(server.app)
-      .post(path(ROUTES.atDestination, { project: server.project }))
+      .post(path(ROUTES.atDestinations, { project: server.project }))
       .send({
-        destination: { kind: 'folder', folder: '2617/Permit set', onConflict: 'stop' },
+        destinations: [{ kind: 'folder', folder: '2617/Permit set', onConflict: 'stop' }],
         paths: [name, 'other.pdf', '../Permit set/other.pdf'],
       });
-    expect(told).toEqual({ where: folder(), paths: [name] });
+    expect(told).toEqual([{ where: folder(), paths: [name] }]);
     const stopped = await request(server.app).post(path(ROUTES.runs, { project: server.project, package: 'permit' }));
     expect(stopped.status).toBe(409);
     expect(stopped.body.findings[0]).toMatchObject({ code: 'destination.there', severity: 'stop' });
     writeFileSync(join(folder(), name), 'somebody else wrote this');
     await change({
-      destination: { kind: 'folder', folder: '[project.number]/[package.name]', onConflict: 'both' },
+      destinations: [{ kind: 'folder', folder: '[project.number]/[package.name]', onConflict: 'both' }],
     }).expect(200);
     expect(howOf(await publish())).toEqual(['numbered']);
     expect(readdirSync(folder()).sort()).toEqual([`2617 Permit set ${TODAY} (2).pdf`, name].sort());
     expect(readFileSync(join(folder(), name), 'utf8')).toBe('somebody else wrote this');
     await change({
-      destination: { kind: 'folder', folder: '[project.number]/[package.name]', onConflict: 'replace' },
+      destinations: [{ kind: 'folder', folder: '[project.number]/[package.name]', onConflict: 'replace' }],
     }).expect(200);
     const run = await publish();
     expect(howOf(run)).toEqual(['replaced']);
@@ -204,6 +204,6 @@ describe('a destination', () => {
       { problem: { code: 'destination.copy', place: { file: name } } },
     ]);
     rmSync(join(server.data, 'delivered'));
-    await change({ destination: null }).expect(200);
+    await change({ destinations: null }).expect(200);
   }, 60_000);
 });

@@ -1,14 +1,14 @@
-import { existsSync, mkdirSync } from 'node:fs';
+import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import request from 'supertest';
-import { path, ROUTES, type RunInfo, type TransferServer, type TransferStep } from '@folvex/contract';
+import { isDeliveryOver, path, ROUTES, type RunInfo, type TransferServer, type TransferStep } from '@folvex/contract';
 import { sha256 } from '@folvex/press';
 import { startDav, startFtps, startS3, startSshd, type Peer } from '../../../press/test/support/peers';
 import { transferServers } from '../../src/data/schema';
 import { sealerWith } from '../../src/work/access/secrets';
 import { createApp } from '../../src/http/app';
 import { delivered, outcomesOf } from '../support/delivered';
-import { useServer } from '../support/harness';
+import { until, useServer } from '../support/harness';
 
 const server = useServer();
 let peer: Peer;
@@ -104,10 +104,10 @@ describe('a package', () => {
       .send({});
     return delivered(server.app, (body as RunInfo).id);
   };
-  const deliverTo = (destination: object) =>
+  const deliverTo = (...destinations: object[]) =>
     request(server.app)
       .patch(path(ROUTES.package, { ...at, project: server.project }))
-      .send({ destination });
+      .send({ destinations });
 
   it.each([
     ['SFTP', () => peer],
@@ -128,9 +128,9 @@ describe('a package', () => {
       for (const { path: file, sha256: hash } of run.files) expect(sha256(to().content(pathOf(file))!)).toBe(hash);
       const paths = run.files.map(({ path: file }) => file);
       const asked = await request(server.app)
-        .post(path(ROUTES.atDestination, { project: server.project }))
-        .send({ destination: { kind: 'server', server: name, folder: '2617/in', onConflict: 'stop' }, paths });
-      expect(asked.body.paths).toEqual(paths);
+        .post(path(ROUTES.atDestinations, { project: server.project }))
+        .send({ destinations: [{ kind: 'server', server: name, folder: '2617/in', onConflict: 'stop' }], paths });
+      expect(asked.body).toMatchObject([{ paths }]);
       await to().place(pathOf(paths[0]!), 'theirs');
       const stopped = await request(server.app)
         .post(path(ROUTES.runs, { ...at, project: server.project }))
@@ -154,14 +154,40 @@ describe('a package', () => {
     expect(run.deliveries).toMatchObject([{ state: 'failed', problem: { code: 'transfer.secret' }, receipts: [] }]);
   }, 120_000);
 
-  it('whose server cannot be reached is not begun, and says why', async () => {
+  it('is delivered to each of its destinations; one that is away holds up neither the run nor the others', async () => {
+    for (const [name, one] of [
+      ['SFTP', peer],
+      ['S3', bucket],
+    ] as const)
+      await put(name, setOf(one));
     await put('gone', { ...setOf(peer), address: 'sftp://127.0.0.1:1/in' });
-    await deliverTo({ kind: 'server', server: 'gone', folder: 'in', onConflict: 'stop' }).expect(200);
-    const { status, body } = await request(server.app)
+    const to = (name: string, folder: string) => ({ kind: 'server', server: name, folder, onConflict: 'stop' });
+    const destinations = [to('gone', 'in'), to('SFTP', 'both'), to('S3', 'both')];
+    await deliverTo(...destinations).expect(200);
+    const asked = await request(server.app)
+      .post(path(ROUTES.atDestinations, { project: server.project }))
+      .send({ destinations, paths: ['a.pdf'] });
+    expect(asked.body).toMatchObject([
+      { problem: { code: 'destination.away', sentence: expect.stringContaining('127.0.0.1:1') as string } },
+      { paths: [] },
+      { paths: [] },
+    ]);
+    const { body } = await request(server.app)
       .post(path(ROUTES.runs, { ...at, project: server.project }))
-      .send({});
-    expect([status, body.problem.code]).toEqual([422, 'destination.away']);
-    expect(body.problem.sentence).toContain('127.0.0.1:1');
-    expect(existsSync(join(peer.root, 'in'))).toBe(false);
-  });
+      .send({})
+      .expect(201);
+    const run = await until(
+      async () => (await request(server.app).get(path(ROUTES.run, { run: (body as RunInfo).id }))).body as RunInfo,
+      ({ deliveries }) => deliveries.filter(isDeliveryOver).length === 2 && deliveries.some((one) => one.nextAttemptAt),
+    );
+    const byServer = (name: string) =>
+      run.deliveries.find(({ destination }) => destination.kind === 'server' && destination.server === name);
+    expect(run.deliveries.map(({ destination }) => destination)).toEqual(destinations);
+    expect(byServer('gone')).toMatchObject({ state: 'waiting', receipts: [] });
+    for (const name of ['SFTP', 'S3']) expect(byServer(name)).toMatchObject({ state: 'done', problem: null });
+    for (const { path: file, sha256: hash } of run.files)
+      for (const one of [peer, bucket]) expect(sha256(one.content(`both/${file}`)!)).toBe(hash);
+    const cancel = { run: run.id, delivery: byServer('gone')!.id };
+    await request(server.app).post(path(ROUTES.deliveryCancel, cancel)).expect(200);
+  }, 60_000);
 });

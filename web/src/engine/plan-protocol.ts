@@ -8,7 +8,7 @@ export interface FileToWrite extends Pick<PlannedFile, 'path' | 'format'> {
 }
 
 /** What a run of a package would write: no more than is shown, since thousands of files are copied between threads. */
-export interface PlannedRun extends Pick<PreparedRun, 'destination'> {
+export interface PlannedRun extends Pick<PreparedRun, 'destinations'> {
   packageId: string;
   files: FileToWrite[];
   /** How many pages its PDFs have. */

@@ -15,14 +15,14 @@ export class RunPlanner implements PlanEngine {
     this.facts = { ...this.facts, ...changed };
     const prepared = prepareRun(this.facts as PublishingFacts);
     this.prepared = prepared;
-    const { plan, destination, input } = prepared;
+    const { plan, destinations, input } = prepared;
     const words = new Map(input.sheets.map(({ id, number, title }) => [id, `${number}  ${title}`]));
     const files = plan.files.map(({ path, format, sheets }) => ({
       path,
       ...(format && { format }),
       pages: sheets.map((id) => words.get(id) ?? id),
     }));
-    return { files, destination, pages: plannedPages(prepared), packageId: input.package.id };
+    return { files, destinations, pages: plannedPages(prepared), packageId: input.package.id };
   }
 
   check({ pages, ...changed }: SeenChange): CheckedRun | null {

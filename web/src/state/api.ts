@@ -16,6 +16,7 @@ import {
   type NewSheet,
   type OfferAnswer,
   type AtDestination,
+  type LookedAtDestination,
   type ComposedSheets,
   type PackageChange,
   type Person,
@@ -242,9 +243,13 @@ export class Api {
     this.sendOnLeaving(path(ROUTES.package, { project, package: pack }), 'PATCH', change);
   }
 
-  /** Which of the files that a package would write are at its destination already. */
-  atDestination(project: string, destination: Destination, paths: readonly string[]): Observable<AtDestination> {
-    return this.http.post<AtDestination>(path(ROUTES.atDestination, { project }), { destination, paths });
+  /** Which of the files that a package would write are at its destinations already. */
+  atDestinations(
+    project: string,
+    destinations: readonly Destination[],
+    paths: readonly string[],
+  ): Observable<LookedAtDestination[]> {
+    return this.http.post<LookedAtDestination[]>(path(ROUTES.atDestinations, { project }), { destinations, paths });
   }
 
   publish(project: string, pack: string, options: RunOptions): Observable<RunInfo> {

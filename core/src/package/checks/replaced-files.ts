@@ -1,6 +1,6 @@
 import type { ConflictPolicy } from '../destination-kinds';
-import { resolveDestination } from '../destination';
-import { defineCheck, type Severity } from '../finding';
+import { resolveDestinations } from '../destination';
+import { defineCheck, type FoundProblem, type Severity } from '../finding';
 
 const WEIGHT: Readonly<Record<ConflictPolicy, Severity>> = {
   ...{ stop: 'stop', both: 'note', rename: 'note', replace: 'warning' },
@@ -16,7 +16,9 @@ const WORDS: Readonly<Record<ConflictPolicy, readonly [one: string, several: str
 };
 const NAMED = 3;
 
-/** Files that are at the destination already. */
+type Code = 'destination.rule' | 'destination.there';
+
+/** Files that are at a destination already. */
 export const replacedFiles = defineCheck(
   {
     'destination.rule': ['stop', 'a rule for the folder delivered to that cannot be read'],
@@ -26,26 +28,26 @@ export const replacedFiles = defineCheck(
     ],
   },
   (input, plan) => {
-    const { destination } = input.package;
-    const resolved = resolveDestination(input);
-    if (!destination || !resolved) return [];
-    if (!resolved.ok) {
-      return [{ ...resolved.problem, code: 'destination.rule', place: { path: 'destination' } }];
-    }
-    const there = plan.files.map(({ path }) => path).filter((path) => input.there?.has(path));
-    if (there.length === 0) return [];
-    const [one, several] = WORDS[destination.onConflict];
-    const more = there.length > NAMED ? ` and ${there.length - NAMED} more` : '';
-    const sentence =
-      there.length === 1
-        ? `${there[0]} is at the destination already; ${one}.`
-        : `${there.length} files are at the destination already (${there.slice(0, NAMED).join(', ')}${more}); ${several}.`;
-    const fix = { words: 'Keep both', destination: { ...destination, onConflict: 'both' as const } };
-    return [
-      {
-        ...{ code: 'destination.there', severity: WEIGHT[destination.onConflict], sentence, place: {} },
-        ...(destination.onConflict === 'stop' && { fix }),
-      },
-    ];
+    const resolved = resolveDestinations(input);
+    return (input.package.destinations ?? []).flatMap((destination, at): FoundProblem<Code>[] => {
+      const outcome = resolved[at]!;
+      if (!outcome.ok) return [{ ...outcome.problem, code: 'destination.rule', place: { path: `destinations.${at}` } }];
+      const there = plan.files.map(({ path }) => path).filter((path) => input.there?.[at]?.has(path));
+      if (there.length === 0) return [];
+      const [one, several] = WORDS[destination.onConflict];
+      const where = resolved.length > 1 ? `destination ${at + 1}` : 'the destination';
+      const more = there.length > NAMED ? ` and ${there.length - NAMED} more` : '';
+      const sentence =
+        there.length === 1
+          ? `${there[0]} is at ${where} already; ${one}.`
+          : `${there.length} files are at ${where} already (${there.slice(0, NAMED).join(', ')}${more}); ${several}.`;
+      const fix = { words: 'Keep both', destination: { ...destination, onConflict: 'both' as const }, at };
+      return [
+        {
+          ...{ code: 'destination.there', severity: WEIGHT[destination.onConflict], sentence, place: {} },
+          ...(destination.onConflict === 'stop' && { fix }),
+        },
+      ];
+    });
   },
 );

@@ -64,7 +64,7 @@ async function refuseTaken(deps: Deps, { id }: RunRow, destination: Destination)
 /** A destination with the fields in its rules as they were when the run was started. */
 function resolved({ input }: RunRow, destination: Destination): Destination {
   const { project, package: pack, runDate = '' } = input;
-  const outcome = resolveDestination({ project, package: { ...pack, destination }, runDate })!;
+  const outcome = resolveDestination(destination, { project, package: pack, runDate });
   if (!outcome.ok) throw new ProblemError(outcome.problem);
   return outcome.value;
 }

@@ -45,12 +45,13 @@ async function endRun(
     tx,
     written.map(({ position }) => ({ runId, position })),
   );
-  const { destination } = input;
   // A run that is not complete is not delivered.
-  if (problem || !destination) return;
-  const delivery = { id: randomUUID(), runId, startedBy, destination };
-  await insertDelivery(tx.db, delivery);
-  await queue.addDelivery(tx, delivery.id);
+  if (problem) return;
+  for (const destination of input.destinations ?? []) {
+    const delivery = { id: randomUUID(), runId, startedBy, destination };
+    await insertDelivery(tx.db, delivery);
+    await queue.addDelivery(tx, delivery.id);
+  }
 }
 
 /** What checks of the composed sheets find wrong, if that must be fixed before any file is written. */

@@ -13,7 +13,7 @@ import {
 import { packageWith, type DrawingInfo, type RunOptions } from '@folvex/contract';
 import { issuedStates } from '../issues/issued-states';
 import { lockFor } from '@folvex/press';
-import { lookInto } from '../destinations';
+import { lookOrSay } from '../destinations';
 import type { Sealer } from '../access/secrets';
 import type { Author } from '../../data/audit';
 import { inTransaction, type Connection, type Database } from '../../data/database';
@@ -67,7 +67,8 @@ export async function startRun(
     change,
   );
   if (!prepared) return undefined;
-  const { input, plan, destination } = prepared;
+  const { input, plan, destinations } = prepared;
+  const sentTo = destinations.flatMap((one) => (one.ok ? [one.value] : []));
   // Only what follows from the passwords is kept, and they do not follow from that.
   const lock = protect && lockFor(protect, protect.allow);
   const sheets = preparedSheets(input);
@@ -77,13 +78,19 @@ export async function startRun(
     drawings: drawingsOf(sheets, input.project, await drawingSources(db, projectId)),
     ...{ plan, runDate },
     ...(lock && { lock }),
-    ...(destination?.ok && { destination: destination.value }),
+    ...(sentTo.length > 0 && { destinations: sentTo }),
   };
   const newSheets = await newRunSheets(deps, frozen);
   const paths = plan.files.map(({ path }) => path);
-  const there = destination?.ok ? (await lookInto({ ...deps, db }, projectId, destination.value, paths)).paths : [];
+  // One that is away holds up neither the run nor the others: it gets its files when it is back.
+  const there = await Promise.all(
+    destinations.map(async (one) => {
+      const looked = one.ok ? await lookOrSay({ ...deps, db }, projectId, one.value, paths) : undefined;
+      return looked && 'paths' in looked ? new Set(looked.paths) : undefined;
+    }),
+  );
   const findings = checkRun(prepared, {
-    ...{ there: new Set(there), pages: knownPages(frozen, newSheets) },
+    ...{ there, pages: knownPages(frozen, newSheets) },
     issued: new Map((await issuedStates(db, projectId)).map((state) => [state.sheet.id, state])),
     isProtected: protect !== undefined,
   });

@@ -154,7 +154,7 @@ function writeJob(folder: string): void {
     };
   });
   const job = {
-    folvex: 3,
+    folvex: 4,
     project: { number: '1', name: 'Parts', client: '' },
     drawings: [{ id: 'part', file: 'part.dxf' }],
     groups: [{ id: 'plans', name: 'Plans' }],

@@ -41,7 +41,7 @@ describe('a run whose worker stalls', () => {
     const { packages } = await get<ProjectInfo>(path(ROUTES.project, at));
     const pack = packages.find(({ id }) => id === 'tender')!.id;
     const destination = { kind: 'folder' as const, folder: 'tender', onConflict: 'stop' };
-    await send(path(ROUTES.package, { ...at, package: pack }), { destination }, 'PATCH');
+    await send(path(ROUTES.package, { ...at, package: pack }), { destinations: [destination] }, 'PATCH');
     const stalled = instance.worker().pid!;
     const { id } = await send<RunInfo>(path(ROUTES.runs, { ...at, package: pack }), {});
     process.kill(stalled, 'SIGSTOP');

@@ -38,7 +38,10 @@ describe('a step of a run that is done twice at once', () => {
   it('leaves what once would have: sheets, files, deliveries and proofs', async () => {
     const at = { project: server.project, package: 'tender' };
     const destination = { kind: 'folder' as const, folder: 'tender', onConflict: 'stop' };
-    await request(server.app).patch(path(ROUTES.package, at)).send({ destination }).expect(200);
+    await request(server.app)
+      .patch(path(ROUTES.package, at))
+      .send({ destinations: [destination] })
+      .expect(200);
     const { body } = await request(server.app).post(path(ROUTES.runs, at)).send({}).expect(201);
     const { id } = body as RunInfo;
     const told = async (): Promise<RunInfo> =>

@@ -119,6 +119,6 @@ export function fixesMade(pack: SheetPackage, fixes: readonly Fix[]): PackageCha
 
 function fixMade(pack: SheetPackage, fix: Fix): PackageChange | null {
   if ('names' in fix) return { names: fix.names };
-  if ('destination' in fix) return { destination: fix.destination };
+  if ('destination' in fix) return { destinations: (pack.destinations ?? []).with(fix.at, fix.destination) };
   return 'takeOut' in fix ? pageIdRemoved(pack, fix.takeOut, fix.keepFirst) : null;
 }

@@ -43,12 +43,12 @@ import { confirm } from '../../ui/confirm';
 import { EmptyState } from '../../ui/empty-state';
 import { Planner } from '../../engine/planner';
 import { countOf, today } from '../../ui/words';
-import { destinationOf } from './delivery/at-destination';
+import { destinationsOf } from './delivery/at-destination';
 import { ComparePackages } from './order/compare-packages';
 import { ComposedPages } from '../../state/composed/composed-pages';
 import { groupedFindings } from './checks/finding-groups';
 import { pagesToCompose } from './checks/pages-to-compose';
-import { DestinationForm } from '../../deliveries/destination-form';
+import { DestinationsPanel } from './delivery/destinations-panel';
 import { askWhereToSend } from '../../deliveries/send-run';
 import { Findings } from './checks/findings';
 import { DxfPanel } from './output/dxf-panel';
@@ -95,7 +95,7 @@ const UNKNOWN_PACKAGE: Notice = {
     ChoiceField,
     TextField,
     ComparePackages,
-    DestinationForm,
+    DestinationsPanel,
     EmptyState,
     Findings,
     DxfPanel,
@@ -186,7 +186,7 @@ export class PackagePlace {
   );
   /** How they came out, as far as that is known. */
   protected readonly composed = inject(ComposedPages).many(this.wanted);
-  protected readonly destination = destinationOf({ output: this.output, run: this.run });
+  protected readonly destinations = destinationsOf({ output: this.output, run: this.run });
   protected readonly pictures = computed(() => {
     const [{ facts }, sheets] = [this.composed(), this.sheets()];
     return sheets.some(({ id }) => !facts.has(id)) ? null : sheets.flatMap(({ id }) => facts.get(id)!.pictures);
@@ -204,7 +204,7 @@ export class PackagePlace {
   });
   private readonly checked = this.planner.check(this.planned, () => ({
     pages: this.composed().facts,
-    there: this.destination.there(),
+    there: this.destinations.there(),
     issued: this.issued(),
     isProtected: this.protect() !== undefined,
   }));

@@ -1,4 +1,12 @@
-import type { AtDestination, FramesInfo, InvitationInfo, ProjectInfo, SpaceInfo, StorageInfo } from '@folvex/contract';
+import type {
+  AtDestination,
+  FramesInfo,
+  InvitationInfo,
+  LookedAtDestination,
+  ProjectInfo,
+  SpaceInfo,
+  StorageInfo,
+} from '@folvex/contract';
 import type { Destination, DrawingChanges, EntityFacts, FrameOrder } from '@folvex/core';
 import type { Observable } from 'rxjs';
 import type { Api } from '../api';
@@ -22,10 +30,10 @@ export interface LookupTable {
   apiDescription: [Record<string, never>, ApiDescription];
   /** What an invitation is to, by the secret of its link. */
   invitation: [{ invitation: string }, InvitationInfo];
-  /** Which of the files that a package would write are at its destination. `after`: the run that wrote there last. */
-  atDestination: [
-    { project: string; destination: Destination; paths: readonly string[]; after: string },
-    AtDestination,
+  /** Which of the files that a package would write are at its destinations. `after`: the run that wrote there last. */
+  atDestinations: [
+    { project: string; destinations: readonly Destination[]; paths: readonly string[]; after: string },
+    LookedAtDestination[],
   ];
   /** Which files of a run are at a destination. `after`: how often it was sent before. */
   runAtDestination: [{ run: string; destination: Destination; after: number }, AtDestination];
@@ -53,6 +61,6 @@ export const LOOKUPS: {
   storage: ({ api }, { project }) => api.storage(project),
   apiDescription: ({ api }) => api.description(),
   invitation: ({ office }, { invitation }) => office.invitation(invitation),
-  atDestination: ({ api }, { project, destination, paths }) => api.atDestination(project, destination, paths),
+  atDestinations: ({ api }, { project, destinations, paths }) => api.atDestinations(project, destinations, paths),
   runAtDestination: ({ api }, { run, destination }) => api.runAtDestination(run, destination),
 };

@@ -4,7 +4,7 @@ import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
 import { of } from 'rxjs';
 import type { DeliveryState, RunInfo } from '@folvex/contract';
-import { destinationOf } from '../../../src/places/package/delivery/at-destination';
+import { destinationsOf } from '../../../src/places/package/delivery/at-destination';
 import type { PlannedRun } from '../../../src/engine/plan-protocol';
 import { Api } from '../../../src/state/api';
 import * as lookupEffects from '../../../src/state/lookups/lookups.effects';
@@ -12,35 +12,41 @@ import { REDUCERS } from '../../../src/state/store';
 
 const prepared = {
   files: [{ path: 'a.pdf' }, { path: 'b.pdf' }],
-  destination: { ok: true, value: { kind: 'folder', folder: 'out', onConflict: 'stop' } },
+  destinations: [
+    { ok: true, value: { kind: 'folder', folder: 'out', onConflict: 'stop' } },
+    { ok: true, value: { kind: 'server', server: 'away', folder: '', onConflict: 'stop' } },
+  ],
 } as unknown as PlannedRun;
 
+const away = { code: 'destination.away' as const, sentence: 'It is away.', place: {} };
 const run = (finishedAt: string | null, ...states: DeliveryState[]): RunInfo =>
   ({ id: 'r', finishedAt, deliveries: states.map((state) => ({ state })) }) as RunInfo;
 
 it('is looked at again when a run is over, and when the last of its deliveries is', async () => {
   const asked: (readonly string[])[] = [];
   const lying = new Set<string>();
-  const atDestination: Api['atDestination'] = (_project, _destination, paths) => {
+  const atDestinations: Api['atDestinations'] = (_project, _destinations, paths) => {
     asked.push(paths);
-    return of({ where: '/out', paths: paths.filter((path) => lying.has(path)) });
+    return of([{ where: '/out', paths: paths.filter((path) => lying.has(path)) }, { problem: away }]);
   };
   TestBed.configureTestingModule({
     providers: [
       provideZonelessChangeDetection(),
       provideStore(REDUCERS),
       provideEffects(lookupEffects),
-      { provide: Api, useValue: { atDestination } },
+      { provide: Api, useValue: { atDestinations } },
     ],
   });
   const latest = signal<RunInfo | null>(null);
   const output = signal<PlannedRun | null>(prepared);
-  const { there } = TestBed.runInInjectionContext(() => destinationOf({ output, run: latest }));
+  const { there, where } = TestBed.runInInjectionContext(() => destinationsOf({ output, run: latest }));
   const settle = async (told: RunInfo): Promise<string[]> => {
     latest.set(told);
     TestBed.tick();
     await new Promise((resolve) => setTimeout(resolve));
-    return [...(there() ?? ['not known'])];
+    expect(where()).toEqual(['/out', away.sentence]);
+    expect(there()?.at(1)).toBeUndefined();
+    return [...(there()?.[0] ?? ['not known'])];
   };
   expect(await settle(run(null))).toEqual([]);
   lying.add('a.pdf');

@@ -12,26 +12,29 @@ export interface Outgoing {
   run: Signal<RunInfo | null>;
 }
 
-/** What is at the destination of a package already, asked for again when that may have changed. To be called where things are injected. */
-export function destinationOf({ output, run }: Outgoing) {
+/** What is at the destinations of a package already, asked for again when that may have changed. To be called where things are injected. */
+export function destinationsOf({ output, run }: Outgoing) {
   const project = inject(Store).selectSignal(projectFeature.selectId);
   const query = computed(
     () => {
       const [planned, open] = [output(), project()];
-      if (!planned?.destination?.ok || open === null) return undefined;
-      const { destination, files } = planned;
-      const paths = files.map(({ path }) => path);
-      return { project: open, destination: destination.value, paths, after: writtenBy(run()) };
+      const resolved = planned?.destinations ?? [];
+      const destinations = resolved.flatMap((one) => (one.ok ? [one.value] : []));
+      // A rule that cannot be read is a finding; the others are looked at again once it can be.
+      if (!planned || open === null || destinations.length === 0 || destinations.length < resolved.length)
+        return undefined;
+      const paths = planned.files.map(({ path }) => path);
+      return { project: open, destinations, paths, after: writtenBy(run()) };
     },
     // Most edits of a package change neither.
     { equal: sameValue },
   );
-  const { answer } = inject(Lookups).of('atDestination', query);
+  const { answer } = inject(Lookups).of('atDestinations', query);
   return {
-    /** Where the destination is; empty until it is known. */
-    where: computed(() => answer()?.where ?? ''),
-    /** Paths of the plan where something is already; undefined until it is known. */
-    there: computed(() => (answer() ? new Set(answer()!.paths) : undefined)),
+    /** Where each destination is, or why it cannot be looked at; none until that is known. */
+    where: computed(() => (answer() ?? []).map((one) => ('problem' in one ? one.problem.sentence : one.where))),
+    /** Paths of the plan where something is already, for each destination; undefined until it is known. */
+    there: computed(() => answer()?.map((one) => ('problem' in one ? undefined : new Set(one.paths)))),
   };
 }
 
