@@ -76,7 +76,7 @@ export async function main(args: readonly string[], maintain: Maintain): Promise
     .action(async (files: string[], options: ServerOptions) => {
       code = await pushFiles(files, options);
     });
-  onServer('run', 'publishes a package on a server and waits for it')
+  onServer('run', 'publishes a package on a server, and waits for it and its deliveries')
     .argument('<package>', 'the id of the package')
     .option('--out <folder>', 'also download the files into this folder')
     .action(async (pack: string, options: ServerOptions & { out?: string }) => {

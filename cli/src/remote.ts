@@ -3,7 +3,7 @@ import { dirname, join, resolve } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { ReadableStream } from 'node:stream/web';
-import { isRunSettled, type RunInfo } from '@folvex/contract';
+import { isRunSettled, type DeliveryInfo, type RunInfo } from '@folvex/contract';
 import { legalPath } from '@folvex/core';
 import { DONE, printProblems, STOPPED, UNREADABLE } from './console';
 import { RemoteProject, ServerProblem, type ServerOptions } from './remote-project';
@@ -33,7 +33,7 @@ export async function pushFiles(files: readonly string[], options: ServerOptions
   });
 }
 
-/** `folvex run`: publishes a package on a server and waits for it; returns its exit code. */
+/** `folvex run`: publishes a package on a server and waits for it and its deliveries; returns its exit code. */
 export async function runRemote(pack: string, options: ServerOptions & { out?: string }): Promise<number> {
   return printingProblems(async () => {
     const project = await RemoteProject.open(options);
@@ -54,9 +54,20 @@ export async function runRemote(pack: string, options: ServerOptions & { out?: s
       printProblems([{ code, sentence, place: { sheet: number } }]);
     }
     if (run.problem) printProblems([run.problem]);
+    for (const delivery of run.deliveries) printDelivery(delivery, run.files.length);
     console.log(`${run.state}, ${run.files.length} ${run.files.length === 1 ? 'file' : 'files'}`);
-    return run.state === 'done' && failed.length === 0 ? DONE : STOPPED;
+    const arrived = run.deliveries.every(({ state }) => state === 'done');
+    return run.state === 'done' && failed.length === 0 && arrived ? DONE : STOPPED;
   });
+}
+
+/** Prints where a run was sent, how much of it arrived, and what went wrong. */
+function printDelivery({ location, state, problem, receipts }: DeliveryInfo, files: number): void {
+  const outcomes = receipts.map(({ outcome }) => outcome);
+  const arrived = outcomes.filter((outcome) => 'path' in outcome).length;
+  console.log(`${location ?? 'destination'}  ${state}, ${arrived} of ${files} ${files === 1 ? 'file' : 'files'}`);
+  const problems = outcomes.flatMap((outcome) => ('problem' in outcome ? [outcome.problem] : []));
+  printProblems([...(problem && state !== 'done' ? [problem] : []), ...problems]);
 }
 
 async function download({ body }: Response, folder: string, path: string): Promise<void> {

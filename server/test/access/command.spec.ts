@@ -3,6 +3,7 @@ import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
+import request from 'supertest';
 import { ROUTES, type ProjectInfo, path, type TokenScope } from '@folvex/contract';
 import { useServer } from '../support/harness';
 import { browserOf, colleague, officeApp } from '../support/office';
@@ -66,6 +67,24 @@ it('the command sends drawings and newer versions of them, and publishes a packa
     .get(path(ROUTES.project, { project: server.project }))
     .then(({ body }) => (body as ProjectInfo).runs[0]!.startedBy);
   expect(await who).toBe('Script');
+}, 120_000);
+
+it('the command says where a package was delivered, and ends with 1 where something did not arrive', async () => {
+  const token = await tokenOf('Sender', 'publish');
+  const deliver = (folder: string) =>
+    request(server.app)
+      .patch(path(ROUTES.package, { project: server.project, package: 'tender' }))
+      .send({ destinations: [{ kind: 'folder', folder, onConflict: 'both' }] })
+      .expect(200);
+  await deliver('sent');
+  const run = await folvex(token, 'run', 'tender', '--project', '2617');
+  expect([run.err, run.code]).toEqual(['', 0]);
+  expect(run.out).toContain(`${join(server.data, 'delivered', 'sent')}  done, 8 of 8 files\n`);
+  writeFileSync(join(server.data, 'delivered', 'taken'), 'no folder');
+  await deliver('taken');
+  const failed = await folvex(token, 'run', 'tender', '--project', '2617');
+  expect(failed.out).toContain('failed, 0 of 8 files');
+  expect([failed.code, failed.err]).toEqual([1, expect.stringContaining('could not be delivered')]);
 }, 120_000);
 
 it('the command says in one sentence what it may not do, and what is not there', async () => {
