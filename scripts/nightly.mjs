@@ -1,5 +1,5 @@
-// What takes too long for every test run: many more damaged files, within the memory that a small server has, and many
-// more kills of processes while they publish.
+// What takes too long for every test run: many more damaged files, within the memory that a small server has, many more
+// kills of processes while they publish, and many more connections that break off while files are sent.
 import { join } from 'node:path';
 import { ROOT } from './build-node.mjs';
 import { show } from './lib/commands.mjs';
@@ -8,6 +8,7 @@ import { runMain, Trouble } from './lib/say.mjs';
 
 const FILES = process.env.FOLVEX_FUZZ ?? '20000';
 const KILLS = process.env.FOLVEX_KILLS ?? '100';
+const BREAKS = process.env.FOLVEX_BREAKS ?? '100';
 const MAX_MEMORY_MB = 1024;
 
 await runMain(async () => {
@@ -24,4 +25,7 @@ await runMain(async () => {
   const killing = [...node.slice(0, 2), jest, '--selectProjects', 'server', '--testPathPatterns', 'survival'];
   const survived = await show('node', killing, { cwd: ROOT, env: { ...process.env, FOLVEX_KILLS: KILLS } });
   if (survived !== 0) throw new Trouble('Something was lost when processes were killed; see above.');
+  const sending = [...node.slice(0, 2), jest, '--selectProjects', 'press', '--testPathPatterns', 'transfer'];
+  const sent = await show('node', sending, { cwd: ROOT, env: { ...process.env, FOLVEX_BREAKS: BREAKS } });
+  if (sent !== 0) throw new Trouble('A file was lost, or half there, when connections broke off; see above.');
 });
