@@ -1,4 +1,5 @@
 import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer, type AddressInfo, type Socket } from 'node:net';
 import { join } from 'node:path';
 import request from 'supertest';
 import {
@@ -125,6 +126,28 @@ describe('a finished run', () => {
     const there = readdirSync(join(peer.root, 'later'), { recursive: true, withFileTypes: true });
     expect(there.filter((entry) => entry.isFile())).toHaveLength(run.files.length);
     for (const { path: file, sha256: hash } of run.files) expect(sha256(peer.content(`later/${file}`)!)).toBe(hash);
+  }, 60_000);
+
+  it('is published while many deliveries wait for servers that do not answer', async () => {
+    const held: Socket[] = [];
+    const silent = createServer((socket) => void held.push(socket.on('error', () => undefined)));
+    await new Promise<void>((ready) => silent.listen(0, '127.0.0.1', ready));
+    const url = new URL(peer.login.address);
+    url.port = String((silent.address() as AddressInfo).port);
+    await setUp('silent', { ...setOf(peer), address: url.href });
+    const waiting: string[] = [];
+    for (let i = 0; i < 8; i++) waiting.push((await send(to('silent', `${i}`, 'both'))).id);
+    const again = (await request(server.app).post(path(ROUTES.runAgain, { run: run.id }))).body as RunInfo;
+    const done = await until(
+      () => told(again.id),
+      ({ state }) => state === 'done',
+    );
+    expect(done.files).toHaveLength(run.files.length);
+    const states = (await told()).deliveries.filter(({ id }) => waiting.includes(id)).map(({ state }) => state);
+    expect(states.filter((state) => state === 'waiting' || state === 'sending')).toHaveLength(8);
+    for (const id of waiting) await act('deliveryCancel', id).expect(200);
+    silent.close();
+    for (const socket of held) socket.destroy();
   }, 60_000);
 
   it('is given up where a destination stays away, and can be sent there again', async () => {

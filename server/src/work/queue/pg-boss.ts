@@ -1,7 +1,15 @@
 import type PgBoss from 'pg-boss';
 import type { Transaction } from '../../data/database';
+import type { QueueTask } from '../../model/queue-task';
 
-export const QUEUE_NAME = 'publishing';
+/** Work for the threads of workers, and work that mostly waits for other machines: neither holds up the other. */
+export const QUEUES = ['publishing', 'sending'] as const;
+export type QueueName = (typeof QUEUES)[number];
+
+/** Where jobs of a task are queued. */
+export function queueOf({ kind }: QueueTask): QueueName {
+  return kind === 'deliver' ? 'sending' : 'publishing';
+}
 
 /** A transaction as pg-boss takes it. */
 export function executorOf({ client }: Transaction): PgBoss.Db {
@@ -13,12 +21,18 @@ type EndJobs = (name: string, ids: readonly string[], data: object, options: PgB
 /** pg-boss takes lists of ids together with data and options, which its types do not say. */
 type Ender = Readonly<Record<'complete' | 'fail', EndJobs>>;
 
-/** Completes jobs in a transaction. */
-export async function completeJobs(boss: PgBoss, tx: Transaction, ids: readonly string[]): Promise<void> {
-  if (ids.length > 0) await (boss as unknown as Ender).complete(QUEUE_NAME, ids, {}, { db: executorOf(tx) });
+/** Completes jobs of a queue in a transaction. */
+export async function completeJobs(
+  boss: PgBoss,
+  tx: Transaction,
+  queue: QueueName,
+  ids: readonly string[],
+): Promise<void> {
+  if (ids.length > 0) await (boss as unknown as Ender).complete(queue, ids, {}, { db: executorOf(tx) });
 }
 
-/** Gives jobs back to the queue in a transaction, to be tried again. */
+/** Gives jobs back to whichever queue they are of in a transaction, to be tried again. */
 export async function failJobs(boss: PgBoss, tx: Transaction, ids: readonly string[], reason: string): Promise<void> {
-  if (ids.length > 0) await (boss as unknown as Ender).fail(QUEUE_NAME, ids, { reason }, { db: executorOf(tx) });
+  if (ids.length === 0) return;
+  for (const queue of QUEUES) await (boss as unknown as Ender).fail(queue, ids, { reason }, { db: executorOf(tx) });
 }

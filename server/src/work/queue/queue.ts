@@ -2,10 +2,10 @@ import PgBoss from 'pg-boss';
 import type { Connection, Transaction } from '../../data/database';
 import { notify } from '../../data/notifications';
 import type { QueueTask, RunPosition } from '../../model/queue-task';
-import { executorOf, QUEUE_NAME } from './pg-boss';
+import { executorOf, queueOf, QUEUES } from './pg-boss';
 import { workerQueue, type WorkerQueue } from './worker-queue';
 
-/** The queue of publishing jobs, which lives in PostgreSQL (pg-boss). */
+/** The queues of jobs, which live in PostgreSQL (pg-boss). */
 export interface Queue {
   /** Adds jobs for sheets of a run, in the transaction that writes the run. */
   addSheets(tx: Transaction, sheets: readonly RunPosition[]): Promise<void>;
@@ -24,7 +24,7 @@ export interface Queue {
  * What ends a run goes first, then sheets, and last what nobody waits for. Sheets of small runs go before those of large
  * ones: who needs one sheet does not wait for three hundred.
  */
-const PRIORITY = { assemble: 4, deliver: 3, smallRun: 2, sheet: 1, proof: 0 } as const;
+const PRIORITY = { assemble: 3, smallRun: 2, sheet: 1, proof: 0 } as const;
 const SMALL_RUN_SHEETS = 10;
 /**
  * pg-boss itself never gives a job to another worker in this time: whether a worker still works is decided by its lease
@@ -39,7 +39,7 @@ export async function openQueue(url: string, { pool }: Connection): Promise<Queu
   boss.on('error', () => undefined);
   await boss.start();
   const options = { expireInSeconds: EXPIRE_SECONDS, retryLimit: UNLIMITED_RETRIES, retryDelay: 0 };
-  await boss.createQueue(QUEUE_NAME, { name: QUEUE_NAME, policy: 'standard', ...options });
+  for (const name of QUEUES) await boss.createQueue(name, { name, policy: 'standard', ...options });
   const add = async (
     tx: Transaction,
     tasks: readonly QueueTask[],
@@ -47,7 +47,7 @@ export async function openQueue(url: string, { pool }: Connection): Promise<Queu
     startAfter = '0 seconds',
   ): Promise<void> => {
     if (tasks.length === 0) return;
-    const jobs = tasks.map((data) => ({ name: QUEUE_NAME, data, priority, startAfter, ...options }));
+    const jobs = tasks.map((data) => ({ name: queueOf(data), data, priority, startAfter, ...options }));
     await boss.insert(jobs, { db: executorOf(tx) });
     await notify(tx.db, 'jobs_added');
   };
@@ -59,8 +59,7 @@ export async function openQueue(url: string, { pool }: Connection): Promise<Queu
         sheets.length <= SMALL_RUN_SHEETS ? PRIORITY.smallRun : PRIORITY.sheet,
       ),
     addAssembly: (tx, runId) => add(tx, [{ kind: 'assemble', runId }], PRIORITY.assemble),
-    addDelivery: (tx, deliveryId, seconds = 0) =>
-      add(tx, [{ kind: 'deliver', deliveryId }], PRIORITY.deliver, `${seconds} seconds`),
+    addDelivery: (tx, deliveryId, seconds = 0) => add(tx, [{ kind: 'deliver', deliveryId }], 0, `${seconds} seconds`),
     addProofs: (tx, files) =>
       add(
         tx,

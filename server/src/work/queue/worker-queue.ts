@@ -13,7 +13,7 @@ import {
   yieldAttempts,
 } from '../../data/leases';
 import type { QueueTask } from '../../model/queue-task';
-import { completeJobs, executorOf, failJobs, QUEUE_NAME } from './pg-boss';
+import { completeJobs, executorOf, failJobs, queueOf, QUEUES, type QueueName } from './pg-boss';
 
 /** A job that this worker holds. */
 export interface LeasedJob {
@@ -32,8 +32,11 @@ export interface LeasedJob {
  * worker changes nothing, so a step done twice leaves what once would have.
  */
 export interface WorkerQueue {
-  /** The most pressing jobs that nobody holds, most pressing first; none as long as the worker has no heartbeat. */
-  fetch(limit: number): Promise<LeasedJob[]>;
+  /**
+   * The most pressing jobs of a queue that nobody holds, most pressing first; none as long as the worker has no heartbeat.
+   * Without a queue: of the publishing one.
+   */
+  fetch(limit: number, queue?: QueueName): Promise<LeasedJob[]>;
   /** In one transaction: writes for those of the jobs that are still held, and completes them. */
   finish(
     jobs: readonly LeasedJob[],
@@ -75,11 +78,11 @@ export function workerQueue({ boss, pool, workerId, leaseSeconds }: WorkerQueueP
       return ids.length;
     });
   };
-  const take = (limit: number, attempted: string[]): Promise<LeasedJob[]> =>
+  const take = (limit: number, queue: QueueName, attempted: string[]): Promise<LeasedJob[]> =>
     inTransaction(pool, async (tx) => {
       if (!(await isRegistered(tx.db, workerId))) return [];
       const options = { batchSize: limit, includeMetadata: true as const, db: executorOf(tx) };
-      const rows = await boss.fetch<QueueTask>(QUEUE_NAME, options);
+      const rows = await boss.fetch<QueueTask>(queue, options);
       if (rows.length === 0) return [];
       const taken = rows.map(({ id }) => ({ jobId: id, attempt: randomUUID() }));
       for (const { attempt } of taken) {
@@ -93,10 +96,10 @@ export function workerQueue({ boss, pool, workerId, leaseSeconds }: WorkerQueueP
         .map(({ id, data }) => ({ id, task: data, attempt: attempts.get(id)!, ...history.get(id)! }));
     });
   return {
-    fetch: async (limit) => {
+    fetch: async (limit, queue = 'publishing') => {
       const attempted: string[] = [];
       try {
-        return await take(limit, attempted);
+        return await take(limit, queue, attempted);
       } catch (error) {
         attempted.forEach((attempt) => known.delete(attempt));
         throw error;
@@ -107,9 +110,19 @@ export function workerQueue({ boss, pool, workerId, leaseSeconds }: WorkerQueueP
         const held = await heldOf(tx, jobs);
         if (held.length === 0) return;
         await write(tx, held);
-        const ids = held.map(({ id }) => id);
-        await endAttempts(tx.db, ids);
-        await completeJobs(boss, tx, ids);
+        await endAttempts(
+          tx.db,
+          held.map(({ id }) => id),
+        );
+        for (const queue of QUEUES) {
+          const ended = held.filter(({ task }) => queueOf(task) === queue);
+          await completeJobs(
+            boss,
+            tx,
+            queue,
+            ended.map(({ id }) => id),
+          );
+        }
       });
       forget(jobs);
     },

@@ -6,6 +6,7 @@ import { assembleRun } from '../runs/assemble-run';
 import { makeSheets, type SheetJob } from '../runs/make-sheets';
 import { proveFile } from '../runs/prove-file';
 import type { RunDeps } from '../runs/run-deps';
+import type { QueueName } from './pg-boss';
 import type { LeasedJob } from './worker-queue';
 
 /** Jobs are looked for this often even where no notification came. */
@@ -15,12 +16,14 @@ const RECLAIM_MS = 1000;
 /** A batch should take about this long: short enough for priorities and for the display of progress. */
 const BATCH_MS = 400;
 const MAX_BATCH = 32;
+/** Deliveries that are made side by side: they wait for other machines, and take no threads. */
+const SENDING_SLOTS = 4;
 
 export interface Worker {
   stop(): Promise<void>;
 }
 
-/** Takes jobs from the queue until stopped, `slots` batches at a time. */
+/** Takes jobs from the queues until stopped: `slots` batches of publishing at a time, and a few deliveries. */
 export function startWorker(deps: RunDeps, slots: number, log: Logger): Worker {
   const stopping = new AbortController();
   const wakers = new Set<() => void>();
@@ -38,11 +41,11 @@ export function startWorker(deps: RunDeps, slots: number, log: Logger): Worker {
       const timer = setTimeout(done, milliseconds);
       wakers.add(done);
     });
-  const slot = async (): Promise<void> => {
+  const slot = async (queue: QueueName): Promise<void> => {
     let batchSize = 1;
     while (!stopping.signal.aborted) {
       try {
-        const jobs = await deps.held.fetch(batchSize);
+        const jobs = await deps.held.fetch(queue === 'sending' ? 1 : batchSize, queue);
         if (jobs.length === 0) await pause(IDLE_MS);
         else batchSize = nextBatchSize(jobs.length, await timed(() => workOn(deps, jobs, log, pause, stopping.signal)));
       } catch (error) {
@@ -57,7 +60,10 @@ export function startWorker(deps: RunDeps, slots: number, log: Logger): Worker {
   };
   let reclaiming = Promise.resolve();
   const timer = setInterval(() => (reclaiming = reclaiming.then(reclaim)), RECLAIM_MS);
-  const running = Array.from({ length: slots }, slot);
+  const running = [
+    ...Array.from({ length: slots }, () => slot('publishing')),
+    ...Array.from({ length: SENDING_SLOTS }, () => slot('sending')),
+  ];
   return {
     stop: async () => {
       stopping.abort();

@@ -29,24 +29,44 @@ async function drain(queue: WorkerQueue): Promise<LeasedJob[]> {
   return given;
 }
 
-it('gives out what ends a run first, then what is sent, small runs before large ones, and last what nobody waits for', async () => {
+it('gives out what ends a run first, small runs before large ones, and last what nobody waits for', async () => {
   const { queue, connection } = server.services;
   await inTransaction(connection.pool, async (tx) => {
     await queue.addProofs(tx, [{ runId: 'old', position: 0 }]);
     await queue.addSheets(tx, sheets('large', 12));
     await queue.addSheets(tx, sheets('small', 2));
     await queue.addDelivery(tx, 'sent');
-    await queue.addDelivery(tx, 'postponed', 3600);
     await queue.addAssembly(tx, 'old');
   });
   const given = await drain(await worker('priorities'));
-  expect(given.map(({ task }) => `${task.kind} ${'runId' in task ? task.runId : task.deliveryId}`)).toEqual([
+  expect(given.map(({ task }) => `${task.kind} ${'runId' in task ? task.runId : ''}`)).toEqual([
     'assemble old',
-    'deliver sent',
     ...Array<string>(2).fill('sheet small'),
     ...Array<string>(12).fill('sheet large'),
     'proof old',
   ]);
+});
+
+it('gives out deliveries by themselves, and postponed ones when their time has come', async () => {
+  const { queue, connection } = server.services;
+  await inTransaction(connection.pool, async (tx) => {
+    await queue.addDelivery(tx, 'at once');
+    await queue.addDelivery(tx, 'postponed', 3600);
+  });
+  const sender = await worker('sender');
+  expect(await sender.fetch(5)).toEqual([]);
+  const given = await sender.fetch(5, 'sending');
+  expect(given.map(({ task }) => task)).toMatchObject([
+    { kind: 'deliver', deliveryId: 'sent' },
+    { kind: 'deliver', deliveryId: 'at once' },
+  ]);
+  // Given back, they are in their queue again.
+  await sender.giveBack(given, 'to be tried again', false);
+  await connection.pool.query(`update pgboss.job set start_after = now() where data->>'deliveryId' = 'postponed'`);
+  const again = await sender.fetch(5, 'sending');
+  expect(again).toHaveLength(3);
+  await sender.finish(again, async () => undefined);
+  expect(await sender.fetch(5, 'sending')).toEqual([]);
 });
 
 it('lets an attempt that lost its lease change nothing, and does not count a stalled worker as a crash', async () => {

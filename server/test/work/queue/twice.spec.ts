@@ -8,6 +8,7 @@ import { sendDelivery } from '../../../src/work/deliveries/send-delivery';
 import { assembleRun } from '../../../src/work/runs/assemble-run';
 import { makeSheets, type SheetJob } from '../../../src/work/runs/make-sheets';
 import { proveFile } from '../../../src/work/runs/prove-file';
+import type { QueueName } from '../../../src/work/queue/pg-boss';
 import type { RunDeps } from '../../../src/work/runs/run-deps';
 import type { LeasedJob, WorkerQueue } from '../../../src/work/queue/worker-queue';
 import { useServer } from '../../support/harness';
@@ -20,17 +21,20 @@ describe('a step of a run that is done twice at once', () => {
   const dependencies = (held: WorkerQueue): RunDeps => ({ ...server.services, held });
 
   /** Two workers that both believe they hold the most pressing jobs; only the second one does. */
-  async function twice(count: number): Promise<[first: LeasedJob[], second: LeasedJob[], RunDeps, RunDeps]> {
+  async function twice(
+    count: number,
+    from: QueueName = 'publishing',
+  ): Promise<[first: LeasedJob[], second: LeasedJob[], RunDeps, RunDeps]> {
     const { queue, connection } = server.services;
     const [one, other] = ['one', 'other'].map((name) => `${name} ${Math.random()}`) as [string, string];
     for (const id of [one, other]) {
       await connection.pool.query(`insert into workers (id, host, pid) values ($1, 'test', 1)`, [id]);
     }
     const [first, second] = [queue.forWorker(one, LEASE_SECONDS), queue.forWorker(other, LEASE_SECONDS)];
-    const lost = await first.fetch(count);
+    const lost = await first.fetch(count, from);
     await connection.pool.query(`update workers set seen_at = now() - interval '1 hour' where id = $1`, [one]);
     expect(await second.reclaim()).toBe(lost.length);
-    const held = await second.fetch(count);
+    const held = await second.fetch(count, from);
     expect(held.map(({ id }) => id).sort()).toEqual(lost.map(({ id }) => id).sort());
     return [lost, held, dependencies(first), dependencies(second)];
   }
@@ -58,7 +62,7 @@ describe('a step of a run that is done twice at once', () => {
     const done = await told();
     expect([done.state, done.problem, done.files.length]).toEqual(['done', null, 8]);
 
-    const [lostJobs, jobs, sentBefore, sentNow] = await twice(1);
+    const [lostJobs, jobs, sentBefore, sentNow] = await twice(1, 'sending');
     const send = (deps: RunDeps, [job]: LeasedJob[]): Promise<void> =>
       sendDelivery(deps, job!, (job!.task as DeliveryQueueTask).deliveryId);
     await Promise.all([send(sentBefore, lostJobs), send(sentNow, jobs)]);
