@@ -1,5 +1,5 @@
 // Measures writing and reading in one run, next to other tools, and whole runs with one worker and two; prints ratios and
-// peak memory. `runs`: only publishing; `small`: only many small sheets; `screen`: only the interface at 3 000 sheets;
+// peak memory. `runs`: only publishing; `bucket`: only that with the store in a bucket; `small`: only many small sheets; `screen`: only the interface at 3 000 sheets;
 // `large`: only a drawing of 1.3 million entities; `svg N FOLDER …`: only how far N SVG files of folders are from what librsvg draws.
 import { spawnSync } from 'node:child_process';
 import { rmSync } from 'node:fs';
@@ -25,10 +25,11 @@ await runMain(async () => {
     }
     const page = join(folder, 'page.dxf');
     bench('page', page);
-    const { benchRuns } = await import('./lib/bench-runs.mjs');
+    const { benchBucket, benchRuns } = await import('./lib/bench-runs.mjs');
     const { benchSmallSheets } = await import('./lib/bench-small-sheets.mjs');
     const { benchScreen } = await import('./lib/bench-screen.mjs');
     if (process.argv[2] === 'screen') return await benchScreen();
+    if (process.argv[2] === 'bucket') return await benchBucket(page);
     if (process.argv[2] === 'small') return await benchSmallSheets();
     if (process.argv[2] === 'runs') {
       await benchSmallSheets();

@@ -31,6 +31,11 @@ export async function benchRuns(drawing) {
     line('the same again after one sheet changed', `${seconds(again)} s`, `${share.toFixed(1)} %, wanted: under 5 %`);
     return { one, two };
   });
+  await benchBucket(drawing, folder);
+}
+
+/** The same with the store in a bucket; `folder`: the times with a folder, to compare with. */
+export async function benchBucket(drawing, folder) {
   const objects = ownFolder('folvex-bench-bucket-');
   const service = new S3rver({
     ...{ address: '127.0.0.1', port: 0, silent: true, directory: objects },
@@ -43,8 +48,9 @@ export async function benchRuns(drawing) {
       ...{ AWS_ACCESS_KEY_ID: 'S3RVER', AWS_SECRET_ACCESS_KEY: 'S3RVER' },
     };
     await withInstance(drawing, settings, async (set, workers) => {
-      console.log(`\nThe same with the store in a bucket, whose service (s3rver) is on this machine too`);
+      console.log(`\nPublishing with the store in a bucket, whose service (s3rver) is on this machine too`);
       const { one, two } = await oneAndTwo(set, workers);
+      if (!folder) return;
       line('bucket over folder, one worker', `× ${(one / folder.one).toFixed(2)}`);
       line('bucket over folder, two workers', `× ${(two / folder.two).toFixed(2)}`);
     });
