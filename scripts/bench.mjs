@@ -1,6 +1,7 @@
 // Measures writing and reading in one run, next to other tools, and whole runs with one worker and two; prints ratios and
-// peak memory. `runs`: only publishing; `bucket`: only that with the store in a bucket; `small`: only many small sheets; `screen`: only the interface at 3 000 sheets;
-// `large`: only a drawing of 1.3 million entities; `svg N FOLDER …`: only how far N SVG files of folders are from what librsvg draws.
+// peak memory. `runs`: only publishing; `bucket`: only that with the store in a bucket; `small`: only many small sheets;
+// `screen`: only the interface at 3 000 sheets; `large`: only a drawing of 1.3 million entities; `svg N FOLDER …`: only how
+// far N SVG files of folders are from what librsvg draws.
 import { spawnSync } from 'node:child_process';
 import { rmSync } from 'node:fs';
 import { join, dirname } from 'node:path';

@@ -41,7 +41,7 @@ export async function outcomesOf(db: Database, id: string): Promise<ReadonlyMap<
 
 /** Marks a delivery as being sent; `location`: where its destination is, for people. */
 export function beginDelivery(db: Database, id: string, location: string): Promise<boolean> {
-  return change(db, id, { state: 'sending', location, nextAttemptAt: null });
+  return change(db, id, { state: 'sending', location, problem: null, nextAttemptAt: null });
 }
 
 /** Ends a delivery; false where it is over already. */
