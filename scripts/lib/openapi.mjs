@@ -74,7 +74,7 @@ const BELONGS_TO = {
   ...{
     pictures: 'drawings',
     'issued-sheets': 'issues',
-    destination: 'transfer-servers',
+    destinations: 'transfer-servers',
     openapi: 'health',
     metrics: 'health',
   },
