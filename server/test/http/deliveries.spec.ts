@@ -208,6 +208,22 @@ describe('a finished run', () => {
     expect(readFileSync(join(peer.root, 'conflict', second!.path), 'utf8')).toBe('read and marked');
   }, 60_000);
 
+  it('is sent except for files that a destination refuses', async () => {
+    // No folder can take the place of a file.
+    const [first] = run.files;
+    const blocked = first!.path.split('/')[0]!;
+    await peer.place(`refused/${blocked}`, 'a file');
+    const delivery = await ended((await send(to('office', 'refused'))).id);
+    expect(delivery).toMatchObject({ state: 'failed', problem: null });
+    const outcomes = outcomesOf(delivery);
+    expect(outcomes).toHaveLength(run.files.length);
+    for (const [at, { path: file }] of run.files.entries())
+      expect(outcomes[at]).toMatchObject(
+        file.startsWith(`${blocked}/`) ? { problem: { code: 'destination.copy' } } : { how: 'new' },
+      );
+    expect(outcomes.some((outcome) => 'how' in outcome)).toBe(true);
+  }, 60_000);
+
   it('is not begun to be sent where names are taken and nothing is to be done about that', async () => {
     await peer.place(`taken/${run.files[1]!.path}`, 'theirs');
     const { status, body } = await request(server.app)

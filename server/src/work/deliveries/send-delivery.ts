@@ -69,12 +69,26 @@ async function sendFiles(
 ): Promise<Attempt> {
   for (const { position, path, hash } of await runFilesOf(deps.db, runId)) {
     if (known.has(position)) continue;
-    const outcome = await sendStored(deps.store, port, { path, hash }, destination.onConflict);
-    if (destination.kind === 'server' && 'problem' in outcome && outcome.problem.code === 'destination.copy')
-      return { ended: 'away', problem: outcome.problem };
+    const sendIt = (): Promise<Delivered> => sendStored(deps.store, port, { path, hash }, destination.onConflict);
+    let outcome = await sendIt();
+    // Perhaps only the connection broke.
+    if (isCopyProblem(outcome) && (await answers(port, path))) outcome = await sendIt();
+    if (isCopyProblem(outcome) && !(await answers(port, path))) return { ended: 'away', problem: outcome.problem };
     if (!(await whileHeld(deps, job, (tx) => saveReceipt(tx, id, position, outcome)))) return { ended: 'given up' };
   }
   return { ended: 'through' };
+}
+
+function isCopyProblem(outcome: Delivered): outcome is { problem: Problem } {
+  return 'problem' in outcome && outcome.problem.code === 'destination.copy';
+}
+
+/** Whether a destination answers at all: then what went wrong is the file's own matter. */
+async function answers(port: DestinationPort, path: string): Promise<boolean> {
+  return port.find(path).then(
+    () => true,
+    () => false,
+  );
 }
 
 /** What a write resolves to, if the job is still held; false where it is not. */
