@@ -41,7 +41,7 @@ test('a package is changed for one run only: in other formats, delivered to a fo
   await page.getByRole('button', { name: 'More for this run' }).click();
   await page.getByRole('menuitem', { name: 'Send run …' }).click();
   await choose(send, 'Destination', 'Folder on the server');
-  await expect(send).toContainText('28 of these names are taken there');
+  await expect(send).toContainText('28 files of the same name exist there');
   await expect(send.getByRole('button', { name: 'Send', exact: true })).toBeDisabled();
   await choose(send, 'If a file of that name exists', 'keep both: the new one gets a number');
   await send.getByRole('button', { name: 'Send', exact: true }).click();

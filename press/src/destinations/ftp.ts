@@ -47,7 +47,7 @@ export async function connectFtp(login: TransferLogin): Promise<{ client: Client
       throw new StepFailed(
         'certificate',
         hostKey === null
-          ? `${name} shows a certificate that no authority known here vouches for: ${fingerprint}. Compare it with the one its operator gives you, then accept it.`
+          ? `${name} shows a certificate that this machine does not trust: ${fingerprint}. Compare it with the one its operator gives you, then accept it.`
           : `${name} shows another certificate than the accepted one: ${fingerprint}. Someone may be intercepting the connection; ask its operator before you accept it.`,
         fingerprint,
       );

@@ -76,7 +76,7 @@ export async function saveReceipt(db: Database, id: string, position: number, ou
   return true;
 }
 
-/** Makes a delivery that failed, or was cancelled, wait again for what did not arrive; false where it did neither. */
+/** Has a delivery that failed or was cancelled send what did not arrive; false where it did neither. */
 export async function renewDelivery(db: Database, id: string): Promise<boolean> {
   const renewed = await db
     .update(deliveries)

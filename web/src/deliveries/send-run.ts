@@ -86,8 +86,8 @@ class SendRun {
     if (this.found.loading()) return 'Looking at what is there …';
     const paths = this.found.answer()?.paths;
     if (!paths) return '';
-    if (paths.length === 0) return 'None of these names is taken there.';
-    const one = paths.length === 1 ? `${paths[0]!} exists there` : `${paths.length} of these names are taken there`;
+    if (paths.length === 0) return 'No file of the same name exists there.';
+    const one = paths.length === 1 ? `${paths[0]!} exists there` : `${paths.length} files of the same name exist there`;
     return this.isStopped()
       ? `${one}. Choose what to do about them.`
       : `${one}. Files with the same content stay as they are.`;

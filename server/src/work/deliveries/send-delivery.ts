@@ -22,12 +22,12 @@ import type { RunDeps } from '../runs/run-deps';
 /** A server that is away is tried again after these pauses, s: about an hour and a half in all. */
 const PAUSES_S = [2, 10, 60, 300, 900, 3600] as const;
 
-/** How an attempt ended: all files have a receipt, the server went away, or the delivery is no longer this worker's matter. */
+/** How an attempt ended: all files have a receipt, the server went away, or the delivery is no longer this worker's to make. */
 type Attempt = { ended: 'through' } | { ended: 'away'; problem: Problem } | { ended: 'given up' };
 
 /**
  * Sends the files of a run that a delivery has no receipt of yet. When the server goes away, the delivery waits and goes on
- * where it was; what one destination does holds up no other.
+ * where it stopped.
  */
 export async function sendDelivery(deps: RunDeps, job: LeasedJob, id: string): Promise<void> {
   const { db, held } = deps;
@@ -83,7 +83,7 @@ function isCopyProblem(outcome: Delivered): outcome is { problem: Problem } {
   return 'problem' in outcome && outcome.problem.code === 'destination.copy';
 }
 
-/** Whether a destination answers at all: then what went wrong is the file's own matter. */
+/** Whether a destination answers at all: if it does, it is the file that it refuses. */
 async function answers(port: DestinationPort, path: string): Promise<boolean> {
   return port.find(path).then(
     () => true,

@@ -48,7 +48,7 @@ export async function startDelivery(
   return true;
 }
 
-/** Refuses a destination where names are taken. One that is away is seen when it is back, file by file. */
+/** Refuses a destination where names are taken. If it cannot be reached now, each name is checked when its file is sent. */
 async function refuseTaken(deps: Deps, { id }: RunRow, destination: Destination): Promise<void> {
   const found = await lookForRun(deps, id, destination).catch((error: unknown) => {
     if (error instanceof ProblemError && error.problem.code === 'destination.away') return undefined;

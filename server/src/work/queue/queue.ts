@@ -11,7 +11,7 @@ export interface Queue {
   addSheets(tx: Transaction, sheets: readonly RunPosition[]): Promise<void>;
   /** Has the files of a run assembled, once the transaction commits. */
   addAssembly(tx: Transaction, runId: string): Promise<void>;
-  /** Has a delivery sent, once the transaction commits and so many seconds are over. */
+  /** Has a delivery sent, once the transaction commits and the given number of seconds has passed. */
   addDelivery(tx: Transaction, deliveryId: string, seconds?: number): Promise<void>;
   /** Has files of a run read again, once the transaction commits. */
   addProofs(tx: Transaction, files: readonly RunPosition[]): Promise<void>;

@@ -16,7 +16,7 @@ const RECLAIM_MS = 1000;
 /** A batch should take about this long: short enough for priorities and for the display of progress. */
 const BATCH_MS = 400;
 const MAX_BATCH = 32;
-/** Deliveries that are made side by side: they wait for other machines, and take no threads. */
+/** Deliveries in parallel: they wait for other machines, and take no threads. */
 const SENDING_SLOTS = 4;
 
 export interface Worker {
