@@ -156,6 +156,7 @@ function withSettings(core) {
   Object.assign(pack.extraFormats.properties, core.settingJsonSchemas(core.EXTRA_FORMAT_OPTIONS));
   const exchange = schema.properties.project.properties.exchanges.items.properties;
   Object.assign(exchange, core.settingJsonSchemas(core.DXF_OPTIONS));
+  pack.destinations.maxItems = core.MAX_DESTINATIONS;
   pack.destinations.items = {
     oneOf: Object.entries(core.DESTINATION_KINDS).map(([kind, { settings }]) => ({
       type: 'object',

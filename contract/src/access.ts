@@ -176,3 +176,6 @@ export interface TokenRequest {
 export interface NewToken extends TokenInfo {
   token: string;
 }
+
+/** Most characters of a person's name. */
+export const MAX_PERSON_NAME = 60;

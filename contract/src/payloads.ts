@@ -1,7 +1,5 @@
 import type {
   Bundling,
-  Delivered,
-  Destination,
   ExtraFormat,
   Finding,
   FittedFrame,
@@ -24,9 +22,10 @@ import type {
   TitleBlock,
   View,
 } from '@folvex/core';
+import type { DeliveryInfo } from './delivery-payloads';
 import type { DrawingInfo } from './drawing-payloads';
 
-export type { Delivered, DrawingChanges, EntityFacts, Issue, IssuedState, SheetFacts } from '@folvex/core';
+export type { DrawingChanges, EntityFacts, Issue, IssuedState, SheetFacts } from '@folvex/core';
 
 /** Everything about a project that its screens begin with. */
 export interface ProjectInfo {
@@ -269,10 +268,6 @@ export interface PackageChange {
   was?: Record<string, unknown>;
 }
 
-/** How a delivery can end. */
-export const DELIVERY_OVER = ['done', 'failed', 'cancelled'] as const;
-export type DeliveryEnd = (typeof DELIVERY_OVER)[number];
-
 export type RunState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
 
 export interface RunSheetInfo {
@@ -302,55 +297,6 @@ export interface RunFileInfo {
   milliseconds: number | null;
   /** What reading it again found; null until then. */
   proof: Proof | null;
-}
-
-/** Asks which of some files are at destinations already. */
-export interface DestinationQuery {
-  destinations: Destination[];
-  paths: string[];
-}
-
-/** The files that are at a destination already. */
-export interface AtDestination {
-  /** Where the destination is, for people: the path of a folder on the server, for instance. */
-  where: string;
-  paths: string[];
-}
-
-/** The same, or why the destination cannot be looked at now. */
-export type LookedAtDestination = AtDestination | { problem: Problem };
-
-export type DeliveryState = 'waiting' | 'sending' | DeliveryEnd;
-
-/** What became of a file at a destination. */
-export interface DeliveryReceipt {
-  /** Index of the file in its run. */
-  file: number;
-  outcome: Delivered;
-  at: string;
-}
-
-/** The sending of a run to one destination. */
-export interface DeliveryInfo {
-  id: string;
-  destination: Destination;
-  /** Where that is, for people; null until it was first reached. */
-  location: string | null;
-  /** Name of who started it; null where nobody signs in. */
-  startedBy: string | null;
-  state: DeliveryState;
-  /** Why the last attempt ended before all files had arrived; null where that is said by the receipts. */
-  problem: Problem | null;
-  createdAt: string;
-  finishedAt: string | null;
-  /** When the destination is tried again; null: it is not waited for. */
-  nextAttemptAt: string | null;
-  receipts: DeliveryReceipt[];
-}
-
-/** Sends a run to a destination, whose folder may be a rule. */
-export interface RunDelivery {
-  destination: Destination;
 }
 
 export interface RunInfo {

@@ -1,4 +1,5 @@
-import { DELIVERY_OVER, type DeliveryInfo, type RunInfo } from './payloads';
+import { DELIVERY_OVER, type DeliveryInfo } from './delivery-payloads';
+import type { RunInfo } from './payloads';
 
 /** So long is waited for files to be read again once a run is over, ms. */
 const PROOF_MS = 120_000;

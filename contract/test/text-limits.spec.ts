@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import * as accessSchemas from '../src/access-schemas';
 import * as schemas from '../src/schemas';
 import { projectSchema, viewSchema, noteSchema } from '@folvex/core';
 
@@ -22,7 +23,9 @@ function unlimited(described: yup.SchemaFieldDescription, path: string): string[
 }
 
 it.each(
-  Object.entries({ ...schemas, projectSchema, viewSchema, noteSchema }).filter(([, schema]) => yup.isSchema(schema)),
+  Object.entries({ ...schemas, ...accessSchemas, projectSchema, viewSchema, noteSchema }).filter(([, schema]) =>
+    yup.isSchema(schema),
+  ),
 )('each text of %s has a longest length', (name, schema) => {
   expect(unlimited((schema as yup.Schema).describe(), name)).toEqual([]);
 });

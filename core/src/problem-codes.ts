@@ -91,6 +91,7 @@ export const PROBLEM_CODES = {
   'destination.folder': ['packages and runs', 'a folder to which nothing can be written'],
   'delivery.given-up': ['packages and runs', 'a delivery that stopped its worker again and again'],
   'delivery.open': ['packages and runs', 'a delivery that cannot be sent again'],
+  'delivery.over': ['packages and runs', 'a delivery that has ended and cannot be cancelled'],
   'delivery.run': ['packages and runs', 'a run that cannot be sent'],
   'file.exists': ['packages and runs', 'a file that a command is to write and that is there already'],
   'file.unreadable': ['packages and runs', 'a file that the headless command cannot read'],

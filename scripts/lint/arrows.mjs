@@ -31,9 +31,26 @@ const WORKSPACES = {
   },
   contract: {
     uses: ['core'],
-    ground: ['drawing-payloads', 'health-payloads', 'payloads', 'routes', 'transfer-payloads'],
+    ground: [
+      'delivery-payloads',
+      'drawing-payloads',
+      'health-payloads',
+      'limited-text',
+      'payloads',
+      'routes',
+      'transfer-payloads',
+    ],
     rooms: [],
-    top: ['index', 'schemas', 'access', 'operations', 'run-settled', 'package-change', 'settings-change'],
+    top: [
+      'index',
+      'schemas',
+      'access',
+      'access-schemas',
+      'operations',
+      'run-settled',
+      'package-change',
+      'settings-change',
+    ],
   },
   press: {
     uses: ['core'],

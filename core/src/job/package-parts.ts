@@ -2,6 +2,7 @@ import * as yup from 'yup';
 import {
   DESTINATION_KINDS,
   DESTINATION_OPTIONS,
+  MAX_DESTINATIONS,
   type Destination,
   type DestinationKind,
 } from '../package/destination-kinds';
@@ -35,7 +36,6 @@ export const extraFormatsSchema = only({
 
 /** A place that files are delivered to. */
 export const destinationSchema = yup.lazy((value: unknown) => {
-  if (value === undefined) return yup.mixed<Destination>().optional();
   const kinds = Object.keys(DESTINATION_KINDS) as DestinationKind[];
   const kind = (value as Partial<Destination> | null)?.kind;
   const { settings } = DESTINATION_KINDS[kinds.find((one) => one === kind) ?? 'folder'];
@@ -43,11 +43,11 @@ export const destinationSchema = yup.lazy((value: unknown) => {
     kind: text.oneOf(kinds).required(),
     ...settingSchemas(settings),
     ...settingSchemas(DESTINATION_OPTIONS),
-  });
+  }).required();
 });
 
 /** Where a package is delivered to. */
-export const destinationsSchema = yup.array(destinationSchema).min(1).max(10).default(undefined);
+export const destinationsSchema = yup.array(destinationSchema).min(1).max(MAX_DESTINATIONS).default(undefined);
 
 /** What a package may have beyond its sheets, names and single values. */
 export const packageParts = {

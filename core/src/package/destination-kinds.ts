@@ -64,6 +64,9 @@ export const CONFLICT_OPTIONS = [
 
 export type ConflictPolicy = (typeof CONFLICT_OPTIONS)[number]['value'];
 
+/** As many as a package may have. */
+export const MAX_DESTINATIONS = 10;
+
 /** What destinations of all kinds state. */
 export const DESTINATION_OPTIONS = [
   {

@@ -1,14 +1,16 @@
-import { createHash, X509Certificate } from 'node:crypto';
+import { X509Certificate } from 'node:crypto';
 import { stat } from 'node:fs/promises';
 import { isIP } from 'node:net';
 import { posix } from 'node:path';
-import { Writable } from 'node:stream';
 import type { ConnectionOptions, TLSSocket } from 'node:tls';
 import { Client, FileType, FTPError, type FileInfo } from 'basic-ftp';
 import {
+  fingerprintOf,
+  HashSink,
   isUnfinished,
   LEFTOVER_MS,
   namedIn,
+  notAccepted,
   partsOf,
   refuseShort,
   StepFailed,
@@ -21,7 +23,7 @@ import type { TransferPort } from './port';
 const ANSWER_MS = 20_000;
 /** Here TLS begins with the connection (IANA port numbers); elsewhere it is asked for (RFC 4217). */
 const IMPLICIT_TLS_PORT = 990;
-/** What RFC 959 says of a sign-in that is refused. */
+/** Code of a sign-in that is refused (RFC 959). */
 const NOT_LOGGED_IN = 530;
 
 /** A certificate as it was shown, and whether this machine trusts it for the host. */
@@ -43,14 +45,7 @@ export async function connectFtp(login: TransferLogin): Promise<{ client: Client
   if (partsOf(address).scheme === 'ftps') {
     certificate = await shownCertificate(login);
     const { isTrusted, fingerprint, pem } = certificate;
-    if (!isTrusted && fingerprint !== hostKey)
-      throw new StepFailed(
-        'certificate',
-        hostKey === null
-          ? `${name} shows a certificate that this machine does not trust: ${fingerprint}. Compare it with the one its operator gives you, then accept it.`
-          : `${name} shows another certificate than the accepted one: ${fingerprint}. Someone may be intercepting the connection; ask its operator before you accept it.`,
-        fingerprint,
-      );
+    if (!isTrusted && fingerprint !== hostKey) throw notAccepted('certificate', login, fingerprint);
     // It is the accepted one: it alone is trusted, for this connection and those of the files.
     if (!isTrusted) options = { ca: pem, allowPartialTrustChain: true, checkServerIdentity: () => undefined };
   }
@@ -94,8 +89,7 @@ async function shownCertificate(login: TransferLogin): Promise<ShownCertificate>
   const { raw } = socket.getPeerCertificate();
   const isTrusted = socket.authorized;
   client.close();
-  const fingerprint = `SHA256:${createHash('sha256').update(raw).digest('base64').replace(/=+$/, '')}`;
-  return { pem: new X509Certificate(raw).toString(), isTrusted, fingerprint };
+  return { pem: new X509Certificate(raw).toString(), isTrusted, fingerprint: fingerprintOf(raw) };
 }
 
 function away({ address }: TransferLogin, error: unknown): StepFailed {
@@ -134,15 +128,9 @@ export function ftpDestination(login: TransferLogin, below: string): TransferPor
         const found = await entryOf(on, pathOf(path));
         if (!found) return undefined;
         if (found.type !== FileType.File) return 'other';
-        const hash = createHash('sha256');
-        const sink = new Writable({
-          write: (chunk: Buffer, _encoding, done) => {
-            hash.update(chunk);
-            done();
-          },
-        });
+        const sink = new HashSink();
         await on.downloadTo(sink, pathOf(path));
-        return hash.digest('hex');
+        return sink.digest();
       }),
     put: ({ from, path }, { replace }) =>
       use(async (on) => {
@@ -181,7 +169,7 @@ export function ftpDestination(login: TransferLogin, below: string): TransferPor
 }
 
 /** What is in a folder; nothing where there is none. */
-export async function entries(client: Client, folder: string): Promise<FileInfo[]> {
+async function entries(client: Client, folder: string): Promise<FileInfo[]> {
   return client.list(folder).catch((error: unknown) => {
     if (error instanceof FTPError && isAbsent(error)) return [];
     throw error;
@@ -193,7 +181,7 @@ async function entryOf(client: Client, path: string): Promise<FileInfo | undefin
   return (await entries(client, posix.dirname(path))).find(({ name }) => name === posix.basename(path));
 }
 
-/** Not found, or no access (RFC 959: 550); some servers say 450. */
+/** Not found, or no access (RFC 959: 550, or 450 while it is busy). */
 function isAbsent({ code }: FTPError): boolean {
   return code === 550 || code === 450;
 }

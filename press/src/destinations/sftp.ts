@@ -1,12 +1,13 @@
-import { createHash } from 'node:crypto';
 import { stat } from 'node:fs/promises';
 import { posix } from 'node:path';
-import { Writable } from 'node:stream';
 import Client from 'ssh2-sftp-client';
 import {
+  fingerprintOf,
+  HashSink,
   isUnfinished,
   LEFTOVER_MS,
   namedIn,
+  notAccepted,
   partsOf,
   refuseShort,
   StepFailed,
@@ -37,7 +38,8 @@ export interface SftpSession {
  * Connects and signs in. Rejects with a `StepFailed` that says at which step: connection, host key or sign-in. A host key
  * that is not the accepted one is never signed in to.
  */
-export async function connectSftp({ name, address, user, secret, hostKey }: TransferLogin): Promise<SftpSession> {
+export async function connectSftp(login: TransferLogin): Promise<SftpSession> {
+  const { name, address, user, secret, hostKey } = login;
   const { host, port } = partsOf(address);
   // Without them the library writes these events to the console.
   const ignore = (): void => undefined;
@@ -50,7 +52,7 @@ export async function connectSftp({ name, address, user, secret, hostKey }: Tran
     const connecting = client.connect({
       ...{ host, port, username: user, ...key, readyTimeout: ANSWER_MS },
       hostVerifier: (shown: Buffer) => {
-        fingerprint = `SHA256:${createHash('sha256').update(shown).digest('base64').replace(/=+$/, '')}`;
+        fingerprint = fingerprintOf(shown);
         return fingerprint === hostKey;
       },
     });
@@ -59,18 +61,7 @@ export async function connectSftp({ name, address, user, secret, hostKey }: Tran
     const { message, code = message } = error as Error & { code?: string };
     await endQuietly(client);
     if (fingerprint === '') throw new StepFailed('connection', `${host}:${port} does not answer (${code}).`);
-    if (hostKey === null)
-      throw new StepFailed(
-        'host key',
-        `${name} shows the host key ${fingerprint}. Compare it with the one its operator gives you, then accept it.`,
-        fingerprint,
-      );
-    if (fingerprint !== hostKey)
-      throw new StepFailed(
-        'host key',
-        `${name} shows another host key than the accepted one: ${fingerprint}. Someone may be intercepting the connection; ask its operator before you accept it.`,
-        fingerprint,
-      );
+    if (fingerprint !== hostKey) throw notAccepted('host key', login, fingerprint);
     throw new StepFailed(
       'sign-in',
       `${name} refused to sign in ${user || 'nobody'} (${message}); check the user name and the password.`,
@@ -143,15 +134,9 @@ export function sftpDestination(login: TransferLogin, below: string): TransferPo
       const type = await within(client.exists(pathOf(path)));
       if (type === false) return undefined;
       if (type !== '-') return 'other';
-      const hash = createHash('sha256');
-      const sink = new Writable({
-        write: (chunk: Buffer, _encoding, done) => {
-          hash.update(chunk);
-          done();
-        },
-      });
+      const sink = new HashSink();
       await within(client.get(pathOf(path), sink));
-      return hash.digest('hex');
+      return sink.digest();
     },
     put: async ({ from, path }, { replace }) => {
       const { client, within } = await connected();

@@ -1,5 +1,6 @@
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { posix } from 'node:path';
+import { Writable } from 'node:stream';
 
 /** How a transfer server is reached and signed in to. */
 export interface TransferLogin {
@@ -38,7 +39,7 @@ export class StepFailed extends Error {
   }
 }
 
-/** How a transfer server is spoken to. `ftp` and `s3+http`: without TLS, for a service on this machine or in a network of its own. */
+/** How a transfer server is spoken to. `ftp`, `http` and `s3+http` are without TLS. */
 export type Scheme = 'sftp' | 'ftp' | 'ftps' | 'https' | 'http' | 's3' | 's3+http';
 
 const USUAL_PORTS: Readonly<Record<Scheme, number>> = {
@@ -66,9 +67,44 @@ export function isUnfinished(name: string): boolean {
   return /^\.folvex-[0-9a-f-]{36}\.part$/.test(name);
 }
 
+/** Fingerprint of a host key or certificate, in the form in which OpenSSH prints that of a key. */
+export function fingerprintOf(bytes: Uint8Array): string {
+  return `SHA256:${createHash('sha256').update(bytes).digest('base64').replace(/=+$/, '')}`;
+}
+
+/** The step at which a server shows something else than what was accepted; nobody signs in to it. */
+export function notAccepted(
+  what: 'host key' | 'certificate',
+  { name, hostKey }: TransferLogin,
+  fingerprint: string,
+): StepFailed {
+  const sentence =
+    hostKey !== null
+      ? `${name} shows another ${what} than the accepted one: ${fingerprint}. Someone may be intercepting the connection; ask its operator before you accept it.`
+      : what === 'host key'
+        ? `${name} shows the host key ${fingerprint}. Compare it with the one its operator gives you, then accept it.`
+        : `${name} shows a certificate that this machine does not trust: ${fingerprint}. Compare it with the one its operator gives you, then accept it.`;
+  return new StepFailed(what, sentence, fingerprint);
+}
+
+/** A stream that keeps nothing of what is written to it but the SHA-256. */
+export class HashSink extends Writable {
+  private readonly hash = createHash('sha256');
+
+  override _write(chunk: Buffer, _encoding: BufferEncoding, done: () => void): void {
+    this.hash.update(chunk);
+    done();
+  }
+
+  /** Of all that was written, in hex. */
+  digest(): string {
+    return this.hash.digest('hex');
+  }
+}
+
 /** Refuses a file that arrived with fewer bytes, or more, than were sent: a full disk does that. */
 export function refuseShort(arrived: number, sent: number): void {
-  if (arrived !== sent) throw new Error(`only ${arrived} of ${sent} bytes arrived`);
+  if (arrived !== sent) throw new Error(`${arrived} of ${sent} bytes arrived`);
 }
 
 /** Of some paths, those that are named in their folders: each folder is listed once. */

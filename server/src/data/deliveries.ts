@@ -1,4 +1,5 @@
 import { and, asc, eq, inArray, notInArray, sql } from 'drizzle-orm';
+import type { PgUpdateSetSource } from 'drizzle-orm/pg-core';
 import { DELIVERY_OVER, type Delivered, type DeliveryInfo } from '@folvex/contract';
 import type { Destination, Problem } from '@folvex/core';
 import { NOW } from './clock';
@@ -10,8 +11,6 @@ export type DeliveryRow = typeof deliveries.$inferSelect;
 
 /** A delivery that is to be made. */
 export type NewDelivery = Pick<DeliveryRow, 'id' | 'runId' | 'startedBy'> & { destination: Destination };
-
-const over = [...DELIVERY_OVER];
 
 export async function insertDelivery(db: Database, delivery: NewDelivery): Promise<void> {
   // Several of one run are written in one transaction, in which `now()` stands still; they keep their order.
@@ -129,11 +128,11 @@ export async function deliveriesOf(
 }
 
 /** Changes a delivery that is not over; false where it is. */
-async function change(db: Database, id: string, set: Parameters<ReturnType<typeof db.update>['set']>[0]) {
+async function change(db: Database, id: string, set: PgUpdateSetSource<typeof deliveries>): Promise<boolean> {
   const changed = await db
     .update(deliveries)
     .set(set)
-    .where(and(eq(deliveries.id, id), notInArray(deliveries.state, over)))
+    .where(and(eq(deliveries.id, id), notInArray(deliveries.state, [...DELIVERY_OVER])))
     .returning({ runId: deliveries.runId });
   if (changed.length > 0) await notify(db, 'run_changed', changed[0]!.runId);
   return changed.length > 0;

@@ -238,7 +238,7 @@ export const deliveries = pgTable(
       .notNull()
       .references(() => runs.id),
     destination: stored<Destination>('destination', 'destination').notNull(),
-    /** Where that is, for people; null until it was first reached. */
+    /** Where that is, for people; null until the first attempt. */
     location: text('location'),
     startedBy: text('started_by'),
     state: text('state').$type<DeliveryState>().notNull(),

@@ -236,6 +236,15 @@ describe('a finished run', () => {
     expect(String(peer.content(`taken/${run.files[1]!.path}`))).toBe('theirs');
   }, 60_000);
 
+  it('is not sent where nobody is let in, and does not ask again with each file', async () => {
+    await setUp('strange', { ...setOf(peer), hostKey: 'SHA256:another' });
+    const delivery = await ended((await send(to('strange', 'strange', 'both'))).id);
+    expect(delivery).toMatchObject({ state: 'failed', problem: { code: 'destination.refused' }, receipts: [] });
+    expect(delivery.problem!.sentence).toContain('another host key than the accepted one');
+    const { status, body } = await act('deliveryCancel', delivery.id);
+    expect([status, body.problem.code]).toEqual([409, 'delivery.over']);
+  }, 60_000);
+
   it('is reached with its own deliveries only', async () => {
     const other = await request(server.app).post(path(ROUTES.runAgain, { run: run.id }));
     const { id } = other.body as RunInfo;
@@ -254,6 +263,10 @@ describe('a finished run', () => {
         .post(path(ROUTES.deliveries, { run: run.id }))
         .send({ destination });
     expect((await refused(to('office', '[project.'))).body.problem.code).toBe('naming.rule');
+    const nowhere = await request(server.app)
+      .post(path(ROUTES.deliveries, { run: run.id }))
+      .send({});
+    expect([nowhere.status, nowhere.body.problem.code]).toEqual([400, 'request.value']);
     const removed = { run: run.id };
     await request(server.app).put(path(ROUTES.runRemoved, removed)).send({ removed: true }).expect(200);
     const { status, body } = await refused(to('office', 'x'));

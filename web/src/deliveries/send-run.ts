@@ -9,11 +9,13 @@ import {
   MatDialogRef,
   MatDialogTitle,
 } from '@angular/material/dialog';
-import { debounceTime, filter, type Observable } from 'rxjs';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { Store } from '@ngrx/store';
+import { debounceTime } from 'rxjs';
 import type { RunInfo } from '@folvex/contract';
 import { newDestination, type Destination } from '@folvex/core';
 import { Lookups } from '../state/lookups/lookups';
+import { RunActions } from '../state/runs/runs.actions';
 import { nameOfRun } from '../state/runs/runs.reducer';
 import { countOf } from '../ui/words';
 import { DestinationForm } from './destination-form';
@@ -94,8 +96,13 @@ class SendRun {
   });
 }
 
-/** Asks where a run is to be sent; emits the destination, unless the person changed their mind. */
-export function askWhereToSend(dialog: MatDialog, run: RunInfo): Observable<Destination> {
-  const open = dialog.open<unknown, RunInfo, Destination>(SendRun, { data: run, width: '520px' });
-  return open.afterClosed().pipe(filter((destination): destination is Destination => destination !== undefined));
+/** Asks where a run is to be sent, and sends it there. To be called where things are injected; returns what asks. */
+export function runSender(): (run: RunInfo) => void {
+  const [dialog, store] = [inject(MatDialog), inject(Store)];
+  return (run) => {
+    const open = dialog.open<unknown, RunInfo, Destination>(SendRun, { data: run, width: '520px' });
+    open.afterClosed().subscribe((destination) => {
+      if (destination) store.dispatch(RunActions.sendAskedFor({ runId: run.id, destination }));
+    });
+  };
 }

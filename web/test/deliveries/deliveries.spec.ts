@@ -1,8 +1,8 @@
 import { TestBed } from '@angular/core/testing';
-import { MatDialog } from '@angular/material/dialog';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { MatButtonHarness } from '@angular/material/button/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
+import { ofType } from '@ngrx/effects';
 import type { Action } from '@ngrx/store';
 import { MockStore } from '@ngrx/store/testing';
 import { firstValueFrom, of, throwError } from 'rxjs';
@@ -10,7 +10,7 @@ import type { DeliveryInfo, RunInfo } from '@folvex/contract';
 import { HttpErrorResponse } from '@angular/common/http';
 import { deliveryInWords, deliveryProblems } from '../../src/deliveries/delivery-words';
 import { DeliveryList } from '../../src/deliveries/delivery-list';
-import { askWhereToSend } from '../../src/deliveries/send-run';
+import { runSender } from '../../src/deliveries/send-run';
 import { NoticeActions } from '../../src/state/notices/notices.actions';
 import { ProjectActions } from '../../src/state/project/project.actions';
 import { RunActions } from '../../src/state/runs/runs.actions';
@@ -112,7 +112,8 @@ describe('sending a run', () => {
     );
     const fixture = await show(DeliveryList, { run }, state);
     const loader = TestbedHarnessEnvironment.documentRootLoader(fixture);
-    const answer = firstValueFrom(askWhereToSend(TestBed.inject(MatDialog), run));
+    const asked = firstValueFrom(TestBed.inject(MockStore).scannedActions$.pipe(ofType(RunActions.sendAskedFor)));
+    TestBed.runInInjectionContext(runSender)(run);
     const send = await loader.getHarness(MatButtonHarness.with({ text: 'Send' }));
     expect(await send.isDisabled()).toBe(true);
     const [, serverChoice] = await loader.getAllHarnesses(MatSelectHarness);
@@ -120,7 +121,7 @@ describe('sending a run', () => {
     await serverChoice!.clickOptions({ text: 'Engineer' });
     expect(await send.isDisabled()).toBe(false);
     await send.click();
-    expect(await answer).toMatchObject({ kind: 'server', server: 's' });
+    expect(await asked).toMatchObject({ runId: 'r', destination: { kind: 'server', server: 's' } });
   });
 
   it('follows the run that is sent, or says why it is not', () => {

@@ -19,11 +19,18 @@ import type { LeasedJob } from '../queue/worker-queue';
 import { isHopeless } from '../runs/make-sheets';
 import type { RunDeps } from '../runs/run-deps';
 
-/** A server that is away is tried again after these pauses, s: about an hour and a half in all. */
+/** A server that is away is tried again after these pauses, s: for 80 minutes in all. */
 const PAUSES_S = [2, 10, 60, 300, 900, 3600] as const;
 
-/** How an attempt ended: all files have a receipt, the server went away, or the delivery is no longer this worker's to make. */
-type Attempt = { ended: 'through' } | { ended: 'away'; problem: Problem } | { ended: 'given up' };
+/**
+ * How an attempt ended: all files have a receipt, the server went away or lets nobody in, or the delivery is no longer this
+ * worker's to make.
+ */
+type Attempt =
+  | { ended: 'through' }
+  | { ended: 'given up' }
+  | { ended: 'away'; problem: Problem }
+  | { ended: 'refused'; problem: Problem };
 
 /**
  * Sends the files of a run that a delivery has no receipt of yet. When the server goes away, the delivery waits and goes on
@@ -46,6 +53,7 @@ export async function sendDelivery(deps: RunDeps, job: LeasedJob, id: string): P
     const attempt = await sendFiles(deps, job, delivery, { port, known: before });
     if (attempt.ended === 'given up') return await held.finish([job], async () => undefined);
     if (attempt.ended === 'through') return await end(null);
+    if (attempt.ended === 'refused') return await end(attempt.problem);
     const { problem } = attempt;
     // Where something arrived, the server is only slow or unsteady.
     const hasArrived = (await outcomesOf(db, id)).size > before.size;
@@ -71,16 +79,21 @@ async function sendFiles(
     if (known.has(position)) continue;
     const sendIt = (): Promise<Delivered> => sendStored(deps.store, port, { path, hash }, destination.onConflict);
     let outcome = await sendIt();
-    // Perhaps only the connection broke.
-    if (isCopyProblem(outcome) && (await answers(port, path))) outcome = await sendIt();
-    if (isCopyProblem(outcome) && !(await answers(port, path))) return { ended: 'away', problem: outcome.problem };
+    for (let repeated = false; hasProblem(outcome, 'destination.copy'); repeated = true) {
+      if (!(await answers(port, path))) return { ended: 'away', problem: outcome.problem };
+      if (repeated) break;
+      // Perhaps only the connection broke.
+      outcome = await sendIt();
+    }
+    // Asking again with each file would only lock the account.
+    if (hasProblem(outcome, 'destination.refused')) return { ended: 'refused', problem: outcome.problem };
     if (!(await whileHeld(deps, job, (tx) => saveReceipt(tx, id, position, outcome)))) return { ended: 'given up' };
   }
   return { ended: 'through' };
 }
 
-function isCopyProblem(outcome: Delivered): outcome is { problem: Problem } {
-  return 'problem' in outcome && outcome.problem.code === 'destination.copy';
+function hasProblem(outcome: Delivered, code: Problem['code']): outcome is { problem: Problem } {
+  return 'problem' in outcome && outcome.problem.code === code;
 }
 
 /** Whether a destination answers at all: if it does, it is the file that it refuses. */

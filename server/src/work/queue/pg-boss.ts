@@ -21,17 +21,19 @@ type EndJobs = (name: string, ids: readonly string[], data: object, options: PgB
 /** pg-boss takes lists of ids together with data and options, which its types do not say. */
 type Ender = Readonly<Record<'complete' | 'fail', EndJobs>>;
 
-/** Completes jobs of a queue in a transaction. */
+/** Completes jobs in a transaction. */
 export async function completeJobs(
   boss: PgBoss,
   tx: Transaction,
-  queue: QueueName,
-  ids: readonly string[],
+  jobs: readonly { id: string; task: QueueTask }[],
 ): Promise<void> {
-  if (ids.length > 0) await (boss as unknown as Ender).complete(queue, ids, {}, { db: executorOf(tx) });
+  for (const queue of QUEUES) {
+    const ids = jobs.filter(({ task }) => queueOf(task) === queue).map(({ id }) => id);
+    if (ids.length > 0) await (boss as unknown as Ender).complete(queue, ids, {}, { db: executorOf(tx) });
+  }
 }
 
-/** Gives jobs back to whichever queue they are of in a transaction, to be tried again. */
+/** Gives jobs back to their queues in a transaction, to be tried again. */
 export async function failJobs(boss: PgBoss, tx: Transaction, ids: readonly string[], reason: string): Promise<void> {
   if (ids.length === 0) return;
   for (const queue of QUEUES) await (boss as unknown as Ender).fail(queue, ids, { reason }, { db: executorOf(tx) });

@@ -13,7 +13,7 @@ import {
   yieldAttempts,
 } from '../../data/leases';
 import type { QueueTask } from '../../model/queue-task';
-import { completeJobs, executorOf, failJobs, queueOf, QUEUES, type QueueName } from './pg-boss';
+import { completeJobs, executorOf, failJobs, type QueueName } from './pg-boss';
 
 /** A job that this worker holds. */
 export interface LeasedJob {
@@ -114,15 +114,7 @@ export function workerQueue({ boss, pool, workerId, leaseSeconds }: WorkerQueueP
           tx.db,
           held.map(({ id }) => id),
         );
-        for (const queue of QUEUES) {
-          const ended = held.filter(({ task }) => queueOf(task) === queue);
-          await completeJobs(
-            boss,
-            tx,
-            queue,
-            ended.map(({ id }) => id),
-          );
-        }
+        await completeJobs(boss, tx, held);
       });
       forget(jobs);
     },

@@ -25,7 +25,7 @@ import { confirm } from '../../ui/confirm';
 import { EmptyState } from '../../ui/empty-state';
 import { RemovedList } from '../../ui/removed-list';
 import { countOf, secondInWords } from '../../ui/words';
-import { askWhereToSend } from '../../deliveries/send-run';
+import { runSender } from '../../deliveries/send-run';
 import { CompareLayer } from './compare-layer';
 import { ComparePanel } from './compare-panel';
 import { comparison } from './comparison';
@@ -70,6 +70,7 @@ export class LightTable {
 
   private readonly router = inject(Router);
   private readonly store = inject(Store);
+  protected readonly send = runSender();
   private readonly dialog = inject(MatDialog);
   protected readonly status = this.store.selectSignal(projectFeature.selectStatus);
   private readonly allRuns = this.store.selectSignal(selectAllRuns);
@@ -167,13 +168,6 @@ export class LightTable {
 
   protected choose(id: string): void {
     void this.router.navigate(this.to('runs', id));
-  }
-
-  protected send(): void {
-    const run = this.whole()!;
-    askWhereToSend(this.dialog, run).subscribe((destination) =>
-      this.store.dispatch(RunActions.sendAskedFor({ runId: run.id, destination })),
-    );
   }
 
   protected rename(run: RunInfo): void {

@@ -43,13 +43,13 @@ import { confirm } from '../../ui/confirm';
 import { EmptyState } from '../../ui/empty-state';
 import { Planner } from '../../engine/planner';
 import { countOf, today } from '../../ui/words';
-import { destinationsOf } from './delivery/at-destination';
+import { destinationsOf } from './delivery/at-destinations';
 import { ComparePackages } from './order/compare-packages';
 import { ComposedPages } from '../../state/composed/composed-pages';
 import { groupedFindings } from './checks/finding-groups';
 import { pagesToCompose } from './checks/pages-to-compose';
 import { DestinationsPanel } from './delivery/destinations-panel';
-import { askWhereToSend } from '../../deliveries/send-run';
+import { runSender } from '../../deliveries/send-run';
 import { Findings } from './checks/findings';
 import { DxfPanel } from './output/dxf-panel';
 import { FormatsPanel } from './output/formats-panel';
@@ -154,6 +154,7 @@ export class PackagePlace {
   protected readonly output = computed(() => (this.planned()?.packageId === this.pack()?.id ? this.planned() : null));
   protected readonly run = this.store.selectSignal(selectLatestRun);
   private readonly runs = this.store.selectSignal(selectAllRuns);
+  protected readonly send = runSender();
   private readonly dialog = inject(MatDialog);
   protected readonly facts = this.store.selectSignal(projectFeature.selectFacts);
   protected readonly ownPapers = computed(() => this.facts()?.papers ?? []);
@@ -365,13 +366,6 @@ export class PackagePlace {
 
   protected again(): void {
     this.store.dispatch(RunActions.repeatAskedFor({ runId: this.run()!.id }));
-  }
-
-  protected send(): void {
-    const run = this.run()!;
-    askWhereToSend(this.dialog, run).subscribe((destination) =>
-      this.store.dispatch(RunActions.sendAskedFor({ runId: run.id, destination })),
-    );
   }
 
   protected cancel(): void {

@@ -2,11 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
 import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import type { PackageChange } from '@folvex/contract';
-import { newDestination, type Destination } from '@folvex/core';
+import { MAX_DESTINATIONS, newDestination, type Destination } from '@folvex/core';
 import { DestinationForm } from '../../../deliveries/destination-form';
-
-/** As many as a package may have. */
-const MAX_DESTINATIONS = 10;
 
 /** Where the files of a package are delivered to: nowhere, to one place, or to several. */
 @Component({

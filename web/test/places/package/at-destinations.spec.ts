@@ -4,7 +4,7 @@ import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
 import { of } from 'rxjs';
 import type { DeliveryState, RunInfo } from '@folvex/contract';
-import { destinationsOf } from '../../../src/places/package/delivery/at-destination';
+import { destinationsOf } from '../../../src/places/package/delivery/at-destinations';
 import type { PlannedRun } from '../../../src/engine/plan-protocol';
 import { Api } from '../../../src/state/api';
 import * as lookupEffects from '../../../src/state/lookups/lookups.effects';

@@ -1,0 +1,56 @@
+import type { Delivered, Destination, Problem } from '@folvex/core';
+
+export type { Delivered } from '@folvex/core';
+
+/** How a delivery can end. */
+export const DELIVERY_OVER = ['done', 'failed', 'cancelled'] as const;
+export type DeliveryEnd = (typeof DELIVERY_OVER)[number];
+
+/** Asks which of some files are at destinations already. */
+export interface DestinationQuery {
+  destinations: Destination[];
+  paths: string[];
+}
+
+/** The files that are at a destination already. */
+export interface AtDestination {
+  /** Where the destination is, for people: the path of a folder on the server, for instance. */
+  where: string;
+  paths: string[];
+}
+
+/** The same, or why the destination cannot be looked at now. */
+export type LookedAtDestination = AtDestination | { problem: Problem };
+
+export type DeliveryState = 'waiting' | 'sending' | DeliveryEnd;
+
+/** What became of a file at a destination. */
+export interface DeliveryReceipt {
+  /** Index of the file in its run. */
+  file: number;
+  outcome: Delivered;
+  at: string;
+}
+
+/** The sending of a run to one destination. */
+export interface DeliveryInfo {
+  id: string;
+  destination: Destination;
+  /** Where that is, for people; null until the first attempt. */
+  location: string | null;
+  /** Name of who started it; null where nobody signs in. */
+  startedBy: string | null;
+  state: DeliveryState;
+  /** Why the last attempt ended before all files had arrived; null where that is said by the receipts. */
+  problem: Problem | null;
+  createdAt: string;
+  finishedAt: string | null;
+  /** When the destination is tried again; null: it is not waited for. */
+  nextAttemptAt: string | null;
+  receipts: DeliveryReceipt[];
+}
+
+/** Sends a run to a destination, whose folder may be a rule. */
+export interface RunDelivery {
+  destination: Destination;
+}
