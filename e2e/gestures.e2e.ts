@@ -17,8 +17,13 @@ async function placeOf(shown: Locator): Promise<Place> {
 
 /** Waits until a gesture has its effect: Chromium and the screen take their time. */
 async function after(shown: Locator, done: (place: Place) => boolean): Promise<Place> {
-  await expect.poll(async () => done(await placeOf(shown))).toBe(true);
-  return placeOf(shown);
+  let place = await placeOf(shown);
+  const seen = async (): Promise<string> => {
+    place = await placeOf(shown);
+    return done(place) ? 'done' : JSON.stringify(place);
+  };
+  await expect.poll(seen).toBe('done');
+  return place;
 }
 
 /** Two fingers on a point, moved apart from one distance to another, as a touch screen reports it. */

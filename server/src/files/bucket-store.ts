@@ -1,5 +1,6 @@
 import { rm, stat } from 'node:fs/promises';
 import { setTimeout } from 'node:timers/promises';
+import pLimit from 'p-limit';
 import { BucketAway, sha256, writtenTo } from '@folvex/press';
 import type { Bucket } from '@folvex/press/bucket';
 import { ContentDamaged, ContentMissing, isHash, type Content, type Store } from './store';
@@ -15,6 +16,9 @@ const IN_USE_MS = 3600_000;
 const TRIM_SHARE = 0.05;
 /** A download that broke off is begun again so often, after growing pauses, ms. */
 const [DOWNLOAD_RETRIES, RETRY_MS] = [3, 100];
+
+/** Downloads in parallel. Of more than its sockets the client would count the wait for one as a service that is silent. */
+const MAX_DOWNLOADS = 32;
 
 const CONTENT = 'content/';
 /** What a sweep removed stays here for a grace period: whoever asks for it meanwhile brings it back. */
@@ -86,8 +90,9 @@ export function createBucketStore(bucket: Bucket, { cache, maxCacheBytes, now = 
     }
   };
   const downloads = new Map<string, Promise<void>>();
+  const turns = pLimit(MAX_DOWNLOADS);
   const downloadOnce = (hash: string): Promise<void> => {
-    const begun = downloads.get(hash) ?? downloadWithRetries(hash).finally(() => downloads.delete(hash));
+    const begun = downloads.get(hash) ?? turns(downloadWithRetries, hash).finally(() => downloads.delete(hash));
     downloads.set(hash, begun);
     return begun;
   };

@@ -1,8 +1,9 @@
 import { readdirSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { randomBytes } from 'node:crypto';
+import { Readable } from 'node:stream';
 import { ownFolder } from '../../../scripts/lib/own-folder.mjs';
-import { BucketAway } from '@folvex/press';
+import { BucketAway, sha256 } from '@folvex/press';
 import { Bucket } from '@folvex/press/bucket';
 import { createBucketStore } from '../../src/files/bucket-store';
 import { createFolderStore } from '../../src/files/folder-store';
@@ -52,6 +53,25 @@ it('a content that one machine wrote is there for every other, and fetched once'
   expect(new Set(files).size).toBe(1);
   expect(b.cached()).toEqual([hash]);
   expect((await b.store.read(hash)).equals(content)).toBe(true);
+});
+
+it('of very many contents only some are fetched at a time', async () => {
+  const [contents, hashes] = [new Map<string, Buffer>(), [] as string[]];
+  const cache = createFolderStore(join(folder, 'many'));
+  for (let i = 0; i < 100; i++) {
+    const content = randomBytes(10);
+    hashes.push(sha256(content));
+    contents.set(`content/${hashes.at(-1)}`, content);
+  }
+  let [active, most] = [0, 0];
+  const read = async (key: string): Promise<Readable> => {
+    most = Math.max(most, ++active);
+    return Readable.from([contents.get(key)!]).on('close', () => active--);
+  };
+  const store = createBucketStore({ read } as Bucket, { cache, maxCacheBytes: 1e9 });
+  await Promise.all(hashes.map((hash) => store.localFile(hash)));
+  expect(most).toBeLessThanOrEqual(32);
+  expect((await cache.read(hashes[99]!)).equals(contents.get(`content/${hashes[99]}`)!)).toBe(true);
 });
 
 it('a content of many megabytes goes up in parts and comes back whole', async () => {

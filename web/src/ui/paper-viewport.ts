@@ -1,4 +1,4 @@
-import { computed, signal, type Signal } from '@angular/core';
+import { afterRenderEffect, computed, signal, untracked, type Signal } from '@angular/core';
 import type { Box, PaperSize } from '@folvex/core';
 import { watchGestures } from './gestures';
 
@@ -33,14 +33,25 @@ export class PaperViewport {
   private readonly zoom = signal(1);
   /** The part of the paper that is seen, CSS pixels from its upper left corner. */
   private readonly visible = signal<Visible>({ left: 0, top: 0, width: 1, height: 1 });
-  /** Where on the desk a place of the paper (mm) is to stay. */
+  /** Where in the window a place of the paper (mm) is to be once the paper has been rendered at its new size. */
   private kept: { x: number; y: number; mm: [number, number] } | undefined;
+  /** Counts changes of the size, so that each is followed by `settle`. */
+  private readonly changes = signal(0);
   private element: HTMLElement | undefined;
 
   constructor(
     private readonly paper: Signal<PaperSize>,
     private readonly options: PaperViewportOptions,
-  ) {}
+  ) {
+    afterRenderEffect(() => {
+      this.changes();
+      this.measured();
+      this.paper();
+      this.width();
+      this.height();
+      untracked(() => this.settle());
+    });
+  }
 
   /** CSS pixels to a millimetre at which the whole paper is seen. */
   private readonly fitting = computed(() => {
@@ -92,11 +103,11 @@ export class PaperViewport {
   /** Zooms about a point of the window, or about the middle of the desk, and then moves. */
   zoomBy(factor: number, at?: { clientX: number; clientY: number }, [dx, dy]: [number, number] = [0, 0]): void {
     const box = this.element?.getBoundingClientRect();
-    const sheet = this.sheetBox();
-    if (box && sheet) {
+    const corner = this.corner();
+    if (box && corner) {
       const [x, y] = at ? [at.clientX, at.clientY] : [box.left + box.width / 2, box.top + box.height / 2];
       const scale = this.pixelsPerMm();
-      this.kept = { x: x + dx, y: y + dy, mm: [(x - sheet.left) / scale, (y - sheet.top) / scale] };
+      this.kept = { x: x + dx, y: y + dy, mm: [(x - corner.x) / scale, (y - corner.y) / scale] };
     }
     // Where `scaleTo` has gone beyond the ends of zooming, zooming goes on from there.
     const [least, most] = [Math.min(MIN_ZOOM, this.zoom()), Math.max(this.options.maxZoom ?? Infinity, this.zoom())];
@@ -111,6 +122,7 @@ export class PaperViewport {
 
   private setZoom(zoom: number): void {
     this.zoom.set(Math.min(MAX_SCALE / this.fitting(), Math.max(MIN_SCALE / this.fitting(), zoom)));
+    this.changes.update((count) => count + 1);
   }
 
   whole(): void {
@@ -119,10 +131,22 @@ export class PaperViewport {
   }
 
   panBy(dx: number, dy: number): void {
-    this.element?.scrollBy(-dx, -dy);
+    const { kept } = this;
+    if (kept) this.kept = { ...kept, x: kept.x + dx, y: kept.y + dy };
+    else this.element?.scrollBy(-dx, -dy);
   }
 
-  /** After the paper has its new size: scrolls so that what was under the point is there again, and looks. */
+  /**
+   * Where the upper left corner of the paper is in the window; where it will be, once several steps of a gesture came
+   * before the paper could be rendered.
+   */
+  private corner(): { x: number; y: number } | undefined {
+    const { kept } = this;
+    const scale = this.pixelsPerMm();
+    return kept ? { x: kept.x - kept.mm[0] * scale, y: kept.y - kept.mm[1] * scale } : this.sheetBox();
+  }
+
+  /** After the paper was rendered: scrolls so that what was under the point is there again, and sees what is visible. */
   settle(): void {
     const { kept, element } = this;
     const sheet = this.sheetBox();

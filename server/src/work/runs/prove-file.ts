@@ -7,21 +7,26 @@ import { formatOptions, ProblemError, type Proof } from '@folvex/core';
 
 /** Has a file of a finished run read again, once. The run can be used meanwhile. */
 export async function proveFile(deps: RunDeps, job: LeasedJob, { runId, position }: RunPosition): Promise<void> {
-  const proof = isHopeless(job) ? UNREADABLE : await proofOf(deps, runId, position).catch(unreadBecause);
+  const proof = isHopeless(job) ? unread(gaveUp(job)) : await proofOf(deps, runId, position).catch(unreadBecause);
   await deps.held.finish([job], async (tx) => {
     if (proof) await saveProof(tx.db, runId, position, proof);
   });
 }
 
-const UNREADABLE: Proof = {
-  ...{ pages: 0, characters: 0, fonts: 0, layers: 0, links: 0, measured: 0, differences: [] },
-  unread: 'Reading it again stopped the worker again and again.',
-};
+function unread(reason: string): Proof {
+  const nothing = { pages: 0, characters: 0, fonts: 0, layers: 0, links: 0, measured: 0, differences: [] };
+  return { ...nothing, unread: reason };
+}
+
+function gaveUp({ crashes, failures }: LeasedJob): string {
+  if (crashes > failures) return `Reading it again crashed the worker ${crashes} times and was given up.`;
+  return `Reading it again failed ${failures} times for an unknown reason and was given up; the worker's log says why.`;
+}
 
 /** What a thread that reached a limit says. */
 function unreadBecause(error: unknown): Proof {
   if (!(error instanceof ProblemError)) throw error;
-  return { ...UNREADABLE, unread: error.problem.sentence };
+  return unread(error.problem.sentence);
 }
 
 async function proofOf({ db, store, press }: RunDeps, runId: string, position: number): Promise<Proof | undefined> {

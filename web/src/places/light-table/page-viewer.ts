@@ -1,6 +1,5 @@
 import {
   afterNextRender,
-  afterRenderEffect,
   ChangeDetectionStrategy,
   Component,
   computed,
@@ -94,10 +93,6 @@ export class PageViewer {
   constructor() {
     const destroyed = inject(DestroyRef);
     afterNextRender(() => destroyed.onDestroy(this.viewport.attach(this.table().nativeElement, movesPage)));
-    afterRenderEffect(() => {
-      this.size();
-      untracked(() => this.viewport.settle());
-    });
     effect(() => {
       const size = this.size();
       this.layersTurn();

@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import {
+  ApplicationRef,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+} from '@angular/core';
 import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatButtonToggle, MatButtonToggleGroup } from '@angular/material/button-toggle';
 import { MatDialog } from '@angular/material/dialog';
@@ -156,6 +166,7 @@ export class PackagePlace {
   private readonly runs = this.store.selectSignal(selectAllRuns);
   protected readonly send = runSender();
   private readonly dialog = inject(MatDialog);
+  private readonly app = inject(ApplicationRef);
   protected readonly facts = this.store.selectSignal(projectFeature.selectFacts);
   protected readonly ownPapers = computed(() => this.facts()?.papers ?? []);
   protected readonly namings = computed(() => this.facts()?.namings ?? []);
@@ -283,6 +294,12 @@ export class PackagePlace {
     if (pack) this.store.dispatch(PackageActions.packageEdited({ packageId: pack.id, change }));
   }
 
+  /** Edits pages at positions. The next event, which may come before the next rendering, is to find the new positions. */
+  private editOrder(change: PackageChange): void {
+    this.edit(change);
+    this.app.tick();
+  }
+
   /** Has what follows changed for the next runs only. */
   protected try(): void {
     this.store.dispatch(PackageActions.trialBegun({ packageId: this.pack()!.id }));
@@ -293,15 +310,15 @@ export class PackagePlace {
   }
 
   protected move({ positions, to }: PagesMove): void {
-    this.edit(pagesMoved(this.pack()!, this.strip(), positions, to));
+    this.editOrder(pagesMoved(this.pack()!, this.strip(), positions, to));
   }
 
   protected removePages(positions: ReadonlySet<number>): void {
-    this.edit(pagesRemoved(this.pack()!, this.pagesAt(positions)));
+    this.editOrder(pagesRemoved(this.pack()!, this.pagesAt(positions)));
   }
 
   protected skipPages({ positions, skip }: { positions: ReadonlySet<number>; skip: boolean }): void {
-    this.edit(pagesSkipped(this.pack()!, this.pagesAt(positions), skip));
+    this.editOrder(pagesSkipped(this.pack()!, this.pagesAt(positions), skip));
   }
 
   private pagesAt(positions: ReadonlySet<number>): StripPage[] {

@@ -1,12 +1,11 @@
 import { CdkDrag, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import {
-  afterNextRender,
+  ApplicationRef,
   ChangeDetectionStrategy,
   Component,
   computed,
   ElementRef,
   inject,
-  Injector,
   input,
   linkedSignal,
   model,
@@ -49,7 +48,7 @@ export class PageStrip {
   readonly pickerToggled = output();
 
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
-  private readonly injector = inject(Injector);
+  private readonly app = inject(ApplicationRef);
   private readonly measured = signal<Readonly<Record<string, PaperSize>>>({});
   /** The page that the keyboard is at. */
   readonly at = model(0);
@@ -125,10 +124,9 @@ export class PageStrip {
 
   private focus(index: number): void {
     this.at.set(index);
-    const find = (): HTMLElement | undefined =>
-      this.host.nativeElement.querySelectorAll<HTMLElement>('.page')[index - this.first()];
-    // The pages have their new places only after the next rendering.
-    afterNextRender(() => find()?.focus(), { injector: this.injector });
+    // A held key repeats without waiting for the next rendering: each press is meant for the pages as they are now.
+    this.app.tick();
+    this.host.nativeElement.querySelectorAll<HTMLElement>('.page')[index - this.first()]?.focus();
   }
 }
 

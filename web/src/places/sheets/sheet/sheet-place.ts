@@ -214,8 +214,6 @@ export class SheetPlace {
       host.querySelector<HTMLElement>(selector)?.focus();
     });
     afterRenderEffect(() => {
-      this.looking.width();
-      this.looking.height();
       this.shown();
       untracked(() => this.looking.settle());
     });
