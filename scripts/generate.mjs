@@ -97,8 +97,7 @@ function tables(core) {
   const settings = (list) => table(['key', 'values', 'what it does'], list.map(settingRow));
   const kinds = Object.entries(core.DESTINATION_KINDS).map(
     ([kind, facts]) =>
-      `A destination of the kind \`${kind}\` (${facts.name.toLowerCase()}):\n\n` +
-      settings([...facts.settings, ...core.DESTINATION_OPTIONS]),
+      `A destination of the kind \`${kind}\` (${facts.name.toLowerCase()}):\n\n` + settings(facts.settings),
   );
   return [
     ['docs/checks.md', { table: table(['code', 'severity', 'finds'], checks) }],
@@ -161,7 +160,7 @@ function withSettings(core) {
     oneOf: Object.entries(core.DESTINATION_KINDS).map(([kind, { settings }]) => ({
       type: 'object',
       additionalProperties: false,
-      properties: { kind: { const: kind }, ...core.settingJsonSchemas([...settings, ...core.DESTINATION_OPTIONS]) },
+      properties: { kind: { const: kind }, ...core.settingJsonSchemas(settings) },
       required: ['kind'],
     })),
   };

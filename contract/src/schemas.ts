@@ -336,8 +336,8 @@ export const transferServerSchema = yup
   .object({
     name: text(60).matches(/\S/, 'A transfer server needs a name.'),
     address: text(500).matches(
-      /^(sftp|ftps?|https?):\/\/[^\s/@]+(\/\S*)?$|^s3(\+http)?:\/\/[^\s/@]+\/[^\s/]\S*$/,
-      'An address has the form sftp://host/folder, ftps://host/folder, https://host/folder for WebDAV, or s3://host/bucket/folder.',
+      /^(sftp|ftps?|https?):\/\/[^\s/@]+(\/\S*)?$|^s3(\+http)?:\/\/[^\s/@]+\/[^\s/]\S*$|^smtps?:\/\/[^\s/@]+\/?$/,
+      'An address has the form sftp://host/folder, ftps://host/folder, https://host/folder for WebDAV, s3://host/bucket/folder, or smtps://host for mail.',
     ),
     user: text(100),
     secret: yup.string().strict().max(10_000).optional(),

@@ -1,13 +1,21 @@
-/** A transfer server of a project. Its password or key is never sent. */
+/** A transfer or mail server of a project. Its password or key is never sent. */
 export interface TransferServer {
   id: string;
   name: string;
-  /** `sftp://host:port/folder`, `ftps://host/folder`, `https://host/folder` for WebDAV, or `s3://host/bucket/folder`. */
+  /**
+   * `sftp://host:port/folder`, `ftps://host/folder`, `https://host/folder` for WebDAV, `s3://host/bucket/folder`, or
+   * `smtps://host` for mail.
+   */
   address: string;
   user: string;
   hasSecret: boolean;
   /** Fingerprint of the host key or certificate that was accepted; null: none yet. */
   hostKey: string | null;
+}
+
+/** True for one that takes mails, false for one that takes files. */
+export function isMailServer({ address }: Pick<TransferServer, 'address'>): boolean {
+  return /^smtps?:/.test(address);
 }
 
 /** What is set of one. Without `secret` the old one stays, as long as the host of the address does. */
@@ -19,7 +27,10 @@ export interface TransferServerChange {
   hostKey: string | null;
 }
 
-/** What a test of one does, in this order; a host key has SFTP only, a certificate is shown for FTPS. */
+/**
+ * What a test of one does, in this order. Only SFTP has a host key; FTPS and mail with TLS show a certificate; a mail server
+ * has neither a folder nor anything to write.
+ */
 export const TRANSFER_STEPS = [
   'name',
   'connection',

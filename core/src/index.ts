@@ -119,6 +119,7 @@ export type * from './package/delivery';
 export * from './package/destination-kinds';
 export * from './package/options';
 export * from './package/destination';
+export * from './package/mail';
 export * from './package/model';
 export * from './package/order';
 export * from './package/composed-facts';

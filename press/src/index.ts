@@ -9,7 +9,7 @@ export { openDestination } from './destinations';
 export { folderDestination } from './destinations/kinds/folder';
 export type * from './destinations/port';
 export { probeTransfer } from './destinations/probe';
-export { partsOf, type TransferLogin, type TransferStep } from './destinations/transfer-login';
+export { partsOf, StepFailed, type TransferLogin, type TransferStep } from './destinations/transfer-login';
 export * from './files/bucket-away';
 export * from './files/make-folders';
 export * from './files/whole-file';

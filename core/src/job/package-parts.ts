@@ -1,7 +1,6 @@
 import * as yup from 'yup';
 import {
   DESTINATION_KINDS,
-  DESTINATION_OPTIONS,
   MAX_DESTINATIONS,
   type Destination,
   type DestinationKind,
@@ -42,7 +41,6 @@ export const destinationSchema = yup.lazy((value: unknown) => {
   return only({
     kind: text.oneOf(kinds).required(),
     ...settingSchemas(settings),
-    ...settingSchemas(DESTINATION_OPTIONS),
   }).required();
 });
 

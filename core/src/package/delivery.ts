@@ -4,7 +4,7 @@ import type { Problem } from '../problem';
 export type Delivered =
   | {
       path: string;
-      how: 'new' | 'replaced' | 'numbered' | 'there already';
+      how: 'new' | 'replaced' | 'numbered' | 'there already' | 'mailed';
       /** Path that the older file of that name was given. */
       older?: string;
       /** Its size as the destination tells it, bytes. */

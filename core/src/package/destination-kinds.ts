@@ -7,6 +7,30 @@ interface DestinationKindFacts {
   settings: readonly Setting[];
 }
 
+/** What to do where the destination already has another file of the same name. */
+export const CONFLICT_OPTIONS = [
+  { value: 'stop', words: 'do not begin' },
+  { value: 'both', words: 'keep both: the new one gets a number' },
+  { value: 'rename', words: 'rename the older one with its date' },
+  { value: 'replace', words: 'replace it' },
+] as const satisfies readonly Option[];
+
+export type ConflictPolicy = (typeof CONFLICT_OPTIONS)[number]['value'];
+
+/** Of every destination that keeps files under their names. */
+const ON_CONFLICT = {
+  key: 'onConflict',
+  kind: 'choice',
+  caption: 'If a file of that name exists',
+  required: true,
+  description:
+    'what to do where another file has the name already: `stop` the run, keep `both` and number the new one, `rename` the older one with its date, `replace` it',
+  options: CONFLICT_OPTIONS,
+} as const satisfies Setting;
+
+/** Mail servers refuse larger messages at 10 to 50 MB (common practice). */
+const [MIN_MAIL_MB, USUAL_MAIL_MB, MAX_MAIL_MB] = [0.1, 10, 50];
+
 /**
  * The kinds of places that files are delivered to, by id. How one is reached is in `press/src/destinations/kinds`, under
  * the same id.
@@ -25,6 +49,7 @@ export const DESTINATION_KINDS = {
         initial: '[project.number]',
         description: 'a rule with fields of project, package and run, below the folder that `FOLVEX_DELIVERY` names',
       },
+      ON_CONFLICT,
     ],
   },
   server: {
@@ -48,47 +73,91 @@ export const DESTINATION_KINDS = {
         initial: '[project.number]',
         description: 'a rule with fields of project, package and run, below the folder of the server',
       },
+      ON_CONFLICT,
+    ],
+  },
+  mail: {
+    name: 'Mail',
+    settings: [
+      {
+        key: 'server',
+        kind: 'text',
+        caption: 'Mail server',
+        maxLength: 100,
+        required: true,
+        description: 'id of a mail server that is set up in the settings of the project; the command has none',
+      },
+      {
+        key: 'from',
+        kind: 'text',
+        caption: 'From',
+        maxLength: 254,
+        required: true,
+        description: 'address of the sender, which answers go to',
+      },
+      {
+        key: 'to',
+        kind: 'text',
+        caption: 'To',
+        maxLength: 4000,
+        required: true,
+        description: 'addresses of the recipients, separated by commas; each gets a mail of their own',
+      },
+      {
+        key: 'subject',
+        kind: 'text',
+        format: 'line',
+        caption: 'Subject',
+        maxLength: 300,
+        required: true,
+        initial: '[project.number] [project.name]: [package.name]',
+        description: 'a text with fields of project, package and run',
+      },
+      {
+        key: 'text',
+        kind: 'text',
+        format: 'message',
+        caption: 'Text',
+        maxLength: 4000,
+        description: 'what the mail says above the list of its files: a text with fields of project, package and run',
+      },
+      {
+        key: 'mostMb',
+        kind: 'number',
+        caption: 'Largest mail, MB',
+        min: MIN_MAIL_MB,
+        max: MAX_MAIL_MB,
+        neutral: USUAL_MAIL_MB,
+        absent: `${USUAL_MAIL_MB}`,
+        description: `files that are larger together, as a mail carries them, are not sent; ${USUAL_MAIL_MB} where it is absent`,
+      },
     ],
   },
 } as const satisfies Record<string, DestinationKindFacts>;
 
 export type DestinationKind = keyof typeof DESTINATION_KINDS;
 
-/** What to do where the destination already has another file of the same name. */
-export const CONFLICT_OPTIONS = [
-  { value: 'stop', words: 'do not begin' },
-  { value: 'both', words: 'keep both: the new one gets a number' },
-  { value: 'rename', words: 'rename the older one with its date' },
-  { value: 'replace', words: 'replace it' },
-] as const satisfies readonly Option[];
-
-export type ConflictPolicy = (typeof CONFLICT_OPTIONS)[number]['value'];
-
 /** As many as a package may have. */
 export const MAX_DESTINATIONS = 10;
 
-/** What destinations of all kinds state. */
-export const DESTINATION_OPTIONS = [
-  {
-    key: 'onConflict',
-    kind: 'choice',
-    caption: 'If a file of that name exists',
-    required: true,
-    description:
-      'what to do where another file has the name already: `stop` the run, keep `both` and number the new one, `rename` the older one with its date, `replace` it',
-    options: CONFLICT_OPTIONS,
-  },
-] as const satisfies readonly Setting[];
-
 /** Where a package's files are delivered to once they are written. */
 export type Destination = {
-  [Kind in DestinationKind]: { kind: Kind } & ValuesOf<(typeof DESTINATION_KINDS)[Kind]['settings']> &
-    ValuesOf<typeof DESTINATION_OPTIONS>;
+  [Kind in DestinationKind]: { kind: Kind } & ValuesOf<(typeof DESTINATION_KINDS)[Kind]['settings']>;
 }[DestinationKind];
+
+/** A destination that keeps files under their names. */
+export type FileDestination = Exclude<Destination, { kind: 'mail' }>;
+
+export type Mail = Extract<Destination, { kind: 'mail' }>;
+
+/** The largest mail of a destination, bytes, with its files as they are encoded. */
+export function largestMail({ mostMb = USUAL_MAIL_MB }: Mail): number {
+  return mostMb * 1e6;
+}
 
 /** A destination of a kind as it is offered first. */
 export function newDestination(kind: DestinationKind): Destination {
-  const settings: readonly Setting[] = [...DESTINATION_KINDS[kind].settings, ...DESTINATION_OPTIONS];
+  const settings: readonly Setting[] = DESTINATION_KINDS[kind].settings;
   const initial = settings.flatMap((setting) => {
     if (setting.kind === 'text' && setting.required) return [[setting.key, setting.initial ?? '']];
     return setting.kind === 'choice' && setting.required ? [[setting.key, setting.options[0]!.value]] : [];

@@ -1,7 +1,7 @@
 import { legalPath } from '../naming/legal';
 import { applyRule, parseRule } from '../naming/rule';
 import type { Outcome } from '../problem';
-import type { Setting } from '../settings/descriptor';
+import { hasFields, type Setting } from '../settings/descriptor';
 import { DESTINATION_KINDS, type Destination } from './destination-kinds';
 import { fieldsOf, withoutSlashes } from './fields';
 import type { PlanInput } from './plan';
@@ -13,19 +13,22 @@ export function resolveDestinations(facts: Facts): Outcome<Destination>[] {
   return (facts.package.destinations ?? []).map((destination) => resolveDestination(destination, facts));
 }
 
-/** A destination with its rules resolved to paths with slashes; a problem where a rule cannot be read. */
+/** A destination with its rules resolved, those for folders to paths with slashes; a problem where a rule cannot be read. */
 export function resolveDestination(
   destination: Destination,
   { package: pack, project, runDate }: Facts,
 ): Outcome<Destination> {
   const settings: readonly Setting[] = DESTINATION_KINDS[destination.kind].settings;
-  const fields = withoutSlashes(fieldsOf({ project, package: pack, runDate, pages: pack.order.length }));
+  const fields = fieldsOf({ project, package: pack, runDate, pages: pack.order.length });
   const resolved: Record<string, unknown> = { ...destination };
   for (const setting of settings) {
-    if (setting.kind !== 'text' || setting.format !== 'rule') continue;
+    if (!hasFields(setting)) continue;
     const rule = parseRule(String(resolved[setting.key] ?? ''));
     if (!rule.ok) return rule;
-    resolved[setting.key] = legalPath(applyRule(rule.value, fields, 'skip').name);
+    resolved[setting.key] =
+      setting.format === 'rule'
+        ? legalPath(applyRule(rule.value, withoutSlashes(fields), 'skip').name)
+        : applyRule(rule.value, fields, 'skip').name;
   }
   return { ok: true, value: resolved as unknown as Destination };
 }

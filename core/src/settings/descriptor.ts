@@ -40,16 +40,28 @@ export interface PatternsSetting extends SettingFacts {
   absent: string;
 }
 
+/** Formats of texts with fields. */
+const FIELD_FORMATS = ['rule', 'line', 'message'] as const;
+type FieldFormat = (typeof FIELD_FORMATS)[number];
+
 /** A text as it is typed; `format` says more of what it holds. */
 export interface TextSetting extends SettingFacts {
   kind: 'text';
   maxLength: number;
-  /** `date`: YYYY-MM-DD or empty; `rule`: with fields, like a naming rule; `lines`: of several lines. */
-  format?: 'date' | 'rule' | 'lines';
+  /**
+   * `date`: YYYY-MM-DD or empty; `lines`: of several lines. With fields, like a naming rule: `rule` for a path, `line` for
+   * a text of one line, `message` for one of several.
+   */
+  format?: 'date' | 'lines' | FieldFormat;
   /** True where it is always stated; then it is empty by default. */
   required?: true;
   /** What a form offers first. */
   initial?: string;
+}
+
+/** True for a text with fields, as rules have them. */
+export function hasFields(setting: Setting): setting is TextSetting & { format: FieldFormat } {
+  return setting.kind === 'text' && (FIELD_FORMATS as readonly unknown[]).includes(setting.format);
 }
 
 /** The id of something else, of a pen schedule for instance. */

@@ -1,20 +1,20 @@
-import { X509Certificate } from 'node:crypto';
 import { stat } from 'node:fs/promises';
 import { isIP } from 'node:net';
 import { posix } from 'node:path';
 import type { ConnectionOptions, TLSSocket } from 'node:tls';
 import { Client, FileType, FTPError, type FileInfo } from 'basic-ftp';
 import {
-  fingerprintOf,
+  certificateOf,
   HashSink,
   isUnfinished,
   LEFTOVER_MS,
   namedIn,
-  notAccepted,
   partsOf,
   refuseShort,
   StepFailed,
+  trustOnly,
   unfinishedName,
+  type ShownCertificate,
   type TransferLogin,
 } from './transfer-login';
 import type { TransferPort } from './port';
@@ -26,28 +26,18 @@ const IMPLICIT_TLS_PORT = 990;
 /** Code of a sign-in that is refused (RFC 959). */
 const NOT_LOGGED_IN = 530;
 
-/** A certificate as it was shown, and whether this machine trusts it for the host. */
-interface ShownCertificate {
-  pem: string;
-  isTrusted: boolean;
-  /** As `openssl x509 -fingerprint -sha256` finds it, in the form of a host key's. */
-  fingerprint: string;
-}
-
 /**
  * Connects and signs in. Rejects with a `StepFailed` that says at which step: connection, certificate or sign-in. A
  * certificate that is neither trusted nor the accepted one is never signed in to.
  */
 export async function connectFtp(login: TransferLogin): Promise<{ client: Client; certificate?: ShownCertificate }> {
-  const { name, user, secret, hostKey, address } = login;
+  const { name, user, secret, address } = login;
   let options: ConnectionOptions = {};
   let certificate: ShownCertificate | undefined;
   if (partsOf(address).scheme === 'ftps') {
     certificate = await shownCertificate(login);
-    const { isTrusted, fingerprint, pem } = certificate;
-    if (!isTrusted && fingerprint !== hostKey) throw notAccepted('certificate', login, fingerprint);
-    // It is the accepted one: it alone is trusted, for this connection and those of the files.
-    if (!isTrusted) options = { ca: pem, allowPartialTrustChain: true, checkServerIdentity: () => undefined };
+    // An accepted one alone is trusted, for this connection and those of the files.
+    options = trustOnly(login, certificate);
   }
   const client = await connected(login, options);
   try {
@@ -85,11 +75,9 @@ async function connected(login: TransferLogin, options: ConnectionOptions): Prom
 
 async function shownCertificate(login: TransferLogin): Promise<ShownCertificate> {
   const client = await connected(login, { rejectUnauthorized: false });
-  const socket = client.ftp.socket as TLSSocket;
-  const { raw } = socket.getPeerCertificate();
-  const isTrusted = socket.authorized;
+  const certificate = certificateOf(client.ftp.socket as TLSSocket);
   client.close();
-  return { pem: new X509Certificate(raw).toString(), isTrusted, fingerprint: fingerprintOf(raw) };
+  return certificate;
 }
 
 function away({ address }: TransferLogin, error: unknown): StepFailed {

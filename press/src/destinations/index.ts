@@ -1,18 +1,22 @@
 import type { Destination, DestinationKind } from '@folvex/core';
 import * as KINDS from './kinds';
-import type { DestinationContext, DestinationPort } from './port';
+import type { DestinationContext, DestinationPort, MailPort } from './port';
 
+type PortOf<Kind extends DestinationKind> = Kind extends 'mail' ? MailPort : DestinationPort;
 type Open<Kind extends DestinationKind> = (
   destination: Extract<Destination, { kind: Kind }>,
   context: DestinationContext,
-) => DestinationPort;
+) => PortOf<Kind> | Promise<PortOf<Kind>>;
 
 /** Every kind of destination; one without its file does not compile. */
 const OPENERS: { readonly [Kind in DestinationKind]: { openDestination: Open<Kind> } } = KINDS;
 
-/** The port to a destination whose rules are resolved. */
-export function openDestination(destination: Destination, context: DestinationContext): DestinationPort {
+/** The port to a destination whose rules are resolved. Rejects with a `ProblemError` where its server is not set up. */
+export async function openDestination<Kind extends DestinationKind>(
+  destination: Extract<Destination, { kind: Kind }>,
+  context: DestinationContext,
+): Promise<PortOf<Kind>> {
   // One opener takes one kind: that it is this one is more than the compiler follows.
-  const { openDestination: open } = OPENERS[destination.kind] as { openDestination: Open<DestinationKind> };
+  const { openDestination: open } = OPENERS[destination.kind] as unknown as { openDestination: Open<Kind> };
   return open(destination, context);
 }

@@ -1,4 +1,4 @@
-import type { Problem } from '@folvex/core';
+import type { Delivered, Problem } from '@folvex/core';
 import type { TransferLogin } from './transfer-login';
 
 /** A finished file to deliver. */
@@ -49,6 +49,19 @@ export interface DestinationPort {
   /** Gives what is at a path another name in its folder, if that is free; false where it is not. */
   rename(path: string, to: string): Promise<boolean>;
   /** Ends what is open; the port can be used again afterwards. */
+  close(): Promise<void>;
+}
+
+/** The port to a mailbox. What it was sent cannot be looked at, nor taken back. */
+export interface MailPort {
+  /** Where it is, for people. */
+  readonly where: string;
+  /**
+   * Sends files in one mail, whose identity (RFC 5322, 3.6.4) follows from an id: sent twice, it is known as the same one.
+   * Rejects with a `ProblemError` where it is refused, with a `StepFailed` where the server cannot be reached or signed in
+   * to.
+   */
+  send(id: string, files: readonly DeliveredFile[]): Promise<Delivered[]>;
   close(): Promise<void>;
 }
 

@@ -6,17 +6,20 @@ import { performance } from 'node:perf_hooks';
 import { Readable } from 'node:stream';
 import type { WebDAVClientError } from 'webdav';
 import { BucketAway } from '../files/bucket-away';
-import { connectFtp } from './ftp';
-import { bucketParts, openBucket } from './s3';
-import { connectSftp } from './sftp';
-import { partsOf, StepFailed, type Scheme, type TransferLogin, type TransferStep } from './transfer-login';
-import { webDavClient } from './webdav';
+import {
+  partsOf,
+  StepFailed,
+  type Scheme,
+  type ShownCertificate,
+  type TransferLogin,
+  type TransferStep,
+} from './transfer-login';
 
 const ANSWER_MS = 10_000;
 
 /**
- * Tests a transfer server step by step, up to the first that fails: its name, the connection, the host key (SFTP) or
- * certificate (FTPS), the sign-in, its folder, and writing into it. Nothing stays there.
+ * Tests a transfer or mail server step by step, up to the first that fails: its name, the connection, the host key (SFTP)
+ * or certificate (FTPS, SMTP), the sign-in; where it takes files, its folder, and writing into it. Nothing stays there.
  */
 export async function probeTransfer(login: TransferLogin): Promise<TransferStep[]> {
   const { scheme, host, port } = partsOf(login.address);
@@ -46,17 +49,19 @@ export async function probeTransfer(login: TransferLogin): Promise<TransferStep[
 
 type Done = (name: TransferStep['name'], sentence: string) => void;
 
-/** The steps from signing in on. */
+/** The steps from signing in on. Each loads its client when it is used, as destinations do. */
 const PROBES: Readonly<Record<Scheme, (login: TransferLogin, done: Done) => Promise<void>>> = {
   sftp: probeSftp,
   ...{ ftp: probeFtp, ftps: probeFtp },
   ...{ https: probeWebDav, http: probeWebDav },
   ...{ s3: probeBucket, 's3+http': probeBucket },
+  ...{ smtps: probeMail, smtp: probeMail },
 };
 /** Codes by which a service refuses a key (Amazon S3 API, error responses). */
 const KEY_REFUSED: readonly string[] = ['AccessDenied', 'Forbidden', 'InvalidAccessKeyId', 'SignatureDoesNotMatch'];
 
 async function probeSftp(login: TransferLogin, done: Done): Promise<void> {
+  const { connectSftp } = await import('./sftp');
   const { client, fingerprint, end } = await connectSftp(login);
   try {
     done('host key', `The host key is the accepted one: ${fingerprint}.`);
@@ -79,10 +84,10 @@ async function probeSftp(login: TransferLogin, done: Done): Promise<void> {
 }
 
 async function probeFtp(login: TransferLogin, done: Done): Promise<void> {
+  const { connectFtp } = await import('./ftp');
   const { client, certificate } = await connectFtp(login);
   try {
-    if (certificate?.isTrusted) done('certificate', 'The certificate is valid, and trusted by this machine.');
-    else if (certificate) done('certificate', `The certificate is the accepted one: ${certificate.fingerprint}.`);
+    if (certificate) done('certificate', certificateInWords(certificate));
     const warning = certificate ? '' : ' Nothing is encrypted: passwords and drawings can be read on the way.';
     done('sign-in', `Signed in as ${login.user || 'anonymous'}.${warning}`);
     const folder = partsOf(login.address).folder || '/';
@@ -103,7 +108,23 @@ async function probeFtp(login: TransferLogin, done: Done): Promise<void> {
   }
 }
 
+/** A mail server is asked for no more than the sign-in: a mail that tests writing would reach somebody. */
+async function probeMail(login: TransferLogin, done: Done): Promise<void> {
+  const { signInToMail } = await import('./mail');
+  const certificate = await signInToMail(login);
+  if (certificate) done('certificate', certificateInWords(certificate));
+  const warning = certificate ? '' : ' Nothing is encrypted: passwords and drawings can be read on the way.';
+  done('sign-in', `${login.user ? `Signed in as ${login.user}.` : 'No sign-in is needed.'}${warning}`);
+}
+
+function certificateInWords({ isTrusted, fingerprint }: ShownCertificate): string {
+  return isTrusted
+    ? 'The certificate is valid, and trusted by this machine.'
+    : `The certificate is the accepted one: ${fingerprint}.`;
+}
+
 async function probeWebDav(login: TransferLogin, done: Done): Promise<void> {
+  const { webDavClient } = await import('./webdav');
   const client = webDavClient(login);
   const failed = (error: unknown): never => {
     const { status, message } = error as WebDAVClientError;
@@ -130,6 +151,7 @@ async function probeWebDav(login: TransferLogin, done: Done): Promise<void> {
 }
 
 async function probeBucket(login: TransferLogin, done: Done): Promise<void> {
+  const { bucketParts, openBucket } = await import('./s3');
   const client = await openBucket(login);
   const { bucket, folder } = bucketParts(login.address);
   const failed = (error: unknown): never => {

@@ -1,18 +1,23 @@
-import { createHash, randomUUID } from 'node:crypto';
+import { createHash, randomUUID, X509Certificate } from 'node:crypto';
 import { posix } from 'node:path';
 import { Writable } from 'node:stream';
+import type { ConnectionOptions, TLSSocket } from 'node:tls';
 
 /** How a transfer server is reached and signed in to. */
 export interface TransferLogin {
   /** What people call it. */
   name: string;
-  /** `sftp://host:port/folder`, `ftps://host/folder`, `https://host/folder` for WebDAV, or `s3://host/bucket/folder`. */
+  /**
+   * `sftp://host:port/folder`, `ftps://host/folder`, `https://host/folder` for WebDAV, `s3://host/bucket/folder`, or
+   * `smtps://host` for mail.
+   */
   address: string;
   user: string;
   /** A password, for SFTP also a private key in OpenSSH's or PEM's form, for S3 the secret access key; empty: none. */
   secret: string;
   /**
-   * SHA-256 of the host key (SFTP) or certificate (FTPS) that was accepted, as OpenSSH prints fingerprints; null: none yet.
+   * SHA-256 of the host key (SFTP) or certificate (FTPS, SMTP) that was accepted, as OpenSSH prints fingerprints; null:
+   * none yet.
    */
   hostKey: string | null;
 }
@@ -40,11 +45,16 @@ export class StepFailed extends Error {
 }
 
 /** How a transfer server is spoken to. `ftp`, `http` and `s3+http` are without TLS. */
-export type Scheme = 'sftp' | 'ftp' | 'ftps' | 'https' | 'http' | 's3' | 's3+http';
+export type FileScheme = 'sftp' | 'ftp' | 'ftps' | 'https' | 'http' | 's3' | 's3+http';
+/** How a mail server is spoken to; `smtp` is without TLS. */
+export type MailScheme = 'smtps' | 'smtp';
+export type Scheme = FileScheme | MailScheme;
 
 const USUAL_PORTS: Readonly<Record<Scheme, number>> = {
   ...{ sftp: 22, ftp: 21, ftps: 21 },
   ...{ https: 443, http: 80, s3: 443, 's3+http': 80 },
+  // Submission with TLS from the beginning (RFC 8314, 3.3), and relays.
+  ...{ smtps: 465, smtp: 25 },
 };
 
 /** The scheme, host, port and folder of an address. */
@@ -53,6 +63,38 @@ export function partsOf(address: string): { scheme: Scheme; host: string; port: 
   const scheme = url.protocol.slice(0, -1) as Scheme;
   const port = Number(url.port) || USUAL_PORTS[scheme];
   return { scheme, host: url.hostname, port, folder: decodeURIComponent(url.pathname).replace(/\/+$/, '') };
+}
+
+export function isMailScheme(scheme: Scheme): scheme is MailScheme {
+  return scheme === 'smtps' || scheme === 'smtp';
+}
+
+/** A certificate as it was shown, and whether this machine trusts it for the host. */
+export interface ShownCertificate {
+  pem: string;
+  isTrusted: boolean;
+  /** As `openssl x509 -fingerprint -sha256` finds it, in the form of a host key's. */
+  fingerprint: string;
+}
+
+/** What a server shows at the other end of a connection that was made without asking whether it is trusted. */
+export function certificateOf(socket: TLSSocket): ShownCertificate {
+  const { raw } = socket.getPeerCertificate();
+  return {
+    pem: new X509Certificate(raw).toString(),
+    isTrusted: socket.authorized,
+    fingerprint: fingerprintOf(raw),
+  };
+}
+
+/**
+ * How to connect to a server that shows a certificate. Throws a `StepFailed` where it is neither trusted nor the accepted
+ * one.
+ */
+export function trustOnly(login: TransferLogin, { pem, isTrusted, fingerprint }: ShownCertificate): ConnectionOptions {
+  if (isTrusted) return {};
+  if (fingerprint !== login.hostKey) throw notAccepted('certificate', login, fingerprint);
+  return { ca: pem, allowPartialTrustChain: true, checkServerIdentity: () => undefined };
 }
 
 /** Older unfinished files belong to no delivery that goes on, ms. */

@@ -186,11 +186,11 @@ describe('a folder as a destination', () => {
 });
 
 describe('a folder destination', () => {
-  it('is below the folder that the machine delivers to, whatever it is called', () => {
-    const where = (folder: string): string =>
-      openDestination({ kind: 'folder', folder, onConflict: 'stop' }, { deliveryFolder: work }).where;
-    expect(where('2617/Permit')).toBe(join(work, '2617', 'Permit'));
-    expect(where('../../etc')).toBe(join(work, 'etc'));
+  it('is below the folder that the machine delivers to, whatever it is called', async () => {
+    const where = async (folder: string): Promise<string> =>
+      (await openDestination({ kind: 'folder', folder, onConflict: 'stop' }, { deliveryFolder: work })).where;
+    expect(await where('2617/Permit')).toBe(join(work, '2617', 'Permit'));
+    expect(await where('../../etc')).toBe(join(work, 'etc'));
   });
 });
 

@@ -41,8 +41,8 @@ describe.each([
     await peer.stop();
   });
 
-  const portTo = (folder = 'to', login: TransferLogin = peer.login): DestinationPort => {
-    const port = openDestination(
+  const portTo = async (folder = 'to', login: TransferLogin = peer.login): Promise<DestinationPort> => {
+    const port = await openDestination(
       { kind: 'server', server: 's', folder, onConflict: 'stop' },
       { deliveryFolder: work, transferServers: new Map([['s', login]]) },
     );
@@ -50,7 +50,7 @@ describe.each([
     return port;
   };
   it('makes the folders that a file needs, and leaves nothing unfinished', async () => {
-    const done = await deliver(portTo(), finished('Plans/Grundriß 1.pdf', 'one'), 'stop');
+    const done = await deliver(await portTo(), finished('Plans/Grundriß 1.pdf', 'one'), 'stop');
     expect(done).toMatchObject({ path: 'Plans/Grundriß 1.pdf', how: 'new', bytes: 3 });
     expect(String(peer.content('to/Plans/Grundriß 1.pdf'))).toBe('one');
     expect(peer.names('to/Plans')).toEqual(['Grundriß 1.pdf']);
@@ -59,14 +59,14 @@ describe.each([
   it('carries megabytes byte by byte', async () => {
     const text = Array.from({ length: 400_000 }, (_, i) => String(i * 7919)).join(' ');
     const file = finished('large.pdf', text);
-    expect(await deliver(portTo(), file, 'stop')).toMatchObject({ how: 'new' });
+    expect(await deliver(await portTo(), file, 'stop')).toMatchObject({ how: 'new' });
     expect(sha256(peer.content('to/large.pdf')!)).toBe(file.hash);
-    expect(await portTo().hashOf('large.pdf')).toBe(file.hash);
+    expect(await (await portTo()).hashOf('large.pdf')).toBe(file.hash);
   });
 
   it('sees what is there, and replaces nothing unseen', async () => {
     await peer.place('to/A.pdf', 'other');
-    const port = portTo();
+    const port = await portTo();
     expect(await port.list(['A.pdf', 'B.pdf', 'folder'])).toEqual(['A.pdf']);
     const file = finished('A.pdf', 'new');
     const results: Delivered[] = [];
@@ -104,7 +104,7 @@ describe.each([
   it('two at once under one name: one of them has it, and nothing is mixed', async () => {
     const texts = Array.from({ length: 6 }, (_, i) => `${i}`.repeat(50_000));
     const results = await Promise.all(
-      texts.map((text) => portTo('race').put(finished('same.pdf', text), { replace: false })),
+      texts.map(async (text) => (await portTo('race')).put(finished('same.pdf', text), { replace: false })),
     );
     const first = results.filter(Boolean);
     // FTP has no renaming that fails where a name is taken (RFC 959): what is there is whole, whoever was last.
@@ -116,7 +116,7 @@ describe.each([
   });
 
   it('stays below its folder, whatever that is called', async () => {
-    await deliver(portTo('../../out'), finished('D.pdf', 'four'), 'stop');
+    await deliver(await portTo('../../out'), finished('D.pdf', 'four'), 'stop');
     expect(String(peer.content('out/D.pdf'))).toBe('four');
   });
 
@@ -129,7 +129,7 @@ describe.each([
     expect(peer.names('').filter((name) => name.startsWith('.'))).toEqual([]);
     const signIn = steps.find(({ name }) => name === 'sign-in')!;
     expect(signIn.sentence.includes('can be read on the way')).toBe(/^((s3\+)?http|ftp):/.test(peer.login.address));
-    expect(await portTo().test()).toBeUndefined();
+    expect(await (await portTo()).test()).toBeUndefined();
   });
 
   it('that breaks off anywhere leaves each file whole or not there, and the next try finishes it', async () => {
@@ -143,7 +143,7 @@ describe.each([
       const proxy = await breakingProxy(Number(url.port), 1 + ((i * 7919) % peer.bytesOfDelivery));
       url.port = String(proxy.port);
       const path = `broken/${i}.pdf`;
-      const cut = portTo('to', { ...peer.login, address: url.href.replace(/\/$/, '') });
+      const cut = await portTo('to', { ...peer.login, address: url.href.replace(/\/$/, '') });
       const result = await deliver(cut, finished(path, text), 'stop');
       await cut.close();
       proxy.close();
@@ -153,7 +153,7 @@ describe.each([
       if (isThere) expect(sha256(content)).toBe(wanted);
       // Nothing is said to be there that is not.
       if (!('problem' in result)) expect([isThere, result.bytes]).toEqual([true, text.length]);
-      const next = portTo();
+      const next = await portTo();
       expect(await deliver(next, finished(path, text), 'stop')).toMatchObject({ path });
       // Servers take so many connections of one machine.
       await next.close();
@@ -195,7 +195,7 @@ describe('an SFTP server', () => {
       expect((await probeTransfer(inOneLine)).at(-1)).toMatchObject({ name: 'writing', ok: true });
       const other = (await probeTransfer({ ...login, hostKey: 'SHA256:another' })).at(-1)!;
       expect(other.sentence).toContain('another host key than the accepted one');
-      const port = openDestination(
+      const port = await openDestination(
         { kind: 'server', server: 's', folder: 'x', onConflict: 'stop' },
         { deliveryFolder: work, transferServers: new Map([['s', { ...login, hostKey: 'SHA256:another' }]]) },
       );
@@ -216,7 +216,7 @@ describe('an SFTP server', () => {
     const url = new URL(login.address);
     const proxy = await breakingProxy(Number(url.port), Infinity);
     url.port = String(proxy.port);
-    const port = openDestination(
+    const port = await openDestination(
       { kind: 'server', server: 's', folder: 'x', onConflict: 'stop' },
       { deliveryFolder: work, transferServers: new Map([['s', { ...login, address: url.href }]]) },
     );
@@ -238,7 +238,7 @@ describe('an SFTP server', () => {
     const folder = join(work, 'links');
     mkdirSync(folder);
     const { login, root, stop } = await startSshd(folder);
-    const port = openDestination(
+    const port = await openDestination(
       { kind: 'server', server: 's', folder: 'x', onConflict: 'stop' },
       { deliveryFolder: work, transferServers: new Map([['s', login]]) },
     );
@@ -283,7 +283,7 @@ describe('an FTP server with TLS', () => {
   });
 });
 
-it('a transfer server that is not set up is no destination', () => {
+it('a transfer server that is not set up is no destination', async () => {
   const destination = { kind: 'server', server: 'gone', folder: '', onConflict: 'stop' } as const;
-  expect(() => openDestination(destination, { deliveryFolder: work })).toThrow('is not set up');
+  await expect(openDestination(destination, { deliveryFolder: work })).rejects.toThrow('is not set up');
 });

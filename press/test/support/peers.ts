@@ -83,34 +83,27 @@ export function startFtp(folder: string): Promise<Peer> {
   return startVsftpd(folder, 'ftp', []);
 }
 
-/** The same with TLS and a certificate that nobody vouches for; `hostKey` is its fingerprint as openssl prints it. */
+/** The same with TLS and a certificate that nobody vouches for; `hostKey` is its fingerprint. */
 export async function startFtps(folder: string): Promise<Peer> {
-  const [key, certificate] = [join(folder, 'tls.key'), join(folder, 'tls.pem')];
-  const subject = ['-subj', '/CN=peer', '-addext', 'subjectAltName=IP:127.0.0.1'];
-  const openssl = (...args: string[]): string => execFileSync('openssl', args, { encoding: 'utf8', stdio: 'pipe' });
-  openssl(
-    'req',
-    '-x509',
-    '-newkey',
-    'rsa:2048',
-    '-nodes',
-    '-days',
-    '2',
-    ...subject,
-    '-keyout',
-    key,
-    '-out',
-    certificate,
-  );
-  const [, hex] = openssl('x509', '-in', certificate, '-noout', '-fingerprint', '-sha256').trim().split('=');
-  const hash = Buffer.from(hex!.replaceAll(':', ''), 'hex').toString('base64').replace(/=+$/, '');
+  const { key, certificate, fingerprint } = ownCertificate(folder);
   const tls = ['ssl_enable=YES', 'allow_anon_ssl=YES', 'force_anon_logins_ssl=YES', 'force_anon_data_ssl=YES'];
   const peer = await startVsftpd(folder, 'ftps', [
     ...tls,
     `rsa_cert_file=${certificate}`,
     `rsa_private_key_file=${key}`,
   ]);
-  return { ...peer, login: { ...peer.login, hostKey: `SHA256:${hash}` } };
+  return { ...peer, login: { ...peer.login, hostKey: fingerprint } };
+}
+
+/** Paths of a key and a certificate of it that nobody vouches for, and its fingerprint as openssl prints it. */
+export function ownCertificate(folder: string): { key: string; certificate: string; fingerprint: string } {
+  const [key, certificate] = [join(folder, 'tls.key'), join(folder, 'tls.pem')];
+  const openssl = (...args: string[]): string => execFileSync('openssl', args, { encoding: 'utf8', stdio: 'pipe' });
+  const made = ['req', '-x509', '-newkey', 'rsa:2048', '-nodes', '-days', '2', '-keyout', key, '-out', certificate];
+  openssl(...made, '-subj', '/CN=peer', '-addext', 'subjectAltName=IP:127.0.0.1');
+  const [, hex] = openssl('x509', '-in', certificate, '-noout', '-fingerprint', '-sha256').trim().split('=');
+  const hash = Buffer.from(hex!.replaceAll(':', ''), 'hex').toString('base64').replace(/=+$/, '');
+  return { key, certificate, fingerprint: `SHA256:${hash}` };
 }
 
 async function startVsftpd(folder: string, scheme: 'ftp' | 'ftps', settings: readonly string[]): Promise<Peer> {

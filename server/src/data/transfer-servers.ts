@@ -61,14 +61,14 @@ export function loginOf(row: TransferServerRow, unseal: Unseal): TransferLogin {
   }
 }
 
-/** How to sign in to the transfer server of a destination, by its id; none where it has none, or it is not set up. */
+/** How to sign in to the transfer or mail server of a destination, by its id; none where it has none, or it is not set up. */
 export async function transferLogins(
   db: Database,
   projectId: string,
   destination: Destination,
   unseal: Unseal,
 ): Promise<ReadonlyMap<string, TransferLogin>> {
-  if (destination.kind !== 'server') return new Map();
+  if (!('server' in destination)) return new Map();
   const row = await transferServerById(db, projectId, destination.server);
   return new Map(row ? [[row.id, loginOf(row, unseal)]] : []);
 }

@@ -44,7 +44,7 @@ export const STORED_KINDS = {
     upgrades: PACKAGE_UPGRADES.map((upgrade) => asObject((input) => upgradeRunInput(input, upgrade))),
     isValid: has({ project: 'object', package: 'object', recipe: 'object', sheets: 'object', plan: 'object' }),
   },
-  destination: { version: 1, upgrades: [], isValid: has({ kind: 'string', onConflict: 'string' }) },
+  destination: { version: 1, upgrades: [], isValid: has({ kind: 'string' }) },
   issue: { version: 1, upgrades: [], isValid: has({ id: 'string', number: 'number', sheets: 'object' }) },
 } as const satisfies Record<string, StoredKindFacts>;
 

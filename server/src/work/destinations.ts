@@ -1,5 +1,5 @@
 import { ProblemError, type Destination, type Problem } from '@folvex/core';
-import { openDestination, type DestinationPort } from '@folvex/press';
+import { openDestination, type DestinationPort, type MailPort } from '@folvex/press';
 import { transferLogins } from '../data/transfer-servers';
 import type { Services } from './services';
 
@@ -10,7 +10,7 @@ export async function portTo(
   { db, deliveryFolder, sealer }: Deps,
   projectId: string,
   destination: Destination,
-): Promise<DestinationPort> {
+): Promise<DestinationPort | MailPort> {
   const transferServers = await transferLogins(db, projectId, destination, sealer.unseal);
   return openDestination(destination, { deliveryFolder, transferServers });
 }
@@ -24,7 +24,7 @@ export async function lookInto(
 ): Promise<{ where: string; paths: string[] }> {
   const port = await portTo(deps, projectId, destination);
   try {
-    return { where: port.where, paths: await port.list(paths) };
+    return { where: port.where, paths: 'list' in port ? await port.list(paths) : [] };
   } catch (error) {
     if (destination.kind === 'folder') throw error;
     const sentence = `The destination ${port.where} cannot be read: ${(error as Error).message}`;

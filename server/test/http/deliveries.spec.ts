@@ -11,7 +11,7 @@ import {
   type RunInfo,
   type TransferServerChange,
 } from '@folvex/contract';
-import type { Destination } from '@folvex/core';
+import type { ConflictPolicy, Destination } from '@folvex/core';
 import { sha256 } from '@folvex/press';
 import { freePort } from '../../../scripts/lib/postgres.mjs';
 import { startSshd, type Peer } from '../../../press/test/support/peers';
@@ -49,7 +49,7 @@ const setUp = (id: string, set: TransferServerChange) =>
     .expect(200);
 const told = async (id = run.id): Promise<RunInfo> =>
   (await request(server.app).get(path(ROUTES.run, { run: id }))).body as RunInfo;
-const to = (id: string, folder: string, onConflict: Destination['onConflict'] = 'stop'): Destination => ({
+const to = (id: string, folder: string, onConflict: ConflictPolicy = 'stop'): Destination => ({
   ...{ kind: 'server', server: id, folder, onConflict },
 });
 const send = async (destination: Destination): Promise<DeliveryInfo> => {

@@ -12,10 +12,12 @@ export function deliveryInWords(delivery: DeliveryInfo, files: number): string {
     ...(replaced > 0 ? [`${replaced} of them replaced`] : []),
     ...(renamed > 0 ? [`${countOf(renamed, 'older file')} renamed`] : []),
   ];
+  const isMail = delivery.destination.kind === 'mail';
   switch (delivery.state) {
     case 'waiting':
-      return delivery.nextAttemptAt === null
-        ? `Waiting to be sent to ${to}.`
+      if (delivery.nextAttemptAt === null) return `Waiting to be sent to ${to}.`;
+      return isMail
+        ? `The mail to ${to} could not be sent yet; the next attempt is at ${momentInWords(delivery.nextAttemptAt)}.`
         : `${to} cannot be reached; the next attempt is at ${momentInWords(delivery.nextAttemptAt)}. Sent so far: ${there}.`;
     case 'sending':
       return `Sending to ${to}: ${there}.`;
@@ -24,7 +26,7 @@ export function deliveryInWords(delivery: DeliveryInfo, files: number): string {
     case 'failed':
       return `Failed: ${there} sent to ${[to, ...details].join(', ')}.`;
     case 'done':
-      return `${[`${there} at ${to}`, ...details].join(', ')}.`;
+      return `${[`${there} ${isMail ? 'in a mail to' : 'at'} ${to}`, ...details].join(', ')}.`;
   }
 }
 

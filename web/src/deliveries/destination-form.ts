@@ -1,15 +1,33 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  output,
+} from '@angular/core';
 import { Store } from '@ngrx/store';
+import { isMailServer } from '@folvex/contract';
 import {
   CONFLICT_OPTIONS,
   DESTINATION_KINDS,
+  hasFields,
+  isMailAddress,
+  listedAddresses,
   newDestination,
   type Destination,
   type DestinationKind,
+  type NumberSetting,
+  type Setting,
   type TextSetting,
 } from '@folvex/core';
+import { string, type Schema } from 'yup';
 import { ChoiceField, type Choosable } from '../forms/choice-field';
 import { NameRule } from '../forms/name-rule';
+import { NumberField } from '../forms/number-field';
+import { TextField } from '../forms/text-field';
 import { TransferActions } from '../state/transfer/transfer.actions';
 import { transferFeature } from '../state/transfer/transfer.reducer';
 
@@ -17,29 +35,54 @@ import { transferFeature } from '../state/transfer/transfer.reducer';
 @Component({
   selector: 'fx-destination-form',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ChoiceField, NameRule],
+  imports: [ChoiceField, NameRule, NumberField, TextField],
   template: `
     <fx-choice caption="Destination" [value]="kind()" [options]="kinds()" (chosen)="choose($event)" />
     @if (destination(); as destination) {
-      @if (destination.kind === 'server') {
+      @if (destination.kind !== 'folder') {
         <fx-choice
-          caption="Server"
+          [caption]="destination.kind === 'mail' ? 'Mail server' : 'Server'"
           [value]="destination.server"
           [options]="serverOptions()"
-          [placeholder]="servers().length === 0 ? 'Set one up in Settings first' : 'Choose one'"
+          [placeholder]="serverOptions().length === 0 ? 'Set one up in Settings first' : 'Choose one'"
           (chosen)="change({ server: $event })"
         />
       }
       @for (setting of settings(); track setting.key) {
-        <fx-name-rule [caption]="setting.caption" [rule]="valueOf(setting)" (edited)="set(setting, $event)" />
+        @if (setting.kind === 'number') {
+          <fx-number
+            [caption]="setting.caption"
+            [value]="numberOf(setting)"
+            [min]="setting.min"
+            [max]="setting.max"
+            [absent]="setting.absent"
+            (entered)="set(setting, $event)"
+          />
+        } @else if (hasFields(setting)) {
+          <fx-name-rule
+            [caption]="setting.caption"
+            [rule]="textOf(setting)"
+            [multiline]="setting.format === 'message'"
+            (edited)="set(setting, $event)"
+          />
+        } @else {
+          <fx-text
+            [caption]="setting.caption"
+            [value]="textOf(setting)"
+            [schema]="addresses[setting.key]"
+            (entered)="set(setting, $event)"
+          />
+        }
       }
       <p class="quiet">{{ where() }}</p>
-      <fx-choice
-        caption="If a file of that name exists"
-        [value]="destination.onConflict"
-        [options]="policies"
-        (chosen)="change({ onConflict: $event })"
-      />
+      @if (destination.kind !== 'mail') {
+        <fx-choice
+          caption="If a file of that name exists"
+          [value]="destination.onConflict"
+          [options]="policies"
+          (chosen)="change({ onConflict: $event })"
+        />
+      }
     }
   `,
   styles: `
@@ -62,6 +105,8 @@ export class DestinationForm {
   readonly where = input.required<string>();
   /** Words for no destination; empty where there must be one. */
   readonly none = input('');
+  /** The destination with what was changed since the last rendering. */
+  private readonly latest = linkedSignal(() => this.destination());
   /** Null for none. */
   readonly changed = output<Destination | null>();
   protected readonly policies = CONFLICT_OPTIONS;
@@ -74,18 +119,36 @@ export class DestinationForm {
   ]);
   protected readonly kind = computed((): DestinationKind | '' => this.destination()?.kind ?? '');
 
-  protected readonly settings = computed((): readonly TextSetting[] => {
+  /** What the kind needs to know; what is chosen has fields of its own. */
+  protected readonly settings = computed((): readonly (TextSetting | NumberSetting)[] => {
     const kind = this.destination()?.kind;
-    const settings: readonly TextSetting[] = kind ? DESTINATION_KINDS[kind].settings : [];
-    return settings.filter(({ format }) => format === 'rule');
+    const settings: readonly Setting[] = kind ? DESTINATION_KINDS[kind].settings : [];
+    return settings.filter(
+      (setting): setting is TextSetting | NumberSetting =>
+        (setting.kind === 'text' && setting.key !== 'server') || setting.kind === 'number',
+    );
   });
+  protected readonly hasFields = hasFields;
+  /** What the addresses of a mail must be, by their keys. */
+  protected readonly addresses: Readonly<Record<string, Schema>> = {
+    from: string().test('address', 'Enter one mail address.', (text = '') => text === '' || isMailAddress(text.trim())),
+    to: string().test('addresses', 'Enter mail addresses, separated by commas.', (text = '') =>
+      listedAddresses(text).every(isMailAddress),
+    ),
+  };
 
   protected readonly servers = computed(() => this.found() ?? []);
-  protected readonly serverOptions = computed(() => this.servers().map(({ id, name }) => ({ value: id, words: name })));
+  /** Those that the kind of the destination can use. */
+  protected readonly serverOptions = computed(() =>
+    this.servers()
+      .filter((server) => isMailServer(server) === (this.kind() === 'mail'))
+      .map(({ id, name }) => ({ value: id, words: name })),
+  );
 
   constructor() {
     effect(() => {
-      if (this.kind() === 'server' && this.found() === null) this.store.dispatch(TransferActions.serversAskedFor());
+      if (this.destination() && this.kind() !== 'folder' && this.found() === null)
+        this.store.dispatch(TransferActions.serversAskedFor());
     });
   }
 
@@ -93,15 +156,25 @@ export class DestinationForm {
     this.changed.emit(kind ? newDestination(kind) : null);
   }
 
-  protected valueOf({ key }: TextSetting): string {
-    return String((this.destination() as Record<string, unknown> | undefined)?.[key] ?? '');
+  protected textOf({ key }: TextSetting): string {
+    return String(this.valueOf(key) ?? '');
   }
 
-  protected set({ key }: TextSetting, text: string): void {
-    this.change({ [key]: text });
+  protected numberOf({ key }: NumberSetting): number | undefined {
+    return this.valueOf(key) as number | undefined;
+  }
+
+  protected set({ key }: Setting, value: string | number | undefined): void {
+    this.change({ [key]: value });
+  }
+
+  private valueOf(key: string): unknown {
+    return (this.destination() as Record<string, unknown> | undefined)?.[key];
   }
 
   protected change(changes: Partial<Destination>): void {
-    this.changed.emit({ ...this.destination()!, ...changes } as Destination);
+    const all = Object.entries({ ...this.latest()!, ...changes }).filter(([, value]) => value !== undefined);
+    this.latest.set(Object.fromEntries(all) as unknown as Destination);
+    this.changed.emit(this.latest()!);
   }
 }

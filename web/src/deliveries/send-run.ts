@@ -13,7 +13,7 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Store } from '@ngrx/store';
 import { debounceTime } from 'rxjs';
 import type { RunInfo } from '@folvex/contract';
-import { newDestination, type Destination } from '@folvex/core';
+import { mailFaults, newDestination, type Destination } from '@folvex/core';
 import { Lookups } from '../state/lookups/lookups';
 import { RunActions } from '../state/runs/runs.actions';
 import { nameOfRun } from '../state/runs/runs.reducer';
@@ -67,7 +67,7 @@ class SendRun {
   protected readonly destination = signal<Destination>(newDestination('server'));
   protected readonly isChosen = computed(() => {
     const destination = this.destination();
-    return destination.kind !== 'server' || destination.server !== '';
+    return !('server' in destination) || destination.server !== '';
   });
   /** The destination, once nobody types any more: each look connects to the server. */
   private readonly looked = toSignal(toObservable(this.destination).pipe(debounceTime(TYPING_MS)));
@@ -78,15 +78,19 @@ class SendRun {
     return { run, destination, after: deliveries.length };
   });
   protected readonly where = computed(() => this.found.answer()?.where ?? '');
-  /** True where names are taken and nothing is to be done about that. */
-  protected readonly isStopped = computed(
-    () => this.destination().onConflict === 'stop' && (this.found.answer()?.paths.length ?? 0) > 0,
-  );
+  /** True where an address is wrong, or names are taken and nothing is to be done about that. */
+  protected readonly isStopped = computed(() => {
+    const destination = this.destination();
+    if (destination.kind === 'mail') return mailFaults(destination).length > 0;
+    return destination.onConflict === 'stop' && (this.found.answer()?.paths.length ?? 0) > 0;
+  });
   /** How many names are taken there, and what will be done about it. */
   protected readonly there = computed(() => {
     if (this.found.problem()) return this.found.problem();
     if (this.found.loading()) return 'Looking at what is there …';
+    const destination = this.destination();
     const paths = this.found.answer()?.paths;
+    if (destination.kind === 'mail') return mailFaults(destination)[0]?.sentence ?? '';
     if (!paths) return '';
     if (paths.length === 0) return 'No file of the same name exists there.';
     const one = paths.length === 1 ? `${paths[0]!} exists there` : `${paths.length} files of the same name exist there`;

@@ -13,7 +13,7 @@ import { MatMenu, MatMenuItem, MatMenuTrigger } from '@angular/material/menu';
 import { faultOf, FIELD_HELP, NAME_PRESETS } from '@folvex/core';
 import { RuleEditor } from './rule-editor';
 
-/** A naming rule to edit, with menus that insert a field or begin from a rule that offices often use. */
+/** A rule to edit, of a name or a text, with menus that insert a field or begin from a rule that offices often use. */
 @Component({
   selector: 'fx-name-rule',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -26,6 +26,8 @@ export class NameRule {
   readonly rule = input.required<string>();
   /** True where the name is of one sheet, so that its fields have values. */
   readonly ofSheet = input(false, { transform: booleanAttribute });
+  /** True for a text of several lines. */
+  readonly multiline = input(false, { transform: booleanAttribute });
   readonly edited = output<string>();
 
   private static count = 0;

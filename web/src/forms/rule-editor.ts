@@ -47,6 +47,7 @@ export class RuleEditor implements OnInit, OnDestroy {
   readonly fields = input.required<Readonly<Record<string, string>>>();
   /** Id of the element that says what is wrong with the rule. */
   readonly describedBy = input.required<string>();
+  readonly multiline = input(false);
   readonly edited = output<string>();
 
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
@@ -95,7 +96,7 @@ export class RuleEditor implements OnInit, OnDestroy {
   private extensions(): Extension[] {
     return [
       EditorView.lineWrapping,
-      ONE_LINE,
+      this.multiline() ? [] : ONE_LINE,
       history(),
       STRETCHES,
       linter(({ state }) => diagnostics(state), { delay: 0 }),
@@ -108,7 +109,7 @@ export class RuleEditor implements OnInit, OnDestroy {
         defaultKeymap: false,
       }),
       keymap.of([
-        { key: 'Enter', run: (view) => acceptCompletion(view) || this.completeNow(view) },
+        { key: 'Enter', run: (view) => acceptCompletion(view) || (!this.multiline() && this.completeNow(view)) },
         { key: 'Tab', run: acceptCompletion },
         ...completionKeymap.filter(({ key }) => key !== 'Enter'),
         ...historyKeymap,
@@ -116,7 +117,7 @@ export class RuleEditor implements OnInit, OnDestroy {
       ]),
       EditorView.contentAttributes.of(({ state }) => ({
         'aria-label': this.caption(),
-        'aria-multiline': 'false',
+        'aria-multiline': String(this.multiline()),
         'aria-describedby': this.describedBy(),
         'aria-invalid': String(faultOf(state.doc.toString()) !== undefined),
         spellcheck: 'false',

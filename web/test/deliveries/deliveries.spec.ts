@@ -18,6 +18,7 @@ import * as effects from '../../src/state/runs/runs.effects';
 import { TransferActions } from '../../src/state/transfer/transfer.actions';
 import { momentInWords } from '../../src/ui/words';
 import { endEffects, runEffect } from '../support/effects';
+import { enter } from '../support/panels';
 import { all, show, text } from '../support/parts';
 import { after } from '../support/state';
 
@@ -57,6 +58,17 @@ describe('a delivery in words', () => {
       `sftp://files.example/in cannot be reached; the next attempt is at ${momentInWords(nextAttemptAt)}. Sent so far: 0 of 2 files.`,
     );
     expect(said({ state: 'waiting', location: null })).toBe('Waiting to be sent to the destination.');
+  });
+
+  it('says who got a mail, or is to get it', () => {
+    const mail = { kind: 'mail', server: 'p', from: 'a@b.example', to: 'c@d.example', subject: '' } as const;
+    const mailed = { destination: mail, location: 'c@d.example' };
+    const receipts = [{ file: 0, at: '', outcome: { path: 'a.pdf', how: 'mailed' as const } }];
+    expect(said({ ...mailed, receipts }, 1)).toBe('1 file in a mail to c@d.example.');
+    const nextAttemptAt = '2026-12-01T10:05:00Z';
+    expect(said({ ...mailed, state: 'waiting', nextAttemptAt })).toBe(
+      `The mail to c@d.example could not be sent yet; the next attempt is at ${momentInWords(nextAttemptAt)}.`,
+    );
   });
 
   it('says each trouble once, and none that is over', () => {
@@ -122,6 +134,45 @@ describe('sending a run', () => {
     expect(await send.isDisabled()).toBe(false);
     await send.click();
     expect(await asked).toMatchObject({ runId: 'r', destination: { kind: 'server', server: 's' } });
+  });
+
+  it('by mail asks for addresses, and offers mail servers only', async () => {
+    const [files, post] = (['sftp://files.example/in', 'smtps://post.example'] as const).map((address, i) => ({
+      ...{ id: `s${i}`, name: i === 0 ? 'Engineer' : 'Post', address, user: '', hasSecret: true, hostKey: null },
+    }));
+    const state = after(
+      ProjectActions.projectOpened({ projectId: '2617' }),
+      TransferActions.serversArrived({ servers: [files!, post!] }),
+    );
+    const fixture = await show(DeliveryList, { run }, state);
+    const loader = TestbedHarnessEnvironment.documentRootLoader(fixture);
+    TestBed.runInInjectionContext(runSender)(run);
+    const [kind] = await loader.getAllHarnesses(MatSelectHarness);
+    await kind!.open();
+    await kind!.clickOptions({ text: 'Mail' });
+    const [, server, ...others] = await loader.getAllHarnesses(MatSelectHarness);
+    expect(others).toEqual([]);
+    await server!.open();
+    expect(await Promise.all((await server!.getOptions()).map((option) => option.getText()))).toEqual(['Post']);
+    await server!.clickOptions({ text: 'Post' });
+    const send = await loader.getHarness(MatButtonHarness.with({ text: 'Send' }));
+    const type = (caption: string, words: string): void => {
+      const label = [...document.querySelectorAll('label')].find(({ textContent }) => textContent.trim() === caption)!;
+      enter(label.control as HTMLInputElement, words);
+    };
+    type('From', 'drafting@office.example');
+    type('To', 'site@harbour.example, nobody');
+    expect(await send.isDisabled()).toBe(true);
+    type('To', 'site@harbour.example, client@harbour.example');
+    type('Largest mail, MB', '25');
+    expect(await send.isDisabled()).toBe(false);
+    const asked = firstValueFrom(TestBed.inject(MockStore).scannedActions$.pipe(ofType(RunActions.sendAskedFor)));
+    await send.click();
+    expect((await asked).destination).toEqual({
+      ...{ kind: 'mail', server: 's1', from: 'drafting@office.example', mostMb: 25 },
+      ...{ to: 'site@harbour.example, client@harbour.example' },
+      subject: '[project.number] [project.name]: [package.name]',
+    });
   });
 
   it('follows the run that is sent, or says why it is not', () => {

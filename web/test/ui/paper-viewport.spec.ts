@@ -20,16 +20,16 @@ function desk(fitting: number, options: Partial<PaperViewportOptions> = {}) {
   });
   viewport.attach(element, () => false);
   measure();
-  return Object.assign(viewport, { element });
+  return { viewport, element };
 }
 
 /** The paper on a desk, as a browser lays it out: it moves at once, and has its new size only when it is rendered. */
-function lay(viewport: ReturnType<typeof desk>) {
-  const sheet = viewport.element.appendChild(document.createElement('div'));
+function lay({ viewport, element }: ReturnType<typeof desk>) {
+  const sheet = element.appendChild(document.createElement('div'));
   sheet.className = 'sheet';
   const shown = { left: 10, top: 10, width: viewport.width() };
   sheet.getBoundingClientRect = () => new DOMRect(shown.left, shown.top, shown.width, shown.width / 2);
-  viewport.element.scrollBy = ((dx: number, dy: number) => {
+  element.scrollBy = ((dx: number, dy: number) => {
     shown.left -= dx;
     shown.top -= dy;
   }) as HTMLElement['scrollBy'];
@@ -45,12 +45,12 @@ describe('the desk', () => {
   afterEach(() => jest.restoreAllMocks());
 
   it('shows the whole paper, and at which size', () => {
-    const viewport = desk(5);
+    const { viewport } = desk(5);
     expect([viewport.pixelsPerMm(), viewport.width(), viewport.height()]).toEqual([5, 1000, 500]);
   });
 
   it('zooms out to half of the whole, and in as far as it is told', () => {
-    const viewport = desk(5, { maxZoom: 4 });
+    const { viewport } = desk(5, { maxZoom: 4 });
     viewport.zoomBy(0.01);
     expect(viewport.pixelsPerMm()).toBe(2.5);
     viewport.zoomBy(100);
@@ -60,12 +60,12 @@ describe('the desk', () => {
   });
 
   it('shows a paper at its true size on a desk of any size, and zooms on from there', () => {
-    const large = desk(12);
+    const { viewport: large } = desk(12);
     large.scaleTo(4);
     expect(large.pixelsPerMm()).toBeCloseTo(4, 9);
     large.zoomBy(1.25);
     expect(large.pixelsPerMm()).toBeCloseTo(5, 9);
-    const small = desk(0.5, { maxZoom: 4 });
+    const { viewport: small } = desk(0.5, { maxZoom: 4 });
     small.scaleTo(4);
     expect(small.pixelsPerMm()).toBeCloseTo(4, 9);
     small.zoomBy(0.5);
@@ -74,8 +74,9 @@ describe('the desk', () => {
 
   it('keeps what lies under the pointer however many steps come before the next rendering', () => {
     const at = { clientX: 410, clientY: 110 };
-    const viewport = desk(5);
-    const { shown, render } = lay(viewport);
+    const placed = desk(5);
+    const { viewport } = placed;
+    const { shown, render } = lay(placed);
     // 400 px right of the corner at 5 px/mm: 80 mm.
     viewport.zoomBy(1.5, at);
     viewport.zoomBy(2, at, [30, 20]);

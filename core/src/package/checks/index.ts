@@ -9,6 +9,7 @@ export * from './drawings-newer-than-revision';
 export * from './empty-sheets';
 export * from './giant-pages';
 export * from './large-pictures';
+export * from './mail-addresses';
 export * from './missing-files';
 export * from './missing-glyphs';
 export * from './missing-revisions';

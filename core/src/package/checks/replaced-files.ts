@@ -32,6 +32,7 @@ export const replacedFiles = defineCheck(
     return (input.package.destinations ?? []).flatMap((destination, at): FoundProblem<Code>[] => {
       const outcome = resolved[at]!;
       if (!outcome.ok) return [{ ...outcome.problem, code: 'destination.rule', place: { path: `destinations.${at}` } }];
+      if (destination.kind === 'mail') return [];
       const there = plan.files.map(({ path }) => path).filter((path) => input.there?.[at]?.has(path));
       if (there.length === 0) return [];
       const [one, several] = WORDS[destination.onConflict];

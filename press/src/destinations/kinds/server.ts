@@ -1,31 +1,34 @@
 import { legalPath, ProblemError, type Destination } from '@folvex/core';
 import type { DestinationContext, DestinationPort, TransferPort } from '../port';
 import { probeTransfer } from '../probe';
-import { ftpDestination } from '../ftp';
-import { s3Destination } from '../s3';
-import { sftpDestination } from '../sftp';
-import { partsOf, type Scheme, type TransferLogin } from '../transfer-login';
-import { webDavDestination } from '../webdav';
+import { isMailScheme, partsOf, type FileScheme, type TransferLogin } from '../transfer-login';
 
-const OPENERS: Readonly<Record<Scheme, (login: TransferLogin, below: string) => TransferPort>> = {
-  sftp: sftpDestination,
-  ...{ ftp: ftpDestination, ftps: ftpDestination },
-  ...{ https: webDavDestination, http: webDavDestination },
-  ...{ s3: s3Destination, 's3+http': s3Destination },
+type Open = (login: TransferLogin, below: string) => TransferPort;
+
+/** Each is loaded when it is used: the clients together would take a quarter of a second of every start. */
+const openFtp = async (): Promise<Open> => (await import('../ftp')).ftpDestination;
+const openWebDav = async (): Promise<Open> => (await import('../webdav')).webDavDestination;
+const openS3 = async (): Promise<Open> => (await import('../s3')).s3Destination;
+const OPENERS: Readonly<Record<FileScheme, () => Promise<Open>>> = {
+  sftp: async () => (await import('../sftp')).sftpDestination,
+  ...{ ftp: openFtp, ftps: openFtp },
+  ...{ https: openWebDav, http: openWebDav },
+  ...{ s3: openS3, 's3+http': openS3 },
 };
 
-/** A folder on a transfer server that was set up under a name. Throws a `ProblemError` where it is not set up. */
-export function openDestination(
+/** A folder on a transfer server that was set up under a name. Rejects with a `ProblemError` where it is not set up. */
+export async function openDestination(
   { server, folder }: Extract<Destination, { kind: 'server' }>,
   { transferServers }: DestinationContext,
-): DestinationPort {
+): Promise<DestinationPort> {
   const login = transferServers?.get(server);
-  if (!login) {
+  const scheme = login && partsOf(login.address).scheme;
+  if (!scheme || isMailScheme(scheme)) {
     const sentence =
       'The transfer server of this package is not set up; choose one in the package, or set it up in Settings.';
     throw new ProblemError({ code: 'transfer.absent', sentence, place: {} });
   }
-  const open = OPENERS[partsOf(login.address).scheme];
+  const open = await OPENERS[scheme]();
   return {
     ...open(login, folder === '' ? '' : legalPath(folder)),
     test: async () => {

@@ -1,6 +1,6 @@
-import { ProblemError, type Problem } from '@folvex/core';
+import { ProblemError, type ConflictPolicy, type Problem } from '@folvex/core';
 import type { Delivered } from '@folvex/contract';
-import { deliver, type DestinationPort } from '@folvex/press';
+import { deliver, StepFailed, type DestinationPort, type MailPort } from '@folvex/press';
 import { recordAudit } from '../../data/audit';
 import type { Database } from '../../data/database';
 import {
@@ -50,7 +50,11 @@ export async function sendDelivery(deps: RunDeps, job: LeasedJob, id: string): P
     if (!(await whileHeld(deps, job, (tx) => beginDelivery(tx, id, port.where))))
       return await held.finish([job], async () => undefined);
     const before = await outcomesOf(db, id);
-    const attempt = await sendFiles(deps, job, delivery, { port, known: before });
+    const unsent = (await runFilesOf(db, delivery.runId)).filter(({ position }) => !before.has(position));
+    const attempt =
+      'send' in port
+        ? await mailFiles(deps, job, id, { port, unsent })
+        : await sendFiles(deps, job, id, { port, unsent, onConflict: conflictPolicyOf(delivery) });
     if (attempt.ended === 'given up') return await held.finish([job], async () => undefined);
     if (attempt.ended === 'through') return await end(null);
     if (attempt.ended === 'refused') return await end(attempt.problem);
@@ -69,15 +73,44 @@ export async function sendDelivery(deps: RunDeps, job: LeasedJob, id: string): P
   }
 }
 
+interface Unsent {
+  unsent: Awaited<ReturnType<typeof runFilesOf>>;
+}
+
+/** Sends all files in one mail. Where nobody knows whether an earlier attempt was taken, it is sent again: better twice than never. */
+async function mailFiles(
+  deps: RunDeps,
+  job: LeasedJob,
+  id: string,
+  { port, unsent }: Unsent & { port: MailPort },
+): Promise<Attempt> {
+  if (unsent.length === 0) return { ended: 'through' };
+  try {
+    const local = unsent.map(async ({ path, hash }) => ({ from: await deps.store.localFile(hash), hash, path }));
+    const outcomes = await port.send(id, await Promise.all(local));
+    const isKept = await whileHeld(deps, job, async (db) => {
+      for (const [i, { position }] of unsent.entries())
+        if (!(await saveReceipt(db, id, position, outcomes[i]!))) return false;
+      return true;
+    });
+    return { ended: isKept ? 'through' : 'given up' };
+  } catch (error) {
+    if (error instanceof ProblemError) return { ended: 'refused', problem: error.problem };
+    if (!(error instanceof StepFailed)) throw error;
+    const { step, sentence } = error;
+    if (step === 'connection') return { ended: 'away', problem: { code: 'destination.away', sentence, place: {} } };
+    return { ended: 'refused', problem: { code: 'destination.refused', sentence, place: {} } };
+  }
+}
+
 async function sendFiles(
   deps: RunDeps,
   job: LeasedJob,
-  { id, runId, destination }: DeliveryRow,
-  { port, known }: { port: DestinationPort; known: ReadonlyMap<number, Delivered> },
+  id: string,
+  { port, unsent, onConflict }: Unsent & { port: DestinationPort; onConflict: ConflictPolicy },
 ): Promise<Attempt> {
-  for (const { position, path, hash } of await runFilesOf(deps.db, runId)) {
-    if (known.has(position)) continue;
-    const sendIt = (): Promise<Delivered> => sendStored(deps.store, port, { path, hash }, destination.onConflict);
+  for (const { position, path, hash } of unsent) {
+    const sendIt = (): Promise<Delivered> => sendStored(deps.store, port, { path, hash }, onConflict);
     let outcome = await sendIt();
     for (let repeated = false; hasProblem(outcome, 'destination.copy'); repeated = true) {
       if (!(await answers(port, path))) return { ended: 'away', problem: outcome.problem };
@@ -119,13 +152,17 @@ async function sendStored(
   store: Store,
   port: DestinationPort,
   { path, hash }: { path: string; hash: string },
-  onConflict: DeliveryRow['destination']['onConflict'],
+  onConflict: ConflictPolicy,
 ): Promise<Delivered> {
   try {
     return await deliver(port, { from: await store.localFile(hash), hash, path }, onConflict);
   } catch (error) {
     return problemIn(error);
   }
+}
+
+function conflictPolicyOf({ destination }: DeliveryRow): ConflictPolicy {
+  return 'onConflict' in destination ? destination.onConflict : 'stop';
 }
 
 /** Ends a delivery, with a line in the audit; its receipts stay with its run. */

@@ -1,12 +1,11 @@
-import { randomUUID } from 'node:crypto';
-import { resolveDestination, ProblemError, type Destination } from '@folvex/core';
+import { mailFaults, resolveDestination, ProblemError, type Destination, type Mail } from '@folvex/core';
 import { inTransaction, type Connection } from '../../data/database';
-import { insertDelivery } from '../../data/deliveries';
 import { runById, runFilesOf, type RunRow } from '../../data/runs';
 import { Refused } from '../../errors';
 import { lookInto } from '../destinations';
 import type { Queue } from '../queue/queue';
 import type { Sealer } from '../access/secrets';
+import { addDeliveries } from './add-deliveries';
 
 interface Deps {
   connection: Connection;
@@ -39,12 +38,10 @@ export async function startDelivery(
   if (!run) return false;
   if (run.state !== 'done' || run.removedAt)
     throw new Refused(409, 'delivery.run', 'Only a run that is complete, and not removed, can be sent.');
-  const delivery = { id: randomUUID(), runId, startedBy, destination: resolved(run, destination) };
-  if (destination.onConflict === 'stop') await refuseTaken(deps, run, destination);
-  await inTransaction(connection.pool, async (tx) => {
-    await insertDelivery(tx.db, delivery);
-    await queue.addDelivery(tx, delivery.id);
-  });
+  const sentTo = resolved(run, destination);
+  if (destination.kind === 'mail') refuseAddresses(destination);
+  else if (destination.onConflict === 'stop') await refuseTaken(deps, run, destination);
+  await inTransaction(connection.pool, (tx) => addDeliveries(tx, queue, { runId, startedBy, destination: sentTo }));
   return true;
 }
 
@@ -59,6 +56,11 @@ async function refuseTaken(deps: Deps, { id }: RunRow, destination: Destination)
   const taken = others.length === 0 ? `${first} is` : `${first} and ${others.length} more are`;
   const sentence = `${taken} at the destination already, and nothing was sent; choose what to do about files that exist.`;
   throw new Refused(409, 'destination.conflict', sentence, { file: first });
+}
+
+function refuseAddresses(mail: Mail): void {
+  const [fault] = mailFaults(mail);
+  if (fault) throw new Refused(400, fault.code, fault.sentence);
 }
 
 /** A destination with the fields in its rules as they were when the run was started. */

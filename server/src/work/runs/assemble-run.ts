@@ -1,10 +1,9 @@
-import { randomUUID } from 'node:crypto';
 import { checkRun, joinedPath, type Outcome, type PlannedFile, type Problem } from '@folvex/core';
 import { databaseClock } from '../../data/clock';
 import type { Transaction } from '../../data/database';
-import { insertDelivery } from '../../data/deliveries';
 import { finishRun, runById, runSheetsOf, type RunFileRow, type RunRow } from '../../data/runs';
 import type { ExtraFormatFile } from '../../model/artifacts';
+import { addDeliveries } from '../deliveries/add-deliveries';
 import { typefaceFiles } from '../projects/typeface-files';
 import type { Store } from '../../files/store';
 import type { LeasedJob } from '../queue/worker-queue';
@@ -48,9 +47,7 @@ async function endRun(
   // A run that is not complete is not delivered.
   if (problem) return;
   for (const destination of input.destinations ?? []) {
-    const delivery = { id: randomUUID(), runId, startedBy, destination };
-    await insertDelivery(tx.db, delivery);
-    await queue.addDelivery(tx, delivery.id);
+    await addDeliveries(tx, queue, { runId, startedBy, destination });
   }
 }
 

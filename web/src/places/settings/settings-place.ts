@@ -51,7 +51,7 @@ const SECTIONS = [
   ['recipes', 'Recipes'],
   ['namings', 'Naming rules'],
   ['exchanges', 'Exchange'],
-  ['transfer', 'Transfer servers'],
+  ['transfer', 'Transfer and mail'],
   ['checks', 'Checks'],
   ['others', 'From another project'],
   ['members', 'Members'],

@@ -31,7 +31,7 @@ const STEP_WORDS: Readonly<Record<TransferStep['name'], string>> = {
 const KEY_WORDS = { user: 'Access key', secret: 'Secret key' } as const;
 const SIGN_IN_WORDS = { user: 'User', secret: 'Password or private key' } as const;
 
-/** The transfer servers of consultants and offices that packages are delivered to. */
+/** The servers of consultants and offices that packages are delivered to, and those that take mails. */
 @Component({
   selector: 'fx-transfer',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -89,7 +89,7 @@ export class TransferPanel {
   }
 
   protected keyWords({ address }: TransferServer): Record<'accept' | 'accepted', string> {
-    return address.startsWith('ftps:')
+    return /^(ftps|smtps):/.test(address)
       ? { accept: 'Accept this certificate', accepted: 'Accepted certificate' }
       : { accept: 'Accept this host key', accepted: 'Accepted host key' };
   }

@@ -1,0 +1,89 @@
+import {
+  isMailAddress,
+  listedAddresses,
+  mailFaults,
+  outputPlan,
+  resolveDestination,
+  runChecks,
+  separateDestinations,
+  type Mail,
+} from '../../src';
+import { input } from '../support/plan-input';
+
+const MAIL: Mail = {
+  kind: 'mail',
+  server: 'm',
+  from: 'drafting@office.example',
+  to: 'site@harbour.example',
+  subject: '',
+};
+
+describe('addresses of a mail', () => {
+  // As the HTML standard's "valid email address" (WHATWG HTML, 4.10.5.1.5) takes them, with the lengths of RFC 5321, 4.5.3.1.
+  it.each([
+    ['site@harbour.example', true],
+    ["o'neil+plans@a-b.harbour.example", true],
+    ['site@localhost', true],
+    [`${'a'.repeat(64)}@harbour.example`, true],
+    [`${'a'.repeat(65)}@harbour.example`, false],
+    [`a@${'b'.repeat(64)}.example`, false],
+    [`a@${'b.'.repeat(130)}example`, false],
+    ['site', false],
+    ['site@', false],
+    ['@harbour.example', false],
+    ['site@-harbour.example', false],
+    ['site office@harbour.example', false],
+    ['site@harbour.example\r\nBcc: other@harbour.example', false],
+    ['Site <site@harbour.example>', false],
+  ])('%s', (text, valid) => expect(isMailAddress(text)).toBe(valid));
+
+  it('are separated by commas, semicolons or lines, and each counts once', () => {
+    expect(listedAddresses(' a@b.example, c@d.example;A@B.example\n, e@f.example ')).toEqual([
+      'a@b.example',
+      'c@d.example',
+      'e@f.example',
+    ]);
+  });
+
+  it('get a mail each', () => {
+    expect(separateDestinations({ ...MAIL, to: 'a@b.example, c@d.example' })).toEqual([
+      { ...MAIL, to: 'a@b.example' },
+      { ...MAIL, to: 'c@d.example' },
+    ]);
+    const folder = { kind: 'folder', folder: 'out', onConflict: 'stop' } as const;
+    expect(separateDestinations(folder)).toEqual([folder]);
+  });
+});
+
+describe('a package that is sent by mail', () => {
+  const findings = (mail: Partial<Mail>): [string, string, string][] => {
+    const given = input({ destinations: [{ ...MAIL, ...mail }] });
+    return runChecks(given, outputPlan(given))
+      .filter(({ code }) => code.startsWith('mail.'))
+      .map(({ code, severity, sentence }) => [code, severity, sentence]);
+  };
+
+  it('is not published while an address is missing or wrong', () => {
+    expect(findings({})).toEqual([]);
+    expect(findings({ to: '' })).toEqual([
+      ['mail.nobody', 'stop', 'The mail has no recipient; enter an address in the destination.'],
+    ]);
+    expect(findings({ from: ' ' })).toEqual([
+      ['mail.nobody', 'stop', 'The mail has no sender; enter an address in the destination.'],
+    ]);
+    expect(findings({ to: 'site@harbour.example, site' })).toEqual([
+      ['mail.address', 'stop', 'site is not a mail address; correct it in the destination.'],
+    ]);
+    expect(mailFaults({ ...MAIL, from: 'a', to: 'b' })).toHaveLength(2);
+  });
+
+  it('has its subject and text with the fields filled in, as they are typed', () => {
+    const { project, package: pack } = input({ destinations: [] });
+    const facts = { project: { ...project, name: 'Pier 3/4' }, package: pack, runDate: '2026-11-02' };
+    const mail = { ...MAIL, subject: '[project.name]', text: 'For [project.name]:\nissued [run.date].' };
+    expect(resolveDestination(mail, facts)).toEqual({
+      ...{ ok: true, value: { ...mail, subject: 'Pier 3/4', text: 'For Pier 3/4:\nissued 2026-11-02.' } },
+    });
+    expect(resolveDestination({ ...MAIL, subject: '[project.name' }, facts)).toMatchObject({ ok: false });
+  });
+});

@@ -1,0 +1,16 @@
+import { largestMail, ProblemError, type Mail } from '@folvex/core';
+import type { DestinationContext, MailPort } from '../port';
+import { isMailScheme, partsOf } from '../transfer-login';
+
+/** A mailbox, by a mail server that was set up under a name. Rejects with a `ProblemError` where it is not set up. */
+export async function openDestination(destination: Mail, { transferServers }: DestinationContext): Promise<MailPort> {
+  const login = transferServers?.get(destination.server);
+  if (!login || !isMailScheme(partsOf(login.address).scheme)) {
+    const sentence =
+      'The mail server of this package is not set up; choose one in the package, or set it up in Settings.';
+    throw new ProblemError({ code: 'transfer.absent', sentence, place: {} });
+  }
+  const { mailbox } = await import('../mail');
+  const { from, to, subject, text = '' } = destination;
+  return mailbox(login, { from, to, subject, text, maxBytes: largestMail(destination) });
+}

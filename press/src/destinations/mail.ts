@@ -1,0 +1,159 @@
+import { stat } from 'node:fs/promises';
+import { isIP } from 'node:net';
+import { basename } from 'node:path';
+import type { ConnectionOptions, TLSSocket } from 'node:tls';
+import { createTransport } from 'nodemailer';
+import SMTPConnection from 'nodemailer/lib/smtp-connection';
+import { ProblemError, type Delivered, type Problem } from '@folvex/core';
+import type { MailPort } from './port';
+import {
+  certificateOf,
+  partsOf,
+  StepFailed,
+  trustOnly,
+  type ShownCertificate,
+  type TransferLogin,
+} from './transfer-login';
+
+/** How long a server may take to answer, and to take a mail once it has been sent (RFC 5321, 4.5.3.2.6), ms. */
+const [ANSWER_MS, TAKEN_MS] = [20_000, 10 * 60_000];
+/** Here TLS begins with the connection (RFC 8314, 3.3); elsewhere it is asked for (RFC 3207). */
+const IMPLICIT_TLS_PORT = 465;
+
+/** What an error of the client says; `responseCode` is the server's reply (RFC 5321, 4.2.1). */
+interface SmtpError extends Error {
+  code?: string;
+  command?: string;
+  response?: string;
+  responseCode?: number;
+}
+
+/** How the client connects: with TLS and nothing else where the address wants it, else without. */
+function connecting({ address }: TransferLogin, tls: ConnectionOptions): SMTPConnection.Options {
+  const { scheme, host, port } = partsOf(address);
+  const isSecure = scheme === 'smtps';
+  return {
+    ...{ host, port, secure: isSecure && port === IMPLICIT_TLS_PORT, requireTLS: isSecure, ignoreTLS: !isSecure },
+    // Addresses have no name that a certificate could be for (RFC 6066, 3).
+    tls: { ...(isIP(host) === 0 && { servername: host }), ...tls },
+    ...{ connectionTimeout: ANSWER_MS, greetingTimeout: ANSWER_MS, socketTimeout: TAKEN_MS },
+  };
+}
+
+/**
+ * The certificate that a mail server shows, and how to connect to it; none where the address is without TLS. Rejects with a
+ * `StepFailed` where it does not answer, or shows one that is neither trusted nor accepted.
+ */
+async function secured(login: TransferLogin): Promise<{ certificate?: ShownCertificate; tls: ConnectionOptions }> {
+  if (partsOf(login.address).scheme === 'smtp') return { tls: {} };
+  const connection = new SMTPConnection(connecting(login, { rejectUnauthorized: false }));
+  try {
+    await new Promise<void>((resolve, reject) => {
+      connection.once('error', reject);
+      connection.connect(() => resolve());
+    });
+    // The client has no other way to tell what was shown to it.
+    const certificate = certificateOf((connection as unknown as { _socket: TLSSocket })._socket);
+    return { certificate, tls: trustOnly(login, certificate) };
+  } catch (error) {
+    throw error instanceof StepFailed ? error : away(login, error as SmtpError);
+  } finally {
+    // Whatever it says once it is not needed any more.
+    connection.on('error', () => undefined);
+    connection.close();
+  }
+}
+
+function transportTo(login: TransferLogin, tls: ConnectionOptions) {
+  const { user, secret } = login;
+  return createTransport({ ...connecting(login, tls), ...(user && { auth: { user, pass: secret } }) });
+}
+
+/** Connects and signs in, without sending anything. Rejects with a `StepFailed` that says at which step. */
+export async function signInToMail(login: TransferLogin): Promise<ShownCertificate | undefined> {
+  const { certificate, tls } = await secured(login);
+  const transport = transportTo(login, tls);
+  try {
+    await transport.verify();
+    return certificate;
+  } catch (error) {
+    throw failureOf(login, error as SmtpError);
+  } finally {
+    transport.close();
+  }
+}
+
+/** A mail as it is written; its text stands above the list of its files. */
+export interface MailMessage {
+  from: string;
+  to: string;
+  subject: string;
+  text: string;
+  /** Of the message with its files, as they are encoded. */
+  maxBytes: number;
+}
+
+/** The mailbox of one recipient, by a mail server. */
+export function mailbox(login: TransferLogin, { from, to, subject, text, maxBytes }: MailMessage): MailPort {
+  return {
+    where: to,
+    send: async (id, files) => {
+      const sized = await Promise.all(files.map(async (file) => ({ ...file, bytes: (await stat(file.from)).size })));
+      const total = sized.reduce((sum, { bytes }) => sum + encodedBytes(bytes), 0);
+      if (total > maxBytes) throw new ProblemError(tooLarge(total, maxBytes));
+      const listed = sized.map(({ path, bytes }) => `${path} (${inMegabytes(bytes)} MB)`);
+      const { tls } = await secured(login);
+      const transport = transportTo(login, tls);
+      try {
+        await transport.sendMail({
+          ...{ from, to, messageId: `<${id}@${from.slice(from.indexOf('@') + 1)}>` },
+          subject: subject.replace(/\s+/g, ' ').trim(),
+          text: [...(text.trim() === '' ? [] : [text.trim(), '']), ...listed, ''].join('\n'),
+          attachments: sized.map(({ from: path, path: name }) => ({ path, filename: basename(name) })),
+          // Attachments are files of this machine.
+          disableUrlAccess: true,
+        });
+      } catch (error) {
+        throw failureOf(login, error as SmtpError, to);
+      } finally {
+        transport.close();
+      }
+      return sized.map(({ path, bytes }): Delivered => ({ path, how: 'mailed', bytes }));
+    },
+    close: () => Promise.resolve(),
+  };
+}
+
+/** Of a file in a mail: base64 in lines of 76 characters (RFC 2045, 6.8). */
+function encodedBytes(bytes: number): number {
+  const characters = Math.ceil(bytes / 3) * 4;
+  return characters + 2 * Math.ceil(characters / 76);
+}
+
+function inMegabytes(bytes: number): string {
+  return (bytes / 1e6).toFixed(bytes < 1e6 ? 2 : 1);
+}
+
+function tooLarge(bytes: number, maxBytes: number): Problem {
+  const sentence = `The files take ${inMegabytes(bytes)} MB in a mail, and the destination allows ${maxBytes / 1e6} MB; nothing was sent. Deliver them to a transfer server, or allow larger mails.`;
+  return { code: 'mail.size', sentence, place: {} };
+}
+
+function away({ address }: TransferLogin, { code, message }: SmtpError): StepFailed {
+  const { host, port } = partsOf(address);
+  return new StepFailed('connection', `${host}:${port} does not answer as a mail server (${code ?? message}).`);
+}
+
+/** Why a mail was not sent. A reply that begins with 4 is for now (RFC 5321, 4.2.1): it is tried again, as if nobody answered. */
+function failureOf(login: TransferLogin, error: SmtpError, to = ''): StepFailed | ProblemError {
+  const { code, responseCode, response = error.message } = error;
+  const { name, user } = login;
+  if (responseCode === undefined) return away(login, error);
+  if (responseCode < 500) return new StepFailed('connection', `${name} does not take mails now (${response}).`);
+  if (code === 'EAUTH') {
+    const sentence = `${name} refused to sign in ${user || 'nobody'} (${response}); check the user name and the password.`;
+    return new StepFailed('sign-in', sentence);
+  }
+  const sentence = `${name} refused the mail to ${to} (${response}); check the addresses, or ask its operator.`;
+  return new ProblemError({ code: 'mail.refused', sentence, place: {} });
+}

@@ -1,0 +1,140 @@
+import { join } from 'node:path';
+import request from 'supertest';
+import { path, ROUTES, type AuditRow, type DeliveryInfo, type PackageChange, type RunInfo } from '@folvex/contract';
+import type { Mail } from '@folvex/core';
+import { sha256 } from '@folvex/press';
+import { startMailServer, type MailPeer } from '../../../press/test/support/mail-peer';
+import type { RunReport } from '../../src/work/runs/run-report';
+import { delivered, outcomesOf } from '../support/delivered';
+import { until, useServer } from '../support/harness';
+
+const server = useServer();
+let peer: MailPeer;
+let run: RunInfo;
+
+const MAIL: Mail = {
+  ...{ kind: 'mail', server: 'post', from: 'drafting@office.example' },
+  to: 'site@harbour.example, gone@harbour.example; Site@harbour.example',
+  ...{ subject: '[project.number] [package.name]', text: 'Issued on [run.date].\n[project.name]', mostMb: 50 },
+};
+
+beforeAll(async () => {
+  peer = await startMailServer(join(server.data, 'mail'));
+  peer.replies.set('gone@harbour.example', { code: 550, text: 'no such mailbox' });
+  server.work();
+  const { name, address, user, secret, hostKey } = peer.login;
+  await request(server.app)
+    .put(path(ROUTES.transferServer, { project: server.project, server: 'post' }))
+    .send({ name, address, user, secret, hostKey })
+    .expect(200);
+  const change = { destinations: [MAIL] } satisfies PackageChange;
+  await request(server.app)
+    .patch(path(ROUTES.package, { project: server.project, package: 'tender' }))
+    .send(change)
+    .expect(200);
+  const { body } = await request(server.app)
+    .post(path(ROUTES.runs, { project: server.project, package: 'tender' }))
+    .send({})
+    .expect(201);
+  run = await delivered(server.app, (body as RunInfo).id);
+}, 60_000);
+afterAll(() => peer.stop());
+
+const told = async (id = run.id): Promise<RunInfo> =>
+  (await request(server.app).get(path(ROUTES.run, { run: id }))).body as RunInfo;
+const send = (destination: Mail) =>
+  request(server.app)
+    .post(path(ROUTES.deliveries, { run: run.id }))
+    .send({ destination });
+const latest = (until: (delivery: DeliveryInfo) => boolean) => async (): Promise<DeliveryInfo | undefined> =>
+  (await told()).deliveries.filter(until).at(-1);
+
+describe('a package that is sent by mail', () => {
+  it('goes to each recipient on their own: one that is refused keeps the others from nothing', () => {
+    expect(run.deliveries.map(({ location, state }) => [location, state])).toEqual([
+      ['site@harbour.example', 'done'],
+      ['gone@harbour.example', 'failed'],
+    ]);
+    const [site, gone] = run.deliveries as [DeliveryInfo, DeliveryInfo];
+    expect(outcomesOf(site)).toEqual(run.files.map(({ path: file, bytes }) => ({ path: file, how: 'mailed', bytes })));
+    expect(gone).toMatchObject({ problem: { code: 'mail.refused' }, receipts: [] });
+    expect(peer.mails).toHaveLength(1);
+    const [{ parsed, to }] = peer.mails as [MailPeer['mails'][number]];
+    expect(to).toEqual(['site@harbour.example']);
+    expect(parsed.subject).toMatch(/^2617 \S/);
+    expect(parsed.text).toMatch(/^Issued on \d{4}-\d{2}-\d{2}\.\n\S/);
+    expect(parsed.attachments.map(({ content }) => sha256(content))).toEqual(run.files.map((file) => file.sha256));
+  });
+
+  it('has its mails in the report and in the audit', async () => {
+    const at = { run: run.id, format: 'json' };
+    const report = (await request(server.app).get(path(ROUTES.runReport, at))).body as RunReport;
+    const [first] = run.files;
+    expect(report.deliveries[0]).toMatchObject({
+      ...{ destination: 'site@harbour.example', outcome: `mailed: ${first!.path}`, bytes: first!.bytes },
+    });
+    const audit = (await request(server.app).get(ROUTES.audit)).body as AuditRow[];
+    const ends = audit
+      .filter(({ event }) => event.startsWith('delivery.'))
+      .map(({ event, subject }) => [event, subject]);
+    expect(ends).toEqual(
+      expect.arrayContaining([
+        ['delivery.done', `site@harbour.example (${run.files.length} files)`],
+        ['delivery.failed', 'gone@harbour.example (0 files)'],
+      ]),
+    );
+  });
+
+  it('is sent again to who refused it, and only there', async () => {
+    peer.replies.delete('gone@harbour.example');
+    const before = peer.mails.length;
+    const gone = run.deliveries[1]!;
+    await request(server.app)
+      .post(path(ROUTES.deliveryAgain, { run: run.id, delivery: gone.id }))
+      .expect(200);
+    await until(
+      latest(({ id, state }) => id === gone.id && state === 'done'),
+      Boolean,
+    );
+    expect(peer.mails.slice(before).map(({ to }) => to)).toEqual([['gone@harbour.example']]);
+  });
+
+  it('waits where the server asks for that, and is sent once it takes it', async () => {
+    peer.replies.set('late@harbour.example', { code: 451, text: 'greylisted' });
+    const before = peer.mails.length;
+    await send({ ...MAIL, to: 'late@harbour.example' }).expect(201);
+    const waiting = await until(
+      latest(({ nextAttemptAt }) => nextAttemptAt !== null),
+      Boolean,
+    );
+    expect(waiting!.problem).toMatchObject({ sentence: 'Peer does not take mails now (451 greylisted).' });
+    peer.replies.clear();
+    await server.services.connection.pool.query(`update pgboss.job set start_after = now() where state < 'active'`);
+    await until(
+      latest(({ id, state }) => id === waiting!.id && state === 'done'),
+      Boolean,
+    );
+    expect(peer.mails).toHaveLength(before + 1);
+  });
+
+  it('is not sent where it is too large, or an address is none', async () => {
+    const before = peer.mails.length;
+    const total = run.files.reduce((sum, { bytes }) => sum + bytes, 0);
+    expect(total).toBeGreaterThan(1e5);
+    await send({ ...MAIL, to: 'large@harbour.example', mostMb: 0.1 }).expect(201);
+    const failed = await until(
+      latest(({ location, state }) => location === 'large@harbour.example' && state === 'failed'),
+      Boolean,
+    );
+    expect(failed!.problem).toMatchObject({ code: 'mail.size' });
+    for (const [changed, code] of [
+      [{ to: 'site@harbour.example, nobody' }, 'mail.address'],
+      [{ to: ' , ' }, 'mail.nobody'],
+      [{ from: 'a@b.example\r\nBcc: c@d.example' }, 'mail.address'],
+    ] as const) {
+      const refused = await send({ ...MAIL, ...changed }).expect(400);
+      expect(refused.body).toMatchObject({ problem: { code } });
+    }
+    expect(peer.mails).toHaveLength(before);
+  });
+});
