@@ -97,11 +97,13 @@ export interface MailMessage {
 export function mailbox(login: TransferLogin, { from, to, subject, text, maxBytes }: MailMessage): MailPort {
   return {
     where: to,
-    send: async (id, files) => {
-      const sized = await Promise.all(files.map(async (file) => ({ ...file, bytes: (await stat(file.from)).size })));
+    send: async (id, files, enclosed = []) => {
+      const sized = await Promise.all(
+        [...files, ...enclosed].map(async (file) => ({ ...file, bytes: (await stat(file.from)).size })),
+      );
       const total = sized.reduce((sum, { bytes }) => sum + encodedBytes(bytes), 0);
       if (total > maxBytes) throw new ProblemError(tooLarge(total, maxBytes));
-      const listed = sized.map(({ path, bytes }) => `${path} (${inMegabytes(bytes)} MB)`);
+      const listed = sized.map(({ path, bytes }) => `${path} (${sizeInWords(bytes)})`);
       const { tls } = await secured(login);
       const transport = transportTo(login, tls);
       try {
@@ -118,7 +120,7 @@ export function mailbox(login: TransferLogin, { from, to, subject, text, maxByte
       } finally {
         transport.close();
       }
-      return sized.map(({ path, bytes }): Delivered => ({ path, how: 'mailed', bytes }));
+      return sized.slice(0, files.length).map(({ path, bytes }): Delivered => ({ path, how: 'mailed', bytes }));
     },
     close: () => Promise.resolve(),
   };
@@ -130,12 +132,12 @@ function encodedBytes(bytes: number): number {
   return characters + 2 * Math.ceil(characters / 76);
 }
 
-function inMegabytes(bytes: number): string {
-  return (bytes / 1e6).toFixed(bytes < 1e6 ? 2 : 1);
+function sizeInWords(bytes: number): string {
+  return bytes < 1e6 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
 }
 
 function tooLarge(bytes: number, maxBytes: number): Problem {
-  const sentence = `The files take ${inMegabytes(bytes)} MB in a mail, and the destination allows ${maxBytes / 1e6} MB; nothing was sent. Deliver them to a transfer server, or allow larger mails.`;
+  const sentence = `The files take ${sizeInWords(bytes)} in a mail, and the destination allows ${sizeInWords(maxBytes)}; nothing was sent. Deliver them to a transfer server, or allow larger mails.`;
   return { code: 'mail.size', sentence, place: {} };
 }
 

@@ -71,7 +71,7 @@ describe.each([
     expect(read).toEqual({
       subject: 'Ferry terminal, für die Prüfung',
       to: 'site@harbour.example',
-      text: 'Dear all,\nthe plans.\n\nPlans/Grundriß 1.pdf (0.30 MB)\nA-101.dwg.txt (0.00 MB)\n',
+      text: 'Dear all,\nthe plans.\n\nPlans/Grundriß 1.pdf (300 kB)\nA-101.dwg.txt (1 kB)\n',
       files: [
         ['Grundriß 1.pdf', files[0]!.hash],
         ['A-101.dwg.txt', files[1]!.hash],
@@ -87,7 +87,10 @@ describe.each([
     await (await portTo({ mostMb: 1 })).send('a2', [most]);
     expect(peer.mails).toHaveLength(before + 1);
     await expect((await portTo({ mostMb: 1 })).send('a3', [more])).rejects.toMatchObject({
-      problem: { code: 'mail.size', sentence: expect.stringContaining('1.0 MB in a mail') as string },
+      problem: {
+        code: 'mail.size',
+        sentence: expect.stringContaining('take 1.0 MB in a mail, and the destination allows 1.0 MB') as string,
+      },
     });
     expect(peer.mails).toHaveLength(before + 1);
   });

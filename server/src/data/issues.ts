@@ -1,4 +1,4 @@
-import { and, asc, eq, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, sql } from 'drizzle-orm';
 import type { Issue } from '@folvex/core';
 import type { Database } from './database';
 import { issues } from './schema';
@@ -15,6 +15,12 @@ export async function issueById(db: Database, projectId: string, id: string): Pr
     .from(issues)
     .where(and(eq(issues.projectId, projectId), eq(issues.id, id)));
   return row?.issue;
+}
+
+/** The last issue that a run was made; undefined where it was not issued. */
+export async function latestIssueOf(db: Database, runId: string): Promise<Issue | undefined> {
+  const rows = db.select().from(issues).where(eq(issues.runId, runId));
+  return (await rows.orderBy(desc(issues.number)).limit(1))[0]?.issue;
 }
 
 /** Writes an issue under the next number of its project; two at once get one each. */

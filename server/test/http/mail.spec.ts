@@ -1,8 +1,10 @@
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import request from 'supertest';
 import { path, ROUTES, type AuditRow, type DeliveryInfo, type PackageChange, type RunInfo } from '@folvex/contract';
 import type { Mail } from '@folvex/core';
 import { sha256 } from '@folvex/press';
+import { tool } from '../../../press/test/support/published';
 import { startMailServer, type MailPeer } from '../../../press/test/support/mail-peer';
 import type { RunReport } from '../../src/work/runs/run-report';
 import { delivered, outcomesOf } from '../support/delivered';
@@ -97,6 +99,25 @@ describe('a package that is sent by mail', () => {
       Boolean,
     );
     expect(peer.mails.slice(before).map(({ to }) => to)).toEqual([['gone@harbour.example']]);
+  });
+
+  it('has the transmittal with it once it is issued', async () => {
+    await request(server.app)
+      .post(path(ROUTES.issues, { project: server.project }))
+      .send({ run: run.id, date: '2026-11-02', purpose: 'Tender', recipients: ['Site office'] })
+      .expect(201);
+    await send({ ...MAIL, to: 'issued@harbour.example' }).expect(201);
+    await until(
+      latest(({ location, state }) => location === 'issued@harbour.example' && state === 'done'),
+      Boolean,
+    );
+    const { parsed } = peer.mails.at(-1)!;
+    expect(parsed.attachments).toHaveLength(run.files.length + 1);
+    const transmittal = parsed.attachments.at(-1)!;
+    expect(transmittal.filename).toBe('Transmittal 1.pdf');
+    const file = join(server.data, 'transmittal.pdf');
+    writeFileSync(file, transmittal.content);
+    expect(tool('pdftotext', file, '-')).toContain('Site office');
   });
 
   it('waits where the server asks for that, and is sent once it takes it', async () => {

@@ -131,9 +131,15 @@ export class DestinationForm {
   protected readonly hasFields = hasFields;
   /** What the addresses of a mail must be, by their keys. */
   protected readonly addresses: Readonly<Record<string, Schema>> = {
-    from: string().test('address', 'Enter one mail address.', (text = '') => text === '' || isMailAddress(text.trim())),
-    to: string().test('addresses', 'Enter mail addresses, separated by commas.', (text = '') =>
-      listedAddresses(text).every(isMailAddress),
+    from: string().test(
+      'address',
+      ({ value }) => `${value} is not a mail address.`,
+      (text = '') => text === '' || isMailAddress(text.trim()),
+    ),
+    to: string().test(
+      'addresses',
+      ({ value }) => `${listedAddresses(value as string).find((one) => !isMailAddress(one))} is not a mail address.`,
+      (text = '') => listedAddresses(text).every(isMailAddress),
     ),
   };
 

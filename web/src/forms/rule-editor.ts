@@ -96,7 +96,7 @@ export class RuleEditor implements OnInit, OnDestroy {
   private extensions(): Extension[] {
     return [
       EditorView.lineWrapping,
-      this.multiline() ? [] : ONE_LINE,
+      this.multiline() ? SEVERAL_LINES : ONE_LINE,
       history(),
       STRETCHES,
       linter(({ state }) => diagnostics(state), { delay: 0 }),
@@ -109,7 +109,7 @@ export class RuleEditor implements OnInit, OnDestroy {
         defaultKeymap: false,
       }),
       keymap.of([
-        { key: 'Enter', run: (view) => acceptCompletion(view) || (!this.multiline() && this.completeNow(view)) },
+        { key: 'Enter', run: (view) => acceptCompletion(view) || this.completeNow(view) },
         { key: 'Tab', run: acceptCompletion },
         ...completionKeymap.filter(({ key }) => key !== 'Enter'),
         ...historyKeymap,
@@ -140,12 +140,12 @@ export class RuleEditor implements OnInit, OnDestroy {
     return { from: found.from, to: found.to, options, filter: false };
   };
 
-  /** Enter completes a name even before the list has opened; it never breaks the line. */
+  /** Enter completes a name even before the list has opened; elsewhere it breaks the line, where there may be several. */
   private readonly completeNow: Command = (view) => {
     const { doc, selection } = view.state;
     const found = completionAt(doc.toString(), selection.main.head, this.fields());
     if (found) this.complete(view, found.options[0]!.text, found.from, found.to);
-    return true;
+    return found !== undefined || !this.multiline();
   };
 
   /** Writes a field or a step; a field is closed, too. */
@@ -159,6 +159,9 @@ export class RuleEditor implements OnInit, OnDestroy {
     });
   }
 }
+
+/** Room for a few lines from the beginning. */
+const SEVERAL_LINES = EditorView.theme({ '.cm-content': { minHeight: '5em' } });
 
 /** A rule is one line; breaks that come with a paste become spaces. */
 const ONE_LINE = EditorState.transactionFilter.of((transaction) => {

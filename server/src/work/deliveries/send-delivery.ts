@@ -1,6 +1,6 @@
 import { ProblemError, type ConflictPolicy, type Problem } from '@folvex/core';
 import type { Delivered } from '@folvex/contract';
-import { deliver, StepFailed, type DestinationPort, type MailPort } from '@folvex/press';
+import { deliver, type DestinationPort } from '@folvex/press';
 import { recordAudit } from '../../data/audit';
 import type { Database } from '../../data/database';
 import {
@@ -18,19 +18,11 @@ import { portTo } from '../destinations';
 import type { LeasedJob } from '../queue/worker-queue';
 import { isHopeless } from '../runs/make-sheets';
 import type { RunDeps } from '../runs/run-deps';
+import { whileHeld, type Attempt, type UnsentFile } from './attempt';
+import { mailFiles } from './mail-run';
 
 /** A server that is away is tried again after these pauses, s: for 80 minutes in all. */
 const PAUSES_S = [2, 10, 60, 300, 900, 3600] as const;
-
-/**
- * How an attempt ended: all files have a receipt, the server went away or lets nobody in, or the delivery is no longer this
- * worker's to make.
- */
-type Attempt =
-  | { ended: 'through' }
-  | { ended: 'given up' }
-  | { ended: 'away'; problem: Problem }
-  | { ended: 'refused'; problem: Problem };
 
 /**
  * Sends the files of a run that a delivery has no receipt of yet. When the server goes away, the delivery waits and goes on
@@ -53,7 +45,7 @@ export async function sendDelivery(deps: RunDeps, job: LeasedJob, id: string): P
     const unsent = (await runFilesOf(db, delivery.runId)).filter(({ position }) => !before.has(position));
     const attempt =
       'send' in port
-        ? await mailFiles(deps, job, id, { port, unsent })
+        ? await mailFiles(deps, job, delivery, { port, unsent })
         : await sendFiles(deps, job, id, { port, unsent, onConflict: conflictPolicyOf(delivery) });
     if (attempt.ended === 'given up') return await held.finish([job], async () => undefined);
     if (attempt.ended === 'through') return await end(null);
@@ -73,41 +65,11 @@ export async function sendDelivery(deps: RunDeps, job: LeasedJob, id: string): P
   }
 }
 
-interface Unsent {
-  unsent: Awaited<ReturnType<typeof runFilesOf>>;
-}
-
-/** Sends all files in one mail. Where nobody knows whether an earlier attempt was taken, it is sent again: better twice than never. */
-async function mailFiles(
-  deps: RunDeps,
-  job: LeasedJob,
-  id: string,
-  { port, unsent }: Unsent & { port: MailPort },
-): Promise<Attempt> {
-  if (unsent.length === 0) return { ended: 'through' };
-  try {
-    const local = unsent.map(async ({ path, hash }) => ({ from: await deps.store.localFile(hash), hash, path }));
-    const outcomes = await port.send(id, await Promise.all(local));
-    const isKept = await whileHeld(deps, job, async (db) => {
-      for (const [i, { position }] of unsent.entries())
-        if (!(await saveReceipt(db, id, position, outcomes[i]!))) return false;
-      return true;
-    });
-    return { ended: isKept ? 'through' : 'given up' };
-  } catch (error) {
-    if (error instanceof ProblemError) return { ended: 'refused', problem: error.problem };
-    if (!(error instanceof StepFailed)) throw error;
-    const { step, sentence } = error;
-    if (step === 'connection') return { ended: 'away', problem: { code: 'destination.away', sentence, place: {} } };
-    return { ended: 'refused', problem: { code: 'destination.refused', sentence, place: {} } };
-  }
-}
-
 async function sendFiles(
   deps: RunDeps,
   job: LeasedJob,
   id: string,
-  { port, unsent, onConflict }: Unsent & { port: DestinationPort; onConflict: ConflictPolicy },
+  { port, unsent, onConflict }: { port: DestinationPort; unsent: readonly UnsentFile[]; onConflict: ConflictPolicy },
 ): Promise<Attempt> {
   for (const { position, path, hash } of unsent) {
     const sendIt = (): Promise<Delivered> => sendStored(deps.store, port, { path, hash }, onConflict);
@@ -135,17 +97,6 @@ async function answers(port: DestinationPort, path: string): Promise<boolean> {
     () => true,
     () => false,
   );
-}
-
-/** What a write resolves to, if the job is still held; false where it is not. */
-async function whileHeld(
-  { held }: RunDeps,
-  job: LeasedJob,
-  write: (db: Database) => Promise<boolean>,
-): Promise<boolean> {
-  let written = false;
-  const isHeld = await held.whileHeld(job, async (tx) => void (written = await write(tx.db)));
-  return isHeld && written;
 }
 
 async function sendStored(

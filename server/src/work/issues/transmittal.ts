@@ -11,7 +11,7 @@ import type { Services } from '../services';
 
 /** The transmittal of an issue as a PDF, made as sheets are. The same issue gives the same bytes. */
 export async function transmittalPdf(
-  { store, press }: Services,
+  { store, press }: Pick<Services, 'store' | 'press'>,
   project: ProjectFacts,
   issue: Issue,
 ): Promise<Uint8Array> {

@@ -29,7 +29,8 @@ const STEP_WORDS: Readonly<Record<TransferStep['name'], string>> = {
 
 /** What a bucket calls user and password; others call them what they are. */
 const KEY_WORDS = { user: 'Access key', secret: 'Secret key' } as const;
-const SIGN_IN_WORDS = { user: 'User', secret: 'Password or private key' } as const;
+const SFTP_WORDS = { user: 'User', secret: 'Password or private key' } as const;
+const SIGN_IN_WORDS = { user: 'User', secret: 'Password' } as const;
 
 /** The servers of consultants and offices that packages are delivered to, and those that take mails. */
 @Component({
@@ -85,7 +86,8 @@ export class TransferPanel {
   }
 
   protected signInWords({ address }: TransferServer): Record<'user' | 'secret', string> {
-    return /^s3\b/.test(address) ? KEY_WORDS : SIGN_IN_WORDS;
+    if (/^s3\b/.test(address)) return KEY_WORDS;
+    return address.startsWith('sftp:') ? SFTP_WORDS : SIGN_IN_WORDS;
   }
 
   protected keyWords({ address }: TransferServer): Record<'accept' | 'accepted', string> {

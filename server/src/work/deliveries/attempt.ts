@@ -1,0 +1,29 @@
+import type { Problem } from '@folvex/core';
+import type { Database } from '../../data/database';
+import type { RunFileRow } from '../../data/runs';
+import type { LeasedJob } from '../queue/worker-queue';
+import type { RunDeps } from '../runs/run-deps';
+
+/**
+ * How an attempt ended: all files have a receipt, the server went away or lets nobody in, or the delivery is no longer this
+ * worker's to make.
+ */
+export type Attempt =
+  | { ended: 'through' }
+  | { ended: 'given up' }
+  | { ended: 'away'; problem: Problem }
+  | { ended: 'refused'; problem: Problem };
+
+/** The files of a run that a delivery has no receipt of yet. */
+export type UnsentFile = Pick<RunFileRow, 'position' | 'path' | 'hash'>;
+
+/** What a write resolves to, if the job is still held; false where it is not. */
+export async function whileHeld(
+  { held }: RunDeps,
+  job: LeasedJob,
+  write: (db: Database) => Promise<boolean>,
+): Promise<boolean> {
+  let written = false;
+  const isHeld = await held.whileHeld(job, async (tx) => void (written = await write(tx.db)));
+  return isHeld && written;
+}

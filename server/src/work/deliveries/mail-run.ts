@@ -1,0 +1,53 @@
+import { rm } from 'node:fs/promises';
+import { ProblemError } from '@folvex/core';
+import { StepFailed, writtenTo, type DeliveredFile, type MailPort } from '@folvex/press';
+import { saveReceipt, type DeliveryRow } from '../../data/deliveries';
+import { latestIssueOf } from '../../data/issues';
+import { runById } from '../../data/runs';
+import { transmittalPdf } from '../issues/transmittal';
+import type { LeasedJob } from '../queue/worker-queue';
+import type { RunDeps } from '../runs/run-deps';
+import { whileHeld, type Attempt, type UnsentFile } from './attempt';
+
+/**
+ * Sends files in one mail, with the transmittal where their run was issued. Where nobody knows whether an earlier attempt was
+ * taken, they are sent again: better twice than never.
+ */
+export async function mailFiles(
+  deps: RunDeps,
+  job: LeasedJob,
+  { id, runId }: DeliveryRow,
+  { port, unsent }: { port: MailPort; unsent: readonly UnsentFile[] },
+): Promise<Attempt> {
+  if (unsent.length === 0) return { ended: 'through' };
+  let transmittal: DeliveredFile | undefined;
+  try {
+    transmittal = await transmittalOf(deps, runId);
+    const local = unsent.map(async ({ path, hash }) => ({ from: await deps.store.localFile(hash), hash, path }));
+    const outcomes = await port.send(id, await Promise.all(local), transmittal && [transmittal]);
+    const areKept = await whileHeld(deps, job, async (db) => {
+      for (const [i, { position }] of unsent.entries())
+        if (!(await saveReceipt(db, id, position, outcomes[i]!))) return false;
+      return true;
+    });
+    return { ended: areKept ? 'through' : 'given up' };
+  } catch (error) {
+    if (error instanceof ProblemError) return { ended: 'refused', problem: error.problem };
+    if (!(error instanceof StepFailed)) throw error;
+    const { step, sentence } = error;
+    return step === 'connection'
+      ? { ended: 'away', problem: { code: 'destination.away', sentence, place: {} } }
+      : { ended: 'refused', problem: { code: 'destination.refused', sentence, place: {} } };
+  } finally {
+    if (transmittal) await rm(transmittal.from, { force: true });
+  }
+}
+
+/** The transmittal of the latest issue of a run, in a file of its own; undefined where it was not issued. */
+async function transmittalOf(deps: RunDeps, runId: string): Promise<DeliveredFile | undefined> {
+  const [issue, run] = [await latestIssueOf(deps.db, runId), await runById(deps.db, runId)];
+  if (!issue || !run) return undefined;
+  const pdf = await transmittalPdf(deps, run.input.project, issue);
+  const { temporary, hash } = writtenTo(deps.store.workFolder, pdf);
+  return { from: temporary, hash, path: `Transmittal ${issue.number}.pdf` };
+}
