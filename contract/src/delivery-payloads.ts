@@ -17,6 +17,8 @@ export interface AtDestination {
   /** Where the destination is, for people: the path of a folder on the server, for instance. */
   where: string;
   paths: string[];
+  /** Where both are kept: the names that new files would get, by the paths that are taken. */
+  numbered?: Record<string, string>;
 }
 
 /** The same, or why the destination cannot be looked at now. */

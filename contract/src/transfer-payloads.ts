@@ -29,7 +29,7 @@ export interface TransferServerChange {
 
 /**
  * What a test of one does, in this order. Only SFTP has a host key; FTPS and mail with TLS show a certificate; a mail server
- * has neither a folder nor anything to write.
+ * has neither a folder nor anything to write. How much room there is, not every server tells.
  */
 export const TRANSFER_STEPS = [
   'name',
@@ -39,6 +39,7 @@ export const TRANSFER_STEPS = [
   'sign-in',
   'folder',
   'writing',
+  'room',
 ] as const;
 
 /** A step of a test of one. */

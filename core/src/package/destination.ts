@@ -4,7 +4,7 @@ import type { Outcome } from '../problem';
 import { hasFields, type Setting } from '../settings/descriptor';
 import { DESTINATION_KINDS, type Destination } from './destination-kinds';
 import { fieldsOf, withoutSlashes } from './fields';
-import type { PlanInput } from './plan';
+import type { PlanInput, TakenPaths } from './plan';
 
 type Facts = Pick<PlanInput, 'package' | 'project' | 'runDate'>;
 
@@ -31,6 +31,17 @@ export function resolveDestination(
         : applyRule(rule.value, fields, 'skip').name;
   }
   return { ok: true, value: resolved as unknown as Destination };
+}
+
+/** The paths that are taken at a destination, from what was found there. */
+export function takenPaths({
+  paths,
+  numbered = {},
+}: {
+  paths: readonly string[];
+  numbered?: Record<string, string>;
+}): TakenPaths {
+  return new Map(paths.map((path) => [path, numbered[path]]));
 }
 
 /** A path with a number or a date after its name, before the extension: "A-101 (2).pdf". */

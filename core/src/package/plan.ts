@@ -12,6 +12,9 @@ import type { Recipe } from '../recipe/recipe';
 import type { ComposedFacts } from './composed-facts';
 
 /** What an output plan is made from. */
+/** Paths that are taken at a destination, with the names that new files would get where both are kept. */
+export type TakenPaths = ReadonlyMap<string, string | undefined>;
+
 export interface PlanInput {
   project: ProjectFacts;
   groups: readonly Group[];
@@ -33,8 +36,8 @@ export interface PlanInput {
   recipe?: Recipe;
   /** Facts of each composed sheet, by id; sheets that are not composed yet are missing. */
   pages?: ReadonlyMap<string, ComposedFacts>;
-  /** Paths of planned files that are at each of the destinations already; undefined where that is not known. */
-  there?: readonly (ReadonlySet<string> | undefined)[];
+  /** What is at each of the destinations already of the planned files; undefined where that is not known. */
+  there?: readonly (TakenPaths | undefined)[];
   /** Each sheet as the latest issue that holds it has it, by id; absent: not looked at. */
   issued?: ReadonlyMap<string, IssuedState>;
   /** True where the files get passwords. */

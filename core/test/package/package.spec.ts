@@ -7,6 +7,7 @@ import {
   outputPlan,
   resolvePackage,
   runChecks,
+  takenPaths,
   type ConflictPolicy,
   type PlanInput,
 } from '../../src/index';
@@ -95,8 +96,9 @@ describe('the output plan', () => {
   });
 
   it('says which files are at the destination already, by what becomes of them, and how to keep both', () => {
-    const found = (onConflict: ConflictPolicy, paths: string[], folder = '[project.number]') => {
-      const given = { ...input({ destinations: [{ kind: 'folder', folder, onConflict }] }), there: [new Set(paths)] };
+    const found = (onConflict: ConflictPolicy, paths: string[], folder = '[project.number]', numbered = {}) => {
+      const there = [takenPaths({ paths, numbered })];
+      const given = { ...input({ destinations: [{ kind: 'folder', folder, onConflict }] }), there };
       return runChecks(given, outputPlan(given)).filter(({ code }) => code.startsWith('destination'));
     };
     expect(found('stop', ['A-900.pdf'])).toEqual([]);
@@ -107,6 +109,14 @@ describe('the output plan', () => {
     expect(replaced!.severity).toBe('warning');
     expect(replaced!.sentence).toMatch(/^3 files are .*A-101.pdf, A-102.pdf, A-201.pdf\)/);
     expect(found('both', ['A-101.pdf'])).toMatchObject([{ severity: 'note' }]);
+    const numbered = { 'A-101.pdf': 'A-101 (3).pdf', 'A-102.pdf': 'A-102 (2).pdf' };
+    const kept = Object.keys(numbered).map(
+      (_, i, paths) => found('both', paths.slice(i), undefined, numbered)[0]!.sentence,
+    );
+    expect(kept).toEqual([
+      '2 files are at the destination already (A-101.pdf, A-102.pdf); they stay, and new ones that differ get numbers, such as A-101 (3).pdf.',
+      'A-102.pdf is at the destination already; it stays, and a new one that differs becomes A-102 (2).pdf.',
+    ]);
     const [renamed] = found('rename', ['A-101.pdf']);
     expect(renamed).toMatchObject({
       severity: 'note',

@@ -9,6 +9,7 @@ import {
   sheetInputs,
   STANDARD_NAMES,
   STANDARD_RECIPE,
+  takenPaths,
   tileGrid,
   type PublishingFacts,
   type Recipe,
@@ -113,8 +114,8 @@ describe('the checks of a prepared run', () => {
     const given = facts({ destinations: [{ kind: 'folder', folder: 'Sent', onConflict: 'stop' }] });
     const { path } = prepareRun(given).plan.files[0]!;
     expect(codes(given)).not.toContain('destination.there');
-    expect(codes(given, { there: [new Set([path])] })).toContain('destination.there');
-    expect(codes(given, { there: [new Set(['another.pdf'])] })).not.toContain('destination.there');
+    expect(codes(given, { there: [takenPaths({ paths: [path] })] })).toContain('destination.there');
+    expect(codes(given, { there: [takenPaths({ paths: ['another.pdf'] })] })).not.toContain('destination.there');
   });
 
   it('are the same for the same package, however its sheets come', () => {

@@ -81,6 +81,28 @@ async function renameOlder(destination: DestinationPort, { path, hash }: Deliver
   return undefined;
 }
 
+/** Most numbers that are looked at beforehand. */
+const MAX_LOOKED_AT = 20;
+
+/**
+ * Under which names files would be placed whose own are taken by others, by their paths; none for one whose first numbers are
+ * all taken.
+ */
+export async function numberedNames(
+  destination: Pick<DestinationPort, 'list'>,
+  taken: readonly string[],
+): Promise<ReadonlyMap<string, string>> {
+  const names = new Map<string, string>();
+  let open = taken;
+  for (let number = 2; open.length > 0 && number <= MAX_LOOKED_AT; number++) {
+    const there = new Set(await destination.list(open.map((path) => markedPath(path, number))));
+    const isTaken = (path: string): boolean => there.has(markedPath(path, number));
+    for (const path of open) if (!isTaken(path)) names.set(path, markedPath(path, number));
+    open = open.filter(isTaken);
+  }
+  return names;
+}
+
 /** Places a file next to the one that has its name, under the first number that is free. */
 async function deliverNumbered(destination: DestinationPort, file: DeliveredFile): Promise<Delivered> {
   for (let number = 2; number < MAX_NUMBERS; number++) {

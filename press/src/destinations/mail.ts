@@ -9,6 +9,7 @@ import type { MailPort } from './port';
 import {
   certificateOf,
   partsOf,
+  sizeInWords,
   StepFailed,
   trustOnly,
   type ShownCertificate,
@@ -130,10 +131,6 @@ export function mailbox(login: TransferLogin, { from, to, subject, text, maxByte
 function encodedBytes(bytes: number): number {
   const characters = Math.ceil(bytes / 3) * 4;
   return characters + 2 * Math.ceil(characters / 76);
-}
-
-function sizeInWords(bytes: number): string {
-  return bytes < 1e6 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
 }
 
 function tooLarge(bytes: number, maxBytes: number): Problem {

@@ -8,6 +8,7 @@ import type { WebDAVClientError } from 'webdav';
 import { BucketAway } from '../files/bucket-away';
 import {
   partsOf,
+  sizeInWords,
   StepFailed,
   type Scheme,
   type ShownCertificate,
@@ -19,7 +20,8 @@ const ANSWER_MS = 10_000;
 
 /**
  * Tests a transfer or mail server step by step, up to the first that fails: its name, the connection, the host key (SFTP)
- * or certificate (FTPS, SMTP), the sign-in; where it takes files, its folder, and writing into it. Nothing stays there.
+ * or certificate (FTPS, SMTP), the sign-in; where it takes files, its folder, writing into it, and how much room it
+ * has. Nothing stays there.
  */
 export async function probeTransfer(login: TransferLogin): Promise<TransferStep[]> {
   const { scheme, host, port } = partsOf(login.address);
@@ -62,7 +64,7 @@ const KEY_REFUSED: readonly string[] = ['AccessDenied', 'Forbidden', 'InvalidAcc
 
 async function probeSftp(login: TransferLogin, done: Done): Promise<void> {
   const { connectSftp } = await import('./sftp');
-  const { client, fingerprint, end } = await connectSftp(login);
+  const { client, fingerprint, room, end } = await connectSftp(login);
   try {
     done('host key', `The host key is the accepted one: ${fingerprint}.`);
     done('sign-in', `Signed in as ${login.user}.`);
@@ -78,9 +80,15 @@ async function probeSftp(login: TransferLogin, done: Done): Promise<void> {
       throw new StepFailed('writing', `Nothing can be written to ${folder} (${(error as Error).message}).`);
     }
     done('writing', 'A file was written and removed again.');
+    const free = await room(folder);
+    if (free !== undefined) done('room', roomInWords(free));
   } finally {
     await end();
   }
+}
+
+function roomInWords(bytes: number): string {
+  return `${sizeInWords(bytes)} are free.`;
 }
 
 async function probeFtp(login: TransferLogin, done: Done): Promise<void> {
@@ -148,6 +156,9 @@ async function probeWebDav(login: TransferLogin, done: Done): Promise<void> {
     throw new StepFailed('writing', `Nothing can be written there (${(error as Error).message}).`);
   }
   done('writing', 'A file was written and removed again.');
+  // Not every server knows quotas (RFC 4331).
+  const quota = await client.getQuota().catch(() => null);
+  if (quota && 'available' in quota && typeof quota.available === 'number') done('room', roomInWords(quota.available));
 }
 
 async function probeBucket(login: TransferLogin, done: Done): Promise<void> {

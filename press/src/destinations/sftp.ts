@@ -1,5 +1,6 @@
 import { stat } from 'node:fs/promises';
 import { posix } from 'node:path';
+import type { SFTPWrapper } from 'ssh2';
 import Client from 'ssh2-sftp-client';
 import {
   fingerprintOf,
@@ -31,6 +32,8 @@ export interface SftpSession {
   within<T>(doing: Promise<T>): Promise<T>;
   /** Fingerprint of the host key, as OpenSSH prints it. */
   fingerprint: string;
+  /** Bytes that are free for us where a folder is; undefined where the server does not tell. */
+  room(folder: string): Promise<number | undefined>;
   end(): Promise<void>;
 }
 
@@ -47,6 +50,7 @@ export async function connectSftp(login: TransferLogin): Promise<SftpSession> {
   // Errors of a connection that breaks show in what is being done; without a listener they would end the process.
   client.on('error', () => undefined);
   let fingerprint = '';
+  let session: SFTPWrapper;
   const key = secret.includes('PRIVATE KEY-----') ? { privateKey: inLines(secret) } : { password: secret };
   try {
     const connecting = client.connect({
@@ -56,7 +60,7 @@ export async function connectSftp(login: TransferLogin): Promise<SftpSession> {
         return fingerprint === hostKey;
       },
     });
-    await Promise.race([connecting, timeout(CONNECT_MS)]);
+    session = await Promise.race([connecting, timeout(CONNECT_MS)]);
   } catch (error) {
     const { message, code = message } = error as Error & { code?: string };
     await endQuietly(client);
@@ -76,7 +80,22 @@ export async function connectSftp(login: TransferLogin): Promise<SftpSession> {
     doing.catch(() => undefined);
     return Promise.race([doing, lost]);
   };
-  return { client, within, fingerprint, end: () => endQuietly(client) };
+  const room = (folder: string): Promise<number | undefined> => within(roomIn(session, folder));
+  return { client, within, fingerprint, room, end: () => endQuietly(client) };
+}
+
+/** By OpenSSH's extension `statvfs@openssh.com` (PROTOCOL of OpenSSH, 4.4). */
+function roomIn(session: SFTPWrapper, folder: string): Promise<number | undefined> {
+  return new Promise((resolve) => {
+    try {
+      session.ext_openssh_statvfs(folder, (error, found: Record<'f_bavail' | 'f_frsize', number | bigint>) => {
+        resolve(error ? undefined : Number(found.f_bavail) * Number(found.f_frsize));
+      });
+    } catch {
+      // A server without the extension.
+      resolve(undefined);
+    }
+  });
 }
 
 /** A private key as it is in its file, also where a field of one line took its line breaks (RFC 7468). */

@@ -24,7 +24,7 @@ export interface TransferLogin {
 
 /** A step of a test: what was done, whether it worked, and how long it took. */
 export interface TransferStep {
-  name: 'name' | 'connection' | 'host key' | 'certificate' | 'sign-in' | 'folder' | 'writing';
+  name: 'name' | 'connection' | 'host key' | 'certificate' | 'sign-in' | 'folder' | 'writing' | 'room';
   ok: boolean;
   milliseconds: number;
   /** What was found, or what is wrong and what to do. */
@@ -142,6 +142,12 @@ export class HashSink extends Writable {
   digest(): string {
     return this.hash.digest('hex');
   }
+}
+
+/** A number of bytes, for people. */
+export function sizeInWords(bytes: number): string {
+  if (bytes < 1e6) return `${Math.ceil(bytes / 1e3)} kB`;
+  return bytes < 1e9 ? `${(bytes / 1e6).toFixed(1)} MB` : `${(bytes / 1e9).toFixed(1)} GB`;
 }
 
 /** Refuses a file that arrived with fewer bytes, or more, than were sent: a full disk does that. */

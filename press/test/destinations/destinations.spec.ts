@@ -14,7 +14,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { ConflictPolicy, Delivered } from '@folvex/core';
 import { openDestination } from '../../src/destinations';
-import { deliver } from '../../src/destinations/deliver';
+import { deliver, numberedNames } from '../../src/destinations/deliver';
 import { folderDestination } from '../../src/destinations/kinds/folder';
 import type { DeliveredFile, DestinationPort } from '../../src/destinations/port';
 import { sha256 } from '../../src/files/whole-file';
@@ -194,6 +194,11 @@ describe('a folder destination', () => {
   });
 });
 
+const many = (name: string): string[] => [
+  `${name}.pdf`,
+  ...Array.from({ length: 30 }, (_, i) => `${name} (${i + 2}).pdf`),
+];
+
 describe('delivering to any destination', () => {
   /** A destination in memory, which may fail and may be changed by somebody else. */
   function memory(files: Map<string, string>, put?: DestinationPort['put']): DestinationPort {
@@ -222,6 +227,16 @@ describe('delivering to any destination', () => {
   }
 
   const FILE: DeliveredFile = { from: '', hash: 'one', path: 'A.pdf' };
+
+  it('says beforehand which numbers new files get, as far as they are free', async () => {
+    const files = ['A.pdf', 'A (2).pdf', 'A (3).pdf', 'B.pdf', 'no ending', ...many('C')];
+    const names = await numberedNames(memory(new Map(files.map((path) => [path, ''])), undefined), [
+      ...['A.pdf', 'B.pdf', 'no ending', 'C.pdf'],
+    ]);
+    expect(Object.fromEntries(names)).toEqual({
+      ...{ 'A.pdf': 'A (4).pdf', 'B.pdf': 'B (2).pdf', 'no ending': 'no ending (2)' },
+    });
+  });
 
   it('decides what becomes of a taken name by the policy alone', async () => {
     const files = new Map([['A.pdf', 'other']]);

@@ -1,4 +1,6 @@
-import { existsSync, mkdirSync, symlinkSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, statfsSync, symlinkSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import type { Delivered } from '@folvex/core';
 import { deliver } from '../../src/destinations/deliver';
@@ -125,7 +127,14 @@ describe.each([
     expect(steps.filter(({ ok }) => !ok)).toEqual([]);
     expect(steps.map(({ name }) => name).filter((name) => !['host key', 'certificate'].includes(name))).toEqual([
       ...['name', 'connection', 'sign-in', 'folder', 'writing'],
+      // Of these servers only OpenSSH's tells how much room there is.
+      ...(name.startsWith('SFTP') ? ['room'] : []),
     ]);
+    if (name.startsWith('SFTP')) {
+      const { bavail, bsize } = statfsSync(peer.root);
+      const told = Number(/^([\d.]+) GB are free\.$/.exec(steps.at(-1)!.sentence)![1]);
+      expect(Math.abs(told - (bavail * bsize) / 1e9)).toBeLessThan(1);
+    }
     expect(peer.names('').filter((name) => name.startsWith('.'))).toEqual([]);
     const signIn = steps.find(({ name }) => name === 'sign-in')!;
     expect(signIn.sentence.includes('can be read on the way')).toBe(/^((s3\+)?http|ftp):/.test(peer.login.address));
@@ -192,7 +201,7 @@ describe('an SFTP server', () => {
       });
       // A private key that a field of one line took its line breaks from.
       const inOneLine = { ...login, secret: login.secret.replaceAll('\n', '') };
-      expect((await probeTransfer(inOneLine)).at(-1)).toMatchObject({ name: 'writing', ok: true });
+      expect((await probeTransfer(inOneLine)).at(-1)).toMatchObject({ name: 'room', ok: true });
       const other = (await probeTransfer({ ...login, hostKey: 'SHA256:another' })).at(-1)!;
       expect(other.sentence).toContain('another host key than the accepted one');
       const port = await openDestination(
@@ -250,6 +259,30 @@ describe('an SFTP server', () => {
     await port.close();
     await stop();
   });
+});
+
+it('a WebDAV server that has quotas is asked for its room', async () => {
+  // The answer is that of RFC 4331, section 7, with the path of this server.
+  const quota = `<?xml version="1.0" encoding="utf-8" ?>
+    <D:multistatus xmlns:D="DAV:"><D:response><D:href>/</D:href><D:propstat>
+      <D:prop>
+        <D:resourcetype><D:collection/></D:resourcetype>
+        <D:quota-available-bytes>596650</D:quota-available-bytes>
+        <D:quota-used-bytes>403350</D:quota-used-bytes>
+      </D:prop>
+      <D:status>HTTP/1.1 200 OK</D:status>
+    </D:propstat></D:response></D:multistatus>`;
+  const server = createServer((request, response) => {
+    request.resume();
+    if (request.method === 'PROPFIND') response.writeHead(207, { 'Content-Type': 'application/xml' }).end(quota);
+    else response.writeHead(request.method === 'PUT' ? 201 : 204).end();
+  });
+  await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
+  const { port } = server.address() as AddressInfo;
+  const login = { name: 'Peer', address: `http://127.0.0.1:${port}/`, user: '', secret: '', hostKey: null };
+  expect((await probeTransfer(login)).at(-1)).toMatchObject({ name: 'room', sentence: '597 kB are free.' });
+  server.closeAllConnections();
+  server.close();
 });
 
 describe('an FTP server with TLS', () => {

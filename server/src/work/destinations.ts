@@ -1,5 +1,6 @@
-import { ProblemError, type Destination, type Problem } from '@folvex/core';
-import { openDestination, type DestinationPort, type MailPort } from '@folvex/press';
+import type { AtDestination, LookedAtDestination } from '@folvex/contract';
+import { ProblemError, type Destination } from '@folvex/core';
+import { numberedNames, openDestination, type DestinationPort, type MailPort } from '@folvex/press';
 import { transferLogins } from '../data/transfer-servers';
 import type { Services } from './services';
 
@@ -15,16 +16,23 @@ export async function portTo(
   return openDestination(destination, { deliveryFolder, transferServers });
 }
 
-/** Where a destination of a project is, and which of some paths it has. Rejects with a `ProblemError` where it is not reached. */
+/**
+ * Where a destination of a project is, which of some paths it has, and how new files next to them would be called. Rejects
+ * with a `ProblemError` where it is not reached.
+ */
 export async function lookInto(
   deps: Deps,
   projectId: string,
   destination: Destination,
   paths: readonly string[],
-): Promise<{ where: string; paths: string[] }> {
+): Promise<AtDestination> {
   const port = await portTo(deps, projectId, destination);
   try {
-    return { where: port.where, paths: 'list' in port ? await port.list(paths) : [] };
+    if ('send' in port) return { where: port.where, paths: [] };
+    const taken = await port.list(paths);
+    const areKept = 'onConflict' in destination && destination.onConflict === 'both' && taken.length > 0;
+    const names = areKept ? { numbered: Object.fromEntries(await numberedNames(port, taken)) } : {};
+    return { where: port.where, paths: taken, ...names };
   } catch (error) {
     if (destination.kind === 'folder') throw error;
     const sentence = `The destination ${port.where} cannot be read: ${(error as Error).message}`;
@@ -35,9 +43,7 @@ export async function lookInto(
 }
 
 /** The same; a destination that cannot be looked at says why. */
-export async function lookOrSay(
-  ...args: Parameters<typeof lookInto>
-): Promise<Awaited<ReturnType<typeof lookInto>> | { problem: Problem }> {
+export async function lookOrSay(...args: Parameters<typeof lookInto>): Promise<LookedAtDestination> {
   return lookInto(...args).catch((error: unknown) => {
     if (error instanceof ProblemError) return { problem: error.problem };
     throw error;

@@ -94,6 +94,14 @@ describe('a finished run', () => {
       .post(path(ROUTES.runDestination, { run: run.id }))
       .send({ destination: to('office', '[project.number]/late') });
     expect((again.body as AtDestination).paths).toEqual(run.files.map(({ path: file }) => file));
+    expect((again.body as AtDestination).numbered).toBeUndefined();
+    const kept = await request(server.app)
+      .post(path(ROUTES.runDestination, { run: run.id }))
+      .send({ destination: to('office', '[project.number]/late', 'both') });
+    const [first] = run.files;
+    expect((kept.body as AtDestination).numbered).toMatchObject({
+      [first!.path]: first!.path.replace(/\.pdf$/, ' (2).pdf'),
+    });
   }, 60_000);
 
   it('has its deliveries in the report, and their ends in the audit', async () => {

@@ -94,9 +94,10 @@ class SendRun {
     if (!paths) return '';
     if (paths.length === 0) return 'No file of the same name exists there.';
     const one = paths.length === 1 ? `${paths[0]!} exists there` : `${paths.length} files of the same name exist there`;
-    return this.isStopped()
-      ? `${one}. Choose what to do about them.`
-      : `${one}. Files with the same content stay as they are.`;
+    if (this.isStopped()) return `${one}. Choose what to do about them.`;
+    const name = this.found.answer()?.numbered?.[paths[0]!];
+    const next = name === undefined ? '' : ` ${paths[0]!} would become ${name}.`;
+    return `${one}. Files with the same content stay as they are.${next}`;
   });
 }
 

@@ -16,6 +16,15 @@ const WORDS: Readonly<Record<ConflictPolicy, readonly [one: string, several: str
 };
 const NAMED = 3;
 
+/** What becomes of files that are there; `name`: what a new one next to the first would be called. */
+function wordsFor(policy: ConflictPolicy, name: string | undefined): readonly [one: string, several: string] {
+  if (policy !== 'both' || name === undefined) return WORDS[policy];
+  return [
+    `it stays, and a new one that differs becomes ${name}`,
+    `they stay, and new ones that differ get numbers, such as ${name}`,
+  ];
+}
+
 type Code = 'destination.rule' | 'destination.there';
 
 /** Files that are at a destination already. */
@@ -35,7 +44,7 @@ export const replacedFiles = defineCheck(
       if (destination.kind === 'mail') return [];
       const there = plan.files.map(({ path }) => path).filter((path) => input.there?.[at]?.has(path));
       if (there.length === 0) return [];
-      const [one, several] = WORDS[destination.onConflict];
+      const [one, several] = wordsFor(destination.onConflict, input.there?.[at]?.get(there[0]!));
       const where = resolved.length > 1 ? `destination ${at + 1}` : 'the destination';
       const more = there.length > NAMED ? ` and ${there.length - NAMED} more` : '';
       const sentence =

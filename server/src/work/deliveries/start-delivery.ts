@@ -1,3 +1,4 @@
+import type { AtDestination } from '@folvex/contract';
 import { mailFaults, resolveDestination, ProblemError, type Destination, type Mail } from '@folvex/core';
 import { inTransaction, type Connection } from '../../data/database';
 import { runById, runFilesOf, type RunRow } from '../../data/runs';
@@ -19,7 +20,7 @@ export async function lookForRun(
   deps: Deps,
   runId: string,
   destination: Destination,
-): Promise<{ where: string; paths: string[] } | undefined> {
+): Promise<AtDestination | undefined> {
   const run = await runById(deps.connection.db, runId);
   if (!run) return undefined;
   const paths = (await runFilesOf(deps.connection.db, runId)).map(({ path }) => path);

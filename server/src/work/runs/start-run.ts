@@ -5,6 +5,7 @@ import {
   prepareRun,
   preparedSheets,
   sheetContexts,
+  takenPaths,
   type ComposedFacts,
   type Finding,
   type PlanInput,
@@ -86,7 +87,7 @@ export async function startRun(
   const there = await Promise.all(
     destinations.map(async (one) => {
       const looked = one.ok ? await lookOrSay({ ...deps, db }, projectId, one.value, paths) : undefined;
-      return looked && 'paths' in looked ? new Set(looked.paths) : undefined;
+      return looked && 'paths' in looked ? takenPaths(looked) : undefined;
     }),
   );
   const findings = checkRun(prepared, {

@@ -25,6 +25,7 @@ const STEP_WORDS: Readonly<Record<TransferStep['name'], string>> = {
   'sign-in': 'Sign-in',
   folder: 'Folder',
   writing: 'Writing',
+  room: 'Room',
 };
 
 /** What a bucket calls user and password; others call them what they are. */

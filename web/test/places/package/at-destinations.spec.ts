@@ -46,7 +46,7 @@ it('is looked at again when a run is over, and when the last of its deliveries i
     await new Promise((resolve) => setTimeout(resolve));
     expect(where()).toEqual(['/out', away.sentence]);
     expect(there()?.at(1)).toBeUndefined();
-    return [...(there()?.[0] ?? ['not known'])];
+    return [...(there()?.[0]?.keys() ?? ['not known'])];
   };
   expect(await settle(run(null))).toEqual([]);
   lying.add('a.pdf');

@@ -1,7 +1,7 @@
 import { computed, inject, type Signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { isDeliveryOver, type RunInfo } from '@folvex/contract';
-import { sameValue } from '@folvex/core';
+import { sameValue, takenPaths } from '@folvex/core';
 import { Lookups } from '../../../state/lookups/lookups';
 import { projectFeature } from '../../../state/project/project.reducer';
 import type { PlannedRun } from '../../../engine/plan-protocol';
@@ -33,8 +33,8 @@ export function destinationsOf({ output, run }: Outgoing) {
   return {
     /** Where each destination is, or why it cannot be looked at; none until that is known. */
     where: computed(() => (answer() ?? []).map((one) => ('problem' in one ? one.problem.sentence : one.where))),
-    /** Paths of the plan where something is already, for each destination; undefined until it is known. */
-    there: computed(() => answer()?.map((one) => ('problem' in one ? undefined : new Set(one.paths)))),
+    /** What is already at each destination of the files of the plan; undefined until it is known. */
+    there: computed(() => answer()?.map((one) => ('problem' in one ? undefined : takenPaths(one)))),
   };
 }
 
