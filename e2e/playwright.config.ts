@@ -31,6 +31,7 @@ export default defineConfig({
     'gather',
     'light-table',
     'gestures',
+    'mail',
     'office',
   ].map((name) => ({
     name,

@@ -204,6 +204,9 @@ export const projectSchema = only({
   papers: ownListOf(paperSchema),
   typefaces: ownListOf(typefaceSchema),
   penSchedules: ownListOf(penScheduleSchema),
+  people: ownListOf(
+    only({ id, name: text.min(1).max(100).required(), firm: text.max(100), mail: text.min(1).max(254).required() }),
+  ),
   checks: byId(text.oneOf(['stop', 'warning', 'note', 'off']).required()),
   exchanges: ownListOf(only({ id, name: text.min(1).max(200).required(), ...settingSchemas(DXF_OPTIONS) })),
   namings: ownListOf(

@@ -22,6 +22,7 @@ export const SETTING_KINDS = {
   penSchedules: 'pen schedule',
   namings: 'naming rules',
   exchanges: 'exchange setting',
+  people: 'person',
   recipes: 'recipe',
   groups: 'group',
 } as const;

@@ -101,7 +101,8 @@ export const DESTINATION_KINDS = {
         caption: 'To',
         maxLength: 4000,
         required: true,
-        description: 'addresses of the recipients, separated by commas; each gets a mail of their own',
+        description:
+          'the recipients, separated by commas: addresses, and people and firms of `project.people` by their names; each person gets a mail of their own',
       },
       {
         key: 'subject',

@@ -4,6 +4,7 @@ import type { Outcome } from '../problem';
 import { hasFields, type Setting } from '../settings/descriptor';
 import { DESTINATION_KINDS, type Destination } from './destination-kinds';
 import { fieldsOf, withoutSlashes } from './fields';
+import { recipientsIn } from './mail';
 import type { PlanInput, TakenPaths } from './plan';
 
 type Facts = Pick<PlanInput, 'package' | 'project' | 'runDate'>;
@@ -13,7 +14,10 @@ export function resolveDestinations(facts: Facts): Outcome<Destination>[] {
   return (facts.package.destinations ?? []).map((destination) => resolveDestination(destination, facts));
 }
 
-/** A destination with its rules resolved, those for folders to paths with slashes; a problem where a rule cannot be read. */
+/**
+ * A destination with its rules resolved, those for folders to paths with slashes, and people to their addresses; a problem
+ * where a rule cannot be read.
+ */
 export function resolveDestination(
   destination: Destination,
   { package: pack, project, runDate }: Facts,
@@ -29,6 +33,10 @@ export function resolveDestination(
       setting.format === 'rule'
         ? legalPath(applyRule(rule.value, withoutSlashes(fields), 'skip').name)
         : applyRule(rule.value, fields, 'skip').name;
+  }
+  if (destination.kind === 'mail') {
+    const { addresses, unknown } = recipientsIn(destination.to, project.people);
+    resolved['to'] = [...addresses, ...unknown].join(', ');
   }
   return { ok: true, value: resolved as unknown as Destination };
 }

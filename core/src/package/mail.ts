@@ -1,37 +1,62 @@
+import type { Contact } from '../sheet/model';
 import type { Destination, Mail } from './destination-kinds';
 
 /** A valid address of one mailbox, as browsers take it (WHATWG HTML, "valid email address"). */
-const ADDRESS =
+export const MAIL_ADDRESS =
   /^[a-z0-9.!#$%&'*+/=?^_`{|}~-]+@[a-z0-9](?:[a-z0-9-]{0,61}[a-z0-9])?(?:\.[a-z0-9](?:[a-z0-9-]{0,61}[a-z0-9])?)*$/i;
 
 /** Of a mailbox's local part and of all of it (RFC 5321, 4.5.3.1). */
 const [MAX_LOCAL, MAX_ADDRESS] = [64, 254];
 
 export function isMailAddress(text: string): boolean {
-  return text.length <= MAX_ADDRESS && text.indexOf('@') <= MAX_LOCAL && ADDRESS.test(text);
+  return text.length <= MAX_ADDRESS && text.indexOf('@') <= MAX_LOCAL && MAIL_ADDRESS.test(text);
 }
 
-/** Addresses as they are listed in a field, each once, however it is capitalized. */
-export function listedAddresses(list: string): string[] {
-  const listed = new Map<string, string>();
-  for (const one of list.split(/[,;\n]/).map((text) => text.trim()))
-    if (one !== '' && !listed.has(one.toLowerCase())) listed.set(one.toLowerCase(), one);
-  return [...listed.values()];
+/** Whom a list in a field means: addresses, each once however it is capitalized, and what means nobody. */
+export interface Recipients {
+  addresses: string[];
+  unknown: string[];
 }
 
-/** What is wrong with the addresses of a mail. */
-export function mailFaults({ from, to }: Mail): { code: 'mail.address' | 'mail.nobody'; sentence: string }[] {
-  const [sender, recipients] = [from.trim(), listedAddresses(to)];
-  const missing = recipients.length === 0 ? 'recipient' : sender === '' ? 'sender' : undefined;
+/** Addresses, people of a project and firms with all of their people, as they are listed in a field. */
+export function recipientsIn(list: string, people: readonly Contact[] = []): Recipients {
+  const addresses = new Map<string, string>();
+  const unknown: string[] = [];
+  for (const one of list.split(/[,;\n]/).map((text) => text.trim())) {
+    if (one === '') continue;
+    const named = people.filter(({ name }) => isSame(name, one));
+    const meant = named.length > 0 ? named : people.filter(({ firm = '' }) => isSame(firm, one));
+    const found = isMailAddress(one) ? [one] : meant.map(({ mail }) => mail.trim());
+    if (found.length === 0) unknown.push(one);
+    for (const address of found)
+      if (!addresses.has(address.toLowerCase())) addresses.set(address.toLowerCase(), address);
+  }
+  return { addresses: [...addresses.values()], unknown };
+}
+
+function isSame(one: string, other: string): boolean {
+  return one.trim().toLowerCase() === other.toLowerCase();
+}
+
+/** What is wrong with the addresses of a mail, whose recipients may be people of its project. */
+export function mailFaults(
+  { from, to }: Mail,
+  people: readonly Contact[] = [],
+): { code: 'mail.address' | 'mail.nobody'; sentence: string }[] {
+  const sender = from.trim();
+  const { addresses, unknown } = recipientsIn(to, people);
+  const missing = addresses.length + unknown.length === 0 ? 'recipient' : sender === '' ? 'sender' : undefined;
   if (missing !== undefined) {
     const sentence = `The mail has no ${missing}; enter an address in the destination.`;
     return [{ code: 'mail.nobody', sentence }];
   }
-  const wrong = [sender, ...recipients].filter((address) => !isMailAddress(address));
-  return wrong.map((address) => ({
-    code: 'mail.address',
-    sentence: `${address} is not a mail address; correct it in the destination.`,
-  }));
+  const nobody = unknown.map(
+    (one) => `${one} is neither a mail address nor a person or firm of this project; correct it in the destination.`,
+  );
+  const wrong = [sender, ...addresses]
+    .filter((address) => !isMailAddress(address))
+    .map((address) => `${address} is not a mail address; correct it.`);
+  return [...nobody, ...wrong].map((sentence) => ({ code: 'mail.address', sentence }));
 }
 
 /**
@@ -40,5 +65,5 @@ export function mailFaults({ from, to }: Mail): { code: 'mail.address' | 'mail.n
  */
 export function separateDestinations(destination: Destination): Destination[] {
   if (destination.kind !== 'mail') return [destination];
-  return listedAddresses(destination.to).map((to) => ({ ...destination, to }));
+  return recipientsIn(destination.to).addresses.map((to) => ({ ...destination, to }));
 }

@@ -160,6 +160,15 @@ export interface KeptNames {
   bundle: string;
 }
 
+/** Somebody in the directory of a project. */
+export interface Contact {
+  id: string;
+  name: string;
+  firm?: string;
+  /** Mail address. */
+  mail: string;
+}
+
 /** What title blocks and naming rules take from the project, and its own settings. */
 export interface ProjectFacts {
   number: string;
@@ -186,4 +195,6 @@ export interface ProjectFacts {
   namings?: KeptNames[];
   /** How DXF files are written for partners, kept under a name, for packages to take. */
   exchanges?: KeptExchange[];
+  /** Whom packages are sent to. */
+  people?: Contact[];
 }

@@ -196,6 +196,7 @@ describe('a job file', () => {
         plotters: [{ id: 'ours', name: 'Ours', margins: [17, 5, 5, 5] }],
         plotter: 'ours',
         papers: [{ name: 'Long', short: 297, long: 900 }],
+        people: [{ id: 'site', name: 'Site office', firm: 'Quay Builders', mail: 'site@quay.example' }],
         exchanges: [{ id: 'x', name: 'Structural engineer', dxfSize: 'model', dxfVersion: 'R12', dxfLayers: 'pens' }],
         namings: [{ id: 'n', name: 'Plain', file: '[sheet.number]', folder: '', bundle: '[package.name]' }],
       });

@@ -1,12 +1,13 @@
 import {
   isMailAddress,
-  listedAddresses,
   mailFaults,
   outputPlan,
+  recipientsIn,
   resolveDestination,
   runChecks,
   separateDestinations,
   type Mail,
+  type Contact,
 } from '../../src';
 import { input } from '../support/plan-input';
 
@@ -17,6 +18,12 @@ const MAIL: Mail = {
   to: 'site@harbour.example',
   subject: '',
 };
+
+const PEOPLE: Contact[] = [
+  { id: 'site', name: 'Site office', firm: 'Quay Builders', mail: 'site@quay.example' },
+  { id: 'plans', name: 'Plan room', firm: 'Harbour Trust', mail: 'plans@trust.example' },
+  { id: 'chair', name: 'Chair', firm: 'Harbour Trust', mail: 'chair@trust.example' },
+];
 
 describe('addresses of a mail', () => {
   // As the HTML standard's "valid email address" (WHATWG HTML, 4.10.5.1.5) takes them, with the lengths of RFC 5321, 4.5.3.1.
@@ -38,11 +45,20 @@ describe('addresses of a mail', () => {
   ])('%s', (text, valid) => expect(isMailAddress(text)).toBe(valid));
 
   it('are separated by commas, semicolons or lines, and each counts once', () => {
-    expect(listedAddresses(' a@b.example, c@d.example;A@B.example\n, e@f.example ')).toEqual([
-      'a@b.example',
-      'c@d.example',
-      'e@f.example',
-    ]);
+    expect(recipientsIn(' a@b.example, c@d.example;A@B.example\n, e@f.example ')).toEqual({
+      addresses: ['a@b.example', 'c@d.example', 'e@f.example'],
+      unknown: [],
+    });
+  });
+
+  it('are those of people and firms that are named', () => {
+    expect(recipientsIn('site office, Harbour Trust, nobody, x@y.example', PEOPLE)).toEqual({
+      addresses: ['site@quay.example', 'plans@trust.example', 'chair@trust.example', 'x@y.example'],
+      unknown: ['nobody'],
+    });
+    // Somebody who is named and belongs to a firm that is named gets one mail.
+    expect(recipientsIn('Plan room, Harbour Trust', PEOPLE).addresses).toHaveLength(2);
+    expect(recipientsIn('Site office').unknown).toEqual(['Site office']);
   });
 
   it('get a mail each', () => {
@@ -72,7 +88,11 @@ describe('a package that is sent by mail', () => {
       ['mail.nobody', 'stop', 'The mail has no sender; enter an address in the destination.'],
     ]);
     expect(findings({ to: 'site@harbour.example, site' })).toEqual([
-      ['mail.address', 'stop', 'site is not a mail address; correct it in the destination.'],
+      [
+        'mail.address',
+        'stop',
+        'site is neither a mail address nor a person or firm of this project; correct it in the destination.',
+      ],
     ]);
     expect(mailFaults({ ...MAIL, from: 'a', to: 'b' })).toHaveLength(2);
   });
@@ -85,5 +105,9 @@ describe('a package that is sent by mail', () => {
       ...{ ok: true, value: { ...mail, subject: 'Pier 3/4', text: 'For Pier 3/4:\nissued 2026-11-02.' } },
     });
     expect(resolveDestination({ ...MAIL, subject: '[project.name' }, facts)).toMatchObject({ ok: false });
+    const directed = { ...facts, project: { ...facts.project, people: PEOPLE } };
+    expect(resolveDestination({ ...MAIL, to: 'Harbour Trust, x@y.example' }, directed)).toMatchObject({
+      value: { to: 'plans@trust.example, chair@trust.example, x@y.example' },
+    });
   });
 });

@@ -15,8 +15,8 @@ import {
   DESTINATION_KINDS,
   hasFields,
   isMailAddress,
-  listedAddresses,
   newDestination,
+  recipientsIn,
   type Destination,
   type DestinationKind,
   type NumberSetting,
@@ -28,6 +28,7 @@ import { ChoiceField, type Choosable } from '../forms/choice-field';
 import { NameRule } from '../forms/name-rule';
 import { NumberField } from '../forms/number-field';
 import { TextField } from '../forms/text-field';
+import { projectFeature } from '../state/project/project.reducer';
 import { TransferActions } from '../state/transfer/transfer.actions';
 import { transferFeature } from '../state/transfer/transfer.reducer';
 
@@ -70,6 +71,7 @@ import { transferFeature } from '../state/transfer/transfer.reducer';
             [caption]="setting.caption"
             [value]="textOf(setting)"
             [schema]="addresses[setting.key]"
+            [offers]="setting.key === 'to' ? recipients() : []"
             (entered)="set(setting, $event)"
           />
         }
@@ -129,6 +131,13 @@ export class DestinationForm {
     );
   });
   protected readonly hasFields = hasFields;
+  private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
+  private readonly people = computed(() => this.facts()?.people ?? []);
+  /** What is offered for the recipients of a mail: people, then firms. */
+  protected readonly recipients = computed(() => {
+    const people = this.people();
+    return [...new Set([...people.map(({ name }) => name), ...people.flatMap(({ firm }) => firm ?? [])])];
+  });
   /** What the addresses of a mail must be, by their keys. */
   protected readonly addresses: Readonly<Record<string, Schema>> = {
     from: string().test(
@@ -137,9 +146,10 @@ export class DestinationForm {
       (text = '') => text === '' || isMailAddress(text.trim()),
     ),
     to: string().test(
-      'addresses',
-      ({ value }) => `${listedAddresses(value as string).find((one) => !isMailAddress(one))} is not a mail address.`,
-      (text = '') => listedAddresses(text).every(isMailAddress),
+      'recipients',
+      ({ value }) =>
+        `${this.unknownIn(value as string)[0]} is neither a mail address nor a person or firm of this project.`,
+      (text = '') => this.unknownIn(text).length === 0,
     ),
   };
 
@@ -160,6 +170,10 @@ export class DestinationForm {
 
   protected choose(kind: DestinationKind | ''): void {
     this.changed.emit(kind ? newDestination(kind) : null);
+  }
+
+  private unknownIn(text: string): string[] {
+    return recipientsIn(text, this.people()).unknown;
   }
 
   protected textOf({ key }: TextSetting): string {

@@ -13,8 +13,9 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Store } from '@ngrx/store';
 import { debounceTime } from 'rxjs';
 import type { RunInfo } from '@folvex/contract';
-import { mailFaults, newDestination, type Destination } from '@folvex/core';
+import { mailFaults, newDestination, type Destination, type Mail } from '@folvex/core';
 import { Lookups } from '../state/lookups/lookups';
+import { projectFeature } from '../state/project/project.reducer';
 import { RunActions } from '../state/runs/runs.actions';
 import { nameOfRun } from '../state/runs/runs.reducer';
 import { countOf } from '../ui/words';
@@ -78,10 +79,12 @@ class SendRun {
     return { run, destination, after: deliveries.length };
   });
   protected readonly where = computed(() => this.found.answer()?.where ?? '');
+  private readonly facts = inject(Store).selectSignal(projectFeature.selectFacts);
+  private readonly mailFaults = (mail: Mail) => mailFaults(mail, this.facts()?.people);
   /** True where an address is wrong, or names are taken and nothing is to be done about that. */
   protected readonly isStopped = computed(() => {
     const destination = this.destination();
-    if (destination.kind === 'mail') return mailFaults(destination).length > 0;
+    if (destination.kind === 'mail') return this.mailFaults(destination).length > 0;
     return destination.onConflict === 'stop' && (this.found.answer()?.paths.length ?? 0) > 0;
   });
   /** How many names are taken there, and what will be done about it. */
@@ -90,7 +93,7 @@ class SendRun {
     if (this.found.loading()) return 'Looking at what is there …';
     const destination = this.destination();
     const paths = this.found.answer()?.paths;
-    if (destination.kind === 'mail') return mailFaults(destination)[0]?.sentence ?? '';
+    if (destination.kind === 'mail') return this.mailFaults(destination)[0]?.sentence ?? '';
     if (!paths) return '';
     if (paths.length === 0) return 'No file of the same name exists there.';
     const one = paths.length === 1 ? `${paths[0]!} exists there` : `${paths.length} files of the same name exist there`;

@@ -40,8 +40,8 @@ export async function startDelivery(
   if (run.state !== 'done' || run.removedAt)
     throw new Refused(409, 'delivery.run', 'Only a run that is complete, and not removed, can be sent.');
   const sentTo = resolved(run, destination);
-  if (destination.kind === 'mail') refuseAddresses(destination);
-  else if (destination.onConflict === 'stop') await refuseTaken(deps, run, destination);
+  if (sentTo.kind === 'mail') refuseAddresses(sentTo);
+  else if (sentTo.onConflict === 'stop') await refuseTaken(deps, run, destination);
   await inTransaction(connection.pool, (tx) => addDeliveries(tx, queue, { runId, startedBy, destination: sentTo }));
   return true;
 }

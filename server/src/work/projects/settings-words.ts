@@ -12,6 +12,7 @@ const WORDS: Readonly<Record<keyof ProjectFacts | 'groups' | 'recipes', readonly
   plotters: ['plotter', 'plotters'],
   plotter: ['chosen plotter', 'chosen plotter'],
   papers: ['paper', 'papers'],
+  people: ['person', 'people'],
   typefaces: ['typeface', 'typefaces'],
   penSchedules: ['pen schedule', 'pen schedules'],
   checks: ['weights of checks', 'weights of checks'],

@@ -1,11 +1,13 @@
 import {
   CHOSEN_FONTS,
   DXF_OPTIONS,
+  MAIL_ADDRESS,
   SHEET_SIDE_MM,
   type KeptExchange,
   type NoteStyle,
   type OwnPaper,
   type OwnTypeface,
+  type Contact,
   type Plotter,
   type SheetField,
 } from '@folvex/core';
@@ -69,6 +71,28 @@ export function fieldOf(row: Row): SheetField {
     ...(choices.length > 0 && { choices }),
     ...(row['required'] === true && { required: true }),
   };
+}
+
+export const PERSON_COLUMNS: readonly Column[] = [
+  NAME,
+  { key: 'firm', caption: 'Firm', kind: 'text', optional: true, share: 3 },
+  {
+    key: 'mail',
+    caption: 'Mail address',
+    kind: 'text',
+    pattern: MAIL_ADDRESS,
+    patternWords: 'a mail address',
+    repeats: true,
+    share: 4,
+  },
+];
+
+export function personRow({ id, name, firm = '', mail }: Contact): Row {
+  return { id, name, firm, mail };
+}
+
+export function personOf({ id, name, firm, mail }: Row): Contact {
+  return { id: String(id), name: String(name), ...(firm && { firm: String(firm) }), mail: String(mail) };
 }
 
 export function styleColumns(own?: readonly OwnTypeface[]): readonly Column[] {

@@ -21,6 +21,9 @@ import {
   NAMING_COLUMNS,
   PAPER_COLUMNS,
   paperOfRow,
+  PERSON_COLUMNS,
+  personOf,
+  personRow,
   PLOTTER_COLUMNS,
   plotterOfRow,
   plotterRow,
@@ -51,6 +54,7 @@ const SECTIONS = [
   ['recipes', 'Recipes'],
   ['namings', 'Naming rules'],
   ['exchanges', 'Exchange'],
+  ['people', 'People'],
   ['transfer', 'Transfer and mail'],
   ['checks', 'Checks'],
   ['others', 'From another project'],
@@ -58,7 +62,7 @@ const SECTIONS = [
   ['audit', 'Audit'],
 ] as const;
 
-/** What holds for a whole project: its facts, groups, title blocks, fields, styles, typefaces, papers, and what others lend it. */
+/** What holds for a whole project: its facts, groups, title blocks, fields, styles, typefaces, papers, people, and what others lend it. */
 @Component({
   selector: 'fx-settings-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -148,6 +152,9 @@ export class SettingsPlace {
   protected readonly namingColumns = NAMING_COLUMNS;
   protected readonly namings = computed(() => (this.facts()?.namings ?? []).map((names): Row => ({ ...names })));
 
+  protected readonly personColumns = PERSON_COLUMNS;
+  protected readonly people = computed(() => (this.facts()?.people ?? []).map(personRow));
+
   protected readonly exchangeColumns = EXCHANGE_COLUMNS;
   protected readonly exchanges = computed(() => (this.facts()?.exchanges ?? []).map(exchangeRow));
 
@@ -213,6 +220,10 @@ export class SettingsPlace {
 
   protected setExchanges(rows: Row[]): void {
     this.editor.changeFacts({ exchanges: withIds(rows).map(exchangeOf) });
+  }
+
+  protected setPeople(rows: Row[]): void {
+    this.editor.changeFacts({ people: withIds(rows).map(personOf) });
   }
 
   protected setNamings(rows: Row[]): void {

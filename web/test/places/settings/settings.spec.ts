@@ -1,7 +1,15 @@
 import { TestBed } from '@angular/core/testing';
 import type { Recipe } from '@folvex/core';
 import { estimatedAt } from '../../../src/places/package/run/estimated-at';
-import { fieldOf, fieldRow, paperOfRow, styleOf, styleRow } from '../../../src/places/settings/lists';
+import {
+  fieldOf,
+  fieldRow,
+  paperOfRow,
+  personOf,
+  personRow,
+  styleOf,
+  styleRow,
+} from '../../../src/places/settings/lists';
 import { differsFromDefault, displayValue, freeId, recipeFields, withDefault, withField } from '@folvex/core';
 import { Rows, type Column, type Row } from '../../../src/forms/rows';
 import { enter } from '../../support/panels';
@@ -149,6 +157,11 @@ describe('rows and settings', () => {
     expect(styleRow(style)['colour']).toBe('#1a4d8f');
     expect(styleOf(styleRow(style))).toEqual(style);
     expect(paperOfRow({ name: 'Long', short: 900, long: 297 })).toEqual({ name: 'Long', short: 297, long: 900 });
+    const person = { id: 'p', name: 'Site office', mail: 'site@quay.example' };
+    expect(personRow(person)).toEqual({ ...person, firm: '' });
+    expect(personOf(personRow(person))).toEqual(person);
+    const employed = { ...person, firm: 'Quay Builders' };
+    expect(personOf(personRow(employed))).toEqual(employed);
   });
 
   it('get ids of their own from their names', () => {

@@ -1,0 +1,85 @@
+import type { AddressInfo } from 'node:net';
+import { simpleParser, type ParsedMail } from 'mailparser';
+import { SMTPServer } from 'smtp-server';
+import { choose, expect, go, test } from './folvex';
+
+/** A mail server on loopback; keeps what it takes, and knows nobody whose address begins with `gone`. */
+async function mailServer() {
+  const mails: ParsedMail[] = [];
+  const server = new SMTPServer({
+    disabledCommands: ['STARTTLS'],
+    logger: false,
+    onAuth: (_auth, _session, done) => done(null, { user: 'drafting' }),
+    onRcptTo: ({ address }, _session, done) =>
+      done(address.startsWith('gone') ? Object.assign(new Error('no such mailbox'), { responseCode: 550 }) : undefined),
+    onData: (stream, _session, done) => {
+      void simpleParser(stream).then((mail) => {
+        mails.push(mail);
+        done();
+      });
+    },
+  });
+  await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
+  const { port } = server.server.address() as AddressInfo;
+  return { mails, port, close: () => new Promise<void>((closed) => server.close(() => closed())) };
+}
+
+test('a package is mailed to people of the project, and says who did not get it', async ({ folvex: page }) => {
+  const post = await mailServer();
+  await page.getByRole('link', { name: 'Settings' }).click();
+  await page.getByRole('button', { name: 'People', exact: true }).click();
+  for (const [name, mail] of [
+    ['Site office', 'site@quay.example'],
+    ['Plan room', 'gone@quay.example'],
+  ] as const) {
+    await page.getByRole('button', { name: 'Add a person' }).click();
+    const row = page.getByRole('table', { name: 'People' }).getByRole('row').last();
+    for (const [at, value] of [name, 'Quay Builders', mail].entries()) {
+      await row.getByRole('textbox').nth(at).fill(value);
+      await row.getByRole('textbox').nth(at).press('Enter');
+    }
+  }
+  await page.getByRole('button', { name: 'Transfer and mail' }).click();
+  await page.getByRole('button', { name: 'Add a server' }).click();
+  const server = page.getByRole('region', { name: 'Server 1' });
+  await server.getByLabel('Address').fill(`smtp://127.0.0.1:${post.port}`);
+  await server.getByLabel('Address').press('Enter');
+  await server.getByLabel('User').fill('drafting');
+  await server.getByLabel('User').press('Enter');
+  await server.getByLabel('Password').fill('secret');
+  await server.getByLabel('Password').press('Enter');
+  await expect(server.getByLabel('Password')).toHaveAttribute('placeholder', 'set; type to replace');
+  await server.getByRole('button', { name: 'Test' }).click();
+  await expect(server.getByRole('status')).toContainText('Signed in as drafting.');
+
+  await go(page, 'Package');
+  const form = page.locator('fx-destinations-panel');
+  await choose(page, 'Destination', 'Mail');
+  await choose(form, 'Mail server', 'Server 1');
+  const findings = page.getByRole('list', { name: 'Findings' });
+  await expect(findings).toContainText('The mail has no recipient');
+  await form.getByLabel('From').fill('drafting@office.example');
+  await form.getByLabel('From').press('Enter');
+  await form.getByLabel('To', { exact: true }).fill('Quay Builder');
+  await form.getByLabel('To', { exact: true }).blur();
+  await expect(form).toContainText('Quay Builder is neither a mail address nor a person or firm of this project.');
+  await form.getByLabel('To', { exact: true }).fill('Quay Builders');
+  await form.getByLabel('To', { exact: true }).press('Enter');
+  await form.getByLabel('Text').click();
+  await page.keyboard.type('Dear all,');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('[package.na');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type(' for you.');
+  await expect(findings).not.toContainText('The mail has');
+  await page.getByRole('button', { name: 'Publish 1 file, 9 pages' }).click();
+  const run = page.getByRole('region', { name: 'Latest run' });
+  await expect(run).toContainText('1 file in a mail to site@quay.example.');
+  await expect(run).toContainText('Server 1 refused the mail to gone@quay.example (550 no such mailbox)');
+  expect(post.mails).toHaveLength(1);
+  const { subject, text, attachments } = post.mails[0]!;
+  expect(subject).toBe('2617 Tern Quay Ferry Terminal: Permit set');
+  expect(text).toMatch(/^Dear all,\nPermit set for you\.\n\n\S.*\.pdf \(\d+ kB\)\n$/);
+  expect(attachments.map(({ contentType }) => contentType)).toEqual(['application/pdf']);
+  await post.close();
+});
