@@ -341,7 +341,7 @@ export const transferServerSchema = yup
     ),
     user: text(100),
     secret: yup.string().strict().max(10_000).optional(),
-    hostKey: yup.string().strict().max(100).nullable().defined(),
+    fingerprint: yup.string().strict().max(100).nullable().defined(),
   })
   .noUnknown()
   .strict();

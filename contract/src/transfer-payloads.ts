@@ -10,7 +10,7 @@ export interface TransferServer {
   user: string;
   hasSecret: boolean;
   /** Fingerprint of the host key or certificate that was accepted; null: none yet. */
-  hostKey: string | null;
+  fingerprint: string | null;
 }
 
 /** True for one that takes mails, false for one that takes files. */
@@ -24,7 +24,7 @@ export interface TransferServerChange {
   address: string;
   user: string;
   secret?: string;
-  hostKey: string | null;
+  fingerprint: string | null;
 }
 
 /**
@@ -50,5 +50,5 @@ export interface TransferStep {
   /** What was found, or what is wrong and what to do. */
   sentence: string;
   /** Fingerprint of the host key or certificate that was shown and is not the accepted one. */
-  hostKey?: string;
+  fingerprint?: string;
 }

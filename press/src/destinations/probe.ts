@@ -43,8 +43,8 @@ export async function probeTransfer(login: TransferLogin): Promise<TransferStep[
     await PROBES[scheme](login, done);
   } catch (error) {
     if (!(error instanceof StepFailed)) throw error;
-    const { step: name, sentence, hostKey } = error;
-    add({ name, sentence, ok: false, ...(hostKey !== undefined && { hostKey }) });
+    const { step: name, sentence, fingerprint } = error;
+    add({ name, sentence, ok: false, ...(fingerprint !== undefined && { fingerprint }) });
   }
   return steps;
 }

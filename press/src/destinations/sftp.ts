@@ -42,30 +42,30 @@ export interface SftpSession {
  * that is not the accepted one is never signed in to.
  */
 export async function connectSftp(login: TransferLogin): Promise<SftpSession> {
-  const { name, address, user, secret, hostKey } = login;
+  const { name, address, user, secret, fingerprint } = login;
   const { host, port } = partsOf(address);
   // Without them the library writes these events to the console.
   const ignore = (): void => undefined;
   const client = new Client('folvex', { error: ignore, end: ignore, close: ignore });
   // Errors of a connection that breaks show in what is being done; without a listener they would end the process.
   client.on('error', () => undefined);
-  let fingerprint = '';
+  let shown = '';
   let session: SFTPWrapper;
   const key = secret.includes('PRIVATE KEY-----') ? { privateKey: inLines(secret) } : { password: secret };
   try {
     const connecting = client.connect({
       ...{ host, port, username: user, ...key, readyTimeout: ANSWER_MS },
-      hostVerifier: (shown: Buffer) => {
-        fingerprint = fingerprintOf(shown);
-        return fingerprint === hostKey;
+      hostVerifier: (key: Buffer) => {
+        shown = fingerprintOf(key);
+        return shown === fingerprint;
       },
     });
     session = await Promise.race([connecting, timeout(CONNECT_MS)]);
   } catch (error) {
     const { message, code = message } = error as Error & { code?: string };
     await endQuietly(client);
-    if (fingerprint === '') throw new StepFailed('connection', `${host}:${port} does not answer (${code}).`);
-    if (fingerprint !== hostKey) throw notAccepted('host key', login, fingerprint);
+    if (shown === '') throw new StepFailed('connection', `${host}:${port} does not answer (${code}).`);
+    if (shown !== fingerprint) throw notAccepted('host key', login, shown);
     throw new StepFailed(
       'sign-in',
       `${name} refused to sign in ${user || 'nobody'} (${message}); check the user name and the password.`,
@@ -81,7 +81,7 @@ export async function connectSftp(login: TransferLogin): Promise<SftpSession> {
     return Promise.race([doing, lost]);
   };
   const room = (folder: string): Promise<number | undefined> => within(roomIn(session, folder));
-  return { client, within, fingerprint, room, end: () => endQuietly(client) };
+  return { client, within, fingerprint: shown, room, end: () => endQuietly(client) };
 }
 
 /** By OpenSSH's extension `statvfs@openssh.com` (PROTOCOL of OpenSSH, 4.4). */

@@ -19,7 +19,7 @@ export interface TransferLogin {
    * SHA-256 of the host key (SFTP) or certificate (FTPS, SMTP) that was accepted, as OpenSSH prints fingerprints; null:
    * none yet.
    */
-  hostKey: string | null;
+  fingerprint: string | null;
 }
 
 /** A step of a test: what was done, whether it worked, and how long it took. */
@@ -30,7 +30,7 @@ export interface TransferStep {
   /** What was found, or what is wrong and what to do. */
   sentence: string;
   /** Fingerprint of the host key or certificate that was shown and is not the accepted one. */
-  hostKey?: string;
+  fingerprint?: string;
 }
 
 /** A step of a test that failed. */
@@ -38,7 +38,7 @@ export class StepFailed extends Error {
   constructor(
     readonly step: TransferStep['name'],
     readonly sentence: string,
-    readonly hostKey?: string,
+    readonly fingerprint?: string,
   ) {
     super(sentence);
   }
@@ -93,7 +93,7 @@ export function certificateOf(socket: TLSSocket): ShownCertificate {
  */
 export function trustOnly(login: TransferLogin, { pem, isTrusted, fingerprint }: ShownCertificate): ConnectionOptions {
   if (isTrusted) return {};
-  if (fingerprint !== login.hostKey) throw notAccepted('certificate', login, fingerprint);
+  if (fingerprint !== login.fingerprint) throw notAccepted('certificate', login, fingerprint);
   return { ca: pem, allowPartialTrustChain: true, checkServerIdentity: () => undefined };
 }
 
@@ -117,16 +117,16 @@ export function fingerprintOf(bytes: Uint8Array): string {
 /** The step at which a server shows something else than what was accepted; nobody signs in to it. */
 export function notAccepted(
   what: 'host key' | 'certificate',
-  { name, hostKey }: TransferLogin,
-  fingerprint: string,
+  { name, fingerprint }: TransferLogin,
+  shown: string,
 ): StepFailed {
   const sentence =
-    hostKey !== null
-      ? `${name} shows another ${what} than the accepted one: ${fingerprint}. Someone may be intercepting the connection; ask its operator before you accept it.`
+    fingerprint !== null
+      ? `${name} shows another ${what} than the accepted one: ${shown}. Someone may be intercepting the connection; ask its operator before you accept it.`
       : what === 'host key'
-        ? `${name} shows the host key ${fingerprint}. Compare it with the one its operator gives you, then accept it.`
-        : `${name} shows a certificate that this machine does not trust: ${fingerprint}. Compare it with the one its operator gives you, then accept it.`;
-  return new StepFailed(what, sentence, fingerprint);
+        ? `${name} shows the host key ${shown}. Compare it with the one its operator gives you, then accept it.`
+        : `${name} shows a certificate that this machine does not trust: ${shown}. Compare it with the one its operator gives you, then accept it.`;
+  return new StepFailed(what, sentence, shown);
 }
 
 /** A stream that keeps nothing of what is written to it but the SHA-256. */

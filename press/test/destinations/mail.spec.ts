@@ -154,10 +154,10 @@ describe('a mail server whose certificate nobody vouches for', () => {
   afterAll(() => peer.stop());
 
   it('is shown with its fingerprint, and neither signed in to nor mailed by until that is accepted', async () => {
-    for (const hostKey of [null, 'SHA256:another']) {
-      const login = { ...peer.login, hostKey };
+    for (const fingerprint of [null, 'SHA256:another']) {
+      const login = { ...peer.login, fingerprint };
       expect((await probeTransfer(login)).at(-1)).toMatchObject({
-        ...{ name: 'certificate', ok: false, hostKey: peer.login.hostKey },
+        ...{ name: 'certificate', ok: false, fingerprint: peer.login.fingerprint },
       });
       const port = await openDestination(
         { kind: 'mail', server: 'm', from: 'a@b.example', to: 'c@d.example', subject: 's' },

@@ -192,21 +192,21 @@ describe('an SFTP server', () => {
     mkdirSync(folder);
     const { login, stop } = await startSshd(folder);
     try {
-      const unknown = (await probeTransfer({ ...login, hostKey: null })).at(-1)!;
+      const unknown = (await probeTransfer({ ...login, fingerprint: null })).at(-1)!;
       expect([unknown.name, unknown.ok]).toEqual(['host key', false]);
       // The fingerprint that ssh-keygen prints of the same key.
       expect(unknown).toMatchObject({
-        hostKey: login.hostKey,
-        sentence: expect.stringContaining(login.hostKey!) as string,
+        fingerprint: login.fingerprint,
+        sentence: expect.stringContaining(login.fingerprint!) as string,
       });
       // A private key that a field of one line took its line breaks from.
       const inOneLine = { ...login, secret: login.secret.replaceAll('\n', '') };
       expect((await probeTransfer(inOneLine)).at(-1)).toMatchObject({ name: 'room', ok: true });
-      const other = (await probeTransfer({ ...login, hostKey: 'SHA256:another' })).at(-1)!;
+      const other = (await probeTransfer({ ...login, fingerprint: 'SHA256:another' })).at(-1)!;
       expect(other.sentence).toContain('another host key than the accepted one');
       const port = await openDestination(
         { kind: 'server', server: 's', folder: 'x', onConflict: 'stop' },
-        { deliveryFolder: work, transferServers: new Map([['s', { ...login, hostKey: 'SHA256:another' }]]) },
+        { deliveryFolder: work, transferServers: new Map([['s', { ...login, fingerprint: 'SHA256:another' }]]) },
       );
       expect(await deliver(port, finished('E.pdf', 'five'), 'replace')).toMatchObject({
         problem: { code: 'destination.refused', sentence: expect.stringContaining('another host key') as string },
@@ -279,7 +279,7 @@ it('a WebDAV server that has quotas is asked for its room', async () => {
   });
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   const { port } = server.address() as AddressInfo;
-  const login = { name: 'Peer', address: `http://127.0.0.1:${port}/`, user: '', secret: '', hostKey: null };
+  const login = { name: 'Peer', address: `http://127.0.0.1:${port}/`, user: '', secret: '', fingerprint: null };
   expect((await probeTransfer(login)).at(-1)).toMatchObject({ name: 'room', sentence: '597 kB are free.' });
   server.closeAllConnections();
   server.close();
@@ -291,13 +291,13 @@ describe('an FTP server with TLS', () => {
     mkdirSync(folder);
     const { login, stop } = await startFtps(folder);
     try {
-      const unknown = (await probeTransfer({ ...login, hostKey: null })).at(-1)!;
+      const unknown = (await probeTransfer({ ...login, fingerprint: null })).at(-1)!;
       // The fingerprint that openssl prints of the same certificate.
-      expect(unknown).toMatchObject({ name: 'certificate', ok: false, hostKey: login.hostKey });
-      const other = (await probeTransfer({ ...login, hostKey: 'SHA256:another' })).at(-1)!;
+      expect(unknown).toMatchObject({ name: 'certificate', ok: false, fingerprint: login.fingerprint });
+      const other = (await probeTransfer({ ...login, fingerprint: 'SHA256:another' })).at(-1)!;
       expect(other.sentence).toContain('another certificate than the accepted one');
       const steps = await probeTransfer(login);
-      expect(steps.find(({ name }) => name === 'certificate')!.sentence).toContain(login.hostKey);
+      expect(steps.find(({ name }) => name === 'certificate')!.sentence).toContain(login.fingerprint);
     } finally {
       await stop();
     }

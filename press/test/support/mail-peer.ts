@@ -61,7 +61,7 @@ export async function startMailServer(folder: string, { isSecure = false } = {})
       user: 'harbour',
       secret: 'secret',
     },
-    hostKey: own?.fingerprint ?? null,
+    fingerprint: own?.fingerprint ?? null,
   };
   const stop = (): Promise<void> => new Promise((stopped) => server.close(() => stopped()));
   return Object.assign(peer, { login, stop });

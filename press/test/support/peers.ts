@@ -41,7 +41,7 @@ function filesIn(root: string): Pick<Peer, 'root' | 'content' | 'names' | 'place
   };
 }
 
-/** OpenSSH's server on loopback, with a key to sign in with; `hostKey` is the fingerprint that ssh-keygen prints of it. */
+/** OpenSSH's server on loopback, with a key to sign in with; `fingerprint` is the fingerprint that ssh-keygen prints of it. */
 export async function startSshd(folder: string): Promise<Peer> {
   const root = join(folder, 'sftp');
   mkdirSync(root, { recursive: true });
@@ -69,7 +69,7 @@ export async function startSshd(folder: string): Promise<Peer> {
     absent: `sftp://127.0.0.1:${port}${root}/none`,
     login: {
       ...{ name: 'Peer', address: `sftp://127.0.0.1:${port}${root}`, user: userInfo().username },
-      ...{ secret: readFileSync(join(folder, 'client'), 'utf8'), hostKey: fingerprint! },
+      ...{ secret: readFileSync(join(folder, 'client'), 'utf8'), fingerprint: fingerprint! },
     },
     wrong: { secret: 'wrong' },
     bytesOfDelivery: 150_000,
@@ -83,7 +83,7 @@ export function startFtp(folder: string): Promise<Peer> {
   return startVsftpd(folder, 'ftp', []);
 }
 
-/** The same with TLS and a certificate that nobody vouches for; `hostKey` is its fingerprint. */
+/** The same with TLS and a certificate that nobody vouches for; `fingerprint` is its fingerprint. */
 export async function startFtps(folder: string): Promise<Peer> {
   const { key, certificate, fingerprint } = ownCertificate(folder);
   const tls = ['ssl_enable=YES', 'allow_anon_ssl=YES', 'force_anon_logins_ssl=YES', 'force_anon_data_ssl=YES'];
@@ -92,7 +92,7 @@ export async function startFtps(folder: string): Promise<Peer> {
     `rsa_cert_file=${certificate}`,
     `rsa_private_key_file=${key}`,
   ]);
-  return { ...peer, login: { ...peer.login, hostKey: fingerprint } };
+  return { ...peer, login: { ...peer.login, fingerprint: fingerprint } };
 }
 
 /** Paths of a key and a certificate of it that nobody vouches for, and its fingerprint as openssl prints it. */
@@ -127,7 +127,7 @@ async function startVsftpd(folder: string, scheme: 'ftp' | 'ftps', settings: rea
   const address = `${scheme}://127.0.0.1:${port}/in`;
   const files = filesIn(join(root, 'in'));
   return {
-    login: { name: 'Peer', address, user: '', secret: '', hostKey: null },
+    login: { name: 'Peer', address, user: '', secret: '', fingerprint: null },
     wrong: { user: 'harbour', secret: 'wrong' },
     absent: address.replace('/in', '/none'),
     // Files go by other ports.
@@ -163,7 +163,7 @@ export async function startDav(folder: string): Promise<Peer> {
   await answering(port, child);
   return {
     absent: `http://127.0.0.1:${port}/none`,
-    login: { name: 'Peer', address: `http://127.0.0.1:${port}`, user: 'folvex', secret: password, hostKey: null },
+    login: { name: 'Peer', address: `http://127.0.0.1:${port}`, user: 'folvex', secret: password, fingerprint: null },
     wrong: { secret: 'wrong' },
     bytesOfDelivery: 150_000,
     ...filesIn(root),
@@ -188,7 +188,7 @@ export async function startS3(folder: string): Promise<Peer> {
   const address = `s3+http://127.0.0.1:${port}/plans`;
   const client = new Bucket({ ...bucketSettings(service.port), prefix: '' });
   return {
-    login: { name: 'Peer', address, user: ACCESS_KEY, secret: SECRET, hostKey: null },
+    login: { name: 'Peer', address, user: ACCESS_KEY, secret: SECRET, fingerprint: null },
     wrong: { user: 'NOBODY' },
     bytesOfDelivery: 150_000,
     absent: address.replace('plans', 'none'),

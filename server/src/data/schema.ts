@@ -356,7 +356,7 @@ export const transferServers = pgTable(
     /** Password or private key, sealed with a key that is not in the database; null: none. */
     sealed: text('sealed'),
     /** Fingerprint of the host key or certificate that was accepted. */
-    hostKey: text('host_key'),
+    fingerprint: text('fingerprint'),
   },
   (t) => [primaryKey({ columns: [t.projectId, t.id] })],
 );

@@ -20,8 +20,15 @@ export function secretAbout({
 }
 
 /** What may be shown of one: never its secret. */
-export function transferServerInfo({ id, name, address, user, sealed, hostKey }: TransferServerRow): TransferServer {
-  return { id, name, address, user, hasSecret: sealed !== null, hostKey };
+export function transferServerInfo({
+  id,
+  name,
+  address,
+  user,
+  sealed,
+  fingerprint,
+}: TransferServerRow): TransferServer {
+  return { id, name, address, user, hasSecret: sealed !== null, fingerprint };
 }
 
 export function transferServersOf(db: Database, projectId: string): Promise<TransferServerRow[]> {
@@ -52,9 +59,9 @@ export async function removeTransferServer(db: Database, projectId: string, id: 
 }
 
 export function loginOf(row: TransferServerRow, unseal: Unseal): TransferLogin {
-  const { name, address, user, sealed, hostKey } = row;
+  const { name, address, user, sealed, fingerprint } = row;
   try {
-    return { name, address, user, hostKey, secret: sealed === null ? '' : unseal(sealed, secretAbout(row)) };
+    return { name, address, user, fingerprint, secret: sealed === null ? '' : unseal(sealed, secretAbout(row)) };
   } catch {
     const sentence = `The password of ${name} cannot be opened with the key of this installation; enter it again.`;
     throw new ProblemError({ code: 'transfer.secret', sentence, place: {} });

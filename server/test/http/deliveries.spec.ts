@@ -39,8 +39,8 @@ beforeAll(async () => {
 }, 60_000);
 afterAll(() => peer.stop());
 
-const setOf = ({ login: { name, address, user, secret, hostKey } }: Peer): TransferServerChange => ({
-  ...{ name, address, user, secret, hostKey },
+const setOf = ({ login: { name, address, user, secret, fingerprint } }: Peer): TransferServerChange => ({
+  ...{ name, address, user, secret, fingerprint },
 });
 const setUp = (id: string, set: TransferServerChange) =>
   request(server.app)
@@ -245,7 +245,7 @@ describe('a finished run', () => {
   }, 60_000);
 
   it('is not sent where nobody is let in, and does not ask again with each file', async () => {
-    await setUp('strange', { ...setOf(peer), hostKey: 'SHA256:another' });
+    await setUp('strange', { ...setOf(peer), fingerprint: 'SHA256:another' });
     const delivery = await ended((await send(to('strange', 'strange', 'both'))).id);
     expect(delivery).toMatchObject({ state: 'failed', problem: { code: 'destination.refused' }, receipts: [] });
     expect(delivery.problem!.sentence).toContain('another host key than the accepted one');

@@ -24,10 +24,10 @@ beforeAll(async () => {
   peer = await startMailServer(join(server.data, 'mail'));
   peer.replies.set('gone@harbour.example', { code: 550, text: 'no such mailbox' });
   server.work();
-  const { name, address, user, secret, hostKey } = peer.login;
+  const { name, address, user, secret, fingerprint } = peer.login;
   await request(server.app)
     .put(path(ROUTES.transferServer, { project: server.project, server: 'post' }))
-    .send({ name, address, user, secret, hostKey })
+    .send({ name, address, user, secret, fingerprint })
     .expect(200);
   const change = { destinations: [MAIL] } satisfies PackageChange;
   await request(server.app)

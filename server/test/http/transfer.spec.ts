@@ -34,7 +34,13 @@ const one = (id: string): string => path(ROUTES.transferServer, { project: serve
 const put = (id: string, set: object) => request(server.app).put(one(id)).send(set);
 const test = async (id: string): Promise<TransferStep[]> =>
   (await request(server.app).post(`${one(id)}/test`)).body as TransferStep[];
-const setOf = ({ login: { name, address, user, secret, hostKey } }: Peer) => ({ name, address, user, secret, hostKey });
+const setOf = ({ login: { name, address, user, secret, fingerprint } }: Peer) => ({
+  name,
+  address,
+  user,
+  secret,
+  fingerprint,
+});
 
 describe('a transfer server', () => {
   it('is set up: its secret is sealed in the database, and never sent back', async () => {
@@ -44,7 +50,7 @@ describe('a transfer server', () => {
       [
         {
           ...{ id: 'office', name: 'Peer', address: peer.login.address, user: peer.login.user },
-          ...{ hasSecret: true, hostKey: peer.login.hostKey },
+          ...{ hasSecret: true, fingerprint: peer.login.fingerprint },
         },
       ],
     ]);
@@ -73,10 +79,10 @@ describe('a transfer server', () => {
 
   it('is tested up to the host key until that is accepted', async () => {
     const { secret, ...rest } = setOf(peer);
-    await put('new', { ...rest, secret, hostKey: null });
+    await put('new', { ...rest, secret, fingerprint: null });
     const steps = await test('new');
     expect(steps.map(({ name, ok }) => `${name} ${ok}`)).toEqual(['name true', 'connection true', 'host key false']);
-    expect(steps.at(-1)!.sentence).toContain(peer.login.hostKey);
+    expect(steps.at(-1)!.sentence).toContain(peer.login.fingerprint);
     await request(server.app).delete(one('new')).expect(200);
   });
 

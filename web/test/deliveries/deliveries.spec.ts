@@ -116,7 +116,7 @@ describe('sending a run', () => {
       address: 'sftp://files.example/in',
       user: '',
       hasSecret: true,
-      hostKey: null,
+      fingerprint: null,
     };
     const state = after(
       ProjectActions.projectOpened({ projectId: '2617' }),
@@ -138,7 +138,7 @@ describe('sending a run', () => {
 
   it('by mail asks for addresses, and offers mail servers only', async () => {
     const [files, post] = (['sftp://files.example/in', 'smtps://post.example'] as const).map((address, i) => ({
-      ...{ id: `s${i}`, name: i === 0 ? 'Engineer' : 'Post', address, user: '', hasSecret: true, hostKey: null },
+      ...{ id: `s${i}`, name: i === 0 ? 'Engineer' : 'Post', address, user: '', hasSecret: true, fingerprint: null },
     }));
     const state = after(
       ProjectActions.projectOpened({ projectId: '2617' }),

@@ -57,15 +57,15 @@ export class TransferPanel {
 
   protected add(): void {
     const name = `Server ${this.servers().length + 1}`;
-    const set = { name, address: 'sftp://files.example/in', user: '', hostKey: null };
+    const set = { name, address: 'sftp://files.example/in', user: '', fingerprint: null };
     this.store.dispatch(TransferActions.serverEdited({ id: freeId(name, this.servers()), set }));
   }
 
   protected change(server: TransferServer, changed: Partial<TransferServerChange>): void {
-    const { name, address, user, hostKey } = server;
+    const { name, address, user, fingerprint } = server;
     // Another host shows another key.
-    const key = changed.address !== undefined && !isSameHost(changed.address, address) ? null : hostKey;
-    const set = { name, address, user, hostKey: key, ...changed };
+    const key = changed.address !== undefined && !isSameHost(changed.address, address) ? null : fingerprint;
+    const set = { name, address, user, fingerprint: key, ...changed };
     this.store.dispatch(TransferActions.serverEdited({ id: server.id, set }));
   }
 
@@ -103,7 +103,7 @@ export class TransferPanel {
 
   /** The host key or certificate that a test found and nobody has accepted; undefined where there is none. */
   protected shownKey({ id }: TransferServer): string | undefined {
-    return this.tests()[id]?.find(({ hostKey }) => hostKey !== undefined)?.hostKey;
+    return this.tests()[id]?.find(({ fingerprint }) => fingerprint !== undefined)?.fingerprint;
   }
 }
 

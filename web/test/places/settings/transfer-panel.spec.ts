@@ -17,11 +17,11 @@ import { after, type State } from '../../support/state';
 const alone: SessionInfo = { office: false, account: null, roles: {}, openId: null };
 const server: TransferServer = {
   ...{ id: 'engineer', name: 'Engineer', address: 'sftp://files.example/in', user: 'folvex' },
-  ...{ hasSecret: true, hostKey: 'SHA256:old' },
+  ...{ hasSecret: true, fingerprint: 'SHA256:old' },
 };
 const asked: TransferStep = {
   ...{ name: 'host key', ok: false, milliseconds: 12 },
-  ...{ sentence: 'Engineer shows another host key.', hostKey: 'SHA256:ab/C+1' },
+  ...{ sentence: 'Engineer shows another host key.', fingerprint: 'SHA256:ab/C+1' },
 };
 const shownWith = (...actions: Action[]): State =>
   after(
@@ -45,16 +45,16 @@ describe('transfer servers', () => {
   it('keep their accepted host key until their host changes', async () => {
     const { fixture, sent } = await shown(shownWith());
     enter(field(fixture, 'Address'), 'sftp://files.example/out');
-    expect(sent.at(-1)).toEqual(edited({ address: 'sftp://files.example/out', hostKey: 'SHA256:old' }));
+    expect(sent.at(-1)).toEqual(edited({ address: 'sftp://files.example/out', fingerprint: 'SHA256:old' }));
     enter(field(fixture, 'Address'), 'sftp://elsewhere.example/in');
-    expect(sent.at(-1)).toEqual(edited({ address: 'sftp://elsewhere.example/in', hostKey: null }));
+    expect(sent.at(-1)).toEqual(edited({ address: 'sftp://elsewhere.example/in', fingerprint: null }));
     enter(field(fixture, 'Address'), 'scp://elsewhere.example');
     await fixture.whenStable();
     expect(text(fixture)).toContain('An address has the form sftp://host/folder');
   });
 
   it('ask for what a bucket is signed in to with', async () => {
-    const bucket = { ...server, address: 's3://objects.example/plans/out', hostKey: null };
+    const bucket = { ...server, address: 's3://objects.example/plans/out', fingerprint: null };
     const { fixture, sent } = await shown(shownWith(TransferActions.serversArrived({ servers: [bucket] })));
     enter(field(fixture, 'Secret key'), 'quay 7');
     expect(sent.at(-1)).toEqual(edited({ secret: 'quay 7' }));
@@ -81,7 +81,7 @@ describe('transfer servers', () => {
     expect(all(fixture, 'li').map((line) => line.className)).toEqual(['', 'failed']);
     expect(text(fixture)).toContain('12 ms');
     press(fixture, 'Accept this host key');
-    expect(sent.at(-1)).toEqual(edited({ hostKey: 'SHA256:ab/C+1' }));
+    expect(sent.at(-1)).toEqual(edited({ fingerprint: 'SHA256:ab/C+1' }));
     press(fixture, 'Test');
     expect(sent.at(-1)).toEqual(TransferActions.testAskedFor({ id: 'engineer' }));
   });

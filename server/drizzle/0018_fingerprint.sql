@@ -1,0 +1,1 @@
+ALTER TABLE "transfer_servers" RENAME COLUMN "host_key" TO "fingerprint";
