@@ -97,10 +97,12 @@ export async function stepThroughHistory(
   });
 }
 
-/** Whether a step would change where a package is delivered to. */
+/** Whether a step would change where packages are delivered to: their destinations, or who is meant by a name. */
 export async function changesDestination(db: Database, projectId: string, way: Way): Promise<boolean> {
   const [step] = await nextOf(db, projectId, way);
   const [before, after] = [step?.pack?.before ?? undefined, step?.pack?.after ?? undefined];
+  const people = [step?.settings?.before, step?.settings?.after].map((settings) => settings?.project.people);
+  if (!sameValue(people[0], people[1])) return true;
   return before !== undefined && after !== undefined && !sameValue(before.destinations, after.destinations);
 }
 

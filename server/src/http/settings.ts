@@ -11,7 +11,7 @@ import { settingsEditInWords } from '../work/projects/settings-words';
 import { blockPage } from '../work/sheets/block-page';
 import { notFound, Refused } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
-import { callerOf, guardedRouter, inProject } from './guarded-router';
+import { callerOf, guardedRouter, inProject, requireRole } from './guarded-router';
 import type { Services } from '../work/services';
 
 /** The settings of projects. */
@@ -27,6 +27,8 @@ export function settingsRoutes(services: Services): Router {
       if (!before) throw notFound('The project');
       if (was) refuseChanged(before, was);
       const after = settingsWith(before, change);
+      // Who somebody is decides where packages are sent.
+      if (!sameValue(before.project.people, after.project.people)) requireRole(request, projectId, 'lead');
       await refuseForeignTypefaces(db, callerOf(request), before, after);
       response.json(
         await makeEdit(services, inProject(request), {

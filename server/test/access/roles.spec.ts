@@ -151,7 +151,7 @@ describe('a project', () => {
     expect(like.status).toBe(404);
   });
 
-  it('has its destinations set by leads alone, for one run too', async () => {
+  it('has its destinations set by leads alone, for one run too, and who is meant by a name', async () => {
     const { project } = server;
     const [drafter, lead] = await Promise.all(
       (['drafter', 'lead'] as const).map(async (role) =>
@@ -165,8 +165,17 @@ describe('a project', () => {
     expect((await drafter!.patch(path(ROUTES.package, at)).send(sent)).status).toBe(403);
     expect((await drafter!.post(path(ROUTES.runs, at)).send({ pack: sent })).body.problem.code).toBe('access.role');
     expect((await lead!.patch(path(ROUTES.package, at)).send(sent)).status).toBe(200);
+    const known = { project: { people: [{ id: 'p', name: 'Site office', mail: 'site@quay.example' }] } };
     // Nor does a drafter undo it.
-    expect((await drafter!.post(path(ROUTES.undo, { project })).send({})).status).toBe(403);
-    expect((await lead!.post(path(ROUTES.undo, { project })).send({})).status).toBe(200);
+    const refuseUndo = async (): Promise<void> => {
+      expect((await drafter!.post(path(ROUTES.undo, { project })).send({})).status).toBe(403);
+      expect((await lead!.post(path(ROUTES.undo, { project })).send({})).status).toBe(200);
+    };
+    await refuseUndo();
+    expect((await drafter!.patch(path(ROUTES.settings, { project })).send(known)).status).toBe(403);
+    expect((await lead!.patch(path(ROUTES.settings, { project })).send(known)).status).toBe(200);
+    await refuseUndo();
+    const renamed = { project: { name: 'Terminal' } };
+    expect((await drafter!.patch(path(ROUTES.settings, { project })).send(renamed)).status).toBe(200);
   });
 });

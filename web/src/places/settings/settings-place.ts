@@ -5,7 +5,7 @@ import { freeId, type Group, type KeptNames, type OwnPaper, plottersOf } from '@
 import { NoticeActions } from '../../state/notices/notices.actions';
 import { StorageLookup } from '../../state/lookups/storage-lookup';
 import { SettingsEditor } from '../../state/project/settings-editor';
-import { selectIsOffice, selectIsOwner } from '../../state/session/session.reducer';
+import { selectIsLead, selectIsOffice, selectIsOwner } from '../../state/session/session.reducer';
 import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { optionsByName } from '../../ui/choices';
 import { bytesInWords, countOf, paperChoiceInWords } from '../../ui/words';
@@ -92,6 +92,8 @@ export class SettingsPlace {
   private readonly sheets = this.store.selectSignal(selectAllSheets);
   protected readonly facts = this.editor.facts;
   private readonly isOffice = this.store.selectSignal(selectIsOffice);
+  /** Who is meant by a name is for leads to say: packages go there. */
+  protected readonly isLead = this.store.selectSignal(selectIsLead);
   private readonly isOwner = this.store.selectSignal(selectIsOwner);
   protected readonly sections = computed(() =>
     SECTIONS.filter(([id]) => (id !== 'members' || this.isOffice()) && (id !== 'audit' || this.isOwner())),
