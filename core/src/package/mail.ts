@@ -34,6 +34,11 @@ export function recipientsIn(list: string, people: readonly Contact[] = []): Rec
   return { addresses: [...addresses.values()], unknown };
 }
 
+/** What a list of recipients may name: people, then firms. */
+export function recipientNames(people: readonly Contact[]): string[] {
+  return [...new Set([...people.map(({ name }) => name), ...people.flatMap(({ firm }) => firm ?? [])])];
+}
+
 function isSame(one: string, other: string): boolean {
   return one.trim().toLowerCase() === other.toLowerCase();
 }

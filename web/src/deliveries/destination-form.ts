@@ -16,6 +16,7 @@ import {
   hasFields,
   isMailAddress,
   newDestination,
+  recipientNames,
   recipientsIn,
   type Destination,
   type DestinationKind,
@@ -28,7 +29,7 @@ import { ChoiceField, type Choosable } from '../forms/choice-field';
 import { NameRule } from '../forms/name-rule';
 import { NumberField } from '../forms/number-field';
 import { TextField } from '../forms/text-field';
-import { projectFeature } from '../state/project/project.reducer';
+import { selectPeople } from '../state/project/project.reducer';
 import { TransferActions } from '../state/transfer/transfer.actions';
 import { transferFeature } from '../state/transfer/transfer.reducer';
 
@@ -71,6 +72,7 @@ import { transferFeature } from '../state/transfer/transfer.reducer';
             [caption]="setting.caption"
             [value]="textOf(setting)"
             [schema]="addresses[setting.key]"
+            [listed]="setting.key === 'to'"
             [offers]="setting.key === 'to' ? recipients() : []"
             (entered)="set(setting, $event)"
           />
@@ -131,13 +133,8 @@ export class DestinationForm {
     );
   });
   protected readonly hasFields = hasFields;
-  private readonly facts = this.store.selectSignal(projectFeature.selectFacts);
-  private readonly people = computed(() => this.facts()?.people ?? []);
-  /** What is offered for the recipients of a mail: people, then firms. */
-  protected readonly recipients = computed(() => {
-    const people = this.people();
-    return [...new Set([...people.map(({ name }) => name), ...people.flatMap(({ firm }) => firm ?? [])])];
-  });
+  private readonly people = this.store.selectSignal(selectPeople);
+  protected readonly recipients = computed(() => recipientNames(this.people()));
   /** What the addresses of a mail must be, by their keys. */
   protected readonly addresses: Readonly<Record<string, Schema>> = {
     from: string().test(

@@ -15,7 +15,7 @@ import { debounceTime } from 'rxjs';
 import type { RunInfo } from '@folvex/contract';
 import { mailFaults, newDestination, type Destination, type Mail } from '@folvex/core';
 import { Lookups } from '../state/lookups/lookups';
-import { projectFeature } from '../state/project/project.reducer';
+import { selectPeople } from '../state/project/project.reducer';
 import { RunActions } from '../state/runs/runs.actions';
 import { nameOfRun } from '../state/runs/runs.reducer';
 import { countOf } from '../ui/words';
@@ -79,8 +79,8 @@ class SendRun {
     return { run, destination, after: deliveries.length };
   });
   protected readonly where = computed(() => this.found.answer()?.where ?? '');
-  private readonly facts = inject(Store).selectSignal(projectFeature.selectFacts);
-  private readonly mailFaults = (mail: Mail) => mailFaults(mail, this.facts()?.people);
+  private readonly people = inject(Store).selectSignal(selectPeople);
+  private readonly mailFaults = (mail: Mail) => mailFaults(mail, this.people());
   /** True where an address is wrong, or names are taken and nothing is to be done about that. */
   protected readonly isStopped = computed(() => {
     const destination = this.destination();

@@ -82,7 +82,7 @@ const MOST_OFFERED = 50;
       }
       <mat-autocomplete #auto (optionSelected)="enter()">
         @for (offer of shownOffers(); track offer) {
-          <mat-option [value]="offer">{{ offer }}</mat-option>
+          <mat-option [value]="kept() + offer">{{ offer }}</mat-option>
         }
       </mat-autocomplete>
       @if (shownProblem(); as sentence) {
@@ -112,6 +112,8 @@ export class TextField {
   readonly autofill = input<'off' | 'username' | 'current-password' | 'new-password' | 'name'>('off');
   /** Texts that are often wanted. */
   readonly offers = input<readonly string[]>([]);
+  /** True where the text is a list with commas, for whose next entry the offers are. */
+  readonly listed = input(false, { transform: booleanAttribute });
   readonly disabled = input(false, { transform: booleanAttribute });
   /** Without the caption above it, where something else shows what it is. */
   readonly bare = input(false, { transform: booleanAttribute });
@@ -145,19 +147,29 @@ export class TextField {
   protected readonly shownOffers = computed(() => {
     const text = this.typedText();
     if (text === undefined) return this.offersWanted() ? this.offers().slice(0, MOST_OFFERED) : [];
-    const schema = this.schema();
+    const [schema, offers] = [this.schema(), this.offers()];
+    const wanted = (this.listed() ? text.slice(lastEntry(text)) : text).trim().toLowerCase();
+    const isRight = this.listed()
+      ? offers.some((offer) => offer.toLowerCase() === wanted)
+      : schema && problemWith(schema, text) === undefined;
     // What is right already needs no offers, which would cover what comes below.
-    if (schema && problemWith(schema, text) === undefined) return [];
-    const wanted = text.trim().toLowerCase();
-    const found = this.offers().filter((offer) => offer.toLowerCase().includes(wanted));
-    return found.slice(0, MOST_OFFERED);
+    if (isRight) return [];
+    return offers.filter((offer) => offer.toLowerCase().includes(wanted)).slice(0, MOST_OFFERED);
+  });
+  /** What stays of a list when an offer is chosen: what was entered, or all before the entry that is being typed. */
+  protected readonly kept = computed(() => {
+    if (!this.listed()) return '';
+    const text = this.typedText();
+    const before = text === undefined ? this.value().trim() : text.slice(0, lastEntry(text)).trimEnd();
+    if (before === '') return '';
+    return /[,;]$/.test(before) ? `${before} ` : `${before}, `;
   });
 
   constructor() {
     // Offers are shown once they are rendered.
     afterRenderEffect(() => {
       if (this.shownOffers().length === 0) this.offering()?.closePanel();
-      else if (this.offersWanted()) this.offering()?.openPanel();
+      else if (this.offersWanted() || this.typedText() !== undefined) this.offering()?.openPanel();
     });
     effect(() => this.control.reset(this.value(), { emitEvent: false }));
     effect(() =>
@@ -189,4 +201,9 @@ export class TextField {
       if (this.clears()) this.control.reset(this.value(), { emitEvent: false });
     }
   }
+}
+
+/** Where the last entry of a list begins. */
+function lastEntry(text: string): number {
+  return Math.max(text.lastIndexOf(','), text.lastIndexOf(';')) + 1;
 }

@@ -129,6 +129,30 @@ describe('a text field', () => {
     await offers.enterText('0');
     expect(await offers.isOpen()).toBe(false);
   });
+
+  it('offers the next entry of a list, and leaves the others as they are', async () => {
+    const fixture = await show(TextField, {
+      ...{ caption: 'To', value: 'a@b.example', listed: true },
+      offers: ['Site office', 'Plan room', 'Quay Builders'],
+    });
+    const loader = TestbedHarnessEnvironment.loader(fixture);
+    const offers = await loader.getHarness(MatAutocompleteHarness);
+    const choose = async (words: string): Promise<string> => {
+      await offers.selectOption({ text: words });
+      return offers.getValue();
+    };
+    await offers.focus();
+    inputOf(fixture).click();
+    await fixture.whenStable();
+    expect(await choose('Plan room')).toBe('a@b.example, Plan room');
+    await offers.enterText('; qua');
+    expect(await choose('Quay Builders')).toBe('a@b.example, Plan room; Quay Builders');
+    await offers.clear();
+    await offers.enterText('site');
+    expect(await choose('Site office')).toBe('Site office');
+    await offers.enterText(', site office');
+    expect(await offers.isOpen()).toBe(false);
+  });
 });
 
 describe('a number field', () => {

@@ -1,7 +1,18 @@
-import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
 import { MatButton } from '@angular/material/button';
+import { Store } from '@ngrx/store';
 import type { NewIssue, RunInfo } from '@folvex/contract';
-import { superseded, type Issue } from '@folvex/core';
+import { recipientNames, superseded, type Issue } from '@folvex/core';
+import { selectPeople } from '../../state/project/project.reducer';
 import { nameOfRun } from '../../state/runs/runs.reducer';
 import { momentInWords, today } from '../../ui/words';
 import { ChoiceField } from '../../forms/choice-field';
@@ -21,6 +32,8 @@ import { TextField } from '../../forms/text-field';
       class="wide"
       caption="Recipients, separated by commas"
       placeholder="Plan checker, Contractor"
+      listed
+      [offers]="offers()"
       [value]="recipients()"
       (typed)="recipients.set($event)"
     />
@@ -69,6 +82,8 @@ export class NewIssuePanel {
   protected readonly run = linkedSignal(() => this.runs()[0]?.id ?? '');
   protected readonly day = signal(today());
   protected readonly purpose = signal('');
+  private readonly people = inject(Store).selectSignal(selectPeople);
+  protected readonly offers = computed(() => recipientNames(this.people()));
   protected readonly recipients = signal('');
   protected readonly remarks = signal('');
   protected readonly replaced = signal('');

@@ -1,6 +1,6 @@
-import { createFeature, createReducer, on } from '@ngrx/store';
+import { createFeature, createReducer, createSelector, on } from '@ngrx/store';
 import { settingsChange, settingsWith, type ProjectSummary } from '@folvex/contract';
-import type { Group, Problem, ProjectFacts, ProjectSettings, Recipe } from '@folvex/core';
+import type { Contact, Group, Problem, ProjectFacts, ProjectSettings, Recipe } from '@folvex/core';
 import { EditActions } from '../edits/edits.actions';
 import { ProjectActions, SettingsActions } from '../project/project.actions';
 
@@ -120,3 +120,8 @@ function settingsAfterSaving(
   const { project, ...lists } = settingsWith(saved, since);
   return { facts: project, ...lists, savedSettings: saved };
 }
+
+const NOBODY: readonly Contact[] = [];
+
+/** The people that packages of the project are sent to. */
+export const selectPeople = createSelector(projectFeature.selectFacts, (facts) => facts?.people ?? NOBODY);
