@@ -39,7 +39,7 @@ test('a package is mailed to people of the project, and says who did not get it'
       await row.getByRole('textbox').nth(at).press('Enter');
     }
   }
-  await page.getByRole('button', { name: 'Transfer and mail' }).click();
+  await page.getByRole('button', { name: 'Transfer and email' }).click();
   await page.getByRole('button', { name: 'Add a server' }).click();
   const server = page.getByRole('region', { name: 'Server 1' });
   await server.getByLabel('Address').fill(`smtp://127.0.0.1:${post.port}`);
@@ -54,15 +54,15 @@ test('a package is mailed to people of the project, and says who did not get it'
 
   await go(page, 'Package');
   const form = page.locator('fx-destinations-panel');
-  await choose(page, 'Destination', 'Mail');
+  await choose(page, 'Destination', 'Email');
   await choose(form, 'Mail server', 'Server 1');
   const findings = page.getByRole('list', { name: 'Findings' });
-  await expect(findings).toContainText('The mail has no recipient');
+  await expect(findings).toContainText('The email has no recipient');
   await form.getByLabel('From').fill('drafting@office.example');
   await form.getByLabel('From').press('Enter');
   await form.getByLabel('To', { exact: true }).fill('Quay Builder');
   await form.getByLabel('To', { exact: true }).blur();
-  await expect(form).toContainText('Quay Builder is neither a mail address nor a person or firm of this project.');
+  await expect(form).toContainText('Quay Builder is neither an email address nor a person or firm of this project.');
   await form.getByLabel('To', { exact: true }).fill('Quay Builders');
   await form.getByLabel('To', { exact: true }).press('Enter');
   await form.getByLabel('Text').click();
@@ -71,11 +71,11 @@ test('a package is mailed to people of the project, and says who did not get it'
   await page.keyboard.type('[package.na');
   await page.keyboard.press('Enter');
   await page.keyboard.type(' for you.');
-  await expect(findings).not.toContainText('The mail has');
+  await expect(findings).not.toContainText('The email has');
   await page.getByRole('button', { name: 'Publish 1 file, 9 pages' }).click();
   const run = page.getByRole('region', { name: 'Latest run' });
-  await expect(run).toContainText('1 file in a mail to site@quay.example.');
-  await expect(run).toContainText('Server 1 refused the mail to gone@quay.example (550 no such mailbox)');
+  await expect(run).toContainText('1 file in an email to site@quay.example.');
+  await expect(run).toContainText('Server 1 refused the email to gone@quay.example (550 no such mailbox)');
   expect(post.mails).toHaveLength(1);
   const { subject, text, attachments } = post.mails[0]!;
   expect(subject).toBe('2617 Tern Quay Ferry Terminal: Permit set');

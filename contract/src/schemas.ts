@@ -337,7 +337,7 @@ export const transferServerSchema = yup
     name: text(60).matches(/\S/, 'A transfer server needs a name.'),
     address: text(500).matches(
       /^(sftp|ftps?|https?):\/\/[^\s/@]+(\/\S*)?$|^s3(\+http)?:\/\/[^\s/@]+\/[^\s/]\S*$|^smtps?:\/\/[^\s/@]+\/?$/,
-      'An address has the form sftp://host/folder, ftps://host/folder, https://host/folder for WebDAV, s3://host/bucket/folder, or smtps://host for mail.',
+      'An address has the form sftp://host/folder, ftps://host/folder, https://host/folder for WebDAV, s3://host/bucket/folder, or smtps://host for email.',
     ),
     user: text(100),
     secret: yup.string().strict().max(10_000).optional(),

@@ -4,7 +4,7 @@ export interface TransferServer {
   name: string;
   /**
    * `sftp://host:port/folder`, `ftps://host/folder`, `https://host/folder` for WebDAV, `s3://host/bucket/folder`, or
-   * `smtps://host` for mail.
+   * `smtps://host` for email.
    */
   address: string;
   user: string;
@@ -13,7 +13,7 @@ export interface TransferServer {
   fingerprint: string | null;
 }
 
-/** True for one that takes mails, false for one that takes files. */
+/** True for one that takes emails, false for one that takes files. */
 export function isMailServer({ address }: Pick<TransferServer, 'address'>): boolean {
   return /^smtps?:/.test(address);
 }
@@ -28,8 +28,8 @@ export interface TransferServerChange {
 }
 
 /**
- * What a test of one does, in this order. Only SFTP has a host key; FTPS and mail with TLS show a certificate; a mail server
- * has neither a folder nor anything to write. How much room there is, not every server tells.
+ * What a test of one does, in this order. Only SFTP has a host key; FTPS and email with TLS show a certificate; a mail server
+ * has neither a folder nor anything to write. Not every server tells how much room it has.
  */
 export const TRANSFER_STEPS = [
   'name',

@@ -17,7 +17,7 @@ export const CONFLICT_OPTIONS = [
 
 export type ConflictPolicy = (typeof CONFLICT_OPTIONS)[number]['value'];
 
-/** Of every destination that keeps files under their names. */
+/** A setting of every destination that keeps files under their names. */
 const ON_CONFLICT = {
   key: 'onConflict',
   kind: 'choice',
@@ -28,7 +28,7 @@ const ON_CONFLICT = {
   options: CONFLICT_OPTIONS,
 } as const satisfies Setting;
 
-/** Mail servers refuse larger messages at 10 to 50 MB (common practice). */
+/** Mail servers limit messages to 10 to 50 MB (common practice). */
 const [MIN_MAIL_MB, USUAL_MAIL_MB, MAX_MAIL_MB] = [0.1, 10, 50];
 
 /**
@@ -77,7 +77,7 @@ export const DESTINATION_KINDS = {
     ],
   },
   mail: {
-    name: 'Mail',
+    name: 'Email',
     settings: [
       {
         key: 'server',
@@ -102,7 +102,7 @@ export const DESTINATION_KINDS = {
         maxLength: 4000,
         required: true,
         description:
-          'the recipients, separated by commas: addresses, and people and firms of `project.people` by their names; each person gets a mail of their own',
+          'the recipients, separated by commas: addresses, and people and firms of `project.people` by their names; each person gets an email of their own',
       },
       {
         key: 'subject',
@@ -120,17 +120,17 @@ export const DESTINATION_KINDS = {
         format: 'message',
         caption: 'Text',
         maxLength: 4000,
-        description: 'what the mail says above the list of its files: a text with fields of project, package and run',
+        description: 'what the email says above the list of its files: a text with fields of project, package and run',
       },
       {
         key: 'mostMb',
         kind: 'number',
-        caption: 'Largest mail, MB',
+        caption: 'Largest email, MB',
         min: MIN_MAIL_MB,
         max: MAX_MAIL_MB,
         neutral: USUAL_MAIL_MB,
         absent: `${USUAL_MAIL_MB}`,
-        description: `files that are larger together, as a mail carries them, are not sent; ${USUAL_MAIL_MB} where it is absent`,
+        description: `an email that would be larger with its files is not sent; ${USUAL_MAIL_MB} where it is absent`,
       },
     ],
   },
@@ -146,12 +146,9 @@ export type Destination = {
   [Kind in DestinationKind]: { kind: Kind } & ValuesOf<(typeof DESTINATION_KINDS)[Kind]['settings']>;
 }[DestinationKind];
 
-/** A destination that keeps files under their names. */
-export type FileDestination = Exclude<Destination, { kind: 'mail' }>;
-
 export type Mail = Extract<Destination, { kind: 'mail' }>;
 
-/** The largest mail of a destination, bytes, with its files as they are encoded. */
+/** The largest email of a destination, bytes, with its files as they are encoded. */
 export function largestMail({ mostMb = USUAL_MAIL_MB }: Mail): number {
   return mostMb * 1e6;
 }

@@ -12,13 +12,15 @@ export function isMailAddress(text: string): boolean {
   return text.length <= MAX_ADDRESS && text.indexOf('@') <= MAX_LOCAL && MAIL_ADDRESS.test(text);
 }
 
-/** Whom a list in a field means: addresses, each once however it is capitalized, and what means nobody. */
+/** The recipients that a list names. */
 export interface Recipients {
+  /** Each once, whatever its capitals. */
   addresses: string[];
+  /** Entries that name nobody. */
   unknown: string[];
 }
 
-/** Addresses, people of a project and firms with all of their people, as they are listed in a field. */
+/** Reads a list of recipients: addresses, people of a project, and firms, which stand for all of their people. */
 export function recipientsIn(list: string, people: readonly Contact[] = []): Recipients {
   const addresses = new Map<string, string>();
   const unknown: string[] = [];
@@ -43,7 +45,7 @@ function isSame(one: string, other: string): boolean {
   return one.trim().toLowerCase() === other.toLowerCase();
 }
 
-/** What is wrong with the addresses of a mail, whose recipients may be people of its project. */
+/** What is wrong with the addresses of an email, whose recipients may be people of its project. */
 export function mailFaults(
   { from, to }: Mail,
   people: readonly Contact[] = [],
@@ -52,21 +54,21 @@ export function mailFaults(
   const { addresses, unknown } = recipientsIn(to, people);
   const missing = addresses.length + unknown.length === 0 ? 'recipient' : sender === '' ? 'sender' : undefined;
   if (missing !== undefined) {
-    const sentence = `The mail has no ${missing}; enter an address in the destination.`;
+    const sentence = `The email has no ${missing}; enter an address in the destination.`;
     return [{ code: 'mail.nobody', sentence }];
   }
   const nobody = unknown.map(
-    (one) => `${one} is neither a mail address nor a person or firm of this project; correct it in the destination.`,
+    (one) => `${one} is neither an email address nor a person or firm of this project; correct it in the destination.`,
   );
   const wrong = [sender, ...addresses]
     .filter((address) => !isMailAddress(address))
-    .map((address) => `${address} is not a mail address; correct it.`);
+    .map((address) => `${address} is not an email address; correct it.`);
   return [...nobody, ...wrong].map((sentence) => ({ code: 'mail.address', sentence }));
 }
 
 /**
- * What is sent on its own: a mail for each recipient, who learns of no other and whose mailbox may refuse it; else all of
- * it together.
+ * Splits an email into one for each recipient: nobody sees the others, and a mailbox that refuses it does not keep it from
+ * them. Other destinations stay as they are.
  */
 export function separateDestinations(destination: Destination): Destination[] {
   if (destination.kind !== 'mail') return [destination];

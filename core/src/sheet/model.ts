@@ -165,7 +165,7 @@ export interface Contact {
   id: string;
   name: string;
   firm?: string;
-  /** Mail address. */
+  /** Email address. */
   mail: string;
 }
 

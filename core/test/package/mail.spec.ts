@@ -82,16 +82,16 @@ describe('a package that is sent by mail', () => {
   it('is not published while an address is missing or wrong', () => {
     expect(findings({})).toEqual([]);
     expect(findings({ to: '' })).toEqual([
-      ['mail.nobody', 'stop', 'The mail has no recipient; enter an address in the destination.'],
+      ['mail.nobody', 'stop', 'The email has no recipient; enter an address in the destination.'],
     ]);
     expect(findings({ from: ' ' })).toEqual([
-      ['mail.nobody', 'stop', 'The mail has no sender; enter an address in the destination.'],
+      ['mail.nobody', 'stop', 'The email has no sender; enter an address in the destination.'],
     ]);
     expect(findings({ to: 'site@harbour.example, site' })).toEqual([
       [
         'mail.address',
         'stop',
-        'site is neither a mail address nor a person or firm of this project; correct it in the destination.',
+        'site is neither an email address nor a person or firm of this project; correct it in the destination.',
       ],
     ]);
     expect(mailFaults({ ...MAIL, from: 'a', to: 'b' })).toHaveLength(2);

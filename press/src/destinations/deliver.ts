@@ -81,12 +81,12 @@ async function renameOlder(destination: DestinationPort, { path, hash }: Deliver
   return undefined;
 }
 
-/** Most numbers that are looked at beforehand. */
+/** At most so many numbers are looked at beforehand. */
 const MAX_LOOKED_AT = 20;
 
 /**
- * Under which names files would be placed whose own are taken by others, by their paths; none for one whose first numbers are
- * all taken.
+ * The names that new files would get where their own are taken and both are kept, by path; none for a file whose first numbers
+ * are all taken.
  */
 export async function numberedNames(
   destination: Pick<DestinationPort, 'list'>,

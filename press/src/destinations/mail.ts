@@ -16,7 +16,7 @@ import {
   type TransferLogin,
 } from './transfer-login';
 
-/** How long a server may take to answer, and to take a mail once it has been sent (RFC 5321, 4.5.3.2.6), ms. */
+/** How long a server may take to answer, and to take an email once it has been sent (RFC 5321, 4.5.3.2.6), ms. */
 const [ANSWER_MS, TAKEN_MS] = [20_000, 10 * 60_000];
 /** Here TLS begins with the connection (RFC 8314, 3.3); elsewhere it is asked for (RFC 3207). */
 const IMPLICIT_TLS_PORT = 465;
@@ -59,7 +59,7 @@ async function secured(login: TransferLogin): Promise<{ certificate?: ShownCerti
   } catch (error) {
     throw error instanceof StepFailed ? error : away(login, error as SmtpError);
   } finally {
-    // Whatever it says once it is not needed any more.
+    // Errors of a connection that is no longer needed are nobody's.
     connection.on('error', () => undefined);
     connection.close();
   }
@@ -84,13 +84,13 @@ export async function signInToMail(login: TransferLogin): Promise<ShownCertifica
   }
 }
 
-/** A mail as it is written; its text stands above the list of its files. */
+/** An email as it is written; its text stands above the list of its files. */
 export interface MailMessage {
   from: string;
   to: string;
   subject: string;
   text: string;
-  /** Of the message with its files, as they are encoded. */
+  /** Limit for the message with its files, as they are encoded. */
   maxBytes: number;
 }
 
@@ -127,14 +127,14 @@ export function mailbox(login: TransferLogin, { from, to, subject, text, maxByte
   };
 }
 
-/** Of a file in a mail: base64 in lines of 76 characters (RFC 2045, 6.8). */
+/** Size of a file in an email: base64 in lines of 76 characters (RFC 2045, 6.8). */
 function encodedBytes(bytes: number): number {
   const characters = Math.ceil(bytes / 3) * 4;
   return characters + 2 * Math.ceil(characters / 76);
 }
 
 function tooLarge(bytes: number, maxBytes: number): Problem {
-  const sentence = `The files take ${sizeInWords(bytes)} in a mail, and the destination allows ${sizeInWords(maxBytes)}; nothing was sent. Deliver them to a transfer server, or allow larger mails.`;
+  const sentence = `The files take ${sizeInWords(bytes)} in an email, and the destination allows ${sizeInWords(maxBytes)}; nothing was sent. Deliver them to a transfer server, or allow larger emails.`;
   return { code: 'mail.size', sentence, place: {} };
 }
 
@@ -143,16 +143,16 @@ function away({ address }: TransferLogin, { code, message }: SmtpError): StepFai
   return new StepFailed('connection', `${host}:${port} does not answer as a mail server (${code ?? message}).`);
 }
 
-/** Why a mail was not sent. A reply that begins with 4 is for now (RFC 5321, 4.2.1): it is tried again, as if nobody answered. */
+/** Why an email was not sent. Replies that begin with 4 are temporary (RFC 5321, 4.2.1): it is tried again, as if nobody had answered. */
 function failureOf(login: TransferLogin, error: SmtpError, to = ''): StepFailed | ProblemError {
   const { code, responseCode, response = error.message } = error;
   const { name, user } = login;
   if (responseCode === undefined) return away(login, error);
-  if (responseCode < 500) return new StepFailed('connection', `${name} does not take mails now (${response}).`);
+  if (responseCode < 500) return new StepFailed('connection', `${name} does not take emails now (${response}).`);
   if (code === 'EAUTH') {
     const sentence = `${name} refused to sign in ${user || 'nobody'} (${response}); check the user name and the password.`;
     return new StepFailed('sign-in', sentence);
   }
-  const sentence = `${name} refused the mail to ${to} (${response}); check the addresses, or ask its operator.`;
+  const sentence = `${name} refused the email to ${to} (${response}); check the addresses, or ask its operator.`;
   return new ProblemError({ code: 'mail.refused', sentence, place: {} });
 }

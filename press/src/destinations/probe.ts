@@ -116,7 +116,7 @@ async function probeFtp(login: TransferLogin, done: Done): Promise<void> {
   }
 }
 
-/** A mail server is asked for no more than the sign-in: a mail that tests writing would reach somebody. */
+/** Goes no further than the sign-in: an email that tests writing would reach somebody. */
 async function probeMail(login: TransferLogin, done: Done): Promise<void> {
   const { signInToMail } = await import('./mail');
   const certificate = await signInToMail(login);

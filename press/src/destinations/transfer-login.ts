@@ -9,7 +9,7 @@ export interface TransferLogin {
   name: string;
   /**
    * `sftp://host:port/folder`, `ftps://host/folder`, `https://host/folder` for WebDAV, `s3://host/bucket/folder`, or
-   * `smtps://host` for mail.
+   * `smtps://host` for email.
    */
   address: string;
   user: string;

@@ -89,7 +89,7 @@ describe.each([
     await expect((await portTo({ mostMb: 1 })).send('a3', [more])).rejects.toMatchObject({
       problem: {
         code: 'mail.size',
-        sentence: expect.stringContaining('take 1.0 MB in a mail, and the destination allows 1.0 MB') as string,
+        sentence: expect.stringContaining('take 1.0 MB in an email, and the destination allows 1.0 MB') as string,
       },
     });
     expect(peer.mails).toHaveLength(before + 1);
@@ -103,12 +103,12 @@ describe.each([
       problem: {
         code: 'mail.refused',
         sentence:
-          'Peer refused the mail to gone@harbour.example (550 no such mailbox); check the addresses, or ask its operator.',
+          'Peer refused the email to gone@harbour.example (550 no such mailbox); check the addresses, or ask its operator.',
       },
     });
     await expect((await portTo({ to: 'busy@harbour.example' })).send('b2', [file])).rejects.toMatchObject({
       step: 'connection',
-      sentence: 'Peer does not take mails now (450 try again later).',
+      sentence: 'Peer does not take emails now (450 try again later).',
     });
     await expect((await portTo({}, { secret: 'wrong' })).send('b3', [file])).rejects.toMatchObject({
       step: 'sign-in',

@@ -17,7 +17,7 @@ export async function issueById(db: Database, projectId: string, id: string): Pr
   return row?.issue;
 }
 
-/** The last issue that a run was made; undefined where it was not issued. */
+/** The latest issue of a run; undefined where it was not issued. */
 export async function latestIssueOf(db: Database, runId: string): Promise<Issue | undefined> {
   const rows = db.select().from(issues).where(eq(issues.runId, runId));
   return (await rows.orderBy(desc(issues.number)).limit(1))[0]?.issue;

@@ -128,7 +128,7 @@ describe('a package that is sent by mail', () => {
       latest(({ nextAttemptAt }) => nextAttemptAt !== null),
       Boolean,
     );
-    expect(waiting!.problem).toMatchObject({ sentence: 'Peer does not take mails now (451 greylisted).' });
+    expect(waiting!.problem).toMatchObject({ sentence: 'Peer does not take emails now (451 greylisted).' });
     peer.replies.clear();
     await server.services.connection.pool.query(`update pgboss.job set start_after = now() where state < 'active'`);
     await until(

@@ -17,7 +17,7 @@ export function deliveryInWords(delivery: DeliveryInfo, files: number): string {
     case 'waiting':
       if (delivery.nextAttemptAt === null) return `Waiting to be sent to ${to}.`;
       return isMail
-        ? `The mail to ${to} could not be sent yet; the next attempt is at ${momentInWords(delivery.nextAttemptAt)}.`
+        ? `The email to ${to} could not be sent yet; the next attempt is at ${momentInWords(delivery.nextAttemptAt)}.`
         : `${to} cannot be reached; the next attempt is at ${momentInWords(delivery.nextAttemptAt)}. Sent so far: ${there}.`;
     case 'sending':
       return `Sending to ${to}: ${there}.`;
@@ -26,7 +26,7 @@ export function deliveryInWords(delivery: DeliveryInfo, files: number): string {
     case 'failed':
       return `Failed: ${there} sent to ${[to, ...details].join(', ')}.`;
     case 'done':
-      return `${[`${there} ${isMail ? 'in a mail to' : 'at'} ${to}`, ...details].join(', ')}.`;
+      return `${[`${there} ${isMail ? 'in an email to' : 'at'} ${to}`, ...details].join(', ')}.`;
   }
 }
 

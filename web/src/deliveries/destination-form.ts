@@ -123,7 +123,7 @@ export class DestinationForm {
   ]);
   protected readonly kind = computed((): DestinationKind | '' => this.destination()?.kind ?? '');
 
-  /** What the kind needs to know; what is chosen has fields of its own. */
+  /** What the kind needs to know, apart from what is chosen from a list. */
   protected readonly settings = computed((): readonly (TextSetting | NumberSetting)[] => {
     const kind = this.destination()?.kind;
     const settings: readonly Setting[] = kind ? DESTINATION_KINDS[kind].settings : [];
@@ -135,17 +135,17 @@ export class DestinationForm {
   protected readonly hasFields = hasFields;
   private readonly people = this.store.selectSignal(selectPeople);
   protected readonly recipients = computed(() => recipientNames(this.people()));
-  /** What the addresses of a mail must be, by their keys. */
+  /** What the addresses of an email must be, by their keys. */
   protected readonly addresses: Readonly<Record<string, Schema>> = {
     from: string().test(
       'address',
-      ({ value }) => `${value} is not a mail address.`,
+      ({ value }) => `${value} is not an email address.`,
       (text = '') => text === '' || isMailAddress(text.trim()),
     ),
     to: string().test(
       'recipients',
       ({ value }) =>
-        `${this.unknownIn(value as string)[0]} is neither a mail address nor a person or firm of this project.`,
+        `${this.unknownIn(value as string)[0]} is neither an email address nor a person or firm of this project.`,
       (text = '') => this.unknownIn(text).length === 0,
     ),
   };

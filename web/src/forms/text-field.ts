@@ -112,7 +112,7 @@ export class TextField {
   readonly autofill = input<'off' | 'username' | 'current-password' | 'new-password' | 'name'>('off');
   /** Texts that are often wanted. */
   readonly offers = input<readonly string[]>([]);
-  /** True where the text is a list with commas, for whose next entry the offers are. */
+  /** True where the text is a list with commas; the offers are for its next entry. */
   readonly listed = input(false, { transform: booleanAttribute });
   readonly disabled = input(false, { transform: booleanAttribute });
   /** Without the caption above it, where something else shows what it is. */

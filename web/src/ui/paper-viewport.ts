@@ -146,7 +146,7 @@ export class PaperViewport {
     return kept ? { x: kept.x - kept.mm[0] * scale, y: kept.y - kept.mm[1] * scale } : this.sheetBox();
   }
 
-  /** After the paper was rendered: scrolls so that what was under the point is there again, and sees what is visible. */
+  /** After the paper was rendered: scrolls so that what was under the point is there again, and notes what is visible. */
   settle(): void {
     const { kept, element } = this;
     const sheet = this.sheetBox();

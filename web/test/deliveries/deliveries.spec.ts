@@ -64,10 +64,10 @@ describe('a delivery in words', () => {
     const mail = { kind: 'mail', server: 'p', from: 'a@b.example', to: 'c@d.example', subject: '' } as const;
     const mailed = { destination: mail, location: 'c@d.example' };
     const receipts = [{ file: 0, at: '', outcome: { path: 'a.pdf', how: 'mailed' as const } }];
-    expect(said({ ...mailed, receipts }, 1)).toBe('1 file in a mail to c@d.example.');
+    expect(said({ ...mailed, receipts }, 1)).toBe('1 file in an email to c@d.example.');
     const nextAttemptAt = '2026-12-01T10:05:00Z';
     expect(said({ ...mailed, state: 'waiting', nextAttemptAt })).toBe(
-      `The mail to c@d.example could not be sent yet; the next attempt is at ${momentInWords(nextAttemptAt)}.`,
+      `The email to c@d.example could not be sent yet; the next attempt is at ${momentInWords(nextAttemptAt)}.`,
     );
   });
 
@@ -149,7 +149,7 @@ describe('sending a run', () => {
     TestBed.runInInjectionContext(runSender)(run);
     const [kind] = await loader.getAllHarnesses(MatSelectHarness);
     await kind!.open();
-    await kind!.clickOptions({ text: 'Mail' });
+    await kind!.clickOptions({ text: 'Email' });
     const [, server, ...others] = await loader.getAllHarnesses(MatSelectHarness);
     expect(others).toEqual([]);
     await server!.open();
@@ -164,7 +164,7 @@ describe('sending a run', () => {
     type('To', 'site@harbour.example, nobody');
     expect(await send.isDisabled()).toBe(true);
     type('To', 'site@harbour.example, client@harbour.example');
-    type('Largest mail, MB', '25');
+    type('Largest email, MB', '25');
     expect(await send.isDisabled()).toBe(false);
     const asked = firstValueFrom(TestBed.inject(MockStore).scannedActions$.pipe(ofType(RunActions.sendAskedFor)));
     await send.click();

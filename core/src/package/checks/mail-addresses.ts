@@ -1,11 +1,11 @@
 import { defineCheck } from '../finding';
 import { mailFaults } from '../mail';
 
-/** Mails that would have no recipient, or none that can be reached. */
+/** Emails without a sender or recipient, or with one whose address cannot be one. */
 export const mailAddresses = defineCheck(
   {
-    'mail.address': ['stop', 'a text of a mail that is to be an address and is none'],
-    'mail.nobody': ['stop', 'a mail without a recipient or a sender'],
+    'mail.address': ['stop', 'a sender or recipient of an email that is not an email address'],
+    'mail.nobody': ['stop', 'an email without a recipient or a sender'],
   },
   ({ package: { destinations = [] }, project: { people } }) =>
     destinations.flatMap((destination, at) =>

@@ -12,5 +12,5 @@ export async function openDestination(destination: Mail, { transferServers }: De
   }
   const { mailbox } = await import('../mail');
   const { from, to, subject, text = '' } = destination;
-  return mailbox(login, { from, to, subject, text, maxBytes: largestMail(destination) });
+  return mailbox(login, { from: from.trim(), to, subject, text, maxBytes: largestMail(destination) });
 }

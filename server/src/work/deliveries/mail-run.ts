@@ -10,7 +10,7 @@ import type { RunDeps } from '../runs/run-deps';
 import { whileHeld, type Attempt, type UnsentFile } from './attempt';
 
 /**
- * Sends files in one mail, with the transmittal where their run was issued. Where nobody knows whether an earlier attempt was
+ * Sends files in one email, with the transmittal where their run was issued. Where nobody knows whether an earlier attempt was
  * taken, they are sent again: better twice than never.
  */
 export async function mailFiles(

@@ -73,15 +73,18 @@ export function fieldOf(row: Row): SheetField {
   };
 }
 
+/** Commas separate the recipients of an email. */
+const NO_COMMAS = { pattern: /^[^,;]*$/, patternWords: 'without commas and semicolons' };
+
 export const PERSON_COLUMNS: readonly Column[] = [
-  NAME,
-  { key: 'firm', caption: 'Firm', kind: 'text', optional: true, share: 3 },
+  { ...NAME, ...NO_COMMAS },
+  { key: 'firm', caption: 'Firm', kind: 'text', optional: true, share: 3, ...NO_COMMAS },
   {
     key: 'mail',
-    caption: 'Mail address',
+    caption: 'Email address',
     kind: 'text',
     pattern: MAIL_ADDRESS,
-    patternWords: 'a mail address',
+    patternWords: 'an email address',
     repeats: true,
     share: 4,
   },

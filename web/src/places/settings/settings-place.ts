@@ -55,7 +55,7 @@ const SECTIONS = [
   ['namings', 'Naming rules'],
   ['exchanges', 'Exchange'],
   ['people', 'People'],
-  ['transfer', 'Transfer and mail'],
+  ['transfer', 'Transfer and email'],
   ['checks', 'Checks'],
   ['others', 'From another project'],
   ['members', 'Members'],

@@ -33,7 +33,7 @@ const KEY_WORDS = { user: 'Access key', secret: 'Secret key' } as const;
 const SFTP_WORDS = { user: 'User', secret: 'Password or private key' } as const;
 const SIGN_IN_WORDS = { user: 'User', secret: 'Password' } as const;
 
-/** The servers of consultants and offices that packages are delivered to, and those that take mails. */
+/** The servers of consultants and offices that packages are delivered to, and those that take emails. */
 @Component({
   selector: 'fx-transfer',
   changeDetection: ChangeDetectionStrategy.OnPush,
