@@ -81,5 +81,10 @@ test('a package is mailed to people of the project, and says who did not get it'
   expect(subject).toBe('2617 Tern Quay Ferry Terminal: Permit set');
   expect(text).toMatch(/^Dear all,\nPermit set for you\.\n\n\S.*\.pdf \(\d+ kB\)\n$/);
   expect(attachments.map(({ contentType }) => contentType)).toEqual(['application/pdf']);
+  // Whoever wants none of it any more downloads again.
+  await choose(page, 'Destination', 'Download');
+  await expect(page.getByText('Saving …')).toHaveCount(0);
+  await page.reload();
+  await expect(page.getByRole('combobox', { name: 'Destination' })).toHaveText('Download');
   await post.close();
 });

@@ -1,3 +1,5 @@
+import { MAIL_SCHEMES } from '@folvex/core';
+
 /** A transfer or mail server of a project. Its password or key is never sent. */
 export interface TransferServer {
   id: string;
@@ -15,7 +17,7 @@ export interface TransferServer {
 
 /** True for one that takes emails, false for one that takes files. */
 export function isMailServer({ address }: Pick<TransferServer, 'address'>): boolean {
-  return /^smtps?:/.test(address);
+  return MAIL_SCHEMES.some((scheme) => address.startsWith(`${scheme}:`));
 }
 
 /** What is set of one. Without `secret` the old one stays, as long as the host of the address does. */

@@ -7,7 +7,7 @@ export type Delivered =
       how: 'new' | 'replaced' | 'numbered' | 'there already' | 'mailed';
       /** Path that the older file of that name was given. */
       older?: string;
-      /** Its size as the destination tells it, bytes. */
+      /** Its size as the destination tells it, bytes; a mailbox tells nothing. */
       bytes?: number;
     }
   | { problem: Problem };

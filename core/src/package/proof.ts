@@ -14,3 +14,8 @@ export interface Proof {
   /** Why it was not read. */
   unread?: string;
 }
+
+/** The proof of a file of which nothing was found, or looked for. */
+export function emptyProof(): Proof {
+  return { pages: 0, characters: 0, fonts: 0, layers: 0, links: 0, measured: 0, differences: [] };
+}

@@ -7,6 +7,13 @@ export function matchesText(text: string): (sheet: { number: string; title: stri
   };
 }
 
+/** `1 byte`, `814 bytes`, `79 kB`, `4.2 MB`, `1.3 GB`. */
+export function bytesInWords(bytes: number): string {
+  if (bytes < 1000) return bytes === 1 ? '1 byte' : `${bytes} bytes`;
+  if (bytes < 1e6) return `${Math.round(bytes / 1000)} kB`;
+  return bytes < 1e9 ? `${(bytes / 1e6).toFixed(1)} MB` : `${(bytes / 1e9).toFixed(1)} GB`;
+}
+
 /** How many things a sentence names. */
 const MOST_NAMED = 3;
 

@@ -85,22 +85,18 @@ async function renameOlder(destination: DestinationPort, { path, hash }: Deliver
 const MAX_LOOKED_AT = 20;
 
 /**
- * The names that new files would get where their own are taken and both are kept, by path; none for a file whose first numbers
- * are all taken.
+ * The names that new files would get where their own are taken and both are kept, by path; none for a file whose first
+ * numbers are all taken.
  */
 export async function numberedNames(
   destination: Pick<DestinationPort, 'list'>,
   taken: readonly string[],
-): Promise<ReadonlyMap<string, string>> {
-  const names = new Map<string, string>();
-  let open = taken;
-  for (let number = 2; open.length > 0 && number <= MAX_LOOKED_AT; number++) {
-    const there = new Set(await destination.list(open.map((path) => markedPath(path, number))));
-    const isTaken = (path: string): boolean => there.has(markedPath(path, number));
-    for (const path of open) if (!isTaken(path)) names.set(path, markedPath(path, number));
-    open = open.filter(isTaken);
-  }
-  return names;
+): Promise<Record<string, string>> {
+  const candidates = (path: string): string[] =>
+    Array.from({ length: MAX_LOOKED_AT }, (_, i) => markedPath(path, i + 2));
+  const there = new Set(await destination.list(taken.flatMap(candidates)));
+  const free = taken.map((path) => [path, candidates(path).find((name) => !there.has(name))] as const);
+  return Object.fromEntries(free.flatMap(([path, name]) => (name === undefined ? [] : [[path, name]])));
 }
 
 /** Places a file next to the one that has its name, under the first number that is free. */

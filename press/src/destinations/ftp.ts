@@ -4,7 +4,6 @@ import { posix } from 'node:path';
 import type { ConnectionOptions, TLSSocket } from 'node:tls';
 import { Client, FileType, FTPError, type FileInfo } from 'basic-ftp';
 import {
-  certificateOf,
   HashSink,
   isUnfinished,
   LEFTOVER_MS,
@@ -12,11 +11,10 @@ import {
   partsOf,
   refuseShort,
   StepFailed,
-  trustOnly,
   unfinishedName,
-  type ShownCertificate,
   type TransferLogin,
 } from './transfer-login';
+import { certificateOf, trustOnly, type ShownCertificate } from './trust';
 import type { TransferPort } from './port';
 
 /** How long a server may take to answer, ms. */

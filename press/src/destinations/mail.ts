@@ -4,27 +4,22 @@ import { basename } from 'node:path';
 import type { ConnectionOptions, TLSSocket } from 'node:tls';
 import { createTransport } from 'nodemailer';
 import SMTPConnection from 'nodemailer/lib/smtp-connection';
-import { ProblemError, type Delivered, type Problem } from '@folvex/core';
-import type { MailPort } from './port';
-import {
-  certificateOf,
-  partsOf,
-  sizeInWords,
-  StepFailed,
-  trustOnly,
-  type ShownCertificate,
-  type TransferLogin,
-} from './transfer-login';
+import { bytesInWords, ProblemError, type Delivered, type Problem } from '@folvex/core';
+import type { DeliveredFile, MailPort } from './port';
+import { partsOf, StepFailed, type TransferLogin } from './transfer-login';
+import { certificateOf, trustOnly, type ShownCertificate } from './trust';
 
 /** How long a server may take to answer, and to take an email once it has been sent (RFC 5321, 4.5.3.2.6), ms. */
 const [ANSWER_MS, TAKEN_MS] = [20_000, 10 * 60_000];
 /** Here TLS begins with the connection (RFC 8314, 3.3); elsewhere it is asked for (RFC 3207). */
 const IMPLICIT_TLS_PORT = 465;
 
+/** Errors of the client that follow from what the server offers, without a reply of its own: another attempt would meet them too. */
+const REFUSED_BY_CLIENT: ReadonlySet<string> = new Set(['EAUTH', 'EENVELOPE', 'EMESSAGE']);
+
 /** What an error of the client says; `responseCode` is the server's reply (RFC 5321, 4.2.1). */
 interface SmtpError extends Error {
   code?: string;
-  command?: string;
   response?: string;
   responseCode?: number;
 }
@@ -67,7 +62,9 @@ async function secured(login: TransferLogin): Promise<{ certificate?: ShownCerti
 
 function transportTo(login: TransferLogin, tls: ConnectionOptions) {
   const { user, secret } = login;
-  return createTransport({ ...connecting(login, tls), ...(user && { auth: { user, pass: secret } }) });
+  // Else a server that offers no sign-in would be taken for one that was signed in to.
+  const signIn = user ? { auth: { user, pass: secret }, forceAuth: true } : {};
+  return createTransport({ ...connecting(login, tls), ...signIn });
 }
 
 /** Connects and signs in, without sending anything. Rejects with a `StepFailed` that says at which step. */
@@ -104,7 +101,7 @@ export function mailbox(login: TransferLogin, { from, to, subject, text, maxByte
       );
       const total = sized.reduce((sum, { bytes }) => sum + encodedBytes(bytes), 0);
       if (total > maxBytes) throw new ProblemError(tooLarge(total, maxBytes));
-      const listed = sized.map(({ path, bytes }) => `${path} (${sizeInWords(bytes)})`);
+      const listed = sized.map(({ path, bytes }) => `${path} (${bytesInWords(bytes)})`);
       const { tls } = await secured(login);
       const transport = transportTo(login, tls);
       try {
@@ -112,7 +109,7 @@ export function mailbox(login: TransferLogin, { from, to, subject, text, maxByte
           ...{ from, to, messageId: `<${id}@${from.slice(from.indexOf('@') + 1)}>` },
           subject: subject.replace(/\s+/g, ' ').trim(),
           text: [...(text.trim() === '' ? [] : [text.trim(), '']), ...listed, ''].join('\n'),
-          attachments: sized.map(({ from: path, path: name }) => ({ path, filename: basename(name) })),
+          attachments: attached(sized),
           // Attachments are files of this machine.
           disableUrlAccess: true,
         });
@@ -121,10 +118,19 @@ export function mailbox(login: TransferLogin, { from, to, subject, text, maxByte
       } finally {
         transport.close();
       }
-      return sized.slice(0, files.length).map(({ path, bytes }): Delivered => ({ path, how: 'mailed', bytes }));
+      return files.map(({ path }): Delivered => ({ path, how: 'mailed' }));
     },
     close: () => Promise.resolve(),
   };
+}
+
+/** Files under their own names; where several have the same one, with their folders. */
+function attached(files: readonly DeliveredFile[]): { path: string; filename: string }[] {
+  const names = files.map(({ path }) => basename(path));
+  return files.map(({ from, path }, i) => {
+    const isShared = names.indexOf(names[i]!) !== names.lastIndexOf(names[i]!);
+    return { path: from, filename: isShared ? path.replaceAll('/', ' - ') : names[i]! };
+  });
 }
 
 /** Size of a file in an email: base64 in lines of 76 characters (RFC 2045, 6.8). */
@@ -134,7 +140,7 @@ function encodedBytes(bytes: number): number {
 }
 
 function tooLarge(bytes: number, maxBytes: number): Problem {
-  const sentence = `The files take ${sizeInWords(bytes)} in an email, and the destination allows ${sizeInWords(maxBytes)}; nothing was sent. Deliver them to a transfer server, or allow larger emails.`;
+  const sentence = `The files take ${bytesInWords(bytes)} in an email, and the destination allows ${bytesInWords(maxBytes)}; nothing was sent. Deliver them to a transfer server, or allow larger emails.`;
   return { code: 'mail.size', sentence, place: {} };
 }
 
@@ -143,12 +149,16 @@ function away({ address }: TransferLogin, { code, message }: SmtpError): StepFai
   return new StepFailed('connection', `${host}:${port} does not answer as a mail server (${code ?? message}).`);
 }
 
-/** Why an email was not sent. Replies that begin with 4 are temporary (RFC 5321, 4.2.1): it is tried again, as if nobody had answered. */
+/**
+ * Why an email was not sent. Replies that begin with 4 are temporary (RFC 5321, 4.2.1): it is tried again, as if nobody had
+ * answered.
+ */
 function failureOf(login: TransferLogin, error: SmtpError, to = ''): StepFailed | ProblemError {
-  const { code, responseCode, response = error.message } = error;
+  const { code = '', responseCode, response = error.message } = error;
   const { name, user } = login;
-  if (responseCode === undefined) return away(login, error);
-  if (responseCode < 500) return new StepFailed('connection', `${name} does not take emails now (${response}).`);
+  if (responseCode === undefined && !REFUSED_BY_CLIENT.has(code)) return away(login, error);
+  if (responseCode !== undefined && responseCode < 500)
+    return new StepFailed('connection', `${name} does not take emails now (${response}).`);
   if (code === 'EAUTH') {
     const sentence = `${name} refused to sign in ${user || 'nobody'} (${response}); check the user name and the password.`;
     return new StepFailed('sign-in', sentence);

@@ -57,9 +57,9 @@ export interface MailPort {
   /** Where it is, for people. */
   readonly where: string;
   /**
-   * Sends files in one email, and what is enclosed with them. The email's identity (RFC 5322, 3.6.4) follows from an id: sent
-   * twice, it is recognized as the same one. Rejects with a `ProblemError` where it is refused, with a `StepFailed` where the server cannot be reached or signed in
-   * to.
+   * Sends files in one email, and what is enclosed with them. The email's identity (RFC 5322, 3.6.4) follows from an id:
+   * sent twice, it is recognized as the same one. Rejects with a `ProblemError` where it is refused, with a `StepFailed`
+   * where the server cannot be reached or signed in to.
    */
   send(id: string, files: readonly DeliveredFile[], enclosed?: readonly DeliveredFile[]): Promise<Delivered[]>;
   close(): Promise<void>;

@@ -5,16 +5,10 @@ import { posix } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import { Readable } from 'node:stream';
 import type { WebDAVClientError } from 'webdav';
+import { bytesInWords } from '@folvex/core';
 import { BucketAway } from '../files/bucket-away';
-import {
-  partsOf,
-  sizeInWords,
-  StepFailed,
-  type Scheme,
-  type ShownCertificate,
-  type TransferLogin,
-  type TransferStep,
-} from './transfer-login';
+import { partsOf, StepFailed, type Scheme, type TransferLogin, type TransferStep } from './transfer-login';
+import type { ShownCertificate } from './trust';
 
 const ANSWER_MS = 10_000;
 
@@ -88,7 +82,7 @@ async function probeSftp(login: TransferLogin, done: Done): Promise<void> {
 }
 
 function roomInWords(bytes: number): string {
-  return `${sizeInWords(bytes)} are free.`;
+  return `${bytesInWords(bytes)} free.`;
 }
 
 async function probeFtp(login: TransferLogin, done: Done): Promise<void> {

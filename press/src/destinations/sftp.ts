@@ -3,18 +3,17 @@ import { posix } from 'node:path';
 import type { SFTPWrapper } from 'ssh2';
 import Client from 'ssh2-sftp-client';
 import {
-  fingerprintOf,
   HashSink,
   isUnfinished,
   LEFTOVER_MS,
   namedIn,
-  notAccepted,
   partsOf,
   refuseShort,
   StepFailed,
   unfinishedName,
   type TransferLogin,
 } from './transfer-login';
+import { fingerprintOf, notAccepted } from './trust';
 import type { TransferPort } from './port';
 
 /** How long a server may take to answer, ms. */
@@ -84,7 +83,7 @@ export async function connectSftp(login: TransferLogin): Promise<SftpSession> {
   return { client, within, fingerprint: shown, room, end: () => endQuietly(client) };
 }
 
-/** By OpenSSH's extension `statvfs@openssh.com` (PROTOCOL of OpenSSH, 4.4). */
+/** By the extension `statvfs@openssh.com`, which OpenSSH's PROTOCOL describes. */
 function roomIn(session: SFTPWrapper, folder: string): Promise<number | undefined> {
   return new Promise((resolve) => {
     try {

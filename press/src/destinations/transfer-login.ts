@@ -1,7 +1,7 @@
-import { createHash, randomUUID, X509Certificate } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { posix } from 'node:path';
 import { Writable } from 'node:stream';
-import type { ConnectionOptions, TLSSocket } from 'node:tls';
+import { MAIL_SCHEMES } from '@folvex/core';
 
 /** How a transfer server is reached and signed in to. */
 export interface TransferLogin {
@@ -47,7 +47,7 @@ export class StepFailed extends Error {
 /** How a transfer server is spoken to. `ftp`, `http` and `s3+http` are without TLS. */
 export type FileScheme = 'sftp' | 'ftp' | 'ftps' | 'https' | 'http' | 's3' | 's3+http';
 /** How a mail server is spoken to; `smtp` is without TLS. */
-export type MailScheme = 'smtps' | 'smtp';
+export type MailScheme = (typeof MAIL_SCHEMES)[number];
 export type Scheme = FileScheme | MailScheme;
 
 const USUAL_PORTS: Readonly<Record<Scheme, number>> = {
@@ -66,35 +66,7 @@ export function partsOf(address: string): { scheme: Scheme; host: string; port: 
 }
 
 export function isMailScheme(scheme: Scheme): scheme is MailScheme {
-  return scheme === 'smtps' || scheme === 'smtp';
-}
-
-/** A certificate as it was shown, and whether this machine trusts it for the host. */
-export interface ShownCertificate {
-  pem: string;
-  isTrusted: boolean;
-  /** As `openssl x509 -fingerprint -sha256` finds it, in the form of a host key's. */
-  fingerprint: string;
-}
-
-/** What a server shows at the other end of a connection that was made without asking whether it is trusted. */
-export function certificateOf(socket: TLSSocket): ShownCertificate {
-  const { raw } = socket.getPeerCertificate();
-  return {
-    pem: new X509Certificate(raw).toString(),
-    isTrusted: socket.authorized,
-    fingerprint: fingerprintOf(raw),
-  };
-}
-
-/**
- * How to connect to a server that shows a certificate. Throws a `StepFailed` where it is neither trusted nor the accepted
- * one.
- */
-export function trustOnly(login: TransferLogin, { pem, isTrusted, fingerprint }: ShownCertificate): ConnectionOptions {
-  if (isTrusted) return {};
-  if (fingerprint !== login.fingerprint) throw notAccepted('certificate', login, fingerprint);
-  return { ca: pem, allowPartialTrustChain: true, checkServerIdentity: () => undefined };
+  return (MAIL_SCHEMES as readonly string[]).includes(scheme);
 }
 
 /** Older unfinished files belong to no delivery that goes on, ms. */
@@ -107,26 +79,6 @@ export function unfinishedName(): string {
 
 export function isUnfinished(name: string): boolean {
   return /^\.folvex-[0-9a-f-]{36}\.part$/.test(name);
-}
-
-/** Fingerprint of a host key or certificate, in the form in which OpenSSH prints that of a key. */
-export function fingerprintOf(bytes: Uint8Array): string {
-  return `SHA256:${createHash('sha256').update(bytes).digest('base64').replace(/=+$/, '')}`;
-}
-
-/** The step at which a server shows something else than what was accepted; nobody signs in to it. */
-export function notAccepted(
-  what: 'host key' | 'certificate',
-  { name, fingerprint }: TransferLogin,
-  shown: string,
-): StepFailed {
-  const sentence =
-    fingerprint !== null
-      ? `${name} shows another ${what} than the accepted one: ${shown}. Someone may be intercepting the connection; ask its operator before you accept it.`
-      : what === 'host key'
-        ? `${name} shows the host key ${shown}. Compare it with the one its operator gives you, then accept it.`
-        : `${name} shows a certificate that this machine does not trust: ${shown}. Compare it with the one its operator gives you, then accept it.`;
-  return new StepFailed(what, sentence, shown);
 }
 
 /** A stream that keeps nothing of what is written to it but the SHA-256. */
@@ -142,12 +94,6 @@ export class HashSink extends Writable {
   digest(): string {
     return this.hash.digest('hex');
   }
-}
-
-/** A number of bytes, for people. */
-export function sizeInWords(bytes: number): string {
-  if (bytes < 1e6) return `${Math.ceil(bytes / 1e3)} kB`;
-  return bytes < 1e9 ? `${(bytes / 1e6).toFixed(1)} MB` : `${(bytes / 1e9).toFixed(1)} GB`;
 }
 
 /** Refuses a file that arrived with fewer bytes, or more, than were sent: a full disk does that. */

@@ -1,5 +1,6 @@
 import {
   DEFAULT_DPI,
+  emptyProof,
   nameOf,
   picturePixels,
   ProblemError,
@@ -95,7 +96,7 @@ export type VerifyFormatTask = Omit<VerifyTask, 'dpi' | 'options'> & {
 /** Reads a file again and reports what is in it, and what differs from what was planned. */
 export async function verifyFormat({ format, options = {}, ...file }: VerifyFormatTask): Promise<Proof> {
   const { dpi = DEFAULT_DPI } = options;
-  const proof: Proof = { pages: 1, characters: 0, fonts: 0, layers: 0, links: 0, measured: 0, differences: [] };
+  const proof: Proof = { ...emptyProof(), pages: 1 };
   try {
     const differences = await WRITERS[format].verify({ ...file, dpi, options }, proof);
     return { ...proof, differences };

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { PDFArray, PDFDict, PDFName, PDFNumber, type PDFDocument } from '@cantoo/pdf-lib';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
-import { POINTS_PER_MM, unpackParts, type Proof, type Recipe, type SheetPart } from '@folvex/core';
+import { emptyProof, POINTS_PER_MM, unpackParts, type Proof, type Recipe, type SheetPart } from '@folvex/core';
 import { openPdf } from '@folvex/core/foreign';
 import type { Lock } from './protect';
 
@@ -36,15 +36,14 @@ export async function proofOf(task: ProofTask, mostBytes = MAX_BYTES): Promise<P
   const opened = join(folder, 'opened.pdf');
   try {
     const answer = await decrypt(task.path, task.lock, folder, opened);
-    if (!answer) return { ...NOTHING, unread: 'It is protected by a password, and qpdf could not be run to open it.' };
-    if (answer.fault) return { ...NOTHING, differences: [`It cannot be opened by its key: ${answer.fault}.`] };
+    if (!answer)
+      return { ...emptyProof(), unread: 'It is protected by a password, and qpdf could not be run to open it.' };
+    if (answer.fault) return { ...emptyProof(), differences: [`It cannot be opened by its key: ${answer.fault}.`] };
     return await proofOfOpen({ ...task, path: opened }, mostBytes);
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
 }
-
-const NOTHING: Proof = { pages: 0, characters: 0, fonts: 0, layers: 0, links: 0, measured: 0, differences: [] };
 
 /** Writes a copy of a protected file without its protection. The key goes in a file: others can see a program's arguments. */
 async function decrypt(path: string, lock: Lock, folder: string, copy: string): Promise<Answer | undefined> {
@@ -54,7 +53,7 @@ async function decrypt(path: string, lock: Lock, folder: string, copy: string): 
 }
 
 async function proofOfOpen({ path, parts, recipe }: ProofTask, mostBytes: number): Promise<Proof> {
-  const proof: Proof = { ...NOTHING, differences: [] };
+  const proof: Proof = emptyProof();
   if (statSync(path).size > mostBytes) {
     await checkStructure(path, proof);
     const unread = `It is larger than ${Math.round(mostBytes / 1e6)} MB; only its structure was looked at.`;

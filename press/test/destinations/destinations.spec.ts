@@ -233,7 +233,7 @@ describe('delivering to any destination', () => {
     const names = await numberedNames(memory(new Map(files.map((path) => [path, ''])), undefined), [
       ...['A.pdf', 'B.pdf', 'no ending', 'C.pdf'],
     ]);
-    expect(Object.fromEntries(names)).toEqual({
+    expect(names).toEqual({
       ...{ 'A.pdf': 'A (4).pdf', 'B.pdf': 'B (2).pdf', 'no ending': 'no ending (2)' },
     });
   });

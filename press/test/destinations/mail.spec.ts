@@ -54,8 +54,8 @@ describe.each([
     const files = [finished('Plans/Grundriß 1.pdf', pdf), finished('A-101.dwg.txt', 'one\r\n.two\n')];
     const outcomes = await (await portTo()).send('a1', files);
     expect(outcomes).toEqual([
-      { path: 'Plans/Grundriß 1.pdf', how: 'mailed', bytes: 300_000 },
-      { path: 'A-101.dwg.txt', how: 'mailed', bytes: 10 },
+      { path: 'Plans/Grundriß 1.pdf', how: 'mailed' },
+      { path: 'A-101.dwg.txt', how: 'mailed' },
     ]);
     const { raw, parsed, to } = peer.mails.at(-1)!;
     expect(to).toEqual(['site@harbour.example']);
@@ -71,12 +71,22 @@ describe.each([
     expect(read).toEqual({
       subject: 'Ferry terminal, für die Prüfung',
       to: 'site@harbour.example',
-      text: 'Dear all,\nthe plans.\n\nPlans/Grundriß 1.pdf (300 kB)\nA-101.dwg.txt (1 kB)\n',
+      text: 'Dear all,\nthe plans.\n\nPlans/Grundriß 1.pdf (300 kB)\nA-101.dwg.txt (10 bytes)\n',
       files: [
         ['Grundriß 1.pdf', files[0]!.hash],
         ['A-101.dwg.txt', files[1]!.hash],
       ],
     });
+  });
+
+  it('tells files of the same name apart by their folders', async () => {
+    const files = ['Permit/A-101.pdf', 'Tender/A-101.pdf', 'Tender/A-102.pdf'].map((path) => finished(path, path));
+    await (await portTo()).send('a4', files);
+    expect(peer.mails.at(-1)!.parsed.attachments.map(({ filename, content }) => [filename, String(content)])).toEqual([
+      ['Permit - A-101.pdf', 'Permit/A-101.pdf'],
+      ['Tender - A-101.pdf', 'Tender/A-101.pdf'],
+      ['A-102.pdf', 'Tender/A-102.pdf'],
+    ]);
   });
 
   it('is sent whole or not at all, within the size that is allowed', async () => {
@@ -143,6 +153,24 @@ describe.each([
     await (await portTo()).send('c1', [file]);
     const ids = peer.mails.slice(before).map(({ parsed }) => parsed.messageId);
     expect(ids).toEqual(['<c1@office.example>', '<c1@office.example>']);
+  });
+});
+
+describe('a mail server that nobody signs in to', () => {
+  it('is used without a user, and with one says that it knows none, which another attempt would not change', async () => {
+    const peer = await startMailServer(join(work, 'open'), { asksForUser: false });
+    const file = finished('A.pdf', 'one');
+    const send = async (login: TransferLogin): Promise<unknown> => {
+      const port = await openDestination(
+        { kind: 'mail', server: 'm', from: 'a@b.example', to: 'c@d.example', subject: 's' },
+        { deliveryFolder: work, transferServers: new Map([['m', login]]) },
+      );
+      return port.send('e1', [file]);
+    };
+    await expect(send(peer.login)).rejects.toMatchObject({ step: 'sign-in' });
+    expect((await probeTransfer(peer.login)).at(-1)).toMatchObject({ name: 'sign-in', ok: false });
+    await expect(send({ ...peer.login, user: '', secret: '' })).resolves.toEqual([{ path: 'A.pdf', how: 'mailed' }]);
+    await peer.stop();
   });
 });
 

@@ -132,7 +132,7 @@ describe.each([
     ]);
     if (name.startsWith('SFTP')) {
       const { bavail, bsize } = statfsSync(peer.root);
-      const told = Number(/^([\d.]+) GB are free\.$/.exec(steps.at(-1)!.sentence)![1]);
+      const told = Number(/^([\d.]+) GB free\.$/.exec(steps.at(-1)!.sentence)![1]);
       expect(Math.abs(told - (bavail * bsize) / 1e9)).toBeLessThan(1);
     }
     expect(peer.names('').filter((name) => name.startsWith('.'))).toEqual([]);
@@ -280,7 +280,7 @@ it('a WebDAV server that has quotas is asked for its room', async () => {
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   const { port } = server.address() as AddressInfo;
   const login = { name: 'Peer', address: `http://127.0.0.1:${port}/`, user: '', secret: '', fingerprint: null };
-  expect((await probeTransfer(login)).at(-1)).toMatchObject({ name: 'room', sentence: '597 kB are free.' });
+  expect((await probeTransfer(login)).at(-1)).toMatchObject({ name: 'room', sentence: '597 kB free.' });
   server.closeAllConnections();
   server.close();
 });

@@ -20,17 +20,27 @@ export interface MailPeer {
   replies: Map<string, Reply>;
   /** Breaks the connection off once it has taken a mail, so many times, before it says so. */
   breaks: number;
+  /** Settles before it says that it has taken a mail. */
+  pause: Promise<void>;
   stop(): Promise<void>;
 }
 
 /** smtp-server on loopback, which asks for user and password; with TLS by STARTTLS and a certificate that nobody vouches for. */
-export async function startMailServer(folder: string, { isSecure = false } = {}): Promise<MailPeer> {
+export async function startMailServer(
+  folder: string,
+  { isSecure = false, asksForUser = true } = {},
+): Promise<MailPeer> {
   mkdirSync(folder, { recursive: true });
   const own = isSecure ? ownCertificate(folder) : undefined;
   const tls = own && { key: readFileSync(own.key), cert: readFileSync(own.certificate) };
-  const peer: Pick<MailPeer, 'mails' | 'replies' | 'breaks'> = { mails: [], replies: new Map(), breaks: 0 };
+  const peer: Pick<MailPeer, 'mails' | 'replies' | 'breaks' | 'pause'> = {
+    ...{ mails: [], replies: new Map(), breaks: 0 },
+    pause: Promise.resolve(),
+  };
   const server = new SMTPServer({
-    ...(tls ?? { disabledCommands: ['STARTTLS'] }),
+    ...tls,
+    disabledCommands: [...(tls ? [] : ['STARTTLS']), ...(asksForUser ? [] : ['AUTH'])],
+    authOptional: !asksForUser,
     logger: false,
     onAuth: ({ username, password }, _session, done) => {
       if (username === 'harbour' && password === 'secret') done(null, { user: username });
@@ -45,7 +55,7 @@ export async function startMailServer(folder: string, { isSecure = false } = {})
         void simpleParser(raw).then((parsed) => {
           peer.mails.push({ raw, parsed, to: envelope.rcptTo.map(({ address }) => address) });
           if (peer.breaks-- > 0) server.connections.forEach((connection) => connection.close());
-          else done();
+          else void peer.pause.then(() => done());
         });
       });
     },

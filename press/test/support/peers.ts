@@ -41,7 +41,7 @@ function filesIn(root: string): Pick<Peer, 'root' | 'content' | 'names' | 'place
   };
 }
 
-/** OpenSSH's server on loopback, with a key to sign in with; `fingerprint` is the fingerprint that ssh-keygen prints of it. */
+/** OpenSSH's server on loopback, with a key to sign in with; `fingerprint` is what ssh-keygen prints of it. */
 export async function startSshd(folder: string): Promise<Peer> {
   const root = join(folder, 'sftp');
   mkdirSync(root, { recursive: true });

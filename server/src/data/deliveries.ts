@@ -2,6 +2,7 @@ import { and, asc, eq, inArray, notInArray, sql } from 'drizzle-orm';
 import type { PgUpdateSetSource } from 'drizzle-orm/pg-core';
 import { DELIVERY_OVER, type Delivered, type DeliveryInfo } from '@folvex/contract';
 import type { Destination, Problem } from '@folvex/core';
+import { inChunks } from './chunks';
 import { NOW } from './clock';
 import type { Database } from './database';
 import { notify } from './notifications';
@@ -64,15 +65,22 @@ export function postponeDelivery(
 }
 
 /**
- * Writes the receipt of a file. False where the delivery was cancelled meanwhile, or is not there any more: then nothing
- * more is sent.
+ * Writes receipts by the positions of their files; what has arrived is kept even where the delivery was cancelled
+ * meanwhile. False in that case, or where it is not there any more: then nothing more is sent.
  */
-export async function saveReceipt(db: Database, id: string, position: number, outcome: Delivered): Promise<boolean> {
+export async function saveReceipts(
+  db: Database,
+  id: string,
+  receipts: readonly (readonly [position: number, outcome: Delivered])[],
+): Promise<boolean> {
   const [row] = await db.select().from(deliveries).where(eq(deliveries.id, id)).for('update');
-  if (row?.state !== 'sending') return false;
-  await db.insert(deliveryFiles).values({ deliveryId: id, position, outcome }).onConflictDoNothing();
+  if (!row) return false;
+  const isOpen = row.state === 'sending';
+  const kept = receipts.filter(([, outcome]) => isOpen || 'path' in outcome);
+  const rows = kept.map(([position, outcome]) => ({ deliveryId: id, position, outcome }));
+  await inChunks(rows, (some) => db.insert(deliveryFiles).values(some).onConflictDoNothing());
   await notify(db, 'run_changed', row.runId);
-  return true;
+  return isOpen;
 }
 
 /** Has a delivery that failed or was cancelled send what did not arrive; false where it did neither. */

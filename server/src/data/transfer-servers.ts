@@ -68,7 +68,7 @@ export function loginOf(row: TransferServerRow, unseal: Unseal): TransferLogin {
   }
 }
 
-/** How to sign in to the transfer or mail server of a destination, by its id; none where it has none, or it is not set up. */
+/** How to sign in to the server of a destination, by its id; none where it has none, or it is not set up. */
 export async function transferLogins(
   db: Database,
   projectId: string,

@@ -17,7 +17,7 @@ const TRIM_SHARE = 0.05;
 /** A download that broke off is begun again so often, after growing pauses, ms. */
 const [DOWNLOAD_RETRIES, RETRY_MS] = [3, 100];
 
-/** Downloads in parallel: fewer than the client has sockets, since it counts the wait for one as a service that is silent. */
+/** Downloads in parallel. The client has more sockets than that: it counts the wait for a free one as a silent service. */
 const MAX_DOWNLOADS = 32;
 
 const CONTENT = 'content/';

@@ -17,8 +17,8 @@ export async function portTo(
 }
 
 /**
- * Where a destination of a project is, which of some paths it has, and how new files next to them would be called. Rejects
- * with a `ProblemError` where it is not reached.
+ * Where a destination of a project is, which of some paths are taken there, and which names new files would get where both
+ * are kept. Rejects with a `ProblemError` where it is not reached.
  */
 export async function lookInto(
   deps: Deps,
@@ -31,7 +31,7 @@ export async function lookInto(
     if ('send' in port) return { where: port.where, paths: [] };
     const taken = await port.list(paths);
     const areKept = 'onConflict' in destination && destination.onConflict === 'both' && taken.length > 0;
-    const names = areKept ? { numbered: Object.fromEntries(await numberedNames(port, taken)) } : {};
+    const names = areKept ? { numbered: await numberedNames(port, taken) } : {};
     return { where: port.where, paths: taken, ...names };
   } catch (error) {
     if (destination.kind === 'folder') throw error;

@@ -58,7 +58,7 @@ describe('a package that is sent by mail', () => {
       ['gone@harbour.example', 'failed'],
     ]);
     const [site, gone] = run.deliveries as [DeliveryInfo, DeliveryInfo];
-    expect(outcomesOf(site)).toEqual(run.files.map(({ path: file, bytes }) => ({ path: file, how: 'mailed', bytes })));
+    expect(outcomesOf(site)).toEqual(run.files.map(({ path: file }) => ({ path: file, how: 'mailed' })));
     expect(gone).toMatchObject({ problem: { code: 'mail.refused' }, receipts: [] });
     expect(peer.mails).toHaveLength(1);
     const [{ parsed, to }] = peer.mails as [MailPeer['mails'][number]];
@@ -73,7 +73,7 @@ describe('a package that is sent by mail', () => {
     const report = (await request(server.app).get(path(ROUTES.runReport, at))).body as RunReport;
     const [first] = run.files;
     expect(report.deliveries[0]).toMatchObject({
-      ...{ destination: 'site@harbour.example', outcome: `mailed: ${first!.path}`, bytes: first!.bytes },
+      ...{ destination: 'site@harbour.example', outcome: `mailed: ${first!.path}`, bytes: null },
     });
     const audit = (await request(server.app).get(ROUTES.audit)).body as AuditRow[];
     const ends = audit
@@ -118,6 +118,34 @@ describe('a package that is sent by mail', () => {
     const file = join(server.data, 'transmittal.pdf');
     writeFileSync(file, transmittal.content);
     expect(tool('pdftotext', file, '-')).toContain('Site office');
+  });
+
+  it('has the receipts of what was taken while it was being cancelled, and is not sent a second time', async () => {
+    let release!: () => void;
+    peer.pause = new Promise((resolve) => (release = resolve));
+    const before = peer.mails.length;
+    await send({ ...MAIL, to: 'cancelled@harbour.example' }).expect(201);
+    await until(
+      async () => peer.mails.length,
+      (count) => count === before + 1,
+    );
+    const { id } = (await told()).deliveries.at(-1)!;
+    const act = (what: 'deliveryCancel' | 'deliveryAgain') =>
+      request(server.app).post(path(ROUTES[what], { run: run.id, delivery: id }));
+    await act('deliveryCancel').expect(200);
+    release();
+    const cancelled = await until(
+      latest((one) => one.id === id && one.receipts.length > 0),
+      Boolean,
+    );
+    expect(cancelled).toMatchObject({ state: 'cancelled' });
+    expect(outcomesOf(cancelled!)).toEqual(run.files.map(({ path: file }) => ({ path: file, how: 'mailed' })));
+    await act('deliveryAgain').expect(200);
+    await until(
+      latest((one) => one.id === id && one.state === 'done'),
+      Boolean,
+    );
+    expect(peer.mails).toHaveLength(before + 1);
   });
 
   it('waits where the server asks for that, and is sent once it takes it', async () => {

@@ -20,13 +20,6 @@ export function countOf(count: number, one: string, many = `${one}s`): string {
   return `${count.toLocaleString('en')} ${count === 1 ? one : many}`;
 }
 
-/** `814 bytes`, `79 kB`, `4.2 MB`, `1.3 GB`. */
-export function bytesInWords(bytes: number): string {
-  if (bytes < 1000) return countOf(bytes, 'byte');
-  if (bytes < 1e6) return `${Math.round(bytes / 1000)} kB`;
-  return bytes < 1e9 ? `${(bytes / 1e6).toFixed(1)} MB` : `${(bytes / 1e9).toFixed(1)} GB`;
-}
-
 /** `0.4 s`, `12 s`, `3 min 20 s`. */
 export function durationInWords(milliseconds: number): string {
   if (milliseconds < 10_000) return `${(milliseconds / 1000).toFixed(1)} s`;

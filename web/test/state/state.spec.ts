@@ -1,5 +1,5 @@
 import type { Action } from '@ngrx/store';
-import type { DrawingInfo, ProjectInfo, ProjectSummary, RunInfo } from '@folvex/contract';
+import { packageChange, type DrawingInfo, type ProjectInfo, type ProjectSummary, type RunInfo } from '@folvex/contract';
 import { checkRun, prepareRun, type PreparedRun, type Sheet, type SheetPackage } from '@folvex/core';
 import { DrawingActions } from '../../src/state/drawings/drawings.actions';
 import { selectUses } from '../../src/state/drawings/drawings.selectors';
@@ -12,6 +12,7 @@ import {
   selectPublishingFacts,
   selectSheetsOutside,
   selectStripPages,
+  selectUnsavedPackages,
 } from '../../src/state/packages/packages.selectors';
 import { selectPageSources } from '../../src/state/pages/page-sources';
 import { ProjectActions, SettingsActions } from '../../src/state/project/project.actions';
@@ -114,6 +115,26 @@ describe('what the project is', () => {
       change: { names: { ...pack.names, file: '[sheet.revision]' } },
     });
     expect(checkRun(prepared(after(arrived, blank)), {})[0]).toMatchObject({ severity: 'stop' });
+  });
+
+  it('takes away of a package what an edit takes away, to be sent as such', () => {
+    const parts = {
+      destinations: [{ kind: 'folder' as const, folder: 'out', onConflict: 'stop' as const }],
+      extraFormats: { formats: ['svg' as const] },
+      tiles: { paper: { name: 'A3', orientation: 'portrait' as const }, overlap: 10 },
+    };
+    const full = { ...pack, ...parts };
+    const state = after(
+      ProjectActions.projectArrived({ info: { ...info, packages: [full] } }),
+      PackageActions.packageEdited({
+        packageId: 'p',
+        change: { destinations: null, extraFormats: null, tiles: null },
+      }),
+    );
+    const [edited] = selectUnsavedPackages(state);
+    expect(edited!.ours).toEqual(pack);
+    const none = { destinations: null, extraFormats: null, tiles: null };
+    expect(packageChange(edited!.saved, edited!.ours)).toEqual({ ...none, was: parts });
   });
 
   it('shows what a package takes in by itself, what it adds and what it skips, and writes the rest', () => {

@@ -4,7 +4,7 @@ import type { Transaction } from '../../data/database';
 import { insertDelivery } from '../../data/deliveries';
 import type { Queue } from '../queue/queue';
 
-/** Has the files of a run sent to a destination once the transaction is committed; an email goes to each recipient separately. */
+/** Has a run sent to a destination once the transaction is committed; an email goes to each recipient separately. */
 export async function addDeliveries(
   tx: Transaction,
   queue: Queue,

@@ -1,36 +1,33 @@
 import { rm } from 'node:fs/promises';
 import { ProblemError } from '@folvex/core';
 import { StepFailed, writtenTo, type DeliveredFile, type MailPort } from '@folvex/press';
-import { saveReceipt, type DeliveryRow } from '../../data/deliveries';
+import { saveReceipts, type DeliveryRow } from '../../data/deliveries';
 import { latestIssueOf } from '../../data/issues';
-import { runById } from '../../data/runs';
+import { projectFacts } from '../../data/projects';
 import { transmittalPdf } from '../issues/transmittal';
 import type { LeasedJob } from '../queue/worker-queue';
 import type { RunDeps } from '../runs/run-deps';
 import { whileHeld, type Attempt, type UnsentFile } from './attempt';
 
 /**
- * Sends files in one email, with the transmittal where their run was issued. Where nobody knows whether an earlier attempt was
- * taken, they are sent again: better twice than never.
+ * Sends files in one email, with the transmittal if their run was issued. Where it is not known whether an earlier attempt
+ * was taken, they are sent again: better twice than never.
  */
 export async function mailFiles(
   deps: RunDeps,
   job: LeasedJob,
-  { id, runId }: DeliveryRow,
+  { delivery: { id, runId }, projectId }: { delivery: DeliveryRow; projectId: string },
   { port, unsent }: { port: MailPort; unsent: readonly UnsentFile[] },
 ): Promise<Attempt> {
   if (unsent.length === 0) return { ended: 'through' };
   let transmittal: DeliveredFile | undefined;
   try {
-    transmittal = await transmittalOf(deps, runId);
+    transmittal = await transmittalOf(deps, projectId, runId);
     const local = unsent.map(async ({ path, hash }) => ({ from: await deps.store.localFile(hash), hash, path }));
     const outcomes = await port.send(id, await Promise.all(local), transmittal && [transmittal]);
-    const areKept = await whileHeld(deps, job, async (db) => {
-      for (const [i, { position }] of unsent.entries())
-        if (!(await saveReceipt(db, id, position, outcomes[i]!))) return false;
-      return true;
-    });
-    return { ended: areKept ? 'through' : 'given up' };
+    const receipts = unsent.map(({ position }, i) => [position, outcomes[i]!] as const);
+    const goesOn = await whileHeld(deps, job, (db) => saveReceipts(db, id, receipts));
+    return { ended: goesOn ? 'through' : 'given up' };
   } catch (error) {
     if (error instanceof ProblemError) return { ended: 'refused', problem: error.problem };
     if (!(error instanceof StepFailed)) throw error;
@@ -44,10 +41,10 @@ export async function mailFiles(
 }
 
 /** The transmittal of the latest issue of a run, in a file of its own; undefined where it was not issued. */
-async function transmittalOf(deps: RunDeps, runId: string): Promise<DeliveredFile | undefined> {
-  const [issue, run] = [await latestIssueOf(deps.db, runId), await runById(deps.db, runId)];
-  if (!issue || !run) return undefined;
-  const pdf = await transmittalPdf(deps, run.input.project, issue);
+async function transmittalOf(deps: RunDeps, projectId: string, runId: string): Promise<DeliveredFile | undefined> {
+  const [issue, project] = await Promise.all([latestIssueOf(deps.db, runId), projectFacts(deps.db, projectId)]);
+  if (!issue || !project) return undefined;
+  const pdf = await transmittalPdf(deps, project.facts, issue);
   const { temporary, hash } = writtenTo(deps.store.workFolder, pdf);
   return { from: temporary, hash, path: `Transmittal ${issue.number}.pdf` };
 }

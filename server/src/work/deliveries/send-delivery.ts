@@ -9,7 +9,7 @@ import {
   finishDelivery,
   outcomesOf,
   postponeDelivery,
-  saveReceipt,
+  saveReceipts,
   type DeliveryRow,
 } from '../../data/deliveries';
 import { runFilesOf } from '../../data/runs';
@@ -45,7 +45,7 @@ export async function sendDelivery(deps: RunDeps, job: LeasedJob, id: string): P
     const unsent = (await runFilesOf(db, delivery.runId)).filter(({ position }) => !before.has(position));
     const attempt =
       'send' in port
-        ? await mailFiles(deps, job, delivery, { port, unsent })
+        ? await mailFiles(deps, job, found, { port, unsent })
         : await sendFiles(deps, job, id, { port, unsent, onConflict: conflictPolicyOf(delivery) });
     if (attempt.ended === 'given up') return await held.finish([job], async () => undefined);
     if (attempt.ended === 'through') return await end(null);
@@ -82,7 +82,8 @@ async function sendFiles(
     }
     // Asking again with each file would only lock the account.
     if (hasProblem(outcome, 'destination.refused')) return { ended: 'refused', problem: outcome.problem };
-    if (!(await whileHeld(deps, job, (tx) => saveReceipt(tx, id, position, outcome)))) return { ended: 'given up' };
+    if (!(await whileHeld(deps, job, (tx) => saveReceipts(tx, id, [[position, outcome]]))))
+      return { ended: 'given up' };
   }
   return { ended: 'through' };
 }

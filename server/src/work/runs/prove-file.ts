@@ -1,9 +1,9 @@
 import { runFileAt, runSheetsOf, saveProof } from '../../data/runs';
 import type { RunPosition } from '../../model/queue-task';
 import type { LeasedJob } from '../queue/worker-queue';
-import { isHopeless } from './make-sheets';
+import { isHopeless, MAX_WORKER_CRASHES } from './make-sheets';
 import { frozenRun, type RunDeps } from './run-deps';
-import { formatOptions, ProblemError, type Proof } from '@folvex/core';
+import { emptyProof, formatOptions, ProblemError, type Proof } from '@folvex/core';
 
 /** Has a file of a finished run read again, once. The run can be used meanwhile. */
 export async function proveFile(deps: RunDeps, job: LeasedJob, { runId, position }: RunPosition): Promise<void> {
@@ -14,12 +14,11 @@ export async function proveFile(deps: RunDeps, job: LeasedJob, { runId, position
 }
 
 function unread(reason: string): Proof {
-  const nothing = { pages: 0, characters: 0, fonts: 0, layers: 0, links: 0, measured: 0, differences: [] };
-  return { ...nothing, unread: reason };
+  return { ...emptyProof(), unread: reason };
 }
 
 function gaveUp({ crashes, failures }: LeasedJob): string {
-  if (crashes > failures) return `Reading it again crashed the worker ${crashes} times and was given up.`;
+  if (crashes >= MAX_WORKER_CRASHES) return `Reading it again crashed the worker ${crashes} times and was given up.`;
   return `Reading it again failed ${failures} times for an unknown reason and was given up; the worker's log says why.`;
 }
 

@@ -3,8 +3,9 @@ import { MatButton } from '@angular/material/button';
 import { MatTableModule } from '@angular/material/table';
 import { RouterLink } from '@angular/router';
 import type { DrawingInfo } from '@folvex/contract';
+import { bytesInWords } from '@folvex/core';
 import { ProjectLinks } from '../../state/project/project-links';
-import { bytesInWords, momentInWords, realSize, sizeInWords } from '../../ui/words';
+import { momentInWords, realSize, sizeInWords } from '../../ui/words';
 import { unitOf } from '../../state/drawings/unit-of';
 import { stateOf } from './sorting';
 

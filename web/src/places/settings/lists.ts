@@ -74,9 +74,9 @@ export function fieldOf(row: Row): SheetField {
 }
 
 /** Commas separate the recipients of an email. */
-const NO_COMMAS = { pattern: /^[^,;]*$/, patternWords: 'without commas and semicolons' };
+const NO_COMMAS = { pattern: /^[^,;]*$/, patternWords: 'written without commas or semicolons' };
 
-export const PERSON_COLUMNS: readonly Column[] = [
+export const CONTACT_COLUMNS: readonly Column[] = [
   { ...NAME, ...NO_COMMAS },
   { key: 'firm', caption: 'Firm', kind: 'text', optional: true, share: 3, ...NO_COMMAS },
   {
@@ -90,11 +90,11 @@ export const PERSON_COLUMNS: readonly Column[] = [
   },
 ];
 
-export function personRow({ id, name, firm = '', mail }: Contact): Row {
+export function contactRow({ id, name, firm = '', mail }: Contact): Row {
   return { id, name, firm, mail };
 }
 
-export function personOf({ id, name, firm, mail }: Row): Contact {
+export function contactOf({ id, name, firm, mail }: Row): Contact {
   return { id: String(id), name: String(name), ...(firm && { firm: String(firm) }), mail: String(mail) };
 }
 

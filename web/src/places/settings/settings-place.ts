@@ -1,14 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
-import { freeId, type Group, type KeptNames, type OwnPaper, plottersOf } from '@folvex/core';
+import { bytesInWords, freeId, type Group, type KeptNames, type OwnPaper, plottersOf } from '@folvex/core';
 import { NoticeActions } from '../../state/notices/notices.actions';
 import { StorageLookup } from '../../state/lookups/storage-lookup';
 import { SettingsEditor } from '../../state/project/settings-editor';
 import { selectIsLead, selectIsOffice, selectIsOwner } from '../../state/session/session.reducer';
 import { selectAllSheets } from '../../state/sheets/sheets.selectors';
 import { optionsByName } from '../../ui/choices';
-import { bytesInWords, countOf, paperChoiceInWords } from '../../ui/words';
+import { countOf, paperChoiceInWords } from '../../ui/words';
 import { AuditPanel } from './audit-panel';
 import { CheckWeights } from './check-weights';
 import {
@@ -21,9 +21,9 @@ import {
   NAMING_COLUMNS,
   PAPER_COLUMNS,
   paperOfRow,
-  PERSON_COLUMNS,
-  personOf,
-  personRow,
+  CONTACT_COLUMNS,
+  contactOf,
+  contactRow,
   PLOTTER_COLUMNS,
   plotterOfRow,
   plotterRow,
@@ -62,7 +62,7 @@ const SECTIONS = [
   ['audit', 'Audit'],
 ] as const;
 
-/** What holds for a whole project: its facts, groups, title blocks, fields, styles, typefaces, papers, people, and what others lend it. */
+/** What holds for a whole project: its facts, its lists of settings, its people, and what others lend it. */
 @Component({
   selector: 'fx-settings-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -92,7 +92,7 @@ export class SettingsPlace {
   private readonly sheets = this.store.selectSignal(selectAllSheets);
   protected readonly facts = this.editor.facts;
   private readonly isOffice = this.store.selectSignal(selectIsOffice);
-  /** Who is meant by a name is for leads to say: packages go there. */
+  /** Leads alone say who is meant by a name, since packages go there. */
   protected readonly isLead = this.store.selectSignal(selectIsLead);
   private readonly isOwner = this.store.selectSignal(selectIsOwner);
   protected readonly sections = computed(() =>
@@ -154,8 +154,8 @@ export class SettingsPlace {
   protected readonly namingColumns = NAMING_COLUMNS;
   protected readonly namings = computed(() => (this.facts()?.namings ?? []).map((names): Row => ({ ...names })));
 
-  protected readonly personColumns = PERSON_COLUMNS;
-  protected readonly people = computed(() => (this.facts()?.people ?? []).map(personRow));
+  protected readonly contactColumns = CONTACT_COLUMNS;
+  protected readonly people = computed(() => (this.facts()?.people ?? []).map(contactRow));
 
   protected readonly exchangeColumns = EXCHANGE_COLUMNS;
   protected readonly exchanges = computed(() => (this.facts()?.exchanges ?? []).map(exchangeRow));
@@ -225,7 +225,7 @@ export class SettingsPlace {
   }
 
   protected setPeople(rows: Row[]): void {
-    this.editor.changeFacts({ people: withIds(rows).map(personOf) });
+    this.editor.changeFacts({ people: withIds(rows).map(contactOf) });
   }
 
   protected setNamings(rows: Row[]): void {

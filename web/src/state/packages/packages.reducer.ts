@@ -1,6 +1,6 @@
 import { createEntityAdapter, type EntityState } from '@ngrx/entity';
 import { createFeature, createReducer, on } from '@ngrx/store';
-import { packageDifference, packageWith } from '@folvex/contract';
+import { packageDifference, packageWith, type PackageChange } from '@folvex/contract';
 import { sameValue, type SheetPackage } from '@folvex/core';
 import { omitKey } from '../omit-key';
 import { EditActions } from '../edits/edits.actions';
@@ -50,7 +50,7 @@ export const packagesFeature = createFeature({
     // Shown at once; the server's answer confirms it.
     on(PackageActions.packageEdited, (state, { packageId, change }) => ({
       ...state,
-      packages: packagesAdapter.mapOne({ id: packageId, map: (pack) => packageWith(pack, change) }, state.packages),
+      packages: withEdited(state.packages, packageId, change),
       unsaved: state.trial === packageId ? state.unsaved : [...new Set([...state.unsaved, packageId])],
     })),
     // An edit that came after this one was sent is still to be saved.
@@ -80,6 +80,12 @@ export const packagesFeature = createFeature({
     })),
   ),
 });
+
+/** Packages with one of them changed. It is set anew: the adapter's own updates keep what a change takes away. */
+function withEdited(packages: PackagesState['packages'], id: string, change: PackageChange): PackagesState['packages'] {
+  const pack = packages.entities[id];
+  return pack ? packagesAdapter.setOne(packageWith(pack, change), packages) : packages;
+}
 
 /** A package as the server has it now, with what was edited here since it was as `known`. */
 function asSaved(state: PackagesState, pack: SheetPackage, known: SheetPackage | undefined): PackagesState {

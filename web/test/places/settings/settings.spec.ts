@@ -5,8 +5,8 @@ import {
   fieldOf,
   fieldRow,
   paperOfRow,
-  personOf,
-  personRow,
+  contactOf,
+  contactRow,
   styleOf,
   styleRow,
 } from '../../../src/places/settings/lists';
@@ -158,10 +158,10 @@ describe('rows and settings', () => {
     expect(styleOf(styleRow(style))).toEqual(style);
     expect(paperOfRow({ name: 'Long', short: 900, long: 297 })).toEqual({ name: 'Long', short: 297, long: 900 });
     const person = { id: 'p', name: 'Site office', mail: 'site@quay.example' };
-    expect(personRow(person)).toEqual({ ...person, firm: '' });
-    expect(personOf(personRow(person))).toEqual(person);
+    expect(contactRow(person)).toEqual({ ...person, firm: '' });
+    expect(contactOf(contactRow(person))).toEqual(person);
     const employed = { ...person, firm: 'Quay Builders' };
-    expect(personOf(personRow(employed))).toEqual(employed);
+    expect(contactOf(contactRow(employed))).toEqual(employed);
   });
 
   it('get ids of their own from their names', () => {

@@ -1,15 +1,8 @@
 import { signal } from '@angular/core';
+import { bytesInWords } from '@folvex/core';
 import { judgeFit } from '../../../src/places/gather/scale-fit';
 import { Choice } from '../../../src/places/sheets/choice';
-import {
-  bytesInWords,
-  countOf,
-  durationInWords,
-  paperInWords,
-  realSize,
-  scalesInWords,
-  sizeInWords,
-} from '../../../src/ui/words';
+import { countOf, durationInWords, paperInWords, realSize, scalesInWords, sizeInWords } from '../../../src/ui/words';
 import { sheet } from '../../support/sheet';
 
 describe('choosing among sheets', () => {

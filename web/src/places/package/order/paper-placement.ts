@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import {
+  bytesInWords,
   CORNER_OPTIONS,
   estimateBytes,
   PAGE_OPTIONS,
@@ -10,7 +11,6 @@ import {
 import { ChoiceField } from '../../../forms/choice-field';
 import { NumberField } from '../../../forms/number-field';
 import { Fold } from '../../../ui/fold';
-import { bytesInWords } from '../../../ui/words';
 
 type NumberKey = 'percent' | 'offsetX' | 'offsetY' | 'pictureDpi';
 const NUMBERS = ['percent', 'offsetX', 'offsetY', 'pictureDpi'].map((wanted) =>

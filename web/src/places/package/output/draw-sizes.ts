@@ -2,9 +2,9 @@ import { LineChart } from 'echarts/charts';
 import { GridComponent, MarkPointComponent, TooltipComponent } from 'echarts/components';
 import { init, use } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
+import { bytesInWords } from '@folvex/core';
 import { estimatedAt } from '../run/estimated-at';
 import { chartColours, keepSized } from '../../../ui/chart-look';
-import { bytesInWords } from '../../../ui/words';
 
 use([GridComponent, LineChart, MarkPointComponent, SVGRenderer, TooltipComponent]);
 

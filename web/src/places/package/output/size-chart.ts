@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { estimateBytes, RESOLUTIONS, type PictureFacts } from '@folvex/core';
-import { bytesInWords } from '../../../ui/words';
+import { bytesInWords, estimateBytes, RESOLUTIONS, type PictureFacts } from '@folvex/core';
+
 import { LateChart, type DrawChart } from './late-chart';
 
 /** How much the pictures of a package would take in its files at each resolution, the present choice marked. */

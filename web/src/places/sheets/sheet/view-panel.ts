@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
 import { MatButton } from '@angular/material/button';
 import { MatCheckbox } from '@angular/material/checkbox';
 import {
+  bytesInWords,
   estimateBytes,
   formatScale,
   movedTo,
@@ -19,7 +20,7 @@ import { ChoiceField } from '../../../forms/choice-field';
 import { NumberField } from '../../../forms/number-field';
 import { TextField } from '../../../forms/text-field';
 import { SCALES } from '../../../ui/choices';
-import { bytesInWords } from '../../../ui/words';
+
 import type { PlacedBox } from './placed-views';
 
 const MODES: readonly { value: ColourMode; words: string }[] = [
