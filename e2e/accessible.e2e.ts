@@ -1,27 +1,6 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import type { Page } from '@playwright/test';
-import type { AxeResults } from 'axe-core';
+import { violations } from './axe';
 import { expect, go, test } from './folvex';
-
-const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-/** WCAG 2.2 AA, and what axe-core holds for good practice beyond it. */
-const TAGS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'];
-
-/** What axe-core finds wrong on the page as it is, a line each: `rule: element`. */
-async function violations(page: Page): Promise<string[]> {
-  await page.evaluate(AXE);
-  const { violations: found } = (await page.evaluate(
-    (tags) =>
-      (globalThis as unknown as { axe: { run(context: Document, options: object): Promise<unknown> } }).axe.run(
-        document,
-        // Menus and dialogs lie outside the landmarks of the page.
-        { runOnly: tags, rules: { region: { enabled: !document.querySelector('.cdk-overlay-backdrop') } } },
-      ),
-    TAGS,
-  )) as AxeResults;
-  return found.flatMap(({ id, nodes }) => nodes.slice(0, 3).map(({ target }) => `${id}: ${target.join(' ')}`));
-}
 
 /** Buttons, links and captions whose words are cut off at this width. */
 async function clipped(page: Page): Promise<string[]> {

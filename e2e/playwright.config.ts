@@ -32,6 +32,7 @@ export default defineConfig({
     'light-table',
     'gestures',
     'mail',
+    'received',
     'office',
   ].map((name) => ({
     name,

@@ -34,6 +34,50 @@ export interface DeliveryReceipt {
   at: string;
 }
 
+/** The page that the recipient of an email downloads its files from. */
+export interface RecipientPage {
+  /** The last day on which it is open, YYYY-MM-DD, and when that has ended everywhere. */
+  lastDay: string;
+  expiresAt: string;
+  /** When it was closed before; null: it was not. */
+  closedAt: string | null;
+  hasPassword: boolean;
+  /** How often the recipient opened it, and when last; null: not yet. */
+  openings: number;
+  openedAt: string | null;
+  /** Indices of the files that the recipient downloaded, and when the last; null: none yet. */
+  downloaded: number[];
+  downloadedAt: string | null;
+}
+
+/** What lets somebody into a recipient's page. */
+export interface RecipientPageKey {
+  link: string;
+  /** Null: it asks for none. */
+  password: string | null;
+}
+
+/** Opens a recipient's page. */
+export interface RecipientPageOpening {
+  /** In a browser that stated it before, it need not be stated again. */
+  password?: string;
+}
+
+/** What a recipient sees of what was sent. */
+export interface RecipientPageContent {
+  projectNumber: string;
+  projectName: string;
+  packageName: string;
+  /** When the files were published. */
+  publishedAt: string;
+  /** Addresses. */
+  from: string;
+  to: string;
+  /** The last day on which the page is open, YYYY-MM-DD. */
+  lastDay: string;
+  files: { path: string; bytes: number; pages: number }[];
+}
+
 /** The sending of a run to one destination. */
 export interface DeliveryInfo {
   id: string;
@@ -50,6 +94,8 @@ export interface DeliveryInfo {
   /** When the destination is tried again; null: it is not waited for. */
   nextAttemptAt: string | null;
   receipts: DeliveryReceipt[];
+  /** Null: the destination is none, or its files were attached. */
+  page: RecipientPage | null;
 }
 
 /** Sends a run to a destination, whose folder may be a rule. */

@@ -312,6 +312,31 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
     post: op('Sends again what did not arrive', 'drafter', { 200: 'RunInfo' }, { audit: 'run.sent' }),
   },
   deliveryCancel: { post: op('Cancels a delivery', 'drafter', { 200: 'RunInfo' }, { audit: 'delivery.cancelled' }) },
+  recipientPageKey: {
+    get: op(
+      "The link and the password of a delivery's page",
+      'lead',
+      { 200: 'RecipientPageKey' },
+      { audit: 'page.shared' },
+    ),
+    delete: op("Closes a delivery's page", 'lead', { 200: 'RunInfo' }, { audit: 'page.closed' }),
+  },
+  recipientPage: {
+    post: op(
+      "Opens a recipient's page; whoever has its link needs no account",
+      'anyone',
+      { 200: 'RecipientPageContent' },
+      { takes: 'RecipientPageOpening' },
+    ),
+  },
+  recipientFile: {
+    get: op("A file of a recipient's page", 'anyone', {
+      200: 'application/pdf image/*',
+      206: '*/*',
+      304: NOTHING,
+    }),
+  },
+  recipientZip: { get: op("All files of a recipient's page", 'anyone', { 200: 'application/zip' }) },
   issuedSheets: { get: op('Each sheet as it was last issued', 'reader', { 200: 'IssuedState[]' }) },
   issues: {
     get: op('Lists the issues', 'reader', { 200: 'Issue[]' }),

@@ -84,6 +84,12 @@ export const ROUTES = {
   deliveries: '/api/runs/:run/deliveries',
   deliveryAgain: '/api/runs/:run/deliveries/:delivery/again',
   deliveryCancel: '/api/runs/:run/deliveries/:delivery/cancel',
+  /** What lets somebody into the recipient's page of a delivery; closing it. */
+  recipientPageKey: '/api/runs/:run/deliveries/:delivery/page',
+  /** What a recipient sees, by the link in an email. */
+  recipientPage: '/api/recipient-pages/:link',
+  recipientFile: '/api/recipient-pages/:link/files/:index',
+  recipientZip: '/api/recipient-pages/:link/files.zip',
   /** Each sheet as it was last issued. */
   issuedSheets: '/api/projects/:project/issued-sheets',
   issues: '/api/projects/:project/issues',

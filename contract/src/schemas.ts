@@ -301,6 +301,11 @@ export const newProjectSchema = yup
 /** Where a run is to be sent. */
 export const runDeliverySchema = yup.object({ destination: destinationSchema }).noUnknown().strict();
 
+export const recipientPageOpeningSchema = yup
+  .object({ password: text(100).optional().default(undefined) })
+  .noUnknown()
+  .strict();
+
 /** Which of so many files are at destinations already. */
 export const destinationQuerySchema = yup
   .object({

@@ -40,8 +40,8 @@ async function main(): Promise<void> {
   const heartbeat = startHeartbeat(built('heartbeat'), config.databaseUrl);
   const held = queue.forWorker(heartbeat.workerId, config.leaseSeconds);
   const sealer = sealerWith(keyOf(config.secretsKey, config.dataFolder, 'secrets'));
-  const { deliveryFolder, threads } = config;
-  const deps = { db: connection.db, store, press, queue, held, notifications, deliveryFolder, sealer };
+  const { deliveryFolder, officeUrl, threads } = config;
+  const deps = { db: connection.db, store, press, queue, held, notifications, deliveryFolder, sealer, officeUrl };
   const worker = startWorker(deps, threads + EXTRA_SLOTS, log);
   const maintenance = setInterval(() => {
     sweep(connection, store, config.retention).catch((err: unknown) => log.error({ err }, 'the sweep failed'));

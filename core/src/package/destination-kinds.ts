@@ -30,6 +30,8 @@ const ON_CONFLICT = {
 
 /** Mail servers limit messages to 10 to 50 MB (common practice). */
 const [MIN_MAIL_MB, USUAL_MAIL_MB, MAX_MAIL_MB] = [0.1, 10, 50];
+/** How long the recipient's page of an email stays open. */
+const [USUAL_PAGE_DAYS, MAX_PAGE_DAYS] = [14, 365];
 
 /**
  * The kinds of places that files are delivered to, by id. How one is reached is in `press/src/destinations/kinds`, under
@@ -123,6 +125,16 @@ export const DESTINATION_KINDS = {
         description: 'what the email says above the list of its files: a text with fields of project, package and run',
       },
       {
+        key: 'files',
+        kind: 'choice',
+        caption: 'Files',
+        description: "`page`: never attached, but on a recipient's page whose link is in the email",
+        options: [
+          { value: undefined, words: 'attached, or on a page if too large' },
+          { value: 'page', words: 'always on a page' },
+        ],
+      },
+      {
         key: 'mostMb',
         kind: 'number',
         caption: 'Largest email, MB',
@@ -130,7 +142,29 @@ export const DESTINATION_KINDS = {
         max: MAX_MAIL_MB,
         neutral: USUAL_MAIL_MB,
         absent: `${USUAL_MAIL_MB}`,
-        description: `an email that would be larger with its files is not sent; ${USUAL_MAIL_MB} where it is absent`,
+        description: `files that would make an email larger are put on a page instead; ${USUAL_MAIL_MB} where it is absent`,
+      },
+      {
+        key: 'pageDays',
+        kind: 'number',
+        caption: 'Page open for, days',
+        min: 1,
+        max: MAX_PAGE_DAYS,
+        whole: true,
+        neutral: USUAL_PAGE_DAYS,
+        absent: `${USUAL_PAGE_DAYS}`,
+        description: `for how many days files can be downloaded from the page; ${USUAL_PAGE_DAYS} where it is absent`,
+      },
+      {
+        key: 'pagePassword',
+        kind: 'choice',
+        caption: 'Password of the page',
+        description:
+          '`true`: the page asks for a password, which is made for each recipient and shown with the delivery',
+        options: [
+          { value: undefined, words: 'none' },
+          { value: true, words: 'one for each recipient' },
+        ],
       },
     ],
   },
@@ -151,6 +185,11 @@ export type Mail = Extract<Destination, { kind: 'mail' }>;
 /** The largest email of a destination, bytes, with its files as they are encoded. */
 export function largestMail({ mostMb = USUAL_MAIL_MB }: Mail): number {
   return mostMb * 1e6;
+}
+
+/** For how many days the recipient's page of an email is open. */
+export function pageDaysOf({ pageDays = USUAL_PAGE_DAYS }: Mail): number {
+  return pageDays;
 }
 
 /** A destination of a kind as it is offered first. */

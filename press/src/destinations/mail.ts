@@ -5,7 +5,7 @@ import type { ConnectionOptions, TLSSocket } from 'node:tls';
 import { createTransport } from 'nodemailer';
 import SMTPConnection from 'nodemailer/lib/smtp-connection';
 import { bytesInWords, ProblemError, type Delivered, type Problem } from '@folvex/core';
-import type { DeliveredFile, MailPort } from './port';
+import type { DeliveredFile, MailedPage, MailPort } from './port';
 import { partsOf, StepFailed, type TransferLogin } from './transfer-login';
 import { certificateOf, trustOnly, type ShownCertificate } from './trust';
 
@@ -89,27 +89,30 @@ export interface MailMessage {
   text: string;
   /** Limit for the message with its files, as they are encoded. */
   maxBytes: number;
+  /** True where files are never attached. */
+  isOnPage: boolean;
 }
 
+type SizedFile = DeliveredFile & { bytes: number };
+
 /** The mailbox of one recipient, by a mail server. */
-export function mailbox(login: TransferLogin, { from, to, subject, text, maxBytes }: MailMessage): MailPort {
+export function mailbox(login: TransferLogin, message: MailMessage): MailPort {
+  const { from, to, subject } = message;
   return {
     where: to,
-    send: async (id, files, enclosed = []) => {
-      const sized = await Promise.all(
-        [...files, ...enclosed].map(async (file) => ({ ...file, bytes: (await stat(file.from)).size })),
-      );
-      const total = sized.reduce((sum, { bytes }) => sum + encodedBytes(bytes), 0);
-      if (total > maxBytes) throw new ProblemError(tooLarge(total, maxBytes));
-      const listed = sized.map(({ path, bytes }) => `${path} (${bytesInWords(bytes)})`);
+    send: async (id, files, { enclosed = [], page: newPage } = {}) => {
+      const [sized, others] = [await withSizes(files), await withSizes(enclosed)];
+      const isOnPage = message.isOnPage || encodedTotal([...sized, ...others]) > message.maxBytes;
+      if (isOnPage && !newPage) throw new ProblemError(noPage(message, encodedTotal(sized)));
+      const page = isOnPage ? await newPage!() : undefined;
       const { tls } = await secured(login);
       const transport = transportTo(login, tls);
       try {
         await transport.sendMail({
           ...{ from, to, messageId: `<${id}@${from.slice(from.indexOf('@') + 1)}>` },
           subject: subject.replace(/\s+/g, ' ').trim(),
-          text: [...(text.trim() === '' ? [] : [text.trim(), '']), ...listed, ''].join('\n'),
-          attachments: attached(sized),
+          text: textOf(message, sized, { others, page }),
+          attachments: attached(page ? others : [...sized, ...others]),
           // Attachments are files of this machine.
           disableUrlAccess: true,
         });
@@ -118,10 +121,30 @@ export function mailbox(login: TransferLogin, { from, to, subject, text, maxByte
       } finally {
         transport.close();
       }
-      return files.map(({ path }): Delivered => ({ path, how: 'mailed' }));
+      return files.map(({ path }): Delivered => ({ path, how: page ? 'on a page' : 'mailed' }));
     },
     close: () => Promise.resolve(),
   };
+}
+
+function withSizes(files: readonly DeliveredFile[]): Promise<SizedFile[]> {
+  return Promise.all(files.map(async (file) => ({ ...file, bytes: (await stat(file.from)).size })));
+}
+
+/** What an email says: its own text, where the files are, and their names. */
+function textOf(
+  { text, from }: MailMessage,
+  files: readonly SizedFile[],
+  { others, page }: { others: readonly SizedFile[]; page: MailedPage | undefined },
+): string {
+  const listed = (some: readonly SizedFile[]): string[] =>
+    some.map(({ path, bytes }) => `${path} (${bytesInWords(bytes)})`);
+  const own = text.trim() === '' ? [] : [text.trim(), ''];
+  if (!page) return [...own, ...listed([...files, ...others]), ''].join('\n');
+  const password = page.hasPassword ? [`The page asks for a password; ${from} has it.`, ''] : [];
+  const link = [`The files can be downloaded here until ${page.until}:`, page.link, ''];
+  const enclosed = others.length > 0 ? ['', 'Attached:', ...listed(others)] : [];
+  return [...own, ...link, ...password, ...listed(files), ...enclosed, ''].join('\n');
 }
 
 /** Files under their own names; where several have the same one, with their folders. */
@@ -133,14 +156,21 @@ function attached(files: readonly DeliveredFile[]): { path: string; filename: st
   });
 }
 
+function encodedTotal(files: readonly SizedFile[]): number {
+  return files.reduce((sum, { bytes }) => sum + encodedBytes(bytes), 0);
+}
+
 /** Size of a file in an email: base64 in lines of 76 characters (RFC 2045, 6.8). */
 function encodedBytes(bytes: number): number {
   const characters = Math.ceil(bytes / 3) * 4;
   return characters + 2 * Math.ceil(characters / 76);
 }
 
-function tooLarge(bytes: number, maxBytes: number): Problem {
-  const sentence = `The files take ${bytesInWords(bytes)} in an email, and the destination allows ${bytesInWords(maxBytes)}; nothing was sent. Deliver them to a transfer server, or allow larger emails.`;
+/** Why nothing is sent where files must be on a page, and there are none. */
+function noPage({ isOnPage, maxBytes }: MailMessage, bytes: number): Problem {
+  const needed = 'A page for recipients needs an address that they can open: set FOLVEX_URL.';
+  if (isOnPage) return { code: 'mail.page', sentence: `${needed} Nothing was sent.`, place: {} };
+  const sentence = `The files take ${bytesInWords(bytes)} in an email, and the destination allows ${bytesInWords(maxBytes)}; nothing was sent. Deliver them to a transfer server, or allow larger emails. ${needed}`;
   return { code: 'mail.size', sentence, place: {} };
 }
 

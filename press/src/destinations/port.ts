@@ -52,16 +52,32 @@ export interface DestinationPort {
   close(): Promise<void>;
 }
 
+/** A page that a recipient downloads files from. */
+export interface MailedPage {
+  link: string;
+  /** The last day on which it is open, YYYY-MM-DD. */
+  until: string;
+  hasPassword: boolean;
+}
+
+/** What an email may have besides the files that it is about. */
+export interface MailExtras {
+  /** Always attached. */
+  enclosed?: readonly DeliveredFile[] | undefined;
+  /** Puts the files on a page for the recipient; undefined where there are no such pages. */
+  page?: (() => Promise<MailedPage>) | undefined;
+}
+
 /** The port to a mailbox. What it was sent cannot be looked at, nor taken back. */
 export interface MailPort {
   /** Where it is, for people. */
   readonly where: string;
   /**
-   * Sends files in one email, and what is enclosed with them. The email's identity (RFC 5322, 3.6.4) follows from an id:
-   * sent twice, it is recognized as the same one. Rejects with a `ProblemError` where it is refused, with a `StepFailed`
-   * where the server cannot be reached or signed in to.
+   * Sends files in one email: attached, or on a page where they are too large. The email's identity (RFC 5322, 3.6.4)
+   * follows from an id: sent twice, it is recognized as the same one. Rejects with a `ProblemError` where it is refused,
+   * with a `StepFailed` where the server cannot be reached or signed in to.
    */
-  send(id: string, files: readonly DeliveredFile[], enclosed?: readonly DeliveredFile[]): Promise<Delivered[]>;
+  send(id: string, files: readonly DeliveredFile[], extras?: MailExtras): Promise<Delivered[]>;
   close(): Promise<void>;
 }
 

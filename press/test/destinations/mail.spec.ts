@@ -105,6 +105,33 @@ describe.each([
     expect(peer.mails).toHaveLength(before + 1);
   });
 
+  it('has the link of a page in place of files that are too large, and nothing but the link where that is wanted', async () => {
+    const page = { link: 'https://plans.office.example/received/x.y', until: '2026-12-15', hasPassword: true };
+    const big = finished('Plans/most.bin', Buffer.alloc(730_800, 7));
+    const enclosed = [finished('Transmittal 3.pdf', 'three')];
+    const send = async (mail: Partial<Mail>, files: (typeof big)[], hasPassword = true) =>
+      (await portTo(mail)).send('p1', files, { enclosed, page: () => Promise.resolve({ ...page, hasPassword }) });
+    expect(await send({ mostMb: 1 }, [big])).toEqual([{ path: 'Plans/most.bin', how: 'on a page' }]);
+    const { text, attachments } = peer.mails.at(-1)!.parsed;
+    expect(attachments.map(({ filename }) => filename)).toEqual(['Transmittal 3.pdf']);
+    expect(text).toBe(
+      [
+        'Dear all,\nthe plans.\n',
+        `The files can be downloaded here until 2026-12-15:\n${page.link}\n`,
+        'The page asks for a password; drafting@office.example has it.\n',
+        'Plans/most.bin (731 kB)\n',
+        'Attached:\nTransmittal 3.pdf (5 bytes)\n',
+      ].join('\n'),
+    );
+    const small = finished('A.pdf', 'one');
+    expect(await send({ mostMb: 1 }, [small])).toEqual([{ path: 'A.pdf', how: 'mailed' }]);
+    expect(await send({ files: 'page' }, [small], false)).toEqual([{ path: 'A.pdf', how: 'on a page' }]);
+    expect(peer.mails.at(-1)!.parsed.text).not.toContain('password');
+    await expect((await portTo({ files: 'page' })).send('p2', [small])).rejects.toMatchObject({
+      problem: { code: 'mail.page', sentence: expect.stringContaining('set FOLVEX_URL') as string },
+    });
+  });
+
   it('says who refuses it, and what is only for now', async () => {
     const file = finished('A.pdf', 'one');
     peer.replies.set('gone@harbour.example', { code: 550, text: 'no such mailbox' });

@@ -1,11 +1,18 @@
 import { and, asc, eq, inArray, notInArray, sql } from 'drizzle-orm';
 import type { PgUpdateSetSource } from 'drizzle-orm/pg-core';
-import { DELIVERY_OVER, type Delivered, type DeliveryInfo } from '@folvex/contract';
+import {
+  DELIVERY_OVER,
+  type Delivered,
+  type DeliveryInfo,
+  type DeliveryReceipt,
+  type RecipientPage,
+} from '@folvex/contract';
 import type { Destination, Problem } from '@folvex/core';
 import { inChunks } from './chunks';
 import { NOW } from './clock';
 import type { Database } from './database';
 import { notify } from './notifications';
+import { recipientPagesOf, type VisitedPage } from './recipient-pages';
 import { deliveries, deliveryFiles, runs } from './schema';
 
 export type DeliveryRow = typeof deliveries.$inferSelect;
@@ -109,16 +116,11 @@ export async function deliveriesOf(
     .where(inArray(deliveries.runId, [...runIds]))
     .orderBy(asc(deliveries.createdAt), asc(deliveries.id));
   if (rows.length === 0) return new Map();
-  const files = await db
-    .select()
-    .from(deliveryFiles)
-    .where(
-      inArray(
-        deliveryFiles.deliveryId,
-        rows.map(({ id }) => id),
-      ),
-    )
-    .orderBy(asc(deliveryFiles.position));
+  const ids = rows.map(({ id }) => id);
+  const [files, pages] = await Promise.all([
+    db.select().from(deliveryFiles).where(inArray(deliveryFiles.deliveryId, ids)).orderBy(asc(deliveryFiles.position)),
+    recipientPagesOf(db, ids),
+  ]);
   const infos = new Map<string, DeliveryInfo[]>();
   for (const { id, runId, destination, location, startedBy, state, problem, ...times } of rows) {
     const receipts = files
@@ -126,6 +128,7 @@ export async function deliveriesOf(
       .map(({ position, outcome, at }) => ({ file: position, outcome, at: at.toISOString() }));
     const info = {
       ...{ id, destination, location, startedBy, state, problem, receipts },
+      page: pageInfo(pages.get(id), receipts),
       createdAt: times.createdAt.toISOString(),
       finishedAt: times.finishedAt?.toISOString() ?? null,
       nextAttemptAt: times.nextAttemptAt?.toISOString() ?? null,
@@ -133,6 +136,12 @@ export async function deliveriesOf(
     infos.set(runId, [...(infos.get(runId) ?? []), info]);
   }
   return infos;
+}
+
+function pageInfo(page: VisitedPage | undefined, receipts: readonly DeliveryReceipt[]): RecipientPage | null {
+  if (!page) return null;
+  const all = page.downloaded.includes(null) ? receipts.map(({ file }) => file) : [];
+  return { ...page, downloaded: all.length > 0 ? all : page.downloaded.filter((file) => file !== null) };
 }
 
 /** Changes a delivery that is not over; false where it is. */

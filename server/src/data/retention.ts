@@ -16,6 +16,8 @@ import {
   packages,
   presence,
   projects,
+  recipientPages,
+  recipientVisits,
   runFiles,
   runs,
   runSheets,
@@ -124,6 +126,8 @@ async function purgeRuns(
   const ids = rows.map(({ id }) => id);
   if (ids.length === 0) return 0;
   const sent = tx.select({ id: deliveries.id }).from(deliveries).where(inArray(deliveries.runId, ids));
+  await tx.delete(recipientVisits).where(inArray(recipientVisits.deliveryId, sent));
+  await tx.delete(recipientPages).where(inArray(recipientPages.deliveryId, sent));
   await tx.delete(deliveryFiles).where(inArray(deliveryFiles.deliveryId, sent));
   await tx.delete(deliveries).where(inArray(deliveries.runId, ids));
   await tx.delete(runFiles).where(inArray(runFiles.runId, ids));

@@ -1,6 +1,7 @@
 import {
   bigint,
   boolean,
+  date,
   index,
   integer,
   pgTable,
@@ -265,6 +266,36 @@ export const deliveryFiles = pgTable(
     at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
   },
   (t) => [primaryKey({ columns: [t.deliveryId, t.position] })],
+);
+
+/** The pages that recipients of emails download their files from, one for a delivery. */
+export const recipientPages = pgTable('recipient_pages', {
+  deliveryId: text('delivery_id')
+    .primaryKey()
+    .references(() => deliveries.id),
+  /** Its password, sealed with a key that is not in the database; null: it asks for none. */
+  sealedPassword: text('sealed_password'),
+  /** The last day on which it is open, YYYY-MM-DD. */
+  lastDay: date('last_day').notNull(),
+  expiresAt: timestamp('expires_at', { withTimezone: true }).notNull(),
+  /** When it was closed before; null: it was not. */
+  closedAt: timestamp('closed_at', { withTimezone: true }),
+});
+
+/** What recipients did on their pages. */
+export const recipientVisits = pgTable(
+  'recipient_visits',
+  {
+    id: serial('id').primaryKey(),
+    deliveryId: text('delivery_id')
+      .notNull()
+      .references(() => recipientPages.deliveryId),
+    at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
+    what: text('what').$type<'opened' | 'downloaded'>().notNull(),
+    /** Of the file in its run; null: all of them, or none. */
+    position: integer('position'),
+  },
+  (t) => [index('recipient_visits_page').on(t.deliveryId)],
 );
 
 /** What was made from given inputs before (see `ARTIFACT_SOURCES`); its content is in the store. */

@@ -21,6 +21,7 @@ import { ownRequestsOnly } from './own-requests';
 import { packageRoutes } from './packages';
 import { presenceRoutes } from './presence';
 import { projectRoutes } from './projects';
+import { recipientPageRoutes } from './recipient-pages';
 import { removalRoutes } from './removal';
 import { requestLog } from './request-log';
 import { runRoutes } from './runs';
@@ -74,6 +75,7 @@ export function createApp(services: Services, webFolder?: string, names: Readonl
     frameRoutes(services),
     runRoutes(services),
     deliveryRoutes(services),
+    recipientPageRoutes(services),
     issueRoutes(services),
   );
   app.use('/api', (_request, _response, next) => next(notFound('That address')));

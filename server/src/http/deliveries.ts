@@ -20,12 +20,6 @@ export function deliveryRoutes(services: Services): Router {
     setSubject(request, info!.packageName);
     response.status(status).json(info);
   };
-  /** Id of the delivery of a request; it is reached through its run only. */
-  const deliveryOf = async (request: Request): Promise<string> => {
-    const id = parameter(request, 'delivery');
-    if ((await deliveryById(db, id))?.delivery.runId !== parameter(request, 'run')) throw notFound('The delivery');
-    return id;
-  };
   router.post(
     ROUTES.runDestination,
     handler(async (request, response) => {
@@ -48,7 +42,7 @@ export function deliveryRoutes(services: Services): Router {
   router.post(
     ROUTES.deliveryAgain,
     handler(async (request, response) => {
-      const id = await deliveryOf(request);
+      const id = await deliveryOf(services, request);
       await inTransaction(connection.pool, async (tx) => {
         if (!(await renewDelivery(tx.db, id)))
           throw new Refused(409, 'delivery.open', 'This delivery is still going on, or everything has arrived.');
@@ -60,10 +54,17 @@ export function deliveryRoutes(services: Services): Router {
   router.post(
     ROUTES.deliveryCancel,
     handler(async (request, response) => {
-      if (!(await finishDelivery(db, await deliveryOf(request), 'cancelled')))
+      if (!(await finishDelivery(db, await deliveryOf(services, request), 'cancelled')))
         throw new Refused(409, 'delivery.over', 'This delivery has ended already.');
       await answerRun(request, response, 200);
     }),
   );
   return router.router;
+}
+
+/** Id of the delivery of a request; it is reached through its run only. */
+export async function deliveryOf({ db }: Services, request: Request): Promise<string> {
+  const id = parameter(request, 'delivery');
+  if ((await deliveryById(db, id))?.delivery.runId !== parameter(request, 'run')) throw notFound('The delivery');
+  return id;
 }

@@ -57,7 +57,7 @@ export function guard(services: Services, { needs, audit }: Pick<Operation, 'nee
 }
 
 /** Readers of PDF fetch a file in parts (RFC 9110, 14.2): it is downloaded once, with the first of them. */
-function isLaterPart({ headers }: Request): boolean {
+export function isLaterPart({ headers }: Request): boolean {
   return headers.range !== undefined && !/^bytes=0-/.test(headers.range);
 }
 

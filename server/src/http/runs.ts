@@ -1,15 +1,14 @@
 import type { Router, Request, Response } from 'express';
 import { ROUTES, isRunSettled, runChangeSchema, runOptionsSchema, type RunOptions } from '@folvex/contract';
-import { FORMATS } from '@folvex/core';
 import { runInfo } from '../data/run-infos';
-import { cancelRun, projectOfRun, renameRun, runById, runFileAt, runFilesOf } from '../data/runs';
+import { cancelRun, projectOfRun, renameRun, runById, runFileAt } from '../data/runs';
 import { reportCsv, reportWorkbook, runReport } from '../work/runs/run-report';
 import { repeatRun, startRun } from '../work/runs/start-run';
-import { notFound, Refused } from '../errors';
-import { Archive } from '../files/archive';
-import { bodyOf, handler, parameter, sendArchive } from './answers';
+import { notFound } from '../errors';
+import { bodyOf, handler, parameter } from './answers';
 import { authorOf } from '../work/access/caller';
 import { callerOf, guardedRouter, inProject, maySee, requireRole, setSubject } from './guarded-router';
+import { sendRunFile, sendRunFiles } from './run-files';
 import type { Services } from '../work/services';
 
 /** A run that changes often is sent at most this often. */
@@ -21,13 +20,8 @@ const MAX_EVENT_INTERVAL_MS = 10_000;
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 
 export function runRoutes(services: Services): Router {
-  const { db, store, today } = services;
+  const { db, today } = services;
   const router = guardedRouter(services);
-  const refuseMissing = async ({ path, hash }: { path: string; hash: string }): Promise<void> => {
-    if (await store.has(hash)) return;
-    const sentence = `${path} is no longer in the store; publish the package again.`;
-    throw new Refused(410, 'run.file-missing', sentence, { file: path });
-  };
   router.post(
     ROUTES.runs,
     handler(async (request, response) => {
@@ -97,33 +91,18 @@ export function runRoutes(services: Services): Router {
     handler(async (request, response) => {
       const file = await runFileAt(db, parameter(request, 'run'), Number(parameter(request, 'index')) || 0);
       if (!file) throw notFound('The file');
-      await refuseMissing(file);
-      const name = file.path.slice(file.path.lastIndexOf('/') + 1);
-      const kind = 'save' in request.query ? 'attachment' : 'inline';
       setSubject(request, file.path);
-      response.setHeader('Content-Disposition', `${kind}; filename*=UTF-8''${encodeURIComponent(name)}`);
       response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
-      response
-        .type(FORMATS[file.format ?? 'pdf'].mediaType)
-        .sendFile(await store.localFile(file.hash), { dotfiles: 'allow' });
+      await sendRunFile(services, response, file, 'save' in request.query ? 'attachment' : 'inline');
     }),
   );
   router.get(
     ROUTES.runZip,
     handler(async (request, response) => {
       const run = await runById(db, parameter(request, 'run'));
-      const files = await runFilesOf(db, parameter(request, 'run'));
-      if (!run || files.length === 0) throw notFound('The run');
-      const archive = new Archive();
-      // Most formats are packed already; the date is the run's, so that the same run gives the same archive.
-      for (const file of files) {
-        await refuseMissing(file);
-        const { path, hash, format } = file;
-        const compress = FORMATS[format ?? 'pdf'].compressible;
-        archive.file(() => store.localFile(hash), path, { compress, mtime: run.createdAt });
-      }
+      if (!run) throw notFound('The run');
       setSubject(request, `${run.packageName}.zip`);
-      sendArchive(response, archive, run.packageName);
+      await sendRunFiles(services, response, run);
     }),
   );
   return router.router;

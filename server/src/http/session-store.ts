@@ -8,6 +8,8 @@ declare module 'express-session' {
   interface SessionData {
     /** Id of who is signed in. */
     account: string;
+    /** Ids of deliveries whose pages were opened with their passwords. */
+    openedPages: string[];
     /** What an OpenID provider was asked for, until it answers. */
     openId: { state: string; nonce: string; verifier: string };
   }

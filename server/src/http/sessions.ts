@@ -23,14 +23,14 @@ import { hashPassword, isPassword, secretHash } from '../work/access/secrets';
 import type { Services } from '../work/services';
 import { bodyOf, handler, parameter } from './answers';
 import { callerOf, findCaller, guardedRouter } from './guarded-router';
+import { PasswordTries } from './password-tries';
 import { signIn, signOut } from './session-store';
-import { SignInTries } from './sign-in-tries';
 
 /** Who is signed in; signing in with a password, joining by an invitation, signing out. */
 export function sessionRoutes(services: Services): Router {
   const { connection, db, office } = services;
   const router = guardedRouter(services);
-  const tries = new SignInTries(connection);
+  const tries = new PasswordTries(connection);
   const info = async (request: Request): Promise<SessionInfo> => {
     const caller = await findCaller(services, request);
     const { account = null, roles = {} } = caller ?? {};

@@ -65,12 +65,14 @@ export interface ServerOptions {
   /** The store as the server and its workers see it. */
   storeSeen?: (store: Store) => Store;
   leaseSeconds?: number;
+  /** The address that workers take for that of the office. */
+  officeUrl?: string;
   /** Fills the database and the store instead of importing the demo; returns the id of the project to work with. */
   load?: (connection: Connection, store: Store) => Promise<string>;
 }
 
 /** A server with a real database, store and worker threads of its own, and the demo in it; gone after the suite. */
-export function useServer({ prepare, load, storeSeen, leaseSeconds = 60 }: ServerOptions = {}): Harness {
+export function useServer({ prepare, load, storeSeen, leaseSeconds = 60, officeUrl }: ServerOptions = {}): Harness {
   const harness = {} as Harness;
   const ending: (() => Promise<unknown> | unknown)[] = [];
   beforeAll(async () => {
@@ -113,7 +115,7 @@ export function useServer({ prepare, load, storeSeen, leaseSeconds = 60 }: Serve
       ending.push(() => heartbeat.stop());
       const held = queue.forWorker(heartbeat.workerId, leaseSeconds);
       const worker = startWorker(
-        { db: connection.db, store, press, queue, held, notifications, deliveryFolder, sealer: SEALER },
+        { db: connection.db, store, press, queue, held, notifications, deliveryFolder, sealer: SEALER, officeUrl },
         2,
         log,
       );

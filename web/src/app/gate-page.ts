@@ -5,7 +5,7 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
   selector: 'fx-gate',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <section>
+    <section [class.wide]="wide()">
       <p class="mark">Folvex</p>
       <h1>{{ title() }}</h1>
       <ng-content />
@@ -29,6 +29,9 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
       background: var(--fx-surface);
       box-sizing: border-box;
     }
+    section.wide {
+      width: min(760px, 100%);
+    }
     .mark {
       margin: 0;
       color: var(--fx-quiet);
@@ -42,4 +45,6 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 })
 export class GatePage {
   readonly title = input.required<string>();
+  /** True where it shows a table. */
+  readonly wide = input(false);
 }

@@ -22,6 +22,11 @@ export const ROUTES: Routes = [
     loadComponent: () => import('./join').then((m) => m.JoinPage),
   },
   {
+    path: 'received/:link',
+    title: 'Files for you · Folvex',
+    loadComponent: () => import('./received').then((m) => m.ReceivedPage),
+  },
+  {
     path: 'account',
     canActivate: [signedIn],
     title: 'Account · Folvex',

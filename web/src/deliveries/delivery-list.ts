@@ -5,7 +5,9 @@ import { MatProgressBar } from '@angular/material/progress-bar';
 import { Store } from '@ngrx/store';
 import { isDeliveryOver, type RunInfo } from '@folvex/contract';
 import { RunActions } from '../state/runs/runs.actions';
-import { deliveryInWords, deliveryProblems } from './delivery-words';
+import { selectIsLead } from '../state/session/session.reducer';
+import { deliveryInWords, deliveryProblems, isPageOpen, pageInWords } from './delivery-words';
+import { pageShower } from './recipient-page';
 
 /** Where the files of a run were sent, and what came of that. */
 @Component({
@@ -48,6 +50,8 @@ import { deliveryInWords, deliveryProblems } from './delivery-words';
 })
 export class DeliveryList {
   private readonly store = inject(Store);
+  protected readonly isLead = this.store.selectSignal(selectIsLead);
+  private readonly show = pageShower();
   readonly run = input.required<RunInfo>();
   protected readonly deliveries = computed(() => {
     const { deliveries, files } = this.run();
@@ -56,6 +60,8 @@ export class DeliveryList {
       words: deliveryInWords(delivery, files.length),
       problems: deliveryProblems(delivery),
       share: (100 * delivery.receipts.length) / Math.max(1, files.length),
+      page: delivery.page && delivery.receipts.length > 0 ? pageInWords(delivery.page, Date.now()) : '',
+      isPageOpen: delivery.page !== null && isPageOpen(delivery.page, Date.now()),
       isSending: delivery.state === 'sending',
       isOver: isDeliveryOver(delivery),
       isUnfinished: delivery.state !== 'done',
@@ -64,6 +70,10 @@ export class DeliveryList {
 
   protected cancel(deliveryId: string): void {
     this.store.dispatch(RunActions.deliveryCancelAskedFor({ runId: this.run().id, deliveryId }));
+  }
+
+  protected showPage(deliveryId: string): void {
+    this.show({ run: this.run(), delivery: this.run().deliveries.find(({ id }) => id === deliveryId)! });
   }
 
   protected sendAgain(deliveryId: string): void {

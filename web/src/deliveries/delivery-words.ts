@@ -1,4 +1,4 @@
-import type { DeliveryInfo } from '@folvex/contract';
+import type { DeliveryInfo, RecipientPage } from '@folvex/contract';
 import { countOf, momentInWords } from '../ui/words';
 
 /** What a delivery of so many files has come to, in a sentence. */
@@ -26,7 +26,7 @@ export function deliveryInWords(delivery: DeliveryInfo, files: number): string {
     case 'failed':
       return `Failed: ${there} sent to ${[to, ...details].join(', ')}.`;
     case 'done':
-      return `${[`${there} ${isMail ? 'in an email to' : 'at'} ${to}`, ...details].join(', ')}.`;
+      return `${[`${there} ${isMail ? mailedAs(delivery) : 'at'} ${to}`, ...details].join(', ')}.`;
   }
 }
 
@@ -34,4 +34,25 @@ export function deliveryInWords(delivery: DeliveryInfo, files: number): string {
 export function deliveryProblems({ state, problem, receipts }: DeliveryInfo): string[] {
   const ofFiles = receipts.flatMap(({ outcome }) => ('problem' in outcome ? [outcome.problem.sentence] : []));
   return [...new Set([...(problem && state !== 'done' ? [problem.sentence] : []), ...ofFiles])];
+}
+
+function mailedAs({ page }: DeliveryInfo): string {
+  return page ? 'on a page, linked in an email to' : 'in an email to';
+}
+
+/** What became of the page of a delivery, and what its recipient did there. `now`: ms since 1970. */
+export function pageInWords(page: RecipientPage, now: number): string {
+  const { closedAt, expiresAt, lastDay, openings, openedAt, downloaded, downloadedAt } = page;
+  const ending = Date.parse(expiresAt) > now ? 'open until' : 'ended on';
+  const state = closedAt === null ? `Page ${ending} ${lastDay}` : `Page closed on ${momentInWords(closedAt)}`;
+  if (openedAt === null) return `${state}. Not opened yet.`;
+  const opened = openings === 1 ? 'Opened once' : `Opened ${openings} times`;
+  const last = openings === 1 ? momentInWords(openedAt) : `last ${momentInWords(openedAt)}`;
+  if (downloadedAt === null) return `${state}. ${opened}, ${last}; nothing downloaded.`;
+  return `${state}. ${opened}, ${last}; ${countOf(downloaded.length, 'file')} downloaded, last ${momentInWords(downloadedAt)}.`;
+}
+
+/** Whether the page of a delivery lets somebody in. `now`: ms since 1970. */
+export function isPageOpen({ closedAt, expiresAt }: RecipientPage, now: number): boolean {
+  return closedAt === null && Date.parse(expiresAt) > now;
 }

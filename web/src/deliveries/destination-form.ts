@@ -11,13 +11,13 @@ import {
 import { Store } from '@ngrx/store';
 import { isMailServer } from '@folvex/contract';
 import {
-  CONFLICT_OPTIONS,
   DESTINATION_KINDS,
   hasFields,
   isMailAddress,
   newDestination,
   recipientNames,
   recipientsIn,
+  type ChoiceSetting,
   type Destination,
   type DestinationKind,
   type NumberSetting,
@@ -30,8 +30,14 @@ import { NameRule } from '../forms/name-rule';
 import { NumberField } from '../forms/number-field';
 import { TextField } from '../forms/text-field';
 import { selectPeople } from '../state/project/project.reducer';
+import { selectIsOffice } from '../state/session/session.reducer';
 import { TransferActions } from '../state/transfer/transfer.actions';
 import { transferFeature } from '../state/transfer/transfer.reducer';
+
+type Shown = TextSetting | NumberSetting | ChoiceSetting;
+
+/** Settings of emails that are about pages of their recipients. */
+const OF_PAGES: ReadonlySet<string> = new Set(['files', 'pageDays', 'pagePassword']);
 
 /** A destination to choose: its kind, what that kind needs to know, and what is done about files that are there. */
 @Component({
@@ -53,12 +59,20 @@ import { transferFeature } from '../state/transfer/transfer.reducer';
       @for (setting of settings(); track setting.key) {
         @if (setting.kind === 'number') {
           <fx-number
+            class="half"
             [caption]="setting.caption"
             [value]="numberOf(setting)"
             [min]="setting.min"
             [max]="setting.max"
             [absent]="setting.absent"
             (entered)="set(setting, $event)"
+          />
+        } @else if (setting.kind === 'choice') {
+          <fx-choice
+            [caption]="setting.caption"
+            [value]="valueOf(setting.key)"
+            [options]="setting.options"
+            (chosen)="set(setting, $event)"
           />
         } @else if (hasFields(setting)) {
           <fx-name-rule
@@ -79,20 +93,16 @@ import { transferFeature } from '../state/transfer/transfer.reducer';
         }
       }
       <p class="quiet">{{ where() }}</p>
-      @if (destination.kind !== 'mail') {
-        <fx-choice
-          caption="If a file of that name exists"
-          [value]="destination.onConflict"
-          [options]="policies"
-          (chosen)="change({ onConflict: $event })"
-        />
-      }
     }
   `,
   styles: `
     :host {
       display: grid;
+      grid-template-columns: 1fr 1fr;
       gap: var(--fx-gap-2);
+    }
+    :host > :not(.half) {
+      grid-column: 1 / -1;
     }
     p {
       margin: 0;
@@ -113,7 +123,6 @@ export class DestinationForm {
   private readonly latest = linkedSignal(() => this.destination());
   /** Null for none. */
   readonly changed = output<Destination | null>();
-  protected readonly policies = CONFLICT_OPTIONS;
   protected readonly kinds = computed((): readonly Choosable<DestinationKind | ''>[] => [
     ...(this.none() ? [{ value: '' as const, words: this.none() }] : []),
     ...(Object.keys(DESTINATION_KINDS) as DestinationKind[]).map((kind) => ({
@@ -123,15 +132,19 @@ export class DestinationForm {
   ]);
   protected readonly kind = computed((): DestinationKind | '' => this.destination()?.kind ?? '');
 
-  /** What the kind needs to know, apart from what is chosen from a list. */
-  protected readonly settings = computed((): readonly (TextSetting | NumberSetting)[] => {
+  /** What the kind needs to know, apart from the server, which is chosen from a list. */
+  protected readonly settings = computed((): readonly Shown[] => {
     const kind = this.destination()?.kind;
     const settings: readonly Setting[] = kind ? DESTINATION_KINDS[kind].settings : [];
     return settings.filter(
-      (setting): setting is TextSetting | NumberSetting =>
-        (setting.kind === 'text' && setting.key !== 'server') || setting.kind === 'number',
+      (setting): setting is Shown =>
+        ['text', 'number', 'choice'].includes(setting.kind) &&
+        setting.key !== 'server' &&
+        // Where nobody else can open a page, there is nothing to choose.
+        (this.isOffice() || !OF_PAGES.has(setting.key)),
     );
   });
+  private readonly isOffice = this.store.selectSignal(selectIsOffice);
   protected readonly hasFields = hasFields;
   private readonly people = this.store.selectSignal(selectPeople);
   protected readonly recipients = computed(() => recipientNames(this.people()));
@@ -181,11 +194,11 @@ export class DestinationForm {
     return this.valueOf(key) as number | undefined;
   }
 
-  protected set({ key }: Setting, value: string | number | undefined): void {
+  protected set({ key }: Setting, value: unknown): void {
     this.change({ [key]: value });
   }
 
-  private valueOf(key: string): unknown {
+  protected valueOf(key: string): unknown {
     return (this.destination() as Record<string, unknown> | undefined)?.[key];
   }
 

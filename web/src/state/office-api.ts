@@ -13,7 +13,10 @@ import {
   type Member,
   type NewToken,
   type PasswordChange,
+  type RecipientPageContent,
+  type RecipientPageKey,
   type Role,
+  type RunInfo,
   type SessionInfo,
   type SignIn,
   type TokenInfo,
@@ -23,7 +26,10 @@ import {
   type TransferStep,
 } from '@folvex/contract';
 
-/** The part of the server's interface that is about people, what they may do, and transfer servers; a method a route. */
+/**
+ * The part of the server's interface that is about people, what they may do, transfer servers, and recipients' pages; a
+ * method a route.
+ */
 @Injectable({ providedIn: 'root' })
 export class OfficeApi {
   private readonly http = inject(HttpClient);
@@ -103,6 +109,20 @@ export class OfficeApi {
 
   testTransferServer(project: string, server: string): Observable<TransferStep[]> {
     return this.http.post<TransferStep[]>(path(ROUTES.transferServerTest, { project, server }), {});
+  }
+
+  /** Opens the page that a recipient downloads files from, by the last part of its link. */
+  openRecipientPage(link: string, password?: string): Observable<RecipientPageContent> {
+    return this.http.post<RecipientPageContent>(path(ROUTES.recipientPage, { link }), password ? { password } : {});
+  }
+
+  /** What lets a recipient into the page of a delivery. */
+  recipientPageKey(run: string, delivery: string): Observable<RecipientPageKey> {
+    return this.http.get<RecipientPageKey>(path(ROUTES.recipientPageKey, { run, delivery }));
+  }
+
+  closeRecipientPage(run: string, delivery: string): Observable<RunInfo> {
+    return this.http.delete<RunInfo>(path(ROUTES.recipientPageKey, { run, delivery }));
   }
 
   /** The latest rows of the audit, or those before one. */

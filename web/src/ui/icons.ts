@@ -14,6 +14,7 @@ import checkCircle from '@material-symbols/svg-400/outlined/check_circle.svg';
 import chevronLeft from '@material-symbols/svg-400/outlined/chevron_left.svg';
 import chevronRight from '@material-symbols/svg-400/outlined/chevron_right.svg';
 import close from '@material-symbols/svg-400/outlined/close.svg';
+import contentCopy from '@material-symbols/svg-400/outlined/content_copy.svg';
 import darkMode from '@material-symbols/svg-400/outlined/dark_mode.svg';
 import dataArray from '@material-symbols/svg-400/outlined/data_array.svg';
 import deleteIcon from '@material-symbols/svg-400/outlined/delete.svg';
@@ -66,6 +67,7 @@ export const ICONS = {
   chevron_left: chevronLeft,
   chevron_right: chevronRight,
   close,
+  content_copy: contentCopy,
   dark_mode: darkMode,
   data_array: dataArray,
   delete: deleteIcon,

@@ -6,15 +6,17 @@ import { ofType } from '@ngrx/effects';
 import type { Action } from '@ngrx/store';
 import { MockStore } from '@ngrx/store/testing';
 import { firstValueFrom, of, throwError } from 'rxjs';
-import type { DeliveryInfo, RunInfo } from '@folvex/contract';
+import type { DeliveryInfo, RecipientPage, RecipientPageKey, RunInfo } from '@folvex/contract';
 import { HttpErrorResponse } from '@angular/common/http';
-import { deliveryInWords, deliveryProblems } from '../../src/deliveries/delivery-words';
+import { deliveryInWords, deliveryProblems, isPageOpen, pageInWords } from '../../src/deliveries/delivery-words';
 import { DeliveryList } from '../../src/deliveries/delivery-list';
 import { runSender } from '../../src/deliveries/send-run';
 import { NoticeActions } from '../../src/state/notices/notices.actions';
 import { ProjectActions } from '../../src/state/project/project.actions';
+import { LookupActions } from '../../src/state/lookups/lookups.actions';
 import { RunActions } from '../../src/state/runs/runs.actions';
 import * as effects from '../../src/state/runs/runs.effects';
+import { SessionActions } from '../../src/state/session/session.actions';
 import { TransferActions } from '../../src/state/transfer/transfer.actions';
 import { momentInWords } from '../../src/ui/words';
 import { endEffects, runEffect } from '../support/effects';
@@ -24,12 +26,16 @@ import { after } from '../support/state';
 
 const delivery: DeliveryInfo = {
   ...{ id: 'd', location: 'sftp://files.example/in', startedBy: null, state: 'done', problem: null },
-  ...{ createdAt: '2026-12-01T10:00:00Z', finishedAt: null, nextAttemptAt: null },
+  ...{ createdAt: '2026-12-01T10:00:00Z', finishedAt: null, nextAttemptAt: null, page: null },
   destination: { kind: 'server', server: 's', folder: 'in', onConflict: 'rename' },
   receipts: [
     { file: 0, at: '', outcome: { path: 'a.pdf', how: 'replaced' } },
     { file: 1, at: '', outcome: { path: 'b.pdf', how: 'new', older: 'b (2026-11-28).pdf' } },
   ],
+};
+const page: RecipientPage = {
+  ...{ lastDay: '2026-12-15', expiresAt: '2026-12-16T12:00:00Z', closedAt: null, hasPassword: true },
+  ...{ openings: 0, openedAt: null, downloaded: [], downloadedAt: null },
 };
 const away = { code: 'destination.copy' as const, sentence: 'a.pdf could not be delivered.', place: {} };
 const run = {
@@ -71,6 +77,24 @@ describe('a delivery in words', () => {
     );
   });
 
+  it('says what became of a recipient’s page', () => {
+    const at = (minute: number): string => `2026-12-01T10:0${minute}:00Z`;
+    const now = Date.parse(at(9));
+    const said = (change: Partial<RecipientPage>): string => pageInWords({ ...page, ...change }, now);
+    expect(said({})).toBe('Page open until 2026-12-15. Not opened yet.');
+    expect(said({ openings: 1, openedAt: at(1) })).toBe(
+      `Page open until 2026-12-15. Opened once, ${momentInWords(at(1))}; nothing downloaded.`,
+    );
+    const downloaded = { openings: 2, openedAt: at(1), downloaded: [0, 1], downloadedAt: at(2) };
+    expect(said({ ...downloaded, closedAt: at(3) })).toBe(
+      `Page closed on ${momentInWords(at(3))}. Opened 2 times, last ${momentInWords(at(1))}; 2 files downloaded, last ${momentInWords(at(2))}.`,
+    );
+    expect(said({ expiresAt: at(8) })).toBe('Page ended on 2026-12-15. Not opened yet.');
+    expect([{}, { closedAt: at(3) }, { expiresAt: at(8) }].map((one) => isPageOpen({ ...page, ...one }, now))).toEqual([
+      ...[true, false, false],
+    ]);
+  });
+
   it('says each trouble once, and none that is over', () => {
     const receipts = [0, 1].map((file) => ({ file, at: '', outcome: { problem: away } }));
     expect(deliveryProblems({ ...delivery, state: 'failed', problem: away, receipts })).toEqual([away.sentence]);
@@ -105,6 +129,44 @@ describe('the deliveries of a run', () => {
 
   it('offer nothing where all has arrived', async () => {
     expect((await shown({})).buttons).toEqual([]);
+  });
+});
+
+describe('a recipient’s page', () => {
+  const key: RecipientPageKey = { link: 'https://plans.example/received/d.x', password: 'ab23-cd45-ef67' };
+  const query = { run: 'r', delivery: 'd' };
+  const lookup = `recipientPageKey ${JSON.stringify(query)}`;
+  const owner = { id: 'o', email: 'o@office.example', name: 'Oda Vik', isOwner: true };
+  const state = after(
+    SessionActions.sessionArrived({ session: { office: true, account: owner, roles: {}, openId: null } }),
+    ProjectActions.projectOpened({ projectId: '2617' }),
+    LookupActions.lookupAskedFor({ key: lookup, kind: 'recipientPageKey', query }),
+    LookupActions.answerArrived({ key: lookup, answer: key }),
+  );
+  const open = { ...page, expiresAt: '9999-12-31T00:00:00Z' };
+
+  it('has its link and password to copy, and can be closed', async () => {
+    const linked: RunInfo = { ...run, deliveries: [{ ...delivery, location: 'site@harbour.example', page: open }] };
+    const fixture = await show(DeliveryList, { run: linked }, state);
+    const loader = TestbedHarnessEnvironment.documentRootLoader(fixture);
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Link …' }))).click();
+    const dialog = document.querySelector('mat-dialog-container')!;
+    expect(dialog.textContent).toContain('Page for site@harbour.example');
+    expect([...dialog.querySelectorAll('code')].map(({ textContent }) => textContent)).toEqual([
+      key.link,
+      key.password,
+    ]);
+    const asked = firstValueFrom(TestBed.inject(MockStore).scannedActions$.pipe(ofType(RunActions.pageCloseAskedFor)));
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Close the page now' }))).click();
+    expect(await asked).toMatchObject({ runId: 'r', deliveryId: 'd' });
+  });
+
+  it('is closed on the server', () => {
+    const asked = RunActions.pageCloseAskedFor({ runId: 'r', deliveryId: 'd' });
+    expect(runEffect(effects.closePage, { closeRecipientPage: () => of(run) }, asked)).toEqual([
+      RunActions.runAdvanced({ run }),
+    ]);
+    endEffects();
   });
 });
 

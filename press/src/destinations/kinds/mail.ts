@@ -11,6 +11,7 @@ export async function openDestination(destination: Mail, { transferServers }: De
     throw new ProblemError({ code: 'transfer.absent', sentence, place: {} });
   }
   const { mailbox } = await import('../mail');
-  const { from, to, subject, text = '' } = destination;
-  return mailbox(login, { from: from.trim(), to, subject, text, maxBytes: largestMail(destination) });
+  const { from, to, subject, text = '', files } = destination;
+  const limits = { maxBytes: largestMail(destination), isOnPage: files === 'page' };
+  return mailbox(login, { from: from.trim(), to, subject, text, ...limits });
 }

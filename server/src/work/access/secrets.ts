@@ -1,4 +1,4 @@
-import { createCipheriv, createDecipheriv, createHash, hkdfSync, randomBytes } from 'node:crypto';
+import { createCipheriv, createDecipheriv, createHash, createHmac, hkdfSync, randomBytes } from 'node:crypto';
 import { linkSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { hash, verify, type Options } from '@node-rs/argon2';
@@ -58,6 +58,8 @@ export function keyOf(given: string | undefined, dataFolder: string, name: 'sess
 
 /** Seals what others must not read (AES-256-GCM, NIST SP 800-38D). What is opened must be about the same. */
 export interface Sealer {
+  /** What only this installation can say of a text (HMAC-SHA-256, RFC 2104), for links. */
+  sign(text: string): string;
   seal(secret: string, about: string): string;
   /** Throws where it was sealed with another key or about something else. */
   unseal(sealed: string, about: string): string;
@@ -69,7 +71,9 @@ const VERSION = '1 ';
 
 export function sealerWith(key: string): Sealer {
   const derived = Buffer.from(hkdfSync('sha256', key, '', 'folvex secrets', KEY_BYTES));
+  const signing = Buffer.from(hkdfSync('sha256', key, '', 'folvex links', KEY_BYTES));
   return {
+    sign: (text) => createHmac('sha256', signing).update(text).digest('base64url'),
     seal: (secret, about) => {
       const nonce = randomBytes(NONCE_BYTES);
       const cipher = createCipheriv(CIPHER, derived, nonce).setAAD(Buffer.from(about));

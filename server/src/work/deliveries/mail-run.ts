@@ -1,12 +1,13 @@
 import { rm } from 'node:fs/promises';
 import { ProblemError } from '@folvex/core';
-import { StepFailed, writtenTo, type DeliveredFile, type MailPort } from '@folvex/press';
+import { StepFailed, writtenTo, type DeliveredFile, type MailExtras, type MailPort } from '@folvex/press';
 import { saveReceipts, type DeliveryRow } from '../../data/deliveries';
 import { latestIssueOf } from '../../data/issues';
 import { projectFacts } from '../../data/projects';
 import { transmittalPdf } from '../issues/transmittal';
 import type { LeasedJob } from '../queue/worker-queue';
 import type { RunDeps } from '../runs/run-deps';
+import { makeRecipientPage } from './recipient-page';
 import { whileHeld, type Attempt, type UnsentFile } from './attempt';
 
 /**
@@ -16,15 +17,17 @@ import { whileHeld, type Attempt, type UnsentFile } from './attempt';
 export async function mailFiles(
   deps: RunDeps,
   job: LeasedJob,
-  { delivery: { id, runId }, projectId }: { delivery: DeliveryRow; projectId: string },
+  { delivery, projectId }: { delivery: DeliveryRow; projectId: string },
   { port, unsent }: { port: MailPort; unsent: readonly UnsentFile[] },
 ): Promise<Attempt> {
+  const { id, runId } = delivery;
   if (unsent.length === 0) return { ended: 'through' };
   let transmittal: DeliveredFile | undefined;
   try {
     transmittal = await transmittalOf(deps, projectId, runId);
     const local = unsent.map(async ({ path, hash }) => ({ from: await deps.store.localFile(hash), hash, path }));
-    const outcomes = await port.send(id, await Promise.all(local), transmittal && [transmittal]);
+    const extras = { enclosed: transmittal && [transmittal], page: pageMaker(deps, delivery) };
+    const outcomes = await port.send(id, await Promise.all(local), extras);
     const receipts = unsent.map(({ position }, i) => [position, outcomes[i]!] as const);
     const goesOn = await whileHeld(deps, job, (db) => saveReceipts(db, id, receipts));
     return { ended: goesOn ? 'through' : 'given up' };
@@ -38,6 +41,12 @@ export async function mailFiles(
   } finally {
     if (transmittal) await rm(transmittal.from, { force: true });
   }
+}
+
+/** Puts the files of a delivery on a page for its recipient; undefined where nobody could open one. */
+function pageMaker({ db, sealer, officeUrl }: RunDeps, { id, destination }: DeliveryRow): MailExtras['page'] {
+  if (officeUrl === undefined || destination.kind !== 'mail') return undefined;
+  return () => makeRecipientPage({ db, sealer, officeUrl }, id, destination);
 }
 
 /** The transmittal of the latest issue of a run, in a file of its own; undefined where it was not issued. */

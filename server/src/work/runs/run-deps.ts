@@ -21,8 +21,10 @@ export interface RunDeps {
   notifications: Notifications;
   /** Packages are delivered below it. */
   deliveryFolder: string;
-  /** Opens passwords of transfer servers. */
+  /** Opens passwords of transfer servers, and signs links. */
   sealer: Sealer;
+  /** The address that people of an office open, without a slash at its end; undefined: Folvex serves this machine only. */
+  officeUrl?: string | undefined;
 }
 
 /** What of a run never changes. */

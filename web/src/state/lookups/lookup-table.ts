@@ -4,6 +4,7 @@ import type {
   InvitationInfo,
   LookedAtDestination,
   ProjectInfo,
+  RecipientPageKey,
   SpaceInfo,
   StorageInfo,
 } from '@folvex/contract';
@@ -35,6 +36,8 @@ export interface LookupTable {
     { project: string; destinations: readonly Destination[]; paths: readonly string[]; after: string },
     LookedAtDestination[],
   ];
+  /** What lets a recipient into the page of a delivery. */
+  recipientPageKey: [{ run: string; delivery: string }, RecipientPageKey];
   /** Which files of a run are at a destination. `after`: how often it was sent before. */
   runAtDestination: [{ run: string; destination: Destination; after: number }, AtDestination];
 }
@@ -62,5 +65,6 @@ export const LOOKUPS: {
   apiDescription: ({ api }) => api.description(),
   invitation: ({ office }, { invitation }) => office.invitation(invitation),
   atDestinations: ({ api }, { project, destinations, paths }) => api.atDestinations(project, destinations, paths),
+  recipientPageKey: ({ office }, { run, delivery }) => office.recipientPageKey(run, delivery),
   runAtDestination: ({ api }, { run, destination }) => api.runAtDestination(run, destination),
 };

@@ -19,6 +19,8 @@ export const RunActions = createActionGroup({
     /** What of a delivery did not arrive is to be sent again. */
     'Delivery repeat asked for': props<{ runId: string; deliveryId: string }>(),
     'Delivery cancel asked for': props<{ runId: string; deliveryId: string }>(),
+    /** The page of a delivery is to be closed: nobody downloads from it any more. */
+    'Page close asked for': props<{ runId: string; deliveryId: string }>(),
     'Delivery begun': props<{ run: RunInfo }>(),
     'Cancel asked for': props<{ runId: string }>(),
   },

@@ -20,6 +20,7 @@ import {
   toArray,
 } from 'rxjs';
 import { Api } from '../api';
+import { OfficeApi } from '../office-api';
 import { NoticeActions } from '../notices/notices.actions';
 import { refused } from '../notices/refused';
 import { removedNotice } from '../notices/removed-notice';
@@ -102,6 +103,20 @@ export const cancelDelivery = createEffect(
       ofType(RunActions.deliveryCancelAskedFor),
       mergeMap(({ runId, deliveryId }) =>
         api.cancelDelivery(runId, deliveryId).pipe(
+          map((run) => RunActions.runAdvanced({ run })),
+          catchError(refused),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const closePage = createEffect(
+  (actions = inject(Actions), api = inject(OfficeApi)) =>
+    actions.pipe(
+      ofType(RunActions.pageCloseAskedFor),
+      mergeMap(({ runId, deliveryId }) =>
+        api.closeRecipientPage(runId, deliveryId).pipe(
           map((run) => RunActions.runAdvanced({ run })),
           catchError(refused),
         ),

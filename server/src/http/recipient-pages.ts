@@ -1,0 +1,158 @@
+import type { Request, Response, Router } from 'express';
+import { recipientPageOpeningSchema, ROUTES, type RecipientPageContent, type RecipientPageKey } from '@folvex/contract';
+import type { Mail } from '@folvex/core';
+import { recordAudit } from '../data/audit';
+import { projectFacts } from '../data/projects';
+import { addVisit, closeRecipientPage, recipientPageOf, type PageOfDelivery } from '../data/recipient-pages';
+import { runInfo } from '../data/run-infos';
+import { runById, runFileAt, runFilesOf } from '../data/runs';
+import { notFound, Refused } from '../errors';
+import { isPagePassword, pageByLink, pageLink, passwordOf } from '../work/deliveries/recipient-page';
+import type { Services } from '../work/services';
+import { bodyOf, handler, parameter } from './answers';
+import { deliveryOf } from './deliveries';
+import { guardedRouter, isLaterPart, setSubject } from './guarded-router';
+import { PasswordTries } from './password-tries';
+import { sendRunFile, sendRunFiles } from './run-files';
+import { refuseAlone } from './sessions';
+
+/** Pages that a browser may have opened with passwords; the oldest is forgotten first. */
+const MAX_OPENED = 20;
+
+/** Pages that recipients of emails download files from, and what lets them in. */
+export function recipientPageRoutes(services: Services): Router {
+  const { connection, db, sealer, office } = services;
+  const router = guardedRouter(services);
+  const tries = new PasswordTries(connection);
+  /** The page of a link, which must be open. */
+  const openPage = async (request: Request): Promise<PageOfDelivery> => {
+    refuseAlone(services);
+    const page = await pageByLink(services, parameter(request, 'link'));
+    if (!page) {
+      const sentence = 'This link is not valid. Copy all of it from the email, or ask the sender for a new one.';
+      throw new Refused(404, 'page.unknown', sentence);
+    }
+    if (page.isOpen) return page;
+    const sentence = `These files can no longer be downloaded here. Ask ${mailOf(page).from} to send them again.`;
+    throw new Refused(410, 'page.ended', sentence);
+  };
+  /** The same, with its password stated before in this browser, if it has one. */
+  const letIn = async (request: Request): Promise<PageOfDelivery> => {
+    const page = await openPage(request);
+    if (page.sealedPassword !== null && !hasOpened(request, page)) throw asksForPassword(page);
+    return page;
+  };
+  const audit = (page: PageOfDelivery, event: `page.${'opened' | 'refused' | 'downloaded'}`, what = '') => {
+    const subject = [mailOf(page).to, what].filter(Boolean).join(': ');
+    return recordAudit(db, { by: null, event, projectId: page.projectId, subject });
+  };
+  const checkPassword = async (request: Request, page: PageOfDelivery, typed: string | undefined): Promise<void> => {
+    const password = passwordOf(services, page);
+    if (password === null || hasOpened(request, page)) return;
+    if (typed === undefined) throw asksForPassword(page);
+    const who = [`page ${page.deliveryId}`, request.ip ?? ''] as const;
+    await tries.begin(...who);
+    if (!isPagePassword(typed, password)) {
+      await audit(page, 'page.refused');
+      throw new Refused(403, 'page.password', `The password is wrong; ${mailOf(page).from} has the right one.`);
+    }
+    await tries.succeed(...who);
+    request.session.openedPages = [...(request.session.openedPages ?? []), page.deliveryId].slice(-MAX_OPENED);
+  };
+
+  /** Keeps that files were downloaded, once all of them was sent. */
+  const onceSent = (
+    request: Request,
+    response: Response,
+    page: PageOfDelivery,
+    { position, what }: { position: number | null; what: string },
+  ): void => {
+    response.on('finish', () => {
+      if (response.statusCode >= 300) return;
+      Promise.all([addVisit(db, page, { what: 'downloaded', position }), audit(page, 'page.downloaded', what)]).catch(
+        (err: unknown) => request.log.error({ err }, 'a download from a recipient’s page is not recorded'),
+      );
+    });
+  };
+
+  router.post(
+    ROUTES.recipientPage,
+    handler(async (request, response) => {
+      const page = await openPage(request);
+      await checkPassword(request, page, bodyOf(request, recipientPageOpeningSchema).password);
+      await addVisit(db, page, { what: 'opened' });
+      await audit(page, 'page.opened');
+      response.json(await contentOf(services, page));
+    }),
+  );
+  router.get(
+    ROUTES.recipientFile,
+    handler(async (request, response) => {
+      const page = await letIn(request);
+      const position = Number(parameter(request, 'index')) || 0;
+      const file = await runFileAt(db, page.runId, position);
+      if (!file) throw notFound('The file');
+      response.setHeader('Cache-Control', 'private, no-cache');
+      if (!isLaterPart(request)) onceSent(request, response, page, { position, what: file.path });
+      await sendRunFile(services, response, file, 'attachment');
+    }),
+  );
+  router.get(
+    ROUTES.recipientZip,
+    handler(async (request, response) => {
+      const page = await letIn(request);
+      const run = await runById(db, page.runId);
+      onceSent(request, response, page, { position: null, what: 'all files' });
+      await sendRunFiles(services, response, run!);
+    }),
+  );
+  router.get(
+    ROUTES.recipientPageKey,
+    handler(async (request, response) => {
+      refuseAlone(services);
+      const page = await recipientPageOf(db, await deliveryOf(services, request));
+      if (!page) throw notFound('The page');
+      setSubject(request, mailOf(page).to);
+      const link = pageLink({ officeUrl: office!.url, sealer }, page.deliveryId);
+      response.json({ link, password: passwordOf(services, page) } satisfies RecipientPageKey);
+    }),
+  );
+  router.delete(
+    ROUTES.recipientPageKey,
+    handler(async (request, response) => {
+      const id = await deliveryOf(services, request);
+      const page = await recipientPageOf(db, id);
+      if (!page || !(await closeRecipientPage(db, id))) throw notFound('The page');
+      setSubject(request, mailOf(page).to);
+      response.json(await runInfo(db, page.runId));
+    }),
+  );
+  return router.router;
+}
+
+/** Only emails have pages. */
+function mailOf({ destination }: PageOfDelivery): Mail {
+  return destination as Mail;
+}
+
+function hasOpened(request: Request, { deliveryId }: PageOfDelivery): boolean {
+  return request.session.openedPages?.includes(deliveryId) === true;
+}
+
+function asksForPassword(page: PageOfDelivery): Refused {
+  return new Refused(403, 'page.password', `This page asks for a password; ${mailOf(page).from} has it.`);
+}
+
+async function contentOf({ db }: Services, page: PageOfDelivery): Promise<RecipientPageContent> {
+  const [run, files, project] = await Promise.all([
+    runById(db, page.runId),
+    runFilesOf(db, page.runId),
+    projectFacts(db, page.projectId),
+  ]);
+  const { from, to } = mailOf(page);
+  return {
+    ...{ projectNumber: project!.facts.number, projectName: project!.facts.name, packageName: run!.packageName },
+    ...{ publishedAt: run!.createdAt.toISOString(), from, to, lastDay: page.lastDay },
+    files: files.map(({ path, bytes, pages }) => ({ path, bytes, pages })),
+  };
+}

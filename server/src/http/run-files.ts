@@ -1,0 +1,46 @@
+import type { Response } from 'express';
+import { FORMATS } from '@folvex/core';
+import { runFilesOf, type RunFileRow, type RunRow } from '../data/runs';
+import { notFound, Refused } from '../errors';
+import { Archive } from '../files/archive';
+import type { Store } from '../files/store';
+import type { Services } from '../work/services';
+import { sendArchive } from './answers';
+
+type FileOfRun = Pick<RunFileRow, 'path' | 'hash' | 'format'>;
+
+/** Sends a file of a run, to be looked at or to be saved. */
+export async function sendRunFile(
+  { store }: Services,
+  response: Response,
+  file: FileOfRun,
+  disposition: 'inline' | 'attachment',
+): Promise<void> {
+  await refuseMissing(store, file);
+  const name = file.path.slice(file.path.lastIndexOf('/') + 1);
+  response.setHeader('Content-Disposition', `${disposition}; filename*=UTF-8''${encodeURIComponent(name)}`);
+  response
+    .type(FORMATS[file.format ?? 'pdf'].mediaType)
+    .sendFile(await store.localFile(file.hash), { dotfiles: 'allow' });
+}
+
+/** Sends all files of a run as an archive. Its date is the run's, so that the same run gives the same archive. */
+export async function sendRunFiles({ db, store }: Services, response: Response, run: RunRow): Promise<void> {
+  const files = await runFilesOf(db, run.id);
+  if (files.length === 0) throw notFound('The run');
+  const archive = new Archive();
+  for (const file of files) {
+    await refuseMissing(store, file);
+    const { path, hash, format } = file;
+    // Most formats are packed already.
+    const compress = FORMATS[format ?? 'pdf'].compressible;
+    archive.file(() => store.localFile(hash), path, { compress, mtime: run.createdAt });
+  }
+  sendArchive(response, archive, run.packageName);
+}
+
+async function refuseMissing(store: Store, { path, hash }: FileOfRun): Promise<void> {
+  if (await store.has(hash)) return;
+  const sentence = `${path} is no longer in the store; publish the package again.`;
+  throw new Refused(410, 'run.file-missing', sentence, { file: path });
+}

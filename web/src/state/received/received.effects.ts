@@ -1,0 +1,20 @@
+import { inject } from '@angular/core';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { catchError, map, of, switchMap } from 'rxjs';
+import { problemOf } from '../api';
+import { OfficeApi } from '../office-api';
+import { ReceivedActions } from './received.actions';
+
+export const openPage = createEffect(
+  (actions = inject(Actions), api = inject(OfficeApi)) =>
+    actions.pipe(
+      ofType(ReceivedActions.pageAskedFor),
+      switchMap(({ link, password }) =>
+        api.openRecipientPage(link, password).pipe(
+          map((content) => ReceivedActions.pageArrived({ content })),
+          catchError((error: unknown) => of(ReceivedActions.pageRefused({ problem: problemOf(error) }))),
+        ),
+      ),
+    ),
+  { functional: true },
+);
