@@ -14,6 +14,7 @@ const WORKSPACES = {
         'geometry',
         'measure',
         'paper',
+        'plot',
         'text',
         'drawing',
         'read',
