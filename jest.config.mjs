@@ -36,7 +36,7 @@ export default {
   // Independent readers take their time on a busy machine; what hangs is still found.
   testTimeout: 60_000,
   projects: [
-    ...['core', 'contract', 'press', 'demo', 'cli', 'server'].map((name) => nodeRoom(name)),
+    ...['core', 'contract', 'press', 'demo', 'stand-ins', 'cli', 'server'].map((name) => nodeRoom(name)),
     nodeRoom('scripts'),
     web,
   ],

@@ -33,6 +33,7 @@ export default defineConfig({
     'gestures',
     'mail',
     'received',
+    'plot',
     'office',
   ].map((name) => ({
     name,

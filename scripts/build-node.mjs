@@ -16,6 +16,7 @@ const ENTRIES = {
   maintain: 'server/src/maintain-main.ts',
   heartbeat: 'server/src/work/queue/heartbeat-thread.ts',
   'draw-demo': 'demo/src/main.ts',
+  'stand-ins': 'stand-ins/src/main.ts',
   bench: 'bench/main.ts',
 };
 
@@ -64,7 +65,9 @@ async function options() {
 /** Builds when a source is newer than the build, or there is none. */
 export async function ensureNodeBuild() {
   const built = join(DIST, 'folvex.mjs');
-  const sources = ['core', 'contract', 'press', 'server', 'cli', 'demo'].map((room) => join(ROOT, room, 'src'));
+  const sources = ['core', 'contract', 'press', 'server', 'cli', 'demo', 'stand-ins'].map((room) =>
+    join(ROOT, room, 'src'),
+  );
   if (!existsSync(built) || newest(sources) > statSync(built).mtimeMs) await buildNode();
 }
 

@@ -78,6 +78,20 @@ export interface RecipientPageContent {
   files: { path: string; bytes: number; pages: number }[];
 }
 
+/** How far a plotter is with a delivery. */
+export interface PlotProgress {
+  /** Pieces of paper: all of them, and those that came out. */
+  pieces: number;
+  printed: number;
+  /** What all of them take: metres of roll, square metres of paper. */
+  rollM: number;
+  areaM2: number;
+  /** Estimate; null: it is not known what paper costs. */
+  cost: number | null;
+  /** What the plotter waits for, such as `out of paper`; null: nothing. */
+  waitsFor: string | null;
+}
+
 /** The sending of a run to one destination. */
 export interface DeliveryInfo {
   id: string;
@@ -96,6 +110,8 @@ export interface DeliveryInfo {
   receipts: DeliveryReceipt[];
   /** Null: the destination is none, or its files were attached. */
   page: RecipientPage | null;
+  /** Null: the destination is no plotter, or has not been sent anything yet. */
+  plot: PlotProgress | null;
 }
 
 /** Sends a run to a destination, whose folder may be a rule. */

@@ -341,8 +341,8 @@ export const transferServerSchema = yup
   .object({
     name: text(60).matches(/\S/, 'A transfer server needs a name.'),
     address: text(500).matches(
-      /^(sftp|ftps?|https?):\/\/[^\s/@]+(\/\S*)?$|^s3(\+http)?:\/\/[^\s/@]+\/[^\s/]\S*$|^smtps?:\/\/[^\s/@]+\/?$/,
-      'An address has the form sftp://host/folder, ftps://host/folder, https://host/folder for WebDAV, s3://host/bucket/folder, or smtps://host for email.',
+      /^(sftp|ftps?|https?):\/\/[^\s/@]+(\/\S*)?$|^s3(\+http)?:\/\/[^\s/@]+\/[^\s/]\S*$|^smtps?:\/\/[^\s/@]+\/?$|^ipps?:\/\/[^\s/@]+(\/\S*)?$/,
+      'An address has the form sftp://host/folder, ftps://host/folder, https://host/folder for WebDAV, s3://host/bucket/folder, smtps://host for email, or ipps://host/path for a plotter.',
     ),
     user: text(100),
     secret: yup.string().strict().max(10_000).optional(),

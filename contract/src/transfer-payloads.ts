@@ -1,23 +1,16 @@
-import { MAIL_SCHEMES } from '@folvex/core';
-
-/** A transfer or mail server of a project. Its password or key is never sent. */
+/** A transfer server, mail server or plotter of a project. Its password or key is never sent. */
 export interface TransferServer {
   id: string;
   name: string;
   /**
    * `sftp://host:port/folder`, `ftps://host/folder`, `https://host/folder` for WebDAV, `s3://host/bucket/folder`, or
-   * `smtps://host` for email.
+   * `smtps://host` for email, `ipps://host/path` for a plotter.
    */
   address: string;
   user: string;
   hasSecret: boolean;
   /** Fingerprint of the host key or certificate that was accepted; null: none yet. */
   fingerprint: string | null;
-}
-
-/** True for one that takes emails, false for one that takes files. */
-export function isMailServer({ address }: Pick<TransferServer, 'address'>): boolean {
-  return MAIL_SCHEMES.some((scheme) => address.startsWith(`${scheme}:`));
 }
 
 /** What is set of one. Without `secret` the old one stays, as long as the host of the address does. */
@@ -30,8 +23,9 @@ export interface TransferServerChange {
 }
 
 /**
- * What a test of one does, in this order. Only SFTP has a host key; FTPS and email with TLS show a certificate; a mail server
- * has neither a folder nor anything to write. Not every server tells how much room it has.
+ * What a test of one does, in this order. Only SFTP has a host key; FTPS, email and plotters
+ * with TLS show a certificate; a mail server has neither a folder nor anything to write, a plotter has paper in place of
+ * them. Not every server tells how much room it has.
  */
 export const TRANSFER_STEPS = [
   'name',
@@ -42,6 +36,7 @@ export const TRANSFER_STEPS = [
   'folder',
   'writing',
   'room',
+  'paper',
 ] as const;
 
 /** A step of a test of one. */

@@ -8,6 +8,7 @@ export * from './destinations/deliver';
 export { openDestination } from './destinations';
 export { folderDestination } from './destinations/kinds/folder';
 export type * from './destinations/port';
+export { openPlotFiles, type PlotFiles } from './plot/plot-files';
 export { probeTransfer } from './destinations/probe';
 export { partsOf, StepFailed, type TransferLogin, type TransferStep } from './destinations/transfer-login';
 export * from './files/bucket-away';

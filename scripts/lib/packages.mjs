@@ -18,11 +18,15 @@ export const FOR_TESTING = {
   vsftpd: '/usr/sbin/vsftpd',
   'nginx-light': '/usr/sbin/nginx',
   'libnginx-mod-http-dav-ext': '/usr/lib/nginx/modules/ngx_http_dav_ext_module.so',
+  'cups-daemon': '/usr/sbin/cupsd',
+  'cups-client': '/usr/sbin/lpadmin',
+  'cups-server-common': '/usr/share/cups/templates',
+  'cups-ipp-utils': '/usr/bin/ipptool',
   'python3-ezdxf': '/usr/lib/python3/dist-packages/ezdxf',
 };
 
 /** Services that packages bring along and nobody here needs: the tests start their own, on loopback. */
-const SERVICES = { 'openssh-server': 'ssh', 'nginx-light': 'nginx', vsftpd: 'vsftpd' };
+const SERVICES = { 'openssh-server': 'ssh', 'nginx-light': 'nginx', vsftpd: 'vsftpd', 'cups-daemon': 'cups' };
 /** Asked by Debian's packages before they start a service; 101 forbids it (Debian Policy 9.3.3, policy-rc.d). */
 const POLICY = '/usr/sbin/policy-rc.d';
 

@@ -14,7 +14,6 @@ const WORKSPACES = {
         'geometry',
         'measure',
         'paper',
-        'plot',
         'text',
         'drawing',
         'read',
@@ -26,7 +25,7 @@ const WORKSPACES = {
         'sheet',
         'compare',
       ],
-      ...['pdf', 'paint', 'package', 'relink', 'issues', 'job'],
+      ...['pdf', 'paint', 'plot', 'package', 'relink', 'issues', 'job'],
     ],
     top: ['index', 'foreign'],
   },
@@ -56,7 +55,7 @@ const WORKSPACES = {
   press: {
     uses: ['core'],
     ground: ['today'],
-    rooms: ['files', 'typefaces', 'pdf', 'pictures', 'drawings', 'sheet', 'formats', 'destinations'],
+    rooms: ['files', 'typefaces', 'pdf', 'pictures', 'drawings', 'sheet', 'formats', 'plot', 'destinations'],
     top: [...['index', 'limits', 'make-sheet', 'thread'], ...['press', 'pool', 'host', 'host-messages', 'hosted']],
   },
   server: {
@@ -99,6 +98,12 @@ const WORKSPACES = {
       ...['building', 'details', 'dxf-tables', 'dxf-writer', 'elevations', 'files', 'furniture', 'index', 'main'],
       ...['harbour-mark', 'plans', 'sheets', 'site', 'symbols'],
     ],
+  },
+  'stand-ins': {
+    uses: ['core'],
+    ground: [],
+    rooms: [],
+    top: ['index', 'main', 'plot-queue', 'plotter', 'plotter-answers', 'plotter-page'],
   },
   bench: { uses: ['core', 'press'], anywhere: true },
 };

@@ -4,7 +4,7 @@ import type { Problem } from '../problem';
 export type Delivered =
   | {
       path: string;
-      how: 'new' | 'replaced' | 'numbered' | 'there already' | 'mailed' | 'on a page';
+      how: 'new' | 'replaced' | 'numbered' | 'there already' | 'mailed' | 'on a page' | 'printed' | 'not printed';
       /** Path that the older file of that name was given. */
       older?: string;
       /** Its size as the destination tells it, bytes; a mailbox tells nothing. */

@@ -33,6 +33,9 @@ const [MIN_MAIL_MB, USUAL_MAIL_MB, MAX_MAIL_MB] = [0.1, 10, 50];
 /** How long the recipient's page of an email stays open. */
 const [USUAL_PAGE_DAYS, MAX_PAGE_DAYS] = [14, 365];
 
+/** As many sets as anybody prints at once. */
+const MAX_SETS = 50;
+
 /**
  * The kinds of places that files are delivered to, by id. How one is reached is in `press/src/destinations/kinds`, under
  * the same id.
@@ -168,6 +171,77 @@ export const DESTINATION_KINDS = {
       },
     ],
   },
+  plotter: {
+    name: 'Plotter',
+    settings: [
+      {
+        key: 'server',
+        kind: 'text',
+        caption: 'Plotter',
+        maxLength: 100,
+        required: true,
+        description: 'id of a plotter that is set up in the settings of the project; the command has none',
+      },
+      {
+        key: 'media',
+        kind: 'text',
+        caption: 'Paper',
+        maxLength: 300,
+        description:
+          'what it holds, separated by commas: widths of rolls in mm, and names of sheets (`610, 914, A3`); empty for what the plotter says',
+      },
+      {
+        key: 'nesting',
+        kind: 'choice',
+        caption: 'Pages on a roll',
+        description: '`side by side`: pages are laid next to each other to save paper; their order is lost',
+        options: [
+          { value: undefined, words: 'one after the other' },
+          { value: 'side by side', words: 'side by side, to save paper' },
+        ],
+      },
+      {
+        key: 'cutLines',
+        kind: 'choice',
+        caption: 'Cutting lines',
+        description: '`true`: thin lines where pages are to be cut apart',
+        options: [
+          { value: undefined, words: 'none' },
+          { value: true, words: 'between pages' },
+        ],
+      },
+      {
+        key: 'colours',
+        kind: 'choice',
+        caption: 'Colours',
+        description: '`greys`: the plotter is asked to print in greys',
+        options: [
+          { value: undefined, words: 'as published' },
+          { value: 'greys', words: 'greys' },
+        ],
+      },
+      {
+        key: 'copies',
+        kind: 'number',
+        caption: 'Sets',
+        min: 1,
+        max: MAX_SETS,
+        whole: true,
+        neutral: 1,
+        absent: '1',
+        description: 'how often all pages are printed, set after set',
+      },
+      {
+        key: 'costPerM2',
+        kind: 'number',
+        caption: 'Cost per m²',
+        min: 0,
+        max: 1000,
+        absent: 'not known',
+        description: 'what a square metre of paper costs, printed; for the estimate',
+      },
+    ],
+  },
 } as const satisfies Record<string, DestinationKindFacts>;
 
 export type DestinationKind = keyof typeof DESTINATION_KINDS;
@@ -181,6 +255,7 @@ export type Destination = {
 }[DestinationKind];
 
 export type Mail = Extract<Destination, { kind: 'mail' }>;
+export type Plot = Extract<Destination, { kind: 'plotter' }>;
 
 /** The largest email of a destination, bytes, with its files as they are encoded. */
 export function largestMail({ mostMb = USUAL_MAIL_MB }: Mail): number {

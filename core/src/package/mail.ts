@@ -1,9 +1,6 @@
 import type { Contact } from '../sheet/model';
 import type { Destination, Mail } from './destination-kinds';
 
-/** How addresses of mail servers begin: with TLS, and without. */
-export const MAIL_SCHEMES = ['smtps', 'smtp'] as const;
-
 /** A valid address of one mailbox, as browsers take it (WHATWG HTML, "valid email address"). */
 export const MAIL_ADDRESS =
   /^[a-z0-9.!#$%&'*+/=?^_`{|}~-]+@[a-z0-9](?:[a-z0-9-]{0,61}[a-z0-9])?(?:\.[a-z0-9](?:[a-z0-9-]{0,61}[a-z0-9])?)*$/i;

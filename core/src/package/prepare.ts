@@ -12,6 +12,7 @@ import type { Finding } from './finding';
 import { paperPlacement, type SheetPackage } from './model';
 import { STANDARD_RECIPE, type Recipe } from '../recipe/recipe';
 import { contextInPackage } from './page-context';
+import { plotDrafts, type PlotDraft } from './plot-papers';
 import { outputPlan, type OutputPlan, type PlanInput } from './plan';
 import { recipeOfPage, resolvePackage } from './resolve';
 import { runChecks } from './run-checks';
@@ -62,6 +63,14 @@ export function checkRun(
     ...(isProtected && { isProtected }),
   };
   return runChecks({ ...input, ...seen }, plan);
+}
+
+/** What comes out of the plotters among the destinations of a prepared run, with the sheets that are composed. */
+export function draftPlots(
+  { input, plan }: Pick<PreparedRun, 'input' | 'plan'>,
+  { pages }: SeenFacts,
+): (PlotDraft | null)[] {
+  return plotDrafts({ ...input, ...(pages && { pages }) }, plan);
 }
 
 /** How many pages the PDFs of a prepared run will have; a sheet that takes its paper from a layout counts as one. */

@@ -1,8 +1,14 @@
 import type { Destination, DestinationKind } from '@folvex/core';
 import * as KINDS from './kinds';
-import type { DestinationContext, DestinationPort, MailPort } from './port';
+import type { DestinationContext, DestinationPort, MailPort, PlotterPort } from './port';
 
-type PortOf<Kind extends DestinationKind> = Kind extends 'mail' ? MailPort : DestinationPort;
+interface Ports {
+  folder: DestinationPort;
+  server: DestinationPort;
+  mail: MailPort;
+  plotter: PlotterPort;
+}
+type PortOf<Kind extends DestinationKind> = Ports[Kind];
 type Open<Kind extends DestinationKind> = (
   destination: Extract<Destination, { kind: Kind }>,
   context: DestinationContext,

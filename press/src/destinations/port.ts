@@ -1,4 +1,4 @@
-import type { Delivered, Problem } from '@folvex/core';
+import type { Delivered, Medium, Problem } from '@folvex/core';
 import type { TransferLogin } from './transfer-login';
 
 /** A finished file to deliver. */
@@ -78,6 +78,50 @@ export interface MailPort {
    * with a `StepFailed` where the server cannot be reached or signed in to.
    */
   send(id: string, files: readonly DeliveredFile[], extras?: MailExtras): Promise<Delivered[]>;
+  close(): Promise<void>;
+}
+
+/** A printing job on one kind of paper. */
+export interface PlotJob {
+  /** Tells it from all other jobs. */
+  name: string;
+  /** Path of a PDF on this machine, whose pages are as large as its pieces of paper. */
+  file: string;
+  /** Pieces of paper: all the same, mm. */
+  width: number;
+  length: number;
+  isGrey: boolean;
+}
+
+/** What a plotter tells of itself. */
+export interface PlotterFacts {
+  state: 'idle' | 'processing' | 'stopped';
+  /** Keywords that say more of it (RFC 8011, 5.4.12), such as `media-empty`. */
+  reasons: string[];
+  media: Medium[];
+}
+
+/** How far a printing job is: `open` until it is over. */
+export interface PlotJobState {
+  id: number;
+  name: string;
+  state: 'open' | 'done' | 'cancelled' | 'failed';
+}
+
+/**
+ * The port to a plotter. Methods reject with a `StepFailed` where it cannot be reached or signed in to, with a `ProblemError`
+ * where it refuses.
+ */
+export interface PlotterPort {
+  /** Where it is, for people. */
+  readonly where: string;
+  facts(): Promise<PlotterFacts>;
+  /** Sends a job; resolves with its id. */
+  print(job: PlotJob): Promise<number>;
+  /** The jobs that it knows, those that are over included as long as it keeps them. */
+  jobs(): Promise<PlotJobState[]>;
+  /** Cancels a job, unless it is over. */
+  cancel(id: number): Promise<void>;
   close(): Promise<void>;
 }
 

@@ -5,7 +5,7 @@ import { posix } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import { Readable } from 'node:stream';
 import type { WebDAVClientError } from 'webdav';
-import { bytesInWords } from '@folvex/core';
+import { bytesInWords, mediumInWords } from '@folvex/core';
 import { BucketAway } from '../files/bucket-away';
 import { partsOf, StepFailed, type Scheme, type TransferLogin, type TransferStep } from './transfer-login';
 import type { ShownCertificate } from './trust';
@@ -14,8 +14,8 @@ const ANSWER_MS = 10_000;
 
 /**
  * Tests a transfer or mail server step by step, up to the first that fails: its name, the connection, the host key (SFTP)
- * or certificate (FTPS, SMTP), the sign-in; where it takes files, its folder, writing into it, and how much room it
- * has. Nothing stays there.
+ * or certificate (FTPS, SMTP, IPP), the sign-in; where it takes files, its folder, writing into it, and how much room it
+ * has; of a plotter, its paper. Nothing stays there.
  */
 export async function probeTransfer(login: TransferLogin): Promise<TransferStep[]> {
   const { scheme, host, port } = partsOf(login.address);
@@ -52,6 +52,7 @@ const PROBES: Readonly<Record<Scheme, (login: TransferLogin, done: Done) => Prom
   ...{ https: probeWebDav, http: probeWebDav },
   ...{ s3: probeBucket, 's3+http': probeBucket },
   ...{ smtps: probeMail, smtp: probeMail },
+  ...{ ipps: probePlotter, ipp: probePlotter },
 };
 /** Codes by which a service refuses a key (Amazon S3 API, error responses). */
 const KEY_REFUSED: readonly string[] = ['AccessDenied', 'Forbidden', 'InvalidAccessKeyId', 'SignatureDoesNotMatch'];
@@ -117,6 +118,17 @@ async function probeMail(login: TransferLogin, done: Done): Promise<void> {
   if (certificate) done('certificate', certificateInWords(certificate));
   const warning = certificate ? '' : ' Nothing is encrypted: passwords and drawings can be read on the way.';
   done('sign-in', `${login.user ? `Signed in as ${login.user}.` : 'No sign-in is needed.'}${warning}`);
+}
+
+async function probePlotter(login: TransferLogin, done: Done): Promise<void> {
+  const { plotter, securedPlotter } = await import('./ipp');
+  const { certificate } = await securedPlotter(login);
+  if (certificate) done('certificate', certificateInWords(certificate));
+  const { state, reasons, media } = await plotter(login).facts();
+  const more = reasons.length > 0 ? ` (${reasons.join(', ')})` : '';
+  done('sign-in', `It answers as a plotter, and is ${state}${more}.`);
+  const held = media.map(mediumInWords).join(', ');
+  done('paper', held ? `It holds ${held}.` : 'It does not say which paper it holds; state that where you print.');
 }
 
 function certificateInWords({ isTrusted, fingerprint }: ShownCertificate): string {

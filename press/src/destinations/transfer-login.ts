@@ -1,7 +1,7 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { posix } from 'node:path';
 import { Writable } from 'node:stream';
-import { MAIL_SCHEMES } from '@folvex/core';
+import { SERVER_SCHEMES, type ServerUse } from '@folvex/core';
 
 /** How a transfer server is reached and signed in to. */
 export interface TransferLogin {
@@ -9,14 +9,14 @@ export interface TransferLogin {
   name: string;
   /**
    * `sftp://host:port/folder`, `ftps://host/folder`, `https://host/folder` for WebDAV, `s3://host/bucket/folder`, or
-   * `smtps://host` for email.
+   * `smtps://host` for email, `ipps://host/path` for a plotter.
    */
   address: string;
   user: string;
   /** A password, for SFTP also a private key in OpenSSH's or PEM's form, for S3 the secret access key; empty: none. */
   secret: string;
   /**
-   * SHA-256 of the host key (SFTP) or certificate (FTPS, SMTP) that was accepted, as OpenSSH prints fingerprints; null:
+   * SHA-256 of the host key (SFTP) or certificate (FTPS, SMTP, IPP) that was accepted, as OpenSSH prints fingerprints; null:
    * none yet.
    */
   fingerprint: string | null;
@@ -24,7 +24,7 @@ export interface TransferLogin {
 
 /** A step of a test: what was done, whether it worked, and how long it took. */
 export interface TransferStep {
-  name: 'name' | 'connection' | 'host key' | 'certificate' | 'sign-in' | 'folder' | 'writing' | 'room';
+  name: 'name' | 'connection' | 'host key' | 'certificate' | 'sign-in' | 'folder' | 'writing' | 'room' | 'paper';
   ok: boolean;
   milliseconds: number;
   /** What was found, or what is wrong and what to do. */
@@ -44,17 +44,18 @@ export class StepFailed extends Error {
   }
 }
 
-/** How a transfer server is spoken to. `ftp`, `http` and `s3+http` are without TLS. */
-export type FileScheme = 'sftp' | 'ftp' | 'ftps' | 'https' | 'http' | 's3' | 's3+http';
-/** How a mail server is spoken to; `smtp` is without TLS. */
-export type MailScheme = (typeof MAIL_SCHEMES)[number];
-export type Scheme = FileScheme | MailScheme;
+type SchemeOf<Use extends ServerUse> = (typeof SERVER_SCHEMES)[Use][number];
+export type FileScheme = SchemeOf<'server'>;
+/** How a server is spoken to. */
+export type Scheme = SchemeOf<ServerUse>;
 
 const USUAL_PORTS: Readonly<Record<Scheme, number>> = {
   ...{ sftp: 22, ftp: 21, ftps: 21 },
   ...{ https: 443, http: 80, s3: 443, 's3+http': 80 },
   // Submission with TLS from the beginning (RFC 8314, 3.3), and relays.
   ...{ smtps: 465, smtp: 25 },
+  // RFC 8010, 4, and RFC 7472, 3.
+  ...{ ipps: 631, ipp: 631 },
 };
 
 /** The scheme, host, port and folder of an address. */
@@ -63,10 +64,6 @@ export function partsOf(address: string): { scheme: Scheme; host: string; port: 
   const scheme = url.protocol.slice(0, -1) as Scheme;
   const port = Number(url.port) || USUAL_PORTS[scheme];
   return { scheme, host: url.hostname, port, folder: decodeURIComponent(url.pathname).replace(/\/+$/, '') };
-}
-
-export function isMailScheme(scheme: Scheme): scheme is MailScheme {
-  return (MAIL_SCHEMES as readonly string[]).includes(scheme);
 }
 
 /** Older unfinished files belong to no delivery that goes on, ms. */

@@ -204,7 +204,7 @@ export async function startS3(folder: string): Promise<Peer> {
   };
 }
 
-async function answering(port: number, child: ChildProcess): Promise<void> {
+export async function answering(port: number, child: ChildProcess): Promise<void> {
   while (child.exitCode === null) {
     const open = await new Promise<boolean>((resolve) => {
       const socket = connect(port, '127.0.0.1');
@@ -220,7 +220,7 @@ async function answering(port: number, child: ChildProcess): Promise<void> {
   throw new Error(`the server ended with ${child.exitCode}`);
 }
 
-function ended(child: ChildProcess): Promise<void> {
+export function ended(child: ChildProcess): Promise<void> {
   if (child.exitCode !== null || child.signalCode !== null) return Promise.resolve();
   return new Promise((resolve) => {
     child.once('exit', () => resolve());

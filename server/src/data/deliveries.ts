@@ -9,6 +9,7 @@ import {
 } from '@folvex/contract';
 import type { Destination, Problem } from '@folvex/core';
 import { inChunks } from './chunks';
+import { progressOf, type PlotRecord } from '../model/plot-jobs';
 import { NOW } from './clock';
 import type { Database } from './database';
 import { notify } from './notifications';
@@ -61,11 +62,16 @@ export function finishDelivery(
   return change(db, id, { state, problem, nextAttemptAt: null, finishedAt: NOW });
 }
 
+/** Keeps what a plotter was sent, and how far it is. */
+export function savePlot(db: Database, id: string, plot: PlotRecord): Promise<boolean> {
+  return change(db, id, { plot });
+}
+
 /** Has a delivery wait for its next attempt. */
 export function postponeDelivery(
   db: Database,
   id: string,
-  { attempts, seconds, problem }: { attempts: number; seconds: number; problem: Problem },
+  { attempts, seconds, problem }: { attempts: number; seconds: number; problem: Problem | null },
 ): Promise<boolean> {
   const nextAttemptAt = sql<Date>`now() + make_interval(secs => ${seconds})`;
   return change(db, id, { state: 'waiting', attempts, problem, nextAttemptAt });
@@ -94,7 +100,7 @@ export async function saveReceipts(
 export async function renewDelivery(db: Database, id: string): Promise<boolean> {
   const renewed = await db
     .update(deliveries)
-    .set({ state: 'waiting', attempts: 0, problem: null, finishedAt: null })
+    .set({ state: 'waiting', attempts: 0, problem: null, finishedAt: null, plot: null, renewals: sql`renewals + 1` })
     .where(and(eq(deliveries.id, id), inArray(deliveries.state, ['failed', 'cancelled'])))
     .returning({ runId: deliveries.runId });
   if (renewed.length === 0) return false;
@@ -122,13 +128,14 @@ export async function deliveriesOf(
     recipientPagesOf(db, ids),
   ]);
   const infos = new Map<string, DeliveryInfo[]>();
-  for (const { id, runId, destination, location, startedBy, state, problem, ...times } of rows) {
+  for (const { id, runId, destination, location, startedBy, state, problem, plot, ...times } of rows) {
     const receipts = files
       .filter(({ deliveryId }) => deliveryId === id)
       .map(({ position, outcome, at }) => ({ file: position, outcome, at: at.toISOString() }));
     const info = {
       ...{ id, destination, location, startedBy, state, problem, receipts },
       page: pageInfo(pages.get(id), receipts),
+      plot: plot && progressOf(plot),
       createdAt: times.createdAt.toISOString(),
       finishedAt: times.finishedAt?.toISOString() ?? null,
       nextAttemptAt: times.nextAttemptAt?.toISOString() ?? null,

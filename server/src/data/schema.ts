@@ -28,6 +28,7 @@ import type {
   SheetPackage,
 } from '@folvex/core';
 import type { DrawingFacts } from '@folvex/press';
+import type { PlotRecord } from '../model/plot-jobs';
 import type { RunInput } from '../model/run-input';
 import type { ArtifactFacts, ExtraFormatFile } from '../model/artifacts';
 import type { PackageEdit, SettingsEdit, SheetEdit } from '../model/edits';
@@ -247,6 +248,10 @@ export const deliveries = pgTable(
     attempts: integer('attempts').notNull().default(0),
     nextAttemptAt: timestamp('next_attempt_at', { withTimezone: true }),
     problem: json<Problem>('problem'),
+    /** How often what did not arrive was sent again by hand. */
+    renewals: integer('renewals').notNull().default(0),
+    /** What a plotter was sent; null: it is none, or nothing yet. */
+    plot: json<PlotRecord>('plot'),
     createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
     finishedAt: timestamp('finished_at', { withTimezone: true }),
   },

@@ -1,6 +1,6 @@
 import type { AtDestination, LookedAtDestination } from '@folvex/contract';
 import { ProblemError, type Destination } from '@folvex/core';
-import { numberedNames, openDestination, type DestinationPort, type MailPort } from '@folvex/press';
+import { numberedNames, openDestination, type DestinationPort, type MailPort, type PlotterPort } from '@folvex/press';
 import { transferLogins } from '../data/transfer-servers';
 import type { Services } from './services';
 
@@ -11,7 +11,7 @@ export async function portTo(
   { db, deliveryFolder, sealer }: Deps,
   projectId: string,
   destination: Destination,
-): Promise<DestinationPort | MailPort> {
+): Promise<DestinationPort | MailPort | PlotterPort> {
   const transferServers = await transferLogins(db, projectId, destination, sealer.unseal);
   return openDestination(destination, { deliveryFolder, transferServers });
 }
@@ -28,7 +28,7 @@ export async function lookInto(
 ): Promise<AtDestination> {
   const port = await portTo(deps, projectId, destination);
   try {
-    if ('send' in port) return { where: port.where, paths: [] };
+    if ('send' in port || 'print' in port) return { where: port.where, paths: [] };
     const taken = await port.list(paths);
     const areKept = 'onConflict' in destination && destination.onConflict === 'both' && taken.length > 0;
     const names = areKept ? { numbered: await numberedNames(port, taken) } : {};

@@ -3,7 +3,7 @@ import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { MatProgressBar } from '@angular/material/progress-bar';
 import { Store } from '@ngrx/store';
-import { isDeliveryOver, type RunInfo } from '@folvex/contract';
+import { isDeliveryOver, type DeliveryInfo, type RunInfo } from '@folvex/contract';
 import { RunActions } from '../state/runs/runs.actions';
 import { selectIsLead } from '../state/session/session.reducer';
 import { deliveryInWords, deliveryProblems, isPageOpen, pageInWords } from './delivery-words';
@@ -59,10 +59,11 @@ export class DeliveryList {
       id: delivery.id,
       words: deliveryInWords(delivery, files.length),
       problems: deliveryProblems(delivery),
-      share: (100 * delivery.receipts.length) / Math.max(1, files.length),
+      share: shareOf(delivery, files.length),
       page: delivery.page && delivery.receipts.length > 0 ? pageInWords(delivery.page, Date.now()) : '',
       isPageOpen: delivery.page !== null && isPageOpen(delivery.page, Date.now()),
-      isSending: delivery.state === 'sending',
+      // A plotter has all of it, and is looked at from time to time.
+      isSending: delivery.state === 'sending' || (delivery.state === 'waiting' && delivery.plot !== null),
       isOver: isDeliveryOver(delivery),
       isUnfinished: delivery.state !== 'done',
     }));
@@ -79,4 +80,10 @@ export class DeliveryList {
   protected sendAgain(deliveryId: string): void {
     this.store.dispatch(RunActions.deliveryRepeatAskedFor({ runId: this.run().id, deliveryId }));
   }
+}
+
+/** How much of a delivery of so many files is done, per cent. */
+function shareOf({ plot, receipts }: DeliveryInfo, files: number): number {
+  const [done, all] = plot ? [plot.printed, plot.pieces] : [receipts.length, files];
+  return (100 * done) / Math.max(1, all);
 }

@@ -1,4 +1,4 @@
-import type { DeliveryInfo, RecipientPage } from '@folvex/contract';
+import type { DeliveryInfo, PlotProgress, RecipientPage } from '@folvex/contract';
 import { countOf, momentInWords } from '../ui/words';
 
 /** What a delivery of so many files has come to, in a sentence. */
@@ -13,6 +13,7 @@ export function deliveryInWords(delivery: DeliveryInfo, files: number): string {
     ...(renamed > 0 ? [`${countOf(renamed, 'older file')} renamed`] : []),
   ];
   const isMail = delivery.destination.kind === 'mail';
+  if (delivery.plot) return plotInWords(delivery, delivery.plot);
   switch (delivery.state) {
     case 'waiting':
       if (delivery.nextAttemptAt === null) return `Waiting to be sent to ${to}.`;
@@ -55,4 +56,30 @@ export function pageInWords(page: RecipientPage, now: number): string {
 /** Whether the page of a delivery lets somebody in. `now`: ms since 1970. */
 export function isPageOpen({ closedAt, expiresAt }: RecipientPage, now: number): boolean {
   return closedAt === null && Date.parse(expiresAt) > now;
+}
+
+function plotInWords({ state, location }: DeliveryInfo, plot: PlotProgress): string {
+  const { pieces, printed, waitsFor } = plot;
+  const to = location ?? 'the plotter';
+  const out = `${printed} of ${countOf(pieces, 'piece')}`;
+  switch (state) {
+    case 'done':
+      return `${countOf(pieces, 'piece')} of paper printed on ${to}: ${takenInWords(plot)}.`;
+    case 'cancelled':
+      return `Cancelled: ${out} printed on ${to}.`;
+    case 'failed':
+      return `Failed: ${out} printed on ${to}.`;
+    case 'waiting':
+    case 'sending':
+      return `Printing on ${to}: ${out}.${waitsFor === null ? '' : ` It waits: ${waitsFor}.`}`;
+  }
+}
+
+/** Paper that printing takes: `4.21 m of roll, 3.85 m², about 7.70`. */
+export function takenInWords({ rollM, areaM2, cost }: Pick<PlotProgress, 'rollM' | 'areaM2' | 'cost'>): string {
+  return [
+    ...(rollM > 0 ? [`${rollM.toFixed(2)} m of roll`] : []),
+    `${areaM2.toFixed(2)} m²`,
+    ...(cost === null ? [] : [`about ${cost.toFixed(2)}`]),
+  ].join(', ');
 }

@@ -9,14 +9,17 @@ import {
   output,
 } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { isMailServer } from '@folvex/contract';
 import {
   DESTINATION_KINDS,
   hasFields,
   isMailAddress,
+  mediaIn,
   newDestination,
+  paperNames,
   recipientNames,
   recipientsIn,
+  serverUse,
+  USUAL_ROLLS_MM,
   type ChoiceSetting,
   type Destination,
   type DestinationKind,
@@ -29,7 +32,7 @@ import { ChoiceField, type Choosable } from '../forms/choice-field';
 import { NameRule } from '../forms/name-rule';
 import { NumberField } from '../forms/number-field';
 import { TextField } from '../forms/text-field';
-import { selectPeople } from '../state/project/project.reducer';
+import { projectFeature, selectPeople } from '../state/project/project.reducer';
 import { selectIsOffice } from '../state/session/session.reducer';
 import { TransferActions } from '../state/transfer/transfer.actions';
 import { transferFeature } from '../state/transfer/transfer.reducer';
@@ -49,7 +52,7 @@ const OF_PAGES: ReadonlySet<string> = new Set(['files', 'pageDays', 'pagePasswor
     @if (destination(); as destination) {
       @if (destination.kind !== 'folder') {
         <fx-choice
-          [caption]="destination.kind === 'mail' ? 'Mail server' : 'Server'"
+          [caption]="serverCaptions[destination.kind]"
           [value]="destination.server"
           [options]="serverOptions()"
           [placeholder]="serverOptions().length === 0 ? 'Set one up in Settings first' : 'Choose one'"
@@ -85,9 +88,9 @@ const OF_PAGES: ReadonlySet<string> = new Set(['files', 'pageDays', 'pagePasswor
           <fx-text
             [caption]="setting.caption"
             [value]="textOf(setting)"
-            [schema]="addresses[setting.key]"
-            [listed]="setting.key === 'to'"
-            [offers]="setting.key === 'to' ? recipients() : []"
+            [schema]="schemas[setting.key]"
+            [listed]="offers()[setting.key] !== undefined"
+            [offers]="offers()[setting.key] ?? []"
             (entered)="set(setting, $event)"
           />
         }
@@ -145,11 +148,17 @@ export class DestinationForm {
     );
   });
   private readonly isOffice = this.store.selectSignal(selectIsOffice);
+  protected readonly serverCaptions = { server: 'Server', mail: 'Mail server', plotter: 'Plotter' } as const;
   protected readonly hasFields = hasFields;
   private readonly people = this.store.selectSignal(selectPeople);
-  protected readonly recipients = computed(() => recipientNames(this.people()));
-  /** What the addresses of an email must be, by their keys. */
-  protected readonly addresses: Readonly<Record<string, Schema>> = {
+  /** Entries that are often wanted in lists, by the keys of these. */
+  protected readonly offers = computed((): Readonly<Record<string, readonly string[]>> => ({
+    to: recipientNames(this.people()),
+    media: [...USUAL_ROLLS_MM.map(String), ...paperNames(this.project()?.papers)],
+  }));
+  private readonly project = this.store.selectSignal(projectFeature.selectFacts);
+  /** What the addresses of an email and the paper of a plotter must be, by their keys. */
+  protected readonly schemas: Readonly<Record<string, Schema>> = {
     from: string().test(
       'address',
       ({ value }) => `${value} is not an email address.`,
@@ -161,13 +170,19 @@ export class DestinationForm {
         `${this.unknownIn(value as string)[0]} is neither an email address nor a person or firm of this project.`,
       (text = '') => this.unknownIn(text).length === 0,
     ),
+    media: string().test(
+      'media',
+      ({ value }) =>
+        `${this.unknownMedia(value as string)[0]} is neither the width of a roll in mm nor the name of a paper.`,
+      (text = '') => this.unknownMedia(text).length === 0,
+    ),
   };
 
   protected readonly servers = computed(() => this.found() ?? []);
   /** Those that the kind of the destination can use. */
   protected readonly serverOptions = computed(() =>
     this.servers()
-      .filter((server) => isMailServer(server) === (this.kind() === 'mail'))
+      .filter(({ address }) => serverUse(address) === this.kind())
       .map(({ id, name }) => ({ value: id, words: name })),
   );
 
@@ -180,6 +195,10 @@ export class DestinationForm {
 
   protected choose(kind: DestinationKind | ''): void {
     this.changed.emit(kind ? newDestination(kind) : null);
+  }
+
+  private unknownMedia(text: string): string[] {
+    return mediaIn(text, this.project()?.papers).unknown;
   }
 
   private unknownIn(text: string): string[] {

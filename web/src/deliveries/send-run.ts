@@ -85,7 +85,9 @@ class SendRun {
   protected readonly isStopped = computed(() => {
     const destination = this.destination();
     if (destination.kind === 'mail') return this.mailFaults(destination).length > 0;
-    return destination.onConflict === 'stop' && (this.found.answer()?.paths.length ?? 0) > 0;
+    return (
+      'onConflict' in destination && destination.onConflict === 'stop' && (this.found.answer()?.paths.length ?? 0) > 0
+    );
   });
   /** How many names are taken there, and what will be done about it. */
   protected readonly there = computed(() => {
@@ -94,7 +96,7 @@ class SendRun {
     const destination = this.destination();
     const paths = this.found.answer()?.paths;
     if (destination.kind === 'mail') return this.mailFaults(destination)[0]?.sentence ?? '';
-    if (!paths) return '';
+    if (!paths || destination.kind === 'plotter') return '';
     if (paths.length === 0) return 'No file of the same name exists there.';
     const one = paths.length === 1 ? `${paths[0]!} exists there` : `${paths.length} files of the same name exist there`;
     if (this.isStopped()) return `${one}. Choose what to do about them.`;

@@ -1,5 +1,5 @@
 import type { SheetFacts } from '@folvex/contract';
-import type { Finding, PlannedFile, PreparedRun, PublishingFacts, SeenFacts } from '@folvex/core';
+import type { Finding, PlannedFile, PlotDraft, PreparedRun, PublishingFacts, SeenFacts } from '@folvex/core';
 
 /** A file that a run would write. */
 export interface FileToWrite extends Pick<PlannedFile, 'path' | 'format'> {
@@ -19,6 +19,8 @@ export interface PlannedRun extends Pick<PreparedRun, 'destinations'> {
 export interface CheckedRun {
   packageId: string;
   findings: readonly Finding[];
+  /** What comes out of the plotters among its destinations; null for the others. */
+  plots: readonly (PlotDraft | null)[];
 }
 
 /** What is known of the composed pages, the destination and earlier issues. */

@@ -1,5 +1,5 @@
 import type { SheetFacts } from '@folvex/contract';
-import { checkRun, plannedPages, prepareRun, type PreparedRun, type PublishingFacts } from '@folvex/core';
+import { checkRun, draftPlots, plannedPages, prepareRun, type PreparedRun, type PublishingFacts } from '@folvex/core';
 import type { CheckedRun, PlanEngine, PlannedRun, SeenChange, SeenOfRun } from './plan-protocol';
 
 /** The engine behind `plan.worker`. */
@@ -31,7 +31,8 @@ export class RunPlanner implements PlanEngine {
     this.seen = { ...this.seen, ...changed };
     if (!this.prepared) return null;
     const findings = checkRun(this.prepared, { ...this.seen, pages: this.pages });
-    const checked = { packageId: this.prepared.input.package.id, findings };
+    const plots = draftPlots(this.prepared, { pages: this.pages });
+    const checked = { packageId: this.prepared.input.package.id, findings, plots };
     // Thousands of findings take the page a while to receive, and mostly they are the same as before.
     const told = JSON.stringify(checked);
     if (told === this.told) return null;

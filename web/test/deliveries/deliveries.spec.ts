@@ -26,7 +26,7 @@ import { after } from '../support/state';
 
 const delivery: DeliveryInfo = {
   ...{ id: 'd', location: 'sftp://files.example/in', startedBy: null, state: 'done', problem: null },
-  ...{ createdAt: '2026-12-01T10:00:00Z', finishedAt: null, nextAttemptAt: null, page: null },
+  ...{ createdAt: '2026-12-01T10:00:00Z', finishedAt: null, nextAttemptAt: null, page: null, plot: null },
   destination: { kind: 'server', server: 's', folder: 'in', onConflict: 'rename' },
   receipts: [
     { file: 0, at: '', outcome: { path: 'a.pdf', how: 'replaced' } },
@@ -74,6 +74,21 @@ describe('a delivery in words', () => {
     const nextAttemptAt = '2026-12-01T10:05:00Z';
     expect(said({ ...mailed, state: 'waiting', nextAttemptAt })).toBe(
       `The email to c@d.example could not be sent yet; the next attempt is at ${momentInWords(nextAttemptAt)}.`,
+    );
+  });
+
+  it('says how far a plotter is, and what it took', () => {
+    const plot = { pieces: 3, printed: 1, rollM: 2.345, areaM2: 1.4, cost: null, waitsFor: null };
+    const said = (change: Partial<DeliveryInfo>): string =>
+      deliveryInWords({ ...delivery, location: 'Roll plotter', plot, ...change }, 2);
+    expect(said({ state: 'waiting' })).toBe('Printing on Roll plotter: 1 of 3 pieces.');
+    expect(said({ state: 'sending', plot: { ...plot, waitsFor: 'out of paper' } })).toBe(
+      'Printing on Roll plotter: 1 of 3 pieces. It waits: out of paper.',
+    );
+    expect(said({ state: 'cancelled' })).toBe('Cancelled: 1 of 3 pieces printed on Roll plotter.');
+    expect(said({ state: 'failed' })).toBe('Failed: 1 of 3 pieces printed on Roll plotter.');
+    expect(said({ plot: { ...plot, printed: 3, cost: 2.8 } })).toBe(
+      '3 pieces of paper printed on Roll plotter: 2.35 m of roll, 1.40 m², about 2.80.',
     );
   });
 

@@ -24,6 +24,7 @@ export * from './outside-printable';
 export * from './over-frame';
 export * from './overlapping-views';
 export * from './pictures-left-out';
+export * from './plot-media';
 export * from './protected-files';
 export * from './replaced-files';
 export * from './resized-pages';

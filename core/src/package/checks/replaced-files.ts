@@ -41,7 +41,7 @@ export const replacedFiles = defineCheck(
     return (input.package.destinations ?? []).flatMap((destination, at): FoundProblem<Code>[] => {
       const outcome = resolved[at]!;
       if (!outcome.ok) return [{ ...outcome.problem, code: 'destination.rule', place: { path: `destinations.${at}` } }];
-      if (destination.kind === 'mail') return [];
+      if (!('onConflict' in destination)) return [];
       const there = plan.files.map(({ path }) => path).filter((path) => input.there?.[at]?.has(path));
       if (there.length === 0) return [];
       const [one, several] = wordsFor(destination.onConflict, input.there?.[at]?.get(there[0]!));

@@ -1,11 +1,10 @@
-import { largestMail, ProblemError, type Mail } from '@folvex/core';
+import { largestMail, ProblemError, serverUse, type Mail } from '@folvex/core';
 import type { DestinationContext, MailPort } from '../port';
-import { isMailScheme, partsOf } from '../transfer-login';
 
 /** A mailbox, by a mail server that was set up under a name. Rejects with a `ProblemError` where it is not set up. */
 export async function openDestination(destination: Mail, { transferServers }: DestinationContext): Promise<MailPort> {
   const login = transferServers?.get(destination.server);
-  if (!login || !isMailScheme(partsOf(login.address).scheme)) {
+  if (!login || serverUse(login.address) !== 'mail') {
     const sentence =
       'The mail server of this package is not set up; choose one in the package, or set it up in Settings.';
     throw new ProblemError({ code: 'transfer.absent', sentence, place: {} });

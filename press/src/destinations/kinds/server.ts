@@ -1,7 +1,7 @@
-import { legalPath, ProblemError, type Destination } from '@folvex/core';
+import { legalPath, ProblemError, serverUse, type Destination } from '@folvex/core';
 import type { DestinationContext, DestinationPort, TransferPort } from '../port';
 import { probeTransfer } from '../probe';
-import { isMailScheme, partsOf, type FileScheme, type TransferLogin } from '../transfer-login';
+import { partsOf, type FileScheme, type TransferLogin } from '../transfer-login';
 
 type Open = (login: TransferLogin, below: string) => TransferPort;
 
@@ -22,13 +22,12 @@ export async function openDestination(
   { transferServers }: DestinationContext,
 ): Promise<DestinationPort> {
   const login = transferServers?.get(server);
-  const scheme = login && partsOf(login.address).scheme;
-  if (!scheme || isMailScheme(scheme)) {
+  if (!login || serverUse(login.address) !== 'server') {
     const sentence =
       'The transfer server of this package is not set up; choose one in the package, or set it up in Settings.';
     throw new ProblemError({ code: 'transfer.absent', sentence, place: {} });
   }
-  const open = await OPENERS[scheme]();
+  const open = await OPENERS[partsOf(login.address).scheme as FileScheme]();
   return {
     ...open(login, folder === '' ? '' : legalPath(folder)),
     test: async () => {

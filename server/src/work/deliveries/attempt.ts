@@ -10,12 +10,14 @@ import type { RunDeps } from '../runs/run-deps';
  */
 export type Attempt =
   | { ended: 'through' }
+  /** A plotter has all jobs, and is looked at again. */
+  | { ended: 'printing' }
   | { ended: 'given up' }
   | { ended: 'away'; problem: Problem }
   | { ended: 'refused'; problem: Problem };
 
 /** The files of a run that a delivery has no receipt of yet. */
-export type UnsentFile = Pick<RunFileRow, 'position' | 'path' | 'hash'>;
+export type UnsentFile = Pick<RunFileRow, 'position' | 'path' | 'hash' | 'format'>;
 
 /** What a write resolves to, if the job is still held; false where it is not. */
 export async function whileHeld(

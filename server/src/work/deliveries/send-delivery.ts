@@ -20,9 +20,13 @@ import { isHopeless } from '../runs/make-sheets';
 import type { RunDeps } from '../runs/run-deps';
 import { whileHeld, type Attempt, type UnsentFile } from './attempt';
 import { mailFiles } from './mail-run';
+import { cancelPrinting, printFiles } from './print-run';
 
 /** A server that is away is tried again after these pauses, s: for 80 minutes in all. */
 const PAUSES_S = [2, 10, 60, 300, 900, 3600] as const;
+
+/** How often it is looked how far a plotter is, s. */
+const PRINTING_S = 5;
 
 /**
  * Sends the files of a run that a delivery has no receipt of yet. When the server goes away, the delivery waits and goes on
@@ -39,16 +43,25 @@ export async function sendDelivery(deps: RunDeps, job: LeasedJob, id: string): P
   const port = await portTo(deps, projectId, delivery.destination).catch(problemIn);
   if ('problem' in port) return end(port.problem);
   try {
-    if (!(await whileHeld(deps, job, (tx) => beginDelivery(tx, id, port.where))))
+    if (!(await whileHeld(deps, job, (tx) => beginDelivery(tx, id, port.where)))) {
+      if ('print' in port) await cancelPrinting(port, delivery.plot);
       return await held.finish([job], async () => undefined);
+    }
     const before = await outcomesOf(db, id);
     const unsent = (await runFilesOf(db, delivery.runId)).filter(({ position }) => !before.has(position));
     const attempt =
       'send' in port
         ? await mailFiles(deps, job, found, { port, unsent })
-        : await sendFiles(deps, job, id, { port, unsent, onConflict: conflictPolicyOf(delivery) });
+        : 'print' in port
+          ? await printFiles(deps, job, found, { port, unsent })
+          : await sendFiles(deps, job, id, { port, unsent, onConflict: conflictPolicyOf(delivery) });
     if (attempt.ended === 'given up') return await held.finish([job], async () => undefined);
     if (attempt.ended === 'through') return await end(null);
+    if (attempt.ended === 'printing')
+      return await held.finish([job], async (tx) => {
+        if (await postponeDelivery(tx.db, id, { attempts: 0, seconds: PRINTING_S, problem: null }))
+          await deps.queue.addDelivery(tx, id, PRINTING_S);
+      });
     if (attempt.ended === 'refused') return await end(attempt.problem);
     const { problem } = attempt;
     // Where something arrived, the server is only slow or unsteady.

@@ -41,7 +41,7 @@ export async function startDelivery(
     throw new Refused(409, 'delivery.run', 'Only a run that is complete, and not removed, can be sent.');
   const sentTo = resolved(run, destination);
   if (sentTo.kind === 'mail') refuseAddresses(sentTo);
-  else if (sentTo.onConflict === 'stop') await refuseTaken(deps, run, destination);
+  else if ('onConflict' in sentTo && sentTo.onConflict === 'stop') await refuseTaken(deps, run, destination);
   await inTransaction(connection.pool, (tx) => addDeliveries(tx, queue, { runId, startedBy, destination: sentTo }));
   return true;
 }

@@ -225,6 +225,11 @@ export class PackagePlace {
     const checked = this.checked();
     return checked && checked.packageId === this.pack()?.id ? checked.findings : null;
   });
+  /** What comes out of the plotters among the destinations. */
+  protected readonly plots = computed(() => {
+    const checked = this.checked();
+    return checked && checked.packageId === this.pack()?.id ? checked.plots : [];
+  });
   protected readonly added = computed(() => (this.pack()?.extras ?? []).map(({ id }) => id));
   private readonly trial = this.store.selectSignal(packagesFeature.selectTrial);
   private readonly unsaved = this.store.selectSignal(packagesFeature.selectUnsaved);

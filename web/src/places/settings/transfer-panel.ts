@@ -26,6 +26,7 @@ const STEP_WORDS: Readonly<Record<TransferStep['name'], string>> = {
   folder: 'Folder',
   writing: 'Writing',
   room: 'Room',
+  paper: 'Paper',
 };
 
 /** What a bucket calls user and password; others call them what they are. */

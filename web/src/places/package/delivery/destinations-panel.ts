@@ -2,14 +2,15 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
 import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import type { PackageChange } from '@folvex/contract';
-import { MAX_DESTINATIONS, newDestination, type Destination } from '@folvex/core';
+import { MAX_DESTINATIONS, newDestination, type Destination, type PlotDraft } from '@folvex/core';
 import { DestinationForm } from '../../../deliveries/destination-form';
+import { PlotPicture } from '../../../deliveries/plot-picture';
 
 /** Where the files of a package are delivered to: nowhere, to one place, or to several. */
 @Component({
   selector: 'fx-destinations-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [DestinationForm, MatButton, MatIcon],
+  imports: [DestinationForm, MatButton, MatIcon, PlotPicture],
   template: `
     @for (destination of shown(); track $index; let at = $index) {
       <section [attr.aria-label]="several() ? 'Destination ' + (at + 1) : 'Destination'">
@@ -19,6 +20,9 @@ import { DestinationForm } from '../../../deliveries/destination-form';
           [none]="several() ? '' : 'Download'"
           (changed)="change(at, $event)"
         />
+        @if (plots()[at]; as draft) {
+          <fx-plot-picture [draft]="draft" />
+        }
         @if (several()) {
           <button matButton type="button" class="fx-act" (click)="change(at, null)">
             Remove destination {{ at + 1 }}
@@ -52,6 +56,8 @@ export class DestinationsPanel {
   readonly destinations = input.required<readonly Destination[]>();
   /** Where each of them is, with the fields of today, or why it cannot be looked at; none until it is known. */
   readonly where = input.required<readonly string[]>();
+  /** What comes out of those that are plotters. */
+  readonly plots = input.required<readonly (PlotDraft | null)[]>();
   readonly changed = output<PackageChange>();
   protected readonly most = MAX_DESTINATIONS;
   protected readonly several = computed(() => this.destinations().length > 1);

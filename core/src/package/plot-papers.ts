@@ -1,0 +1,85 @@
+import { tileGrid } from '../paper/tiles';
+import type { PaperSize } from '../paper/sizes';
+import { mediaIn, mediumInWords } from '../plot/media';
+import { paperTaken, planPlot, type PlotPlan } from '../plot/plot-plan';
+import type { Plot } from './destination-kinds';
+import { paperPlacement } from './model';
+import type { OutputPlan, PlanInput } from './plan';
+import { printedPaper } from './printed-paper';
+
+/** A page that a plotter is to print, with its paper, mm. */
+export interface PlotPage {
+  /** Id of its sheet. */
+  sheet: string;
+  paper: PaperSize;
+}
+
+/** The pages that a plotter prints of a package, in the order of its PDFs; without sheets that are not composed yet. */
+export function plotPages(input: PlanInput, plan: OutputPlan): PlotPage[] {
+  const byId = new Map(input.sheets.map((sheet) => [sheet.id, sheet]));
+  return plan.files
+    .filter(({ format }) => format === undefined)
+    .flatMap(({ sheets }) => sheets)
+    .flatMap((id): PlotPage[] => {
+      const [sheet, own] = [byId.get(id), input.pages?.get(id)?.paper];
+      if (!sheet || !own) return [];
+      const { tiling } = paperPlacement(input.package, id, input.project);
+      const grid = tiling && tileGrid(own, tiling);
+      if (grid) return grid.tiles.map(() => ({ sheet: id, paper: grid.paper }));
+      return [{ sheet: id, paper: printedPaper(input, sheet, own).paper }];
+    });
+}
+
+/** What comes out of a plotter; undefined where its destination does not state what it holds. */
+export function plannedPlot(
+  pages: readonly PlotPage[],
+  { media: list = '', copies, nesting }: Plot,
+  project: PlanInput['project'],
+): PlotPlan | undefined {
+  const { media } = mediaIn(list, project.papers);
+  if (media.length === 0) return undefined;
+  const sizes = pages.map(({ paper }) => paper);
+  return planPlot(sizes, { media, copies, nested: nesting !== undefined });
+}
+
+/** A piece of paper as it is shown before anything is printed, mm: `x` across it, `y` along it. */
+export interface DraftPiece {
+  medium: string;
+  width: number;
+  length: number;
+  pages: { number: string; x: number; y: number; across: number; along: number }[];
+}
+
+/** What comes out of a plotter, to be looked at before it is sent. */
+export interface PlotDraft {
+  pieces: DraftPiece[];
+  /** Metres of roll, and square metres of all paper. */
+  rollM: number;
+  areaM2: number;
+  /** Estimate; null: it is not known what paper costs. */
+  cost: number | null;
+}
+
+/** For each destination of a package what comes out of it; null where it is no plotter, or states no paper. */
+export function plotDrafts(input: PlanInput, plan: OutputPlan): (PlotDraft | null)[] {
+  const destinations = input.package.destinations ?? [];
+  if (!destinations.some(({ kind }) => kind === 'plotter')) return destinations.map(() => null);
+  const pages = plotPages(input, plan);
+  const numbers = new Map(input.sheets.map(({ id, number }) => [id, number]));
+  return destinations.map((destination) => {
+    if (destination.kind !== 'plotter') return null;
+    const planned = plannedPlot(pages, destination, input.project);
+    if (!planned) return null;
+    const pieces = planned.pieces.map(({ medium, width, length, pages: placed }) => ({
+      ...{ medium: mediumInWords(medium), width, length },
+      pages: placed.map(({ page, x, y, turned }) => {
+        const { sheet, paper } = pages[page]!;
+        const [across, along] = turned ? [paper.height, paper.width] : [paper.width, paper.height];
+        return { number: numbers.get(sheet) ?? '', x, y, across, along };
+      }),
+    }));
+    const taken = paperTaken(planned.pieces);
+    const cost = destination.costPerM2 === undefined ? null : taken.areaM2 * destination.costPerM2;
+    return { pieces, ...taken, cost };
+  });
+}

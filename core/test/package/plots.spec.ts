@@ -1,0 +1,103 @@
+import {
+  outputPlan,
+  plotDrafts,
+  runChecks,
+  type ComposedFacts,
+  type PaperSize,
+  type Plot,
+  type PlanInput,
+} from '../../src';
+import { input, sheet } from '../support/plan-input';
+
+const PLOT: Plot = { kind: 'plotter', server: 'p', media: '610, A3', costPerM2: 3 };
+const FACTS: Omit<ComposedFacts, 'paper'> = {
+  ...{
+    views: [],
+    viewports: [],
+    outside: { count: 0, boxes: [] },
+    overFrame: 0,
+    pictures: [],
+    names: [],
+    warnings: [],
+  },
+  lettering: { papers: [], scales: [], own: [], drawn: 10 },
+};
+const A1 = { width: 841, height: 594 };
+const A3 = { width: 420, height: 297 };
+
+/** A package for a plotter, of sheets that were composed on these papers. */
+function given(plot: Partial<Plot>, papers: readonly PaperSize[] = [A1, A3]): PlanInput {
+  const sheets = papers.map((_paper, i) => sheet(`s${i}`, `A-10${i}`));
+  const pages = new Map(papers.map((paper, i) => [`s${i}`, { ...FACTS, paper }]));
+  return {
+    ...input(
+      {
+        destinations: [
+          { kind: 'folder', folder: '', onConflict: 'stop' },
+          { ...PLOT, ...plot },
+        ],
+      },
+      sheets,
+    ),
+    pages,
+  };
+}
+const drafts = (one: PlanInput) => plotDrafts(one, outputPlan(one));
+
+describe('a package for a plotter', () => {
+  it('is shown as it will lie on its paper, with what that takes', () => {
+    const [folder, plot] = drafts(given({}));
+    expect(folder).toBeNull();
+    expect(plot).toEqual({
+      pieces: [
+        {
+          medium: 'roll 610 mm',
+          width: 610,
+          length: 841,
+          pages: [{ number: 'A-100', x: 0, y: 0, across: 594, along: 841 }],
+        },
+        { medium: 'A3', width: 297, length: 420, pages: [{ number: 'A-101', x: 0, y: 0, across: 297, along: 420 }] },
+      ],
+      rollM: 0.841,
+      areaM2: expect.closeTo(0.61 * 0.841 + 0.297 * 0.42, 9) as number,
+      cost: expect.closeTo(3 * (0.61 * 0.841 + 0.297 * 0.42), 9) as number,
+    });
+    const [, nested] = drafts(given({ media: '610', nesting: 'side by side', copies: 2 }, [A3]));
+    expect(nested!.pieces).toMatchObject([{ length: 420, pages: [{ number: 'A-100' }, { number: 'A-100' }] }]);
+  });
+
+  it('is not shown where its paper is asked from the plotter, or no sheet is composed yet', () => {
+    expect(drafts(given({ media: '' }))).toEqual([null, null]);
+    const { pages: _pages, ...early } = given({});
+    expect(drafts(early)[1]).toMatchObject({ pieces: [], rollM: 0 });
+    expect(drafts(input({}))).toEqual([]);
+  });
+
+  it('has tiled sheets as the pages that they are cut into', () => {
+    const tiled = given({ media: '610' }, [A1]);
+    const pack = { ...tiled.package, tiles: { paper: { name: 'A3', orientation: 'portrait' as const }, overlap: 15 } };
+    expect(drafts({ ...tiled, package: pack })[1]!.pieces.length).toBeGreaterThan(3);
+  });
+
+  it('is stopped by paper that is none, and by pages that fit none', () => {
+    const found = (plot: Partial<Plot>) => {
+      const one = given(plot);
+      return runChecks(one, outputPlan(one))
+        .filter(({ code }) => code.startsWith('plot.'))
+        .map(({ code, severity, sentence, about }) => [code, severity, sentence, about]);
+    };
+    expect(found({})).toEqual([]);
+    expect(found({ media: 'wide, A3' })).toEqual([
+      [
+        ...['plot.media', 'stop'],
+        'wide is neither the width of a roll in mm nor the name of a paper; correct the paper of the plotter.',
+        undefined,
+      ],
+      [
+        ...['plot.fit', 'stop'],
+        'A-100 (A1) fits no paper of the plotter; load a wider roll, or leave the page out.',
+        's0',
+      ],
+    ]);
+  });
+});

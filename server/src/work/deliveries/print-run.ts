@@ -1,0 +1,193 @@
+import { rm } from 'node:fs/promises';
+import {
+  describePaper,
+  mediaIn,
+  mediumInWords,
+  paperTaken,
+  planPlot,
+  ProblemError,
+  type Medium,
+  type Plot,
+  type PlotPiece,
+  type Problem,
+} from '@folvex/core';
+import type { Delivered } from '@folvex/contract';
+import {
+  openPlotFiles,
+  StepFailed,
+  writtenTo,
+  type PlotFiles,
+  type PlotterFacts,
+  type PlotterPort,
+} from '@folvex/press';
+import { saveReceipts, savePlot, type DeliveryRow } from '../../data/deliveries';
+import { projectFacts } from '../../data/projects';
+import { runById } from '../../data/runs';
+import type { PlotJobRecord, PlotRecord } from '../../model/plot-jobs';
+import type { LeasedJob } from '../queue/worker-queue';
+import type { RunDeps } from '../runs/run-deps';
+import { whileHeld, type Attempt, type UnsentFile } from './attempt';
+
+/** As many pieces as one job has: a stop at the plotter then loses little. */
+const MAX_PIECES_IN_JOB = 50;
+
+/** Why plotters wait (RFC 8011, 5.4.12), without the suffix that says how bad it is. */
+const REASONS: Readonly<Record<string, string>> = {
+  'media-empty': 'out of paper',
+  'media-needed': 'other paper is needed',
+  'media-jam': 'paper jam',
+  'cover-open': 'a cover is open',
+  'marker-supply-empty': 'out of ink',
+  'toner-empty': 'out of toner',
+  paused: 'paused',
+};
+
+/**
+ * Prints files at true size, or looks how far the plotter is with them. A job is known by its name: after a break it is not
+ * sent a second time.
+ */
+export async function printFiles(
+  deps: RunDeps,
+  job: LeasedJob,
+  { delivery, projectId }: { delivery: DeliveryRow; projectId: string },
+  { port, unsent }: { port: PlotterPort; unsent: readonly UnsentFile[] },
+): Promise<Attempt> {
+  if (unsent.length === 0) return { ended: 'through' };
+  try {
+    const facts = await port.facts();
+    const sent = delivery.plot ?? (await sendJobs(deps, job, { delivery, projectId }, { port, unsent, facts }));
+    if (!sent) return { ended: 'given up' };
+    const plot = await lookedAt(port, facts, sent);
+    if (!(await whileHeld(deps, job, (db) => savePlot(db, delivery.id, plot)))) {
+      await cancelPrinting(port, plot);
+      return { ended: 'given up' };
+    }
+    if (plot.jobs.some(({ state }) => state === 'open')) return { ended: 'printing' };
+    const receipts = unsent.map((file) => [file.position, outcomeOf(file, plot.jobs, port.where)] as const);
+    const goesOn = await whileHeld(deps, job, (db) => saveReceipts(db, delivery.id, receipts));
+    return { ended: goesOn ? 'through' : 'given up' };
+  } catch (error) {
+    if (error instanceof ProblemError) return { ended: 'refused', problem: error.problem };
+    if (!(error instanceof StepFailed)) throw error;
+    const { step, sentence } = error;
+    return step === 'connection'
+      ? { ended: 'away', problem: { code: 'destination.away', sentence, place: {} } }
+      : { ended: 'refused', problem: { code: 'destination.refused', sentence, place: {} } };
+  }
+}
+
+/** Cancels the jobs of a delivery that are not over. */
+export async function cancelPrinting(port: PlotterPort, plot: PlotRecord | null): Promise<void> {
+  const open = (plot?.jobs ?? []).filter(({ state }) => state === 'open');
+  // One that ended meanwhile refuses to be cancelled, and is over.
+  await Promise.all(open.map(({ id }) => port.cancel(id).catch(() => undefined)));
+}
+
+/** Sends all jobs that the plotter does not have yet; undefined where the delivery is no longer this worker's. */
+async function sendJobs(
+  deps: RunDeps,
+  job: LeasedJob,
+  { delivery, projectId }: { delivery: DeliveryRow; projectId: string },
+  { port, unsent, facts }: { port: PlotterPort; unsent: readonly UnsentFile[]; facts: PlotterFacts },
+): Promise<PlotRecord | undefined> {
+  const plot = delivery.destination as Plot;
+  const [run, project] = await Promise.all([runById(deps.db, delivery.runId), projectFacts(deps.db, projectId)]);
+  const printed = unsent.filter(({ format }) => format === null);
+  const local = printed.map(async ({ path, hash }) => ({ from: await deps.store.localFile(hash), path }));
+  const files = await openPlotFiles(await Promise.all(local));
+  const stated = mediaIn(plot.media ?? '', project?.facts.papers).media;
+  const media = stated.length > 0 ? stated : facts.media;
+  const pieces = plannedPieces(files, plot, { media, where: port.where });
+  const groups = groupsOf(pieces);
+  const known = new Map((await port.jobs()).map(({ name, id }) => [name, id]));
+  const jobs: PlotJobRecord[] = [];
+  for (const [i, group] of groups.entries()) {
+    // A plotter's own display has room for little: what it is first, then what tells it from all others.
+    const title = `${run!.packageName} ${i + 1} of ${groups.length}`;
+    const name = `${title} [${delivery.id.slice(0, 8)}.${delivery.renewals}.${i}]`;
+    if (!(await whileHeld(deps, job, () => Promise.resolve(true)))) return undefined;
+    const id = known.get(name) ?? (await printGroup(deps, port, files, { group, name, title, plot }));
+    const names = new Set(group.flatMap(({ pages }) => pages.map(({ page }) => files.sources[page]!.file)));
+    const positions = printed.filter(({ path }) => names.has(path)).map(({ position }) => position);
+    jobs.push({ name, id, pieces: group.length, files: positions, state: 'open' });
+  }
+  const taken = paperTaken(pieces);
+  const cost = plot.costPerM2 === undefined ? null : taken.areaM2 * plot.costPerM2;
+  return { jobs, pieces: pieces.length, ...taken, cost, waitsFor: null };
+}
+
+/** The pieces of paper that come out. Throws a `ProblemError` where there is no paper for a page. */
+function plannedPieces(
+  { sources }: PlotFiles,
+  { copies, nesting }: Plot,
+  { media, where }: { media: readonly Medium[]; where: string },
+): PlotPiece[] {
+  const { pieces, misfits } = planPlot(sources, { media, copies, nested: nesting !== undefined });
+  const [misfit] = misfits;
+  if (misfit === undefined) return pieces;
+  const source = sources[misfit]!;
+  const held = media.length > 0 ? media.map(mediumInWords).join(', ') : 'nothing that it tells of';
+  const sentence = `${source.file}, page ${source.page} (${describePaper(source)}) fits no paper of ${where}, which holds ${held}; nothing was printed. Load a wider roll, or state its paper in the destination.`;
+  throw new ProblemError({ code: 'plot.paper', sentence, place: { file: source.file } });
+}
+
+/** Pieces in jobs: those that follow each other and are of one size. */
+function groupsOf(pieces: readonly PlotPiece[]): PlotPiece[][] {
+  const groups: PlotPiece[][] = [];
+  for (const piece of pieces) {
+    const [last] = groups.at(-1) ?? [];
+    const isSame = last && last.width === piece.width && last.length === piece.length;
+    if (isSame && groups.at(-1)!.length < MAX_PIECES_IN_JOB) groups.at(-1)!.push(piece);
+    else groups.push([piece]);
+  }
+  return groups;
+}
+
+async function printGroup(
+  { store }: RunDeps,
+  port: PlotterPort,
+  files: PlotFiles,
+  { group, name, title, plot }: { group: readonly PlotPiece[]; name: string; title: string; plot: Plot },
+): Promise<number> {
+  const pdf = await files.pdfOf(group, { title, cutLines: plot.cutLines === true });
+  const { temporary } = writtenTo(store.workFolder, pdf);
+  const { width, length } = group[0]!;
+  try {
+    return await port.print({ name, file: temporary, width, length, isGrey: plot.colours === 'greys' });
+  } finally {
+    await rm(temporary, { force: true });
+  }
+}
+
+/** The same with what has become of its jobs. */
+async function lookedAt(port: PlotterPort, { state, reasons }: PlotterFacts, plot: PlotRecord): Promise<PlotRecord> {
+  const states = new Map((await port.jobs()).map((one) => [one.name, one.state]));
+  const jobs = plot.jobs.map((one): PlotJobRecord => {
+    return one.state === 'open' ? { ...one, state: states.get(one.name) ?? 'unknown' } : one;
+  });
+  const isOpen = jobs.some((one) => one.state === 'open');
+  const words = [...new Set(reasons.map(reasonInWords))].join(', ');
+  return { ...plot, jobs, waitsFor: isOpen && state === 'stopped' ? words || 'it is stopped' : null };
+}
+
+function reasonInWords(keyword: string): string {
+  const plain = keyword.replace(/-(error|warning|report)$/, '');
+  return REASONS[plain] ?? plain.replaceAll('-', ' ');
+}
+
+/** What became of a file: printed once all pieces that have pages of it came out. */
+function outcomeOf({ position, path, format }: UnsentFile, jobs: readonly PlotJobRecord[], where: string): Delivered {
+  if (format !== null) return { path, how: 'not printed' };
+  const bad = jobs.find((one) => one.files.includes(position) && one.state !== 'done');
+  return bad ? { problem: endedBadly(path, bad, where) } : { path, how: 'printed' };
+}
+
+function endedBadly(path: string, { name, state }: PlotJobRecord, where: string): Problem {
+  const ENDINGS = {
+    cancelled: `was cancelled at ${where}`,
+    failed: `failed at ${where}`,
+    unknown: `is no longer known to ${where}; look whether it came out`,
+  } as const;
+  const sentence = `${path} did not come out: the job "${name}" ${ENDINGS[state as keyof typeof ENDINGS]}.`;
+  return { code: 'plot.ended', sentence, place: { file: path } };
+}

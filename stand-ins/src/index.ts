@@ -1,0 +1,2 @@
+export * from './plot-queue';
+export * from './plotter';
