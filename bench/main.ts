@@ -7,6 +7,7 @@ import DxfParser from 'dxf-parser';
 import { readDxf, writeContent } from '@folvex/core';
 import { pdfTools } from '@folvex/press';
 import { LARGE_WORK, workOn, type LargeWork } from './large-file';
+import { benchNesting } from './nesting';
 import { ENTITIES, pageDxf, sampleDxf } from './sample-dxf';
 import { pageOf, sample, SEGMENTS, TEXTS } from './sample-page';
 import { compareSvgFiles } from './svg-files';
@@ -142,7 +143,8 @@ function large(entities: number): void {
 
 const folder = mkdtempSync(join(tmpdir(), 'folvex-bench-'));
 try {
-  if (process.argv[2] === 'sample') writeFileSync(process.argv[3]!, sampleDxf(BUILDING_PARTS));
+  if (process.argv[2] === 'nesting') benchNesting();
+  else if (process.argv[2] === 'sample') writeFileSync(process.argv[3]!, sampleDxf(BUILDING_PARTS));
   else if (process.argv[2] === 'page') writeFileSync(process.argv[3]!, pageDxf(sample(1)));
   else if (process.argv[2] === 'pages') {
     const { writeMany } = await import('./many-pages');

@@ -16,7 +16,7 @@ test('a package is mailed to people of the project, and says who did not get it'
       await row.getByRole('textbox').nth(at).press('Enter');
     }
   }
-  await page.getByRole('button', { name: 'Transfer and email' }).click();
+  await page.getByRole('button', { name: 'Servers and plotters' }).click();
   await page.getByRole('button', { name: 'Add a server' }).click();
   const server = page.getByRole('region', { name: 'Server 1' });
   await server.getByLabel('Address').fill(`smtp://127.0.0.1:${post.port}`);

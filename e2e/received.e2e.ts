@@ -12,7 +12,7 @@ test('a recipient opens a page with a password, and the office sees what they do
   const owner = await ownerPage(browser, office);
   await owner.getByRole('link', { name: 'Open Tern Quay Ferry Terminal' }).click();
   await owner.getByRole('link', { name: 'Settings', exact: true }).click();
-  await owner.getByRole('button', { name: 'Transfer and email' }).click();
+  await owner.getByRole('button', { name: 'Servers and plotters' }).click();
   await owner.getByRole('button', { name: 'Add a server' }).click();
   const server = owner.getByRole('region', { name: 'Server 1' });
   await server.getByLabel('Address').fill(`smtp://127.0.0.1:${post.port}`);

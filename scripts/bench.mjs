@@ -1,7 +1,7 @@
 // Measures writing and reading in one run, next to other tools, and whole runs with one worker and two; prints ratios and
 // peak memory. `runs`: only publishing; `bucket`: only that with the store in a bucket; `small`: only many small sheets;
 // `screen`: only the interface at 3 000 sheets; `large`: only a drawing of 1.3 million entities; `svg N FOLDER …`: only how
-// far N SVG files of folders are from what librsvg draws.
+// far N SVG files of folders are from what librsvg draws; `nesting`: how much of a roll pages side by side take.
 import { spawnSync } from 'node:child_process';
 import { rmSync } from 'node:fs';
 import { join, dirname } from 'node:path';
@@ -20,7 +20,7 @@ await runMain(async () => {
   const bench = (...args) => spawnSync(process.execPath, [join(DIST, 'bench.mjs'), ...args], { stdio: 'inherit' });
   const folder = ownFolder('folvex-bench-');
   try {
-    if (process.argv[2] === 'svg' || process.argv[2] === 'large') {
+    if (['svg', 'large', 'nesting'].includes(process.argv[2])) {
       process.exitCode = bench(...process.argv.slice(2)).status ?? 1;
       return;
     }

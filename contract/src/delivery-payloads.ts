@@ -78,16 +78,19 @@ export interface RecipientPageContent {
   files: { path: string; bytes: number; pages: number }[];
 }
 
-/** How far a plotter is with a delivery. */
-export interface PlotProgress {
-  /** Pieces of paper: all of them, and those that came out. */
-  pieces: number;
-  printed: number;
-  /** What all of them take: metres of roll, square metres of paper. */
+/** What printing takes: metres of roll, square metres of all paper. */
+export interface PaperTaken {
   rollM: number;
   areaM2: number;
   /** Estimate; null: it is not known what paper costs. */
   cost: number | null;
+}
+
+/** How far a plotter is with a delivery, and what all of it takes. */
+export interface PlotProgress extends PaperTaken {
+  /** Pieces of paper: all of them, and those that came out. */
+  pieces: number;
+  printed: number;
   /** What the plotter waits for, such as `out of paper`; null: nothing. */
   waitsFor: string | null;
 }

@@ -1,3 +1,5 @@
+import type { PaperTaken } from './delivery-payloads';
+
 /** A transfer server, mail server or plotter of a project. Its password or key is never sent. */
 export interface TransferServer {
   id: string;
@@ -11,6 +13,8 @@ export interface TransferServer {
   hasSecret: boolean;
   /** Fingerprint of the host key or certificate that was accepted; null: none yet. */
   fingerprint: string | null;
+  /** What a plotter has printed of the project; absent: nothing, or it is none. */
+  printed?: PaperTaken;
 }
 
 /** What is set of one. Without `secret` the old one stays, as long as the host of the address does. */

@@ -1,9 +1,11 @@
+import { spawn } from 'node:child_process';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { mediaIn, mediumInWords } from '@folvex/core';
 import { isOver, type PlotQueue, type QueuedJob } from './plot-queue';
 
 /** How large a metre of paper is on the page, px. */
 const PX_PER_M = 240;
+const PICTURE_DPI = 24;
 const NEW_ROLL_MM = 30_000;
 
 /** The page of a plotter: its paper, its queue, and what came out at true proportions. Posts to it act at the plotter. */
@@ -14,7 +16,8 @@ export function plotterPage(
   body: Buffer,
   response: ServerResponse,
 ): void {
-  const job = queue.jobs.find(({ id }) => url === `/jobs/${id}.pdf`);
+  const job = queue.jobs.find(({ id }) => url.startsWith(`/jobs/${id}.`));
+  if (job && url.endsWith('.png')) return sendPicture(job, response);
   if (job) return void response.writeHead(200, { 'Content-Type': 'application/pdf' }).end(job.pdf);
   if (method === 'POST') {
     act(queue, url, new URLSearchParams(body.toString()));
@@ -22,6 +25,18 @@ export function plotterPage(
   }
   if (url !== '/' && url !== '/plotter') return void response.writeHead(404).end();
   response.writeHead(200, { 'Content-Type': 'text/html; charset=utf-8' }).end(html(queue, name));
+}
+
+/** The first piece of a job as a picture, by poppler; none where that is not installed. */
+function sendPicture({ pdf }: QueuedJob, response: ServerResponse): void {
+  const child = spawn('pdftoppm', ['-png', '-r', String(PICTURE_DPI), '-singlefile', '-'], {
+    stdio: ['pipe', 'pipe', 'ignore'],
+  });
+  child.on('error', () => response.writeHead(404).end());
+  child.stdin.on('error', () => undefined);
+  child.stdin.end(pdf);
+  response.setHeader('Content-Type', 'image/png');
+  child.stdout.pipe(response);
 }
 
 function act(queue: PlotQueue, url: string, values: URLSearchParams): void {
@@ -42,11 +57,11 @@ function html(queue: PlotQueue, name: string): string {
     .filter(({ printed }) => printed > 0)
     .map(piecesOf);
   const reasons = queue.reasons.length > 0 ? ` (${queue.reasons.join(', ')})` : '';
-  return `<!doctype html><html lang="en"><head><title>${escaped(name)}</title><meta http-equiv="refresh" content="2"><style>
+  return `<!doctype html><html lang="en"><head><title>${escaped(name)}</title><meta http-equiv="refresh" content="5"><style>
 body { margin: 24px; background: #f5f3ee; color: #222; font: 15px sans-serif; }
 form { display: inline; } ul { padding-left: 18px; }
 .out { display: flex; flex-wrap: wrap; align-items: flex-start; gap: 16px; }
-.out figure { margin: 0; } .out object, .out a { display: block; background: #fff; border: 1px solid #888; overflow: hidden; }
+.out figure { margin: 0; } .out a { display: block; background: #fff; border: 1px solid #888; overflow: hidden; }
 </style></head><body>
 <h1>${escaped(name)}: ${queue.state}${reasons}</h1>
 <form method="post" action="/pause"><button>${queue.isPaused ? 'Go on' : 'Stop'}</button></form>
@@ -65,7 +80,7 @@ function rowOf({ id, name, state, printed, pieces }: QueuedJob): string {
 function piecesOf({ id, name, width, length, printed, isGrey }: QueuedJob): string {
   const [w, h] = [width, length].map((mm) => Math.round((mm / 1000) * PX_PER_M));
   const size = `${width} × ${length} mm, ${printed} of them${isGrey ? ', in greys' : ''}`;
-  return `<figure><a href="/jobs/${id}.pdf" style="width:${w}px;height:${h}px"><object data="/jobs/${id}.pdf#view=Fit&amp;toolbar=0" width="${w}" height="${h}" aria-label="${escaped(name)}"></object></a><figcaption>${escaped(name)}<br>${size}</figcaption></figure>`;
+  return `<figure><a href="/jobs/${id}.pdf" style="width:${w}px;height:${h}px"><img src="/jobs/${id}.png" width="${w}" height="${h}" alt="${escaped(name)}"></a><figcaption>${escaped(name)}<br>${size}</figcaption></figure>`;
 }
 
 function escaped(text: string): string {

@@ -44,6 +44,7 @@ export function plannedPlot(
 
 /** A piece of paper as it is shown before anything is printed, mm: `x` across it, `y` along it. */
 export interface DraftPiece {
+  /** `roll 914 mm, 2.97 m`, `A3`. */
   medium: string;
   width: number;
   length: number;
@@ -71,7 +72,9 @@ export function plotDrafts(input: PlanInput, plan: OutputPlan): (PlotDraft | nul
     const planned = plannedPlot(pages, destination, input.project);
     if (!planned) return null;
     const pieces = planned.pieces.map(({ medium, width, length, pages: placed }) => ({
-      ...{ medium: mediumInWords(medium), width, length },
+      medium:
+        medium.kind === 'roll' ? `${mediumInWords(medium)}, ${(length / 1000).toFixed(2)} m` : mediumInWords(medium),
+      ...{ width, length },
       pages: placed.map(({ page, x, y, turned }) => {
         const { sheet, paper } = pages[page]!;
         const [across, along] = turned ? [paper.height, paper.width] : [paper.width, paper.height];

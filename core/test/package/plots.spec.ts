@@ -51,7 +51,7 @@ describe('a package for a plotter', () => {
     expect(plot).toEqual({
       pieces: [
         {
-          medium: 'roll 610 mm',
+          medium: 'roll 610 mm, 0.84 m',
           width: 610,
           length: 841,
           pages: [{ number: 'A-100', x: 0, y: 0, across: 594, along: 841 }],

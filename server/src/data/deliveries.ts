@@ -1,10 +1,11 @@
-import { and, asc, eq, inArray, notInArray, sql } from 'drizzle-orm';
+import { and, asc, eq, inArray, isNotNull, notInArray, sql } from 'drizzle-orm';
 import type { PgUpdateSetSource } from 'drizzle-orm/pg-core';
 import {
   DELIVERY_OVER,
   type Delivered,
   type DeliveryInfo,
   type DeliveryReceipt,
+  type PaperTaken,
   type RecipientPage,
 } from '@folvex/contract';
 import type { Destination, Problem } from '@folvex/core';
@@ -143,6 +144,21 @@ export async function deliveriesOf(
     infos.set(runId, [...(infos.get(runId) ?? []), info]);
   }
   return infos;
+}
+
+/** What plotters have printed of a project, in deliveries that are complete, by the ids of the plotters. */
+export async function printedPaper(db: Database, projectId: string): Promise<ReadonlyMap<string, PaperTaken>> {
+  const sum = (key: keyof PaperTaken) => sql<number | null>`sum((${deliveries.plot}->>${key})::float8)`;
+  const server = sql<string>`${deliveries.destination}->'value'->>'server'`;
+  const rows = await db
+    .select({ server, rollM: sum('rollM'), areaM2: sum('areaM2'), cost: sum('cost') })
+    .from(deliveries)
+    .innerJoin(runs, eq(runs.id, deliveries.runId))
+    .where(and(eq(runs.projectId, projectId), eq(deliveries.state, 'done'), isNotNull(deliveries.plot)))
+    .groupBy(server);
+  return new Map(
+    rows.map(({ server: id, rollM, areaM2, cost }) => [id, { rollM: rollM ?? 0, areaM2: areaM2 ?? 0, cost }]),
+  );
 }
 
 function pageInfo(page: VisitedPage | undefined, receipts: readonly DeliveryReceipt[]): RecipientPage | null {

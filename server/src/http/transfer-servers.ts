@@ -2,6 +2,7 @@ import type { Router } from 'express';
 import { ROUTES, transferServerSchema, type TransferServer, type TransferStep } from '@folvex/contract';
 import { ProblemError } from '@folvex/core';
 import { probeTransfer } from '@folvex/press';
+import { printedPaper } from '../data/deliveries';
 import {
   loginOf,
   removeTransferServer,
@@ -20,8 +21,13 @@ import { guardedRouter, setSubject } from './guarded-router';
 export function transferServerRoutes(services: Services): Router {
   const { db, sealer } = services;
   const router = guardedRouter(services);
-  const listed = async (project: string): Promise<TransferServer[]> =>
-    (await transferServersOf(db, project)).map(transferServerInfo);
+  const listed = async (project: string): Promise<TransferServer[]> => {
+    const [rows, printed] = [await transferServersOf(db, project), await printedPaper(db, project)];
+    return rows.map((row) => ({
+      ...transferServerInfo(row),
+      ...(printed.has(row.id) && { printed: printed.get(row.id)! }),
+    }));
+  };
   router.get(
     ROUTES.transferServers,
     handler(async (request, response) => void response.json(await listed(parameter(request, 'project')))),

@@ -75,6 +75,12 @@ describe('a package that is printed', () => {
     expect(new Set(jobs.map(({ width }) => width))).toEqual(new Set([610, 297]));
   });
 
+  it('is added up by project and plotter', async () => {
+    const { body } = await request(server.app).get(path(ROUTES.transferServers, { project: server.project }));
+    const { rollM, areaM2, cost } = run.deliveries[0]!.plot!;
+    expect(body).toMatchObject([{ id: 'roll', printed: { rollM, areaM2, cost } }]);
+  });
+
   it('takes less of a roll side by side, in greys where that is asked for', async () => {
     const before = plotter.queue.jobs.length;
     await send({ media: '610', nesting: 'side by side', colours: 'greys', copies: 2 });

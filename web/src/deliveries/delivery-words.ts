@@ -1,4 +1,4 @@
-import type { DeliveryInfo, PlotProgress, RecipientPage } from '@folvex/contract';
+import type { DeliveryInfo, PaperTaken, PlotProgress, RecipientPage } from '@folvex/contract';
 import { countOf, momentInWords } from '../ui/words';
 
 /** What a delivery of so many files has come to, in a sentence. */
@@ -76,7 +76,7 @@ function plotInWords({ state, location }: DeliveryInfo, plot: PlotProgress): str
 }
 
 /** Paper that printing takes: `4.21 m of roll, 3.85 m², about 7.70`. */
-export function takenInWords({ rollM, areaM2, cost }: Pick<PlotProgress, 'rollM' | 'areaM2' | 'cost'>): string {
+export function takenInWords({ rollM, areaM2, cost }: PaperTaken): string {
   return [
     ...(rollM > 0 ? [`${rollM.toFixed(2)} m of roll`] : []),
     `${areaM2.toFixed(2)} m²`,

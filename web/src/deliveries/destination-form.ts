@@ -39,6 +39,9 @@ import { transferFeature } from '../state/transfer/transfer.reducer';
 
 type Shown = TextSetting | NumberSetting | ChoiceSetting;
 
+/** Characters of a choice that has room next to another one. */
+const MAX_SHORT_WORDS = 16;
+
 /** Settings of emails that are about pages of their recipients. */
 const OF_PAGES: ReadonlySet<string> = new Set(['files', 'pageDays', 'pagePassword']);
 
@@ -72,6 +75,7 @@ const OF_PAGES: ReadonlySet<string> = new Set(['files', 'pageDays', 'pagePasswor
           />
         } @else if (setting.kind === 'choice') {
           <fx-choice
+            [class.half]="isShort(setting)"
             [caption]="setting.caption"
             [value]="valueOf(setting.key)"
             [options]="setting.options"
@@ -89,6 +93,7 @@ const OF_PAGES: ReadonlySet<string> = new Set(['files', 'pageDays', 'pagePasswor
             [caption]="setting.caption"
             [value]="textOf(setting)"
             [schema]="schemas[setting.key]"
+            [placeholder]="setting.key === 'media' ? 'as the plotter says' : ''"
             [listed]="offers()[setting.key] !== undefined"
             [offers]="offers()[setting.key] ?? []"
             (entered)="set(setting, $event)"
@@ -203,6 +208,11 @@ export class DestinationForm {
 
   private unknownIn(text: string): string[] {
     return recipientsIn(text, this.people()).unknown;
+  }
+
+  /** Whether all options have room in half of the width. */
+  protected isShort({ options }: ChoiceSetting): boolean {
+    return options.every(({ words }) => words.length <= MAX_SHORT_WORDS);
   }
 
   protected textOf({ key }: TextSetting): string {

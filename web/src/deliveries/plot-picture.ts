@@ -16,39 +16,36 @@ const [TEXT_SHARE, MIN_PAGE_SHARE] = [0.032, 0.05];
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p>{{ words() }}</p>
-    @for (piece of drawn(); track $index) {
-      <figure>
-        <svg
-          role="img"
-          [attr.viewBox]="'0 0 ' + scale() + ' ' + piece.width"
-          [attr.aria-label]="piece.label"
-          preserveAspectRatio="xMinYMin meet"
-        >
-          <rect class="paper" width="100%" height="100%" [attr.width]="piece.length" [attr.height]="piece.width" />
-          @for (page of piece.pages; track $index) {
-            <rect
-              class="page"
-              [attr.x]="page.y"
-              [attr.y]="page.x"
-              [attr.width]="page.along"
-              [attr.height]="page.across"
-            />
-            @if (page.isLabelled) {
-              <text
-                [attr.x]="page.y + page.along / 2"
-                [attr.y]="page.x + page.across / 2"
-                [attr.font-size]="scale() * textShare"
-                text-anchor="middle"
-                dominant-baseline="central"
-              >
-                {{ page.number }}
-              </text>
+    <div class="pieces">
+      @for (piece of drawn(); track $index) {
+        <figure [style.width.%]="piece.share">
+          <svg role="img" [attr.viewBox]="'0 0 ' + piece.length + ' ' + piece.width" [attr.aria-label]="piece.label">
+            <rect class="paper" width="100%" height="100%" [attr.width]="piece.length" [attr.height]="piece.width" />
+            @for (page of piece.pages; track $index) {
+              <rect
+                class="page"
+                [attr.x]="page.y"
+                [attr.y]="page.x"
+                [attr.width]="page.along"
+                [attr.height]="page.across"
+              />
+              @if (page.isLabelled) {
+                <text
+                  [attr.x]="page.y + page.along / 2"
+                  [attr.y]="page.x + page.across / 2"
+                  [attr.font-size]="scale() * textShare"
+                  text-anchor="middle"
+                  dominant-baseline="central"
+                >
+                  {{ page.number }}
+                </text>
+              }
             }
-          }
-        </svg>
-        <figcaption>{{ piece.label }}</figcaption>
-      </figure>
-    }
+          </svg>
+          <figcaption>{{ piece.label }}</figcaption>
+        </figure>
+      }
+    </div>
     @if (more() > 0) {
       <p>{{ more() }} more are not drawn.</p>
     }
@@ -58,9 +55,19 @@ const [TEXT_SHARE, MIN_PAGE_SHARE] = [0.032, 0.05];
       display: grid;
       gap: var(--fx-gap-2);
     }
-    p,
+    .pieces {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: start;
+      gap: var(--fx-gap-2) 0;
+    }
+    p {
+      margin: 0;
+    }
     figure {
       margin: 0;
+      padding-right: var(--fx-gap-2);
+      box-sizing: border-box;
     }
     p,
     figcaption {
@@ -95,14 +102,14 @@ export class PlotPicture {
     const { pieces, ...taken } = this.draft();
     return `${countOf(pieces.length, 'piece')} of paper: ${takenInWords(taken)}.`;
   });
-  /** How many millimetres the panel is wide. */
+  /** How many millimetres of a roll the panel is wide. */
   protected readonly scale = computed(() => Math.max(MIN_SCALE_MM, ...this.draft().pieces.map(({ length }) => length)));
   protected readonly drawn = computed(() =>
     this.draft()
       .pieces.slice(0, MAX_DRAWN)
       .map(({ medium, width, length, pages }) => ({
-        ...{ width, length },
-        label: `${medium}, ${(length / 1000).toFixed(2)} m: ${pages.map(({ number }) => number).join(', ')}`,
+        ...{ width, length, share: (100 * length) / this.scale() },
+        label: `${medium}: ${pages.map(({ number }) => number).join(', ')}`,
         pages: pages.map((page) => ({
           ...page,
           isLabelled: Math.min(page.across, page.along) > MIN_PAGE_SHARE * this.scale(),

@@ -3,7 +3,7 @@ import { PlotPicture } from '../../src/deliveries/plot-picture';
 import { all, show, text } from '../support/parts';
 
 const piece = {
-  ...{ medium: 'roll 610 mm', width: 610, length: 841 },
+  ...{ medium: 'roll 610 mm, 0.84 m', width: 610, length: 841 },
   pages: [
     { number: 'A-101', x: 0, y: 0, across: 594, along: 420 },
     { number: 'A-102', x: 0, y: 420, across: 30, along: 30 },

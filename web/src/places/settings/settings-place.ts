@@ -55,7 +55,7 @@ const SECTIONS = [
   ['namings', 'Naming rules'],
   ['exchanges', 'Exchange'],
   ['people', 'People'],
-  ['transfer', 'Transfer and email'],
+  ['transfer', 'Servers and plotters'],
   ['checks', 'Checks'],
   ['others', 'From another project'],
   ['members', 'Members'],

@@ -11,6 +11,7 @@ import {
 } from '@folvex/contract';
 import { freeId } from '@folvex/core';
 import { reach, type Schema } from 'yup';
+import { takenInWords } from '../../deliveries/delivery-words';
 import { confirm } from '../../ui/confirm';
 import { TextField } from '../../forms/text-field';
 import { selectIsLead } from '../../state/session/session.reducer';
@@ -51,6 +52,8 @@ export class TransferPanel {
   protected readonly isLead = this.store.selectSignal(selectIsLead);
   protected readonly nameSchema = reach(transferServerSchema, 'name') as Schema;
   protected readonly addressSchema = reach(transferServerSchema, 'address') as Schema;
+
+  protected readonly inWords = takenInWords;
 
   constructor() {
     this.store.dispatch(TransferActions.serversAskedFor());

@@ -61,7 +61,7 @@ describe('transfer servers', () => {
     expect(field(fixture, 'Access key').value).toBe('folvex');
     enter(field(fixture, 'Address'), 's3://objects.example');
     await fixture.whenStable();
-    expect(text(fixture)).toContain('s3://host/bucket/folder, or smtps://host for email');
+    expect(text(fixture)).toContain('s3://host/bucket/folder, smtps://host for email');
   });
 
   it('send a password once, and show it no more', async () => {
