@@ -1,8 +1,8 @@
 import { choose, expect, go, test } from './folvex';
-import { mailServer } from './mail-server';
+import { startMailbox } from '../stand-ins/src/index';
 
 test('a package is mailed to people of the project, and says who did not get it', async ({ folvex: page }) => {
-  const post = await mailServer();
+  const post = await startMailbox();
   await page.getByRole('link', { name: 'Settings' }).click();
   await page.getByRole('button', { name: 'People', exact: true }).click();
   for (const [name, mail] of [
@@ -16,10 +16,10 @@ test('a package is mailed to people of the project, and says who did not get it'
       await row.getByRole('textbox').nth(at).press('Enter');
     }
   }
-  await page.getByRole('button', { name: 'Servers and plotters' }).click();
+  await page.getByRole('button', { name: 'Servers' }).click();
   await page.getByRole('button', { name: 'Add a server' }).click();
   const server = page.getByRole('region', { name: 'Server 1' });
-  await server.getByLabel('Address').fill(`smtp://127.0.0.1:${post.port}`);
+  await server.getByLabel('Address').fill(post.address);
   await server.getByLabel('Address').press('Enter');
   await server.getByLabel('User').fill('drafting');
   await server.getByLabel('User').press('Enter');
@@ -63,5 +63,5 @@ test('a package is mailed to people of the project, and says who did not get it'
   await expect(page.getByText('Saving …')).toHaveCount(0);
   await page.reload();
   await expect(page.getByRole('combobox', { name: 'Destination' })).toHaveText('Download');
-  await post.close();
+  await post.stop();
 });

@@ -6,7 +6,7 @@ test('a package is looked at as it lies on the roll, and printed until the roll 
 }) => {
   const plotter = await startPlotter({ media: [{ kind: 'roll', width: 914, leftMm: 1000 }] });
   await page.getByRole('link', { name: 'Settings' }).click();
-  await page.getByRole('button', { name: 'Servers and plotters' }).click();
+  await page.getByRole('button', { name: 'Servers' }).click();
   await page.getByRole('button', { name: 'Add a server' }).click();
   const server = page.getByRole('region', { name: 'Server 1' });
   await server.getByLabel('Address').fill(plotter.address);

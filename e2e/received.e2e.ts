@@ -1,21 +1,21 @@
 import { expect } from '@playwright/test';
 import { violations } from './axe';
 import { choose, go } from './folvex';
-import { mailServer } from './mail-server';
+import { startMailbox } from '../stand-ins/src/index';
 import { ownerPage, pageOf, test } from './office';
 
 test('a recipient opens a page with a password, and the office sees what they downloaded', async ({
   browser,
   office,
 }) => {
-  const post = await mailServer();
+  const post = await startMailbox();
   const owner = await ownerPage(browser, office);
   await owner.getByRole('link', { name: 'Open Tern Quay Ferry Terminal' }).click();
   await owner.getByRole('link', { name: 'Settings', exact: true }).click();
-  await owner.getByRole('button', { name: 'Servers and plotters' }).click();
+  await owner.getByRole('button', { name: 'Servers' }).click();
   await owner.getByRole('button', { name: 'Add a server' }).click();
   const server = owner.getByRole('region', { name: 'Server 1' });
-  await server.getByLabel('Address').fill(`smtp://127.0.0.1:${post.port}`);
+  await server.getByLabel('Address').fill(post.address);
   await server.getByLabel('Address').press('Enter');
 
   await go(owner, 'Package');
@@ -64,5 +64,5 @@ test('a recipient opens a page with a password, and the office sees what they do
   await expect(recipient.getByRole('alert')).toContainText(
     'These files can no longer be downloaded here. Ask drafting@office.example to send them again.',
   );
-  await post.close();
+  await post.stop();
 });

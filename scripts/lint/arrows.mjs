@@ -103,7 +103,7 @@ const WORKSPACES = {
     uses: ['core'],
     ground: [],
     rooms: [],
-    top: ['index', 'main', 'plot-queue', 'plotter', 'plotter-answers', 'plotter-page'],
+    top: ['index', 'main', 'plot-queue', 'plotter', 'plotter-answers', 'plotter-page', 'mailbox', 'html'],
   },
   bench: { uses: ['core', 'press'], anywhere: true },
 };

@@ -1,2 +1,3 @@
+export * from './mailbox';
 export * from './plot-queue';
 export * from './plotter';

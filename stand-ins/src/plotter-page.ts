@@ -1,6 +1,7 @@
 import { spawn } from 'node:child_process';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { mediaIn, mediumInWords } from '@folvex/core';
+import { escaped } from './html';
 import { isOver, type PlotQueue, type QueuedJob } from './plot-queue';
 
 /** How large a metre of paper is on the page, px. */
@@ -81,8 +82,4 @@ function piecesOf({ id, name, width, length, printed, isGrey }: QueuedJob): stri
   const [w, h] = [width, length].map((mm) => Math.round((mm / 1000) * PX_PER_M));
   const size = `${width} × ${length} mm, ${printed} of them${isGrey ? ', in greys' : ''}`;
   return `<figure><a href="/jobs/${id}.pdf" style="width:${w}px;height:${h}px"><img src="/jobs/${id}.png" width="${w}" height="${h}" alt="${escaped(name)}"></a><figcaption>${escaped(name)}<br>${size}</figcaption></figure>`;
-}
-
-function escaped(text: string): string {
-  return text.replace(/[&<>"]/g, (character) => `&#${character.codePointAt(0)};`);
 }

@@ -58,7 +58,7 @@ const OF_PAGES: ReadonlySet<string> = new Set(['files', 'pageDays', 'pagePasswor
           [caption]="serverCaptions[destination.kind]"
           [value]="destination.server"
           [options]="serverOptions()"
-          [placeholder]="serverOptions().length === 0 ? 'Set one up in Settings first' : 'Choose one'"
+          [placeholder]="serverOptions().length === 0 ? 'Set one up in Settings, Servers' : 'Choose one'"
           (chosen)="change({ server: $event })"
         />
       }

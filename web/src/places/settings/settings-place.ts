@@ -55,7 +55,7 @@ const SECTIONS = [
   ['namings', 'Naming rules'],
   ['exchanges', 'Exchange'],
   ['people', 'People'],
-  ['transfer', 'Servers and plotters'],
+  ['transfer', 'Servers'],
   ['checks', 'Checks'],
   ['others', 'From another project'],
   ['members', 'Members'],
