@@ -126,7 +126,9 @@ async function probePlotter(login: TransferLogin, done: Done): Promise<void> {
   if (certificate) done('certificate', certificateInWords(certificate));
   const { state, reasons, media } = await plotter(login).facts();
   const more = reasons.length > 0 ? ` (${reasons.join(', ')})` : '';
-  done('sign-in', `It answers as a plotter, and is ${state}${more}.`);
+  const isPlain = !certificate && login.secret !== '';
+  const warning = isPlain ? ' The address is without TLS: the password can be read on the way.' : '';
+  done('sign-in', `It answers as a plotter, and is ${state}${more}.${warning}`);
   const held = media.map(mediumInWords).join(', ');
   done('paper', held ? `It holds ${held}.` : 'It does not say which paper it holds; state that where you print.');
 }

@@ -92,9 +92,8 @@ export function recipientPageRoutes(services: Services): Router {
       const position = Number(parameter(request, 'index')) || 0;
       const file = await runFileAt(db, page.runId, position);
       if (!file) throw notFound('The file');
-      response.setHeader('Cache-Control', 'private, no-cache');
       if (!isLaterPart(request)) onceSent(request, response, page, { position, what: file.path });
-      await sendRunFile(services, response, file, 'attachment');
+      await sendRunFile(services, response, file, { disposition: 'attachment', cache: 'private, no-cache' });
     }),
   );
   router.get(

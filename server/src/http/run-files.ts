@@ -9,16 +9,17 @@ import { sendArchive } from './answers';
 
 type FileOfRun = Pick<RunFileRow, 'path' | 'hash' | 'format'>;
 
-/** Sends a file of a run, to be looked at or to be saved. */
+/** Sends a file of a run, to be looked at or to be saved; `cache`: what browsers may keep of it (RFC 9111, 5.2). */
 export async function sendRunFile(
   { store }: Services,
   response: Response,
   file: FileOfRun,
-  disposition: 'inline' | 'attachment',
+  { disposition, cache }: { disposition: 'inline' | 'attachment'; cache: string },
 ): Promise<void> {
   await refuseMissing(store, file);
   const name = file.path.slice(file.path.lastIndexOf('/') + 1);
   response.setHeader('Content-Disposition', `${disposition}; filename*=UTF-8''${encodeURIComponent(name)}`);
+  response.setHeader('Cache-Control', cache);
   response
     .type(FORMATS[file.format ?? 'pdf'].mediaType)
     .sendFile(await store.localFile(file.hash), { dotfiles: 'allow' });

@@ -92,8 +92,8 @@ export function runRoutes(services: Services): Router {
       const file = await runFileAt(db, parameter(request, 'run'), Number(parameter(request, 'index')) || 0);
       if (!file) throw notFound('The file');
       setSubject(request, file.path);
-      response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
-      await sendRunFile(services, response, file, 'save' in request.query ? 'attachment' : 'inline');
+      const disposition = 'save' in request.query ? 'attachment' : 'inline';
+      await sendRunFile(services, response, file, { disposition, cache: 'private, max-age=31536000, immutable' });
     }),
   );
   router.get(

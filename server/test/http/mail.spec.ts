@@ -1,13 +1,14 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import request from 'supertest';
-import { path, ROUTES, type AuditRow, type DeliveryInfo, type PackageChange, type RunInfo } from '@folvex/contract';
+import { path, ROUTES, type AuditRow, type DeliveryInfo, type RunInfo } from '@folvex/contract';
 import type { Mail } from '@folvex/core';
 import { sha256 } from '@folvex/press';
 import { tool } from '../../../press/test/support/published';
-import { startMailServer, type MailPeer } from '../../../press/test/support/mail-peer';
+import type { MailPeer } from '../../../press/test/support/mail-peer';
 import type { RunReport } from '../../src/work/runs/run-report';
-import { delivered, outcomesOf } from '../support/delivered';
+import { outcomesOf } from '../support/delivered';
+import { emailedRun } from '../support/emailed';
 import { until, useServer } from '../support/harness';
 
 const server = useServer();
@@ -21,24 +22,11 @@ const MAIL: Mail = {
 };
 
 beforeAll(async () => {
-  peer = await startMailServer(join(server.data, 'mail'));
-  peer.replies.set('gone@harbour.example', { code: 550, text: 'no such mailbox' });
-  server.work();
-  const { name, address, user, secret, fingerprint } = peer.login;
-  await request(server.app)
-    .put(path(ROUTES.transferServer, { project: server.project, server: 'post' }))
-    .send({ name, address, user, secret, fingerprint })
-    .expect(200);
-  const change = { destinations: [MAIL] } satisfies PackageChange;
-  await request(server.app)
-    .patch(path(ROUTES.package, { project: server.project, package: 'tender' }))
-    .send(change)
-    .expect(200);
-  const { body } = await request(server.app)
-    .post(path(ROUTES.runs, { project: server.project, package: 'tender' }))
-    .send({})
-    .expect(201);
-  run = await delivered(server.app, (body as RunInfo).id);
+  ({ peer, run } = await emailedRun(
+    server,
+    MAIL,
+    new Map([['gone@harbour.example', { code: 550, text: 'no such mailbox' }]]),
+  ));
 }, 60_000);
 afterAll(() => peer.stop());
 

@@ -1,4 +1,3 @@
-import { join } from 'node:path';
 import type { Express } from 'express';
 import request from 'supertest';
 import {
@@ -6,15 +5,15 @@ import {
   ROUTES,
   type AuditRow,
   type DeliveryInfo,
-  type PackageChange,
   type RecipientPageContent,
   type RecipientPageKey,
   type RunInfo,
 } from '@folvex/contract';
 import type { Mail } from '@folvex/core';
 import { sha256 } from '@folvex/press';
-import { startMailServer, type MailPeer } from '../../../press/test/support/mail-peer';
-import { delivered, outcomesOf } from '../support/delivered';
+import type { MailPeer } from '../../../press/test/support/mail-peer';
+import { outcomesOf } from '../support/delivered';
+import { emailedRun } from '../support/emailed';
 import { until, useServer } from '../support/harness';
 import { browserOf, colleague, officeApp } from '../support/office';
 
@@ -30,24 +29,8 @@ const MAIL: Mail = {
 };
 
 beforeAll(async () => {
-  peer = await startMailServer(join(server.data, 'mail'));
   office = officeApp(server, { url: URL });
-  server.work();
-  const { name, address, user, secret, fingerprint } = peer.login;
-  await request(server.app)
-    .put(path(ROUTES.transferServer, { project: server.project, server: 'post' }))
-    .send({ name, address, user, secret, fingerprint })
-    .expect(200);
-  const change = { destinations: [MAIL] } satisfies PackageChange;
-  await request(server.app)
-    .patch(path(ROUTES.package, { project: server.project, package: 'tender' }))
-    .send(change)
-    .expect(200);
-  const { body } = await request(server.app)
-    .post(path(ROUTES.runs, { project: server.project, package: 'tender' }))
-    .send({})
-    .expect(201);
-  run = await delivered(server.app, (body as RunInfo).id);
+  ({ peer, run } = await emailedRun(server, MAIL));
 }, 60_000);
 afterAll(() => peer.stop());
 

@@ -1,4 +1,5 @@
-import type { Problem } from '@folvex/core';
+import { ProblemError, type Problem } from '@folvex/core';
+import { StepFailed } from '@folvex/press';
 import type { Database } from '../../data/database';
 import type { RunFileRow } from '../../data/runs';
 import type { LeasedJob } from '../queue/worker-queue';
@@ -28,4 +29,14 @@ export async function whileHeld(
   let written = false;
   const isHeld = await held.whileHeld(job, async (tx) => void (written = await write(tx.db)));
   return isHeld && written;
+}
+
+/** How an attempt ended that failed with an error of a port; rethrows any other. */
+export function attemptFailed(error: unknown): Attempt {
+  if (error instanceof ProblemError) return { ended: 'refused', problem: error.problem };
+  if (!(error instanceof StepFailed)) throw error;
+  const { step, sentence } = error;
+  return step === 'connection'
+    ? { ended: 'away', problem: { code: 'destination.away', sentence, place: {} } }
+    : { ended: 'refused', problem: { code: 'destination.refused', sentence, place: {} } };
 }

@@ -1,6 +1,5 @@
 import { rm } from 'node:fs/promises';
-import { ProblemError } from '@folvex/core';
-import { StepFailed, writtenTo, type DeliveredFile, type MailExtras, type MailPort } from '@folvex/press';
+import { writtenTo, type DeliveredFile, type MailExtras, type MailPort } from '@folvex/press';
 import { saveReceipts, type DeliveryRow } from '../../data/deliveries';
 import { latestIssueOf } from '../../data/issues';
 import { projectFacts } from '../../data/projects';
@@ -8,7 +7,7 @@ import { transmittalPdf } from '../issues/transmittal';
 import type { LeasedJob } from '../queue/worker-queue';
 import type { RunDeps } from '../runs/run-deps';
 import { makeRecipientPage } from './recipient-page';
-import { whileHeld, type Attempt, type UnsentFile } from './attempt';
+import { attemptFailed, whileHeld, type Attempt, type UnsentFile } from './attempt';
 
 /**
  * Sends files in one email, with the transmittal if their run was issued. Where it is not known whether an earlier attempt
@@ -32,12 +31,7 @@ export async function mailFiles(
     const goesOn = await whileHeld(deps, job, (db) => saveReceipts(db, id, receipts));
     return { ended: goesOn ? 'through' : 'given up' };
   } catch (error) {
-    if (error instanceof ProblemError) return { ended: 'refused', problem: error.problem };
-    if (!(error instanceof StepFailed)) throw error;
-    const { step, sentence } = error;
-    return step === 'connection'
-      ? { ended: 'away', problem: { code: 'destination.away', sentence, place: {} } }
-      : { ended: 'refused', problem: { code: 'destination.refused', sentence, place: {} } };
+    return attemptFailed(error);
   } finally {
     if (transmittal) await rm(transmittal.from, { force: true });
   }

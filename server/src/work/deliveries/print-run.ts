@@ -12,24 +12,20 @@ import {
   type Problem,
 } from '@folvex/core';
 import type { Delivered } from '@folvex/contract';
-import {
-  openPlotFiles,
-  StepFailed,
-  writtenTo,
-  type PlotFiles,
-  type PlotterFacts,
-  type PlotterPort,
-} from '@folvex/press';
+import { openPlotFiles, sha256, writtenTo, type PlotFiles, type PlotterFacts, type PlotterPort } from '@folvex/press';
 import { saveReceipts, savePlot, type DeliveryRow } from '../../data/deliveries';
 import { projectFacts } from '../../data/projects';
 import { runById } from '../../data/runs';
 import type { PlotJobRecord, PlotRecord } from '../../model/plot-jobs';
 import type { LeasedJob } from '../queue/worker-queue';
 import type { RunDeps } from '../runs/run-deps';
-import { whileHeld, type Attempt, type UnsentFile } from './attempt';
+import { attemptFailed, whileHeld, type Attempt, type UnsentFile } from './attempt';
 
 /** As many pieces as one job has: a stop at the plotter then loses little. */
 const MAX_PIECES_IN_JOB = 50;
+
+/** Characters of the package's name in that of a job, which may have 255 bytes (RFC 8011, 5.1.3). */
+const MAX_TITLE = 60;
 
 /** Why plotters wait (RFC 8011, 5.4.12), without the suffix that says how bad it is. */
 const REASONS: Readonly<Record<string, string>> = {
@@ -67,12 +63,7 @@ export async function printFiles(
     const goesOn = await whileHeld(deps, job, (db) => saveReceipts(db, delivery.id, receipts));
     return { ended: goesOn ? 'through' : 'given up' };
   } catch (error) {
-    if (error instanceof ProblemError) return { ended: 'refused', problem: error.problem };
-    if (!(error instanceof StepFailed)) throw error;
-    const { step, sentence } = error;
-    return step === 'connection'
-      ? { ended: 'away', problem: { code: 'destination.away', sentence, place: {} } }
-      : { ended: 'refused', problem: { code: 'destination.refused', sentence, place: {} } };
+    return attemptFailed(error);
   }
 }
 
@@ -103,8 +94,8 @@ async function sendJobs(
   const jobs: PlotJobRecord[] = [];
   for (const [i, group] of groups.entries()) {
     // A plotter's own display has room for little: what it is first, then what tells it from all others.
-    const title = `${run!.packageName} ${i + 1} of ${groups.length}`;
-    const name = `${title} [${delivery.id.slice(0, 8)}.${delivery.renewals}.${i}]`;
+    const title = `${run!.packageName.slice(0, MAX_TITLE)} ${i + 1} of ${groups.length}`;
+    const name = `${title} [${delivery.id.slice(0, 8)}.${delivery.renewals}.${i}.${shortHashOf(group)}]`;
     if (!(await whileHeld(deps, job, () => Promise.resolve(true)))) return undefined;
     const id = known.get(name) ?? (await printGroup(deps, port, files, { group, name, title, plot }));
     const names = new Set(group.flatMap(({ pages }) => pages.map(({ page }) => files.sources[page]!.file)));
@@ -141,6 +132,11 @@ function groupsOf(pieces: readonly PlotPiece[]): PlotPiece[][] {
     else groups.push([piece]);
   }
   return groups;
+}
+
+/** Tells pieces from others: after a break-off another roll may be loaded, and other pages lie on them. */
+function shortHashOf(group: readonly PlotPiece[]): string {
+  return sha256(JSON.stringify(group)).slice(0, 6);
 }
 
 async function printGroup(
