@@ -45,6 +45,8 @@ export const AUDIT_EVENTS = {
   'transfer.changed': 'Changed a transfer server',
   'transfer.removed': 'Removed a transfer server',
   'run.started': 'Published a package',
+  'schedule.published': 'Published by schedule',
+  'schedule.stopped': 'Schedule did not publish',
   'run.changed': 'Renamed or cancelled a run',
   'run.sent': 'Sent a run',
   'delivery.done': 'Delivery arrived',

@@ -243,6 +243,7 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
     ),
     delete: op('Removes a package', 'drafter', { 200: 'EditAnswer' }),
   },
+  schedule: { get: op('When a package publishes by itself', 'reader', { 200: 'ScheduleInfo' }) },
   addedPageFacts: { get: op('Facts of a page that a package adds', 'reader', { 200: 'SheetFacts' }) },
   atDestinations: {
     post: op(

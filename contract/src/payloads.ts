@@ -258,6 +258,11 @@ export interface PackageChange {
   after?: NonNullable<SheetPackage['after']>;
   stamps?: NonNullable<SheetPackage['stamps']>;
   accepted?: NonNullable<SheetPackage['accepted']>;
+  /** Null: by hand only. */
+  publishes?: NonNullable<SheetPackage['publishes']> | null;
+  /** Null: as where it is absent. */
+  publishAt?: string | null;
+  pausedUntil?: string | null;
   /** Null: each sheet is one page. */
   tiles?: NonNullable<SheetPackage['tiles']> | null;
   /** Null: PDF only. */
@@ -316,6 +321,27 @@ export interface RunInfo {
   problem: Problem | null;
   /** When it was removed; null: it was not. */
   removedAt: string | null;
+}
+
+/** What came of a package's schedule when it was due. */
+export interface ScheduleOutcome {
+  /** When it was due, and when it was done. */
+  due: string;
+  at: string;
+  /** Id of the run that was started; null: none was. */
+  run: string | null;
+  /** Why none was. */
+  sentence: string | null;
+}
+
+/** When a package publishes by itself. */
+export interface ScheduleInfo {
+  /** The next times; none where it does so by hand, or when something changes. */
+  next: string[];
+  /** Time zone of its time of day (IANA). */
+  zone: string;
+  /** Null: it was not due yet. */
+  last: ScheduleOutcome | null;
 }
 
 export interface RunChange {

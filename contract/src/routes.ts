@@ -64,6 +64,8 @@ export const ROUTES = {
   sheetPage: '/api/projects/:project/sheets/:sheet/page',
   packages: '/api/projects/:project/packages',
   package: '/api/projects/:project/packages/:package',
+  /** When it publishes by itself, and what came of that last. */
+  schedule: '/api/projects/:project/packages/:package/schedule',
   addedPageFacts: '/api/projects/:project/packages/:package/added/:page/facts',
   atDestinations: '/api/projects/:project/destinations',
   transferServers: '/api/projects/:project/transfer-servers',

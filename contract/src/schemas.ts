@@ -210,11 +210,16 @@ export const sheetsRemovedSchema = yup
   .noUnknown()
   .strict();
 
+const optionChanges = settingChangeSchemas(PACKAGE_OPTIONS);
+
 export const packageChangeSchema = yup
   .object({
     name: yup.string().strict().min(1, 'A package needs a name').max(200),
     order: yup.array(text(100)).max(5000),
-    ...settingChangeSchemas(PACKAGE_OPTIONS),
+    ...optionChanges,
+    publishes: optionChanges['publishes']!.nullable(),
+    publishAt: optionChanges['publishAt']!.nullable(),
+    pausedUntil: optionChanges['pausedUntil']!.nullable(),
     recipe: yup.string().strict().max(100),
     names: yup.object({ file: text(500), folder: text(500), bundle: text(500) }).default(undefined),
     tiles: tilesSchema.nullable(),

@@ -125,6 +125,7 @@ export * from './package/options';
 export * from './package/destination';
 export * from './package/mail';
 export * from './package/plot-papers';
+export * from './package/schedule';
 export * from './package/server-schemes';
 export * from './package/model';
 export * from './package/order';

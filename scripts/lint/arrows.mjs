@@ -108,7 +108,7 @@ const WORKSPACES = {
   bench: { uses: ['core', 'press'], anywhere: true },
 };
 
-/** The packages that `core` may use: checking, the reading of XML and of PDFs of others, the names of colours, triangles. */
+/** The packages that `core` may use: checking, the reading of XML and of PDFs of others, names of colours, triangles, times. */
 const CORE_PACKAGES = [
   'yup',
   'saxes',
@@ -117,6 +117,7 @@ const CORE_PACKAGES = [
   'earcut',
   'papaparse',
   'color-name',
+  'croner',
   '@cantoo/pdf-lib',
 ];
 

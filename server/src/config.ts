@@ -26,6 +26,8 @@ export interface ServerConfig extends StoreSettings {
   /** Seals passwords of transfer servers; undefined: a key of this machine does. */
   secretsKey: string | undefined;
   openId: OpenIdSettings | undefined;
+  /** Time zone of schedules (IANA): that of the machine. */
+  zone: string;
   threads: number;
   /** What each thread may use for one task. */
   limits: PressLimits;
@@ -94,6 +96,7 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     sessionKey: FOLVEX_SESSION_KEY,
     secretsKey: FOLVEX_SECRETS_KEY,
     openId: openIdFrom(environment),
+    zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
     threads: Number(FOLVEX_THREADS ?? cpus().length),
     limits: limitsFrom(environment),
     retention: {

@@ -70,6 +70,7 @@ async function main(): Promise<void> {
     sealer,
     log,
     office,
+    zone: config.zone,
     today,
   };
   const serving = serve(services, config, office && (await ownerSecret(db)), {

@@ -7,6 +7,7 @@ import { openStore } from './files/open-store';
 import { keyOf, sealerWith } from './work/access/secrets';
 import { sweep } from './work/maintain/sweep';
 import { startHeartbeat } from './work/queue/heartbeat';
+import { runDueSchedules } from './work/runs/run-schedules';
 import { createLog } from './work/log';
 import { openQueue } from './work/queue/queue';
 import { startWorker } from './work/queue/worker';
@@ -15,6 +16,8 @@ import { startWorker } from './work/queue/worker';
 const DAY_MS = 86_400_000;
 /** One worker of all that are due does it. */
 const SWEEP_EVERY_MS = 6 * 3600_000;
+/** Schedules are to the minute. */
+const SCHEDULES_EVERY_MS = 20_000;
 const DATABASE_TIMEOUT_MS = 10_000;
 /** One batch more than threads: the threads go on while what they made is written down. */
 const EXTRA_SLOTS = 1;
@@ -42,13 +45,23 @@ async function main(): Promise<void> {
   const sealer = sealerWith(keyOf(config.secretsKey, config.dataFolder, 'secrets'));
   const { deliveryFolder, officeUrl, threads } = config;
   const deps = { db: connection.db, store, press, queue, held, notifications, deliveryFolder, sealer, officeUrl };
+  const startDeps = { connection, store, queue, deliveryFolder, sealer, maxProjectBytes: config.maxProjectBytes };
   const worker = startWorker(deps, threads + EXTRA_SLOTS, log);
   const maintenance = setInterval(() => {
     sweep(connection, store, config.retention).catch((err: unknown) => log.error({ err }, 'the sweep failed'));
   }, SWEEP_EVERY_MS);
+  let scheduling = false;
+  const schedules = setInterval(() => {
+    if (scheduling) return;
+    scheduling = true;
+    runDueSchedules(startDeps, config.zone)
+      .catch((err: unknown) => log.error({ err }, 'the schedules could not be run'))
+      .finally(() => (scheduling = false));
+  }, SCHEDULES_EVERY_MS);
   process.send?.('working');
   const stop = (): void => {
     clearInterval(maintenance);
+    clearInterval(schedules);
     worker
       .stop()
       .then(() => Promise.allSettled([queue.close(), press.close(), notifications.close(), heartbeat.stop()]))

@@ -17,6 +17,21 @@ export const BLANKS_OPTIONS = [
   { value: 'skip', words: 'Leave them out, with the separator before them' },
 ] as const satisfies readonly (Option & { value: Blanks })[];
 
+/** When a package publishes by itself. */
+export const SCHEDULE_OPTIONS = [
+  { value: undefined, words: 'by hand only' },
+  { value: 'day', words: 'every day' },
+  { value: 'weekday', words: 'Monday to Friday' },
+  { value: 'monday', words: 'every Monday' },
+  { value: 'tuesday', words: 'every Tuesday' },
+  { value: 'wednesday', words: 'every Wednesday' },
+  { value: 'thursday', words: 'every Thursday' },
+  { value: 'friday', words: 'every Friday' },
+  { value: 'saturday', words: 'every Saturday' },
+  { value: 'sunday', words: 'every Sunday' },
+  { value: 'change', words: 'when something in it changed' },
+] as const satisfies readonly Option[];
+
 /** What a package states in single values. Its type, checks, JSON Schema and docs come from this list. */
 export const PACKAGE_OPTIONS = [
   {
@@ -44,6 +59,30 @@ export const PACKAGE_OPTIONS = [
     caption: 'Notes',
     maxLength: 5000,
     description: 'anything else about it',
+  },
+  {
+    key: 'publishes',
+    kind: 'choice',
+    caption: 'Publishes',
+    description:
+      'when it publishes by itself, if its checks do not stop it: on days, at `publishAt`, or a while after something in it changed (`change`)',
+    options: SCHEDULE_OPTIONS,
+  },
+  {
+    key: 'publishAt',
+    kind: 'text',
+    format: 'time',
+    caption: 'At',
+    maxLength: 5,
+    description: 'the time of day, HH:MM, in the time zone of the server; 16:00 where it is absent',
+  },
+  {
+    key: 'pausedUntil',
+    kind: 'text',
+    format: 'date',
+    caption: 'Paused until',
+    maxLength: 10,
+    description: 'the first day on which it publishes by itself again, YYYY-MM-DD',
   },
 ] as const satisfies readonly Setting[];
 

@@ -49,10 +49,10 @@ export interface TextSetting extends SettingFacts {
   kind: 'text';
   maxLength: number;
   /**
-   * `date`: YYYY-MM-DD or empty; `lines`: of several lines. With fields, like a naming rule: `rule` for a path, `line` for
+   * `date`: YYYY-MM-DD or empty; `time`: HH:MM or empty; `lines`: of several lines. With fields, like a naming rule: `rule` for a path, `line` for
    * a text of one line, `message` for one of several.
    */
-  format?: 'date' | 'lines' | FieldFormat;
+  format?: 'date' | 'time' | 'lines' | FieldFormat;
   /** True where it is always stated; then it is empty by default. */
   required?: true;
   /** What a form offers first. */

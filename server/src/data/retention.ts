@@ -21,6 +21,7 @@ import {
   runFiles,
   runs,
   runSheets,
+  schedules,
   sheets,
   transferServers,
 } from './schema';
@@ -47,7 +48,7 @@ type Queries = Pick<Database, 'select' | 'delete'>;
 
 /** Tables whose rows go with their project, besides those of drawings and runs. */
 const OF_PROJECTS = [
-  ...[edits, sheets, packages, groups, transferServers, offeredFiles],
+  ...[edits, sheets, packages, schedules, groups, transferServers, offeredFiles],
   ...[members, presence, invitations],
 ] as const;
 

@@ -12,7 +12,7 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
-import type { Delivered, DeliveryState } from '@folvex/contract';
+import type { Delivered, DeliveryState, ScheduleOutcome } from '@folvex/contract';
 import type { NamedWindow } from '@folvex/core';
 import type {
   Destination,
@@ -161,6 +161,22 @@ export const packages = pgTable(
     pack: stored<SheetPackage>('pack', 'package').notNull(),
   },
   (t) => [primaryKey({ columns: [t.projectId, t.id] })],
+);
+
+/** How far the schedules of packages are. */
+export const schedules = pgTable(
+  'schedules',
+  {
+    projectId: text('project_id')
+      .notNull()
+      .references(() => projects.id),
+    packageId: text('package_id').notNull(),
+    /** What was due until then has been seen to. */
+    handledAt: timestamp('handled_at', { withTimezone: true }).notNull(),
+    /** Null: it was not due yet. */
+    outcome: json<ScheduleOutcome>('outcome'),
+  },
+  (t) => [primaryKey({ columns: [t.projectId, t.packageId] })],
 );
 
 export const runs = pgTable('runs', {

@@ -8,15 +8,19 @@ import {
   ROUTES,
   type LookedAtDestination,
   type PackageChange,
+  type ScheduleInfo,
 } from '@folvex/contract';
 import {
   isExtraPage,
   legalPath,
   resolvePackage,
+  scheduledTimes,
   STANDARD_NAMES,
   type Destination,
   type SheetPackage,
 } from '@folvex/core';
+import { databaseTime } from '../data/clock';
+import { scheduleOutcome } from '../data/schedules';
 import { packageById, projectFacts, sheetsOf } from '../data/projects';
 import { lookOrSay } from '../work/destinations';
 import { makeEdit } from '../work/edits';
@@ -27,6 +31,9 @@ import { bodyOf, handler, parameter } from './answers';
 import { inProject, guardedRouter, requireRole } from './guarded-router';
 import type { Services } from '../work/services';
 
+/** How many of the next times of a schedule are told. */
+const SHOWN_TIMES = 3;
+
 export function packageRoutes(services: Services): Router {
   const { db } = services;
   const router = guardedRouter(services);
@@ -34,16 +41,30 @@ export function packageRoutes(services: Services): Router {
     ROUTES.packages,
     handler(async (request, response) => {
       const projectId = parameter(request, 'project');
-      const { name, like } = bodyOf(request, newPackageSchema);
+      const { name, like: modelId } = bodyOf(request, newPackageSchema);
       const project = await projectFacts(db, projectId);
       if (!project) throw notFound('The project');
       const recipe = project.recipes[0]?.id ?? '';
-      const model = like ? await packageById(db, projectId, like) : undefined;
-      if (like && !model) throw notFound('The package');
-      const blank = { recipe, order: [], bundling: 'one' as const, names: STANDARD_NAMES };
-      const pack: SheetPackage = { ...(model ?? blank), id: randomUUID(), name };
+      const model = modelId ? await packageById(db, projectId, modelId) : undefined;
+      if (modelId && !model) throw notFound('The package');
+      const blank: Omit<SheetPackage, 'id' | 'name'> = { recipe, order: [], bundling: 'one', names: STANDARD_NAMES };
+      // A copy publishes by hand until somebody says otherwise.
+      const { publishes: _, ...like } = model ?? blank;
+      const pack: SheetPackage = { ...like, id: randomUUID(), name };
       const edit = { words: `package ${name}`, pack: { before: null, after: pack } };
       response.status(201).json(await makeEdit(services, inProject(request), edit));
+    }),
+  );
+  router.get(
+    ROUTES.schedule,
+    handler(async (request, response) => {
+      const [project, id] = [parameter(request, 'project'), parameter(request, 'package')];
+      const pack = await packageById(db, project, id);
+      if (!pack) throw notFound('The package');
+      const { zone } = services;
+      const next = scheduledTimes(pack, { after: await databaseTime(db), zone, count: SHOWN_TIMES });
+      const last = await scheduleOutcome(db, project, id);
+      response.json({ next: next.map((ms) => new Date(ms).toISOString()), zone, last } satisfies ScheduleInfo);
     }),
   );
   router.delete(

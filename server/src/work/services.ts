@@ -37,6 +37,8 @@ export interface Services {
   log: Logger;
   /** Absent: Folvex serves one person on this machine, and nobody signs in. */
   office?: Office | undefined;
+  /** Time zone of schedules (IANA). */
+  zone: string;
   /** The day it is, YYYY-MM-DD. */
   today(): string;
 }

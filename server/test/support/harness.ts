@@ -106,6 +106,7 @@ export function useServer({ prepare, load, storeSeen, leaseSeconds = 60, officeU
       notifications,
       deliveryFolder,
       sealer: SEALER,
+      zone: 'UTC',
       log,
       today: () => TODAY,
     };

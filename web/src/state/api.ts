@@ -27,6 +27,7 @@ import {
   type Received,
   type Refusal,
   type RunInfo,
+  type ScheduleInfo,
   type RunOptions,
   type SettingsChange,
   type SheetChange,
@@ -268,6 +269,11 @@ export class Api {
 
   sendRun(run: string, destination: Destination): Observable<RunInfo> {
     return this.http.post<RunInfo>(path(ROUTES.deliveries, { run }), { destination });
+  }
+
+  /** When a package publishes by itself. */
+  schedule(project: string, pack: string): Observable<ScheduleInfo> {
+    return this.http.get<ScheduleInfo>(path(ROUTES.schedule, { project, package: pack }));
   }
 
   sendAgain(run: string, delivery: string): Observable<RunInfo> {

@@ -22,6 +22,9 @@ const WORDS: Readonly<Partial<Record<keyof SheetPackage, string>>> = {
   accepted: 'findings',
   tiles: 'tiles',
   extraFormats: 'formats',
+  publishes: 'schedule',
+  publishAt: 'schedule',
+  pausedUntil: 'schedule',
 };
 
 /** What of a package is otherwise, in words. */

@@ -4,6 +4,7 @@ import {
   hasStop,
   prepareRun,
   preparedSheets,
+  sameValue,
   sheetContexts,
   takenPaths,
   type ComposedFacts,
@@ -22,6 +23,7 @@ import { drawingInfos, drawingSources } from '../../data/drawings';
 import type { InProject } from '../../data/edits';
 import { packagesOf, projectFacts, sheetsOf } from '../../data/projects';
 import { insertRun, runById, type NewRun } from '../../data/runs';
+import { inputHashesOfLatestRun } from '../../data/schedules';
 import { groupsOf } from '../../data/settings';
 import type { Store } from '../../files/store';
 import type { RunInput } from '../../model/run-input';
@@ -44,6 +46,8 @@ export interface StartRunDeps {
 const SHORT_ID_LENGTH = 8;
 
 export type StartedRun = { runId: string } | { findings: Finding[] } | undefined;
+/** The same where a run of what was published already is not wanted. */
+export type StartedIfChanged = StartedRun | 'unchanged';
 
 /**
  * Starts a run of a package: plan and checks first; then the run and its jobs are written in one transaction, so that
@@ -55,8 +59,29 @@ export async function startRun(
   { project: projectId, by }: InProject,
   packageId: string,
   runDate: string,
-  { protect, pack: change = {} }: RunOptions = {},
+  options: RunOptions = {},
 ): Promise<StartedRun> {
+  return (await start(deps, { project: projectId, by }, packageId, runDate, options)) as StartedRun;
+}
+
+/** The same; `unchanged` where its latest run was made from exactly these sheets. */
+export function startRunIfChanged(
+  deps: StartRunDeps,
+  within: InProject,
+  packageId: string,
+  runDate: string,
+): Promise<StartedIfChanged> {
+  return start(deps, within, packageId, runDate, {}, true);
+}
+
+async function start(
+  deps: StartRunDeps,
+  { project: projectId, by }: InProject,
+  packageId: string,
+  runDate: string,
+  { protect, pack: change = {} }: RunOptions,
+  onlyIfChanged = false,
+): Promise<StartedIfChanged> {
   const { db } = deps.connection;
   await refuseFullProject({ ...deps, db }, projectId);
   const runId = randomUUID();
@@ -82,6 +107,16 @@ export async function startRun(
     ...(sentTo.length > 0 && { destinations: sentTo }),
   };
   const newSheets = await newRunSheets(deps, frozen);
+  if (onlyIfChanged) {
+    const before = await inputHashesOfLatestRun(db, projectId, packageId);
+    if (
+      sameValue(
+        before,
+        newSheets.map(({ inputHash: hash }) => hash),
+      )
+    )
+      return 'unchanged';
+  }
   const paths = plan.files.map(({ path }) => path);
   // One that is away holds up neither the run nor the others: it gets its files when it is back.
   const there = await Promise.all(

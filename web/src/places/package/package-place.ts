@@ -59,6 +59,7 @@ import { ComposedPages } from '../../state/composed/composed-pages';
 import { groupedFindings } from './checks/finding-groups';
 import { pagesToCompose } from './checks/pages-to-compose';
 import { DestinationsPanel } from './delivery/destinations-panel';
+import { SchedulePanel } from './delivery/schedule-panel';
 import { runSender } from '../../deliveries/send-run';
 import { Findings } from './checks/findings';
 import { DxfPanel } from './output/dxf-panel';
@@ -106,6 +107,7 @@ const UNKNOWN_PACKAGE: Notice = {
     TextField,
     ComparePackages,
     DestinationsPanel,
+    SchedulePanel,
     EmptyState,
     Findings,
     DxfPanel,

@@ -5,6 +5,7 @@ import type {
   LookedAtDestination,
   ProjectInfo,
   RecipientPageKey,
+  ScheduleInfo,
   SpaceInfo,
   StorageInfo,
 } from '@folvex/contract';
@@ -36,6 +37,8 @@ export interface LookupTable {
     { project: string; destinations: readonly Destination[]; paths: readonly string[]; after: string },
     LookedAtDestination[],
   ];
+  /** When a package publishes by itself; what is told changes with its settings and its runs. */
+  schedule: [{ project: string; pack: string; settings: readonly unknown[]; after: string }, ScheduleInfo];
   /** What lets a recipient into the page of a delivery. */
   recipientPageKey: [{ run: string; delivery: string }, RecipientPageKey];
   /** Which files of a run are at a destination. `after`: how often it was sent before. */
@@ -65,6 +68,7 @@ export const LOOKUPS: {
   apiDescription: ({ api }) => api.description(),
   invitation: ({ office }, { invitation }) => office.invitation(invitation),
   atDestinations: ({ api }, { project, destinations, paths }) => api.atDestinations(project, destinations, paths),
+  schedule: ({ api }, { project, pack }) => api.schedule(project, pack),
   recipientPageKey: ({ office }, { run, delivery }) => office.recipientPageKey(run, delivery),
   runAtDestination: ({ api }, { run, destination }) => api.runAtDestination(run, destination),
 };

@@ -8,7 +8,7 @@ const folder: Destination = { kind: 'folder', folder: 'out', onConflict: 'stop' 
 const server: Destination = { kind: 'server', server: 's', folder: 'in', onConflict: 'both' };
 
 async function shown(destinations: Destination[], where: string[] = []) {
-  const fixture = await show(DestinationsPanel, { destinations, where });
+  const fixture = await show(DestinationsPanel, { destinations, where, plots: [] });
   const changes: PackageChange[] = [];
   fixture.componentInstance.changed.subscribe((change) => changes.push(change));
   const press = (words: string): void =>

@@ -1,0 +1,117 @@
+import type { ScheduleOutcome } from '@folvex/contract';
+import { dayIn, isPaused, ProblemError, scheduledTimes, type Finding } from '@folvex/core';
+import { recordAudit } from '../../data/audit';
+import { databaseTime } from '../../data/clock';
+import { onOneConnection } from '../../data/database';
+import {
+  lastChangeOf,
+  saveSchedule,
+  scheduledPackages,
+  scheduleOutcome,
+  tryLockSchedules,
+  unlockSchedules,
+  type ScheduledPackage,
+} from '../../data/schedules';
+import { startRun, startRunIfChanged, type StartedIfChanged, type StartRunDeps } from './start-run';
+
+/** A package that was not published within this time after it was due is not published any more; that is told, ms. */
+const MAX_LATE_MS = 3600_000;
+/** Nothing may have changed for this long before a package publishes because of a change, ms. */
+const QUIET_MS = 10 * 60_000;
+/** Times that are looked through at once: more have never been missed. */
+const MAX_TIMES = 1000;
+const INTERRUPTED =
+  'The worker was stopped while it began. Look at the latest run, and publish by hand if there is none.';
+/** Who started such a run, as runs say it. */
+const STARTED_BY = { id: '', name: 'its schedule' };
+
+/** Publishes what is due now, by the clock of the database; nothing where another worker is at it. */
+export async function runDueSchedules(deps: StartRunDeps, zone: string): Promise<void> {
+  await onOneConnection(deps.connection.pool, async (client) => {
+    if (!(await tryLockSchedules(client))) return;
+    try {
+      await runSchedules(deps, await databaseTime(deps.connection.db), zone);
+    } finally {
+      await unlockSchedules(client);
+    }
+  });
+}
+
+/** Publishes the packages that are due by their schedules. `now`: ms since 1970; `zone`: of their times of day (IANA). */
+export async function runSchedules(deps: StartRunDeps, now: number, zone: string): Promise<void> {
+  const { db } = deps.connection;
+  for (const scheduled of await scheduledPackages(db)) {
+    const { projectId, pack } = scheduled;
+    const key = { projectId, packageId: pack.id };
+    const due = await dueTime(deps, scheduled, now, zone);
+    const before = await scheduleOutcome(db, projectId, pack.id);
+    if (due === undefined) {
+      // What was due before anybody looked is nobody's to catch up on.
+      if (scheduled.handledAt === null) await saveSchedule(db, key, { handledAt: new Date(now) });
+      continue;
+    }
+    // What changes after this is another change, whatever time it is when this one is seen to.
+    const handledAt = new Date(pack.publishes === 'change' ? due : now);
+    // Written before anything is sent: what a worker was stopped at is told, and not done a second time.
+    await saveSchedule(db, key, { handledAt, outcome: { ...timesOf(due, now), run: null, sentence: INTERRUPTED } });
+    const outcome = await outcomeOf(deps, scheduled, { due, now, zone });
+    await saveSchedule(db, key, { handledAt, outcome: outcome ?? before });
+    if (!outcome) continue;
+    const event = outcome.run === null ? 'schedule.stopped' : 'schedule.published';
+    const subject = [pack.name, outcome.sentence].filter(Boolean).join(': ');
+    await recordAudit(db, { by: null, event, projectId, subject });
+  }
+}
+
+/** When a package was due last, since it was seen to; undefined: it is not due. */
+async function dueTime(
+  { connection: { db } }: StartRunDeps,
+  { projectId, pack, handledAt }: ScheduledPackage,
+  now: number,
+  zone: string,
+): Promise<number | undefined> {
+  if (handledAt === null) return undefined;
+  const after = handledAt.getTime();
+  if (pack.publishes !== 'change')
+    return scheduledTimes(pack, { after, zone, count: MAX_TIMES }).findLast((at) => at <= now);
+  const changed = (await lastChangeOf(db, projectId))?.getTime();
+  const isDue = changed !== undefined && changed > after && now - changed >= QUIET_MS;
+  return isDue && !isPaused(pack, now, zone) ? changed : undefined;
+}
+
+/** What comes of a package that is due; undefined where there is nothing to tell: it is as it was published. */
+async function outcomeOf(
+  deps: StartRunDeps,
+  { projectId, pack }: ScheduledPackage,
+  { due, now, zone }: { due: number; now: number; zone: string },
+): Promise<ScheduleOutcome | undefined> {
+  const told = (run: string | null, sentence: string | null): ScheduleOutcome => ({
+    ...timesOf(due, now),
+    run,
+    sentence,
+  });
+  const byChange = pack.publishes === 'change';
+  if (!byChange && now - due > MAX_LATE_MS)
+    return told(null, 'It was missed: Folvex was not running then. Publish it by hand, or wait for the next time.');
+  const within = { project: projectId, by: STARTED_BY };
+  const start = byChange ? startRunIfChanged : startRun;
+  try {
+    const started: StartedIfChanged = await start(deps, within, pack.id, dayIn(zone, new Date(now)));
+    if (started === 'unchanged') return undefined;
+    if (!started) return undefined;
+    return 'runId' in started ? told(started.runId, null) : told(null, stopInWords(started.findings));
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error;
+    return told(null, error.problem.sentence);
+  }
+}
+
+function timesOf(due: number, now: number): Pick<ScheduleOutcome, 'due' | 'at'> {
+  return { due: new Date(due).toISOString(), at: new Date(now).toISOString() };
+}
+
+/** The first finding that stops a run, and how many more there are. */
+function stopInWords(findings: readonly Finding[]): string {
+  const [first, ...more] = findings.filter(({ severity }) => severity === 'stop');
+  return more.length === 0 ? first!.sentence : `${first!.sentence} There are ${more.length} more like this.`;
+}

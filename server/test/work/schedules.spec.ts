@@ -1,0 +1,138 @@
+import request from 'supertest';
+import {
+  path,
+  ROUTES,
+  type AuditRow,
+  type PackageChange,
+  type ProjectInfo,
+  type RunInfo,
+  type ScheduleInfo,
+} from '@folvex/contract';
+import type { SheetPackage } from '@folvex/core';
+import { runDueSchedules, runSchedules } from '../../src/work/runs/run-schedules';
+import { useServer } from '../support/harness';
+
+const server = useServer();
+const MINUTE = 60_000;
+
+const change = (pack: string, set: PackageChange) =>
+  request(server.app)
+    .patch(path(ROUTES.package, { project: server.project, package: pack }))
+    .send(set)
+    .expect(200);
+const runsOf = async (pack: string): Promise<RunInfo[]> => {
+  const { body } = await request(server.app).get(path(ROUTES.project, { project: server.project }));
+  return (body as ProjectInfo).runs.filter(({ packageId }) => packageId === pack);
+};
+const schedule = async (pack: string): Promise<ScheduleInfo> =>
+  (
+    await request(server.app)
+      .get(path(ROUTES.schedule, { project: server.project, package: pack }))
+      .expect(200)
+  ).body as ScheduleInfo;
+/** The schedules at a time, in UTC. */
+const at = (time: string): Promise<void> => runSchedules(server.services, Date.parse(time), 'UTC');
+
+describe('a package that publishes by itself', () => {
+  it('does so once on its day, at its time', async () => {
+    await change('permit', { publishes: 'friday', publishAt: '16:00' });
+    // 2026-12-04 is a Friday. What was due before anybody looked is not caught up on.
+    for (const time of ['2026-12-03T09:00Z', '2026-12-04T15:59Z']) await at(time);
+    expect(await runsOf('permit')).toEqual([]);
+    for (const time of ['2026-12-04T16:00:10Z', '2026-12-04T16:00:30Z', '2026-12-05T08:00Z']) await at(time);
+    const [run, ...others] = await runsOf('permit');
+    expect(others).toEqual([]);
+    expect(run).toMatchObject({ startedBy: 'its schedule', state: 'waiting' });
+    const told = await schedule('permit');
+    expect(told.last).toEqual({
+      ...{ due: '2026-12-04T16:00:00.000Z', at: '2026-12-04T16:00:10.000Z', run: run!.id, sentence: null },
+    });
+    expect(told.next).toHaveLength(3);
+    expect(told.next.every((time) => time.endsWith('T16:00:00.000Z') && new Date(time).getUTCDay() === 5)).toBe(true);
+    const [latest] = (await request(server.app).get(ROUTES.audit)).body as AuditRow[];
+    expect(latest).toMatchObject({ event: 'schedule.published', name: null, subject: 'Permit set' });
+  });
+
+  it('tells what it missed, and does not make up for it hours later', async () => {
+    await at('2026-12-11T18:30Z');
+    expect(await runsOf('permit')).toHaveLength(1);
+    expect((await schedule('permit')).last).toMatchObject({
+      run: null,
+      sentence: expect.stringContaining('missed') as string,
+    });
+    // Half an hour is not too late.
+    await at('2026-12-18T16:30Z');
+    expect(await runsOf('permit')).toHaveLength(2);
+  });
+
+  it('does nothing while it is paused', async () => {
+    await change('permit', { pausedUntil: '2027-01-08' });
+    for (const time of ['2026-12-25T16:00:10Z', '2027-01-01T16:00:10Z']) await at(time);
+    expect(await runsOf('permit')).toHaveLength(2);
+    await at('2027-01-08T16:00:10Z');
+    expect(await runsOf('permit')).toHaveLength(3);
+  });
+
+  it('does not where its checks stop it, and says why', async () => {
+    await change('permit', { names: { file: '', folder: '', bundle: '[nothing' } });
+    await at('2027-01-15T16:00:10Z');
+    expect(await runsOf('permit')).toHaveLength(3);
+    const { last } = await schedule('permit');
+    expect(last).toMatchObject({ run: null, due: '2027-01-15T16:00:00.000Z' });
+    expect(last!.sentence).toMatch(/\S/);
+    const [latest] = (await request(server.app).get(ROUTES.audit)).body as AuditRow[];
+    expect(latest).toMatchObject({ event: 'schedule.stopped', subject: `Permit set: ${last!.sentence}` });
+    await change('permit', { publishes: null, publishAt: null, pausedUntil: null });
+    await at('2027-01-22T16:00:10Z');
+    expect(await runsOf('permit')).toHaveLength(3);
+    expect((await schedule('permit')).next).toEqual([]);
+  });
+
+  it('does so ten minutes after a change, if sheets are otherwise than they were published', async () => {
+    const { services } = server;
+    await change('tender', { publishes: 'change' });
+    const now = Date.now();
+    await runSchedules(services, now - 60 * MINUTE, 'UTC');
+    const later = (minutes: number) => runSchedules(services, now + minutes * MINUTE, 'UTC');
+    await later(5);
+    expect(await runsOf('tender')).toEqual([]);
+    await later(12);
+    await later(14);
+    expect(await runsOf('tender')).toHaveLength(1);
+    // The notes of a package are on no sheet.
+    await change('tender', { notes: 'for the tender' });
+    await later(30);
+    expect(await runsOf('tender')).toHaveLength(1);
+    const { body } = await request(server.app).get(path(ROUTES.project, { project: server.project }));
+    const { packages, sheets } = body as ProjectInfo;
+    const sheet = sheets.find(({ id }) => id === packages.find((one) => one.id === 'tender')!.order[0])!;
+    await request(server.app)
+      .patch(path(ROUTES.sheet, { project: server.project, sheet: sheet.id }))
+      .send({ title: 'Another title', was: { title: sheet.title } })
+      .expect(200);
+    await later(45);
+    expect(await runsOf('tender')).toHaveLength(2);
+  });
+
+  it('is not copied with its package', async () => {
+    const { body } = await request(server.app)
+      .post(path(ROUTES.packages, { project: server.project }))
+      .send({ name: 'Copy', like: 'tender' })
+      .expect(201);
+    const copy = (body as { pack: SheetPackage }).pack;
+    expect(copy.name).toBe('Copy');
+    expect(copy.publishes).toBeUndefined();
+  });
+
+  it('is seen to by one worker at a time', async () => {
+    const { connection } = server.services;
+    const client = await connection.pool.connect();
+    await client.query('select pg_advisory_lock(7261704)');
+    await change('tender', { publishes: 'day' });
+    await runDueSchedules(server.services, 'UTC');
+    await client.query('select pg_advisory_unlock(7261704)');
+    client.release();
+    await runDueSchedules(server.services, 'UTC');
+    expect(await runsOf('tender')).toHaveLength(2);
+  });
+});
