@@ -98,7 +98,7 @@ export const DESTINATION_KINDS = {
         caption: 'From',
         maxLength: 254,
         required: true,
-        description: 'address of the sender, which answers go to',
+        description: 'address of the sender; replies go to it',
       },
       {
         key: 'to',

@@ -36,7 +36,7 @@ const at = (time: string): Promise<void> => runSchedules(server.services, Date.p
 describe('a package that publishes by itself', () => {
   it('does so once on its day, at its time', async () => {
     await change('permit', { publishes: 'friday', publishAt: '16:00' });
-    // 2026-12-04 is a Friday. What was due before anybody looked is not caught up on.
+    // 2026-12-04 is a Friday. What was due before the schedule was set is not caught up on.
     for (const time of ['2026-12-03T09:00Z', '2026-12-04T15:59Z']) await at(time);
     expect(await runsOf('permit')).toEqual([]);
     for (const time of ['2026-12-04T16:00:10Z', '2026-12-04T16:00:30Z', '2026-12-05T08:00Z']) await at(time);

@@ -46,7 +46,7 @@ export async function runSchedules(deps: StartRunDeps, now: number, zone: string
     const due = await dueTime(deps, scheduled, now, zone);
     const before = await scheduleOutcome(db, projectId, pack.id);
     if (due === undefined) {
-      // What was due before anybody looked is nobody's to catch up on.
+      // What was due before the schedule was set is not caught up on.
       if (scheduled.handledAt === null) await saveSchedule(db, key, { handledAt: new Date(now) });
       continue;
     }

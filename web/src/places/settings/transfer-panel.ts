@@ -62,15 +62,11 @@ export class TransferPanel {
   protected add(): void {
     const name = `Server ${this.servers().length + 1}`;
     const set = { name, address: 'sftp://files.example/in', user: '', fingerprint: null };
-    this.store.dispatch(TransferActions.serverEdited({ id: freeId(name, this.servers()), set }));
+    this.store.dispatch(TransferActions.serverAdded({ id: freeId(name, this.servers()), set }));
   }
 
-  protected change(server: TransferServer, changed: Partial<TransferServerChange>): void {
-    const { name, address, user, fingerprint } = server;
-    // Another host shows another key.
-    const key = changed.address !== undefined && !isSameHost(changed.address, address) ? null : fingerprint;
-    const set = { name, address, user, fingerprint: key, ...changed };
-    this.store.dispatch(TransferActions.serverEdited({ id: server.id, set }));
+  protected change({ id }: TransferServer, change: Partial<TransferServerChange>): void {
+    this.store.dispatch(TransferActions.serverEdited({ id, change }));
   }
 
   protected test({ id }: TransferServer): void {
@@ -96,7 +92,7 @@ export class TransferPanel {
   }
 
   protected keyWords({ address }: TransferServer): Record<'accept' | 'accepted', string> {
-    return /^(ftps|smtps):/.test(address)
+    return /^(ftps|smtps|ipps):/.test(address)
       ? { accept: 'Accept this certificate', accepted: 'Accepted certificate' }
       : { accept: 'Accept this host key', accepted: 'Accepted host key' };
   }
@@ -109,8 +105,4 @@ export class TransferPanel {
   protected shownKey({ id }: TransferServer): string | undefined {
     return this.tests()[id]?.find(({ fingerprint }) => fingerprint !== undefined)?.fingerprint;
   }
-}
-
-function isSameHost(one: string, other: string): boolean {
-  return URL.canParse(one) && URL.canParse(other) && new URL(one).host === new URL(other).host;
 }

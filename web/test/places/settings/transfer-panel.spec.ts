@@ -1,11 +1,16 @@
+import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import type { Action } from '@ngrx/store';
+import { provideEffects } from '@ngrx/effects';
+import { provideStore, Store, type Action } from '@ngrx/store';
 import { MockStore } from '@ngrx/store/testing';
-import { of, throwError } from 'rxjs';
-import type { SessionInfo, TransferServer, TransferStep } from '@folvex/contract';
+import { of, Subject, throwError } from 'rxjs';
+import type { SessionInfo, TransferServer, TransferServerChange, TransferStep } from '@folvex/contract';
 import { TransferPanel } from '../../../src/places/settings/transfer-panel';
 import { ProjectActions } from '../../../src/state/project/project.actions';
 import { SessionActions } from '../../../src/state/session/session.actions';
+import { OfficeApi } from '../../../src/state/office-api';
+import { REDUCERS } from '../../../src/state/store';
+import { serverWith } from '../../../src/state/transfer/server-with';
 import { TransferActions } from '../../../src/state/transfer/transfer.actions';
 import * as effects from '../../../src/state/transfer/transfer.effects';
 import { transferFeature } from '../../../src/state/transfer/transfer.reducer';
@@ -38,16 +43,17 @@ async function shown(state: State) {
   return { fixture, sent };
 }
 
-const edited = (set: object) =>
-  expect.objectContaining({ id: 'engineer', set: expect.objectContaining(set) as unknown });
+const edited = (change: Partial<TransferServerChange>) => TransferActions.serverEdited({ id: 'engineer', change });
+/** The server as it is saved. */
+const SET = { name: 'Engineer', address: server.address, user: 'folvex', fingerprint: 'SHA256:old' };
 
 describe('transfer servers', () => {
   it('keep their accepted host key until their host changes', async () => {
     const { fixture, sent } = await shown(shownWith());
     enter(field(fixture, 'Address'), 'sftp://files.example/out');
-    expect(sent.at(-1)).toEqual(edited({ address: 'sftp://files.example/out', fingerprint: 'SHA256:old' }));
-    enter(field(fixture, 'Address'), 'sftp://elsewhere.example/in');
-    expect(sent.at(-1)).toEqual(edited({ address: 'sftp://elsewhere.example/in', fingerprint: null }));
+    expect(sent.at(-1)).toEqual(edited({ address: 'sftp://files.example/out' }));
+    expect(serverWith(server, { address: 'sftp://files.example/out' }).fingerprint).toBe('SHA256:old');
+    expect(serverWith(server, { address: 'sftp://elsewhere.example/in' }).fingerprint).toBeNull();
     enter(field(fixture, 'Address'), 'scp://elsewhere.example');
     await fixture.whenStable();
     expect(text(fixture)).toContain('An address has the form sftp://host/folder');
@@ -88,11 +94,7 @@ describe('transfer servers', () => {
 
   it('forget a test when something changes, and when it failed', () => {
     const ended = TransferActions.testEnded({ id: 'engineer', steps: [asked] });
-    const { id: _, hasSecret: __, ...set } = server;
-    for (const action of [
-      TransferActions.serverEdited({ id: 'engineer', set }),
-      TransferActions.testFailed({ id: 'engineer' }),
-    ])
+    for (const action of [edited({ user: 'other' }), TransferActions.testFailed({ id: 'engineer' })])
       expect(transferFeature.selectTests(shownWith(ended, action))).toEqual({});
     expect(transferFeature.selectTests(shownWith(TransferActions.testAskedFor({ id: 'engineer' })))).toEqual({
       engineer: null,
@@ -103,20 +105,55 @@ describe('transfer servers', () => {
     const asking: unknown[] = [];
     const answer = (...given: unknown[]) => (asking.push(given.slice(1)), of([server]));
     const api = { transferServers: answer, saveTransferServer: answer, removeTransferServer: answer };
-    const { id, hasSecret: _, ...set } = server;
+    const { id } = server;
+    const there = TransferActions.serversArrived({ servers: [server] });
     for (const action of [
       TransferActions.serversAskedFor(),
-      TransferActions.serverEdited({ id, set }),
+      TransferActions.serverAdded({ id, set: SET }),
+      edited({ user: 'other' }),
       TransferActions.serverRemovalAskedFor({ id }),
     ]) {
-      expect(runEffect(effects.changeServers, api, action)).toEqual([
+      expect(runEffect(effects.changeServers, api, there, action)).toEqual([
         TransferActions.serversArrived({ servers: [server] }),
       ]);
       endEffects();
     }
-    expect(asking).toEqual([[], [id, set], [id]]);
+    expect(asking).toEqual([[], [id, SET], [id, { ...SET, user: 'other' }], [id]]);
     const failing = { testTransferServer: () => throwError(() => new Error('x')) };
-    const [failed] = runEffect(effects.testServer, failing, TransferActions.testAskedFor({ id })) as Action[];
+    const [failed] = runEffect(effects.testServer, failing, TransferActions.testDue({ id })) as Action[];
     expect(failed).toEqual(TransferActions.testFailed({ id }));
+  });
+
+  it('are edited one field after the other, each on what was saved before, and tested after that', () => {
+    const saved: TransferServerChange[] = [];
+    const answers = [new Subject<TransferServer[]>(), new Subject<TransferServer[]>()];
+    const tested = jest.fn(() => of([]));
+    const api: Partial<OfficeApi> = {
+      saveTransferServer: (_project, _id, set) => answers[saved.push(set) - 1]!,
+      testTransferServer: tested,
+    };
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        provideStore(REDUCERS),
+        provideEffects(effects),
+        { provide: OfficeApi, useValue: api },
+      ],
+    });
+    const store = TestBed.inject(Store);
+    store.dispatch(TransferActions.serversArrived({ servers: [server] }));
+    // All of it before the first answer.
+    for (const change of [{ user: 'other' }, { secret: 'quay 7' }]) store.dispatch(edited(change));
+    store.dispatch(TransferActions.testAskedFor({ id: server.id }));
+    expect(saved).toEqual([{ ...SET, user: 'other' }]);
+    const answer = (at: number): void => {
+      answers[at]!.next([{ ...server, user: 'other' }]);
+      answers[at]!.complete();
+    };
+    answer(0);
+    expect(saved[1]).toEqual({ ...SET, user: 'other', secret: 'quay 7' });
+    expect(tested).not.toHaveBeenCalled();
+    answer(1);
+    expect(tested).toHaveBeenCalledTimes(1);
   });
 });
