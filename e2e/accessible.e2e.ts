@@ -36,6 +36,8 @@ async function everyPlace(page: Page, look: (name: string) => Promise<void>): Pr
   await look('Drawing');
   await go(page, 'Sheets');
   await page.getByRole('option', { name: /A-101/ }).click();
+  // The panel is fetched, and in the page before its words are.
+  await page.locator('fx-chosen-panel').getByRole('heading', { name: 'A-101' }).waitFor();
   await look('Sheets, wall');
   await page.getByRole('radio', { name: 'List' }).click();
   await look('Sheets, list');

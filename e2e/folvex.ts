@@ -149,3 +149,14 @@ export async function choose(scope: Page | Locator, name: string | RegExp, words
   // Until its panel is gone, it takes the next click.
   await expect(page.locator('.mat-mdc-select-panel')).toHaveCount(0);
 }
+
+/** Adds a server, a mail server or a plotter at an address; returns what the settings show of it. */
+export async function addServer(page: Page, address: string): Promise<Locator> {
+  await page.getByRole('link', { name: 'Settings', exact: true }).click();
+  await page.getByRole('button', { name: 'Servers', exact: true }).click();
+  await page.getByRole('button', { name: 'Add a server' }).click();
+  const server = page.getByRole('region', { name: 'Server 1' });
+  await server.getByLabel('Address').fill(address);
+  await server.getByLabel('Address').press('Enter');
+  return server;
+}

@@ -1,5 +1,5 @@
-import { choose, expect, go, test } from './folvex';
 import { startMailbox } from '../stand-ins/src/index';
+import { addServer, choose, expect, go, test } from './folvex';
 
 test('a package is mailed to people of the project, and says who did not get it', async ({ folvex: page }) => {
   const post = await startMailbox();
@@ -16,11 +16,7 @@ test('a package is mailed to people of the project, and says who did not get it'
       await row.getByRole('textbox').nth(at).press('Enter');
     }
   }
-  await page.getByRole('button', { name: 'Servers' }).click();
-  await page.getByRole('button', { name: 'Add a server' }).click();
-  const server = page.getByRole('region', { name: 'Server 1' });
-  await server.getByLabel('Address').fill(post.address);
-  await server.getByLabel('Address').press('Enter');
+  const server = await addServer(page, post.address);
   await server.getByLabel('User').fill('drafting');
   await server.getByLabel('User').press('Enter');
   await server.getByLabel('Password').fill('secret');

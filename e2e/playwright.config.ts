@@ -32,7 +32,7 @@ export default defineConfig({
     'light-table',
     'gestures',
     'mail',
-    'received',
+    'recipient-files',
     'plot',
     'office',
   ].map((name) => ({

@@ -1,16 +1,12 @@
 import { startPlotter } from '../stand-ins/src/index';
-import { choose, expect, go, test } from './folvex';
+import { violations } from './axe';
+import { addServer, choose, expect, go, test } from './folvex';
 
 test('a package is looked at as it lies on the roll, and printed until the roll runs out and another one is loaded', async ({
   folvex: page,
 }) => {
   const plotter = await startPlotter({ media: [{ kind: 'roll', width: 914, leftMm: 1000 }] });
-  await page.getByRole('link', { name: 'Settings' }).click();
-  await page.getByRole('button', { name: 'Servers' }).click();
-  await page.getByRole('button', { name: 'Add a server' }).click();
-  const server = page.getByRole('region', { name: 'Server 1' });
-  await server.getByLabel('Address').fill(plotter.address);
-  await server.getByLabel('Address').press('Enter');
+  const server = await addServer(page, plotter.address);
   await server.getByRole('button', { name: 'Test' }).click();
   await expect(server.getByRole('status')).toContainText('It holds roll 914 mm.');
 
@@ -33,6 +29,10 @@ test('a package is looked at as it lies on the roll, and printed until the roll 
   await choose(form, 'Pages on a roll', 'side by side, to save paper');
   await expect(picture).toContainText('1 piece of paper:');
   await expect(picture.getByRole('img', { name: /^roll 914 mm, \d\.\d\d m: / })).toBeVisible();
+  for (const colorScheme of ['dark', 'light'] as const) {
+    await page.emulateMedia({ colorScheme });
+    expect(await violations(page)).toEqual([]);
+  }
 
   await page.getByRole('button', { name: 'Publish 1 file, 9 pages' }).click();
   const run = page.getByRole('region', { name: 'Latest run' });

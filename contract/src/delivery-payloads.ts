@@ -1,6 +1,6 @@
-import type { Delivered, Destination, Problem } from '@folvex/core';
+import type { Delivered, Destination, PaperTaken, Problem } from '@folvex/core';
 
-export type { Delivered } from '@folvex/core';
+export type { Delivered, PaperTaken } from '@folvex/core';
 
 /** How a delivery can end. */
 export const DELIVERY_OVER = ['done', 'failed', 'cancelled'] as const;
@@ -78,14 +78,6 @@ export interface RecipientPageContent {
   files: { path: string; bytes: number; pages: number }[];
 }
 
-/** What printing takes: metres of roll, square metres of all paper. */
-export interface PaperTaken {
-  rollM: number;
-  areaM2: number;
-  /** Estimate; null: it is not known what paper costs. */
-  cost: number | null;
-}
-
 /** How far a plotter is with a delivery, and what all of it takes. */
 export interface PlotProgress extends PaperTaken {
   /** Pieces of paper: all of them, and those that came out. */
@@ -111,7 +103,7 @@ export interface DeliveryInfo {
   /** When the destination is tried again; null: it is not waited for. */
   nextAttemptAt: string | null;
   receipts: DeliveryReceipt[];
-  /** Null: the destination is none, or its files were attached. */
+  /** Null: its files are not on a page. */
   page: RecipientPage | null;
   /** Null: the destination is no plotter, or has not been sent anything yet. */
   plot: PlotProgress | null;

@@ -2,7 +2,7 @@ import { sameValue, type SheetPackage } from '@folvex/core';
 import type { PackageChange } from './payloads';
 
 /** Parts of a package that may be taken away. */
-const PARTS = ['tiles', 'extraFormats', 'destinations', 'publishes', 'publishAt', 'pausedUntil'] as const;
+const PARTS = ['tiles', 'extraFormats', 'destinations', 'publishes'] as const;
 
 /** A package with some of it changed; null takes a part away. */
 export function packageWith(pack: SheetPackage, { was: _, ...change }: PackageChange): SheetPackage {

@@ -260,9 +260,8 @@ export interface PackageChange {
   accepted?: NonNullable<SheetPackage['accepted']>;
   /** Null: by hand only. */
   publishes?: NonNullable<SheetPackage['publishes']> | null;
-  /** Null: as where it is absent. */
-  publishAt?: string | null;
-  pausedUntil?: string | null;
+  publishAt?: string;
+  pausedUntil?: string;
   /** Null: each sheet is one page. */
   tiles?: NonNullable<SheetPackage['tiles']> | null;
   /** Null: PDF only. */

@@ -218,8 +218,6 @@ export const packageChangeSchema = yup
     order: yup.array(text(100)).max(5000),
     ...optionChanges,
     publishes: optionChanges['publishes']!.nullable(),
-    publishAt: optionChanges['publishAt']!.nullable(),
-    pausedUntil: optionChanges['pausedUntil']!.nullable(),
     recipe: yup.string().strict().max(100),
     names: yup.object({ file: text(500), folder: text(500), bundle: text(500) }).default(undefined),
     tiles: tilesSchema.nullable(),

@@ -1,6 +1,7 @@
 CREATE TABLE "schedules" (
 	"project_id" text NOT NULL,
 	"package_id" text NOT NULL,
+	"settings" text NOT NULL,
 	"handled_at" timestamp with time zone NOT NULL,
 	"outcome" jsonb,
 	CONSTRAINT "schedules_project_id_package_id_pk" PRIMARY KEY("project_id","package_id")

@@ -1,4 +1,5 @@
-import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { createServer, type IncomingMessage, type RequestListener, type ServerResponse } from 'node:http';
+import { createServer as createSecureServer } from 'node:https';
 import type { AddressInfo } from 'node:net';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import ipp, { type Message } from '@sealsystems/ipp';
@@ -18,6 +19,8 @@ export interface PlotterOptions {
   media: Loaded[];
   /** Infinity: everything comes out at once. */
   mmPerSecond?: number;
+  /** Key and certificate (PEM) where it is spoken to over TLS. */
+  tls?: { key: Buffer; cert: Buffer } | undefined;
 }
 
 /** A plotter on loopback that speaks IPP and has a page that shows what came out of it. */
@@ -34,21 +37,27 @@ export async function startPlotter({
   name = 'Plotter',
   media,
   mmPerSecond = Infinity,
+  tls,
 }: PlotterOptions): Promise<StandInPlotter> {
   const queue = new PlotQueue(media, mmPerSecond);
   const faults = { breaks: 0, isBusy: false };
   const awaited: Awaited = new Map();
   const started = performance.now();
-  const server = createServer((request, response) => {
+  const listener: RequestListener = (request, response) => {
     handle(request, response).catch(() => response.writeHead(400).end('This is no request that a plotter knows.'));
-  });
+  };
+  const server = tls ? createSecureServer(tls, listener) : createServer(listener);
+  const addressOf = (): string => {
+    const { port: own } = server.address() as AddressInfo;
+    return `${tls ? 'ipps' : 'ipp'}://127.0.0.1:${own}/plotter`;
+  };
   const handle = async (request: IncomingMessage, response: ServerResponse): Promise<void> => {
     const body = await bytesOf(request);
     if (request.headers['content-type'] !== 'application/ipp') return plotterPage(queue, name, request, body, response);
-    const { port: own } = server.address() as AddressInfo;
     const upTime = Math.max(1, Math.round((performance.now() - started) / 1000));
     const asked = ipp.parse(body);
-    const identity = { uri: `ipp://127.0.0.1:${own}/plotter`, moreInfo: `http://127.0.0.1:${own}/`, name, upTime };
+    const uri = addressOf();
+    const identity = { uri, moreInfo: uri.replace(/^ipp/, 'http'), name, upTime };
     const document = await documentIn(asked);
     const isRefused = faults.isBusy && asked.operation === 'Print-Job';
     const done = answer(queue, isRefused ? { ...asked, operation: 'Validate-Job' } : asked, document, {
@@ -64,9 +73,8 @@ export async function startPlotter({
   };
   await new Promise<void>((listening) => server.listen(port, '127.0.0.1', listening));
   const timer = mmPerSecond === Infinity ? undefined : setInterval(() => queue.run(TICK_MS / 1000), TICK_MS);
-  const { port: own } = server.address() as AddressInfo;
   return {
-    ...{ address: `ipp://127.0.0.1:${own}/plotter`, queue, faults },
+    ...{ address: addressOf(), queue, faults },
     stop: () => {
       clearInterval(timer);
       server.closeAllConnections();

@@ -32,13 +32,13 @@ describe('the mailbox', () => {
   it('keeps what it takes, shows it as text only, and refuses those who are gone', async () => {
     const mailbox = await startMailbox();
     const port = Number(new URL(mailbox.address).port);
-    const message = ['Subject: Plans <b>', 'To: site@harbour.example', '', 'https://plans.example/received/x'];
+    const message = ['Subject: Plans <b>', 'To: site@harbour.example', '', 'https://plans.example/files/x'];
     expect(await send(port, 'site@harbour.example', message)).toBe('220 250 250 250 354 250 221');
     expect(await send(port, 'gone@harbour.example', message)).toMatch(/^220 250 250 550/);
     expect(mailbox.mails.map(({ subject }) => subject)).toEqual(['Plans <b>']);
     const page = await (await fetch(mailbox.page)).text();
     expect(page).toContain('<h2>Plans &#60;b&#62;</h2>');
-    expect(page).toContain('<a href="https://plans.example/received/x">');
+    expect(page).toContain('<a href="https://plans.example/files/x">');
     expect((await fetch(`${mailbox.page}0/0`)).status).toBe(404);
     await mailbox.stop();
   });

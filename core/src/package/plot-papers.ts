@@ -1,8 +1,7 @@
 import { tileGrid } from '../paper/tiles';
 import type { PaperSize } from '../paper/sizes';
 import { mediaIn, mediumInWords } from '../plot/media';
-import { paperTaken, planPlot, type PlotPlan } from '../plot/plot-plan';
-import type { Plot } from './destination-kinds';
+import { paperTaken, planPlot, type PaperTaken } from '../plot/plot-plan';
 import { paperPlacement } from './model';
 import type { OutputPlan, PlanInput } from './plan';
 import { printedPaper } from './printed-paper';
@@ -30,18 +29,6 @@ export function plotPages(input: PlanInput, plan: OutputPlan): PlotPage[] {
     });
 }
 
-/** What comes out of a plotter; undefined where its destination does not state what it holds. */
-export function plannedPlot(
-  pages: readonly PlotPage[],
-  { media: list = '', copies, nesting }: Plot,
-  project: PlanInput['project'],
-): PlotPlan | undefined {
-  const { media } = mediaIn(list, project.papers);
-  if (media.length === 0) return undefined;
-  const sizes = pages.map(({ paper }) => paper);
-  return planPlot(sizes, { media, copies, nested: nesting !== undefined });
-}
-
 /** A piece of paper as it is shown before anything is printed, mm: `x` across it, `y` along it. */
 export interface DraftPiece {
   /** `roll 914 mm, 2.97 m`, `A3`. */
@@ -52,13 +39,8 @@ export interface DraftPiece {
 }
 
 /** What comes out of a plotter, to be looked at before it is sent. */
-export interface PlotDraft {
+export interface PlotDraft extends PaperTaken {
   pieces: DraftPiece[];
-  /** Metres of roll, and square metres of all paper. */
-  rollM: number;
-  areaM2: number;
-  /** Estimate; null: it is not known what paper costs. */
-  cost: number | null;
 }
 
 /** For each destination of a package what comes out of it; null where it is no plotter, or states no paper. */
@@ -69,8 +51,11 @@ export function plotDrafts(input: PlanInput, plan: OutputPlan): (PlotDraft | nul
   const numbers = new Map(input.sheets.map(({ id, number }) => [id, number]));
   return destinations.map((destination) => {
     if (destination.kind !== 'plotter') return null;
-    const planned = plannedPlot(pages, destination, input.project);
-    if (!planned) return null;
+    const { copies, nesting, costPerM2, media: list = '' } = destination;
+    const { media } = mediaIn(list, input.project.papers);
+    if (media.length === 0) return null;
+    const sizes = pages.map(({ paper }) => paper);
+    const planned = planPlot(sizes, { media, copies, nested: nesting !== undefined });
     const pieces = planned.pieces.map(({ medium, width, length, pages: placed }) => ({
       medium:
         medium.kind === 'roll' ? `${mediumInWords(medium)}, ${(length / 1000).toFixed(2)} m` : mediumInWords(medium),
@@ -81,8 +66,6 @@ export function plotDrafts(input: PlanInput, plan: OutputPlan): (PlotDraft | nul
         return { number: numbers.get(sheet) ?? '', x, y, across, along };
       }),
     }));
-    const taken = paperTaken(planned.pieces);
-    const cost = destination.costPerM2 === undefined ? null : taken.areaM2 * destination.costPerM2;
-    return { pieces, ...taken, cost };
+    return { pieces, ...paperTaken(planned.pieces, costPerM2) };
   });
 }

@@ -14,7 +14,7 @@ export interface PlotSource extends PaperSize {
   page: number;
 }
 
-/** Lines to cut along: thin and grey, so that what is left of them does not disturb. */
+/** Lines to cut along: thin and grey, so that what is left of them is hardly seen. */
 const [CUT_WEIGHT_MM, CUT_GREY] = [0.13, 0x80_80_80];
 
 /** A piece of paper as a Page: the pages on it at true size, with lines to cut along where they are wanted. */

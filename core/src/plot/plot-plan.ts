@@ -40,12 +40,17 @@ const ROLL_TOLERANCE_MM = 0.01;
  */
 export function planPlot(sizes: readonly PaperSize[], { media, copies = 1, nested = false }: PlotOptions): PlotPlan {
   const alone = sizes.map((size, page) => bestPiece(page, size, media));
-  const misfits = alone.flatMap((piece, page) => (piece ? [] : [page]));
+  const misfits = misfitsAmong(sizes, media);
   const sets = Array.from({ length: copies }, () => alone.flatMap((piece) => piece ?? [])).flat();
   if (!nested) return { pieces: sets, misfits };
   const onSheets = sets.filter(({ medium }) => medium.kind === 'sheet');
   const onRolls = sets.flatMap(({ medium, pages }) => (medium.kind === 'roll' ? pages.map(({ page }) => page) : []));
   return { pieces: [...onSheets, ...nestOnRolls(onRolls, sizes, media)], misfits };
+}
+
+/** The pages that fit no medium, by their place in the list. */
+export function misfitsAmong(sizes: readonly PaperSize[], media: readonly Medium[]): number[] {
+  return sizes.flatMap((size, page) => (bestPiece(page, size, media) ? [] : [page]));
 }
 
 /** The piece of paper that a page takes on its own; undefined where it fits none. */
@@ -121,8 +126,18 @@ function paperOf(pieces: readonly PlotPiece[]): number {
   return pieces.reduce((sum, piece) => sum + areaOf(piece), 0);
 }
 
-/** What some pieces take: metres of roll, and square metres of all paper. */
-export function paperTaken(pieces: readonly PlotPiece[]): { rollM: number; areaM2: number } {
+/** What printing takes: metres of roll, and square metres of all paper. */
+export interface PaperTaken {
+  rollM: number;
+  areaM2: number;
+  /** Estimate; null: it is not known what paper costs. */
+  cost: number | null;
+}
+
+/** What some pieces take; `costPerM2`: of a square metre of paper, printed. */
+export function paperTaken(pieces: readonly PlotPiece[], costPerM2?: number): PaperTaken {
   const rolls = pieces.filter(({ medium }) => medium.kind === 'roll');
-  return { rollM: rolls.reduce((sum, { length }) => sum + length, 0) / 1000, areaM2: paperOf(pieces) / 1e6 };
+  const areaM2 = paperOf(pieces) / 1e6;
+  const rollM = rolls.reduce((sum, { length }) => sum + length, 0) / 1000;
+  return { rollM, areaM2, cost: costPerM2 === undefined ? null : areaM2 * costPerM2 };
 }

@@ -6,7 +6,7 @@ type AnySchema = yup.Schema<unknown, yup.AnyObject, unknown, yup.Flags>;
 
 const DATE = /^(\d{4}-\d{2}-\d{2})?$/;
 /** Of a day, as ISO 8601 has it: 00:00 to 23:59. */
-const TIME = /^(([01]\d|2[0-3]):[0-5]\d)?$/;
+export const TIME_OF_DAY = /^(([01]\d|2[0-3]):[0-5]\d)?$/;
 
 /** What checks the values of some settings, by key; casting fills in the required ones. */
 export function settingSchemas(settings: readonly Setting[]): Record<string, AnySchema> {
@@ -54,7 +54,7 @@ function schemaOf(setting: Setting): AnySchema {
 
 function textSchema({ maxLength, format, required }: TextSetting): AnySchema {
   if (format === 'date') return text.matches(DATE, '${path} must be a date as YYYY-MM-DD');
-  if (format === 'time') return text.matches(TIME, '${path} must be a time as HH:MM');
+  if (format === 'time') return text.matches(TIME_OF_DAY, '${path} must be a time as HH:MM');
   const limited = text.max(maxLength);
   return required ? limited.default('') : limited;
 }
@@ -65,7 +65,7 @@ function jsonSchemaOf(setting: Setting): object {
       return { type: 'string', minLength: 1 };
     case 'text':
       if (setting.format === 'date') return { type: 'string', pattern: DATE.source };
-      if (setting.format === 'time') return { type: 'string', pattern: TIME.source };
+      if (setting.format === 'time') return { type: 'string', pattern: TIME_OF_DAY.source };
       return { type: 'string', maxLength: setting.maxLength };
     case 'number':
       return { type: setting.whole ? 'integer' : 'number', minimum: setting.min, maximum: setting.max };

@@ -57,7 +57,8 @@ describe('a plan of what comes out of a plotter', () => {
     const plan = planPlot(sizes('A3', 'A3', 'A3', 'A3'), { media: media('914, 610'), nested: true });
     // Four A3 on 914 mm: three across (891) and one: 2 × 420 × 914; on 610 mm: 2 × 420 × 610.
     expect(plan.pieces).toHaveLength(1);
-    expect(paperTaken(plan.pieces)).toEqual({ rollM: 0.84, areaM2: expect.closeTo(0.5124, 6) as number });
+    expect(paperTaken(plan.pieces)).toEqual({ rollM: 0.84, areaM2: expect.closeTo(0.5124, 6) as number, cost: null });
+    expect(paperTaken(plan.pieces, 2).cost).toBeCloseTo(1.0248, 6);
     const copies = planPlot(sizes('A3', 'A3'), { media: media('610'), nested: true, copies: 2 });
     expect(copies.pieces[0]!.pages.map(({ page }) => page).sort()).toEqual([0, 0, 1, 1]);
   });

@@ -1,6 +1,8 @@
 import { createReadStream } from 'node:fs';
 import { request as httpRequest, type IncomingMessage, type RequestOptions } from 'node:http';
 import { request as httpsRequest } from 'node:https';
+import { isIP } from 'node:net';
+import { pipeline } from 'node:stream';
 import { connect, type ConnectionOptions } from 'node:tls';
 import ipp, { type Attributes, type Message, type Value } from '@sealsystems/ipp';
 import { describePaper, ProblemError, type Medium } from '@folvex/core';
@@ -30,7 +32,9 @@ export async function securedPlotter(
   const { scheme, host, port } = partsOf(login.address);
   if (scheme === 'ipp') return { tls: {} };
   const certificate = await new Promise<ShownCertificate>((resolve, reject) => {
-    const socket = connect({ host, port, servername: host, rejectUnauthorized: false, timeout: ANSWER_MS }, () => {
+    // Addresses have no name that a certificate could be for (RFC 6066, 3).
+    const name = isIP(host) === 0 ? { servername: host } : {};
+    const socket = connect({ host, port, ...name, rejectUnauthorized: false, timeout: ANSWER_MS }, () => {
       resolve(certificateOf(socket));
       socket.end();
     });
@@ -76,7 +80,8 @@ export function plotter(login: TransferLogin): PlotterPort {
         { 'job-attributes-tag': template(width, length, isGrey) },
         file,
       );
-      return Number(listOf(job)[0] ? (listOf(job)[0] as Attributes)['job-id'] : 0);
+      const [taken] = listOf(job) as Attributes[];
+      return Number(taken?.['job-id'] ?? 0);
     },
     jobs: async () => {
       const found = await Promise.all(
@@ -166,7 +171,7 @@ function exchange(login: TransferLogin, options: RequestOptions, head: Buffer, f
     });
     request.write(head);
     if (file === undefined) request.end();
-    else createReadStream(file).on('error', fail).pipe(request);
+    else pipeline(createReadStream(file), request, (error) => error && fail(error));
   });
 }
 

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import type { PDFDocument } from '@cantoo/pdf-lib';
-import { piecePage, ProblemError, type Page, type PlotPiece, type PlotSource } from '@folvex/core';
+import { piecePage, ProblemError, type Page, type PlotPiece, type PlotSource, type Problem } from '@folvex/core';
 import { areaOf, embedPage, openPdf, paperOfPage } from '@folvex/core/foreign';
 import { pagesPdf } from '../pdf/page-pdf';
 import { deflate } from '../pdf/tools';
@@ -22,7 +22,7 @@ export async function openPlotFiles(files: readonly { from: string; path: string
   const sources: PlotSource[] = [];
   for (const { from, path } of files) {
     const opened = await openPdf(await readFile(from), path);
-    if (!opened.ok) throw new ProblemError(opened.problem);
+    if (!opened.ok) throw new ProblemError(unprintable(opened.problem, path));
     const { document } = opened.value;
     documents.set(path, document);
     document.getPages().forEach((page, i) => sources.push({ ...paperOfPage(areaOf(page)), file: path, page: i + 1 }));
@@ -42,4 +42,11 @@ export async function openPlotFiles(files: readonly { from: string; path: string
       );
     },
   };
+}
+
+/** Why a file cannot be printed: a password that somebody else has to type is no help here. */
+function unprintable(problem: Problem, path: string): Problem {
+  if (problem.code !== 'pdf.password') return problem;
+  const sentence = `${path} is protected by a password and cannot be printed; publish the package without one.`;
+  return { ...problem, sentence };
 }

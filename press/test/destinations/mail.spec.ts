@@ -106,7 +106,7 @@ describe.each([
   });
 
   it('has the link of a page in place of files that are too large, and nothing but the link where that is wanted', async () => {
-    const page = { link: 'https://plans.office.example/received/x.y', until: '2026-12-15', hasPassword: true };
+    const page = { link: 'https://plans.office.example/files/x.y', until: '2026-12-15', hasPassword: true };
     const big = finished('Plans/most.bin', Buffer.alloc(730_800, 7));
     const enclosed = [finished('Transmittal 3.pdf', 'three')];
     const send = async (mail: Partial<Mail>, files: (typeof big)[], hasPassword = true) =>

@@ -11,6 +11,7 @@ import type { TransferLogin } from '../../src/destinations/transfer-login';
 import { pagePdf } from '../../src/pdf/page-pdf';
 import { openPlotFiles } from '../../src/plot/plot-files';
 import { startCups, type CupsPeer } from '../support/cups-peer';
+import { ownCertificate } from '../support/peers';
 import { ownFolder, tool } from '../support/published';
 
 const work = ownFolder();
@@ -154,6 +155,38 @@ describe('a plotter', () => {
   });
 });
 
+describe('a plotter over TLS', () => {
+  it('is trusted once its certificate was accepted, and no longer where it shows another one', async () => {
+    const own = ownCertificate(work);
+    const tls = { key: readFileSync(own.key), cert: readFileSync(own.certificate) };
+    const secure = await startPlotter({ media: [{ kind: 'roll', width: 610, leftMm: 9000 }], tls });
+    expect(secure.address).toMatch(/^ipps:/);
+    const unknown = loginOf(secure);
+    await expect((await portTo(unknown)).facts()).rejects.toMatchObject({
+      step: 'certificate',
+      fingerprint: own.fingerprint,
+    });
+    expect((await probeTransfer(unknown)).at(-1)).toMatchObject({
+      name: 'certificate',
+      ok: false,
+      fingerprint: own.fingerprint,
+    });
+    const accepted = { ...unknown, fingerprint: own.fingerprint };
+    const port = await portTo(accepted);
+    const file = written('secure.pdf', await pageWithLine(610, 300));
+    await port.print({ name: 'secure', file, width: 610, length: 300, isGrey: false });
+    expect(await ended(port, 'secure')).toBe('done');
+    expect(secure.queue.jobs[0]!.pdf.equals(readFileSync(file))).toBe(true);
+    expect((await probeTransfer(accepted)).map(({ name, ok }) => `${name} ${ok}`)).toContain('certificate true');
+    const another = await portTo({ ...unknown, fingerprint: `SHA256:${'A'.repeat(43)}` });
+    await expect(another.facts()).rejects.toMatchObject({
+      step: 'certificate',
+      sentence: expect.stringContaining('shows another certificate than the accepted one') as string,
+    });
+    await secure.stop();
+  });
+});
+
 describe('what comes out', () => {
   it('is at true size: a line of 100 mm on an A1, turned on a roll of 610 mm (read by poppler)', async () => {
     const plotted = await startPlotter({ media: [{ kind: 'roll', width: 610, leftMm: 10_000 }] });
@@ -198,9 +231,22 @@ describe('what comes out', () => {
     expect(inkOf(cut)).toBeGreaterThan(inkOf(plain) + 500);
   });
 
-  it('is not made of files that are protected', async () => {
-    const locked = written('locked.pdf', Buffer.from('no PDF'));
+  it('is not made of files that are protected by a password, or are none', async () => {
+    const plain = written('plain-a3.pdf', await pageWithLine(420, 297));
+    const locked = join(work, 'locked.pdf');
+    tool('qpdf', '--encrypt', 'secret', 'other', '256', '--', plain, locked);
     await expect(openPlotFiles([{ from: locked, path: 'A.pdf' }])).rejects.toMatchObject({
+      problem: {
+        code: 'pdf.password',
+        sentence: 'A.pdf is protected by a password and cannot be printed; publish the package without one.',
+      },
+    });
+    // One that may only not be changed is printed.
+    tool('qpdf', '--encrypt', '', 'other', '256', '--', plain, join(work, 'unchanged.pdf'));
+    const { sources } = await openPlotFiles([{ from: join(work, 'unchanged.pdf'), path: 'B.pdf' }]);
+    expect(sources).toHaveLength(1);
+    const none = written('none.pdf', Buffer.from('no PDF'));
+    await expect(openPlotFiles([{ from: none, path: 'C.pdf' }])).rejects.toMatchObject({
       problem: { code: 'pdf.unreadable' },
     });
   });

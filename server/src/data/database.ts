@@ -4,9 +4,10 @@ import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';
 import * as accessSchema from './access-schema';
+import * as deliverySchema from './delivery-schema';
 import * as projectSchema from './schema';
 
-const schema = { ...projectSchema, ...accessSchema };
+const schema = { ...projectSchema, ...accessSchema, ...deliverySchema };
 
 export type Database = NodePgDatabase<typeof schema>;
 

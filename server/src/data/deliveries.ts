@@ -15,9 +15,13 @@ import { NOW } from './clock';
 import type { Database } from './database';
 import { notify } from './notifications';
 import { recipientPagesOf, type VisitedPage } from './recipient-pages';
-import { deliveries, deliveryFiles, runs } from './schema';
+import { deliveries, deliveryFiles } from './delivery-schema';
+import { runs } from './schema';
 
 export type DeliveryRow = typeof deliveries.$inferSelect;
+
+/** A delivery as somebody is at it: once it is sent again, whoever was at it before changes nothing any more. */
+export type DeliveryTurn = Pick<DeliveryRow, 'id' | 'renewals'>;
 
 /** A delivery that is to be made. */
 export type NewDelivery = Pick<DeliveryRow, 'id' | 'runId' | 'startedBy'> & { destination: Destination };
@@ -49,47 +53,47 @@ export async function outcomesOf(db: Database, id: string): Promise<ReadonlyMap<
 }
 
 /** Marks a delivery as being sent; `location`: where its destination is, for people. */
-export function beginDelivery(db: Database, id: string, location: string): Promise<boolean> {
-  return change(db, id, { state: 'sending', location, problem: null, nextAttemptAt: null });
+export function beginDelivery(db: Database, turn: DeliveryTurn, location: string): Promise<boolean> {
+  return change(db, turn, { state: 'sending', location, problem: null, nextAttemptAt: null });
 }
 
 /** Ends a delivery; false where it is over already. */
 export function finishDelivery(
   db: Database,
-  id: string,
+  turn: Pick<DeliveryRow, 'id'> & Partial<DeliveryTurn>,
   state: 'done' | 'failed' | 'cancelled',
   problem: Problem | null = null,
 ): Promise<boolean> {
-  return change(db, id, { state, problem, nextAttemptAt: null, finishedAt: NOW });
+  return change(db, turn, { state, problem, nextAttemptAt: null, finishedAt: NOW });
 }
 
 /** Keeps what a plotter was sent, and how far it is. */
-export function savePlot(db: Database, id: string, plot: PlotRecord): Promise<boolean> {
-  return change(db, id, { plot });
+export function savePlot(db: Database, turn: DeliveryTurn, plot: PlotRecord): Promise<boolean> {
+  return change(db, turn, { plot });
 }
 
 /** Has a delivery wait for its next attempt. */
 export function postponeDelivery(
   db: Database,
-  id: string,
+  turn: DeliveryTurn,
   { attempts, seconds, problem }: { attempts: number; seconds: number; problem: Problem | null },
 ): Promise<boolean> {
   const nextAttemptAt = sql<Date>`now() + make_interval(secs => ${seconds})`;
-  return change(db, id, { state: 'waiting', attempts, problem, nextAttemptAt });
+  return change(db, turn, { state: 'waiting', attempts, problem, nextAttemptAt });
 }
 
 /**
- * Writes receipts by the positions of their files; what has arrived is kept even where the delivery was cancelled
- * meanwhile. False in that case, or where it is not there any more: then nothing more is sent.
+ * Writes receipts by the positions of their files; what has arrived is kept even where the delivery was cancelled, or
+ * sent again, meanwhile. False in that case, or where it is not there any more: then nothing more is sent.
  */
 export async function saveReceipts(
   db: Database,
-  id: string,
+  { id, renewals }: DeliveryTurn,
   receipts: readonly (readonly [position: number, outcome: Delivered])[],
 ): Promise<boolean> {
   const [row] = await db.select().from(deliveries).where(eq(deliveries.id, id)).for('update');
   if (!row) return false;
-  const isOpen = row.state === 'sending';
+  const isOpen = row.state === 'sending' && row.renewals === renewals;
   const kept = receipts.filter(([, outcome]) => isOpen || 'path' in outcome);
   const rows = kept.map(([position, outcome]) => ({ deliveryId: id, position, outcome }));
   await inChunks(rows, (some) => db.insert(deliveryFiles).values(some).onConflictDoNothing());
@@ -97,19 +101,22 @@ export async function saveReceipts(
   return isOpen;
 }
 
-/** Has a delivery that failed or was cancelled send what did not arrive; false where it did neither. */
-export async function renewDelivery(db: Database, id: string): Promise<boolean> {
+/**
+ * Has a delivery that failed or was cancelled send what did not arrive; resolves with how often that was done, undefined
+ * where it did neither.
+ */
+export async function renewDelivery(db: Database, id: string): Promise<number | undefined> {
   const renewed = await db
     .update(deliveries)
-    .set({ state: 'waiting', attempts: 0, problem: null, finishedAt: null, plot: null, renewals: sql`renewals + 1` })
+    .set({ state: 'waiting', attempts: 0, problem: null, finishedAt: null, renewals: sql`renewals + 1` })
     .where(and(eq(deliveries.id, id), inArray(deliveries.state, ['failed', 'cancelled'])))
-    .returning({ runId: deliveries.runId });
-  if (renewed.length === 0) return false;
+    .returning({ runId: deliveries.runId, renewals: deliveries.renewals });
+  if (renewed.length === 0) return undefined;
   await db
     .delete(deliveryFiles)
     .where(and(eq(deliveryFiles.deliveryId, id), sql`${deliveryFiles.outcome} ? 'problem'`));
   await notify(db, 'run_changed', renewed[0]!.runId);
-  return true;
+  return renewed[0]!.renewals;
 }
 
 /** Deliveries of runs, the oldest first, by the ids of the runs. */
@@ -167,12 +174,18 @@ function pageInfo(page: VisitedPage | undefined, receipts: readonly DeliveryRece
   return { ...page, downloaded: all.length > 0 ? all : page.downloaded.filter((file) => file !== null) };
 }
 
-/** Changes a delivery that is not over; false where it is. */
-async function change(db: Database, id: string, set: PgUpdateSetSource<typeof deliveries>): Promise<boolean> {
+/** Changes a delivery that is not over, and was not sent again since; false where it is, or was. */
+async function change(
+  db: Database,
+  { id, renewals }: Pick<DeliveryRow, 'id'> & Partial<DeliveryTurn>,
+  set: PgUpdateSetSource<typeof deliveries>,
+): Promise<boolean> {
+  const isOpen = notInArray(deliveries.state, [...DELIVERY_OVER]);
+  const isTurn = renewals === undefined ? undefined : eq(deliveries.renewals, renewals);
   const changed = await db
     .update(deliveries)
     .set(set)
-    .where(and(eq(deliveries.id, id), notInArray(deliveries.state, [...DELIVERY_OVER])))
+    .where(and(eq(deliveries.id, id), isOpen, isTurn))
     .returning({ runId: deliveries.runId });
   if (changed.length > 0) await notify(db, 'run_changed', changed[0]!.runId);
   return changed.length > 0;

@@ -4,7 +4,8 @@ import type { Destination } from '@folvex/core';
 import { NOW } from './clock';
 import type { Database } from './database';
 import { notify } from './notifications';
-import { deliveries, recipientPages, recipientVisits, runs } from './schema';
+import { deliveries, recipientPages, recipientVisits } from './delivery-schema';
+import { runs } from './schema';
 
 /** A page with what it is of. */
 export interface PageOfDelivery {

@@ -3,10 +3,9 @@ import type { PgColumn, PgTable } from 'drizzle-orm/pg-core';
 import type pg from 'pg';
 import type { Database } from './database';
 import { invitations, members } from './access-schema';
+import { deliveries, deliveryFiles, recipientPages, recipientVisits } from './delivery-schema';
 import {
   artifacts,
-  deliveries,
-  deliveryFiles,
   drawings,
   earlierVersions,
   edits,
@@ -16,8 +15,6 @@ import {
   packages,
   presence,
   projects,
-  recipientPages,
-  recipientVisits,
   runFiles,
   runs,
   runSheets,

@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { ComposedFacts, Problem, Proof } from '@folvex/core';
 import type { ExtraFormatFile, SheetFiles } from '../model/artifacts';
 import { inChunks } from './chunks';
@@ -192,4 +192,31 @@ export async function runFileAt(db: Database, runId: string, position: number) {
 
 export async function runFilesOf(db: Database, runId: string) {
   return db.select().from(runFiles).where(eq(runFiles.runId, runId)).orderBy(asc(runFiles.position));
+}
+
+/** What identifies the sheets of a package's latest run that is done or goes on, in their order; undefined: there is none. */
+export async function inputHashesOfLatestRun(
+  db: Database,
+  projectId: string,
+  packageId: string,
+): Promise<(string | null)[] | undefined> {
+  const [run] = await db
+    .select({ id: runs.id })
+    .from(runs)
+    .where(
+      and(
+        eq(runs.projectId, projectId),
+        eq(runs.packageId, packageId),
+        sql`${runs.state} in ('waiting', 'running', 'done')`,
+      ),
+    )
+    .orderBy(desc(runs.createdAt))
+    .limit(1);
+  if (!run) return undefined;
+  const rows = await db
+    .select({ inputHash: runSheets.inputHash })
+    .from(runSheets)
+    .where(eq(runSheets.runId, run.id))
+    .orderBy(runSheets.position);
+  return rows.map(({ inputHash }) => inputHash);
 }

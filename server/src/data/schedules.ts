@@ -1,38 +1,58 @@
-import { and, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
+import { and, desc, eq, isNotNull, isNull, notExists, sql } from 'drizzle-orm';
+import type { PgColumn } from 'drizzle-orm/pg-core';
 import type pg from 'pg';
 import type { ScheduleOutcome } from '@folvex/contract';
 import type { SheetPackage } from '@folvex/core';
 import type { Database } from './database';
-import { drawings, edits, packages, projects, runs, runSheets, schedules } from './schema';
+import { drawings, edits, packages, projects, schedules } from './schema';
 
-/** A package that publishes by itself, and how far that is. */
+/** How far the schedule of a package is. */
+export type ScheduleState = Pick<typeof schedules.$inferSelect, 'settings' | 'handledAt' | 'outcome'>;
+
+/** A package that publishes by itself. */
 export interface ScheduledPackage {
   projectId: string;
   pack: SheetPackage;
   /** Null: nobody has looked at it yet. */
-  handledAt: Date | null;
+  state: ScheduleState | null;
 }
+
+const IS_SCHEDULED = isNotNull(sql`${packages.pack}->'value'->'publishes'`);
 
 /** Every package that publishes by itself, in projects that were not removed. */
 export async function scheduledPackages(db: Database): Promise<ScheduledPackage[]> {
-  return db
-    .select({ projectId: packages.projectId, pack: packages.pack, handledAt: schedules.handledAt })
+  const rows = await db
+    .select({ projectId: packages.projectId, pack: packages.pack, state: schedules })
     .from(packages)
     .innerJoin(projects, and(eq(projects.id, packages.projectId), isNull(projects.removedAt)))
-    .leftJoin(schedules, and(eq(schedules.projectId, packages.projectId), eq(schedules.packageId, packages.id)))
-    .where(isNotNull(sql`${packages.pack}->'value'->'publishes'`));
+    .leftJoin(schedules, isOf(packages.projectId, packages.id))
+    .where(IS_SCHEDULED);
+  return rows;
 }
 
-/** Keeps until when the schedule of a package was seen to, and what came of it, if it was due. */
+/** Forgets the schedules of packages that no longer publish by themselves. */
+export async function forgetSchedules(db: Database): Promise<void> {
+  const scheduled = db
+    .select({ one: sql`1` })
+    .from(packages)
+    .where(and(isOf(packages.projectId, packages.id), IS_SCHEDULED));
+  await db.delete(schedules).where(notExists(scheduled));
+}
+
+/** Keeps how far the schedule of a package is. */
 export async function saveSchedule(
   db: Database,
   key: { projectId: string; packageId: string },
-  handled: { handledAt: Date; outcome?: ScheduleOutcome | null },
+  state: ScheduleState,
 ): Promise<void> {
   await db
     .insert(schedules)
-    .values({ ...key, ...handled })
-    .onConflictDoUpdate({ target: [schedules.projectId, schedules.packageId], set: handled });
+    .values({ ...key, ...state })
+    .onConflictDoUpdate({ target: [schedules.projectId, schedules.packageId], set: state });
+}
+
+function isOf(projectId: PgColumn | string, packageId: PgColumn | string) {
+  return and(eq(schedules.projectId, projectId), eq(schedules.packageId, packageId));
 }
 
 /** What came of the schedule of a package last; null: it was not due yet. */
@@ -41,10 +61,7 @@ export async function scheduleOutcome(
   projectId: string,
   packageId: string,
 ): Promise<ScheduleOutcome | null> {
-  const [row] = await db
-    .select()
-    .from(schedules)
-    .where(and(eq(schedules.projectId, projectId), eq(schedules.packageId, packageId)));
+  const [row] = await db.select().from(schedules).where(isOf(projectId, packageId));
   return row?.outcome ?? null;
 }
 
@@ -64,33 +81,6 @@ export async function lastChangeOf(db: Database, projectId: string): Promise<Dat
     .limit(1);
   const times = [edited?.at, replaced?.at].flatMap((at) => (at ? [at.getTime()] : []));
   return times.length > 0 ? new Date(Math.max(...times)) : undefined;
-}
-
-/** What identifies the sheets of a package's latest run that is done or goes on, in their order; undefined: there is none. */
-export async function inputHashesOfLatestRun(
-  db: Database,
-  projectId: string,
-  packageId: string,
-): Promise<(string | null)[] | undefined> {
-  const [run] = await db
-    .select({ id: runs.id })
-    .from(runs)
-    .where(
-      and(
-        eq(runs.projectId, projectId),
-        eq(runs.packageId, packageId),
-        sql`${runs.state} in ('waiting', 'running', 'done')`,
-      ),
-    )
-    .orderBy(desc(runs.createdAt))
-    .limit(1);
-  if (!run) return undefined;
-  const rows = await db
-    .select({ inputHash: runSheets.inputHash })
-    .from(runSheets)
-    .where(eq(runSheets.runId, run.id))
-    .orderBy(runSheets.position);
-  return rows.map(({ inputHash }) => inputHash);
 }
 
 /** Key of the advisory lock under which schedules are run: one worker does it. */

@@ -1,7 +1,6 @@
 import {
   bigint,
   boolean,
-  date,
   index,
   integer,
   pgTable,
@@ -12,10 +11,9 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
-import type { Delivered, DeliveryState, ScheduleOutcome } from '@folvex/contract';
+import type { ScheduleOutcome } from '@folvex/contract';
 import type { NamedWindow } from '@folvex/core';
 import type {
-  Destination,
   ComposedFacts,
   ExtraFormat,
   GroupSettings,
@@ -28,7 +26,6 @@ import type {
   SheetPackage,
 } from '@folvex/core';
 import type { DrawingFacts } from '@folvex/press';
-import type { PlotRecord } from '../model/plot-jobs';
 import type { RunInput } from '../model/run-input';
 import type { ArtifactFacts, ExtraFormatFile } from '../model/artifacts';
 import type { PackageEdit, SettingsEdit, SheetEdit } from '../model/edits';
@@ -171,6 +168,8 @@ export const schedules = pgTable(
       .notNull()
       .references(() => projects.id),
     packageId: text('package_id').notNull(),
+    /** What of the package it is for; where that changes, it begins anew. */
+    settings: text('settings').notNull(),
     /** What was due until then has been seen to. */
     handledAt: timestamp('handled_at', { withTimezone: true }).notNull(),
     /** Null: it was not due yet. */
@@ -245,78 +244,6 @@ export const runFiles = pgTable(
     proof: json<Proof>('proof'),
   },
   (t) => [primaryKey({ columns: [t.runId, t.position] })],
-);
-
-/** The sending of the files of runs to one destination each. */
-export const deliveries = pgTable(
-  'deliveries',
-  {
-    id: text('id').primaryKey(),
-    runId: text('run_id')
-      .notNull()
-      .references(() => runs.id),
-    destination: stored<Destination>('destination', 'destination').notNull(),
-    /** Where that is, for people; null until the first attempt. */
-    location: text('location'),
-    startedBy: text('started_by'),
-    state: text('state').$type<DeliveryState>().notNull(),
-    /** How many attempts in a row ended with the destination away and nothing sent. */
-    attempts: integer('attempts').notNull().default(0),
-    nextAttemptAt: timestamp('next_attempt_at', { withTimezone: true }),
-    problem: json<Problem>('problem'),
-    /** How often what did not arrive was sent again by hand. */
-    renewals: integer('renewals').notNull().default(0),
-    /** What a plotter was sent; null: it is none, or nothing yet. */
-    plot: json<PlotRecord>('plot'),
-    createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
-    finishedAt: timestamp('finished_at', { withTimezone: true }),
-  },
-  (t) => [index('deliveries_run').on(t.runId)],
-);
-
-/** Receipts: what became of each file of a delivery. */
-export const deliveryFiles = pgTable(
-  'delivery_files',
-  {
-    deliveryId: text('delivery_id')
-      .notNull()
-      .references(() => deliveries.id),
-    /** Of the file in its run. */
-    position: integer('position').notNull(),
-    outcome: json<Delivered>('outcome').notNull(),
-    at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
-  },
-  (t) => [primaryKey({ columns: [t.deliveryId, t.position] })],
-);
-
-/** The pages that recipients of emails download their files from, one for a delivery. */
-export const recipientPages = pgTable('recipient_pages', {
-  deliveryId: text('delivery_id')
-    .primaryKey()
-    .references(() => deliveries.id),
-  /** Its password, sealed with a key that is not in the database; null: it asks for none. */
-  sealedPassword: text('sealed_password'),
-  /** The last day on which it is open, YYYY-MM-DD. */
-  lastDay: date('last_day').notNull(),
-  expiresAt: timestamp('expires_at', { withTimezone: true }).notNull(),
-  /** When it was closed before; null: it was not. */
-  closedAt: timestamp('closed_at', { withTimezone: true }),
-});
-
-/** What recipients did on their pages. */
-export const recipientVisits = pgTable(
-  'recipient_visits',
-  {
-    id: serial('id').primaryKey(),
-    deliveryId: text('delivery_id')
-      .notNull()
-      .references(() => recipientPages.deliveryId),
-    at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
-    what: text('what').$type<'opened' | 'downloaded'>().notNull(),
-    /** Of the file in its run; null: all of them, or none. */
-    position: integer('position'),
-  },
-  (t) => [index('recipient_visits_page').on(t.deliveryId)],
 );
 
 /** What was made from given inputs before (see `ARTIFACT_SOURCES`); its content is in the store. */

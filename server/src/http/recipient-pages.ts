@@ -1,17 +1,14 @@
 import type { Request, Response, Router } from 'express';
-import { recipientPageOpeningSchema, ROUTES, type RecipientPageContent, type RecipientPageKey } from '@folvex/contract';
-import type { Mail } from '@folvex/core';
+import { recipientPageOpeningSchema, ROUTES, type RecipientPageContent } from '@folvex/contract';
 import { recordAudit } from '../data/audit';
 import { projectFacts } from '../data/projects';
-import { addVisit, closeRecipientPage, recipientPageOf, type PageOfDelivery } from '../data/recipient-pages';
-import { runInfo } from '../data/run-infos';
+import { addVisit, type PageOfDelivery } from '../data/recipient-pages';
 import { runById, runFileAt, runFilesOf } from '../data/runs';
 import { notFound, Refused } from '../errors';
-import { isPagePassword, pageByLink, pageLink, passwordOf } from '../work/deliveries/recipient-page';
+import { isPagePassword, mailOf, pageByLink, passwordOf } from '../work/deliveries/recipient-page';
 import type { Services } from '../work/services';
 import { bodyOf, handler, parameter } from './answers';
-import { deliveryOf } from './deliveries';
-import { guardedRouter, isLaterPart, setSubject } from './guarded-router';
+import { guardedRouter, isLaterPart } from './guarded-router';
 import { PasswordTries } from './password-tries';
 import { sendRunFile, sendRunFiles } from './run-files';
 import { refuseAlone } from './sessions';
@@ -19,9 +16,9 @@ import { refuseAlone } from './sessions';
 /** Pages that a browser may have opened with passwords; the oldest is forgotten first. */
 const MAX_OPENED = 20;
 
-/** Pages that recipients of emails download files from, and what lets them in. */
+/** Pages that recipients of emails download files from. */
 export function recipientPageRoutes(services: Services): Router {
-  const { connection, db, sealer, office } = services;
+  const { connection, db } = services;
   const router = guardedRouter(services);
   const tries = new PasswordTries(connection);
   /** The page of a link, which must be open. */
@@ -60,13 +57,14 @@ export function recipientPageRoutes(services: Services): Router {
     request.session.openedPages = [...(request.session.openedPages ?? []), page.deliveryId].slice(-MAX_OPENED);
   };
 
-  /** Keeps that files were downloaded, once all of them was sent. */
+  /** Keeps that files were downloaded, once all of them was sent; who asks for headers alone downloads nothing. */
   const onceSent = (
     request: Request,
     response: Response,
     page: PageOfDelivery,
     { position, what }: { position: number | null; what: string },
   ): void => {
+    if (request.method === 'HEAD' || isLaterPart(request)) return;
     response.on('finish', () => {
       if (response.statusCode >= 300) return;
       Promise.all([addVisit(db, page, { what: 'downloaded', position }), audit(page, 'page.downloaded', what)]).catch(
@@ -92,7 +90,7 @@ export function recipientPageRoutes(services: Services): Router {
       const position = Number(parameter(request, 'index')) || 0;
       const file = await runFileAt(db, page.runId, position);
       if (!file) throw notFound('The file');
-      if (!isLaterPart(request)) onceSent(request, response, page, { position, what: file.path });
+      onceSent(request, response, page, { position, what: file.path });
       await sendRunFile(services, response, file, { disposition: 'attachment', cache: 'private, no-cache' });
     }),
   );
@@ -105,33 +103,7 @@ export function recipientPageRoutes(services: Services): Router {
       await sendRunFiles(services, response, run!);
     }),
   );
-  router.get(
-    ROUTES.recipientPageKey,
-    handler(async (request, response) => {
-      refuseAlone(services);
-      const page = await recipientPageOf(db, await deliveryOf(services, request));
-      if (!page) throw notFound('The page');
-      setSubject(request, mailOf(page).to);
-      const link = pageLink({ officeUrl: office!.url, sealer }, page.deliveryId);
-      response.json({ link, password: passwordOf(services, page) } satisfies RecipientPageKey);
-    }),
-  );
-  router.delete(
-    ROUTES.recipientPageKey,
-    handler(async (request, response) => {
-      const id = await deliveryOf(services, request);
-      const page = await recipientPageOf(db, id);
-      if (!page || !(await closeRecipientPage(db, id))) throw notFound('The page');
-      setSubject(request, mailOf(page).to);
-      response.json(await runInfo(db, page.runId));
-    }),
-  );
   return router.router;
-}
-
-/** Only emails have pages. */
-function mailOf({ destination }: PageOfDelivery): Mail {
-  return destination as Mail;
 }
 
 function hasOpened(request: Request, { deliveryId }: PageOfDelivery): boolean {

@@ -34,5 +34,5 @@ export function requestLog(logger: Logger): HttpLogger {
 
 /** An address without what nobody else is to see: its query, and the secrets of invitations and of recipients' pages. */
 function pathOf(url: string): string {
-  return url.split('?', 1)[0]!.replace(/^(\/join|\/api\/invitations|\/received|\/api\/recipient-pages)\/.*/, '$1/…');
+  return url.split('?', 1)[0]!.replace(/^(\/join|\/api\/invitations|\/files|\/api\/recipient-pages)\/.*/, '$1/…');
 }

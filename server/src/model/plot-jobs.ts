@@ -15,6 +15,8 @@ export interface PlotJobRecord {
 
 /** What a plotter was sent of a delivery. */
 export interface PlotRecord extends Omit<PlotProgress, 'printed'> {
+  /** How often the delivery had been sent again by then. */
+  renewals: number;
   jobs: PlotJobRecord[];
 }
 

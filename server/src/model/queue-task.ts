@@ -14,6 +14,8 @@ export interface AssemblyQueueTask {
 export interface DeliveryQueueTask {
   kind: 'deliver';
   deliveryId: string;
+  /** How often it had been sent again by then: once it is sent again, this is no longer to be done. Absent: 0. */
+  renewals?: number;
 }
 
 /** Work that a worker takes from the queue. */

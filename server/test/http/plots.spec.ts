@@ -55,12 +55,16 @@ async function lookedAt(isWanted: (delivery: DeliveryInfo) => boolean): Promise<
   }, isWanted);
 }
 
+/** How many jobs the package is printed in: pages of one size that follow each other are one. */
+let firstJobs: number;
+
 describe('a package that is printed', () => {
   it('comes out on the paper that the plotter holds, a piece for each page', () => {
     const [delivery] = run.deliveries;
     expect(delivery).toMatchObject({ state: 'done', location: 'Roll plotter', problem: null });
     expect(outcomesOf(delivery!)).toEqual(run.files.map((file) => ({ path: file.path, how: 'printed' })));
     const { jobs } = plotter.queue;
+    firstJobs = jobs.length;
     const pages = run.files.reduce((sum, file) => sum + file.pages, 0);
     expect(jobs.reduce((sum, { printed }) => sum + printed, 0)).toBe(pages);
     expect(jobs.every(({ pdf, pieces }) => pdf.subarray(0, 4).toString() === '%PDF' && pieces > 0)).toBe(true);
@@ -141,8 +145,6 @@ describe('a package that is printed', () => {
 
   it('is not printed twice where the connection breaks off after a job was taken', async () => {
     const before = plotter.queue.jobs.length;
-    // The first requests ask for its state and its jobs; then one job after the other is sent.
-    plotter.faults.breaks = 0;
     const { add } = plotter.queue;
     let broken = false;
     plotter.queue.add = (job) => {
@@ -157,6 +159,42 @@ describe('a package that is printed', () => {
     const names = plotter.queue.jobs.slice(before).map(({ name }) => name);
     expect(new Set(names).size).toBe(names.length);
     expect(plotter.queue.jobs.slice(before).reduce((sum, { printed }) => sum + printed, 0)).toBe(done.plot!.pieces);
+  });
+
+  it('is printed once where it is cancelled and sent again at once, with what had come out by then', async () => {
+    plotter.queue.isPaused = true;
+    const before = plotter.queue.jobs.length;
+    await send();
+    const waiting = await lookedAt(({ plot }) => plot?.waitsFor === 'paused');
+    await act('deliveryCancel', waiting);
+    await act('deliveryAgain', waiting);
+    await lookedAt((one) => one.state === 'waiting' && plotter.queue.jobs.length > before + firstJobs);
+    plotter.queue.isPaused = false;
+    plotter.queue.run(0);
+    const done = await lookedAt((one) => one.id === waiting.id && one.state === 'done');
+    const states = plotter.queue.jobs.slice(before).map(({ state }) => state);
+    expect(states.filter((state) => state === 'completed')).toHaveLength(firstJobs);
+    expect(states.filter((state) => state === 'canceled')).toHaveLength(firstJobs);
+    expect(done.plot!.printed).toBe(done.plot!.pieces);
+  });
+
+  it('is not printed again where all had come out while the plotter could not be asked', async () => {
+    plotter.queue.isPaused = true;
+    const before = plotter.queue.jobs.length;
+    await send();
+    const waiting = await lookedAt(({ plot }) => plot?.waitsFor === 'paused');
+    plotter.queue.isPaused = false;
+    plotter.queue.run(0);
+    // Given up on, as after an hour without an answer.
+    await server.services.connection.pool.query(
+      `update deliveries set state = 'failed', finished_at = now() where id = $1`,
+      [waiting.id],
+    );
+    await act('deliveryAgain', waiting);
+    const done = await lookedAt((one) => one.id === waiting.id && isDeliveryOver(one));
+    expect(done.state).toBe('done');
+    expect(outcomesOf(done)).toEqual(run.files.map((file) => ({ path: file.path, how: 'printed' })));
+    expect(plotter.queue.jobs).toHaveLength(before + firstJobs);
   });
 
   it('is not printed where a page fits no paper', async () => {

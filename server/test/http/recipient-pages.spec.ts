@@ -48,7 +48,7 @@ async function sent(destination: Mail): Promise<{ delivery: DeliveryInfo; link: 
 }
 
 function linkIn(text: string): string {
-  const [, link] = /^https:\/\/plans\.office\.example\/received\/(\S+)$/m.exec(text)!;
+  const [, link] = /^https:\/\/plans\.office\.example\/files\/(\S+)$/m.exec(text)!;
   return link!;
 }
 
@@ -78,8 +78,11 @@ describe('a recipient’s page', () => {
     expect(sha256(got.body as Buffer)).toBe(run.files[1]!.sha256);
     expect(got.headers['content-disposition']).toContain('attachment');
     await file(link, 0).set('Range', 'bytes=100-').expect(206);
+    await request(office)
+      .head(path(ROUTES.recipientFile, { link, index: 0 }))
+      .expect(200);
     const page = await visited(delivery!.id, ({ downloaded }) => downloaded.length > 0);
-    // A later part of a file is no other download.
+    // A later part of a file is no other download, and headers alone are none.
     expect(page).toMatchObject({ openings: 1, downloaded: [1] });
     expect(Date.parse(page.openedAt!)).toBeLessThanOrEqual(Date.parse(page.downloadedAt!));
     await request(office)
@@ -113,7 +116,7 @@ describe('a recipient’s page', () => {
     const lead = await browserOf(office, await colleague(server, 'Lead', { roles: { [server.project]: 'lead' } }));
     const at = { run: run.id, delivery: delivery.id };
     const key = (await lead.get(path(ROUTES.recipientPageKey, at)).expect(200)).body as RecipientPageKey;
-    expect(key.link).toBe(`${URL}/received/${link}`);
+    expect(key.link).toBe(`${URL}/files/${link}`);
     expect(key.password).toMatch(/^([a-z2-9]{4}-){2}[a-z2-9]{4}$/);
     expect(JSON.stringify(await deliveries())).not.toContain(key.password);
     const browser = request.agent(office);

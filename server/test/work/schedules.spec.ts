@@ -67,7 +67,7 @@ describe('a package that publishes by itself', () => {
 
   it('does nothing while it is paused', async () => {
     await change('permit', { pausedUntil: '2027-01-08' });
-    for (const time of ['2026-12-25T16:00:10Z', '2027-01-01T16:00:10Z']) await at(time);
+    for (const time of ['2026-12-24T16:00Z', '2026-12-25T16:00:10Z', '2027-01-01T16:00:10Z']) await at(time);
     expect(await runsOf('permit')).toHaveLength(2);
     await at('2027-01-08T16:00:10Z');
     expect(await runsOf('permit')).toHaveLength(3);
@@ -82,10 +82,30 @@ describe('a package that publishes by itself', () => {
     expect(last!.sentence).toMatch(/\S/);
     const [latest] = (await request(server.app).get(ROUTES.audit)).body as AuditRow[];
     expect(latest).toMatchObject({ event: 'schedule.stopped', subject: `Permit set: ${last!.sentence}` });
-    await change('permit', { publishes: null, publishAt: null, pausedUntil: null });
+    await change('permit', { publishes: null, publishAt: '', pausedUntil: '' });
     await at('2027-01-22T16:00:10Z');
     expect(await runsOf('permit')).toHaveLength(3);
     expect((await schedule('permit')).next).toEqual([]);
+  });
+
+  it('does not make up for times before it was set like this', async () => {
+    await change('permit', { names: { file: '', folder: '', bundle: '[package.name]' } });
+    // 2027-02-05 is a Friday. It is set at 15:05 to half past two.
+    await change('permit', { publishes: 'friday', publishAt: '16:00' });
+    await at('2027-01-29T16:00Z');
+    await change('permit', { publishAt: '14:30' });
+    for (const time of ['2027-02-05T15:05Z', '2027-02-05T15:06Z']) await at(time);
+    expect(await runsOf('permit')).toHaveLength(3);
+    // Nor where it was off for a while, and is set as it was before.
+    await change('permit', { publishes: null });
+    await at('2027-02-06T09:00Z');
+    await change('permit', { publishes: 'friday' });
+    for (const time of ['2027-02-12T15:00Z', '2027-02-12T15:01Z']) await at(time);
+    expect(await runsOf('permit')).toHaveLength(3);
+    expect((await schedule('permit')).last).toBeNull();
+    await at('2027-02-19T14:31Z');
+    expect(await runsOf('permit')).toHaveLength(4);
+    await change('permit', { publishes: null });
   });
 
   it('does so ten minutes after a change, if sheets are otherwise than they were published', async () => {

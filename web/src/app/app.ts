@@ -91,7 +91,7 @@ export class App {
   /** True in a project; false on the first page. */
   protected readonly inProject = computed(() => placeAt(this.address()) !== undefined);
   /** True on the pages that come before signing in. */
-  protected readonly outside = computed(() => /^\/(sign-in|join|received)\b/.test(this.address()));
+  protected readonly outside = computed(() => /^\/(sign-in|join|files)\b/.test(this.address()));
   protected readonly account = this.store.selectSignal(selectAccount);
   private readonly session = this.store.selectSignal(sessionFeature.selectInfo);
   protected readonly isReader = computed(() => this.role() === 'reader');

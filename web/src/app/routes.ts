@@ -22,9 +22,9 @@ export const ROUTES: Routes = [
     loadComponent: () => import('./join').then((m) => m.JoinPage),
   },
   {
-    path: 'received/:link',
+    path: 'files/:link',
     title: 'Files for you · Folvex',
-    loadComponent: () => import('./received').then((m) => m.ReceivedPage),
+    loadComponent: () => import('./recipient-files').then((m) => m.RecipientFilesPage),
   },
   {
     path: 'account',

@@ -49,6 +49,7 @@ const OF_PAGES: ReadonlySet<string> = new Set(['files', 'pageDays', 'pagePasswor
 @Component({
   selector: 'fx-destination-form',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { class: 'fx-pairs' },
   imports: [ChoiceField, NameRule, NumberField, TextField],
   template: `
     <fx-choice caption="Destination" [value]="kind()" [options]="kinds()" (chosen)="choose($event)" />
@@ -104,14 +105,6 @@ const OF_PAGES: ReadonlySet<string> = new Set(['files', 'pageDays', 'pagePasswor
     }
   `,
   styles: `
-    :host {
-      display: grid;
-      grid-template-columns: 1fr 1fr;
-      gap: var(--fx-gap-2);
-    }
-    :host > :not(.half) {
-      grid-column: 1 / -1;
-    }
     p {
       margin: 0;
       color: var(--fx-quiet);

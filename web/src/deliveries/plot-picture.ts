@@ -20,7 +20,7 @@ const [TEXT_SHARE, MIN_PAGE_SHARE] = [0.032, 0.05];
       @for (piece of drawn(); track $index) {
         <figure [style.width.%]="piece.share">
           <svg role="img" [attr.viewBox]="'0 0 ' + piece.length + ' ' + piece.width" [attr.aria-label]="piece.label">
-            <rect class="paper" width="100%" height="100%" [attr.width]="piece.length" [attr.height]="piece.width" />
+            <rect class="paper" [attr.width]="piece.length" [attr.height]="piece.width" />
             @for (page of piece.pages; track $index) {
               <rect
                 class="page"

@@ -78,6 +78,9 @@ interface PageOfDelivery {
     dl {
       margin-top: var(--fx-gap-3);
     }
+    dd + dt {
+      margin-top: var(--fx-gap-2);
+    }
     dt {
       color: var(--fx-quiet);
       font-size: 12px;

@@ -24,8 +24,8 @@ import * as presenceEffects from './presence/presence.effects';
 import { presenceFeature } from './presence/presence.reducer';
 import * as projectEffects from './project/project.effects';
 import { projectFeature } from './project/project.reducer';
-import * as receivedEffects from './received/received.effects';
-import { receivedFeature } from './received/received.reducer';
+import * as recipientFilesEffects from './recipient-files/recipient-files.effects';
+import { recipientFilesFeature } from './recipient-files/recipient-files.reducer';
 import * as relinkEffects from './relink/relink.effects';
 import { relinkFeature } from './relink/relink.reducer';
 import * as runEffects from './runs/runs.effects';
@@ -55,7 +55,7 @@ export const REDUCERS = {
   [composedFeature.name]: composedFeature.reducer,
   [lookupsFeature.name]: lookupsFeature.reducer,
   [transferFeature.name]: transferFeature.reducer,
-  [receivedFeature.name]: receivedFeature.reducer,
+  [recipientFilesFeature.name]: recipientFilesFeature.reducer,
   [noticesFeature.name]: noticesFeature.reducer,
 };
 
@@ -69,7 +69,7 @@ export function provideState(): (EnvironmentProviders | Provider)[] {
       officeEffects,
       projectEffects,
       presenceEffects,
-      receivedEffects,
+      recipientFilesEffects,
       drawingEffects,
       sheetEffects,
       packageEffects,

@@ -148,7 +148,7 @@ describe('the deliveries of a run', () => {
 });
 
 describe('a recipient’s page', () => {
-  const key: RecipientPageKey = { link: 'https://plans.example/received/d.x', password: 'ab23-cd45-ef67' };
+  const key: RecipientPageKey = { link: 'https://plans.example/files/d.x', password: 'ab23-cd45-ef67' };
   const query = { run: 'r', delivery: 'd' };
   const lookup = `recipientPageKey ${JSON.stringify(query)}`;
   const owner = { id: 'o', email: 'o@office.example', name: 'Oda Vik', isOwner: true };

@@ -1,7 +1,8 @@
 import { describePaper } from '../../paper/sizes';
 import { mediaIn } from '../../plot/media';
+import { misfitsAmong } from '../../plot/plot-plan';
 import { defineCheck, nameOf, type FoundProblem } from '../finding';
-import { plannedPlot, plotPages } from '../plot-papers';
+import { plotPages } from '../plot-papers';
 
 /** Paper that a plotter is said to hold: what cannot be read of it, and pages that fit none of it. */
 export const plotMedia = defineCheck(
@@ -11,24 +12,25 @@ export const plotMedia = defineCheck(
   },
   (input, plan) => {
     const pages = plotPages(input, plan);
+    const sizes = pages.map(({ paper }) => paper);
     return (input.package.destinations ?? []).flatMap((destination, at): FoundProblem<'plot.media' | 'plot.fit'>[] => {
       if (destination.kind !== 'plotter') return [];
       const place = { path: `destinations.${at}` };
-      const unknown = mediaIn(destination.media ?? '', input.project.papers).unknown.map((entry) => ({
+      const { media, unknown } = mediaIn(destination.media ?? '', input.project.papers);
+      const wrong = unknown.map((entry) => ({
         code: 'plot.media' as const,
         sentence: `${entry} is neither the width of a roll in mm nor the name of a paper; correct the paper of the plotter.`,
         place,
       }));
-      const misfits = new Set(
-        plannedPlot(pages, destination, input.project)?.misfits.map((page) => pages[page]!.sheet),
-      );
+      // Without any, the plotter is asked when the run is sent.
+      const misfits = media.length > 0 ? misfitsAmong(sizes, media).map((page) => pages[page]!) : [];
       const fits = input.sheets.flatMap((sheet) => {
-        if (!misfits.has(sheet.id)) return [];
-        const { paper } = pages.find((page) => page.sheet === sheet.id)!;
+        const paper = misfits.find((page) => page.sheet === sheet.id)?.paper;
+        if (!paper) return [];
         const sentence = `${nameOf(sheet)} (${describePaper(paper, input.project.papers)}) fits no paper of the plotter; load a wider roll, or leave the page out.`;
         return [{ code: 'plot.fit' as const, sentence, place, about: sheet.id }];
       });
-      return [...unknown, ...fits];
+      return [...wrong, ...fits];
     });
   },
 );

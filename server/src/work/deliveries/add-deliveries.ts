@@ -13,6 +13,6 @@ export async function addDeliveries(
   for (const one of separateDestinations(destination)) {
     const delivery = { id: randomUUID(), runId, startedBy, destination: one };
     await insertDelivery(tx.db, delivery);
-    await queue.addDelivery(tx, delivery.id);
+    await queue.addDelivery(tx, { id: delivery.id, renewals: 0 });
   }
 }

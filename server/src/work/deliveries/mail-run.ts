@@ -7,7 +7,7 @@ import { transmittalPdf } from '../issues/transmittal';
 import type { LeasedJob } from '../queue/worker-queue';
 import type { RunDeps } from '../runs/run-deps';
 import { makeRecipientPage } from './recipient-page';
-import { attemptFailed, whileHeld, type Attempt, type UnsentFile } from './attempt';
+import { whileHeld, type Attempt, type UnsentFile } from './attempt';
 
 /**
  * Sends files in one email, with the transmittal if their run was issued. Where it is not known whether an earlier attempt
@@ -28,10 +28,8 @@ export async function mailFiles(
     const extras = { enclosed: transmittal && [transmittal], page: pageMaker(deps, delivery) };
     const outcomes = await port.send(id, await Promise.all(local), extras);
     const receipts = unsent.map(({ position }, i) => [position, outcomes[i]!] as const);
-    const goesOn = await whileHeld(deps, job, (db) => saveReceipts(db, id, receipts));
+    const goesOn = await whileHeld(deps, job, (db) => saveReceipts(db, delivery, receipts));
     return { ended: goesOn ? 'through' : 'given up' };
-  } catch (error) {
-    return attemptFailed(error);
   } finally {
     if (transmittal) await rm(transmittal.from, { force: true });
   }

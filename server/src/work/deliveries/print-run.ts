@@ -19,7 +19,7 @@ import { runById } from '../../data/runs';
 import type { PlotJobRecord, PlotRecord } from '../../model/plot-jobs';
 import type { LeasedJob } from '../queue/worker-queue';
 import type { RunDeps } from '../runs/run-deps';
-import { attemptFailed, whileHeld, type Attempt, type UnsentFile } from './attempt';
+import { whileHeld, type Attempt, type UnsentFile } from './attempt';
 
 /** As many pieces as one job has: a stop at the plotter then loses little. */
 const MAX_PIECES_IN_JOB = 50;
@@ -48,24 +48,54 @@ export async function printFiles(
   { delivery, projectId }: { delivery: DeliveryRow; projectId: string },
   { port, unsent }: { port: PlotterPort; unsent: readonly UnsentFile[] },
 ): Promise<Attempt> {
-  if (unsent.length === 0) return { ended: 'through' };
-  try {
-    const facts = await port.facts();
-    const sent = delivery.plot ?? (await sendJobs(deps, job, { delivery, projectId }, { port, unsent, facts }));
-    if (!sent) return { ended: 'given up' };
-    const plot = await lookedAt(port, facts, sent);
-    if (!(await whileHeld(deps, job, (db) => savePlot(db, delivery.id, plot)))) {
-      await cancelPrinting(port, plot);
-      return { ended: 'given up' };
-    }
-    if (plot.jobs.some(({ state }) => state === 'open')) return { ended: 'printing' };
-    const receipts = unsent.map((file) => [file.position, outcomeOf(file, plot.jobs, port.where)] as const);
-    const goesOn = await whileHeld(deps, job, (db) => saveReceipts(db, delivery.id, receipts));
-    return { ended: goesOn ? 'through' : 'given up' };
-  } catch (error) {
-    return attemptFailed(error);
+  const print = { port, facts: await port.facts() };
+  const before = delivery.plot;
+  let [files, plot] = [unsent, before];
+  if (before && before.renewals !== delivery.renewals) {
+    // It was cancelled or given up, and is sent again: what had come out by then is not printed twice.
+    files = await settled(deps, job, delivery, { ...print, unsent, plot: before });
+    plot = null;
   }
+  if (files.length === 0) return { ended: 'through' };
+  plot ??= await sendJobs(deps, job, { delivery, projectId }, { ...print, unsent: files });
+  if (!plot) return { ended: 'given up' };
+  const seen = await lookedAt(print, plot);
+  if (!(await whileHeld(deps, job, (db) => savePlot(db, delivery, seen)))) {
+    await cancelPrinting(port, seen);
+    return { ended: 'given up' };
+  }
+  if (seen.jobs.some(({ state }) => state === 'open')) return { ended: 'printing' };
+  const receipts = files.map((file) => [file.position, outcomeOf(file, seen.jobs, port.where)] as const);
+  const goesOn = await whileHeld(deps, job, (db) => saveReceipts(db, delivery, receipts));
+  return { ended: goesOn ? 'through' : 'given up' };
 }
+
+/** Ends what the plotter was sent before; resolves with the files of which not everything had come out. */
+async function settled(
+  deps: RunDeps,
+  job: LeasedJob,
+  delivery: DeliveryRow,
+  { port, facts, unsent, plot }: Printing & { plot: PlotRecord },
+): Promise<readonly UnsentFile[]> {
+  await cancelPrinting(port, plot);
+  const { jobs } = await lookedAt({ port, facts }, plot);
+  // A job may take a while to end, but what is being cancelled does not come out any more.
+  const isOut = ({ position }: UnsentFile): boolean => {
+    const own = jobs.filter(({ files }) => files.includes(position));
+    return own.length > 0 && own.every(({ state }) => state === 'done');
+  };
+  const receipts = unsent.filter(isOut).map(({ position, path }) => [position, { path, how: 'printed' }] as const);
+  await whileHeld(deps, job, (db) => saveReceipts(db, delivery, receipts));
+  return unsent.filter((file) => !isOut(file));
+}
+
+/** A plotter with what it tells of itself. */
+interface Plotter {
+  port: PlotterPort;
+  facts: PlotterFacts;
+}
+
+type Printing = Plotter & { unsent: readonly UnsentFile[] };
 
 /** Cancels the jobs of a delivery that are not over. */
 export async function cancelPrinting(port: PlotterPort, plot: PlotRecord | null): Promise<void> {
@@ -74,13 +104,13 @@ export async function cancelPrinting(port: PlotterPort, plot: PlotRecord | null)
   await Promise.all(open.map(({ id }) => port.cancel(id).catch(() => undefined)));
 }
 
-/** Sends all jobs that the plotter does not have yet; undefined where the delivery is no longer this worker's. */
+/** Sends all jobs that the plotter does not have yet; null where the delivery is no longer this worker's. */
 async function sendJobs(
   deps: RunDeps,
   job: LeasedJob,
   { delivery, projectId }: { delivery: DeliveryRow; projectId: string },
-  { port, unsent, facts }: { port: PlotterPort; unsent: readonly UnsentFile[]; facts: PlotterFacts },
-): Promise<PlotRecord | undefined> {
+  { port, unsent, facts }: Printing,
+): Promise<PlotRecord | null> {
   const plot = delivery.destination as Plot;
   const [run, project] = await Promise.all([runById(deps.db, delivery.runId), projectFacts(deps.db, projectId)]);
   const printed = unsent.filter(({ format }) => format === null);
@@ -96,15 +126,14 @@ async function sendJobs(
     // A plotter's own display has room for little: what it is first, then what tells it from all others.
     const title = `${run!.packageName.slice(0, MAX_TITLE)} ${i + 1} of ${groups.length}`;
     const name = `${title} [${delivery.id.slice(0, 8)}.${delivery.renewals}.${i}.${shortHashOf(group)}]`;
-    if (!(await whileHeld(deps, job, () => Promise.resolve(true)))) return undefined;
+    if (!(await whileHeld(deps, job, () => Promise.resolve(true)))) return null;
     const id = known.get(name) ?? (await printGroup(deps, port, files, { group, name, title, plot }));
     const names = new Set(group.flatMap(({ pages }) => pages.map(({ page }) => files.sources[page]!.file)));
     const positions = printed.filter(({ path }) => names.has(path)).map(({ position }) => position);
     jobs.push({ name, id, pieces: group.length, files: positions, state: 'open' });
   }
-  const taken = paperTaken(pieces);
-  const cost = plot.costPerM2 === undefined ? null : taken.areaM2 * plot.costPerM2;
-  return { jobs, pieces: pieces.length, ...taken, cost, waitsFor: null };
+  const taken = paperTaken(pieces, plot.costPerM2);
+  return { jobs, renewals: delivery.renewals, pieces: pieces.length, ...taken, waitsFor: null };
 }
 
 /** The pieces of paper that come out. Throws a `ProblemError` where there is no paper for a page. */
@@ -117,8 +146,10 @@ function plannedPieces(
   const [misfit] = misfits;
   if (misfit === undefined) return pieces;
   const source = sources[misfit]!;
-  const held = media.length > 0 ? media.map(mediumInWords).join(', ') : 'nothing that it tells of';
-  const sentence = `${source.file}, page ${source.page} (${describePaper(source)}) fits no paper of ${where}, which holds ${held}; nothing was printed. Load a wider roll, or state its paper in the destination.`;
+  const sentence =
+    media.length === 0
+      ? `${where} does not say which paper it holds, and nothing was printed; state its paper in the destination.`
+      : `${source.file}, page ${source.page} (${describePaper(source)}) fits no paper of ${where}, which holds ${media.map(mediumInWords).join(', ')}; nothing was printed. Load a wider roll, or state its paper in the destination.`;
   throw new ProblemError({ code: 'plot.paper', sentence, place: { file: source.file } });
 }
 
@@ -156,7 +187,7 @@ async function printGroup(
 }
 
 /** The same with what has become of its jobs. */
-async function lookedAt(port: PlotterPort, { state, reasons }: PlotterFacts, plot: PlotRecord): Promise<PlotRecord> {
+async function lookedAt({ port, facts: { state, reasons } }: Plotter, plot: PlotRecord): Promise<PlotRecord> {
   const states = new Map((await port.jobs()).map((one) => [one.name, one.state]));
   const jobs = plot.jobs.map((one): PlotJobRecord => {
     return one.state === 'open' ? { ...one, state: states.get(one.name) ?? 'unknown' } : one;

@@ -29,7 +29,7 @@ export async function makeRecipientPage(deps: PageDeps, deliveryId: string, mail
 
 /** The link to the page of a delivery. It is signed: whoever knows an id cannot make one. */
 export function pageLink({ officeUrl, sealer }: Omit<PageDeps, 'db'>, deliveryId: string): string {
-  return `${officeUrl}/received/${deliveryId}.${sealer.sign(about(deliveryId))}`;
+  return `${officeUrl}/files/${deliveryId}.${sealer.sign(about(deliveryId))}`;
 }
 
 /** The page that the last part of a link leads to; undefined where the link is not ours. */
@@ -39,6 +39,11 @@ export async function pageByLink(
 ): Promise<PageOfDelivery | undefined> {
   const [deliveryId = '', signature = ''] = link.split('.');
   return isSame(signature, sealer.sign(about(deliveryId))) ? recipientPageOf(db, deliveryId) : undefined;
+}
+
+/** The email that a page is linked in: nothing else has pages. */
+export function mailOf({ destination }: PageOfDelivery): Mail {
+  return destination as Mail;
 }
 
 /** The password of a page; null: it asks for none. Throws where it was sealed with another key. */

@@ -1,8 +1,8 @@
 import { ProblemError, type ConflictPolicy, type Problem } from '@folvex/core';
 import type { Delivered } from '@folvex/contract';
-import { deliver, type DestinationPort } from '@folvex/press';
+import { deliver, type DestinationPort, type MailPort, type PlotterPort } from '@folvex/press';
 import { recordAudit } from '../../data/audit';
-import type { Database } from '../../data/database';
+import type { Database, Transaction } from '../../data/database';
 import {
   beginDelivery,
   deliveryById,
@@ -11,6 +11,7 @@ import {
   postponeDelivery,
   saveReceipts,
   type DeliveryRow,
+  type DeliveryTurn,
 } from '../../data/deliveries';
 import { runFilesOf } from '../../data/runs';
 import type { Store } from '../../files/store';
@@ -18,7 +19,7 @@ import { portTo } from '../destinations';
 import type { LeasedJob } from '../queue/worker-queue';
 import { isHopeless } from '../runs/make-sheets';
 import type { RunDeps } from '../runs/run-deps';
-import { whileHeld, type Attempt, type UnsentFile } from './attempt';
+import { attemptFailed, whileHeld, type Attempt, type UnsentFile } from './attempt';
 import { mailFiles } from './mail-run';
 import { cancelPrinting, printFiles } from './print-run';
 
@@ -28,62 +29,87 @@ const PAUSES_S = [2, 10, 60, 300, 900, 3600] as const;
 /** How often it is looked how far a plotter is, s. */
 const PRINTING_S = 5;
 
+type Found = NonNullable<Awaited<ReturnType<typeof deliveryById>>>;
+
 /**
  * Sends the files of a run that a delivery has no receipt of yet. When the server goes away, the delivery waits and goes on
  * where it stopped.
  */
-export async function sendDelivery(deps: RunDeps, job: LeasedJob, id: string): Promise<void> {
+export async function sendDelivery(deps: RunDeps, job: LeasedJob, { id, renewals }: DeliveryTurn): Promise<void> {
   const { db, held } = deps;
+  const drop = (): Promise<void> => held.finish([job], async () => undefined);
   const found = await deliveryById(db, id);
-  if (!found) return held.finish([job], async () => undefined);
+  if (found?.delivery.renewals !== renewals) return drop();
   const { delivery, projectId } = found;
-  const end = (problem: Problem | null): Promise<void> =>
-    held.finish([job], async (tx) => endDelivery(tx.db, found, problem));
+  const end = (problem: Problem): Promise<void> => held.finish([job], async (tx) => endDelivery(tx.db, found, problem));
   if (isHopeless(job)) return end(stoppedWorkers());
   const port = await portTo(deps, projectId, delivery.destination).catch(problemIn);
   if ('problem' in port) return end(port.problem);
   try {
-    if (!(await whileHeld(deps, job, (tx) => beginDelivery(tx, id, port.where)))) {
+    if (!(await whileHeld(deps, job, (tx) => beginDelivery(tx, delivery, port.where)))) {
       if ('print' in port) await cancelPrinting(port, delivery.plot);
-      return await held.finish([job], async () => undefined);
+      return await drop();
     }
     const before = await outcomesOf(db, id);
     const unsent = (await runFilesOf(db, delivery.runId)).filter(({ position }) => !before.has(position));
-    const attempt =
-      'send' in port
-        ? await mailFiles(deps, job, found, { port, unsent })
-        : 'print' in port
-          ? await printFiles(deps, job, found, { port, unsent })
-          : await sendFiles(deps, job, id, { port, unsent, onConflict: conflictPolicyOf(delivery) });
-    if (attempt.ended === 'given up') return await held.finish([job], async () => undefined);
-    if (attempt.ended === 'through') return await end(null);
-    if (attempt.ended === 'printing')
-      return await held.finish([job], async (tx) => {
-        if (await postponeDelivery(tx.db, id, { attempts: 0, seconds: PRINTING_S, problem: null }))
-          await deps.queue.addDelivery(tx, id, PRINTING_S);
-      });
-    if (attempt.ended === 'refused') return await end(attempt.problem);
-    const { problem } = attempt;
-    // Where something arrived, the server is only slow or unsteady.
-    const hasArrived = (await outcomesOf(db, id)).size > before.size;
-    const attempts = hasArrived ? 1 : delivery.attempts + 1;
-    const seconds = PAUSES_S[attempts - 1];
-    if (seconds === undefined) return await end(problem);
-    await held.finish([job], async (tx) => {
-      if (await postponeDelivery(tx.db, id, { attempts, seconds, problem }))
-        await deps.queue.addDelivery(tx, id, seconds);
-    });
+    const attempt = await attemptBy(deps, job, found, port, unsent).catch(attemptFailed);
+    if (attempt.ended === 'given up') return await drop();
+    await held.finish([job], (tx) => concludeAttempt(deps, tx, found, { attempt, arrivedBefore: before.size }));
   } finally {
     await port.close();
+  }
+}
+
+function attemptBy(
+  deps: RunDeps,
+  job: LeasedJob,
+  found: Found,
+  port: DestinationPort | MailPort | PlotterPort,
+  unsent: readonly UnsentFile[],
+): Promise<Attempt> {
+  if ('send' in port) return mailFiles(deps, job, found, { port, unsent });
+  if ('print' in port) return printFiles(deps, job, found, { port, unsent });
+  return sendFiles(deps, job, found.delivery, { port, unsent });
+}
+
+/** Ends a delivery, or has it wait: for its next attempt, or to be looked at again. */
+async function concludeAttempt(
+  { queue }: RunDeps,
+  tx: Transaction,
+  found: Found,
+  { attempt, arrivedBefore }: { attempt: Exclude<Attempt, { ended: 'given up' }>; arrivedBefore: number },
+): Promise<void> {
+  const { delivery } = found;
+  const wait = async (attempts: number, seconds: number, problem: Problem | null): Promise<void> => {
+    if (await postponeDelivery(tx.db, delivery, { attempts, seconds, problem }))
+      await queue.addDelivery(tx, delivery, seconds);
+  };
+  switch (attempt.ended) {
+    case 'through':
+      return endDelivery(tx.db, found, null);
+    case 'refused':
+      return endDelivery(tx.db, found, attempt.problem);
+    case 'printing':
+      return wait(0, PRINTING_S, null);
+    case 'away': {
+      // Where something arrived, the server is only slow or unsteady.
+      const hasArrived = (await outcomesOf(tx.db, delivery.id)).size > arrivedBefore;
+      const attempts = hasArrived ? 1 : delivery.attempts + 1;
+      const seconds = PAUSES_S[attempts - 1];
+      return seconds === undefined
+        ? endDelivery(tx.db, found, attempt.problem)
+        : wait(attempts, seconds, attempt.problem);
+    }
   }
 }
 
 async function sendFiles(
   deps: RunDeps,
   job: LeasedJob,
-  id: string,
-  { port, unsent, onConflict }: { port: DestinationPort; unsent: readonly UnsentFile[]; onConflict: ConflictPolicy },
+  delivery: DeliveryRow,
+  { port, unsent }: { port: DestinationPort; unsent: readonly UnsentFile[] },
 ): Promise<Attempt> {
+  const onConflict = conflictPolicyOf(delivery);
   for (const { position, path, hash } of unsent) {
     const sendIt = (): Promise<Delivered> => sendStored(deps.store, port, { path, hash }, onConflict);
     let outcome = await sendIt();
@@ -95,7 +121,7 @@ async function sendFiles(
     }
     // Asking again with each file would only lock the account.
     if (hasProblem(outcome, 'destination.refused')) return { ended: 'refused', problem: outcome.problem };
-    if (!(await whileHeld(deps, job, (tx) => saveReceipts(tx, id, [[position, outcome]]))))
+    if (!(await whileHeld(deps, job, (tx) => saveReceipts(tx, delivery, [[position, outcome]]))))
       return { ended: 'given up' };
   }
   return { ended: 'through' };
@@ -131,15 +157,12 @@ function conflictPolicyOf({ destination }: DeliveryRow): ConflictPolicy {
 }
 
 /** Ends a delivery, with a line in the audit; its receipts stay with its run. */
-async function endDelivery(
-  db: Database,
-  { delivery: { id }, projectId }: NonNullable<Awaited<ReturnType<typeof deliveryById>>>,
-  problem: Problem | null,
-): Promise<void> {
+async function endDelivery(db: Database, { delivery, projectId }: Found, problem: Problem | null): Promise<void> {
+  const { id } = delivery;
   const outcomes = [...(await outcomesOf(db, id)).values()];
   const arrived = outcomes.filter((outcome) => 'path' in outcome).length;
   const state = problem || arrived < outcomes.length ? 'failed' : 'done';
-  if (!(await finishDelivery(db, id, state, problem))) return;
+  if (!(await finishDelivery(db, delivery, state, problem))) return;
   const location = (await deliveryById(db, id))?.delivery.location ?? '';
   const subject = `${location} (${arrived === 1 ? 'one file' : `${arrived} files`})`.trim();
   await recordAudit(db, { by: null, event: `delivery.${state}`, projectId, subject });

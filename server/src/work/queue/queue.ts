@@ -12,7 +12,7 @@ export interface Queue {
   /** Has the files of a run assembled, once the transaction commits. */
   addAssembly(tx: Transaction, runId: string): Promise<void>;
   /** Has a delivery sent, once the transaction commits and the given number of seconds has passed. */
-  addDelivery(tx: Transaction, deliveryId: string, seconds?: number): Promise<void>;
+  addDelivery(tx: Transaction, delivery: { id: string; renewals: number }, seconds?: number): Promise<void>;
   /** Has files of a run read again, once the transaction commits. */
   addProofs(tx: Transaction, files: readonly RunPosition[]): Promise<void>;
   /** The queue as one worker takes from it; `workerId` is the one under which its heartbeat runs. */
@@ -59,7 +59,8 @@ export async function openQueue(url: string, { pool }: Connection): Promise<Queu
         sheets.length <= SMALL_RUN_SHEETS ? PRIORITY.smallRun : PRIORITY.sheet,
       ),
     addAssembly: (tx, runId) => add(tx, [{ kind: 'assemble', runId }], PRIORITY.assemble),
-    addDelivery: (tx, deliveryId, seconds = 0) => add(tx, [{ kind: 'deliver', deliveryId }], 0, `${seconds} seconds`),
+    addDelivery: (tx, { id, renewals }, seconds = 0) =>
+      add(tx, [{ kind: 'deliver', deliveryId: id, renewals }], 0, `${seconds} seconds`),
     addProofs: (tx, files) =>
       add(
         tx,

@@ -154,7 +154,7 @@ function workOnBatch(deps: RunDeps, batch: readonly LeasedJob[]): Promise<void> 
     case 'sheet':
       return makeSheets(deps, task.runId, batch as SheetJob[]);
     case 'deliver':
-      return sendDelivery(deps, job, task.deliveryId);
+      return sendDelivery(deps, job, { id: task.deliveryId, renewals: task.renewals ?? 0 });
     case 'proof':
       return proveFile(deps, job, task);
   }

@@ -4,15 +4,15 @@ import { recordAudit } from '../../data/audit';
 import { databaseTime } from '../../data/clock';
 import { onOneConnection } from '../../data/database';
 import {
+  forgetSchedules,
   lastChangeOf,
   saveSchedule,
   scheduledPackages,
-  scheduleOutcome,
   tryLockSchedules,
   unlockSchedules,
   type ScheduledPackage,
 } from '../../data/schedules';
-import { startRun, startRunIfChanged, type StartedIfChanged, type StartRunDeps } from './start-run';
+import { startRun, startRunIfChanged, type StartRunDeps } from './start-run';
 
 /** A package that was not published within this time after it was due is not published any more; that is told, ms. */
 const MAX_LATE_MS = 3600_000;
@@ -21,7 +21,7 @@ const QUIET_MS = 10 * 60_000;
 /** Times that are looked through at once: more have never been missed. */
 const MAX_TIMES = 1000;
 const INTERRUPTED =
-  'The worker was stopped while it began. Look at the latest run, and publish by hand if there is none.';
+  'The worker stopped while it started this run. Look at the latest run, and publish by hand if there is none.';
 /** Who started such a run, as runs say it. */
 const STARTED_BY = { id: '', name: 'its schedule' };
 
@@ -40,38 +40,39 @@ export async function runDueSchedules(deps: StartRunDeps, zone: string): Promise
 /** Publishes the packages that are due by their schedules. `now`: ms since 1970; `zone`: of their times of day (IANA). */
 export async function runSchedules(deps: StartRunDeps, now: number, zone: string): Promise<void> {
   const { db } = deps.connection;
+  await forgetSchedules(db);
   for (const scheduled of await scheduledPackages(db)) {
-    const { projectId, pack } = scheduled;
+    const { projectId, pack, state } = scheduled;
     const key = { projectId, packageId: pack.id };
-    const due = await dueTime(deps, scheduled, now, zone);
-    const before = await scheduleOutcome(db, projectId, pack.id);
-    if (due === undefined) {
-      // What was due before the schedule was set is not caught up on.
-      if (scheduled.handledAt === null) await saveSchedule(db, key, { handledAt: new Date(now) });
+    const settings = JSON.stringify([pack.publishes, pack.publishAt, pack.pausedUntil]);
+    const outcome = state?.outcome ?? null;
+    if (state?.settings !== settings) {
+      // What was due before it was set like this is not caught up on.
+      await saveSchedule(db, key, { settings, handledAt: new Date(now), outcome });
       continue;
     }
+    const due = await dueTime(deps, scheduled, { after: state.handledAt.getTime(), now, zone });
+    if (due === undefined) continue;
     // What changes after this is another change, whatever time it is when this one is seen to.
     const handledAt = new Date(pack.publishes === 'change' ? due : now);
     // Written before anything is sent: what a worker was stopped at is told, and not done a second time.
-    await saveSchedule(db, key, { handledAt, outcome: { ...timesOf(due, now), run: null, sentence: INTERRUPTED } });
-    const outcome = await outcomeOf(deps, scheduled, { due, now, zone });
-    await saveSchedule(db, key, { handledAt, outcome: outcome ?? before });
-    if (!outcome) continue;
-    const event = outcome.run === null ? 'schedule.stopped' : 'schedule.published';
-    const subject = [pack.name, outcome.sentence].filter(Boolean).join(': ');
+    const begun = { ...timesOf(due, now), run: null, sentence: INTERRUPTED };
+    await saveSchedule(db, key, { settings, handledAt, outcome: begun });
+    const told = await outcomeOf(deps, scheduled, { due, now, zone });
+    await saveSchedule(db, key, { settings, handledAt, outcome: told ?? outcome });
+    if (!told) continue;
+    const event = told.run === null ? 'schedule.stopped' : 'schedule.published';
+    const subject = [pack.name, told.sentence].filter(Boolean).join(': ');
     await recordAudit(db, { by: null, event, projectId, subject });
   }
 }
 
-/** When a package was due last, since it was seen to; undefined: it is not due. */
+/** When a package was due last after a time, ms since 1970; undefined: it is not due. */
 async function dueTime(
   { connection: { db } }: StartRunDeps,
-  { projectId, pack, handledAt }: ScheduledPackage,
-  now: number,
-  zone: string,
+  { projectId, pack }: ScheduledPackage,
+  { after, now, zone }: { after: number; now: number; zone: string },
 ): Promise<number | undefined> {
-  if (handledAt === null) return undefined;
-  const after = handledAt.getTime();
   if (pack.publishes !== 'change')
     return scheduledTimes(pack, { after, zone, count: MAX_TIMES }).findLast((at) => at <= now);
   const changed = (await lastChangeOf(db, projectId))?.getTime();
@@ -96,9 +97,9 @@ async function outcomeOf(
   const within = { project: projectId, by: STARTED_BY };
   const start = byChange ? startRunIfChanged : startRun;
   try {
-    const started: StartedIfChanged = await start(deps, within, pack.id, dayIn(zone, new Date(now)));
-    if (started === 'unchanged') return undefined;
-    if (!started) return undefined;
+    const started = await start(deps, within, pack.id, dayIn(zone, new Date(now)));
+    // Nothing to publish, or the package was removed meanwhile.
+    if (started === 'unchanged' || !started) return undefined;
     return 'runId' in started ? told(started.runId, null) : told(null, stopInWords(started.findings));
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error;

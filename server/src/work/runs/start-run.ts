@@ -22,8 +22,7 @@ import { inTransaction, type Connection, type Database } from '../../data/databa
 import { drawingInfos, drawingSources } from '../../data/drawings';
 import type { InProject } from '../../data/edits';
 import { packagesOf, projectFacts, sheetsOf } from '../../data/projects';
-import { insertRun, runById, type NewRun } from '../../data/runs';
-import { inputHashesOfLatestRun } from '../../data/schedules';
+import { inputHashesOfLatestRun, insertRun, runById, type NewRun } from '../../data/runs';
 import { groupsOf } from '../../data/settings';
 import type { Store } from '../../files/store';
 import type { RunInput } from '../../model/run-input';
@@ -46,8 +45,6 @@ export interface StartRunDeps {
 const SHORT_ID_LENGTH = 8;
 
 export type StartedRun = { runId: string } | { findings: Finding[] } | undefined;
-/** The same where a run of what was published already is not wanted. */
-export type StartedIfChanged = StartedRun | 'unchanged';
 
 /**
  * Starts a run of a package: plan and checks first; then the run and its jobs are written in one transaction, so that
@@ -56,42 +53,49 @@ export type StartedIfChanged = StartedRun | 'unchanged';
  */
 export async function startRun(
   deps: StartRunDeps,
-  { project: projectId, by }: InProject,
+  within: InProject,
   packageId: string,
   runDate: string,
   options: RunOptions = {},
 ): Promise<StartedRun> {
-  return (await start(deps, { project: projectId, by }, packageId, runDate, options)) as StartedRun;
+  const planned = await planRun(deps, within, packageId, runDate, options);
+  return planned && checkAndEnqueue(deps, within, planned);
 }
 
 /** The same; `unchanged` where its latest run was made from exactly these sheets. */
-export function startRunIfChanged(
+export async function startRunIfChanged(
   deps: StartRunDeps,
   within: InProject,
   packageId: string,
   runDate: string,
-): Promise<StartedIfChanged> {
-  return start(deps, within, packageId, runDate, {}, true);
+): Promise<StartedRun | 'unchanged'> {
+  const planned = await planRun(deps, within, packageId, runDate, {});
+  if (!planned) return undefined;
+  const before = await inputHashesOfLatestRun(deps.connection.db, within.project, packageId);
+  const hashes = planned.newSheets.map(({ inputHash: hash }) => hash);
+  return sameValue(before, hashes) ? 'unchanged' : checkAndEnqueue(deps, within, planned);
 }
 
-async function start(
+/** A run as it would be, before its checks. */
+interface PlannedRun {
+  id: string;
+  prepared: PreparedRun;
+  frozen: RunInput;
+  newSheets: PlannedSheet[];
+}
+
+async function planRun(
   deps: StartRunDeps,
-  { project: projectId, by }: InProject,
+  { project: projectId }: InProject,
   packageId: string,
   runDate: string,
   { protect, pack: change = {} }: RunOptions,
-  onlyIfChanged = false,
-): Promise<StartedIfChanged> {
+): Promise<PlannedRun | undefined> {
   const { db } = deps.connection;
   await refuseFullProject({ ...deps, db }, projectId);
-  const runId = randomUUID();
-  const prepared = await preparedRun(
-    db,
-    projectId,
-    packageId,
-    { runDate, runId: runId.slice(0, SHORT_ID_LENGTH) },
-    change,
-  );
+  const id = randomUUID();
+  const run = { runDate, runId: id.slice(0, SHORT_ID_LENGTH) };
+  const prepared = await preparedRun(db, projectId, packageId, run, change);
   if (!prepared) return undefined;
   const { input, plan, destinations } = prepared;
   const sentTo = destinations.flatMap((one) => (one.ok ? [one.value] : []));
@@ -106,21 +110,20 @@ async function start(
     ...(lock && { lock }),
     ...(sentTo.length > 0 && { destinations: sentTo }),
   };
-  const newSheets = await newRunSheets(deps, frozen);
-  if (onlyIfChanged) {
-    const before = await inputHashesOfLatestRun(db, projectId, packageId);
-    if (
-      sameValue(
-        before,
-        newSheets.map(({ inputHash: hash }) => hash),
-      )
-    )
-      return 'unchanged';
-  }
-  const paths = plan.files.map(({ path }) => path);
+  return { id, prepared, frozen, newSheets: await newRunSheets(deps, frozen) };
+}
+
+/** Checks a planned run, and has it made where nothing stops it. */
+async function checkAndEnqueue(
+  deps: StartRunDeps,
+  { project: projectId, by }: InProject,
+  { id, prepared, frozen, newSheets }: PlannedRun,
+): Promise<NonNullable<StartedRun>> {
+  const { db } = deps.connection;
+  const paths = frozen.plan.files.map(({ path }) => path);
   // One that is away holds up neither the run nor the others: it gets its files when it is back.
   const there = await Promise.all(
-    destinations.map(async (one) => {
+    prepared.destinations.map(async (one) => {
       const looked = one.ok ? await lookOrSay({ ...deps, db }, projectId, one.value, paths) : undefined;
       return looked && 'paths' in looked ? takenPaths(looked) : undefined;
     }),
@@ -128,11 +131,11 @@ async function start(
   const findings = checkRun(prepared, {
     ...{ there, pages: knownPages(frozen, newSheets) },
     issued: new Map((await issuedStates(db, projectId)).map((state) => [state.sheet.id, state])),
-    isProtected: protect !== undefined,
+    isProtected: frozen.lock !== undefined,
   });
   if (hasStop(findings)) return { findings };
-  await enqueueRun(deps, { id: runId, projectId, input: frozen, startedBy: by?.name ?? null }, newSheets);
-  return { runId };
+  await enqueueRun(deps, { id, projectId, input: frozen, startedBy: by?.name ?? null }, newSheets);
+  return { runId: id };
 }
 
 /** What a package would write, from what the database holds of it. */

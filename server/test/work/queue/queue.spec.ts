@@ -35,7 +35,7 @@ it('gives out what ends a run first, small runs before large ones, and last what
     await queue.addProofs(tx, [{ runId: 'old', position: 0 }]);
     await queue.addSheets(tx, sheets('large', 12));
     await queue.addSheets(tx, sheets('small', 2));
-    await queue.addDelivery(tx, 'sent');
+    await queue.addDelivery(tx, { id: 'sent', renewals: 0 });
     await queue.addAssembly(tx, 'old');
   });
   const given = await drain(await worker('priorities'));
@@ -50,8 +50,8 @@ it('gives out what ends a run first, small runs before large ones, and last what
 it('gives out deliveries by themselves, and postponed ones when their time has come', async () => {
   const { queue, connection } = server.services;
   await inTransaction(connection.pool, async (tx) => {
-    await queue.addDelivery(tx, 'at once');
-    await queue.addDelivery(tx, 'postponed', 3600);
+    await queue.addDelivery(tx, { id: 'at once', renewals: 0 });
+    await queue.addDelivery(tx, { id: 'postponed', renewals: 0 }, 3600);
   });
   const sender = await worker('sender');
   expect(await sender.fetch(5)).toEqual([]);

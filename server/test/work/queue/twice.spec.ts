@@ -64,7 +64,7 @@ describe('a step of a run that is done twice at once', () => {
 
     const [lostJobs, jobs, sentBefore, sentNow] = await twice(1, 'sending');
     const send = (deps: RunDeps, [job]: LeasedJob[]): Promise<void> =>
-      sendDelivery(deps, job!, (job!.task as DeliveryQueueTask).deliveryId);
+      sendDelivery(deps, job!, { id: (job!.task as DeliveryQueueTask).deliveryId, renewals: 0 });
     await Promise.all([send(sentBefore, lostJobs), send(sentNow, jobs)]);
     // Whichever of them copied a file, it counts as delivered.
     const [delivery] = (await told()).deliveries;

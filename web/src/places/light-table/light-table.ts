@@ -116,8 +116,12 @@ export class LightTable {
     },
     loader: ({ params: { url, password } }) => PdfFile.open(url, password),
   });
-  /** True where the file needs a password and the one typed does not open it. */
-  protected readonly locked = computed(() => this.pdf.error()?.name === 'PasswordException');
+  /** True where the file needs a password and the one typed did not open it, or is being tried. */
+  protected readonly locked = computed(() => this.passwordFailed() || (this.pdf.isLoading() && this.password() !== ''));
+  private readonly passwordFailed = computed(() => this.pdf.error()?.name === 'PasswordException');
+  protected readonly passwordProblem = computed(() =>
+    this.passwordFailed() && this.password() ? 'This is not the password of the file.' : '',
+  );
   protected readonly opened = computed(() => (this.pdf.hasValue() ? this.pdf.value() : null));
   /** Page shown, counted from 1. */
   protected readonly pageAt = linkedSignal({

@@ -21,7 +21,9 @@ import { PlotPicture } from '../../../deliveries/plot-picture';
           (changed)="change(at, $event)"
         />
         @if (plots()[at]; as draft) {
-          <fx-plot-picture [draft]="draft" />
+          @if (draft.pieces.length > 0) {
+            <fx-plot-picture [draft]="draft" />
+          }
         }
         @if (several()) {
           <button matButton type="button" class="fx-act" (click)="change(at, null)">

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { PackageChange } from '@folvex/contract';
-import { SCHEDULE_OPTIONS, USUAL_TIME, type SheetPackage } from '@folvex/core';
+import { SCHEDULE_OPTIONS, TIME_OF_DAY, USUAL_TIME, type SheetPackage } from '@folvex/core';
 import { string } from 'yup';
 import { ChoiceField } from '../../../forms/choice-field';
 import { DateField } from '../../../forms/date-field';
@@ -15,6 +15,7 @@ import { momentInWords } from '../../../ui/words';
 @Component({
   selector: 'fx-schedule-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { class: 'fx-pairs' },
   imports: [ChoiceField, DateField, TextField],
   template: `
     <fx-choice
@@ -31,14 +32,14 @@ import { momentInWords } from '../../../ui/words';
           [placeholder]="usualTime"
           [value]="pack().publishAt ?? ''"
           [schema]="timeSchema"
-          (entered)="changed.emit({ publishAt: $event || null })"
+          (entered)="changed.emit({ publishAt: $event })"
         />
       }
       <fx-date
         class="half"
         caption="Paused until"
         [value]="pack().pausedUntil ?? ''"
-        (entered)="changed.emit({ pausedUntil: $event || null })"
+        (entered)="changed.emit({ pausedUntil: $event })"
       />
       <p class="quiet" aria-live="polite">{{ next() }}</p>
       @if (last(); as sentence) {
@@ -47,14 +48,6 @@ import { momentInWords } from '../../../ui/words';
     }
   `,
   styles: `
-    :host {
-      display: grid;
-      grid-template-columns: 1fr 1fr;
-      gap: var(--fx-gap-2);
-    }
-    :host > :not(.half) {
-      grid-column: 1 / -1;
-    }
     p {
       margin: 0;
     }
@@ -73,7 +66,7 @@ export class SchedulePanel {
   readonly changed = output<PackageChange>();
   protected readonly options = SCHEDULE_OPTIONS;
   protected readonly usualTime = USUAL_TIME;
-  protected readonly timeSchema = string().matches(/^(([01]\d|2[0-3]):[0-5]\d)?$/, 'Type a time as HH:MM.');
+  protected readonly timeSchema = string().matches(TIME_OF_DAY, 'Type a time as HH:MM.');
 
   private readonly found = inject(Lookups).of('schedule', () => {
     const { id, publishes, publishAt, pausedUntil } = this.pack();
@@ -85,8 +78,12 @@ export class SchedulePanel {
     if (this.pack().publishes === 'change')
       return 'Publishes ten minutes after the last change, if its sheets came out differently.';
     if (this.found.problem()) return this.found.problem();
-    const times = this.found.answer()?.next.map(momentInWords) ?? [];
-    return times.length > 0 ? `Next: ${times.join(', ')}.` : '';
+    const { next = [], zone = '' } = this.found.answer() ?? {};
+    const times = next.map(momentInWords).join(', ');
+    if (times === '') return '';
+    // The time of day is the server's, the next times are the reader's.
+    const isElsewhere = zone !== Intl.DateTimeFormat().resolvedOptions().timeZone;
+    return isElsewhere ? `The server goes by the time of ${zone}. Next for you: ${times}.` : `Next: ${times}.`;
   });
   protected readonly failed = computed(() => typeof this.found.answer()?.last?.sentence === 'string');
   protected readonly last = computed(() => {

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { bytesInWords, estimateBytes, RESOLUTIONS, type PictureFacts } from '@folvex/core';
-
 import { LateChart, type DrawChart } from './late-chart';
 
 /** How much the pictures of a package would take in its files at each resolution, the present choice marked. */

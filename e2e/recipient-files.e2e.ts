@@ -1,7 +1,7 @@
 import { expect } from '@playwright/test';
-import { violations } from './axe';
-import { choose, go } from './folvex';
 import { startMailbox } from '../stand-ins/src/index';
+import { violations } from './axe';
+import { addServer, choose, go } from './folvex';
 import { ownerPage, pageOf, test } from './office';
 
 test('a recipient opens a page with a password, and the office sees what they downloaded', async ({
@@ -11,13 +11,7 @@ test('a recipient opens a page with a password, and the office sees what they do
   const post = await startMailbox();
   const owner = await ownerPage(browser, office);
   await owner.getByRole('link', { name: 'Open Tern Quay Ferry Terminal' }).click();
-  await owner.getByRole('link', { name: 'Settings', exact: true }).click();
-  await owner.getByRole('button', { name: 'Servers' }).click();
-  await owner.getByRole('button', { name: 'Add a server' }).click();
-  const server = owner.getByRole('region', { name: 'Server 1' });
-  await server.getByLabel('Address').fill(post.address);
-  await server.getByLabel('Address').press('Enter');
-
+  await addServer(owner, post.address);
   await go(owner, 'Package');
   const form = owner.locator('fx-destinations-panel');
   await choose(owner, 'Destination', 'Email');
@@ -35,11 +29,12 @@ test('a recipient opens a page with a password, and the office sees what they do
   await run.getByRole('button', { name: 'Link …' }).click();
   const dialog = owner.getByRole('dialog', { name: 'Page for check@town.example' });
   const password = await dialog.getByText(/^[a-z2-9]{4}-[a-z2-9]{4}-[a-z2-9]{4}$/).innerText();
+  expect(await violations(owner)).toEqual([]);
   await dialog.getByRole('button', { name: 'Done' }).click();
 
   const [mail] = post.mails;
   expect(mail!.attachments).toEqual([]);
-  const link = /^http\S+\/received\/\S+$/m.exec(mail!.text!)![0];
+  const link = /^http\S+\/files\/\S+$/m.exec(mail!.text!)![0];
   const recipient = await pageOf(browser, office.address);
   await recipient.goto(link);
   expect(await violations(recipient)).toEqual([]);
@@ -49,7 +44,10 @@ test('a recipient opens a page with a password, and the office sees what they do
   await recipient.getByRole('textbox', { name: 'Password' }).fill(password);
   await recipient.getByRole('button', { name: 'Show files' }).click();
   await expect(recipient.getByRole('table', { name: 'Files' })).toContainText('.pdf');
-  expect(await violations(recipient)).toEqual([]);
+  for (const colorScheme of ['dark', 'light'] as const) {
+    await recipient.emulateMedia({ colorScheme });
+    expect(await violations(recipient)).toEqual([]);
+  }
   const started = recipient.waitForEvent('download');
   await recipient.getByRole('link', { name: /^Download .*\.pdf$/ }).click();
   const path = await (await started).path();

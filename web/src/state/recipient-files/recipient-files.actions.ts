@@ -2,8 +2,8 @@ import { createActionGroup, props } from '@ngrx/store';
 import type { RecipientPageContent } from '@folvex/contract';
 import type { Problem } from '@folvex/core';
 
-export const ReceivedActions = createActionGroup({
-  source: 'Received files',
+export const RecipientFilesActions = createActionGroup({
+  source: 'Files of a recipient',
   events: {
     /** `link`: the last part of its address. */
     'Page asked for': props<{ link: string; password?: string }>(),

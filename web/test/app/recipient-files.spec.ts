@@ -4,9 +4,9 @@ import type { Action } from '@ngrx/store';
 import { MockStore } from '@ngrx/store/testing';
 import { of, throwError } from 'rxjs';
 import type { RecipientPageContent } from '@folvex/contract';
-import { ReceivedPage } from '../../src/app/received';
-import { ReceivedActions } from '../../src/state/received/received.actions';
-import * as effects from '../../src/state/received/received.effects';
+import { RecipientFilesPage } from '../../src/app/recipient-files';
+import { RecipientFilesActions } from '../../src/state/recipient-files/recipient-files.actions';
+import * as effects from '../../src/state/recipient-files/recipient-files.effects';
 import { endEffects, runEffect } from '../support/effects';
 import { enter, field, press } from '../support/panels';
 import { all, show, text } from '../support/parts';
@@ -28,7 +28,7 @@ const content: RecipientPageContent = {
 const problem = (code: 'page.password' | 'page.ended', sentence: string) => ({ code, sentence, place: {} });
 
 async function shown(...actions: Action[]) {
-  const fixture = await show(ReceivedPage, { link: 'd.x' }, after(...actions));
+  const fixture = await show(RecipientFilesPage, { link: 'd.x' }, after(...actions));
   const sent: Action[] = [];
   TestBed.inject(MockStore).scannedActions$.subscribe((action) => sent.push(action));
   return { fixture, sent };
@@ -36,8 +36,8 @@ async function shown(...actions: Action[]) {
 
 describe('what somebody was sent', () => {
   it('lists the files, each to download, and all of them', async () => {
-    const { fixture, sent } = await shown(ReceivedActions.pageArrived({ content }));
-    expect(sent).toContainEqual(ReceivedActions.pageAskedFor({ link: 'd.x' }));
+    const { fixture, sent } = await shown(RecipientFilesActions.pageArrived({ content }));
+    expect(sent).toContainEqual(RecipientFilesActions.pageAskedFor({ link: 'd.x' }));
     expect(text(fixture)).toContain('Available until 2026-12-15. drafting@office.example can see');
     const links = all(fixture, 'a').map((link) => [link.getAttribute('href'), link.textContent?.trim()]);
     expect(links).toEqual([
@@ -50,30 +50,39 @@ describe('what somebody was sent', () => {
   });
 
   it('asks for a password, and says so where it was wrong', async () => {
-    const asks = ReceivedActions.pageRefused({ problem: problem('page.password', 'The password is wrong.') });
+    const asks = RecipientFilesActions.pageRefused({ problem: problem('page.password', 'The password is wrong.') });
     const { fixture, sent } = await shown(asks);
     expect(text(fixture)).not.toContain('wrong');
     enter(field(fixture, 'Password'), 'ab23');
     press(fixture, 'Show files');
     await fixture.whenStable();
-    expect(sent.at(-1)).toEqual(ReceivedActions.pageAskedFor({ link: 'd.x', password: 'ab23' }));
+    expect(sent.at(-1)).toEqual(RecipientFilesActions.pageAskedFor({ link: 'd.x', password: 'ab23' }));
     expect(text(fixture)).toContain('The password is wrong.');
   });
 
   it('says why there is nothing any more', async () => {
-    const { fixture } = await shown(ReceivedActions.pageRefused({ problem: problem('page.ended', 'It has ended.') }));
+    const { fixture } = await shown(
+      RecipientFilesActions.pageRefused({ problem: problem('page.ended', 'It has ended.') }),
+    );
     expect(text(fixture)).toContain('It has ended.');
-    expect(all(fixture, 'input')).toEqual([]);
+    expect(all(fixture, 'input, button')).toEqual([]);
+    TestBed.resetTestingModule();
+    const away = { code: 'offline', sentence: 'The server does not answer.', place: {} } as const;
+    const { fixture: retried, sent } = await shown(RecipientFilesActions.pageRefused({ problem: away }));
+    press(retried, 'Try again');
+    expect(sent.filter(({ type }) => type === RecipientFilesActions.pageAskedFor.type)).toHaveLength(2);
   });
 
   it('comes from the server, or says why it does not', () => {
-    const asked = ReceivedActions.pageAskedFor({ link: 'd.x' });
+    const asked = RecipientFilesActions.pageAskedFor({ link: 'd.x' });
     expect(runEffect(effects.openPage, { openRecipientPage: () => of(content) }, asked)).toEqual([
-      ReceivedActions.pageArrived({ content }),
+      RecipientFilesActions.pageArrived({ content }),
     ]);
     endEffects();
     const failing = { openRecipientPage: () => throwError(() => new HttpErrorResponse({ status: 0 })) };
-    expect((runEffect(effects.openPage, failing, asked) as Action[])[0]!.type).toBe(ReceivedActions.pageRefused.type);
+    expect((runEffect(effects.openPage, failing, asked) as Action[])[0]!.type).toBe(
+      RecipientFilesActions.pageRefused.type,
+    );
     endEffects();
   });
 });

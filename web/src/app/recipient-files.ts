@@ -6,14 +6,14 @@ import { Store } from '@ngrx/store';
 import { path, ROUTES } from '@folvex/contract';
 import { bytesInWords } from '@folvex/core';
 import { TextField } from '../forms/text-field';
-import { ReceivedActions } from '../state/received/received.actions';
-import { receivedFeature } from '../state/received/received.reducer';
+import { RecipientFilesActions } from '../state/recipient-files/recipient-files.actions';
+import { recipientFilesFeature } from '../state/recipient-files/recipient-files.reducer';
 import { countOf, momentInWords } from '../ui/words';
 import { GatePage } from './gate-page';
 
 /** What somebody was sent by email, to download; without an account. */
 @Component({
-  selector: 'fx-received',
+  selector: 'fx-recipient-files',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [GatePage, MatButton, MatIcon, MatIconButton, MatTableModule, TextField],
   template: `
@@ -70,7 +70,9 @@ import { GatePage } from './gate-page';
         </form>
       } @else if (problem(); as met) {
         <p role="alert">{{ met.sentence }}</p>
-        <button matButton type="button" (click)="ask()">Try again</button>
+        @if (!isOver()) {
+          <button matButton type="button" (click)="ask()">Try again</button>
+        }
       } @else {
         <p class="fx-skeleton line" role="status" aria-label="Loading the files"></p>
       }
@@ -113,13 +115,13 @@ import { GatePage } from './gate-page';
     }
   `,
 })
-export class ReceivedPage {
+export class RecipientFilesPage {
   private readonly store = inject(Store);
   /** The last part of the address, which lets somebody in. */
   readonly link = input.required<string>();
-  protected readonly content = this.store.selectSignal(receivedFeature.selectContent);
-  protected readonly problem = this.store.selectSignal(receivedFeature.selectProblem);
-  protected readonly loading = this.store.selectSignal(receivedFeature.selectLoading);
+  protected readonly content = this.store.selectSignal(recipientFilesFeature.selectContent);
+  protected readonly problem = this.store.selectSignal(recipientFilesFeature.selectProblem);
+  protected readonly loading = this.store.selectSignal(recipientFilesFeature.selectLoading);
   protected readonly columns = ['name', 'pages', 'size', 'save'];
   protected readonly password = signal('');
   /** True once what was typed was sent, until something else is typed. */
@@ -127,6 +129,8 @@ export class ReceivedPage {
   protected readonly asksForPassword = computed(
     () => this.tried() || this.password() !== '' || this.problem()?.code === 'page.password',
   );
+  /** True where asking again is of no use: the link is wrong, or the page has ended. */
+  protected readonly isOver = computed(() => ['page.unknown', 'page.ended'].includes(this.problem()?.code ?? ''));
   protected readonly files = computed(() =>
     (this.content()?.files ?? []).map(({ path: name, pages, bytes }, index) => ({
       path: name,
@@ -143,15 +147,15 @@ export class ReceivedPage {
   protected readonly published = computed(() => momentInWords(this.content()!.publishedAt));
 
   constructor() {
-    effect(() => this.store.dispatch(ReceivedActions.pageAskedFor({ link: this.link() })));
+    effect(() => this.store.dispatch(RecipientFilesActions.pageAskedFor({ link: this.link() })));
   }
 
   protected ask(): void {
-    this.store.dispatch(ReceivedActions.pageAskedFor({ link: this.link() }));
+    this.store.dispatch(RecipientFilesActions.pageAskedFor({ link: this.link() }));
   }
 
   protected enter(): void {
     this.tried.set(true);
-    this.store.dispatch(ReceivedActions.pageAskedFor({ link: this.link(), password: this.password() }));
+    this.store.dispatch(RecipientFilesActions.pageAskedFor({ link: this.link(), password: this.password() }));
   }
 }

@@ -3,16 +3,16 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { catchError, map, of, switchMap } from 'rxjs';
 import { problemOf } from '../api';
 import { OfficeApi } from '../office-api';
-import { ReceivedActions } from './received.actions';
+import { RecipientFilesActions } from './recipient-files.actions';
 
 export const openPage = createEffect(
   (actions = inject(Actions), api = inject(OfficeApi)) =>
     actions.pipe(
-      ofType(ReceivedActions.pageAskedFor),
+      ofType(RecipientFilesActions.pageAskedFor),
       switchMap(({ link, password }) =>
         api.openRecipientPage(link, password).pipe(
-          map((content) => ReceivedActions.pageArrived({ content })),
-          catchError((error: unknown) => of(ReceivedActions.pageRefused({ problem: problemOf(error) }))),
+          map((content) => RecipientFilesActions.pageArrived({ content })),
+          catchError((error: unknown) => of(RecipientFilesActions.pageRefused({ problem: problemOf(error) }))),
         ),
       ),
     ),
