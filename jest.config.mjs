@@ -34,7 +34,7 @@ const web = {
 export default {
   globalSetup: './scripts/jest-setup.mjs',
   // Independent readers take their time on a busy machine; what hangs is still found.
-  testTimeout: 60_000,
+  testTimeout: 180_000,
   projects: [
     ...['core', 'contract', 'press', 'demo', 'stand-ins', 'cli', 'server'].map((name) => nodeRoom(name)),
     nodeRoom('scripts'),

@@ -18,7 +18,7 @@ export const test = base.extend<{ folvex: Page }, { address: string }>({
       await instance.remove();
       rmSync(data, { recursive: true, force: true });
     },
-    { scope: 'worker', timeout: 120_000 },
+    { scope: 'worker', timeout: 600_000 },
   ],
   folvex: async ({ page, address }, use) => {
     const elsewhere: string[] = [];

@@ -29,7 +29,7 @@ export const test = base.extend<object, { office: { address: string; ownerSecret
       await instance.remove();
       rmSync(data, { recursive: true, force: true });
     },
-    { scope: 'worker', timeout: 120_000 },
+    { scope: 'worker', timeout: 600_000 },
   ],
 });
 

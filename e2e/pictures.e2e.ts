@@ -9,7 +9,6 @@ const FINER = 4;
 const TELLING = 85;
 
 test('the screen shows every sheet of the demo as poppler shows it published', async ({ folvex: page, address }) => {
-  test.setTimeout(240_000);
   // So large that the whole sheet is seen, and so painted, at a size at which its lettering can be told.
   await page.setViewportSize({ width: 2100, height: 1500 });
   const get = async <T>(path: string): Promise<T> =>
@@ -28,7 +27,7 @@ test('the screen shows every sheet of the demo as poppler shows it published', a
   const run = await post<RunInfo>(`${at}/packages/${pack}/runs`);
   const state = async (): Promise<string | undefined> =>
     (await get<ProjectInfo>(at)).runs.find(({ id }) => id === run.id)?.state;
-  await expect.poll(state, { timeout: 60_000 }).toBe('done');
+  await expect.poll(state).toBe('done');
   const pdf = await (await page.request.get(`${address}/api/runs/${run.id}/files/0`)).body();
 
   for (const [i, { id, number }] of sheets.entries()) {

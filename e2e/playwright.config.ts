@@ -10,8 +10,8 @@ export default defineConfig({
   workers: 2,
   fullyParallel: false,
   // Patience, not a measure: small machines are slow at times.
-  timeout: 180_000,
-  expect: { timeout: 60_000 },
+  timeout: 600_000,
+  expect: { timeout: 120_000 },
   forbidOnly: true,
   // A project each, so that each file begins with the demo as it was.
   // The longest first, so that both workers end at about the same time.

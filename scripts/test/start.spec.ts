@@ -110,7 +110,7 @@ describe('npm start', () => {
     await third.until('Folvex is ready');
     third.child.kill('SIGINT');
     expect(await third.ended).toBe(0);
-  }, 120_000);
+  });
 
   it('is refused for a data folder that another one works in, which goes on undisturbed', async () => {
     const [port, other] = [String(await freePort()), String(await freePort())];
@@ -124,7 +124,7 @@ describe('npm start', () => {
     expect(await (await fetch(`http://127.0.0.1:${port}/api/health`)).json()).toEqual({ ok: true, projects: 1 });
     first.child.kill('SIGTERM');
     expect(await first.ended).toBe(0);
-  }, 120_000);
+  });
 
   it('brings everything back after server, worker and database were killed at once', async () => {
     const port = String(await freePort());
@@ -143,7 +143,7 @@ describe('npm start', () => {
     expect(started.said()).toContain('The database stopped and is started again.');
     started.child.kill('SIGINT');
     expect(await started.ended).toBe(0);
-  }, 120_000);
+  });
 
   it.each(['SIGTERM', 'SIGKILL'] as const)(
     'leaves nothing running when npm is ended by %s',
@@ -171,7 +171,7 @@ describe('npm start', () => {
     const family = descendantsOf(started.child.pid!);
     started.child.kill('SIGKILL');
     await until(async () => family.every((pid) => !isRunning(pid)));
-  }, 120_000);
+  });
 
   it('says in one sentence that its port is taken', async () => {
     const other = createServer();
@@ -182,14 +182,14 @@ describe('npm start', () => {
     other.close();
     expect(started.said()).toContain(`Port ${port} is taken by another program; stop that one, or set FOLVEX_PORT`);
     expect(started.said()).not.toMatch(/^\s+at /m);
-  }, 60_000);
+  });
 
   it('says in one sentence that it may not write to its data folder', async () => {
     const started = start({ FOLVEX_DATA: '/dev/null/folvex', FOLVEX_PORT: String(await freePort()) });
     expect(await started.ended).toBe(1);
     expect(started.said()).toContain('Folvex cannot write to the folder /dev/null/folvex');
     expect(started.said()).not.toMatch(/^\s+at /m);
-  }, 60_000);
+  });
 
   it('uses the database that it is given', async () => {
     const started = start({
@@ -200,5 +200,5 @@ describe('npm start', () => {
     expect(await started.ended).toBe(1);
     expect(started.said()).toContain('The server could not start');
     expect(started.said()).not.toMatch(/^\s+at /m);
-  }, 60_000);
+  });
 });

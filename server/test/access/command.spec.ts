@@ -67,7 +67,7 @@ it('the command sends drawings and newer versions of them, and publishes a packa
     .get(path(ROUTES.project, { project: server.project }))
     .then(({ body }) => (body as ProjectInfo).runs[0]!.startedBy);
   expect(await who).toBe('Script');
-}, 120_000);
+});
 
 it('the command says where a package was delivered, and ends with 1 where something did not arrive', async () => {
   const token = await tokenOf('Sender', 'publish');
@@ -85,7 +85,7 @@ it('the command says where a package was delivered, and ends with 1 where someth
   const failed = await folvex(token, 'run', 'tender', '--project', '2617');
   expect(failed.out).toContain('failed, 0 of 8 files');
   expect([failed.code, failed.err]).toEqual([1, expect.stringContaining('could not be delivered')]);
-}, 120_000);
+});
 
 it('the command says in one sentence what it may not do, and what is not there', async () => {
   const reading = await tokenOf('Looker', 'read');

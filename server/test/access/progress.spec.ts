@@ -34,4 +34,4 @@ it('the progress of a run is told to its readers only: the stream ends after the
     listening.close();
     listening.closeAllConnections();
   }
-}, 60_000);
+});

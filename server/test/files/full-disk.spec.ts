@@ -98,7 +98,7 @@ asRoot('a run on a disk of 24 MB', () => {
     rmSync(filler);
     expect(await again(run)).toMatchObject({ state: 'done', problem: null, files: [{ pages: 9 }] });
     expect((await upload()).status).toBe(201);
-  }, 60_000);
+  });
 
   it('that can only be read says so, keeps what was made, and is complete once it can be written', async () => {
     const before = await published();
@@ -113,5 +113,5 @@ asRoot('a run on a disk of 24 MB', () => {
     expect(run.sheets.find(({ state }) => state === 'failed')!.problem!.sentence).toContain('can only be read');
     expect(await again(run)).toMatchObject({ state: 'done', problem: null });
     expect((await again(before)).files[0]!.sha256).toBe(before.files[0]!.sha256);
-  }, 60_000);
+  });
 });

@@ -120,7 +120,7 @@ describe('a drawing', () => {
       listening.closeAllConnections();
       listening.close();
     }
-  }, 60_000);
+  });
 });
 
 describe('a sheet', () => {

@@ -36,7 +36,7 @@ beforeAll(async () => {
     () => told((body as RunInfo).id),
     ({ state }) => state === 'done',
   );
-}, 60_000);
+});
 afterAll(() => peer.stop());
 
 const setOf = ({ login: { name, address, user, secret, fingerprint } }: Peer): TransferServerChange => ({
@@ -102,7 +102,7 @@ describe('a finished run', () => {
     expect((kept.body as AtDestination).numbered).toMatchObject({
       [first!.path]: first!.path.replace(/\.pdf$/, ' (2).pdf'),
     });
-  }, 60_000);
+  });
 
   it('has its deliveries in the report, and their ends in the audit', async () => {
     const at = { run: run.id };
@@ -134,7 +134,7 @@ describe('a finished run', () => {
     const there = readdirSync(join(peer.root, 'later'), { recursive: true, withFileTypes: true });
     expect(there.filter((entry) => entry.isFile())).toHaveLength(run.files.length);
     for (const { path: file, sha256: hash } of run.files) expect(sha256(peer.content(`later/${file}`)!)).toBe(hash);
-  }, 60_000);
+  });
 
   it('is published while many deliveries wait for servers that do not answer', async () => {
     const held: Socket[] = [];
@@ -156,7 +156,7 @@ describe('a finished run', () => {
     for (const id of waiting) await act('deliveryCancel', id).expect(200);
     silent.close();
     for (const socket of held) socket.destroy();
-  }, 60_000);
+  });
 
   it('is given up where a destination stays away, and can be sent there again', async () => {
     await setUpAway('gone');
@@ -174,7 +174,7 @@ describe('a finished run', () => {
     expect((await ended(id)).state).toBe('done');
     const { body } = await act('deliveryAgain', id).expect(409);
     expect(body.problem.code).toBe('delivery.open');
-  }, 60_000);
+  });
 
   it('is not sent any further once that is cancelled', async () => {
     await setUpAway('cancelled');
@@ -187,7 +187,7 @@ describe('a finished run', () => {
     expect((await ended((await send(to('office', 'after'))).id)).state).toBe('done');
     expect(await now(id)).toMatchObject({ state: 'cancelled', receipts: [] });
     expect(peer.content('cancelled')).toBeUndefined();
-  }, 60_000);
+  });
 
   it('sends again only what did not arrive', async () => {
     const [first, second] = run.files;
@@ -214,7 +214,7 @@ describe('a finished run', () => {
     expect(done.state).toBe('done');
     expect(outcomesOf(done)[0]).toMatchObject({ how: 'new' });
     expect(readFileSync(join(peer.root, 'conflict', second!.path), 'utf8')).toBe('read and marked');
-  }, 60_000);
+  });
 
   it('is sent except for files that a destination refuses', async () => {
     // No folder can take the place of a file.
@@ -230,7 +230,7 @@ describe('a finished run', () => {
         file.startsWith(`${blocked}/`) ? { problem: { code: 'destination.copy' } } : { how: 'new' },
       );
     expect(outcomes.some((outcome) => 'how' in outcome)).toBe(true);
-  }, 60_000);
+  });
 
   it('is not begun to be sent where names are taken and nothing is to be done about that', async () => {
     await peer.place(`taken/${run.files[1]!.path}`, 'theirs');
@@ -242,7 +242,7 @@ describe('a finished run', () => {
     const { id } = await send(to('office', 'taken', 'both'));
     expect(outcomesOf(await ended(id))[1]).toMatchObject({ how: 'numbered' });
     expect(String(peer.content(`taken/${run.files[1]!.path}`))).toBe('theirs');
-  }, 60_000);
+  });
 
   it('is not sent where nobody is let in, and does not ask again with each file', async () => {
     await setUp('strange', { ...setOf(peer), fingerprint: 'SHA256:another' });
@@ -251,7 +251,7 @@ describe('a finished run', () => {
     expect(delivery.problem!.sentence).toContain('another host key than the accepted one');
     const { status, body } = await act('deliveryCancel', delivery.id);
     expect([status, body.problem.code]).toEqual([409, 'delivery.over']);
-  }, 60_000);
+  });
 
   it('is reached with its own deliveries only', async () => {
     const other = await request(server.app).post(path(ROUTES.runAgain, { run: run.id }));
@@ -291,4 +291,4 @@ it('a package that is delivered has its delivery once the run is done', async ()
   const { body } = await request(server.app).post(path(ROUTES.runs, at)).send({}).expect(201);
   const done = await delivered(server.app, (body as RunInfo).id);
   expect(done.deliveries).toMatchObject([{ state: 'done', destination: { folder: 'from-package' } }]);
-}, 60_000);
+});

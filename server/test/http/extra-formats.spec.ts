@@ -74,7 +74,7 @@ it('writes sheets in other formats than PDF, reads them again, and takes them fr
   expect(same).toEqual([true, true, true, false]);
   await change({ extraFormats: null, pages: {} }).expect(200);
   expect((await published()).files).toHaveLength(1);
-}, 60_000);
+});
 
 it('does not begin with pictures that would be too large, or formats that it does not know', async () => {
   await change({ extraFormats: { formats: ['png'], dpi: 1200 } }).expect(200);
@@ -110,4 +110,4 @@ it('writes the pictures of DXF as files in its folder, once for all sheets there
   const again = await published();
   expect(again.files.map(({ sha256: hash }) => hash)).toEqual(run.files.map(({ sha256: hash }) => hash));
   expect(again.sheets.map(({ worker }) => worker)).toEqual([null, null]);
-}, 60_000);
+});

@@ -32,7 +32,7 @@ describe('an issue', () => {
   beforeAll(async () => {
     run = await published('permit');
     first = (await make({ run: run.id, remarks: 'Two copies.' })).body as Issue;
-  }, 60_000);
+  });
 
   it('writes down what the run held: sheets with revisions, files with hashes', () => {
     expect(first).toMatchObject({ number: 1, packageName: 'Permit set', remarks: 'Two copies.', runId: run.id });

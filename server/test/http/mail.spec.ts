@@ -27,7 +27,7 @@ beforeAll(async () => {
     MAIL,
     new Map([['gone@harbour.example', { code: 550, text: 'no such mailbox' }]]),
   ));
-}, 60_000);
+});
 afterAll(() => peer.stop());
 
 const told = async (id = run.id): Promise<RunInfo> =>

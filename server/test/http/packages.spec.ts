@@ -95,7 +95,7 @@ it('publishes a package otherwise this time only', async () => {
     .post(path(ROUTES.runs, { project: server.project, package: 'permit' }))
     .send({ pack: { bundling: 'all of it' } })
     .expect(400);
-}, 60_000);
+});
 
 it("publishes drawings' spaces as pages", async () => {
   const { drawings } = await info();
@@ -137,7 +137,7 @@ it("publishes drawings' spaces as pages", async () => {
   const text = execFileSync('pdftotext', ['-f', '2', '-l', '2', file, '-'], { encoding: 'utf8' });
   expect(text).toContain('Ticket hall');
   await step('undo').expect(200);
-}, 60_000);
+});
 
 describe('a destination', () => {
   const folder = (): string => join(server.data, 'delivered', '2617', 'Permit set');
@@ -167,7 +167,7 @@ describe('a destination', () => {
     expect((report.body as RunReport).deliveries).toMatchObject([
       { destination: folder(), state: 'done', path: name, outcome: `new: ${name}`, bytes: run.files[0]!.bytes },
     ]);
-  }, 60_000);
+  });
 
   it('that has a file of the name already stops the run, or keeps both, or has it replaced', async () => {
     const { body: told } = await request(server.app)
@@ -193,7 +193,7 @@ describe('a destination', () => {
     const run = await publish();
     expect(howOf(run)).toEqual(['replaced']);
     expect(sha256(readFileSync(join(folder(), name)))).toBe(run.files[0]!.sha256);
-  }, 60_000);
+  });
 
   it('that cannot be written to is told with the file, and the run is there all the same', async () => {
     rmSync(join(server.data, 'delivered'), { recursive: true });
@@ -205,5 +205,5 @@ describe('a destination', () => {
     ]);
     rmSync(join(server.data, 'delivered'));
     await change({ destinations: null }).expect(200);
-  }, 60_000);
+  });
 });

@@ -33,7 +33,7 @@ beforeAll(async () => {
     .send({})
     .expect(201);
   run = await delivered(server.app, (body as RunInfo).id);
-}, 60_000);
+});
 afterAll(() => plotter.stop());
 
 const latest = async (): Promise<DeliveryInfo> =>

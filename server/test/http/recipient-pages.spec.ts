@@ -31,7 +31,7 @@ const MAIL: Mail = {
 beforeAll(async () => {
   office = officeApp(server, { url: URL });
   ({ peer, run } = await emailedRun(server, MAIL));
-}, 60_000);
+});
 afterAll(() => peer.stop());
 
 const deliveries = async (): Promise<DeliveryInfo[]> =>

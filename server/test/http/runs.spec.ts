@@ -38,7 +38,7 @@ describe('a run', () => {
     expect(file.headers['content-type']).toBe('application/pdf');
     expect(sha256(file.body as Buffer)).toBe(run.files[0]!.sha256);
     expect((file.body as Buffer).length).toBe(run.files[0]!.bytes);
-  }, 60_000);
+  });
 
   it('repeated gives the same bytes, from parts made before', async () => {
     const [first, second] = [await published('permit'), await published('permit')];
@@ -55,7 +55,7 @@ describe('a run', () => {
     );
     // Nine sheets of the permit set and eight of the tender, no more.
     expect(made.rows[0]).toEqual({ n: 17 });
-  }, 60_000);
+  });
 
   it('is read again by others, and reported as JSON, CSV and a workbook', async () => {
     const run = await published('permit');
@@ -76,7 +76,7 @@ describe('a run', () => {
     const book = await report('xlsx').responseType('blob');
     expect((book.body as Buffer).subarray(0, 2).toString()).toBe('PK');
     await report('doc').expect(404);
-  }, 60_000);
+  });
 
   it('has what the package adds to its sheets: a list with links, stamps, colours of a page; and not what it skips', async () => {
     const { body } = await request(server.app).get(path(ROUTES.project, { project: server.project }));
@@ -122,7 +122,7 @@ describe('a run', () => {
     expect(inks(3).size).toBeGreaterThan(1);
     rmSync(dirname(pdf), { recursive: true, force: true });
     await change('permit', { order: pack.order, extras: [], stamps: [], pages: {} }).expect(200);
-  }, 60_000);
+  });
 
   it('is made again from what it was made from, whatever has changed since', async () => {
     const first = await published('permit');
@@ -137,7 +137,7 @@ describe('a run', () => {
     const second = await until(() => runOf((again.body as RunInfo).id), ended);
     expect(second.files.map(({ sha256 }) => sha256)).toEqual(first.files.map(({ sha256 }) => sha256));
     await retitle(sheet.title).expect(200);
-  }, 60_000);
+  });
 
   it('tells its progress as server-sent events until it is over', async () => {
     const { body } = await publish('tender');
@@ -148,7 +148,7 @@ describe('a run', () => {
       .split('\n\n')
       .map((event) => JSON.parse(event.replace(/^data: /, '')) as RunInfo);
     expect(told.at(-1)!.state).toBe('done');
-  }, 60_000);
+  });
 
   it('comes as a ZIP whose entries are the files', async () => {
     const run = await published('tender');
@@ -171,7 +171,7 @@ describe('a run', () => {
       expect([status, body.problem.code]).toEqual([410, 'run.file-missing']);
       expect(body.problem.sentence).toContain(run.files[2]!.path);
     }
-  }, 60_000);
+  });
 
   it('keeps its inputs: a sheet renamed afterwards changes nothing of it', async () => {
     const run = await published('permit');
@@ -181,7 +181,7 @@ describe('a run', () => {
     expect((await runOf(run.id)).sheets[0]!.title).toBe('Site plan');
     const next = await published('permit');
     expect(next.files[0]!.sha256).not.toBe(run.files[0]!.sha256);
-  }, 60_000);
+  });
 });
 
 describe('what stops a run', () => {
@@ -212,7 +212,7 @@ describe('what stops a run', () => {
       state: 'failed',
       problem: { code: 'sheet.scale' },
     });
-  }, 60_000);
+  });
 
   it('is a cancel: nothing is written afterwards', async () => {
     const { body } = await publish('permit');

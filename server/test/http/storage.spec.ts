@@ -42,7 +42,7 @@ it('what a project uses is that of its drawings and files, each once, without wh
       .send({ removed: true })
       .expect(200);
   expect((await storage()).usedBytes).toBe(drawings);
-}, 60_000);
+});
 
 it('a project that has used nine tenths of what it may is warned', async () => {
   const { usedBytes } = await storage();

@@ -57,7 +57,7 @@ describe('a backup', () => {
   beforeAll(async () => {
     server.work();
     published = await publish();
-  }, 120_000);
+  });
 
   const take = (at: string) =>
     backup(server.services.connection, server.databaseUrl, server.services.store, folder, new Date(at));
@@ -131,7 +131,7 @@ describe('a backup', () => {
       code: 0,
       out: expect.stringContaining('Deleted: 0 projects') as string,
     });
-  }, 120_000);
+  });
 
   it('that lacks something, or has it damaged, is not restored, and says so', async () => {
     const place = await emptyPlace();

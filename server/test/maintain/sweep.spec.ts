@@ -109,7 +109,7 @@ describe('a sweep', () => {
     expect(await left()).toEqual([false, false, true]);
     // Its files are there, since the issued one has the same.
     expect(issued.files.map(({ sha256 }) => isThere(sha256))).not.toContain(false);
-  }, 120_000);
+  });
 
   it('deletes results in between that nobody uses, and content with them; used ones stay', async () => {
     const { db, store } = server.services;

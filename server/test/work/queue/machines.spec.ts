@@ -40,10 +40,10 @@ describe('several machines', () => {
     ending.push(() => bucket.close());
     bucketPort = bucket.port;
     writeJob(data);
-  }, 60_000);
+  });
   afterAll(async () => {
     for (const end of ending.reverse()) await end();
-  }, 60_000);
+  });
 
   async function start(kind: 'server' | 'worker', name: string, port = 0): Promise<Machine> {
     const database = new URL(databaseUrl);

@@ -23,13 +23,13 @@ describe('a run whose worker stalls', () => {
     await instance.ready;
     second = keepRunning('worker', { ...(process.env as Record<string, string>), ...instance.environment });
     await second.ready;
-  }, 120_000);
+  });
 
   afterAll(async () => {
     await second?.stop();
     await instance?.remove();
     rmSync(data, { recursive: true, force: true });
-  }, 60_000);
+  });
 
   const get = <T>(route: string): Promise<T> => call<T>(base + route);
   const send = <T>(route: string, body: object, method?: string): Promise<T> => call<T>(base + route, body, method);
@@ -68,7 +68,7 @@ describe('a run whose worker stalls', () => {
     } finally {
       process.kill(stalled, 'SIGCONT');
     }
-  }, 120_000);
+  });
 
   it('keeps its files at the destination once', async () => {
     const [project] = await get<ProjectSummary[]>(ROUTES.projects);

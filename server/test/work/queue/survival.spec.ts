@@ -40,12 +40,12 @@ describe('runs whose processes are killed', () => {
       settings: { FOLVEX_PORT: String(port), FOLVEX_THREADS: '1', FOLVEX_LOG: 'silent' },
     });
     await instance.ready;
-  }, 120_000);
+  });
 
   afterAll(async () => {
     await instance?.remove();
     rmSync(data, { recursive: true, force: true });
-  }, 60_000);
+  });
 
   const send = <T>(route: string, body?: object, method?: string): Promise<T> => call<T>(base + route, body, method);
   /** An answer, or nothing while the server or the database is down. */

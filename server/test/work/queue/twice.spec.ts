@@ -82,5 +82,5 @@ describe('a step of a run that is done twice at once', () => {
     expect((await told()).files.every(({ proof }) => proof!.differences.length === 0)).toBe(true);
     expect(await dependencies(provedNow.held).held.fetch(50)).toEqual([]);
     expect((await runById(server.services.db, id))!.state).toBe('done');
-  }, 120_000);
+  });
 });
