@@ -7,16 +7,28 @@ import { freePort } from '../scripts/lib/postgres.mjs';
 export { expect };
 
 /** One Folvex with the demo for all tests of a file; each test gets a page of it, which may talk to nobody else. */
-export const test = base.extend<{ folvex: Page }, { address: string }>({
-  address: [
+export const test = base.extend<
+  { folvex: Page },
+  { address: string; data: string; settings: Readonly<Record<string, string>> }
+>({
+  /** Variables of its environment. */
+  settings: [{}, { scope: 'worker', option: true }],
+  /** The folder that it keeps its data in. */
+  data: [
     async ({}, use) => {
       const data = ownFolder('folvex-e2e-');
+      await use(data);
+      rmSync(data, { recursive: true, force: true });
+    },
+    { scope: 'worker' },
+  ],
+  address: [
+    async ({ data, settings }, use) => {
       const port = await freePort();
-      const instance = await startInstance(data, { settings: { FOLVEX_PORT: String(port) } });
+      const instance = await startInstance(data, { settings: { ...settings, FOLVEX_PORT: String(port) } });
       await instance.ready;
       await use(`http://127.0.0.1:${port}`);
       await instance.remove();
-      rmSync(data, { recursive: true, force: true });
     },
     { scope: 'worker', timeout: 600_000 },
   ],
@@ -159,4 +171,14 @@ export async function addServer(page: Page, address: string): Promise<Locator> {
   await server.getByLabel('Address').fill(address);
   await server.getByLabel('Address').press('Enter');
   return server;
+}
+
+/** Chooses a sheet on the wall once its picture is there: while sheets find their sizes, a click may miss. */
+export async function chooseSheet(sheet: Locator, shows: Locator): Promise<void> {
+  await sheet.scrollIntoViewIfNeeded();
+  await expect(sheet.locator('canvas.painted')).toHaveCount(1);
+  await expect(async () => {
+    if ((await sheet.getAttribute('aria-selected')) !== 'true') await sheet.click();
+    await expect(shows).toBeVisible({ timeout: 1000 });
+  }).toPass();
 }

@@ -1,6 +1,6 @@
 import { zipSync } from 'fflate';
-import { choose as pick, drawing, expect, go, test } from './folvex';
-import type { Locator, Page } from '@playwright/test';
+import { choose as pick, chooseSheet, drawing, expect, go, test } from './folvex';
+import type { Page } from '@playwright/test';
 
 interface Dropped {
   name: string;
@@ -15,16 +15,6 @@ async function drop(page: Page, dropped: readonly Dropped[]): Promise<void> {
     return transfer;
   }, dropped);
   await page.dispatchEvent('fx-gather .place', 'drop', { dataTransfer: files });
-}
-
-/** Chooses a sheet on the wall once its picture is there: while sheets find their sizes, a click may miss. */
-async function choose(sheet: Locator, shows: Locator): Promise<void> {
-  await sheet.scrollIntoViewIfNeeded();
-  await expect(sheet.locator('canvas.painted')).toHaveCount(1);
-  await expect(async () => {
-    if ((await sheet.getAttribute('aria-selected')) !== 'true') await sheet.click();
-    await expect(shows).toBeVisible({ timeout: 1000 });
-  }).toPass();
 }
 
 test('forty files dropped at once come in, each told by a card of its own', async ({ folvex: page }) => {
@@ -79,7 +69,7 @@ test('a newer version is compared before it is taken; the live view follows, the
   }
   await go(page, 'Sheets');
   const held = page.getByRole('option', { name: /S-02/ });
-  await choose(held, page.getByRole('button', { name: 'Hold' }));
+  await chooseSheet(held, page.getByRole('button', { name: 'Hold' }));
   await page.getByRole('button', { name: 'Hold' }).click();
   await expect(page.getByText('held at version 1')).toBeVisible();
 
@@ -100,7 +90,7 @@ test('a newer version is compared before it is taken; the live view follows, the
   await go(page, 'Sheets');
   await expect(page.getByRole('option', { name: /S-02/ })).toContainText('out of date');
   await expect(page.getByRole('option', { name: /S-01/ })).not.toContainText('out of date');
-  await choose(held, page.getByRole('button', { name: 'Follow' }));
+  await chooseSheet(held, page.getByRole('button', { name: 'Follow' }));
   await page.getByRole('button', { name: 'Follow' }).click();
   await expect(page.getByRole('option', { name: /S-02/ })).not.toContainText('out of date');
 });

@@ -34,6 +34,7 @@ export default defineConfig({
     'mail',
     'recipient-files',
     'plot',
+    'inbox',
     'office',
   ].map((name) => ({
     name,

@@ -37,6 +37,8 @@ export const AUDIT_EVENTS = {
   'project.removed': 'Removed or restored a project',
   'project.downloaded': 'Exported a project',
   'drawing.received': 'Added a drawing',
+  'inbox.arrived': 'Arrived in an inbox',
+  'arrival.decided': 'Decided about an arrival',
   'drawing.changed': 'Changed a drawing',
   'drawing.removed': 'Removed or restored a drawing',
   'edit.made': 'Changed',

@@ -1,4 +1,5 @@
 export * from './access';
+export * from './arrival-payloads';
 export * from './delivery-payloads';
 export * from './drawing-payloads';
 export * from './health-payloads';

@@ -171,6 +171,7 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
     ),
   },
   drawing: {
+    get: op('A drawing and its versions', 'reader', { 200: 'DrawingInfo' }),
     patch: op(
       'Changes the name, the unit or the named windows of a drawing',
       'drafter',
@@ -201,6 +202,15 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
       'drafter',
       { 200: 'Received' },
       { takes: 'OfferAnswer', audit: 'drawing.received' },
+    ),
+  },
+  arrivals: { get: op('What came into the inboxes of a project', 'reader', { 200: 'Arrivals' }) },
+  arrival: {
+    post: op(
+      'Decides what becomes of a file that came into an inbox',
+      'drafter',
+      { 200: 'ArrivalAnswered' },
+      { takes: 'ArrivalAnswer', audit: 'arrival.decided' },
     ),
   },
   changes: { get: op('What differs between two versions of a drawing', 'reader', { 200: 'DrawingChanges' }) },
@@ -367,9 +377,9 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
   everyPresence: { get: op('Who has which project open', 'somebody', { 200: 'EveryPresence' }) },
   presence: {
     post: op(
-      'Reports that a window has the project open, and answers who has',
+      'Reports that a window has the project open; answers who has, and what happened last',
       'reader',
-      { 200: 'Person[]' },
+      { 200: 'ProjectNews' },
       { takes: 'Presence' },
     ),
   },

@@ -81,6 +81,18 @@ export interface Presence extends Person {
   window: string;
 }
 
+/** Who began a run that nobody did, as `RunInfo.startedBy` says it. */
+export const BY_SCHEDULE = 'its schedule';
+
+/** What a window that has a project open is told every few seconds. */
+export interface ProjectNews {
+  people: Person[];
+  /** Ids of the latest runs, the latest first. */
+  latestRuns: string[];
+  /** When something last changed in what came into the inboxes, or in how these were found; null: there is none. */
+  arrivalsChangedAt: string | null;
+}
+
 /** A window of a browser that was closed, or left the project. */
 export type PresenceEnded = Pick<Presence, 'window'>;
 

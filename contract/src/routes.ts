@@ -42,6 +42,9 @@ export const ROUTES = {
   drawingRemoved: '/api/drawings/:drawing/removed',
   miniature: '/api/drawings/:drawing/miniature',
   offers: '/api/projects/:project/offers',
+  /** What came into the inboxes of the project. */
+  arrivals: '/api/projects/:project/arrivals',
+  arrival: '/api/projects/:project/arrivals/:arrival',
   changes: '/api/drawings/:drawing/changes/:from/:to',
   changesPicture: '/api/drawings/:drawing/changes/:from/:to/picture',
   space: '/api/drawings/:drawing/spaces/:space',

@@ -23,6 +23,7 @@ import {
   viewSchema,
 } from '@folvex/core';
 import { MAX_PERSON_NAME } from './access';
+import type { ArrivalAnswer } from './arrival-payloads';
 import { text } from './limited-text';
 
 const sheetSide = yup.number().min(SHEET_SIDE_MM.min).max(SHEET_SIDE_MM.max).required();
@@ -177,6 +178,14 @@ export const offerAnswerSchema = yup
       .required(),
     as: yup.string().oneOf(['version', 'drawing', 'unlock']).required(),
     drawing: yup.string().strict().max(100),
+    password: yup.string().strict().max(200),
+  })
+  .noUnknown()
+  .strict();
+
+export const arrivalAnswerSchema = yup
+  .object({
+    as: yup.string<ArrivalAnswer['as']>().oneOf(['version', 'drawing', 'unlock', 'decline']).required(),
     password: yup.string().strict().max(200),
   })
   .noUnknown()

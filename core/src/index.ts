@@ -45,6 +45,8 @@ export * from './page/mark-boxes';
 export * from './page/outside';
 export * from './page/resize';
 export * from './page/pack';
+export * from './inbox/inbox';
+export * from './inbox/newer-version';
 export * from './sheet/context';
 export * from './sheet/groups';
 export * from './sheet/model';

@@ -6,6 +6,7 @@ export * from './pictures/embed';
 export * from './pictures/rasters';
 export * from './destinations/deliver';
 export { openDestination } from './destinations';
+export { openInbox } from './destinations/inbox';
 export { folderDestination } from './destinations/kinds/folder';
 export type * from './destinations/port';
 export { openPlotFiles, type PlotFiles } from './plot/plot-files';

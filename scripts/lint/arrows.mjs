@@ -22,6 +22,7 @@ const WORKSPACES = {
         'settings',
         'recipe',
         'naming',
+        'inbox',
         'sheet',
         'compare',
       ],
@@ -32,6 +33,7 @@ const WORKSPACES = {
   contract: {
     uses: ['core'],
     ground: [
+      'arrival-payloads',
       'delivery-payloads',
       'drawing-payloads',
       'health-payloads',

@@ -13,6 +13,8 @@ export interface ServerConfig extends StoreSettings {
   databaseUrl: string;
   /** Packages are delivered below it. */
   deliveryFolder: string;
+  /** Inboxes of this machine are below it. */
+  inboxFolder: string;
   host: string;
   /** Host names that it answers to besides loopback ones, in lower case. */
   names: ReadonlySet<string>;
@@ -28,6 +30,8 @@ export interface ServerConfig extends StoreSettings {
   openId: OpenIdSettings | undefined;
   /** Time zone of schedules (IANA): that of the machine. */
   zone: string;
+  /** Nothing may have changed for this long before a package publishes because of a change, ms. */
+  quietMs: number;
   threads: number;
   /** What each thread may use for one task. */
   limits: PressLimits;
@@ -52,6 +56,8 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     DATABASE_URL,
     FOLVEX_DATA,
     FOLVEX_DELIVERY,
+    FOLVEX_INBOX,
+    FOLVEX_QUIET_MINUTES,
     FOLVEX_HOST,
     FOLVEX_NAMES,
     FOLVEX_URL,
@@ -88,6 +94,7 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     bucket: bucketFrom(environment),
     maxCacheBytes: Number(FOLVEX_CACHE_MB ?? 20_000) * 1e6,
     deliveryFolder: resolve(FOLVEX_DELIVERY ?? join(FOLVEX_DATA ?? '.folvex', 'delivered')),
+    inboxFolder: resolve(FOLVEX_INBOX ?? join(FOLVEX_DATA ?? '.folvex', 'inbox')),
     host,
     port,
     names: new Set([...names, ...(FOLVEX_URL === undefined ? [] : [new URL(FOLVEX_URL).hostname])]),
@@ -97,6 +104,7 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     secretsKey: FOLVEX_SECRETS_KEY,
     openId: openIdFrom(environment),
     zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+    quietMs: Number(FOLVEX_QUIET_MINUTES ?? 10) * 60_000,
     threads: Number(FOLVEX_THREADS ?? cpus().length),
     limits: limitsFrom(environment),
     retention: {

@@ -7,6 +7,7 @@ import { openStore } from './files/open-store';
 import { keyOf, sealerWith } from './work/access/secrets';
 import { sweep } from './work/maintain/sweep';
 import { startHeartbeat } from './work/queue/heartbeat';
+import { lookIntoInboxes } from './work/inboxes/look-into-inboxes';
 import { runDueSchedules } from './work/runs/run-schedules';
 import { createLog } from './work/log';
 import { openQueue } from './work/queue/queue';
@@ -16,8 +17,8 @@ import { startWorker } from './work/queue/worker';
 const DAY_MS = 86_400_000;
 /** One worker of all that are due does it. */
 const SWEEP_EVERY_MS = 6 * 3600_000;
-/** Schedules are to the minute. */
-const SCHEDULES_EVERY_MS = 20_000;
+/** Schedules are to the minute; files in inboxes are seen twice before they are taken for complete. */
+const [SCHEDULES_EVERY_MS, INBOXES_EVERY_MS] = [20_000, 15_000];
 const DATABASE_TIMEOUT_MS = 10_000;
 /** One batch more than threads: the threads go on while what they made is written down. */
 const EXTRA_SLOTS = 1;
@@ -50,20 +51,21 @@ async function main(): Promise<void> {
   const maintenance = setInterval(() => {
     sweep(connection, store, config.retention).catch((err: unknown) => log.error({ err }, 'the sweep failed'));
   }, SWEEP_EVERY_MS);
-  let scheduling = false;
-  const schedules = setInterval(() => {
-    if (scheduling) return;
-    scheduling = true;
-    runDueSchedules(startDeps, config.zone)
-      .catch((err: unknown) => log.error({ err }, 'the schedules could not be run'))
-      .finally(() => (scheduling = false));
-  }, SCHEDULES_EVERY_MS);
+  const inboxDeps = { ...startDeps, db: connection.db, press, inboxFolder: config.inboxFolder };
+  const stopSchedules = repeat(
+    SCHEDULES_EVERY_MS,
+    () => runDueSchedules(startDeps, config),
+    (err) => log.error({ err }, 'the schedules could not be run'),
+  );
+  const stopInboxes = repeat(
+    INBOXES_EVERY_MS,
+    () => lookIntoInboxes(connection, inboxDeps),
+    (err) => log.error({ err }, 'the inboxes could not be looked into'),
+  );
   process.send?.('working');
   const stop = (): void => {
     clearInterval(maintenance);
-    clearInterval(schedules);
-    worker
-      .stop()
+    Promise.all([worker.stop(), stopSchedules(), stopInboxes()])
       .then(() => Promise.allSettled([queue.close(), press.close(), notifications.close(), heartbeat.stop()]))
       .then(() => connection.close())
       .finally(() => process.exit(0));
@@ -75,6 +77,20 @@ async function main(): Promise<void> {
     setTimeout(() => process.exit(1), ORPHAN_GRACE_MS).unref();
     stop();
   });
+}
+
+/** Does something again and again, never twice at a time; the function returned ends that and waits for the last time. */
+function repeat(everyMs: number, work: () => Promise<void>, failed: (error: unknown) => void): () => Promise<void> {
+  let working: Promise<void> | undefined;
+  const timer = setInterval(() => {
+    working ??= work()
+      .catch(failed)
+      .finally(() => (working = undefined));
+  }, everyMs);
+  return async () => {
+    clearInterval(timer);
+    await working;
+  };
 }
 
 main().catch((error: unknown) => {

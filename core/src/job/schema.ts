@@ -13,6 +13,8 @@ import { PACKAGE_OPTIONS } from '../package/options';
 import { DXF_OPTIONS } from '../settings/exchange';
 import { settingSchemas } from '../settings/schema';
 import { extraFormatsSchema, destinationsSchema, packageParts } from './package-parts';
+import { MAX_INBOXES, TAKES_OPTIONS } from '../inbox/inbox';
+import { MAX_VERSION_MARK } from '../inbox/newer-version';
 import { byId, id, listOf, MAX_TEXT, number, only, ownListOf, text } from '../shapes';
 
 function readable(value: unknown): boolean {
@@ -207,6 +209,17 @@ export const projectSchema = only({
   people: ownListOf(
     only({ id, name: text.min(1).max(100).required(), firm: text.max(100), mail: text.min(1).max(254).required() }),
   ),
+  inboxes: ownListOf(
+    only({
+      id,
+      name: text.min(1).max(100).required(),
+      server: text.min(1).max(100),
+      folder: text.max(500),
+      takes: text.oneOf(TAKES_OPTIONS.flatMap(({ value }) => value ?? [])),
+    }),
+    MAX_INBOXES,
+  ),
+  versionMark: text.max(MAX_VERSION_MARK),
   checks: byId(text.oneOf(['stop', 'warning', 'note', 'off']).required()),
   exchanges: ownListOf(only({ id, name: text.min(1).max(200).required(), ...settingSchemas(DXF_OPTIONS) })),
   namings: ownListOf(

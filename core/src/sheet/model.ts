@@ -4,6 +4,7 @@ import type { Plotter } from '../paper/plotters';
 import type { OwnPaper, PaperChoice } from '../paper/sizes';
 import type { ColourMode } from '../pens/ink';
 import type { PenSchedule } from '../pens/schedule';
+import type { Inbox } from '../inbox/inbox';
 import type { KeptExchange } from '../settings/exchange';
 import type { OwnTypeface } from '../text/own-typefaces';
 import type { Note, NoteStyle } from './notes/model';
@@ -197,4 +198,8 @@ export interface ProjectFacts {
   exchanges?: KeptExchange[];
   /** Whom packages are sent to. */
   people?: Contact[];
+  /** Folders that are watched for files that arrive. */
+  inboxes?: Inbox[];
+  /** What of file names marks a version, such as `_P`; absent: names of versions are the same. */
+  versionMark?: string;
 }

@@ -14,6 +14,7 @@ import {
   unfinishedName,
   type TransferLogin,
 } from './transfer-login';
+import { filesBelow, type Entry } from './files-below';
 import { certificateOf, trustOnly, type ShownCertificate } from './trust';
 import type { TransferPort } from './port';
 
@@ -105,8 +106,9 @@ export function ftpDestination(login: TransferLogin, below: string): TransferPor
     return next;
   };
   const made = new Set<string>();
+  const where = `${scheme}://${host}:${port}${base}`;
   return {
-    where: `${scheme}://${host}:${port}${base}`,
+    where,
     list: (paths) =>
       namedIn(paths, (name) => use(async (on) => (await entries(on, pathOf(name))).map((entry) => entry.name))),
     hashOf: (path) =>
@@ -146,6 +148,24 @@ export function ftpDestination(login: TransferLogin, below: string): TransferPor
         return { bytes: found.size, writtenAt: written.getTime() };
       }),
     rename: (path, to) => use((on) => renamedToFree(on, pathOf(path), pathOf(to))),
+    files: () =>
+      filesBelow(where, (folder) =>
+        use(async (on) => {
+          // Some servers answer with an empty list where there is no folder.
+          if (folder === '' && base !== '/' && !(await entryOf(on, base))) return undefined;
+          const found = await entries(on, pathOf(folder));
+          const listed: Entry[] = [];
+          for (const { name, type, size, modifiedAt } of found) {
+            const kind = type === FileType.File ? 'file' : type === FileType.Directory ? 'folder' : 'other';
+            // Servers without MLSD (RFC 3659) list no dates that a program can rely on.
+            const written =
+              modifiedAt ?? (kind === 'file' ? await on.lastMod(pathOf(posix.join(folder, name))) : undefined);
+            listed.push({ name, kind, bytes: size, writtenAt: written?.getTime() ?? 0 });
+          }
+          return listed;
+        }),
+      ),
+    copyTo: (path, into) => use(async (on) => void (await on.downloadTo(into, pathOf(path)))),
     close: async () => {
       await last;
       client?.close();

@@ -1,3 +1,4 @@
+import type { Writable } from 'node:stream';
 import type { Delivered, Medium, Problem } from '@folvex/core';
 import type { TransferLogin } from './transfer-login';
 
@@ -24,6 +25,23 @@ export interface FoundFile {
   bytes: number;
   /** When it was last written, ms since 1970. */
   writtenAt: number;
+}
+
+/** A file of a place, by its path with slashes. */
+export interface FileBelow extends FoundFile {
+  path: string;
+}
+
+/** The port to a place that files are read from. */
+export interface FileSource {
+  /** Where it is, for people: the path of a folder, for instance. */
+  readonly where: string;
+  /** Every file in it and in folders below it. Rejects with a `ProblemError` where it is not there or holds too much. */
+  files(): Promise<FileBelow[]>;
+  /** Writes the content of a file into a stream, which it ends. */
+  copyTo(path: string, into: Writable): Promise<void>;
+  /** Ends what is open; the port can be used again afterwards. */
+  close(): Promise<void>;
 }
 
 /**
@@ -125,5 +143,8 @@ export interface PlotterPort {
   close(): Promise<void>;
 }
 
+/** The port to a folder of this machine. */
+export type FolderPort = DestinationPort & FileSource;
+
 /** The port to a folder of a transfer server; it is tested step by step instead (`probeTransfer`). */
-export type TransferPort = Omit<DestinationPort, 'test'>;
+export type TransferPort = Omit<DestinationPort, 'test'> & FileSource;

@@ -3,7 +3,8 @@ import { posix } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import type { Bucket } from '../files/bucket';
 import { namedIn, partsOf, type TransferLogin } from './transfer-login';
-import type { TransferPort } from './port';
+import { listedBelow } from './files-below';
+import type { FileBelow, TransferPort } from './port';
 
 /** Compatible services without regions of their own accept this one (common practice). */
 const USUAL_REGION = 'us-east-1';
@@ -36,8 +37,9 @@ export function s3Destination(login: TransferLogin, below: string): TransferPort
   const keyOf = (path: string): string => posix.join(base, path);
   let opened: Promise<Bucket> | undefined;
   const open = (): Promise<Bucket> => (opened ??= openBucket(login));
+  const where = posix.join(`${new URL(endpoint).host}/${bucket}`, base);
   return {
-    where: posix.join(`${new URL(endpoint).host}/${bucket}`, base),
+    where,
     list: (paths) =>
       namedIn(paths, async (name) => {
         const begin = posix.join(base, name, '/').replace(/^\.?\//, '');
@@ -65,6 +67,20 @@ export function s3Destination(login: TransferLogin, below: string): TransferPort
       await client.remove(keyOf(path));
       return true;
     },
+    // A bucket has no folders that could be missing.
+    files: async () => listedBelow(where, objectsBelow(await open(), base)),
+    copyTo: async (path, into) => {
+      const content = await (await open()).read(keyOf(path));
+      if (!content) throw new Error(`${path} is no longer there`);
+      await pipeline(content, into);
+    },
     close: () => Promise.resolve(),
   };
+}
+
+/** The objects of a folder and of those below it, by their paths in it. */
+async function* objectsBelow(bucket: Bucket, folder: string): AsyncGenerator<FileBelow> {
+  const begin = posix.join(folder, '/').replace(/^\.?\//, '');
+  for await (const { key, bytes, writtenAt } of bucket.list(begin))
+    yield { path: key.slice(begin.length), bytes, writtenAt };
 }

@@ -13,6 +13,7 @@ import {
   unfinishedName,
   type TransferLogin,
 } from './transfer-login';
+import { filesBelow } from './files-below';
 import { fingerprintOf, notAccepted } from './trust';
 import type { TransferPort } from './port';
 
@@ -138,8 +139,9 @@ export function sftpDestination(login: TransferLogin, below: string): TransferPo
     return session;
   };
   const made = new Set<string>();
+  const where = `sftp://${host}:${port}${posix.join('/', base)}`;
   return {
-    where: `sftp://${host}:${port}${posix.join('/', base)}`,
+    where,
     list: (paths) =>
       namedIn(paths, async (folder) => {
         const { client, within } = await connected();
@@ -190,6 +192,20 @@ export function sftpDestination(login: TransferLogin, below: string): TransferPo
         if (await within(client.exists(pathOf(to)))) return false;
         throw error;
       }
+    },
+    files: () =>
+      filesBelow(where, async (folder) => {
+        const { client, within } = await connected();
+        const path = pathOf(folder);
+        if ((await within(client.exists(path))) !== 'd') return undefined;
+        return (await within(client.list(path))).map(({ name, type, size, modifyTime }) => ({
+          ...{ name, bytes: size, writtenAt: modifyTime },
+          kind: type === '-' ? 'file' : type === 'd' ? 'folder' : 'other',
+        }));
+      }),
+    copyTo: async (path, into) => {
+      const { client, within } = await connected();
+      await within(client.get(pathOf(path), into));
     },
     close: async () => {
       await (await session?.catch(() => undefined))?.end();

@@ -13,6 +13,7 @@ import {
   unfinishedName,
   type TransferLogin,
 } from './transfer-login';
+import { filesBelow } from './files-below';
 import type { TransferPort } from './port';
 
 /** The client of a WebDAV server (RFC 4918), with the folder that its address names as root. */
@@ -43,8 +44,9 @@ export function webDavDestination(login: TransferLogin, below: string): Transfer
     }
     made.add(path);
   };
+  const { href: where } = new URL(posix.join(folder || '/', base), login.address);
   return {
-    where: new URL(posix.join(folder || '/', base), login.address).href,
+    where,
     list: (paths) =>
       namedIn(paths, async (name) => {
         const found = (await client.getDirectoryContents(pathOf(name)).catch(nothingWhereAbsent)) as FileStat[];
@@ -90,12 +92,26 @@ export function webDavDestination(login: TransferLogin, below: string): Transfer
         throw error;
       }
     },
+    files: () =>
+      filesBelow(where, async (below) => {
+        const found = await client.getDirectoryContents(pathOf(below)).catch(undefinedWhereAbsent);
+        return (found as FileStat[] | undefined)?.map(({ basename, type, size, lastmod }) => ({
+          ...{ name: basename, bytes: size, writtenAt: Date.parse(lastmod) },
+          kind: type === 'file' ? 'file' : 'folder',
+        }));
+      }),
+    copyTo: (path, into) => pipeline(client.createReadStream(pathOf(path)) as unknown as NodeJS.ReadableStream, into),
     close: () => Promise.resolve(),
   };
 }
 
+/** Undefined for what is not there; any other error goes on. */
+function undefinedWhereAbsent(error: unknown): undefined {
+  if ((error as WebDAVClientError).status !== 404) throw error;
+}
+
 /** An empty list for what is not there; any other error goes on. */
 function nothingWhereAbsent(error: unknown): never[] {
-  if ((error as WebDAVClientError).status === 404) return [];
-  throw error;
+  undefinedWhereAbsent(error);
+  return [];
 }

@@ -2,9 +2,12 @@ import { existsSync, mkdirSync, statfsSync, symlinkSync, writeFileSync } from 'n
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
+import { PassThrough } from 'node:stream';
+import { text } from 'node:stream/consumers';
 import type { Delivered } from '@folvex/core';
 import { deliver } from '../../src/destinations/deliver';
 import { openDestination } from '../../src/destinations';
+import { openInbox } from '../../src/destinations/inbox';
 import type { DestinationPort } from '../../src/destinations/port';
 import { probeTransfer } from '../../src/destinations/probe';
 import type { TransferLogin } from '../../src/destinations/transfer-login';
@@ -141,6 +144,42 @@ describe.each([
     expect(await (await portTo()).test()).toBeUndefined();
   });
 
+  it('is read as an inbox: every file below its folder, and what is in it', async () => {
+    const inbox = (folder: string) =>
+      openInbox({ id: 'i', name: 'Structures', server: 's', folder }, { inboxFolder: work, login: peer.login });
+    const port = await inbox('arrives');
+    const { where } = port;
+    // A bucket has no folders.
+    if (name.startsWith('S3')) expect(await port.files()).toEqual([]);
+    else await expect(port.files()).rejects.toThrow(`There is no folder ${where}; create it there`);
+    await peer.place('arrives/A-101.dxf', 'lines');
+    await peer.place('arrives/Pläne 2/B 1.dxf', 'more lines');
+    await peer.place('other/C.dxf', 'not in it');
+    const found = (await port.files()).sort((a, b) => (a.path < b.path ? -1 : 1));
+    expect(found.map(({ path, bytes }) => [path, bytes])).toEqual([
+      ['A-101.dxf', 5],
+      ['Pläne 2/B 1.dxf', 10],
+    ]);
+    expect(Math.abs(Date.now() - found[0]!.writtenAt)).toBeLessThan(24 * 3600_000);
+    // The same as long as nobody writes it: this tells that a file is finished.
+    expect((await port.files()).sort((a, b) => (a.path < b.path ? -1 : 1))).toEqual(found);
+    for (const [path, content] of [
+      ['A-101.dxf', 'lines'],
+      ['Pläne 2/B 1.dxf', 'more lines'],
+    ] as const) {
+      const into = new PassThrough();
+      const [received] = await Promise.all([text(into), port.copyTo(path, into)]);
+      expect(received).toBe(content);
+    }
+    const nowhere = new PassThrough();
+    nowhere.on('error', () => undefined);
+    await expect(port.copyTo('D.dxf', nowhere)).rejects.toThrow();
+    await port.close();
+    const root = await inbox('');
+    expect((await root.files()).map(({ path }) => path)).toContain('other/C.dxf');
+    await root.close();
+  });
+
   it('that breaks off anywhere leaves each file whole or not there, and the next try finishes it', async () => {
     const { address } = peer.login;
     const text = 'sheet '.repeat(20_000);
@@ -169,7 +208,7 @@ describe.each([
       expect(sha256(peer.content(`to/${path}`)!)).toBe(wanted);
     }
     expect([...outcomes]).toEqual(expect.arrayContaining(['failed, not there', 'done, there']));
-  }, 120_000);
+  });
 
   it('says which step of a test failed, and why', async () => {
     const last = async (change: Partial<TransferLogin>) => {

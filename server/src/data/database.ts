@@ -5,9 +5,10 @@ import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';
 import * as accessSchema from './access-schema';
 import * as deliverySchema from './delivery-schema';
+import * as inboxSchema from './inbox-schema';
 import * as projectSchema from './schema';
 
-const schema = { ...projectSchema, ...accessSchema, ...deliverySchema };
+const schema = { ...projectSchema, ...accessSchema, ...deliverySchema, ...inboxSchema };
 
 export type Database = NodePgDatabase<typeof schema>;
 

@@ -1,10 +1,11 @@
 import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { DrawingChange, DrawingInfo } from '@folvex/contract';
-import { judgeUnit, type NamedWindow } from '@folvex/core';
+import { judgeUnit, olderVersion, type NamedWindow } from '@folvex/core';
 import { isHeld, sourceId, type DrawingFacts } from '@folvex/press';
 import { NOW } from './clock';
 import type { Database } from './database';
-import { drawings, earlierVersions, offeredFiles } from './schema';
+import { arrivals } from './inbox-schema';
+import { drawings, earlierVersions, offeredFiles, projects } from './schema';
 
 export type DrawingRow = typeof drawings.$inferSelect;
 type EarlierRow = typeof earlierVersions.$inferSelect;
@@ -141,6 +142,19 @@ export async function findDrawing(
   return row;
 }
 
+/** Id of the drawing, not a removed one, that a file of a name is a newer version of; undefined: of none. */
+export async function olderDrawing(db: Database, projectId: string, name: string): Promise<string | undefined> {
+  const [own, [project]] = await Promise.all([
+    db
+      .select({ id: drawings.id, name: drawings.name })
+      .from(drawings)
+      .where(and(eq(drawings.projectId, projectId), isNull(drawings.removedAt)))
+      .orderBy(asc(drawings.createdAt)),
+    db.select({ facts: projects.facts }).from(projects).where(eq(projects.id, projectId)),
+  ]);
+  return olderVersion(own, name, project?.facts.versionMark)?.id;
+}
+
 export interface NewDrawing {
   id: string;
   projectId: string;
@@ -225,7 +239,7 @@ export async function projectOfDrawing(db: Database, id: string): Promise<string
 
 /** Ids of the projects that have a drawing of a content (SHA-256), now or in an earlier version, or were sent it. */
 export async function projectsWithContent(db: Database, hash: string): Promise<string[]> {
-  const [now, earlier, offered] = await Promise.all([
+  const [now, earlier, offered, arrived] = await Promise.all([
     db.selectDistinct({ id: drawings.projectId }).from(drawings).where(eq(drawings.hash, hash)),
     db
       .selectDistinct({ id: drawings.projectId })
@@ -233,6 +247,7 @@ export async function projectsWithContent(db: Database, hash: string): Promise<s
       .innerJoin(drawings, eq(drawings.id, earlierVersions.drawingId))
       .where(eq(earlierVersions.hash, hash)),
     db.select({ id: offeredFiles.projectId }).from(offeredFiles).where(eq(offeredFiles.hash, hash)),
+    db.selectDistinct({ id: arrivals.projectId }).from(arrivals).where(eq(arrivals.hash, hash)),
   ]);
-  return [...new Set([...now, ...earlier, ...offered].map(({ id }) => id))];
+  return [...new Set([...now, ...earlier, ...offered, ...arrived].map(({ id }) => id))];
 }

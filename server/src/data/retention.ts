@@ -4,6 +4,7 @@ import type pg from 'pg';
 import type { Database } from './database';
 import { invitations, members } from './access-schema';
 import { deliveries, deliveryFiles, recipientPages, recipientVisits } from './delivery-schema';
+import { arrivals, inboxes } from './inbox-schema';
 import {
   artifacts,
   drawings,
@@ -45,7 +46,7 @@ type Queries = Pick<Database, 'select' | 'delete'>;
 
 /** Tables whose rows go with their project, besides those of drawings and runs. */
 const OF_PROJECTS = [
-  ...[edits, sheets, packages, schedules, groups, transferServers, offeredFiles],
+  ...[edits, sheets, packages, schedules, groups, transferServers, offeredFiles, inboxes, arrivals],
   ...[members, presence, invitations],
 ] as const;
 

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import type { ComposedFacts, Problem, Proof } from '@folvex/core';
 import type { ExtraFormatFile, SheetFiles } from '../model/artifacts';
 import { inChunks } from './chunks';
@@ -192,6 +192,20 @@ export async function runFileAt(db: Database, runId: string, position: number) {
 
 export async function runFilesOf(db: Database, runId: string) {
   return db.select().from(runFiles).where(eq(runFiles.runId, runId)).orderBy(asc(runFiles.position));
+}
+
+/** As many of the latest runs are told to windows that are open. */
+const MAX_LATEST = 5;
+
+/** Ids of the latest runs of a project that were not removed, the latest first. */
+export async function latestRunsOf(db: Database, projectId: string): Promise<string[]> {
+  const latest = await db
+    .select({ id: runs.id })
+    .from(runs)
+    .where(and(eq(runs.projectId, projectId), isNull(runs.removedAt)))
+    .orderBy(desc(runs.createdAt))
+    .limit(MAX_LATEST);
+  return latest.map(({ id }) => id);
 }
 
 /** What identifies the sheets of a package's latest run that is done or goes on, in their order; undefined: there is none. */

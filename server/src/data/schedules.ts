@@ -1,6 +1,5 @@
 import { and, desc, eq, isNotNull, isNull, notExists, sql } from 'drizzle-orm';
 import type { PgColumn } from 'drizzle-orm/pg-core';
-import type pg from 'pg';
 import type { ScheduleOutcome } from '@folvex/contract';
 import type { SheetPackage } from '@folvex/core';
 import type { Database } from './database';
@@ -81,19 +80,4 @@ export async function lastChangeOf(db: Database, projectId: string): Promise<Dat
     .limit(1);
   const times = [edited?.at, replaced?.at].flatMap((at) => (at ? [at.getTime()] : []));
   return times.length > 0 ? new Date(Math.max(...times)) : undefined;
-}
-
-/** Key of the advisory lock under which schedules are run: one worker does it. */
-const SCHEDULES_LOCK = 7_261_704;
-
-/** Keeps other workers from running schedules until `unlockSchedules` or the connection's end; false where one does. */
-export async function tryLockSchedules(client: pg.ClientBase): Promise<boolean> {
-  const { rows } = await client.query<{ locked: boolean }>('select pg_try_advisory_lock($1) as locked', [
-    SCHEDULES_LOCK,
-  ]);
-  return rows[0]!.locked;
-}
-
-export async function unlockSchedules(client: pg.ClientBase): Promise<void> {
-  await client.query('select pg_advisory_unlock($1)', [SCHEDULES_LOCK]);
 }

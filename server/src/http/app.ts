@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { ROUTES, type Health } from '@folvex/contract';
 import { listProjects } from '../data/projects';
 import { notFound } from '../errors';
+import { arrivalRoutes } from './arrivals';
 import { auditRoutes } from './audit';
 import { answerErrors, handler, storableBody } from './answers';
 import { guardedRouter } from './guarded-router';
@@ -64,6 +65,7 @@ export function createApp(services: Services, webFolder?: string, names: Readonl
     settingsRoutes(services),
     typefaceRoutes(services),
     drawingRoutes(services),
+    arrivalRoutes(services),
     sheetRoutes(services),
     packageRoutes(services),
     removalRoutes(services),

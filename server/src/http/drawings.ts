@@ -43,6 +43,14 @@ export function drawingRoutes(services: Services): Router {
       response.json(await answerOffer(services, projectId, answer));
     }),
   );
+  router.get(
+    ROUTES.drawing,
+    handler(async (request, response) => {
+      const info = await drawingInfoOf(db, parameter(request, 'drawing'));
+      if (!info) throw notFound('The drawing');
+      response.json(info);
+    }),
+  );
   router.patch(
     ROUTES.drawing,
     handler(async (request, response) => {

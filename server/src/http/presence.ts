@@ -1,6 +1,8 @@
 import type { Router } from 'express';
-import { presenceEndedSchema, presenceSchema, ROUTES } from '@folvex/contract';
+import { presenceEndedSchema, presenceSchema, ROUTES, type ProjectNews } from '@folvex/contract';
+import { arrivalsChangedAt } from '../data/arrivals';
 import { endPresence, peopleAt, peopleByProject, recordPresence } from '../data/presence';
+import { latestRunsOf } from '../data/runs';
 import { notFound } from '../errors';
 import { mayIn } from '../work/access/caller';
 import type { Services } from '../work/services';
@@ -31,7 +33,12 @@ export function presenceRoutes(services: Services): Router {
       // Who is signed in is who they are, whatever the browser says.
       const presence = account ? { ...reported, id: account.id, name: account.name } : reported;
       if (!(await recordPresence(db, project, presence))) throw notFound('The project');
-      response.json(await peopleAt(db, project));
+      const news: ProjectNews = {
+        people: await peopleAt(db, project),
+        latestRuns: await latestRunsOf(db, project),
+        arrivalsChangedAt: await arrivalsChangedAt(db, project),
+      };
+      response.json(news);
     }),
   );
   router.post(

@@ -27,8 +27,7 @@ export function settingsRoutes(services: Services): Router {
       if (!before) throw notFound('The project');
       if (was) refuseChanged(before, was);
       const after = settingsWith(before, change);
-      // Who somebody is decides where packages are sent.
-      if (!sameValue(before.project.people, after.project.people)) requireRole(request, projectId, 'lead');
+      if (!sameValue(setByLeads(before), setByLeads(after))) requireRole(request, projectId, 'lead');
       await refuseForeignTypefaces(db, callerOf(request), before, after);
       response.json(
         await makeEdit(services, inProject(request), {
@@ -68,6 +67,11 @@ export function settingsRoutes(services: Services): Router {
     }),
   );
   return router.router;
+}
+
+/** Who somebody is decides where packages are sent; an inbox, what comes in without anybody looking. */
+function setByLeads({ project: { people = [], inboxes = [] } }: ProjectSettings): unknown {
+  return { people, inboxes };
 }
 
 /** Typefaces come by uploads, or from projects that the person may see: a hash alone gives nobody a right to a content. */

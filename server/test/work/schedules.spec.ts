@@ -14,6 +14,7 @@ import { useServer } from '../support/harness';
 
 const server = useServer();
 const MINUTE = 60_000;
+const RULES = { zone: 'UTC', quietMs: 10 * MINUTE };
 
 const change = (pack: string, set: PackageChange) =>
   request(server.app)
@@ -31,7 +32,7 @@ const schedule = async (pack: string): Promise<ScheduleInfo> =>
       .expect(200)
   ).body as ScheduleInfo;
 /** The schedules at a time, in UTC. */
-const at = (time: string): Promise<void> => runSchedules(server.services, Date.parse(time), 'UTC');
+const at = (time: string): Promise<void> => runSchedules(server.services, Date.parse(time), RULES);
 
 describe('a package that publishes by itself', () => {
   it('does so once on its day, at its time', async () => {
@@ -112,8 +113,8 @@ describe('a package that publishes by itself', () => {
     const { services } = server;
     await change('tender', { publishes: 'change' });
     const now = Date.now();
-    await runSchedules(services, now - 60 * MINUTE, 'UTC');
-    const later = (minutes: number) => runSchedules(services, now + minutes * MINUTE, 'UTC');
+    await runSchedules(services, now - 60 * MINUTE, RULES);
+    const later = (minutes: number) => runSchedules(services, now + minutes * MINUTE, RULES);
     await later(5);
     expect(await runsOf('tender')).toEqual([]);
     await later(12);
@@ -149,10 +150,10 @@ describe('a package that publishes by itself', () => {
     const client = await connection.pool.connect();
     await client.query('select pg_advisory_lock(7261704)');
     await change('tender', { publishes: 'day' });
-    await runDueSchedules(server.services, 'UTC');
+    await runDueSchedules(server.services, RULES);
     await client.query('select pg_advisory_unlock(7261704)');
     client.release();
-    await runDueSchedules(server.services, 'UTC');
+    await runDueSchedules(server.services, RULES);
     expect(await runsOf('tender')).toHaveLength(2);
   });
 });

@@ -5,6 +5,9 @@ import {
   path,
   ROUTES,
   isRunSettled,
+  type ArrivalAnswer,
+  type ArrivalAnswered,
+  type Arrivals,
   type DrawingChange,
   type DrawingInfo,
   type EditAnswer,
@@ -22,6 +25,7 @@ import {
   type Person,
   type Presence,
   type ProjectInfo,
+  type ProjectNews,
   type StorageInfo,
   type ProjectSummary,
   type Received,
@@ -61,9 +65,9 @@ export class Api {
     return this.http.get<Record<string, Person[]>>(ROUTES.everyPresence);
   }
 
-  /** Reports that this window has a project open; answers who has. */
-  reportPresence(project: string, presence: Presence): Observable<Person[]> {
-    return this.http.post<Person[]>(path(ROUTES.presence, { project }), presence);
+  /** Reports that this window has a project open; answers who has, and what happened in it last. */
+  reportPresence(project: string, presence: Presence): Observable<ProjectNews> {
+    return this.http.post<ProjectNews>(path(ROUTES.presence, { project }), presence);
   }
 
   /** Works while the page is being left, too: nobody waits for the answer. */
@@ -89,6 +93,25 @@ export class Api {
   answerOffer(project: string, answer: OfferAnswer): Observable<Received> {
     this.factsOfLastEdit = {};
     return this.http.post<Received>(path(ROUTES.offers, { project }), answer);
+  }
+
+  /** What came into the inboxes of a project. */
+  arrivals(project: string): Observable<Arrivals> {
+    return this.http.get<Arrivals>(path(ROUTES.arrivals, { project }));
+  }
+
+  answerArrival(project: string, arrival: string, answer: ArrivalAnswer): Observable<ArrivalAnswered> {
+    this.factsOfLastEdit = {};
+    return this.http.post<ArrivalAnswered>(path(ROUTES.arrival, { project, arrival }), answer);
+  }
+
+  drawing(drawing: string): Observable<DrawingInfo> {
+    this.factsOfLastEdit = {};
+    return this.http.get<DrawingInfo>(path(ROUTES.drawing, { drawing }));
+  }
+
+  run(run: string): Observable<RunInfo> {
+    return this.http.get<RunInfo>(path(ROUTES.run, { run }));
   }
 
   /** What differs between two contents of a drawing, by their SHA-256. */

@@ -2,6 +2,8 @@ import type { EnvironmentProviders, Provider } from '@angular/core';
 import { provideEffects } from '@ngrx/effects';
 import { provideRouterStore, routerReducer } from '@ngrx/router-store';
 import { provideStore } from '@ngrx/store';
+import * as arrivalEffects from './arrivals/arrivals.effects';
+import { arrivalsFeature } from './arrivals/arrivals.reducer';
 import * as composedEffects from './composed/composed.effects';
 import { composedFeature } from './composed/composed.reducer';
 import { compareFeature } from './compare/compare.reducer';
@@ -44,6 +46,7 @@ export const REDUCERS = {
   [projectFeature.name]: projectFeature.reducer,
   [presenceFeature.name]: presenceFeature.reducer,
   [drawingsFeature.name]: drawingsFeature.reducer,
+  [arrivalsFeature.name]: arrivalsFeature.reducer,
   [sheetsFeature.name]: sheetsFeature.reducer,
   [packagesFeature.name]: packagesFeature.reducer,
   [runsFeature.name]: runsFeature.reducer,
@@ -71,6 +74,7 @@ export function provideState(): (EnvironmentProviders | Provider)[] {
       presenceEffects,
       recipientFilesEffects,
       drawingEffects,
+      arrivalEffects,
       sheetEffects,
       packageEffects,
       runEffects,

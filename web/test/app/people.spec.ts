@@ -13,6 +13,7 @@ import { peopleInWords } from '../../src/ui/people';
 import { projectInfo } from '../support/effects';
 import { show, text } from '../support/parts';
 import { sheet } from '../support/sheet';
+import { news } from '../support/news';
 import { after } from '../support/state';
 
 const person = (name: string, of: string | null = null): Person => ({ id: name, name, sheet: of });
@@ -21,7 +22,7 @@ const info: ProjectInfo = { ...projectInfo, sheets: [sheet('1:50')] };
 const own = PresenceActions.personRemembered({ id: 'own', name: '' });
 
 async function shown(...people: Person[]) {
-  const arrived = PresenceActions.peopleArrived({ people });
+  const arrived = PresenceActions.newsArrived({ news: news({ people }) });
   const fixture = await show(People, {}, after(own, ProjectActions.projectArrived({ info }), arrived));
   const sent: Action[] = [];
   TestBed.inject(MockStore).scannedActions$.subscribe((action) => sent.push(action));

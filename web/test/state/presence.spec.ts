@@ -10,6 +10,7 @@ import { PresenceActions } from '../../src/state/presence/presence.actions';
 import * as effects from '../../src/state/presence/presence.effects';
 import { selectOthers } from '../../src/state/presence/presence.reducer';
 import { ProjectActions } from '../../src/state/project/project.actions';
+import { news } from '../support/news';
 import { after } from '../support/state';
 
 const ben: Person = { id: 'ben', name: 'Ben', sheet: null };
@@ -49,7 +50,7 @@ describe('presence', () => {
     const reported: [string, Presence][] = [];
     const reportPresence: Api['reportPresence'] = (project, presence) => (
       reported.push([project, presence]),
-      of([ben])
+      of(news({ people: [ben] }))
     );
     const { dispatched, running, go } = run(effects.reportPresence, '/projects/quay/gather', { reportPresence });
     jest.advanceTimersByTime(1);
@@ -62,13 +63,14 @@ describe('presence', () => {
     go('/');
     jest.advanceTimersByTime(PRESENT_EVERY_S * 2000);
     expect(reported).toHaveLength(3);
-    expect(dispatched).toEqual(Array(3).fill(PresenceActions.peopleArrived({ people: [ben] })));
+    expect(dispatched).toEqual(Array(3).fill(PresenceActions.newsArrived({ news: news({ people: [ben] }) })));
     running.unsubscribe();
   });
 
   it('goes on where the server cannot be reached for a while', () => {
     let away = true;
-    const reportPresence: Api['reportPresence'] = () => (away ? throwError(() => new Error('away')) : of([ben]));
+    const reportPresence: Api['reportPresence'] = () =>
+      away ? throwError(() => new Error('away')) : of(news({ people: [ben] }));
     const { dispatched, running } = run(effects.reportPresence, '/projects/quay', { reportPresence });
     jest.advanceTimersByTime(1);
     away = false;
@@ -103,7 +105,7 @@ describe('presence', () => {
 
   it('is everybody but the person at this browser, and nobody once another project is open', () => {
     const people = [{ id: 'ada', name: 'Ada', sheet: null }, ben];
-    const arrived: Action[] = [ada, PresenceActions.peopleArrived({ people })];
+    const arrived: Action[] = [ada, PresenceActions.newsArrived({ news: news({ people }) })];
     expect(selectOthers(after(...arrived))).toEqual([ben]);
     expect(selectOthers(after(...arrived, ProjectActions.projectOpened({ projectId: 'x' })))).toEqual([]);
   });

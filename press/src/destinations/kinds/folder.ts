@@ -1,12 +1,13 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, existsSync } from 'node:fs';
-import { copyFile, lstat, mkdtemp, open, rename, rm } from 'node:fs/promises';
+import { copyFile, lstat, mkdtemp, open, readdir, rename, rm } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { makeFolders, syncFolder } from '../../files/make-folders';
 import { placeNew } from '../../files/place-new';
 import { legalPath, type Destination } from '@folvex/core';
-import type { DestinationContext, DestinationPort } from '../port';
+import { filesBelow, type Entry } from '../files-below';
+import type { DestinationContext, DestinationPort, FolderPort } from '../port';
 
 /** A folder below the one that this machine delivers to. */
 export function openDestination(
@@ -17,7 +18,7 @@ export function openDestination(
 }
 
 /** A folder of this machine; it is created when it is not there. */
-export function folderDestination(folder: string): DestinationPort {
+export function folderDestination(folder: string): FolderPort {
   const pathOf = (path: string): string => join(folder, ...path.split('/'));
   return {
     where: folder,
@@ -71,8 +72,28 @@ export function folderDestination(folder: string): DestinationPort {
         throw error;
       }
     },
+    files: async () => {
+      makeFolders(folder);
+      return filesBelow(folder, async (below) => entriesIn(pathOf(below)));
+    },
+    copyTo: (path, into) => pipeline(createReadStream(pathOf(path)), into),
     close: () => Promise.resolve(),
   };
+}
+
+/** What is in a folder; undefined where there is none. A link is neither file nor folder: it may lead anywhere. */
+async function entriesIn(folder: string): Promise<Entry[] | undefined> {
+  const names = await readdir(folder).catch((error: NodeJS.ErrnoException) => {
+    if (error.code === 'ENOENT') return undefined;
+    throw error;
+  });
+  const entries = names?.map(async (name): Promise<Entry[]> => {
+    const found = await lstat(join(folder, name)).catch(() => undefined);
+    if (!found) return [];
+    const kind = found.isFile() ? 'file' : found.isDirectory() ? 'folder' : 'other';
+    return [{ name, kind, bytes: found.size, writtenAt: found.mtimeMs }];
+  });
+  return entries && (await Promise.all(entries)).flat();
 }
 
 /** True where a path names something, be it a link that leads nowhere. */

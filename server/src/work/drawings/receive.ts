@@ -3,15 +3,26 @@ import type { DrawingInfo, OfferAnswer, OfferedFile, Received } from '@folvex/co
 import { ProblemError } from '@folvex/core';
 import type { InspectedDrawing, Press } from '@folvex/press';
 import type { Database } from '../../data/database';
-import { addDrawing, addVersion, drawingById, drawingInfoOf, findDrawing, type DrawingRow } from '../../data/drawings';
+import {
+  addDrawing,
+  addVersion,
+  drawingById,
+  drawingInfoOf,
+  findDrawing,
+  olderDrawing,
+  type DrawingRow,
+} from '../../data/drawings';
 import { isOfferedFile, saveOfferedFile } from '../../data/offered-files';
 import type { Store } from '../../files/store';
 
-interface ReceiveDeps {
+export interface ReceiveDeps {
   db: Database;
   store: Store;
   press: Press;
 }
+
+/** What a file is: as it is told to whoever sent it, or a new drawing. */
+export type Recognised = Exclude<Received, { outcome: 'added' }> | { outcome: 'new'; inspected: InspectedDrawing };
 
 /**
  * Says what a file that was sent is: a new drawing, one that is here already, the newer version of another, or one that
@@ -23,42 +34,54 @@ export async function receiveDrawing(
   file: OfferedFile,
   newerOf?: string,
 ): Promise<Received> {
+  const found = await recognise(desk, projectId, file, newerOf);
+  const received = found.outcome === 'new' ? await add(desk, projectId, file, found.inspected, 'refuse') : found;
+  if ('offered' in received) await saveOfferedFile(desk.db, projectId, file.hash);
+  return received;
+}
+
+/** Says the same and takes nothing in. Rejects with a `ProblemError` where the file cannot be read. */
+export async function recognise(
+  desk: ReceiveDeps,
+  projectId: string,
+  file: OfferedFile,
+  newerOf?: string,
+): Promise<Recognised> {
   const { db } = desk;
   const same = await findDrawing(db, projectId, { hash: file.hash });
   if (same) return { outcome: 'known', drawing: await infoOf(db, same.id) };
   const inspected = await inspect(desk, file);
-  if ('outcome' in inspected) return offer(db, projectId, inspected);
+  if ('outcome' in inspected) return inspected;
   const meant = newerOf === undefined ? undefined : await drawingById(db, newerOf);
-  const older = meant?.projectId === projectId ? meant : await findDrawing(db, projectId, { name: file.name });
-  if (older) return offer(db, projectId, { outcome: 'newer', drawing: await infoOf(db, older.id), offered: file });
-  return add(desk, projectId, file, inspected, 'refuse');
-}
-
-/** Remembers that a file was sent and waits for somebody's decision. */
-async function offer<T extends Extract<Received, { offered: OfferedFile }>>(
-  db: Database,
-  projectId: string,
-  received: T,
-): Promise<T> {
-  await saveOfferedFile(db, projectId, received.offered.hash);
-  return received;
+  const older = meant?.projectId === projectId ? meant.id : await olderDrawing(db, projectId, file.name);
+  if (older !== undefined) return { outcome: 'newer', drawing: await infoOf(db, older), offered: file };
+  return { outcome: 'new', inspected };
 }
 
 /** Does with an offered file what was decided. */
 export async function answerOffer(desk: ReceiveDeps, projectId: string, answer: OfferAnswer): Promise<Received> {
+  const { db } = desk;
+  const { name, hash } = answer.offered;
+  if (!(await isOfferedFile(db, projectId, hash))) throw gone(name);
+  const received = await takeOffer(desk, projectId, answer);
+  if ('offered' in received) await saveOfferedFile(db, projectId, received.offered.hash);
+  return received;
+}
+
+/** The same for a file that the project has a right to. */
+export async function takeOffer(desk: ReceiveDeps, projectId: string, answer: OfferAnswer): Promise<Received> {
   const { db, store, press } = desk;
   const { offered, as } = answer;
-  if (!(await isOfferedFile(db, projectId, offered.hash)) || !(await store.has(offered.hash))) {
-    const sentence = `${offered.name} is no longer on the server; send it again.`;
-    throw new ProblemError({ code: 'upload.gone', sentence, place: { file: offered.name } });
-  }
+  if (!(await store.has(offered.hash))) throw gone(offered.name);
   if (as === 'unlock') {
     const file = { name: offered.name, path: await store.localFile(offered.hash) };
     const opened = await press.unlock({ file, password: answer.password ?? '', folder: store.workFolder });
     if (!opened.ok) return { outcome: 'locked', offered, problem: opened.problem };
     const { temporary, hash, bytes } = opened.value;
     await store.adopt(temporary, hash);
-    return receiveDrawing(desk, projectId, { name: offered.name, hash, bytes }, answer.drawing);
+    const open = { name: offered.name, hash, bytes };
+    const found = await recognise(desk, projectId, open, answer.drawing);
+    return found.outcome === 'new' ? add(desk, projectId, open, found.inspected, 'refuse') : found;
   }
   const inspected = await inspect(desk, offered);
   if ('outcome' in inspected) return inspected;
@@ -72,6 +95,14 @@ export async function answerOffer(desk: ReceiveDeps, projectId: string, answer: 
   }
   await addVersion(db, row.id, { ...offered, facts: inspected.facts, miniature: await miniatureOf(store, inspected) });
   return { outcome: 'added', drawing: await infoOf(db, row.id) };
+}
+
+function gone(name: string): ProblemError {
+  return new ProblemError({
+    code: 'upload.gone',
+    sentence: `${name} is no longer on the server; send it again.`,
+    place: { file: name },
+  });
 }
 
 /** Draws the comments and marks in a PDF into its pages: a newer version of the drawing, unless there are none to draw. */
@@ -117,7 +148,7 @@ async function add(
   const added = await addDrawing(db, row, nameTaken);
   if (added === 'added') return { outcome: 'added', drawing: await infoOf(db, id) };
   if ('known' in added) return { outcome: 'known', drawing: await infoOf(db, added.known) };
-  return offer(db, projectId, { outcome: 'newer', drawing: await infoOf(db, added.sameName), offered: file });
+  return { outcome: 'newer', drawing: await infoOf(db, added.sameName), offered: file };
 }
 
 async function miniatureOf(store: Store, { miniature }: InspectedDrawing): Promise<string | null> {

@@ -13,6 +13,8 @@ const WORDS: Readonly<Record<keyof ProjectFacts | 'groups' | 'recipes', readonly
   plotter: ['chosen plotter', 'chosen plotter'],
   papers: ['paper', 'papers'],
   people: ['person', 'people'],
+  inboxes: ['inbox', 'inboxes'],
+  versionMark: ['mark of versions', 'mark of versions'],
   typefaces: ['typeface', 'typefaces'],
   penSchedules: ['pen schedule', 'pen schedules'],
   checks: ['weights of checks', 'weights of checks'],

@@ -1,44 +1,41 @@
-import type { ScheduleOutcome } from '@folvex/contract';
+import { BY_SCHEDULE, type ScheduleOutcome } from '@folvex/contract';
 import { dayIn, isPaused, ProblemError, scheduledTimes, type Finding } from '@folvex/core';
 import { recordAudit } from '../../data/audit';
 import { databaseTime } from '../../data/clock';
-import { onOneConnection } from '../../data/database';
+import { exclusively } from '../../data/exclusively';
 import {
   forgetSchedules,
   lastChangeOf,
   saveSchedule,
   scheduledPackages,
-  tryLockSchedules,
-  unlockSchedules,
   type ScheduledPackage,
 } from '../../data/schedules';
 import { startRun, startRunIfChanged, type StartRunDeps } from './start-run';
 
 /** A package that was not published within this time after it was due is not published any more; that is told, ms. */
 const MAX_LATE_MS = 3600_000;
-/** Nothing may have changed for this long before a package publishes because of a change, ms. */
-const QUIET_MS = 10 * 60_000;
 /** Times that are looked through at once: more have never been missed. */
 const MAX_TIMES = 1000;
 const INTERRUPTED =
   'The worker stopped while it started this run. Look at the latest run, and publish by hand if there is none.';
-/** Who started such a run, as runs say it. */
-const STARTED_BY = { id: '', name: 'its schedule' };
+const STARTED_BY = { id: '', name: BY_SCHEDULE };
 
-/** Publishes what is due now, by the clock of the database; nothing where another worker is at it. */
-export async function runDueSchedules(deps: StartRunDeps, zone: string): Promise<void> {
-  await onOneConnection(deps.connection.pool, async (client) => {
-    if (!(await tryLockSchedules(client))) return;
-    try {
-      await runSchedules(deps, await databaseTime(deps.connection.db), zone);
-    } finally {
-      await unlockSchedules(client);
-    }
-  });
+/** What schedules go by. */
+export interface ScheduleRules {
+  /** Time zone of their times of day (IANA). */
+  zone: string;
+  /** Nothing may have changed for this long before a package publishes because of a change, ms. */
+  quietMs: number;
 }
 
-/** Publishes the packages that are due by their schedules. `now`: ms since 1970; `zone`: of their times of day (IANA). */
-export async function runSchedules(deps: StartRunDeps, now: number, zone: string): Promise<void> {
+/** Publishes what is due now, by the clock of the database; nothing where another worker is at it. */
+export async function runDueSchedules(deps: StartRunDeps, rules: ScheduleRules): Promise<void> {
+  const { db, pool } = deps.connection;
+  await exclusively(pool, 'schedules', async () => runSchedules(deps, await databaseTime(db), rules));
+}
+
+/** Publishes the packages that are due by their schedules. `now`: ms since 1970. */
+export async function runSchedules(deps: StartRunDeps, now: number, rules: ScheduleRules): Promise<void> {
   const { db } = deps.connection;
   await forgetSchedules(db);
   for (const scheduled of await scheduledPackages(db)) {
@@ -51,14 +48,14 @@ export async function runSchedules(deps: StartRunDeps, now: number, zone: string
       await saveSchedule(db, key, { settings, handledAt: new Date(now), outcome });
       continue;
     }
-    const due = await dueTime(deps, scheduled, { after: state.handledAt.getTime(), now, zone });
+    const due = await dueTime(deps, scheduled, { after: state.handledAt.getTime(), now, ...rules });
     if (due === undefined) continue;
     // What changes after this is another change, whatever time it is when this one is seen to.
     const handledAt = new Date(pack.publishes === 'change' ? due : now);
     // Written before anything is sent: what a worker was stopped at is told, and not done a second time.
     const begun = { ...timesOf(due, now), run: null, sentence: INTERRUPTED };
     await saveSchedule(db, key, { settings, handledAt, outcome: begun });
-    const told = await outcomeOf(deps, scheduled, { due, now, zone });
+    const told = await outcomeOf(deps, scheduled, { due, now, zone: rules.zone });
     await saveSchedule(db, key, { settings, handledAt, outcome: told ?? outcome });
     if (!told) continue;
     const event = told.run === null ? 'schedule.stopped' : 'schedule.published';
@@ -71,12 +68,12 @@ export async function runSchedules(deps: StartRunDeps, now: number, zone: string
 async function dueTime(
   { connection: { db } }: StartRunDeps,
   { projectId, pack }: ScheduledPackage,
-  { after, now, zone }: { after: number; now: number; zone: string },
+  { after, now, zone, quietMs }: ScheduleRules & { after: number; now: number },
 ): Promise<number | undefined> {
   if (pack.publishes !== 'change')
     return scheduledTimes(pack, { after, zone, count: MAX_TIMES }).findLast((at) => at <= now);
   const changed = (await lastChangeOf(db, projectId))?.getTime();
-  const isDue = changed !== undefined && changed > after && now - changed >= QUIET_MS;
+  const isDue = changed !== undefined && changed > after && now - changed >= quietMs;
   return isDue && !isPaused(pack, now, zone) ? changed : undefined;
 }
 

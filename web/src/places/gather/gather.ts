@@ -8,6 +8,8 @@ import type { DrawingInfo } from '@folvex/contract';
 import type { LengthUnit } from '@folvex/core';
 import { askName } from '../../forms/ask-name';
 import { ChoiceField } from '../../forms/choice-field';
+import { ArrivalActions } from '../../state/arrivals/arrivals.actions';
+import { selectWaitingArrivals } from '../../state/arrivals/arrivals.reducer';
 import { DrawingActions } from '../../state/drawings/drawings.actions';
 import { drawingsFeature } from '../../state/drawings/drawings.reducer';
 import {
@@ -27,6 +29,7 @@ import { ChangesPanel } from './changes-panel';
 import { DrawingCard } from './drawing-card';
 import { DrawingTable } from './drawing-table';
 import { FramesPanel } from './frames-panel';
+import { InboxPanel } from './inbox-panel';
 import { Incoming } from './incoming';
 import { NewSheetPanel } from './new-sheet-panel';
 import { withOpenWarnings } from './open-warnings';
@@ -46,6 +49,7 @@ type Panel = 'sheet' | 'frames' | 'changes';
     DropFiles,
     EmptyState,
     FramesPanel,
+    InboxPanel,
     Incoming,
     MatButton,
     MatButtonToggle,
@@ -73,17 +77,27 @@ export class Gather {
   });
   protected readonly removed = this.store.selectSignal(selectRemovedDrawings);
   private readonly uploads = this.store.selectSignal(selectUploadEntities);
+  private readonly waiting = this.store.selectSignal(selectWaitingArrivals);
   protected readonly layoutsTaken = this.store.selectSignal(selectLayoutsTaken);
   protected readonly takingLayouts = this.store.selectSignal(drawingsFeature.selectTakingLayouts);
   protected readonly mergingComments = this.store.selectSignal(drawingsFeature.selectMergingComments);
   /** Id of the drawing that sheets are being made from, and in which way. */
   protected readonly chosen = signal<string | null>(null);
   protected readonly panel = signal<Panel>('sheet');
-  /** The upload whose changes are looked at, while it is not decided about. */
-  private readonly offer = signal<number | null>(null);
+  /** The upload or arrival whose changes are looked at. */
+  private readonly offer = signal<{ upload: number } | { arrival: string } | null>(null);
+  /** SHA-256 of its content, and how it is taken; null once it is decided about. */
   protected readonly offered = computed(() => {
-    const upload = this.uploads()[this.offer() ?? -1];
-    return upload?.state === 'newer' ? upload : null;
+    const offer = this.offer();
+    if (!offer) return null;
+    if ('arrival' in offer) {
+      const hash = this.waiting().find(({ id }) => id === offer.arrival)?.offered?.hash;
+      const answer = { as: 'version' as const };
+      return hash ? { hash, take: ArrivalActions.arrivalDecided({ id: offer.arrival, answer }) } : null;
+    }
+    const upload = this.uploads()[offer.upload];
+    const take = DrawingActions.offerAnswered({ uploadId: offer.upload, as: 'version', password: '' });
+    return upload?.state === 'newer' && upload.offered ? { hash: upload.offered.hash, take } : null;
   });
   protected readonly chosenDrawing = computed(() => this.drawings().find(({ id }) => id === this.chosen()) ?? null);
 
@@ -103,15 +117,20 @@ export class Gather {
     this.panel.set(panel);
   }
 
-  protected showOffer(uploadId: number): void {
-    this.open(this.uploads()[uploadId]?.drawing ?? '', 'changes');
-    this.offer.set(uploadId);
+  protected showUpload(upload: number): void {
+    this.open(this.uploads()[upload]?.drawing ?? '', 'changes');
+    this.offer.set({ upload });
+  }
+
+  protected showArrival(arrival: string): void {
+    this.open(this.waiting().find(({ id }) => id === arrival)?.drawing ?? '', 'changes');
+    this.offer.set({ arrival });
   }
 
   protected takeOffer(): void {
-    const uploadId = this.offered()?.id;
-    if (uploadId === undefined) return;
-    this.store.dispatch(DrawingActions.offerAnswered({ uploadId, as: 'version', password: '' }));
+    const take = this.offered()?.take;
+    if (!take) return;
+    this.store.dispatch(take);
     this.chosen.set(null);
   }
 

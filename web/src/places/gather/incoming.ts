@@ -7,13 +7,13 @@ import { DrawingActions } from '../../state/drawings/drawings.actions';
 import type { Upload } from '../../state/drawings/drawings.reducer';
 import { selectAllUploads, selectDrawingEntities, selectUses } from '../../state/drawings/drawings.selectors';
 import { countOf } from '../../ui/words';
-import { TextField } from '../../forms/text-field';
+import { OfferLine } from './offer-line';
 
 /** Files on their way in, and those about which something is to be decided. */
 @Component({
   selector: 'fx-incoming',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, MatIcon, MatIconButton, MatProgressBar, TextField],
+  imports: [MatButton, MatIcon, MatIconButton, MatProgressBar, OfferLine],
   templateUrl: './incoming.html',
   styleUrl: './incoming.scss',
 })
@@ -38,9 +38,8 @@ export class Incoming {
     return this.drawings()[upload.drawing ?? ''];
   }
 
-  protected usesOf(upload: Upload): string {
-    const uses = this.uses()[upload.drawing ?? ''] ?? 0;
-    return uses > 0 ? `, shown on ${countOf(uses, 'sheet')}` : '';
+  protected usesOf(upload: Upload): number {
+    return this.uses()[upload.drawing ?? ''] ?? 0;
   }
 
   protected take(upload: Upload, as: 'version' | 'drawing'): void {
@@ -52,7 +51,7 @@ export class Incoming {
   }
 
   protected unlock(upload: Upload, password: string): void {
-    if (password) this.store.dispatch(DrawingActions.offerAnswered({ uploadId: upload.id, as: 'unlock', password }));
+    this.store.dispatch(DrawingActions.offerAnswered({ uploadId: upload.id, as: 'unlock', password }));
   }
 
   protected dismiss(uploadId: number): void {

@@ -1,8 +1,12 @@
+import type { TransferServer } from '@folvex/contract';
 import {
   CHOSEN_FONTS,
   DXF_OPTIONS,
+  freeId,
   MAIL_ADDRESS,
   SHEET_SIDE_MM,
+  TAKES_OPTIONS,
+  type Inbox,
   type KeptExchange,
   type NoteStyle,
   type OwnPaper,
@@ -173,4 +177,41 @@ export function exchangeRow(exchange: KeptExchange): Row {
 
 export function exchangeOf(row: Row): KeptExchange {
   return Object.fromEntries(Object.entries(row).filter(([, value]) => value !== '')) as unknown as KeptExchange;
+}
+
+/** `servers`: those that an inbox can be on. */
+export function inboxColumns(servers: readonly TransferServer[]): readonly Column[] {
+  const places = [['', 'this machine'] as const, ...servers.map(({ id, name }) => [id, name] as const)];
+  return [
+    NAME,
+    { key: 'server', caption: 'On', kind: 'choice', choices: places, share: 2 },
+    { key: 'folder', caption: 'Folder', kind: 'text', optional: true, repeats: true, share: 3 },
+    {
+      key: 'takes',
+      caption: 'What it does',
+      kind: 'choice',
+      choices: TAKES_OPTIONS.map(({ value = '', words }) => [value, words] as const),
+      share: 3,
+    },
+  ];
+}
+
+export function inboxRow({ id, name, server = '', folder = '', takes }: Inbox): Row {
+  return { id, name, server, folder, takes: takes ?? '' };
+}
+
+export function inboxOf({ id, name, ...rest }: Row): Inbox {
+  const stated = Object.entries(rest).filter(([, value]) => value !== '');
+  return { id: String(id), name: String(name), ...Object.fromEntries(stated) };
+}
+
+/** Rows that are new get an id made of their name. */
+export function withIds(rows: readonly Row[]): Row[] {
+  const known = rows.flatMap((row) => (row['id'] ? [{ id: String(row['id']) }] : []));
+  return rows.map((row) => {
+    if (row['id']) return row;
+    const id = freeId(String(row['name']), known);
+    known.push({ id });
+    return { ...row, id };
+  });
 }

@@ -30,6 +30,7 @@ import {
   styleColumns,
   styleOf,
   styleRow,
+  withIds,
 } from './lists';
 import { MembersPanel } from './members-panel';
 import { Recipes } from './recipes';
@@ -37,6 +38,7 @@ import { Rows, type Column, type Row } from '../../forms/rows';
 import { CopySettingsPanel } from './copy-settings-panel';
 import { TestSheet } from './test-sheet';
 import { TitleBlocks } from './title-blocks';
+import { InboxesPanel } from './inboxes-panel';
 import { TransferPanel } from './transfer-panel';
 import { TypefacesPanel } from './typefaces-panel';
 import { ChoiceField } from '../../forms/choice-field';
@@ -56,6 +58,7 @@ const SECTIONS = [
   ['exchanges', 'Exchange'],
   ['people', 'People'],
   ['transfer', 'Servers'],
+  ['inboxes', 'Inboxes'],
   ['checks', 'Checks'],
   ['others', 'From another project'],
   ['members', 'Members'],
@@ -71,6 +74,7 @@ const SECTIONS = [
     CheckWeights,
     ChoiceField,
     CopySettingsPanel,
+    InboxesPanel,
     MatButton,
     MatListItem,
     MatNavList,
@@ -231,15 +235,4 @@ export class SettingsPlace {
   protected setNamings(rows: Row[]): void {
     this.editor.changeFacts({ namings: withIds(rows) as unknown as KeptNames[] });
   }
-}
-
-/** Rows that are new get an id made of their name. */
-function withIds(rows: readonly Row[]): Row[] {
-  const known = rows.flatMap((row) => (row['id'] ? [{ id: String(row['id']) }] : []));
-  return rows.map((row) => {
-    if (row['id']) return row;
-    const id = freeId(String(row['name']), known);
-    known.push({ id });
-    return { ...row, id };
-  });
 }

@@ -1,5 +1,5 @@
 import { createActionGroup, props } from '@ngrx/store';
-import type { Person } from '@folvex/contract';
+import type { Person, ProjectNews } from '@folvex/contract';
 
 export const PresenceActions = createActionGroup({
   source: 'Presence',
@@ -8,8 +8,8 @@ export const PresenceActions = createActionGroup({
     'Person remembered': props<{ id: string; name: string }>(),
     /** `name`: blank where the person wants to be shown without one. */
     'Person named': props<{ name: string }>(),
-    /** Everybody who has the open project open, the person at this browser among them. */
-    'People arrived': props<{ people: readonly Person[] }>(),
+    /** Who has the open project open, the person at this browser among them, and what happened in it last. */
+    'News arrived': props<{ news: ProjectNews }>(),
     /** Everybody who has a project open, by its id. */
     'Everybody arrived': props<{ byProject: Readonly<Record<string, readonly Person[]>> }>(),
   },

@@ -45,7 +45,7 @@ export const keepName = createEffect(
   { functional: true, dispatch: false },
 );
 
-/** Reports every few seconds who has which project and sheet open in this window, and learns who else has. */
+/** Reports every few seconds who has which project and sheet open in this window; learns who else has, and what is new. */
 export const reportPresence = createEffect(
   (store = inject(Store), api = inject(Api)) =>
     combineLatest([
@@ -62,7 +62,7 @@ export const reportPresence = createEffect(
           exhaustMap(() => api.reportPresence(project, presence).pipe(catchError(() => EMPTY))),
         );
       }),
-      map((people) => PresenceActions.peopleArrived({ people })),
+      map((news) => PresenceActions.newsArrived({ news })),
     ),
   { functional: true },
 );

@@ -25,7 +25,7 @@ export const presenceFeature = createFeature({
     on(SessionActions.sessionEnded, () => initial),
     on(PresenceActions.personRemembered, (state, { id, name }) => ({ ...state, id, name })),
     on(PresenceActions.personNamed, (state, { name }) => ({ ...state, name })),
-    on(PresenceActions.peopleArrived, (state, { people }) => ({ ...state, people })),
+    on(PresenceActions.newsArrived, (state, { news: { people } }) => ({ ...state, people })),
     on(PresenceActions.everybodyArrived, (state, { byProject }) => ({ ...state, byProject })),
   ),
 });

@@ -9,6 +9,8 @@ export const RunActions = createActionGroup({
     'Repeat asked for': props<{ runId: string }>(),
     'Run stopped by checks': props<{ findings: Finding[] }>(),
     'Run begun': props<{ run: RunInfo }>(),
+    /** A run that was not begun in this window. */
+    'Run found': props<{ run: RunInfo }>(),
     'Run advanced': props<{ run: RunInfo }>(),
     /** `name`: null for that of its package; `was`: the name before. */
     'Run renamed': props<{ runId: string; name: string | null; was: string | null }>(),

@@ -3,7 +3,7 @@ import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store, type Action } from '@ngrx/store';
-import { isRunSettled, packageDifference, type StoppedRun } from '@folvex/contract';
+import { BY_SCHEDULE, isRunSettled, packageDifference, type RunInfo, type StoppedRun } from '@folvex/contract';
 import {
   catchError,
   concat,
@@ -26,10 +26,13 @@ import { refused } from '../notices/refused';
 import { removedNotice } from '../notices/removed-notice';
 import { PackageSaver } from '../packages/package-saver';
 import { selectTrial } from '../packages/packages.selectors';
+import { PresenceActions } from '../presence/presence.actions';
 import { ProjectActions } from '../project/project.actions';
+import { ProjectLinks } from '../project/project-links';
 import { projectFeature } from '../project/project.reducer';
+import { whileOpen } from '../project/while-open';
 import { RunActions } from './runs.actions';
-import { nameOfRun } from './runs.reducer';
+import { nameOfRun, runsFeature } from './runs.reducer';
 
 export const repeatRun = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
@@ -125,11 +128,41 @@ export const closePage = createEffect(
   { functional: true },
 );
 
+/** Fetches runs that schedules or other people began while the page was open. */
+export const fetchRuns = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store), { to } = inject(ProjectLinks)) =>
+    actions.pipe(
+      ofType(PresenceActions.newsArrived),
+      concatLatestFrom(() => [
+        store.select(projectFeature.selectId),
+        store.select(projectFeature.selectStatus),
+        store.select(runsFeature.selectEntities),
+      ]),
+      exhaustMap(([{ news }, project, status, known]) =>
+        // Those that the project comes with are not new.
+        from(status === 'ready' ? news.latestRuns.filter((id) => !known[id]) : []).pipe(
+          mergeMap((id) => api.run(id).pipe(catchError(() => EMPTY))),
+          mergeMap((run): Action[] => [RunActions.runFound({ run }), ...noticeOf(run, to('runs', run.id))]),
+          whileOpen(store, project),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+/** `link`: to the run. Nobody else would tell that a package publishes by itself. */
+function noticeOf(run: RunInfo, link: string[]): Action[] {
+  if (run.startedBy !== BY_SCHEDULE) return [];
+  const sentence = `${nameOfRun(run)} is being published by its schedule.`;
+  const action = { words: 'Show', link };
+  return [NoticeActions.noticeShown({ notice: { sentence, failed: false, action } })];
+}
+
 /** Follows runs that are not settled: new ones, those that are sent, and those found so when the page was loaded. */
 export const watchRuns = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
-      ofType(RunActions.runBegun, RunActions.deliveryBegun, ProjectActions.projectArrived),
+      ofType(RunActions.runBegun, RunActions.runFound, RunActions.deliveryBegun, ProjectActions.projectArrived),
       mergeMap((action) => from('run' in action ? [action.run] : action.info.runs)),
       mergeMap((run) =>
         !isRunSettled(run, Date.now())

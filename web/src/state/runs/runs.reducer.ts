@@ -20,7 +20,7 @@ export const runsFeature = createFeature({
     runsAdapter.getInitialState(),
     on(ProjectActions.projectOpened, () => runsAdapter.getInitialState()),
     on(ProjectActions.projectArrived, (state, { info }) => runsAdapter.setAll(info.runs, state)),
-    on(RunActions.runBegun, RunActions.deliveryBegun, RunActions.runAdvanced, (state, { run }) =>
+    on(RunActions.runBegun, RunActions.runFound, RunActions.deliveryBegun, RunActions.runAdvanced, (state, { run }) =>
       runsAdapter.setOne(run, state),
     ),
   ),
