@@ -34,6 +34,7 @@ export default defineConfig({
     'mail',
     'recipient-files',
     'plot',
+    'transfer',
     'inbox',
     'office',
   ].map((name) => ({

@@ -2,6 +2,11 @@ import { defineConfig } from 'drizzle-kit';
 
 export default defineConfig({
   dialect: 'postgresql',
-  schema: ['./src/data/schema.ts', './src/data/access-schema.ts', './src/data/delivery-schema.ts', './src/data/inbox-schema.ts'],
+  schema: [
+    './src/data/schema.ts',
+    './src/data/access-schema.ts',
+    './src/data/delivery-schema.ts',
+    './src/data/inbox-schema.ts',
+  ],
   out: './drizzle',
 });

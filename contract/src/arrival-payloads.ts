@@ -4,9 +4,9 @@ import type { DrawingInfo, OfferedFile } from './drawing-payloads';
 /**
  * `arriving`: it is still being written, or was until a moment ago. `waiting`: somebody is to decide. `taken`: as a drawing,
  * or as the newer version of one. `known`: the same is here already. `declined`: somebody did not want it. `refused`: it
- * cannot be read.
+ * cannot be read. `replaced`: another file took its place before anybody decided.
  */
-export type ArrivalState = 'arriving' | 'waiting' | 'taken' | 'known' | 'declined' | 'refused';
+export type ArrivalState = 'arriving' | 'waiting' | 'taken' | 'known' | 'declined' | 'refused' | 'replaced';
 
 /** A file that came into an inbox. */
 export interface ArrivalInfo {

@@ -145,6 +145,7 @@ export const PROBLEM_CODES = {
     'packages and runs',
     'a transfer or mail server that refuses the sign-in, or shows another host key or certificate',
   ],
+  'inbox.archive': ['requests', 'an archive in an inbox'],
   'inbox.away': ['requests', 'an inbox that cannot be reached or read'],
   'inbox.decided': ['requests', 'a file in an inbox that somebody has decided about already'],
   'inbox.folder': ['requests', 'an inbox whose folder is not there'],

@@ -1,7 +1,8 @@
+import { setTimeout as pause } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import { createPress } from '@folvex/press';
 import { configFrom } from './config';
-import { connect, waitForDatabase } from './data/database';
+import { connect, isDatabaseAway, waitForDatabase } from './data/database';
 import { listenForNotifications } from './data/notifications';
 import { openStore } from './files/open-store';
 import { keyOf, sealerWith } from './work/access/secrets';
@@ -20,6 +21,8 @@ const SWEEP_EVERY_MS = 6 * 3600_000;
 /** Schedules are to the minute; files in inboxes are seen twice before they are taken for complete. */
 const [SCHEDULES_EVERY_MS, INBOXES_EVERY_MS] = [20_000, 15_000];
 const DATABASE_TIMEOUT_MS = 10_000;
+/** Connections to the database that are in use when the worker ends are closed with it after this time. */
+const CLOSE_MS = 2000;
 /** One batch more than threads: the threads go on while what they made is written down. */
 const EXTRA_SLOTS = 1;
 
@@ -52,22 +55,28 @@ async function main(): Promise<void> {
     sweep(connection, store, config.retention).catch((err: unknown) => log.error({ err }, 'the sweep failed'));
   }, SWEEP_EVERY_MS);
   const inboxDeps = { ...startDeps, db: connection.db, press, inboxFolder: config.inboxFolder };
+  const tell =
+    (words: string) =>
+    (err: unknown): void =>
+      log[isDatabaseAway(err) ? 'warn' : 'error']({ err }, words);
   const stopSchedules = repeat(
     SCHEDULES_EVERY_MS,
     () => runDueSchedules(startDeps, config),
-    (err) => log.error({ err }, 'the schedules could not be run'),
+    tell('the schedules could not be run'),
   );
   const stopInboxes = repeat(
     INBOXES_EVERY_MS,
     () => lookIntoInboxes(connection, inboxDeps),
-    (err) => log.error({ err }, 'the inboxes could not be looked into'),
+    tell('the inboxes could not be looked into'),
   );
   process.send?.('working');
   const stop = (): void => {
     clearInterval(maintenance);
-    Promise.all([worker.stop(), stopSchedules(), stopInboxes()])
+    // An inbox on a slow server is not waited for: it is looked into again.
+    void stopInboxes();
+    Promise.all([worker.stop(), stopSchedules()])
       .then(() => Promise.allSettled([queue.close(), press.close(), notifications.close(), heartbeat.stop()]))
-      .then(() => connection.close())
+      .then(() => Promise.race([connection.close(), pause(CLOSE_MS)]))
       .finally(() => process.exit(0));
   };
   process.on('SIGTERM', stop);

@@ -155,6 +155,22 @@ export async function olderDrawing(db: Database, projectId: string, name: string
   return olderVersion(own, name, project?.facts.versionMark)?.id;
 }
 
+/** The drawing, not a removed one, that a content (SHA-256) is an earlier version of. */
+export async function earlierVersion(
+  db: Database,
+  projectId: string,
+  hash: string,
+): Promise<{ drawingId: string; version: number } | undefined> {
+  const [found] = await db
+    .select({ drawingId: drawings.id, version: earlierVersions.version })
+    .from(earlierVersions)
+    .innerJoin(drawings, eq(drawings.id, earlierVersions.drawingId))
+    .where(and(eq(drawings.projectId, projectId), isNull(drawings.removedAt), eq(earlierVersions.hash, hash)))
+    .orderBy(desc(earlierVersions.version))
+    .limit(1);
+  return found;
+}
+
 export interface NewDrawing {
   id: string;
   projectId: string;

@@ -146,9 +146,20 @@ describe('an inbox', () => {
     expect(await came('unwanted.dxf')).toMatchObject({ state: 'waiting' });
   });
 
+  it('asks about the latest file of a name only', async () => {
+    const [before] = (await listed()).arrivals.filter(({ path }) => path === 'unwanted.dxf');
+    put('structures/unwanted.dxf', wall(902));
+    await arrive();
+    const states = (await listed()).arrivals.filter(({ path }) => path === 'unwanted.dxf');
+    expect(states.map(({ state }) => state)).toEqual(['waiting', 'replaced', 'declined']);
+    expect(states[1]!.id).toBe(before!.id);
+    await decide(before!.id, { as: 'drawing' }).expect(422);
+  });
+
   it('says what cannot be read, and what is here already', async () => {
     put('structures/letter.docx', 'no drawing');
     put('structures/again.dxf', wall(500));
+    put('structures/set.zip', 'PK');
     put('structures/half.dxf.part', 'half');
     put('structures/.hidden', 'x');
     symlinkSync('/etc', join(folder(), 'structures/link'));
@@ -159,6 +170,7 @@ describe('an inbox', () => {
       problem: { sentence: expect.stringContaining('letter.docx') as string },
     });
     expect(await came('again.dxf')).toMatchObject({ state: 'known', drawing: (await drawing('S-101_P02.dxf'))!.id });
+    expect((await came('set.zip')).problem!.sentence).toMatch(/^set\.zip is an archive; unpack it/);
     const { arrivals } = await listed();
     expect(arrivals.map(({ path }) => path).filter((name) => /half|hidden|link|passwd/.test(name))).toEqual([]);
     await decide(letter.id, { as: 'drawing' }).expect(422);
@@ -194,6 +206,11 @@ describe('an inbox', () => {
     expect(await came('V-1.dxf')).toMatchObject({ state: 'waiting', drawing: null });
     expect(await came('W-1.dxf')).toMatchObject({ state: 'taken', version: 1 });
     expect(await drawing('W-1.dxf')).toBeDefined();
+    // What was sent before, sent once more, does not take the place of what came after it.
+    put('versions/S-101_P05.dxf', wall(500));
+    await arrive();
+    expect(await came('S-101_P05.dxf')).toMatchObject({ state: 'known', version: 2 });
+    expect(await drawing('S-101_P03.dxf')).toMatchObject({ version: 3 });
   });
 
   it('brings in a newer version, which a package publishes by itself', async () => {

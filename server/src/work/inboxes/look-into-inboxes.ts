@@ -23,6 +23,7 @@ import {
 } from '../../data/arrivals';
 import { recordAudit } from '../../data/audit';
 import { databaseTime } from '../../data/clock';
+import { earlierVersion } from '../../data/drawings';
 import type { Connection } from '../../data/database';
 import { exclusively } from '../../data/exclusively';
 import { loginOf, transferServerById } from '../../data/transfer-servers';
@@ -48,7 +49,9 @@ export async function lookIntoInboxes(connection: Connection, deps: InboxDeps): 
 /** Looks into every inbox. `now`: ms since 1970. */
 export async function lookInto(deps: InboxDeps, now: number): Promise<void> {
   // Side by side: one whose server is slow does not hold up the others.
-  await Promise.all((await watchedInboxes(deps.db)).map((watched) => lookIntoOne(deps, watched, now)));
+  const looks = (await watchedInboxes(deps.db)).map((watched) => lookIntoOne(deps, watched, now));
+  const failed = (await Promise.allSettled(looks)).find((look) => look.status === 'rejected');
+  if (failed) throw failed.reason as Error;
 }
 
 async function lookIntoOne(deps: InboxDeps, watched: WatchedInbox, now: number): Promise<void> {
@@ -96,6 +99,7 @@ async function see(
   const isSame = last?.bytes === bytes && last.writtenAt.getTime() === seen.writtenAt.getTime();
   if (last?.state === 'arriving' && !isSame) return void (await changeArrival(deps.db, last, seen));
   if (!last || !isSame) {
+    if (last?.state === 'waiting') await changeArrival(deps.db, last, { state: 'replaced', hash: null });
     const named = { id: randomUUID(), projectId, inboxId: inbox.id, inboxName: inbox.name, path };
     return addArrival(deps.db, { ...named, ...seen, state: 'arriving', changedAt: seen.seenAt });
   }
@@ -114,12 +118,19 @@ async function receive(
 ): Promise<Partial<ArrivalRow> | undefined> {
   const name = fileNameOf(path);
   const refused = (problem: Problem): Partial<ArrivalRow> => ({ state: 'refused', problem });
+  if (/\.zip$/i.test(name)) {
+    const sentence = `${name} is an archive; unpack it into the folder, or add it under Gather.`;
+    return refused({ code: 'inbox.archive', sentence, place: { file: name } });
+  }
   if (bytes > MAX_DRAWING_BYTES)
     return refused({ code: 'upload.too-large', sentence: tooLargeSentence(name), place: { file: name } });
   await refuseFullProject(deps, projectId);
   const content = await fetched(deps, port, path);
   if (content.bytes !== bytes) return undefined;
   const offered = { name, ...content };
+  const earlier = await earlierVersion(deps.db, projectId, content.hash);
+  // Sent once more, it must not take the place of what came after it.
+  if (earlier) return { hash: content.hash, ...earlier, state: 'known' };
   try {
     const found = await recognise(deps, projectId, offered);
     const { hash } = content;

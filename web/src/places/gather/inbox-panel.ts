@@ -78,6 +78,8 @@ export class InboxPanel {
         return `here already, as version ${arrival.version} of ${drawing}`;
       case 'declined':
         return `declined${by}`;
+      case 'replaced':
+        return 'replaced by a later file before anybody decided';
       case 'refused':
         return arrival.problem?.sentence ?? 'cannot be read';
     }
