@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import request from 'supertest';
-import { path, PRESENT_FOR_S, ROUTES, type Person, type Presence } from '@folvex/contract';
+import { path, PRESENT_FOR_S, ROUTES, type Person, type Presence, type ProjectNews } from '@folvex/contract';
 import { presence } from '../../src/data/schema';
 import { useServer } from '../support/harness';
 
@@ -25,18 +25,20 @@ describe('Who has a project open', () => {
 
   it('is told to everybody who has it open, and in the list of projects', async () => {
     await report(ada);
-    const { body } = await report(ben);
-    expect(body).toEqual([
+    const people = [
       { id: 'ada', name: 'Ada', sheet: null },
       { id: 'ben', name: 'Ben', sheet: 's1' },
-    ]);
-    expect(await peopleInList()).toEqual(body);
+    ];
+    // Nothing has happened in the project yet.
+    const news: ProjectNews = { people, latestRuns: [], arrivalsChangedAt: null };
+    expect((await report(ben)).body).toEqual(news);
+    expect(await peopleInList()).toEqual(people);
   });
 
   it('is one person where several windows of one browser have it open', async () => {
     await report(ada);
     const { body } = await report({ ...ada, window: 'w3', sheet: 's2' });
-    expect(body).toEqual([{ id: 'ada', name: 'Ada', sheet: 's2' }]);
+    expect((body as ProjectNews).people).toEqual([{ id: 'ada', name: 'Ada', sheet: 's2' }]);
     await end('w3');
     expect(await peopleInList()).toEqual([{ id: 'ada', name: 'Ada', sheet: null }]);
   });
