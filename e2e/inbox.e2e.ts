@@ -23,7 +23,7 @@ test('a newer version comes in through the inbox, a held view is out of date, an
   };
   await enter('Name of Inbox 1', 'Structures');
   await enter('Folder of Structures', 'structures');
-  await enter('Mark of versions in file names', '_P');
+  await enter('Version mark in file names', '_P');
   await expect(page.locator('fx-inboxes-panel li')).toContainText(/Structures: .*inbox.structures/);
   expect(await violations(page)).toEqual([]);
 
@@ -61,7 +61,7 @@ test('a newer version comes in through the inbox, a held view is out of date, an
 
   send('pontoon_P02.dxf', drawing(4, 'Pontoon, wider').toString());
   // Whichever place is open, it is told.
-  await expect(page.getByText('pontoon_P02.dxf came into the inbox Structures.')).toBeVisible();
+  await expect(page.getByText('pontoon_P02.dxf arrived in the inbox Structures.')).toBeVisible();
   await page.locator('fx-notice').getByRole('button', { name: 'Show' }).click();
   await expect(inbox).toContainText('pontoon_P02.dxf differs from version 1 of pontoon_P01.dxf, shown on 2 sheets.');
   expect(await violations(page)).toEqual([]);

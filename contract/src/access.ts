@@ -38,7 +38,7 @@ export const AUDIT_EVENTS = {
   'project.downloaded': 'Exported a project',
   'drawing.received': 'Added a drawing',
   'inbox.arrived': 'Arrived in an inbox',
-  'arrival.decided': 'Decided about an arrival',
+  'arrival.decided': 'Decided on an arrival',
   'drawing.changed': 'Changed a drawing',
   'drawing.removed': 'Removed or restored a drawing',
   'edit.made': 'Changed',

@@ -1,10 +1,13 @@
 import type { Problem } from '@folvex/core';
 import type { DrawingInfo, OfferedFile } from './drawing-payloads';
 
+/** As many arrivals are listed, besides those that wait for a decision. */
+export const MAX_ARRIVALS = 200;
+
 /**
- * `arriving`: it is still being written, or was until a moment ago. `waiting`: somebody is to decide. `taken`: as a drawing,
- * or as the newer version of one. `known`: the same is here already. `declined`: somebody did not want it. `refused`: it
- * cannot be read. `replaced`: another file took its place before anybody decided.
+ * `arriving`: it is still being written, or was until a moment ago. `waiting`: for a decision. `taken`: as a drawing, or as
+ * a newer version of one. `known`: the project has the same file already. `declined`: nobody wanted it. `refused`: it
+ * cannot be read. `replaced`: a newer file of that name came before anybody decided.
  */
 export type ArrivalState = 'arriving' | 'waiting' | 'taken' | 'known' | 'declined' | 'refused' | 'replaced';
 
@@ -13,47 +16,48 @@ export interface ArrivalInfo {
   id: string;
   /** Name of the inbox. */
   inbox: string;
-  /** Folders and name of the file below the inbox, with slashes. */
+  /** Its path in the inbox, with slashes. */
   path: string;
   bytes: number;
-  /** When it was first seen there as it is. */
+  /** When it was first seen with its present size and time of writing, ISO 8601. */
   at: string;
   state: ArrivalState;
-  /** The drawing that it is, was taken as, or can become a newer version of; null: none. */
+  /** Id of the drawing that it is, or would be, a version of; null: none. */
   drawing: string | null;
-  /** The version that it was taken as, or null. */
+  /** Which version of that drawing it is; null: none yet. */
   version: number | null;
-  /** What is to be decided about; null: nothing. */
+  /** The file while it waits for a decision, else null. */
   offered: OfferedFile | null;
   /** Why it cannot be read, or that it needs a password; null: neither. */
   problem: Problem | null;
-  /** Who decided; null: nobody did, or it has no name. */
+  /** Name of who decided; null: nobody did, or nobody is signed in. */
   by: string | null;
 }
 
-/** How an inbox was found when it was last looked into. */
+/** An inbox as it was when it was last polled. */
 export interface InboxInfo {
   id: string;
-  /** Where it is, for people; null: it was not looked into yet. */
+  /** Where it is, for people; null: it could not be opened. */
   where: string | null;
-  lookedAt: string | null;
-  /** Why it cannot be looked into; null: it can. */
+  /** ISO 8601. */
+  polledAt: string;
+  /** Why it cannot be read; null: it can. */
   problem: Problem | null;
 }
 
-/** The inboxes of a project, and what came into them, the latest first. */
+/** The inboxes of a project, and what arrived in them, the latest first. */
 export interface Arrivals {
   inboxes: InboxInfo[];
   arrivals: ArrivalInfo[];
 }
 
-/** What to do with a file that waits: `version`: of its drawing; `unlock`: open it with `password` and see. */
+/** A decision on a file: take it as a `version` of its drawing, or as a `drawing`; `unlock` it with `password`; `decline`. */
 export interface ArrivalAnswer {
   as: 'version' | 'drawing' | 'unlock' | 'decline';
   password?: string;
 }
 
-/** What came of that. */
+/** What became of the file. */
 export interface ArrivalAnswered {
   arrival: ArrivalInfo;
   /** The drawing that it is now; null: none. */

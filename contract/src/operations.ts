@@ -204,10 +204,10 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
       { takes: 'OfferAnswer', audit: 'drawing.received' },
     ),
   },
-  arrivals: { get: op('What came into the inboxes of a project', 'reader', { 200: 'Arrivals' }) },
+  arrivals: { get: op('What arrived in the inboxes of a project', 'reader', { 200: 'Arrivals' }) },
   arrival: {
     post: op(
-      'Decides what becomes of a file that came into an inbox',
+      'Decides on a file that arrived in an inbox',
       'drafter',
       { 200: 'ArrivalAnswered' },
       { takes: 'ArrivalAnswer', audit: 'arrival.decided' },
@@ -377,7 +377,7 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
   everyPresence: { get: op('Who has which project open', 'somebody', { 200: 'EveryPresence' }) },
   presence: {
     post: op(
-      'Reports that a window has the project open; answers who has, and what happened last',
+      'Reports that a window has the project open; answers who has, and what is new',
       'reader',
       { 200: 'ProjectNews' },
       { takes: 'Presence' },

@@ -81,7 +81,7 @@ export interface Presence extends Person {
   window: string;
 }
 
-/** Who began a run that nobody did, as `RunInfo.startedBy` says it. */
+/** `RunInfo.startedBy` of a run that a schedule started. */
 export const BY_SCHEDULE = 'its schedule';
 
 /** What a window that has a project open is told every few seconds. */
@@ -89,7 +89,7 @@ export interface ProjectNews {
   people: Person[];
   /** Ids of the latest runs, the latest first. */
   latestRuns: string[];
-  /** When something last changed in what came into the inboxes, or in how these were found; null: there is none. */
+  /** When an arrival, or the state of an inbox, last changed; null: there is none. */
   arrivalsChangedAt: string | null;
 }
 
@@ -351,6 +351,8 @@ export interface ScheduleInfo {
   next: string[];
   /** Time zone of its time of day (IANA). */
   zone: string;
+  /** How long nothing may have changed before it publishes after changes, minutes. */
+  quietMinutes: number;
   /** Null: it was not due yet. */
   last: ScheduleOutcome | null;
 }

@@ -42,7 +42,7 @@ export const ROUTES = {
   drawingRemoved: '/api/drawings/:drawing/removed',
   miniature: '/api/drawings/:drawing/miniature',
   offers: '/api/projects/:project/offers',
-  /** What came into the inboxes of the project. */
+  /** What arrived in the inboxes of the project. */
   arrivals: '/api/projects/:project/arrivals',
   arrival: '/api/projects/:project/arrivals/:arrival',
   changes: '/api/drawings/:drawing/changes/:from/:to',

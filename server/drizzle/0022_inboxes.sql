@@ -8,7 +8,7 @@ CREATE TABLE "arrivals" (
 	"written_at" timestamp with time zone NOT NULL,
 	"seen_at" timestamp with time zone NOT NULL,
 	"state" text NOT NULL,
-	"hash" text,
+	"offered" jsonb,
 	"drawing_id" text,
 	"version" integer,
 	"problem" jsonb,
@@ -21,7 +21,7 @@ CREATE TABLE "inboxes" (
 	"id" text NOT NULL,
 	"location" text,
 	"problem" jsonb,
-	"looked_at" timestamp with time zone NOT NULL,
+	"polled_at" timestamp with time zone NOT NULL,
 	"changed_at" timestamp with time zone NOT NULL,
 	CONSTRAINT "inboxes_project_id_id_pk" PRIMARY KEY("project_id","id")
 );

@@ -5,6 +5,7 @@ import type { BucketSettings } from '@folvex/press/bucket';
 import type { StoreSettings } from './files/open-store';
 import type { Retention } from './data/retention';
 import { isLoopback } from './model/loopback';
+import type { ScheduleRules } from './model/schedule-rules';
 import type { OpenIdSettings } from './work/access/open-id';
 import { limitsFrom, type PressLimits } from '@folvex/press';
 
@@ -28,10 +29,7 @@ export interface ServerConfig extends StoreSettings {
   /** Seals passwords of transfer servers; undefined: a key of this machine does. */
   secretsKey: string | undefined;
   openId: OpenIdSettings | undefined;
-  /** Time zone of schedules (IANA): that of the machine. */
-  zone: string;
-  /** Nothing may have changed for this long before a package publishes because of a change, ms. */
-  quietMs: number;
+  schedules: ScheduleRules;
   threads: number;
   /** What each thread may use for one task. */
   limits: PressLimits;
@@ -103,8 +101,10 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     sessionKey: FOLVEX_SESSION_KEY,
     secretsKey: FOLVEX_SECRETS_KEY,
     openId: openIdFrom(environment),
-    zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
-    quietMs: Number(FOLVEX_QUIET_MINUTES ?? 10) * 60_000,
+    schedules: {
+      zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+      quietMinutes: Number(FOLVEX_QUIET_MINUTES ?? 10),
+    },
     threads: Number(FOLVEX_THREADS ?? cpus().length),
     limits: limitsFrom(environment),
     retention: {

@@ -70,7 +70,7 @@ async function main(): Promise<void> {
     sealer,
     log,
     office,
-    zone: config.zone,
+    schedules: config.schedules,
     today,
   };
   const serving = serve(services, config, office && (await ownerSecret(db)), {

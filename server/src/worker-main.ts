@@ -8,7 +8,7 @@ import { openStore } from './files/open-store';
 import { keyOf, sealerWith } from './work/access/secrets';
 import { sweep } from './work/maintain/sweep';
 import { startHeartbeat } from './work/queue/heartbeat';
-import { lookIntoInboxes } from './work/inboxes/look-into-inboxes';
+import { pollInboxes } from './work/inboxes/poll-inboxes';
 import { runDueSchedules } from './work/runs/run-schedules';
 import { createLog } from './work/log';
 import { openQueue } from './work/queue/queue';
@@ -18,10 +18,10 @@ import { startWorker } from './work/queue/worker';
 const DAY_MS = 86_400_000;
 /** One worker of all that are due does it. */
 const SWEEP_EVERY_MS = 6 * 3600_000;
-/** Schedules are to the minute; files in inboxes are seen twice before they are taken for complete. */
+/** Schedules are to the minute; a file in an inbox is complete once two polls have found it the same. */
 const [SCHEDULES_EVERY_MS, INBOXES_EVERY_MS] = [20_000, 15_000];
 const DATABASE_TIMEOUT_MS = 10_000;
-/** Connections to the database that are in use when the worker ends are closed with it after this time. */
+/** How long connections to the database that are still in use are waited for when the worker ends. */
 const CLOSE_MS = 2000;
 /** One batch more than threads: the threads go on while what they made is written down. */
 const EXTRA_SLOTS = 1;
@@ -61,18 +61,18 @@ async function main(): Promise<void> {
       log[isDatabaseAway(err) ? 'warn' : 'error']({ err }, words);
   const stopSchedules = repeat(
     SCHEDULES_EVERY_MS,
-    () => runDueSchedules(startDeps, config),
+    () => runDueSchedules(startDeps, config.schedules),
     tell('the schedules could not be run'),
   );
   const stopInboxes = repeat(
     INBOXES_EVERY_MS,
-    () => lookIntoInboxes(connection, inboxDeps),
-    tell('the inboxes could not be looked into'),
+    () => pollInboxes(connection, inboxDeps),
+    tell('the inboxes could not be polled'),
   );
   process.send?.('working');
   const stop = (): void => {
     clearInterval(maintenance);
-    // An inbox on a slow server is not waited for: it is looked into again.
+    // A poll of a slow server is not waited for: the next worker polls again.
     void stopInboxes();
     Promise.all([worker.stop(), stopSchedules()])
       .then(() => Promise.allSettled([queue.close(), press.close(), notifications.close(), heartbeat.stop()]))
@@ -88,7 +88,7 @@ async function main(): Promise<void> {
   });
 }
 
-/** Does something again and again, never twice at a time; the function returned ends that and waits for the last time. */
+/** Does some work at intervals, never twice at a time. Returns a function that stops it and waits until it is done. */
 function repeat(everyMs: number, work: () => Promise<void>, failed: (error: unknown) => void): () => Promise<void> {
   let working: Promise<void> | undefined;
   const timer = setInterval(() => {

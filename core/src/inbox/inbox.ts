@@ -12,10 +12,10 @@ export type InboxTakes = (typeof TAKES_OPTIONS)[number]['value'];
 /** As many as a project may have. */
 export const MAX_INBOXES = 20;
 
-/** A folder that is watched: files that are put there arrive in the project. */
+/** A folder that is watched: files put into it come into the project. */
 export interface Inbox {
   id: string;
-  /** Whom or what it is for, such as a firm: arrivals say it. */
+  /** Who sends to it, such as a firm; shown with each file that arrives. */
   name: string;
   /** Id of the transfer server that it is on; absent: a folder of the machine that Folvex runs on. */
   server?: string;
@@ -24,16 +24,16 @@ export interface Inbox {
   takes?: InboxTakes;
 }
 
-/** Whether an inbox takes a file without asking. `isVersion`: of a drawing that is here. */
+/** Whether an inbox takes a file without asking. `isVersion`: it is a newer version of a drawing in the project. */
 export function takesAtOnce({ takes }: Pick<Inbox, 'takes'>, isVersion: boolean): boolean {
   return takes === 'everything' || (takes === 'versions' && isVersion);
 }
 
 /**
- * Whether a file is still being written or belongs to a program, by common practice of its name: hidden, a lock file, or
- * with an ending that programs give to what is not complete yet.
+ * Whether a file is ignored for its name: hidden, a lock or backup file, or one that is still being sent (the endings are
+ * common practice).
  */
-export function isPassedOver(path: string): boolean {
+export function isIgnored(path: string): boolean {
   const name = path.slice(path.lastIndexOf('/') + 1);
   return /^(\.|~\$)|^(thumbs\.db|desktop\.ini)$|(\.(part|partial|filepart|crdownload|tmp|temp|swp|bak|dwl2?)|~)$/i.test(
     name,

@@ -1,10 +1,10 @@
-/** Longest mark of versions, characters. */
+/** Longest version mark, characters. */
 export const MAX_VERSION_MARK = 20;
 
 /**
- * Which of some drawings a file is a newer version of; undefined: none. By its name, case-blind; where a project states
- * how versions are marked, also by what its name says in front of the mark. With the mark `_P`, `A-101_P02.dxf` is newer
- * than `A-101_P01.dxf` and than `A-101.dxf`. Of several the one that is listed first.
+ * The drawing that a file is a newer version of; undefined: none. That is the one of the same name, case-blind; failing
+ * that, the first one whose name is the same up to the version mark. With the mark `_P`, `A-101_P02.dxf` is a newer version
+ * of `A-101_P01.dxf`, and of `A-101.dxf`.
  */
 export function olderVersion<T extends { name: string }>(
   drawings: readonly T[],
@@ -17,12 +17,12 @@ export function olderVersion<T extends { name: string }>(
   return drawings.find((one) => withoutVersion(one.name, versionMark) === wanted);
 }
 
-/** A file name in lower case without the last mark of its version and what follows that, up to the extension. */
+/** A file name in lower case without its last version mark and what follows that, extension kept. */
 function withoutVersion(name: string, versionMark: string): string {
   const lower = name.toLowerCase();
   const dot = lower.lastIndexOf('.');
   const [stem, extension] = dot > 0 ? [lower.slice(0, dot), lower.slice(dot)] : [lower, ''];
   const at = stem.lastIndexOf(versionMark.toLowerCase());
-  // A name cannot be all version.
+  // A name that begins with the mark would have nothing left.
   return (at > 0 ? stem.slice(0, at).trimEnd() : stem) + extension;
 }

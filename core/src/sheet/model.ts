@@ -200,6 +200,6 @@ export interface ProjectFacts {
   people?: Contact[];
   /** Folders that are watched for files that arrive. */
   inboxes?: Inbox[];
-  /** What of file names marks a version, such as `_P`; absent: names of versions are the same. */
+  /** What comes before the version in file names, such as `_P`; absent: versions have the same file name. */
   versionMark?: string;
 }

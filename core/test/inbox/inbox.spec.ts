@@ -1,4 +1,4 @@
-import { isPassedOver, takesAtOnce } from '../../src/inbox/inbox';
+import { isIgnored, takesAtOnce } from '../../src/inbox/inbox';
 
 describe('an inbox', () => {
   it('asks unless it may take what arrives', () => {
@@ -8,11 +8,11 @@ describe('an inbox', () => {
   });
 
   it.each(['in/.folvex-1.part', '~$plan.dxf', 'plan.dxf.filepart', 'x/Thumbs.db', 'plan.bak', 'plan.dxf~'])(
-    'passes over %s',
-    (path) => expect(isPassedOver(path)).toBe(true),
+    'ignores %s',
+    (path) => expect(isIgnored(path)).toBe(true),
   );
 
-  it.each(['plan.dxf', 'v1.2/plan.dxf', 'partial.dxf', 'letter.docx'])('looks at %s', (path) =>
-    expect(isPassedOver(path)).toBe(false),
+  it.each(['plan.dxf', 'v1.2/plan.dxf', 'partial.dxf', 'letter.docx'])('takes note of %s', (path) =>
+    expect(isIgnored(path)).toBe(false),
   );
 });

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import Ajv from 'ajv/dist/2020.js';
-import { JOB_FILE_VERSION, jobFileFrom, readJobFile } from '../../src/index';
+import { JOB_FILE_VERSION, jobFileFrom, projectSchema, readJobFile } from '../../src/index';
 
 const DEMO = JSON.parse(readFileSync(new URL('../../../demo/tern-quay.job.json', import.meta.url), 'utf8')) as Demo;
 const SCHEMA = JSON.parse(
@@ -258,6 +258,24 @@ describe('a job file', () => {
       { paper: lying, overlap: 15 },
       { paper: lying },
     ]);
+  });
+
+  it('may state of a project what the published schema lists, and nothing else', () => {
+    const published = (SCHEMA as { properties: { project: { properties: object } } }).properties.project.properties;
+    // Pen schedules are next to it in a job file.
+    const { penSchedules: _, ...fields } = projectSchema.fields;
+    expect(Object.keys(published).sort()).toEqual(Object.keys(fields).sort());
+    const job = changed((demo) =>
+      Object.assign(demo['project'] as object, {
+        inboxes: [{ id: 'i', name: 'Structures', server: 's', folder: 'in', takes: 'versions' }],
+        versionMark: '_P',
+      }),
+    );
+    expect([pathsOf(job), matchesSchema(job)]).toEqual([[], true]);
+    const wrong = changed((demo) =>
+      Object.assign(demo['project'] as object, { inboxes: [{ id: 'i', name: 'Structures', takes: 'some' }] }),
+    );
+    expect([pathsOf(wrong), matchesSchema(wrong)]).toEqual([['project.inboxes[0].takes'], false]);
   });
 
   it('of the demo holds to the published schema', () => {

@@ -7,13 +7,13 @@ export interface Entry extends FoundFile {
   kind: 'file' | 'folder' | 'other';
 }
 
-/** More are not looked through, nor deeper ones. */
+/** A folder with more files, or with folders nested deeper, is refused. */
 const [MAX_FILES, MAX_DEPTH] = [5000, 20];
 
 /**
- * Every file in a folder and in those below it, by its path with slashes. `entriesIn`: what is in one of them, undefined
- * where there is no such folder; `where`: the first one, for people. Rejects with a `ProblemError` where that is not there
- * or holds too much.
+ * Every file in a folder and in the folders below it. `where` names the folder for people; `entriesIn` lists one folder by
+ * its path below it, undefined where it does not exist. Rejects with a `ProblemError` where the folder itself does not
+ * exist, or holds too much.
  */
 export async function filesBelow(
   where: string,
@@ -22,7 +22,7 @@ export async function filesBelow(
   const files: FileBelow[] = [];
   const walk = async (folder: string, depth: number): Promise<void> => {
     const entries = await entriesIn(folder);
-    // One below it may have been removed meanwhile.
+    // A folder below it may have been removed in the meantime.
     if (!entries && folder === '') throw absent(where);
     for (const { name, kind, bytes, writtenAt } of entries ?? []) {
       const path = folder === '' ? name : `${folder}/${name}`;
@@ -36,7 +36,7 @@ export async function filesBelow(
   return files;
 }
 
-/** The same from files that a service lists with their paths. */
+/** The same for a service that lists files with their whole paths. */
 export async function listedBelow(where: string, files: AsyncIterable<FileBelow>): Promise<FileBelow[]> {
   const found: FileBelow[] = [];
   for await (const file of files) {
@@ -48,11 +48,11 @@ export async function listedBelow(where: string, files: AsyncIterable<FileBelow>
 }
 
 function absent(where: string): ProblemError {
-  const sentence = `There is no folder ${where}; create it there, or enter another one in the settings of the inbox.`;
+  const sentence = `There is no folder ${where}; create it there, or choose another one in Settings → Inboxes.`;
   return new ProblemError({ code: 'inbox.folder', sentence, place: {} });
 }
 
 function tooMuch(where: string): ProblemError {
-  const sentence = `${where} holds more than ${MAX_FILES} files, or folders nested more than ${MAX_DEPTH} deep; move what is old out of it.`;
+  const sentence = `${where} holds more than ${MAX_FILES} files, or folders nested more than ${MAX_DEPTH} deep; move older files elsewhere.`;
   return new ProblemError({ code: 'inbox.large', sentence, place: {} });
 }

@@ -5,11 +5,11 @@ import { openTransfer } from './kinds/server';
 import type { FileSource } from './port';
 import type { TransferLogin } from './transfer-login';
 
-/** What opening an inbox needs to know of the machine. */
+/** What is needed to open an inbox. */
 export interface InboxContext {
   /** The folder below which inboxes of this machine are. */
   inboxFolder: string;
-  /** The transfer server that the inbox is on; undefined where it is on none, or that is not set up. */
+  /** The transfer server that the inbox is on; undefined where there is none, or it is not set up. */
   login?: TransferLogin | undefined;
 }
 

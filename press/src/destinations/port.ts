@@ -27,16 +27,16 @@ export interface FoundFile {
   writtenAt: number;
 }
 
-/** A file of a place, by its path with slashes. */
+/** A file below a folder, by its path with slashes. */
 export interface FileBelow extends FoundFile {
   path: string;
 }
 
-/** The port to a place that files are read from. */
+/** The port to a folder that files are read from. */
 export interface FileSource {
   /** Where it is, for people: the path of a folder, for instance. */
   readonly where: string;
-  /** Every file in it and in folders below it. Rejects with a `ProblemError` where it is not there or holds too much. */
+  /** Every file in it and below it. Rejects with a `ProblemError` where it does not exist or holds too much. */
   files(): Promise<FileBelow[]>;
   /** Writes the content of a file into a stream, which it ends. */
   copyTo(path: string, into: Writable): Promise<void>;

@@ -1,5 +1,5 @@
-import { and, desc, eq, isNull, max, sql } from 'drizzle-orm';
-import type { ArrivalInfo, Arrivals } from '@folvex/contract';
+import { and, desc, eq, isNull, max, or, sql } from 'drizzle-orm';
+import { MAX_ARRIVALS, type ArrivalInfo, type Arrivals } from '@folvex/contract';
 import type { Inbox } from '@folvex/core';
 import { NOW } from './clock';
 import type { Database } from './database';
@@ -7,16 +7,13 @@ import { arrivals, inboxes } from './inbox-schema';
 import { projects } from './schema';
 
 export type ArrivalRow = typeof arrivals.$inferSelect;
-type InboxState = Pick<typeof inboxes.$inferSelect, 'location' | 'problem' | 'lookedAt'>;
+type InboxState = Pick<typeof inboxes.$inferSelect, 'location' | 'problem' | 'polledAt'>;
 
 /** An inbox of a project. */
 export interface WatchedInbox {
   projectId: string;
   inbox: Inbox;
 }
-
-/** As many of the latest arrivals are listed. */
-const MAX_LISTED = 200;
 
 /** Every inbox of projects that were not removed. */
 export async function watchedInboxes(db: Database): Promise<WatchedInbox[]> {
@@ -41,11 +38,11 @@ export async function latestArrivals(
   return new Map(rows.map((row) => [row.path, row]));
 }
 
-export async function addArrival(db: Database, row: typeof arrivals.$inferInsert): Promise<void> {
-  await db.insert(arrivals).values(row);
+export async function addArrival(db: Database, row: Omit<typeof arrivals.$inferInsert, 'changedAt'>): Promise<void> {
+  await db.insert(arrivals).values({ ...row, changedAt: NOW });
 }
 
-/** Changes an arrival that is in one of some states; undefined where it is not any more. */
+/** Changes an arrival whose state is still the one given; undefined where it is not. */
 export async function changeArrival(
   db: Database,
   { id, state }: Pick<ArrivalRow, 'id' | 'state'>,
@@ -73,43 +70,51 @@ export async function arrivalById(db: Database, projectId: string, id: string): 
   )[0];
 }
 
-/** Keeps how an inbox was found. */
+/** Keeps the state of an inbox; `isChanged`: what is shown of it has changed, whatever its state says. */
 export async function saveInboxState(
   db: Database,
   { projectId, inbox: { id } }: WatchedInbox,
   state: InboxState,
+  isChanged: boolean,
 ): Promise<void> {
   const isOther = sql`(${inboxes.location}, ${inboxes.problem}) is distinct from (excluded.location, excluded.problem)`;
-  const changedAt = sql`case when ${isOther} then excluded.changed_at else ${inboxes.changedAt} end`;
+  const changedAt = isChanged ? NOW : sql<Date>`case when ${isOther} then now() else ${inboxes.changedAt} end`;
   await db
     .insert(inboxes)
-    .values({ projectId, id, ...state, changedAt: state.lookedAt })
+    .values({ projectId, id, ...state, changedAt: NOW })
     .onConflictDoUpdate({ target: [inboxes.projectId, inboxes.id], set: { ...state, changedAt } });
 }
 
-/** What came into the inboxes of a project, the latest first, and how these were found. */
+/** The inboxes of a project, and its arrivals, the latest first: all that wait for a decision, and the latest others. */
 export async function arrivalsOf(db: Database, projectId: string): Promise<Arrivals> {
-  const [found, came] = await Promise.all([
+  const latest = db
+    .select({ id: arrivals.id })
+    .from(arrivals)
+    .where(eq(arrivals.projectId, projectId))
+    .orderBy(desc(arrivals.seenAt), desc(arrivals.path))
+    .limit(MAX_ARRIVALS);
+  const [polled, listed] = await Promise.all([
     db.select().from(inboxes).where(eq(inboxes.projectId, projectId)),
     db
       .select()
       .from(arrivals)
-      .where(eq(arrivals.projectId, projectId))
-      .orderBy(desc(arrivals.seenAt), desc(arrivals.path))
-      .limit(MAX_LISTED),
+      .where(
+        and(eq(arrivals.projectId, projectId), or(eq(arrivals.state, 'waiting'), sql`${arrivals.id} in ${latest}`)),
+      )
+      .orderBy(desc(arrivals.seenAt), desc(arrivals.path)),
   ]);
   return {
-    inboxes: found.map(({ id, location, problem, lookedAt }) => ({
+    inboxes: polled.map(({ id, location, problem, polledAt }) => ({
       ...{ id, where: location, problem },
-      lookedAt: lookedAt.toISOString(),
+      polledAt: polledAt.toISOString(),
     })),
-    arrivals: came.map(arrivalInfo),
+    arrivals: listed.map(arrivalInfo),
   };
 }
 
-/** When something last changed in what came into the inboxes of a project, or in how these were found; null: there is none. */
+/** When an arrival of a project, or the state of an inbox, last changed; null: there is none. */
 export async function arrivalsChangedAt(db: Database, projectId: string): Promise<string | null> {
-  const [[came], [found]] = await Promise.all([
+  const [[arrival], [inbox]] = await Promise.all([
     db
       .select({ at: max(arrivals.changedAt) })
       .from(arrivals)
@@ -119,21 +124,14 @@ export async function arrivalsChangedAt(db: Database, projectId: string): Promis
       .from(inboxes)
       .where(eq(inboxes.projectId, projectId)),
   ]);
-  const times = [came?.at, found?.at].flatMap((at) => (at ? [at.getTime()] : []));
+  const times = [arrival?.at, inbox?.at].flatMap((at) => (at ? [at.getTime()] : []));
   return times.length > 0 ? new Date(Math.max(...times)).toISOString() : null;
 }
 
 export function arrivalInfo(row: ArrivalRow): ArrivalInfo {
-  const { id, inboxName, path, bytes, seenAt, state, hash, drawingId, version, problem, decidedBy } = row;
-  const isOpen = state === 'waiting' && hash !== null;
+  const { id, inboxName, path, bytes, seenAt, state, offered, drawingId, version, problem, decidedBy } = row;
   return {
     ...{ id, inbox: inboxName, path, bytes, at: seenAt.toISOString(), state },
-    ...{ drawing: drawingId, version, problem, by: decidedBy },
-    offered: isOpen ? { name: fileNameOf(path), hash, bytes } : null,
+    ...{ drawing: drawingId, version, offered, problem, by: decidedBy },
   };
-}
-
-/** The name of a file without the folders that it is in. */
-export function fileNameOf(path: string): string {
-  return path.slice(path.lastIndexOf('/') + 1);
 }

@@ -20,7 +20,7 @@ import { runs } from './schema';
 
 export type DeliveryRow = typeof deliveries.$inferSelect;
 
-/** A delivery as somebody is at it: once it is sent again, whoever was at it before changes nothing any more. */
+/** One round of a delivery: once it is sent again, a worker of an earlier round can no longer change it. */
 export type DeliveryTurn = Pick<DeliveryRow, 'id' | 'renewals'>;
 
 /** A delivery that is to be made. */

@@ -142,7 +142,7 @@ export async function findDrawing(
   return row;
 }
 
-/** Id of the drawing, not a removed one, that a file of a name is a newer version of; undefined: of none. */
+/** Id of the drawing, not a removed one, that a file of this name is a newer version of; undefined: none. */
 export async function olderDrawing(db: Database, projectId: string, name: string): Promise<string | undefined> {
   const [own, [project]] = await Promise.all([
     db
@@ -155,7 +155,7 @@ export async function olderDrawing(db: Database, projectId: string, name: string
   return olderVersion(own, name, project?.facts.versionMark)?.id;
 }
 
-/** The drawing, not a removed one, that a content (SHA-256) is an earlier version of. */
+/** The drawing, not a removed one, that has a content (SHA-256) as an earlier version; undefined: none. */
 export async function earlierVersion(
   db: Database,
   projectId: string,
@@ -263,7 +263,10 @@ export async function projectsWithContent(db: Database, hash: string): Promise<s
       .innerJoin(drawings, eq(drawings.id, earlierVersions.drawingId))
       .where(eq(earlierVersions.hash, hash)),
     db.select({ id: offeredFiles.projectId }).from(offeredFiles).where(eq(offeredFiles.hash, hash)),
-    db.selectDistinct({ id: arrivals.projectId }).from(arrivals).where(eq(arrivals.hash, hash)),
+    db
+      .selectDistinct({ id: arrivals.projectId })
+      .from(arrivals)
+      .where(sql`${arrivals.offered} ->> 'hash' = ${hash}`),
   ]);
   return [...new Set([...now, ...earlier, ...offered, ...arrived].map(({ id }) => id))];
 }

@@ -1,10 +1,10 @@
 import type pg from 'pg';
 import { onOneConnection } from './database';
 
-/** Keys of the advisory locks under which one worker does something for all of them. */
+/** Keys of the advisory locks for what only one worker does at a time. */
 const LOCKS = { schedules: 7_261_704, inboxes: 7_261_705 };
 
-/** Does something unless another process is at it; what is begun elsewhere with the same name waits for nobody. */
+/** Does some work unless another process is doing it; does not wait for that one. */
 export async function exclusively(pool: pg.Pool, what: keyof typeof LOCKS, work: () => Promise<void>): Promise<void> {
   await onOneConnection(pool, async (client) => {
     const { rows } = await client.query<{ locked: boolean }>('select pg_try_advisory_lock($1) as locked', [

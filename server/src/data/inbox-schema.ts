@@ -1,10 +1,10 @@
 import { bigint, index, integer, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
-import type { ArrivalState } from '@folvex/contract';
+import type { ArrivalState, OfferedFile } from '@folvex/contract';
 import type { Problem } from '@folvex/core';
 import { projects } from './schema';
 import { json } from './storable';
 
-/** How the inboxes of projects were found when they were last looked into. */
+/** The inboxes of projects as they were when they were last polled. */
 export const inboxes = pgTable(
   'inboxes',
   {
@@ -15,14 +15,14 @@ export const inboxes = pgTable(
     /** Where it is, for people; null: it could not be opened. */
     location: text('location'),
     problem: json<Problem>('problem'),
-    lookedAt: timestamp('looked_at', { withTimezone: true }).notNull(),
-    /** When it was last found otherwise than before. */
+    polledAt: timestamp('polled_at', { withTimezone: true }).notNull(),
+    /** When something about it, or in the list of its arrivals, last changed without an arrival having changed. */
     changedAt: timestamp('changed_at', { withTimezone: true }).notNull(),
   },
   (t) => [primaryKey({ columns: [t.projectId, t.id] })],
 );
 
-/** Files that came into inboxes, each as it was at one time: one that is written anew comes in again. */
+/** Files that arrived in inboxes. One that is written again arrives again. */
 export const arrivals = pgTable(
   'arrivals',
   {
@@ -38,8 +38,8 @@ export const arrivals = pgTable(
     /** When it was first seen with this size and time. */
     seenAt: timestamp('seen_at', { withTimezone: true }).notNull(),
     state: text('state').$type<ArrivalState>().notNull(),
-    /** SHA-256 of its content; null: that was not fetched, or is not wanted. */
-    hash: text('hash'),
+    /** Its content, while it waits for a decision; null: none is kept. */
+    offered: json<OfferedFile>('offered'),
     drawingId: text('drawing_id'),
     version: integer('version'),
     problem: json<Problem>('problem'),

@@ -194,7 +194,7 @@ export async function runFilesOf(db: Database, runId: string) {
   return db.select().from(runFiles).where(eq(runFiles.runId, runId)).orderBy(asc(runFiles.position));
 }
 
-/** As many of the latest runs are told to windows that are open. */
+/** As many of the latest runs are reported to open windows. */
 const MAX_LATEST = 5;
 
 /** Ids of the latest runs of a project that were not removed, the latest first. */

@@ -168,7 +168,7 @@ export const schedules = pgTable(
       .notNull()
       .references(() => projects.id),
     packageId: text('package_id').notNull(),
-    /** What of the package it is for; where that changes, it begins anew. */
+    /** The settings of the package that it follows; when they change, it starts afresh. */
     settings: text('settings').notNull(),
     /** What was due until then has been seen to. */
     handledAt: timestamp('handled_at', { withTimezone: true }).notNull(),

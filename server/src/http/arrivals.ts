@@ -9,7 +9,7 @@ import { refuseFullProject } from '../work/storage';
 import { bodyOf, handler, parameter } from './answers';
 import { guardedRouter, inProject, setSubject } from './guarded-router';
 
-/** What came into the inboxes of a project, and what is decided about it. */
+/** What arrived in the inboxes of a project, and decisions on it. */
 export function arrivalRoutes(services: Services): Router {
   const { db } = services;
   const router = guardedRouter(services);

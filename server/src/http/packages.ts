@@ -61,10 +61,11 @@ export function packageRoutes(services: Services): Router {
       const [project, id] = [parameter(request, 'project'), parameter(request, 'package')];
       const pack = await packageById(db, project, id);
       if (!pack) throw notFound('The package');
-      const { zone } = services;
+      const { zone, quietMinutes } = services.schedules;
       const next = scheduledTimes(pack, { after: await databaseTime(db), zone, count: SHOWN_TIMES });
       const last = await scheduleOutcome(db, project, id);
-      response.json({ next: next.map((ms) => new Date(ms).toISOString()), zone, last } satisfies ScheduleInfo);
+      const times = next.map((ms) => new Date(ms).toISOString());
+      response.json({ next: times, zone, quietMinutes, last } satisfies ScheduleInfo);
     }),
   );
   router.delete(

@@ -10,7 +10,7 @@ import { bodyOf, handler, parameter } from './answers';
 import { callerOf, guardedRouter } from './guarded-router';
 
 /**
- * Who has a project open. Windows report and ask every few seconds: a stream of events would occupy one of the few
+ * Who has a project open, and what is new in it. Windows report and ask every few seconds: a stream of events would occupy one of the few
  * connections that a browser opens to a server, for each of its windows.
  */
 export function presenceRoutes(services: Services): Router {
@@ -33,12 +33,12 @@ export function presenceRoutes(services: Services): Router {
       // Who is signed in is who they are, whatever the browser says.
       const presence = account ? { ...reported, id: account.id, name: account.name } : reported;
       if (!(await recordPresence(db, project, presence))) throw notFound('The project');
-      const news: ProjectNews = {
-        people: await peopleAt(db, project),
-        latestRuns: await latestRunsOf(db, project),
-        arrivalsChangedAt: await arrivalsChangedAt(db, project),
-      };
-      response.json(news);
+      const [people, latestRuns, changedAt] = await Promise.all([
+        peopleAt(db, project),
+        latestRunsOf(db, project),
+        arrivalsChangedAt(db, project),
+      ]);
+      response.json({ people, latestRuns, arrivalsChangedAt: changedAt } satisfies ProjectNews);
     }),
   );
   router.post(

@@ -14,7 +14,7 @@ export interface AssemblyQueueTask {
 export interface DeliveryQueueTask {
   kind: 'deliver';
   deliveryId: string;
-  /** How often it had been sent again by then: once it is sent again, this is no longer to be done. Absent: 0. */
+  /** The round of the delivery that this is for: dropped once it is sent again. Absent: 0. */
   renewals?: number;
 }
 

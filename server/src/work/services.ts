@@ -3,6 +3,7 @@ import type { Press } from '@folvex/press';
 import type { Connection, Database } from '../data/database';
 import type { Notifications } from '../data/notifications';
 import type { Store } from '../files/store';
+import type { ScheduleRules } from '../model/schedule-rules';
 import type { Queue } from '../work/queue/queue';
 import type { OpenIdProvider } from './access/open-id';
 import type { Sealer } from './access/secrets';
@@ -37,8 +38,7 @@ export interface Services {
   log: Logger;
   /** Absent: Folvex serves one person on this machine, and nobody signs in. */
   office?: Office | undefined;
-  /** Time zone of schedules (IANA). */
-  zone: string;
+  schedules: ScheduleRules;
   /** The day it is, YYYY-MM-DD. */
   today(): string;
 }

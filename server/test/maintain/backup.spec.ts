@@ -82,7 +82,13 @@ describe('a backup', () => {
     const { log } = server.services;
     const deliveryFolder = join(data, 'delivered');
     const base = { db: connection.db, store, press, queue, notifications, sealer: SEALER, deliveryFolder };
-    const app = createApp({ ...base, connection, log, zone: 'UTC', today: () => TODAY });
+    const app = createApp({
+      ...base,
+      connection,
+      log,
+      schedules: { zone: 'UTC', quietMinutes: 10 },
+      today: () => TODAY,
+    });
     const infoFrom = async (one: typeof app) =>
       (await request(one).get(path(ROUTES.project, { project: server.project }))).body as ProjectInfo;
     const info = await infoFrom(app);

@@ -106,7 +106,7 @@ export function useServer({ prepare, load, storeSeen, leaseSeconds = 60, officeU
       notifications,
       deliveryFolder,
       sealer: SEALER,
-      zone: 'UTC',
+      schedules: { zone: 'UTC', quietMinutes: 10 },
       log,
       today: () => TODAY,
     };

@@ -4,6 +4,7 @@ import { dirname, join } from 'node:path';
 import request from 'supertest';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import {
+  MAX_ARRIVALS,
   path,
   ROUTES,
   type ArrivalAnswered,
@@ -16,7 +17,7 @@ import {
   type ProjectNews,
 } from '@folvex/contract';
 import { MAX_DRAWING_BYTES, type Inbox, type Problem, type ProjectFacts } from '@folvex/core';
-import { lookInto, lookIntoInboxes, SETTLED_MS, type InboxDeps } from '../../src/work/inboxes/look-into-inboxes';
+import { pollAt, pollInboxes, SETTLED_MS, type InboxDeps } from '../../src/work/inboxes/poll-inboxes';
 import { runSchedules } from '../../src/work/runs/run-schedules';
 import { useServer } from '../support/harness';
 
@@ -27,11 +28,11 @@ const wall = (x: number): string =>
 
 const folder = (): string => join(server.data, 'inbox');
 const deps = (): InboxDeps => ({ ...server.services, inboxFolder: folder() });
-/** Looks twice, as far apart as a file takes to settle: what is there now has arrived. */
+/** Polls twice, as far apart as a file takes to settle: what is there now has arrived. */
 let now = Date.parse('2026-11-02T08:00Z');
-const look = async (): Promise<void> => lookInto(deps(), (now += SETTLED_MS));
+const poll = async (): Promise<void> => pollAt(deps(), (now += SETTLED_MS));
 const arrive = async (): Promise<void> => {
-  for (let i = 0; i < 2; i++) await look();
+  for (let i = 0; i < 2; i++) await poll();
 };
 const put = (name: string, content: string | Buffer, writtenAt = now): void => {
   const target = join(folder(), name);
@@ -63,27 +64,33 @@ const decide = (arrival: string, answer: object) =>
     .send(answer);
 const project = async (): Promise<ProjectInfo> =>
   (await request(server.app).get(path(ROUTES.project, { project: server.project }))).body as ProjectInfo;
+const changedAt = async (): Promise<string | null> => {
+  const { body } = await request(server.app)
+    .post(path(ROUTES.presence, { project: server.project }))
+    .send({ window: 'w', id: 'p', name: '', sheet: null });
+  return (body as ProjectNews).arrivalsChangedAt;
+};
 const drawing = async (name: string): Promise<DrawingInfo | undefined> =>
   (await project()).drawings.find((one) => one.name === name);
 
 describe('an inbox', () => {
   it('waits until a file is complete, then asks what to do with it', async () => {
     await watch({ id: 'structures', name: 'Structures' });
-    await look();
+    await poll();
     // Its folder is there for people to put files into.
     expect((await listed()).inboxes).toMatchObject([
-      { id: 'structures', where: join(folder(), 'structures'), problem: null, lookedAt: new Date(now).toISOString() },
+      { id: 'structures', where: join(folder(), 'structures'), problem: null, polledAt: new Date(now).toISOString() },
     ]);
     put('structures/S-101.dxf', wall(0).slice(0, 20));
-    await look();
+    await poll();
     expect(await came('S-101.dxf')).toMatchObject({ state: 'arriving', inbox: 'Structures', offered: null });
     // It goes on being written: the time begins anew.
     put('structures/S-101.dxf', wall(0));
-    await look();
+    await poll();
     expect(await came('S-101.dxf')).toMatchObject({ state: 'arriving' });
-    await lookInto(deps(), now + SETTLED_MS - 1);
+    await pollAt(deps(), now + SETTLED_MS - 1);
     expect(await came('S-101.dxf')).toMatchObject({ state: 'arriving' });
-    await look();
+    await poll();
     const arrival = await came('S-101.dxf');
     expect(arrival).toMatchObject({ state: 'waiting', drawing: null, offered: { name: 'S-101.dxf' } });
     expect(await drawing('S-101.dxf')).toBeUndefined();
@@ -127,7 +134,9 @@ describe('an inbox', () => {
       .send({ window: 'w', id: 'p', name: '', sheet: null });
     expect((later.body as ProjectNews).arrivalsChangedAt! > arrivalsChangedAt!).toBe(true);
     const { body } = await decide(arrival.id, { as: 'decline' }).expect(422);
-    expect((body as { problem: Problem }).problem.sentence).toContain('Somebody has decided about late/S-101_P02.dxf');
+    expect((body as { problem: Problem }).problem.sentence).toContain(
+      'Somebody has already decided on late/S-101_P02.dxf',
+    );
   });
 
   it('keeps nothing of what is declined', async () => {
@@ -196,6 +205,38 @@ describe('an inbox', () => {
     expect(right).toMatchObject({ arrival: { state: 'taken' }, drawing: { name: 'protected.pdf' } });
   });
 
+  it('offers what was protected as the newer version that it turns out to be, once', async () => {
+    put('structures/protected.pdf', await protectedPdf(300));
+    await arrive();
+    const { id } = await came('protected.pdf');
+    const opened = (await decide(id, { as: 'unlock', password: 'tern' }).expect(200)).body as ArrivalAnswered;
+    expect(opened.arrival).toMatchObject({
+      state: 'waiting',
+      drawing: (await drawing('protected.pdf'))!.id,
+      problem: null,
+    });
+    // The file in the inbox has another size than what was opened of it; it has not changed.
+    await arrive();
+    const open = (await listed()).arrivals.filter(({ path, state }) => path === 'protected.pdf' && state === 'waiting');
+    expect(open.map((one) => one.id)).toEqual([id]);
+    await decide(id, { as: 'version' }).expect(200);
+    const { version, bytes } = (await drawing('protected.pdf'))!;
+    expect([version, bytes]).toEqual([2, opened.arrival.offered!.bytes]);
+  });
+
+  it('lists all that wait for a decision, however many others came later', async () => {
+    put('structures/patient.dxf', wall(2000));
+    await arrive();
+    const names = Array.from({ length: MAX_ARRIVALS + 1 }, (_, i) => `letter-${i}.zip`);
+    for (const name of names) put(`structures/${name}`, 'PK');
+    await arrive();
+    const { arrivals } = await listed();
+    expect(arrivals.filter(({ path }) => path.startsWith('letter-'))).toHaveLength(MAX_ARRIVALS);
+    expect(arrivals.at(-1)!.state).toBe('waiting');
+    expect(await came('patient.dxf')).toMatchObject({ state: 'waiting' });
+    for (const name of names) rmSync(join(folder(), 'structures', name));
+  });
+
   it('takes newer versions, or everything, where it may', async () => {
     await watch({ id: 'versions', takes: 'versions' }, { id: 'all', takes: 'everything' });
     put('versions/S-101_P03.dxf', wall(700));
@@ -232,7 +273,7 @@ describe('an inbox', () => {
       .expect(200);
     const runs = async () => (await project()).runs.filter(({ packageId }) => packageId === pack);
     const minutes = (count: number): Promise<void> =>
-      runSchedules(server.services, Date.now() + count * 60_000, { zone: 'UTC', quietMs: 600_000 });
+      runSchedules(server.services, Date.now() + count * 60_000, { zone: 'UTC', quietMinutes: 10 });
     await minutes(0);
     await minutes(15);
     const before = (await runs()).length;
@@ -247,14 +288,17 @@ describe('an inbox', () => {
 
   it('forgets a file that goes before it is complete', async () => {
     put('all/gone.dxf', wall(1));
-    await look();
+    await poll();
     expect(await came('gone.dxf')).toMatchObject({ state: 'arriving' });
+    const before = await changedAt();
     rmSync(join(folder(), 'all/gone.dxf'));
-    await look();
+    await poll();
     await expect(came('gone.dxf')).rejects.toThrow('did not arrive');
+    // Windows that are open are told.
+    expect(await changedAt()).not.toBe(before);
   });
 
-  it('that cannot be looked into says why, and does not hold up others', async () => {
+  it('that cannot be read says why, and does not hold up others', async () => {
     await watch({ id: 'away', server: 'none' }, { id: 'all', takes: 'everything' });
     put('all/X-1.dxf', wall(730));
     await arrive();
@@ -268,18 +312,18 @@ describe('an inbox', () => {
     expect(await came('X-1.dxf')).toMatchObject({ state: 'taken' });
   });
 
-  it('is looked into by one worker at a time', async () => {
+  it('is polled by one worker at a time', async () => {
     put('all/Y-1.dxf', wall(740));
-    await Promise.all(Array.from({ length: 4 }, () => lookIntoInboxes(server.services.connection, deps())));
+    await Promise.all(Array.from({ length: 4 }, () => pollInboxes(server.services.connection, deps())));
     const { arrivals } = await listed();
     expect(arrivals.filter(({ path }) => path === 'Y-1.dxf')).toHaveLength(1);
   });
 });
 
 /** A PDF that opens with the password `tern`. */
-async function protectedPdf(): Promise<Buffer> {
+async function protectedPdf(width = 200): Promise<Buffer> {
   const pdf = await PDFDocument.create();
-  pdf.addPage([200, 200]);
+  pdf.addPage([width, 200]);
   const [plain, encrypted] = ['plain.pdf', 'encrypted.pdf'].map((name) => join(server.data, name));
   writeFileSync(plain!, await pdf.save());
   execFileSync('qpdf', ['--encrypt', 'tern', 'owner', '256', '--', plain!, encrypted!]);

@@ -14,7 +14,7 @@ import { ProjectActions, SettingsActions } from '../state/project/project.action
 import { projectFeature } from '../state/project/project.reducer';
 import { selectSettingsUnsent } from '../state/project/project.selectors';
 import { SessionActions } from '../state/session/session.actions';
-import { selectAccount, selectRole, sessionFeature } from '../state/session/session.reducer';
+import { selectAccount, selectIsReader, sessionFeature } from '../state/session/session.reducer';
 import { selectOpenRun } from '../state/runs/runs.selectors';
 import { SheetEditor } from '../state/sheets/sheet-editor';
 import { projectOptions } from '../ui/choices';
@@ -94,8 +94,7 @@ export class App {
   protected readonly outside = computed(() => /^\/(sign-in|join|files)\b/.test(this.address()));
   protected readonly account = this.store.selectSignal(selectAccount);
   private readonly session = this.store.selectSignal(sessionFeature.selectInfo);
-  protected readonly isReader = computed(() => this.role() === 'reader');
-  private readonly role = this.store.selectSignal(selectRole);
+  protected readonly isReader = this.store.selectSignal(selectIsReader);
   protected readonly openRun = this.store.selectSignal(selectOpenRun);
   protected readonly runShare = computed(() => {
     const run = this.openRun();

@@ -95,7 +95,7 @@ export class Api {
     return this.http.post<Received>(path(ROUTES.offers, { project }), answer);
   }
 
-  /** What came into the inboxes of a project. */
+  /** What arrived in the inboxes of a project. */
   arrivals(project: string): Observable<Arrivals> {
     return this.http.get<Arrivals>(path(ROUTES.arrivals, { project }));
   }

@@ -38,6 +38,18 @@ describe('what came into inboxes', () => {
     expect(runEffect(effects.fetchArrivals, api, changed(changedAt))).toEqual([first]);
   });
 
+  it('is fetched anew for whoever looks at the inboxes', () => {
+    const now = arrivals(arrival('a'));
+    const done = runEffect(
+      effects.refreshArrivals,
+      { arrivals: () => of(now) },
+      came(),
+      ArrivalActions.arrivalsAskedFor(),
+    );
+    // The next news are compared with the same moment as before.
+    expect(done).toEqual([ArrivalActions.arrivalsCame({ arrivals: now, changedAt: '2026-12-02T08:00:00.000Z' })]);
+  });
+
   it('is told while the page is open, once it is complete', () => {
     const api = {
       arrivals: () =>
@@ -50,7 +62,7 @@ describe('what came into inboxes', () => {
     expect(notice).toMatchObject({
       type: NoticeActions.noticeShown.type,
       notice: {
-        sentence: 'b.dxf and 1 more came into the inbox Structures.',
+        sentence: 'b.dxf and 1 more arrived in the inbox Structures.',
         action: { link: ['/projects', 'project', 'drawings'] },
       },
     });

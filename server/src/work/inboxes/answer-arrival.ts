@@ -1,11 +1,11 @@
 import type { ArrivalAnswer, ArrivalAnswered } from '@folvex/contract';
 import { ProblemError } from '@folvex/core';
-import { arrivalById, arrivalInfo, changeArrival, fileNameOf, type ArrivalRow } from '../../data/arrivals';
+import { arrivalById, arrivalInfo, changeArrival, type ArrivalRow } from '../../data/arrivals';
 import type { Author } from '../../data/audit';
 import { notFound } from '../../errors';
 import { takeOffer, type ReceiveDeps } from '../drawings/receive';
 
-/** Does with a file that waits in an inbox what somebody decided. Rejects where it does not wait any more. */
+/** Carries out a decision on an arrival. Rejects with a `ProblemError` where it no longer waits for one. */
 export async function answerArrival(
   deps: ReceiveDeps,
   { projectId, id, by }: { projectId: string; id: string; by: Author },
@@ -13,35 +13,33 @@ export async function answerArrival(
 ): Promise<ArrivalAnswered> {
   const row = await arrivalById(deps.db, projectId, id);
   if (!row) throw notFound('The file');
-  if (row.state !== 'waiting' || row.hash === null) throw decided(row);
-  const decidedBy = by?.name ?? null;
-  const settle = async (set: Partial<ArrivalRow>, drawing: ArrivalAnswered['drawing']): Promise<ArrivalAnswered> => {
+  const { offered, drawingId: drawing } = row;
+  if (row.state !== 'waiting' || offered === null) throw decidedAlready(row);
+  const settle = async (set: Partial<ArrivalRow>, now: ArrivalAnswered['drawing']): Promise<ArrivalAnswered> => {
     const changed = await changeArrival(deps.db, row, set);
-    if (!changed) throw decided(row);
-    return { arrival: arrivalInfo(changed), drawing };
+    if (!changed) throw decidedAlready(row);
+    return { arrival: arrivalInfo(changed), drawing: now };
   };
-  // What is not wanted is not kept.
-  if (as === 'decline') return settle({ state: 'declined', hash: null, decidedBy }, null);
-  const offered = { name: fileNameOf(row.path), hash: row.hash, bytes: row.bytes };
-  const received = await takeOffer(deps, projectId, {
-    ...{ offered, as },
-    ...(row.drawingId !== null && { drawing: row.drawingId }),
-    ...(password !== undefined && { password }),
-  });
-  if (received.outcome === 'added' || received.outcome === 'known') {
-    const { drawing, outcome } = received;
-    const state = outcome === 'added' ? ('taken' as const) : outcome;
-    const of = { drawingId: drawing.id, version: drawing.version, hash: drawing.hash, problem: null };
-    return settle({ ...of, state, decidedBy }, drawing);
+  const decided = { offered: null, problem: null, decidedBy: by?.name ?? null };
+  if (as === 'decline') return settle({ ...decided, state: 'declined' }, null);
+  const answer = { offered, as, ...(drawing !== null && { drawing }), ...(password !== undefined && { password }) };
+  const received = await takeOffer(deps, projectId, answer);
+  switch (received.outcome) {
+    case 'added':
+    case 'known': {
+      const { id: drawingId, version } = received.drawing;
+      const state = received.outcome === 'added' ? 'taken' : 'known';
+      return settle({ ...decided, state, drawingId, version }, received.drawing);
+    }
+    case 'newer':
+      // It has been unlocked, and turns out to be a newer version.
+      return settle({ offered: received.offered, drawingId: received.drawing.id, problem: null }, received.drawing);
+    case 'locked':
+      return settle({ problem: received.problem }, null);
   }
-  // It still waits: for its password, or as what it is now that it was opened.
-  const drawing = 'drawing' in received ? received.drawing : null;
-  const { hash, bytes } = received.offered;
-  const problem = received.outcome === 'locked' ? received.problem : null;
-  return settle({ hash, bytes, drawingId: drawing?.id ?? null, problem }, drawing);
 }
 
-function decided({ path }: ArrivalRow): ProblemError {
-  const sentence = `Somebody has decided about ${path} already; the list shows what they decided.`;
+function decidedAlready({ path }: ArrivalRow): ProblemError {
+  const sentence = `Somebody has already decided on ${path}; the list shows what became of it.`;
   return new ProblemError({ code: 'inbox.decided', sentence, place: { file: path } });
 }

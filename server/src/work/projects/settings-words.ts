@@ -14,7 +14,7 @@ const WORDS: Readonly<Record<keyof ProjectFacts | 'groups' | 'recipes', readonly
   papers: ['paper', 'papers'],
   people: ['person', 'people'],
   inboxes: ['inbox', 'inboxes'],
-  versionMark: ['mark of versions', 'mark of versions'],
+  versionMark: ['version mark', 'version mark'],
   typefaces: ['typeface', 'typefaces'],
   penSchedules: ['pen schedule', 'pen schedules'],
   checks: ['weights of checks', 'weights of checks'],

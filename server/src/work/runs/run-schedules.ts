@@ -10,23 +10,17 @@ import {
   scheduledPackages,
   type ScheduledPackage,
 } from '../../data/schedules';
+import type { ScheduleRules } from '../../model/schedule-rules';
 import { startRun, startRunIfChanged, type StartRunDeps } from './start-run';
 
 /** A package that was not published within this time after it was due is not published any more; that is told, ms. */
 const MAX_LATE_MS = 3600_000;
+const MS_PER_MINUTE = 60_000;
 /** Times that are looked through at once: more have never been missed. */
 const MAX_TIMES = 1000;
 const INTERRUPTED =
   'The worker stopped while it started this run. Look at the latest run, and publish by hand if there is none.';
 const STARTED_BY = { id: '', name: BY_SCHEDULE };
-
-/** What schedules go by. */
-export interface ScheduleRules {
-  /** Time zone of their times of day (IANA). */
-  zone: string;
-  /** Nothing may have changed for this long before a package publishes because of a change, ms. */
-  quietMs: number;
-}
 
 /** Publishes what is due now, by the clock of the database; nothing where another worker is at it. */
 export async function runDueSchedules(deps: StartRunDeps, rules: ScheduleRules): Promise<void> {
@@ -68,12 +62,12 @@ export async function runSchedules(deps: StartRunDeps, now: number, rules: Sched
 async function dueTime(
   { connection: { db } }: StartRunDeps,
   { projectId, pack }: ScheduledPackage,
-  { after, now, zone, quietMs }: ScheduleRules & { after: number; now: number },
+  { after, now, zone, quietMinutes }: ScheduleRules & { after: number; now: number },
 ): Promise<number | undefined> {
   if (pack.publishes !== 'change')
     return scheduledTimes(pack, { after, zone, count: MAX_TIMES }).findLast((at) => at <= now);
   const changed = (await lastChangeOf(db, projectId))?.getTime();
-  const isDue = changed !== undefined && changed > after && now - changed >= quietMs;
+  const isDue = changed !== undefined && changed > after && now - changed >= quietMinutes * MS_PER_MINUTE;
   return isDue && !isPaused(pack, now, zone) ? changed : undefined;
 }
 

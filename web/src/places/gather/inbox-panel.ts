@@ -3,16 +3,17 @@ import { MatButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
 import { MatTableModule } from '@angular/material/table';
 import { Store } from '@ngrx/store';
-import type { ArrivalAnswer, ArrivalInfo } from '@folvex/contract';
+import { MAX_ARRIVALS, type ArrivalAnswer, type ArrivalInfo } from '@folvex/contract';
 import { ArrivalActions } from '../../state/arrivals/arrivals.actions';
 import { arrivalsFeature, selectWaitingArrivals } from '../../state/arrivals/arrivals.reducer';
 import { selectDrawingEntities, selectUses } from '../../state/drawings/drawings.selectors';
 import { projectFeature } from '../../state/project/project.reducer';
+import { selectIsReader } from '../../state/session/session.reducer';
 import { Fold } from '../../ui/fold';
 import { countOf, momentInWords } from '../../ui/words';
 import { OfferLine } from './offer-line';
 
-/** What came into the inboxes of the project: what is to be decided, what cannot be looked into, and all of it in order. */
+/** The inboxes of the project: files to decide on, inboxes that cannot be read, and everything that arrived. */
 @Component({
   selector: 'fx-inbox-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -30,10 +31,11 @@ export class InboxPanel {
   private readonly drawings = this.store.selectSignal(selectDrawingEntities);
   private readonly uses = this.store.selectSignal(selectUses);
   private readonly deciding = this.store.selectSignal(arrivalsFeature.selectDeciding);
+  protected readonly isReader = this.store.selectSignal(selectIsReader);
   protected readonly all = this.store.selectSignal(arrivalsFeature.selectAllArrivals);
   protected readonly waiting = this.store.selectSignal(selectWaitingArrivals);
   protected readonly versions = computed(() => this.waiting().filter((one) => this.olderOf(one) && !one.problem));
-  /** Inboxes that cannot be looked into. One that is no longer set up says nothing any more. */
+  /** Inboxes that cannot be read, of those that are set up. */
   protected readonly faults = computed(() =>
     (this.facts()?.inboxes ?? []).flatMap(({ id, name }) => {
       const problem = this.inboxes().find((one) => one.id === id)?.problem;
@@ -41,8 +43,10 @@ export class InboxPanel {
     }),
   );
   protected readonly caption = computed(() => {
-    const [latest] = this.all();
-    return `Inboxes: ${countOf(this.all().length, 'file')}${latest ? `, the latest ${momentInWords(latest.at)}` : ''}`;
+    const { length } = this.all();
+    // The server lists the latest ones, and older ones that still wait.
+    const files = length < MAX_ARRIVALS ? countOf(length, 'file') : `the latest ${countOf(length, 'file')}`;
+    return `Inboxes: ${files}, the last on ${momentInWords(this.all()[0]!.at)}`;
   });
   protected readonly columns = ['at', 'inbox', 'path', 'state'];
   protected readonly moment = momentInWords;
@@ -63,23 +67,22 @@ export class InboxPanel {
     return `from ${inbox}, ${momentInWords(at)}`;
   }
 
-  /** What became of a file, in words. */
-  protected became(arrival: ArrivalInfo): string {
+  protected statusOf(arrival: ArrivalInfo): string {
     const by = arrival.by ? ` by ${arrival.by}` : '';
     const drawing = this.olderOf(arrival)?.name ?? 'a drawing';
     switch (arrival.state) {
       case 'arriving':
         return 'still being written';
       case 'waiting':
-        return 'waits for a decision';
+        return 'waiting for a decision';
       case 'taken':
         return `taken${by} as version ${arrival.version} of ${drawing}`;
       case 'known':
-        return `here already, as version ${arrival.version} of ${drawing}`;
+        return `already here, as version ${arrival.version} of ${drawing}`;
       case 'declined':
         return `declined${by}`;
       case 'replaced':
-        return 'replaced by a later file before anybody decided';
+        return 'replaced by a newer file before a decision';
       case 'refused':
         return arrival.problem?.sentence ?? 'cannot be read';
     }

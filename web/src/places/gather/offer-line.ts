@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import { MatButton, MatIconButton } from '@angular/material/button';
 import { MatIcon } from '@angular/material/icon';
+import { MatProgressBar } from '@angular/material/progress-bar';
+import { MatTooltip } from '@angular/material/tooltip';
 import type { DrawingInfo } from '@folvex/contract';
 import type { Problem } from '@folvex/core';
 import { TextField } from '../../forms/text-field';
@@ -10,7 +12,7 @@ import { countOf } from '../../ui/words';
 @Component({
   selector: 'fx-offer-line',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, MatIcon, MatIconButton, TextField],
+  imports: [MatButton, MatIcon, MatIconButton, MatProgressBar, MatTooltip, TextField],
   template: `
     <div class="line">
       @if (problem(); as locked) {
@@ -21,14 +23,16 @@ import { countOf } from '../../ui/words';
             <span class="quiet">{{ from() }}</span>
           }
         </p>
-        <fx-text
-          bare
-          type="password"
-          [caption]="'Password of ' + name()"
-          placeholder="Password"
-          [disabled]="busy()"
-          (entered)="unlock($event)"
-        />
+        @if (!readOnly()) {
+          <fx-text
+            bare
+            type="password"
+            [caption]="'Password of ' + name()"
+            placeholder="Password"
+            [disabled]="busy()"
+            (entered)="unlock($event)"
+          />
+        }
       } @else {
         <mat-icon [svgIcon]="drawing() ? 'difference' : 'add'" aria-hidden="true" />
         <p>
@@ -42,29 +46,39 @@ import { countOf } from '../../ui/words';
             <span class="quiet">{{ from() }}</span>
           }
         </p>
-        @if (drawing(); as older) {
+        @if (drawing()) {
           <button matButton type="button" class="fx-act" (click)="changesWanted.emit()">See what changes</button>
-          <button matButton type="button" class="fx-act" [disabled]="busy()" (click)="taken.emit('drawing')">
-            Add as another drawing
-          </button>
-          <button mat-stroked-button type="button" [disabled]="busy()" (click)="taken.emit('version')">
-            Take as version {{ older.version + 1 }}
-          </button>
-        } @else {
-          <button mat-stroked-button type="button" [disabled]="busy()" (click)="taken.emit('drawing')">
-            Add to the drawings
-          </button>
+        }
+        @if (!readOnly()) {
+          @if (drawing(); as older) {
+            <button matButton type="button" class="fx-act" [disabled]="busy()" (click)="taken.emit('drawing')">
+              Add as another drawing
+            </button>
+            <button mat-stroked-button type="button" [disabled]="busy()" (click)="taken.emit('version')">
+              Take as version {{ older.version + 1 }}
+            </button>
+          } @else {
+            <button mat-stroked-button type="button" [disabled]="busy()" (click)="taken.emit('drawing')">
+              Add to the drawings
+            </button>
+          }
         }
       }
-      <button
-        matIconButton
-        type="button"
-        [attr.aria-label]="dismissal() + ' ' + name()"
-        [disabled]="busy()"
-        (click)="dismissed.emit()"
-      >
-        <mat-icon svgIcon="close" />
-      </button>
+      @if (!readOnly()) {
+        <button
+          matIconButton
+          type="button"
+          [matTooltip]="dismissal()"
+          [attr.aria-label]="dismissal() + ' ' + name()"
+          [disabled]="busy()"
+          (click)="dismissed.emit()"
+        >
+          <mat-icon svgIcon="close" />
+        </button>
+      }
+      @if (busy()) {
+        <mat-progress-bar class="working" mode="indeterminate" [attr.aria-label]="'Working on ' + name()" />
+      }
     </div>
   `,
   styleUrl: './incoming.scss',
@@ -73,16 +87,18 @@ export class OfferLine {
   readonly name = input.required<string>();
   /** Where it came from, and when; empty: from this browser. */
   readonly from = input('');
-  /** What it is newer than; undefined: it is new. */
+  /** The drawing that it is a newer version of; undefined: it is a new one. */
   readonly drawing = input<DrawingInfo>();
   /** How many sheets show that. */
   readonly uses = input(0);
-  /** That it needs a password. */
+  /** Says that it needs a password; null: it does not. */
   readonly problem = input<Problem | null>(null);
   /** True while a decision is being carried out. */
   readonly busy = input(false);
-  /** What closing the line means. */
+  /** What the button at its end does, in a word. */
   readonly dismissal = input('Dismiss');
+  /** True for somebody who may not decide. */
+  readonly readOnly = input(false);
 
   readonly changesWanted = output<void>();
   readonly taken = output<'version' | 'drawing'>();

@@ -4,14 +4,16 @@ import { MAX_VERSION_MARK, serverUse } from '@folvex/core';
 import { string } from 'yup';
 import { Rows, type Row } from '../../forms/rows';
 import { TextField } from '../../forms/text-field';
+import { ArrivalActions } from '../../state/arrivals/arrivals.actions';
 import { arrivalsFeature } from '../../state/arrivals/arrivals.reducer';
 import { SettingsEditor } from '../../state/project/settings-editor';
 import { selectIsLead } from '../../state/session/session.reducer';
 import { TransferActions } from '../../state/transfer/transfer.actions';
 import { transferFeature } from '../../state/transfer/transfer.reducer';
+import { momentInWords } from '../../ui/words';
 import { inboxColumns, inboxOf, inboxRow, withIds } from './lists';
 
-/** The folders that are watched for files that others send, and how the project tells their versions. */
+/** The folders that are watched for files that others send, and how the project recognises their versions. */
 @Component({
   selector: 'fx-inboxes-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -19,8 +21,8 @@ import { inboxColumns, inboxOf, inboxRow, withIds } from './lists';
   template: `
     <h2>Inboxes</h2>
     <p class="quiet">
-      Files that others put into these folders appear under Gather, and stay where they are. Folvex looks every few
-      seconds and waits until a file has been written completely.
+      Files that others put into these folders appear under Gather. Folvex checks the folders every few seconds, waits
+      until a file is complete, and leaves it where it is.
     </p>
     @if (isLead()) {
       <fx-rows
@@ -50,8 +52,8 @@ import { inboxColumns, inboxOf, inboxRow, withIds } from './lists';
       }
     </ul>
     <fx-text
-      caption="Mark of versions in file names"
-      hint="With _P, A-101_P02.dxf is a newer version of A-101_P01.dxf. Blank: versions have the same name."
+      caption="Version mark in file names"
+      hint="With _P, A-101_P02.dxf is a newer version of A-101_P01.dxf. Leave it blank if all versions have the same name."
       [value]="versionMark()"
       [schema]="markSchema"
       (entered)="mark($event)"
@@ -83,17 +85,24 @@ export class InboxesPanel {
   protected readonly columns = computed(() =>
     inboxColumns((this.servers() ?? []).filter(({ address }) => serverUse(address) === 'server')),
   );
-  /** Where each is, or why it cannot be looked into. */
+  /** Where each is, or why it cannot be read. */
   protected readonly found = computed(() =>
     this.inboxes().map(({ id, name }) => {
       const state = this.states().find((one) => one.id === id);
-      const words = state?.problem?.sentence ?? state?.where ?? 'not looked into yet';
-      return { id, name, words, problem: Boolean(state?.problem) };
+      if (!state) return { id, name, words: 'not checked yet', problem: false };
+      const checked = `last checked ${momentInWords(state.polledAt)}`;
+      return {
+        id,
+        name,
+        words: state.problem?.sentence ?? `${state.where}, ${checked}`,
+        problem: state.problem !== null,
+      };
     }),
   );
 
   constructor() {
     this.store.dispatch(TransferActions.serversAskedFor());
+    this.store.dispatch(ArrivalActions.arrivalsAskedFor());
   }
 
   protected set(rows: Row[]): void {

@@ -3,11 +3,12 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store, type Action } from '@ngrx/store';
 import type { ArrivalInfo } from '@folvex/contract';
-import { catchError, EMPTY, exhaustMap, from, map, mergeMap, of } from 'rxjs';
+import { catchError, EMPTY, exhaustMap, from, map, mergeMap, of, switchMap } from 'rxjs';
 import { Api, problemOf } from '../api';
 import { DrawingActions } from '../drawings/drawings.actions';
 import { selectDrawingEntities } from '../drawings/drawings.selectors';
 import { NoticeActions } from '../notices/notices.actions';
+import { refused } from '../notices/refused';
 import { PresenceActions } from '../presence/presence.actions';
 import { ProjectLinks } from '../project/project-links';
 import { projectFeature } from '../project/project.reducer';
@@ -15,7 +16,7 @@ import { whileOpen } from '../project/while-open';
 import { ArrivalActions } from './arrivals.actions';
 import { arrivalsFeature } from './arrivals.reducer';
 
-/** Fetches what came into the inboxes when something has changed, and tells of files that came while the page was open. */
+/** Fetches the arrivals when something has changed in them; gives notice of files that arrived while the page was open. */
 export const fetchArrivals = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store), { to } = inject(ProjectLinks)) =>
     actions.pipe(
@@ -49,12 +50,29 @@ function noticeOf(came: readonly ArrivalInfo[], link: string[]): Action[] {
   const [first, ...more] = came;
   if (!first) return [];
   const what = more.length === 0 ? first.path : `${first.path} and ${more.length} more`;
-  const sentence = `${what} came into the inbox ${first.inbox}.`;
+  const sentence = `${what} arrived in the inbox ${first.inbox}.`;
   const action = { words: 'Show', link };
   return [NoticeActions.noticeShown({ notice: { sentence, failed: false, action } })];
 }
 
-/** Fetches drawings that inboxes, or other people, have taken newer versions of. */
+/** Fetches the inboxes as they are now, for whoever looks at them. */
+export const refreshArrivals = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(ArrivalActions.arrivalsAskedFor),
+      concatLatestFrom(() => [store.select(projectFeature.selectId), store.select(arrivalsFeature.selectChangedAt)]),
+      switchMap(([, project, changedAt]) =>
+        api.arrivals(project).pipe(
+          map((arrivals) => ArrivalActions.arrivalsCame({ arrivals, changedAt })),
+          catchError(refused),
+          whileOpen(store, project),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+/** Fetches drawings of which an inbox, or somebody else, took a newer version. */
 export const fetchTaken = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(

@@ -8,7 +8,7 @@ export interface ArrivalsState {
   inboxes: InboxInfo[];
   /** The latest first, as the server sends them. */
   arrivals: EntityState<ArrivalInfo>;
-  /** When something last changed in them; null: they were not fetched yet. */
+  /** The latest change in them that is known; null: none, or they were not fetched yet. */
   changedAt: string | null;
   /** Ids of those whose decision is being carried out. */
   deciding: readonly string[];
@@ -21,7 +21,7 @@ const initial: ArrivalsState = {
 };
 const without = (deciding: readonly string[], id: string): string[] => deciding.filter((one) => one !== id);
 
-/** What came into the inboxes of the project. */
+/** What arrived in the inboxes of the project. */
 export const arrivalsFeature = createFeature({
   name: 'arrivals',
   reducer: createReducer(
@@ -44,7 +44,7 @@ export const arrivalsFeature = createFeature({
   }),
 });
 
-/** Those that somebody is to decide about. */
+/** Those that wait for a decision. */
 export const selectWaitingArrivals = createSelector(arrivalsFeature.selectAllArrivals, (arrivals) =>
   arrivals.filter(({ state }) => state === 'waiting'),
 );

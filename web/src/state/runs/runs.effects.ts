@@ -150,7 +150,7 @@ export const fetchRuns = createEffect(
   { functional: true },
 );
 
-/** `link`: to the run. Nobody else would tell that a package publishes by itself. */
+/** A notice where a schedule started the run: nobody in the office did. `link`: to the run. */
 function noticeOf(run: RunInfo, link: string[]): Action[] {
   if (run.startedBy !== BY_SCHEDULE) return [];
   const sentence = `${nameOfRun(run)} is being published by its schedule.`;

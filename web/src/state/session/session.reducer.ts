@@ -64,4 +64,6 @@ export const selectRole = createSelector(
   (info, owner, project) => (owner ? 'lead' : info?.roles[project]),
 );
 
+/** True where the person may only look and download. */
+export const selectIsReader = createSelector(selectRole, (role) => role === 'reader');
 export const selectIsLead = createSelector(selectRole, (role) => roleIncludes(role, 'lead'));

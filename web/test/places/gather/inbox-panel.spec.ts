@@ -8,6 +8,7 @@ import { inboxOf, inboxRow } from '../../../src/places/settings/lists';
 import { ArrivalActions } from '../../../src/state/arrivals/arrivals.actions';
 import { DrawingActions } from '../../../src/state/drawings/drawings.actions';
 import { ProjectActions } from '../../../src/state/project/project.actions';
+import { SessionActions } from '../../../src/state/session/session.actions';
 import { projectInfo } from '../../support/effects';
 import { enter, field, press } from '../../support/panels';
 import { all, show, text } from '../../support/parts';
@@ -21,14 +22,16 @@ const arrival = (id: string, of: Partial<ArrivalInfo> = {}): ArrivalInfo => ({
   ...of,
 });
 const drawing = { id: 'd', name: 'S-101.dxf', version: 2, removedAt: null } as DrawingInfo;
-const opened = (inboxes: readonly InboxInfo[], ...arrivals: ArrivalInfo[]) => {
+const actionsOf = (inboxes: readonly InboxInfo[], ...arrivals: ArrivalInfo[]): Action[] => {
   const project = { ...projectInfo.project, inboxes: [{ id: 'i', name: 'Structures' }] };
-  return after(
+  return [
+    ProjectActions.projectOpened({ projectId: projectInfo.id }),
     ProjectActions.projectArrived({ info: { ...projectInfo, project } }),
     DrawingActions.drawingChanged({ drawing }),
     ArrivalActions.arrivalsCame({ arrivals: { inboxes: [...inboxes], arrivals }, changedAt: at }),
-  );
+  ];
 };
+const opened = (...args: Parameters<typeof actionsOf>) => after(...actionsOf(...args));
 const shown = async (inboxes: readonly InboxInfo[], ...arrivals: ArrivalInfo[]) => {
   const fixture = await show(InboxPanel, {}, opened(inboxes, ...arrivals));
   const sent: Action[] = [];
@@ -62,18 +65,18 @@ describe('the inboxes of a project', () => {
 
   it('take all newer versions in one step, and leave the rest', async () => {
     const { fixture, sent } = await shown([], ...['a', 'b'].map((id) => arrival(id, { drawing: 'd' })), arrival('new'));
-    expect(text(fixture)).toContain('2 files in the inboxes can become newer versions of drawings.');
+    expect(text(fixture)).toContain('2 files in the inboxes are newer versions of drawings.');
     press(fixture, 'Take all as newer versions');
     expect(sent.slice(-2)).toEqual([decided('a', 'version'), decided('b', 'version')]);
   });
 
-  it('say why one cannot be looked into, and what became of all that came', async () => {
+  it('say why one cannot be read, and the status of every arrival', async () => {
     const away = { code: 'inbox.away', sentence: 'The server does not answer.', place: {} } as const;
     const { fixture } = await shown(
       [
-        { id: 'i', where: null, lookedAt: at, problem: away },
+        { id: 'i', where: null, polledAt: at, problem: away },
         // It is not set up any more.
-        { id: 'gone', where: null, lookedAt: at, problem: { ...away, sentence: 'Not of interest.' } },
+        { id: 'gone', where: null, polledAt: at, problem: { ...away, sentence: 'Not of interest.' } },
       ],
       arrival('a', { state: 'taken', drawing: 'd', version: 2, by: 'Ada' }),
       arrival('b', { state: 'declined', by: 'Ben' }),
@@ -90,18 +93,32 @@ describe('the inboxes of a project', () => {
       'declined by Ben',
       'c.dxf is no drawing.',
       'still being written',
-      'here already, as version 1 of S-101.dxf',
+      'already here, as version 1 of S-101.dxf',
     ]);
+  });
+
+  it('show what is being done, and ask nothing of readers', async () => {
+    const actions = actionsOf([], arrival('a', { drawing: 'd' }), arrival('b'));
+    const busy = await show(InboxPanel, {}, after(...actions, decided('b', 'drawing')));
+    const [free, working] = all(busy, 'fx-offer-line');
+    expect([free, working].map((line) => line!.querySelector('mat-progress-bar') !== null)).toEqual([false, true]);
+    expect([...working!.querySelectorAll('button')].every(({ disabled }) => disabled)).toBe(true);
+    TestBed.resetTestingModule();
+    const account = { id: 'r', name: 'Ren', email: 'ren@office.example', isOwner: false };
+    const session = { office: true, account, roles: { [projectInfo.id]: 'reader' as const }, openId: null };
+    const reading = await show(InboxPanel, {}, after(...actions, SessionActions.sessionArrived({ session })));
+    const words = all(reading, 'fx-offer-line button').map((button) => button.textContent!.trim());
+    expect(words).toEqual(['See what changes']);
   });
 
   it('are set up in the settings, where each is and what is wrong with it', async () => {
     const fixture = await show(
       InboxesPanel,
       {},
-      opened([{ id: 'i', where: '/srv/inbox', lookedAt: at, problem: null }]),
+      opened([{ id: 'i', where: '/srv/inbox', polledAt: at, problem: null }]),
     );
-    expect(text(fixture)).toContain('Structures: /srv/inbox');
-    expect(field(fixture, 'Mark of versions in file names').value).toBe('');
+    expect(text(fixture)).toMatch(/Structures: \/srv\/inbox, last checked 2026-12-02 \d\d:00/);
+    expect(field(fixture, 'Version mark in file names').value).toBe('');
   });
 
   it('keep what is stated of them, and nothing else', () => {

@@ -11,7 +11,7 @@ import { after } from '../../support/state';
 
 const pack = { id: 'p', name: 'Permit', publishes: 'friday' } as unknown as SheetPackage;
 const due = '2026-12-04T15:00:00Z';
-const told: ScheduleInfo = { next: [due], zone: 'UTC', last: null };
+const told: ScheduleInfo = { next: [due], zone: 'UTC', quietMinutes: 10, last: null };
 
 async function shown(change: Partial<SheetPackage>, answer?: ScheduleInfo) {
   const one = { ...pack, ...change };
@@ -57,8 +57,8 @@ describe('the schedule of a package', () => {
   });
 
   it('asks for no time where a change decides, and for nothing where it is done by hand', async () => {
-    const { fixture } = await shown({ publishes: 'change' });
-    expect(text(fixture)).toContain('ten minutes after the last change');
+    const { fixture } = await shown({ publishes: 'change' }, { ...told, next: [], quietMinutes: 15 });
+    expect(text(fixture)).toContain('15 minutes after the last change');
     expect(text(fixture)).not.toContain('At');
     TestBed.resetTestingModule();
     const { publishes: _, ...byHand } = pack;

@@ -9,7 +9,7 @@ import { TextField } from '../../../forms/text-field';
 import { Lookups } from '../../../state/lookups/lookups';
 import { packagesFeature } from '../../../state/packages/packages.reducer';
 import { projectFeature } from '../../../state/project/project.reducer';
-import { momentInWords } from '../../../ui/words';
+import { countOf, momentInWords } from '../../../ui/words';
 
 /** When a package publishes by itself, what comes next, and what came of the last time. */
 @Component({
@@ -75,15 +75,19 @@ export class SchedulePanel {
     return { project: this.project(), pack: id, settings: [publishes, publishAt, pausedUntil], after: this.run() };
   });
   protected readonly next = computed(() => {
-    if (this.pack().publishes === 'change')
-      return 'Publishes ten minutes after the last change, if its sheets came out differently.';
     if (this.found.problem()) return this.found.problem();
-    const { next = [], zone = '' } = this.found.answer() ?? {};
+    const { next = [], zone = '', quietMinutes } = this.found.answer() ?? {};
+    if (this.pack().publishes === 'change') {
+      if (quietMinutes === undefined) return '';
+      return `Publishes ${countOf(quietMinutes, 'minute')} after the last change, if its sheets came out differently.`;
+    }
     const times = next.map(momentInWords).join(', ');
     if (times === '') return '';
-    // The time of day is the server's, the next times are the reader's.
+    // The time of day is in the server's time zone, the next times are in the reader's.
     const isElsewhere = zone !== Intl.DateTimeFormat().resolvedOptions().timeZone;
-    return isElsewhere ? `The server goes by the time of ${zone}. Next for you: ${times}.` : `Next: ${times}.`;
+    return isElsewhere
+      ? `The time is in the server’s time zone, ${zone}. Next, in yours: ${times}.`
+      : `Next: ${times}.`;
   });
   protected readonly failed = computed(() => typeof this.found.answer()?.last?.sentence === 'string');
   protected readonly last = computed(() => {

@@ -1,19 +1,12 @@
 import { randomUUID } from 'node:crypto';
+import { posix } from 'node:path';
 import { PassThrough } from 'node:stream';
-import type { ArrivalState } from '@folvex/contract';
-import {
-  isPassedOver,
-  MAX_DRAWING_BYTES,
-  ProblemError,
-  takesAtOnce,
-  tooLargeSentence,
-  type Problem,
-} from '@folvex/core';
+import type { OfferedFile } from '@folvex/contract';
+import { isIgnored, MAX_DRAWING_BYTES, ProblemError, takesAtOnce, tooLargeSentence, type Problem } from '@folvex/core';
 import { openInbox, StepFailed, type FileBelow, type FileSource } from '@folvex/press';
 import {
   addArrival,
   changeArrival,
-  fileNameOf,
   forgetArrival,
   latestArrivals,
   saveInboxState,
@@ -24,7 +17,7 @@ import {
 import { recordAudit } from '../../data/audit';
 import { databaseTime } from '../../data/clock';
 import { earlierVersion } from '../../data/drawings';
-import type { Connection } from '../../data/database';
+import { isDatabaseAway, type Connection } from '../../data/database';
 import { exclusively } from '../../data/exclusively';
 import { loginOf, transferServerById } from '../../data/transfer-servers';
 import type { Received as StoredContent } from '../../files/store';
@@ -32,7 +25,7 @@ import { recognise, takeOffer, type ReceiveDeps } from '../drawings/receive';
 import type { Services } from '../services';
 import { refuseFullProject } from '../storage';
 
-/** What looking into inboxes works with. */
+/** What polling inboxes works with. */
 export interface InboxDeps extends ReceiveDeps, Pick<Services, 'sealer' | 'maxProjectBytes'> {
   /** The folder below which inboxes of this machine are. */
   inboxFolder: string;
@@ -41,34 +34,36 @@ export interface InboxDeps extends ReceiveDeps, Pick<Services, 'sealer' | 'maxPr
 /** A file that has not changed for this long is complete, ms. */
 export const SETTLED_MS = 10_000;
 
-/** Looks into every inbox, by the clock of the database; not where another worker is at it. */
-export async function lookIntoInboxes(connection: Connection, deps: InboxDeps): Promise<void> {
-  await exclusively(connection.pool, 'inboxes', async () => lookInto(deps, await databaseTime(connection.db)));
+/** Polls every inbox, by the clock of the database, unless another worker is doing it. */
+export async function pollInboxes(connection: Connection, deps: InboxDeps): Promise<void> {
+  await exclusively(connection.pool, 'inboxes', async () => pollAt(deps, await databaseTime(connection.db)));
 }
 
-/** Looks into every inbox. `now`: ms since 1970. */
-export async function lookInto(deps: InboxDeps, now: number): Promise<void> {
-  // Side by side: one whose server is slow does not hold up the others.
-  const looks = (await watchedInboxes(deps.db)).map((watched) => lookIntoOne(deps, watched, now));
-  const failed = (await Promise.allSettled(looks)).find((look) => look.status === 'rejected');
-  if (failed) throw failed.reason as Error;
+/** Polls every inbox. `now`: ms since 1970. */
+export async function pollAt(deps: InboxDeps, now: number): Promise<void> {
+  // Side by side: a slow server does not hold up the other inboxes.
+  const polls = (await watchedInboxes(deps.db)).map((watched) => poll(deps, watched, now));
+  const failed = (await Promise.allSettled(polls)).find(({ status }) => status === 'rejected');
+  if (failed) throw (failed as PromiseRejectedResult).reason as Error;
 }
 
-async function lookIntoOne(deps: InboxDeps, watched: WatchedInbox, now: number): Promise<void> {
+async function poll(deps: InboxDeps, watched: WatchedInbox, now: number): Promise<void> {
   let port: FileSource | undefined;
   let problem: Problem | null = null;
+  let isShorter = false;
   try {
     port = await open(deps, watched);
     const known = await latestArrivals(deps.db, watched.projectId, watched.inbox.id);
-    const files = (await port.files()).filter(({ path }) => !isPassedOver(path));
+    const files = (await port.files()).filter(({ path }) => !isIgnored(path));
     const there = new Set(files.map(({ path }) => path));
-    for (const { id, path, state } of known.values())
-      if (state === 'arriving' && !there.has(path)) await forgetArrival(deps.db, id);
+    const gone = [...known.values()].filter(({ path, state }) => state === 'arriving' && !there.has(path));
+    for (const { id } of gone) await forgetArrival(deps.db, id);
+    isShorter = gone.length > 0;
     for (const file of files) {
       try {
-        await see(deps, watched, port, { file, last: known.get(file.path), now });
+        await note(deps, watched, port, { file, last: known.get(file.path), now });
       } catch (error) {
-        // One file that cannot be fetched does not hold up the others.
+        // A file that cannot be read does not hold up the others.
         problem ??= problemOf(error, file.path);
         if (error instanceof StepFailed) break;
       }
@@ -78,8 +73,8 @@ async function lookIntoOne(deps: InboxDeps, watched: WatchedInbox, now: number):
   } finally {
     await port?.close();
   }
-  const state = { location: port?.where ?? null, problem, lookedAt: new Date(now) };
-  await saveInboxState(deps.db, watched, state);
+  const state = { location: port?.where ?? null, problem, polledAt: new Date(now) };
+  await saveInboxState(deps.db, watched, state, isShorter);
 }
 
 async function open({ db, sealer, inboxFolder }: InboxDeps, { projectId, inbox }: WatchedInbox): Promise<FileSource> {
@@ -87,8 +82,8 @@ async function open({ db, sealer, inboxFolder }: InboxDeps, { projectId, inbox }
   return openInbox(inbox, { inboxFolder, login: row && loginOf(row, sealer.unseal) });
 }
 
-/** Notes a file that is new or has changed, and receives one that has not changed for a while. */
-async function see(
+/** Takes note of a file that is new or has changed; receives one that has not changed for a while. */
+async function note(
   deps: InboxDeps,
   { projectId, inbox }: WatchedInbox,
   port: FileSource,
@@ -99,9 +94,9 @@ async function see(
   const isSame = last?.bytes === bytes && last.writtenAt.getTime() === seen.writtenAt.getTime();
   if (last?.state === 'arriving' && !isSame) return void (await changeArrival(deps.db, last, seen));
   if (!last || !isSame) {
-    if (last?.state === 'waiting') await changeArrival(deps.db, last, { state: 'replaced', hash: null });
+    if (last?.state === 'waiting') await changeArrival(deps.db, last, { state: 'replaced', offered: null });
     const named = { id: randomUUID(), projectId, inboxId: inbox.id, inboxName: inbox.name, path };
-    return addArrival(deps.db, { ...named, ...seen, state: 'arriving', changedAt: seen.seenAt });
+    return addArrival(deps.db, { ...named, ...seen, state: 'arriving' });
   }
   if (last.state !== 'arriving' || now - last.seenAt.getTime() < SETTLED_MS) return;
   const became = await receive(deps, { projectId, inbox }, port, last);
@@ -109,14 +104,14 @@ async function see(
   await recordAudit(deps.db, { by: null, event: 'inbox.arrived', projectId, subject: `${inbox.name}: ${path}` });
 }
 
-/** What becomes of a file that is complete; undefined where it has changed meanwhile. Rejects where it cannot be fetched. */
+/** What becomes of a complete file; undefined where it has changed in the meantime. Rejects where it cannot be fetched. */
 async function receive(
   deps: InboxDeps,
   { projectId, inbox }: WatchedInbox,
   port: FileSource,
   { path, bytes }: ArrivalRow,
 ): Promise<Partial<ArrivalRow> | undefined> {
-  const name = fileNameOf(path);
+  const name = posix.basename(path);
   const refused = (problem: Problem): Partial<ArrivalRow> => ({ state: 'refused', problem });
   if (/\.zip$/i.test(name)) {
     const sentence = `${name} is an archive; unpack it into the folder, or add it under Gather.`;
@@ -125,29 +120,33 @@ async function receive(
   if (bytes > MAX_DRAWING_BYTES)
     return refused({ code: 'upload.too-large', sentence: tooLargeSentence(name), place: { file: name } });
   await refuseFullProject(deps, projectId);
-  const content = await fetched(deps, port, path);
-  if (content.bytes !== bytes) return undefined;
-  const offered = { name, ...content };
-  const earlier = await earlierVersion(deps.db, projectId, content.hash);
-  // Sent once more, it must not take the place of what came after it.
-  if (earlier) return { hash: content.hash, ...earlier, state: 'known' };
-  try {
-    const found = await recognise(deps, projectId, offered);
-    const { hash } = content;
-    const drawing = 'drawing' in found ? found.drawing : undefined;
-    const of = { hash, drawingId: drawing?.id ?? null };
-    if (found.outcome === 'known') return { ...of, state: 'known', version: drawing!.version };
-    const waiting: ArrivalState = 'waiting';
-    if (found.outcome === 'locked') return { ...of, state: waiting, problem: found.problem };
-    if (!takesAtOnce(inbox, found.outcome === 'newer')) return { ...of, state: waiting };
-    const as = found.outcome === 'newer' ? 'version' : 'drawing';
-    const taken = await takeOffer(deps, projectId, { offered, as, ...(drawing && { drawing: drawing.id }) });
-    if (!('drawing' in taken)) return { ...of, state: waiting };
-    return { hash, drawingId: taken.drawing.id, version: taken.drawing.version, state: 'taken' };
-  } catch (error) {
+  const offered = { name, ...(await fetched(deps, port, path)) };
+  if (offered.bytes !== bytes) return undefined;
+  // An old version that is sent again must not replace the newer ones.
+  const earlier = await earlierVersion(deps.db, projectId, offered.hash);
+  if (earlier) return { state: 'known', ...earlier };
+  return received(deps, { projectId, inbox }, offered).catch((error: unknown) => {
     if (error instanceof ProblemError) return refused(error.problem);
     throw error;
+  });
+}
+
+/** What becomes of a file in the store. Rejects with a `ProblemError` where it cannot be read. */
+async function received(
+  deps: InboxDeps,
+  { projectId, inbox }: WatchedInbox,
+  offered: OfferedFile,
+): Promise<Partial<ArrivalRow>> {
+  const found = await recognise(deps, projectId, offered);
+  if (found.outcome === 'known') return { state: 'known', drawingId: found.drawing.id, version: found.drawing.version };
+  if (found.outcome === 'locked') return { state: 'waiting', offered, problem: found.problem };
+  const older = found.outcome === 'newer' ? found.drawing.id : null;
+  if (takesAtOnce(inbox, older !== null)) {
+    const answer = older === null ? { as: 'drawing' as const } : { as: 'version' as const, drawing: older };
+    const taken = await takeOffer(deps, projectId, { offered, ...answer });
+    if ('drawing' in taken) return { state: 'taken', drawingId: taken.drawing.id, version: taken.drawing.version };
   }
+  return { state: 'waiting', offered, drawingId: older };
 }
 
 /** Brings the content of a file into the store. */
@@ -161,11 +160,12 @@ async function fetched({ store }: InboxDeps, port: FileSource, path: string): Pr
   return content;
 }
 
-/** Why an inbox cannot be looked into. */
+/** Why a file, or all of an inbox, cannot be read. Rethrows what is no fault of theirs. */
 function problemOf(error: unknown, where: string): Problem {
   if (error instanceof ProblemError) return error.problem;
   if (error instanceof StepFailed) return { code: 'inbox.away', sentence: error.sentence, place: {} };
+  if (isDatabaseAway(error)) throw error;
   const code = (error as NodeJS.ErrnoException).code ?? (error as Error).message;
-  const sentence = `${where} cannot be looked into (${code}); make sure that it can be reached and read.`;
+  const sentence = `${where} cannot be read (${code}); make sure that it can be reached and that Folvex may read it.`;
   return { code: 'inbox.away', sentence, place: {} };
 }
