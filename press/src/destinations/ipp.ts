@@ -84,17 +84,18 @@ export function plotter(login: TransferLogin): PlotterPort {
       return Number(taken?.['job-id'] ?? 0);
     },
     jobs: async () => {
-      const found = await Promise.all(
-        ['completed', 'not-completed'].map((which) =>
-          ask('Get-Jobs', {
-            ...{ 'which-jobs': which, 'my-jobs': false, limit: MAX_JOBS },
-            'requested-attributes': ['job-id', 'job-name', 'job-state'],
-          }),
-        ),
-      );
-      return found.flatMap(({ 'job-attributes-tag': jobs }) =>
-        listOf(jobs as Value | undefined).map((job) => stateOf(job as Attributes)),
-      );
+      const asked = async (which: 'completed' | 'not-completed'): Promise<PlotJobState[]> => {
+        const { 'job-attributes-tag': jobs } = await ask('Get-Jobs', {
+          ...{ 'which-jobs': which, 'my-jobs': false, limit: MAX_JOBS },
+          'requested-attributes': ['job-id', 'job-name', 'job-state'],
+        });
+        return listOf(jobs as Value | undefined).map((job) => stateOf(job as Attributes));
+      };
+      // In this order a job that ends between the two questions is in at least one answer.
+      const open = await asked('not-completed');
+      const ended = await asked('completed');
+      const endedIds = new Set(ended.map(({ id }) => id));
+      return [...open.filter(({ id }) => !endedIds.has(id)), ...ended];
     },
     cancel: async (id) => {
       await ask('Cancel-Job', { 'job-id': id });

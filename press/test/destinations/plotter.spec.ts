@@ -121,6 +121,24 @@ describe('a plotter', () => {
     expect(paper!.sentence).toBe('It holds A3, roll 914 mm.');
   });
 
+  it('loses no job that ends while its jobs are asked for', async () => {
+    const port = await portTo(loginOf(standIn));
+    const { queue } = standIn;
+    const file = written('ends.pdf', await pageWithLine(914, 200));
+    queue.isPaused = true;
+    await port.print({ name: 'ends', file, width: 914, length: 200, isGrey: false });
+    // It comes out as soon as the first question about jobs was answered.
+    queue.jobs.filter = function (this: typeof queue.jobs, ...how: Parameters<typeof queue.jobs.filter>) {
+      const found = Array.prototype.filter.apply(this, how) as typeof queue.jobs;
+      queue.isPaused = false;
+      queue.run(0);
+      return found;
+    } as typeof queue.jobs.filter;
+    const found = await port.jobs();
+    Reflect.deleteProperty(queue.jobs, 'filter');
+    expect(found.filter(({ name }) => name === 'ends').map(({ state }) => state)).toEqual(['done']);
+  });
+
   it('may be away, busy, or no plotter at all', async () => {
     const port = await portTo(loginOf(standIn));
     const file = written('busy.pdf', await pageWithLine(914, 200));

@@ -126,6 +126,24 @@ describe('a package that is printed', () => {
     plotter.queue.run(0);
   });
 
+  it('is cancelled at the plotter where that comes between a look and the wait for the next one', async () => {
+    plotter.queue.isPaused = true;
+    const before = plotter.queue.jobs.length;
+    const { pool } = server.services.connection;
+    await pool.query(`
+      create function cancel_it() returns trigger language plpgsql as 'begin new.state := ''cancelled''; return new; end';
+      create trigger cancel_it before update on deliveries for each row
+        when (new.plot is distinct from old.plot) execute function cancel_it();`);
+    await send();
+    await lookedAt(({ state }) => state === 'cancelled');
+    await until(
+      () => Promise.resolve(plotter.queue.jobs.slice(before).map(({ state }) => state)),
+      (states) => states.length === firstJobs && states.every((state) => state === 'canceled'),
+    );
+    await pool.query('drop function cancel_it cascade');
+    plotter.queue.isPaused = false;
+  });
+
   it('says what was cancelled at the plotter, and prints that again', async () => {
     plotter.queue.isPaused = true;
     const before = plotter.queue.jobs.length;

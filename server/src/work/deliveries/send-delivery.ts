@@ -81,8 +81,10 @@ async function concludeAttempt(
 ): Promise<void> {
   const { delivery } = found;
   const wait = async (attempts: number, seconds: number, problem: Problem | null): Promise<void> => {
-    if (await postponeDelivery(tx.db, delivery, { attempts, seconds, problem }))
-      await queue.addDelivery(tx, delivery, seconds);
+    const isWaiting = await postponeDelivery(tx.db, delivery, { attempts, seconds, problem });
+    if (isWaiting) await queue.addDelivery(tx, delivery, seconds);
+    // It was cancelled meanwhile: the next look cancels it at the plotter too.
+    else if (attempt.ended === 'printing') await queue.addDelivery(tx, delivery);
   };
   switch (attempt.ended) {
     case 'through':
