@@ -7,6 +7,7 @@ export default defineConfig({
     './src/data/access-schema.ts',
     './src/data/delivery-schema.ts',
     './src/data/inbox-schema.ts',
+    './src/data/webhook-schema.ts',
   ],
   out: './drizzle',
 });

@@ -46,6 +46,8 @@ export const AUDIT_EVENTS = {
   'edit.redone': 'Redid',
   'transfer.changed': 'Changed a transfer server',
   'transfer.removed': 'Removed a transfer server',
+  'webhook.changed': 'Changed a webhook',
+  'webhook.removed': 'Removed a webhook',
   'run.started': 'Published a package',
   'schedule.published': 'Published by schedule',
   'schedule.stopped': 'Schedule did not publish',

@@ -5,6 +5,7 @@ export * from './drawing-payloads';
 export * from './health-payloads';
 export * from './payloads';
 export * from './transfer-payloads';
+export * from './webhook-payloads';
 export * from './routes';
 export * from './access-schemas';
 export * from './schemas';

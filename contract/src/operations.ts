@@ -274,6 +274,21 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
     delete: op('Removes a transfer server', 'lead', { 200: 'TransferServer[]' }, { audit: 'transfer.removed' }),
   },
   transferServerTest: { post: op('Tests a transfer server step by step', 'lead', { 200: 'TransferStep[]' }) },
+  webhooks: { get: op('Lists the webhooks of a project', 'lead', { 200: 'Webhook[]' }) },
+  webhook: {
+    put: op(
+      'Adds or changes a webhook; the secret of a new one is returned once',
+      'lead',
+      { 200: 'WebhooksChanged' },
+      { takes: 'WebhookChange', audit: 'webhook.changed' },
+    ),
+    delete: op('Removes a webhook', 'lead', { 200: 'WebhooksChanged' }, { audit: 'webhook.removed' }),
+  },
+  webhookSecret: {
+    post: op('Gives a webhook a new secret', 'lead', { 200: 'WebhooksChanged' }, { audit: 'webhook.changed' }),
+  },
+  webhookTest: { post: op('Sends a test message', 'lead', { 200: 'WebhooksChanged' }) },
+  webhookCallAgain: { post: op('Sends a message again', 'lead', { 200: 'WebhooksChanged' }) },
   runs: {
     post: op(
       'Publishes a package; findings of the checks may stop it',

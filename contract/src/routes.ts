@@ -75,6 +75,12 @@ export const ROUTES = {
   transferServer: '/api/projects/:project/transfer-servers/:server',
   /** Tries it step by step. */
   transferServerTest: '/api/projects/:project/transfer-servers/:server/test',
+  webhooks: '/api/projects/:project/webhooks',
+  webhook: '/api/projects/:project/webhooks/:webhook',
+  /** Gives it a new one. */
+  webhookSecret: '/api/projects/:project/webhooks/:webhook/secret',
+  webhookTest: '/api/projects/:project/webhooks/:webhook/test',
+  webhookCallAgain: '/api/projects/:project/webhooks/:webhook/calls/:call/again',
   runs: '/api/projects/:project/packages/:package/runs',
   run: '/api/runs/:run',
   runEvents: '/api/runs/:run/events',

@@ -25,6 +25,7 @@ import {
 import { MAX_PERSON_NAME } from './access';
 import type { ArrivalAnswer } from './arrival-payloads';
 import { text } from './limited-text';
+import { WEBHOOK_TOPICS } from './webhook-payloads';
 
 const sheetSide = yup.number().min(SHEET_SIDE_MM.min).max(SHEET_SIDE_MM.max).required();
 const paper = yup.lazy((value: unknown) =>
@@ -359,6 +360,23 @@ export const transferServerSchema = yup
     user: text(100),
     secret: yup.string().strict().max(10_000).optional(),
     fingerprint: yup.string().strict().max(100).nullable().defined(),
+  })
+  .noUnknown()
+  .strict();
+
+export const webhookSchema = yup
+  .object({
+    name: text(60).matches(/\S/, 'A webhook needs a name.'),
+    address: text(2000).matches(
+      /^https?:\/\/[^\s/@]+(\/\S*)?$/,
+      'An address has the form https://host/path, without a user name.',
+    ),
+    topics: yup
+      .array()
+      .of(yup.string().oneOf(Object.keys(WEBHOOK_TOPICS)).defined())
+      .min(1, 'A webhook is told of at least one of runs, deliveries and issues.')
+      .strict()
+      .defined(),
   })
   .noUnknown()
   .strict();

@@ -162,6 +162,8 @@ export const PROBLEM_CODES = {
   'page.ended': ['requests', "a recipient's page that has ended or was closed"],
   'page.password': ['requests', "a recipient's page that asks for a password"],
   'transfer.absent': ['packages and runs', 'a transfer or mail server of a package that is not set up'],
+  'webhook.address': ['requests', 'an address of a webhook that cannot be read'],
+  'webhook.waiting': ['requests', 'a call of a webhook that waits to be made is to be made again'],
   'transfer.address': ['requests', 'an address of a transfer server that cannot be read'],
   'transfer.secret': ['requests', 'a password that the key of this installation does not open'],
   'edit.none': ['requests', 'nothing to undo or redo'],

@@ -34,6 +34,7 @@ const WORKSPACES = {
     uses: ['core'],
     ground: [
       'arrival-payloads',
+      'webhook-payloads',
       'delivery-payloads',
       'drawing-payloads',
       'health-payloads',

@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, sql } from 'drizzle-orm';
 import type { Issue } from '@folvex/core';
-import type { Database } from './database';
+import type { Database, Transaction } from './database';
 import { issues } from './schema';
 
 /** The issues of a project, the first first. */
@@ -23,17 +23,15 @@ export async function latestIssueOf(db: Database, runId: string): Promise<Issue 
   return (await rows.orderBy(desc(issues.number)).limit(1))[0]?.issue;
 }
 
-/** Writes an issue under the next number of its project; two at once get one each. */
-export async function addIssue(db: Database, projectId: string, issue: Omit<Issue, 'number'>): Promise<Issue> {
-  return db.transaction(async (tx) => {
-    await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${`issues ${projectId}`}))`);
-    const [row] = await tx
-      .select({ last: sql<number>`coalesce(max(${issues.number}), 0)::int` })
-      .from(issues)
-      .where(eq(issues.projectId, projectId));
-    const numbered: Issue = { ...issue, number: row!.last + 1 };
-    const { id, number, runId } = numbered;
-    await tx.insert(issues).values({ id, projectId, number, runId, issue: numbered });
-    return numbered;
-  });
+/** Writes an issue, in a transaction, under the next number of its project; two at once get one each. */
+export async function addIssue({ db }: Transaction, projectId: string, issue: Omit<Issue, 'number'>): Promise<Issue> {
+  await db.execute(sql`select pg_advisory_xact_lock(hashtext(${`issues ${projectId}`}))`);
+  const [row] = await db
+    .select({ last: sql<number>`coalesce(max(${issues.number}), 0)::int` })
+    .from(issues)
+    .where(eq(issues.projectId, projectId));
+  const numbered: Issue = { ...issue, number: row!.last + 1 };
+  const { id, number, runId } = numbered;
+  await db.insert(issues).values({ id, projectId, number, runId, issue: numbered });
+  return numbered;
 }

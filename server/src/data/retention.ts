@@ -5,6 +5,7 @@ import type { Database } from './database';
 import { invitations, members } from './access-schema';
 import { deliveries, deliveryFiles, recipientPages, recipientVisits } from './delivery-schema';
 import { arrivals, inboxes } from './inbox-schema';
+import { webhooks } from './webhook-schema';
 import {
   artifacts,
   drawings,
@@ -46,7 +47,7 @@ type Queries = Pick<Database, 'select' | 'delete'>;
 
 /** Tables whose rows go with their project, besides those of drawings and runs. */
 const OF_PROJECTS = [
-  ...[edits, sheets, packages, schedules, groups, transferServers, offeredFiles, inboxes, arrivals],
+  ...[edits, sheets, packages, schedules, groups, transferServers, offeredFiles, inboxes, arrivals, webhooks],
   ...[members, presence, invitations],
 ] as const;
 

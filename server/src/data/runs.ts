@@ -167,13 +167,17 @@ export async function saveProof(db: Database, runId: string, position: number, p
   await notify(db, 'run_changed', runId);
 }
 
-export async function cancelRun(db: Database, runId: string): Promise<void> {
-  await db
+/** Cancels a run; false when it was over already. */
+export async function cancelRun(db: Database, runId: string): Promise<boolean> {
+  const ended = await db
     .update(runs)
     .set({ state: 'cancelled', finishedAt: NOW })
-    .where(and(eq(runs.id, runId), inArray(runs.state, [...OPEN])));
+    .where(and(eq(runs.id, runId), inArray(runs.state, [...OPEN])))
+    .returning({ id: runs.id });
+  if (ended.length === 0) return false;
   await notify(db, 'run_cancelled', runId);
   await notify(db, 'run_changed', runId);
+  return true;
 }
 
 /** `name`: null gives the run that of its package. */

@@ -35,6 +35,7 @@ import { tokenRoutes } from './tokens';
 import { storageRoutes } from './storage';
 import { transferServerRoutes } from './transfer-servers';
 import { typefaceRoutes } from './typefaces';
+import { webhookRoutes } from './webhooks';
 
 /**
  * The server's interface and, where `webFolder` is given, the built pages. `names`: the host names
@@ -70,6 +71,7 @@ export function createApp(services: Services, webFolder?: string, names: Readonl
     packageRoutes(services),
     removalRoutes(services),
     transferServerRoutes(services),
+    webhookRoutes(services),
     storageRoutes(services),
   );
   app.use(

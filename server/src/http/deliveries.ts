@@ -9,6 +9,7 @@ import { notFound, Refused } from '../errors';
 import { authorOf } from '../work/access/caller';
 import { mailOf, pageLink, passwordOf } from '../work/deliveries/recipient-page';
 import { lookForRun, startDelivery } from '../work/deliveries/start-delivery';
+import { announceDelivery } from '../work/webhooks/announce';
 import type { Services } from '../work/services';
 import { bodyOf, handler, parameter } from './answers';
 import { callerOf, guardedRouter, setSubject } from './guarded-router';
@@ -71,8 +72,12 @@ export function deliveryRoutes(services: Services): Router {
   router.post(
     ROUTES.deliveryCancel,
     handler(async (request, response) => {
-      if (!(await finishDelivery(db, { id: await deliveryOf(request) }, 'cancelled')))
-        throw new Refused(409, 'delivery.over', 'This delivery has ended already.');
+      const id = await deliveryOf(request);
+      await inTransaction(connection.pool, async (tx) => {
+        if (!(await finishDelivery(tx.db, { id }, 'cancelled')))
+          throw new Refused(409, 'delivery.over', 'This delivery has ended already.');
+        await announceDelivery(tx, queue, id);
+      });
       await answerRun(request, response, 200);
     }),
   );

@@ -36,7 +36,7 @@ export function issueRoutes(services: Services): Router {
     ROUTES.issues,
     handler(async (request, response) => {
       const wanted = bodyOf(request, newIssueSchema) as NewIssue;
-      const issue = await issueRun(db, parameter(request, 'project'), wanted);
+      const issue = await issueRun(services, parameter(request, 'project'), wanted);
       setSubject(request, `Issue ${issue.number}`);
       response.status(201).json(issue);
     }),

@@ -1,9 +1,11 @@
 import type { Router, Request, Response } from 'express';
 import { ROUTES, isRunSettled, runChangeSchema, runOptionsSchema, type RunOptions } from '@folvex/contract';
+import { inTransaction } from '../data/database';
 import { runInfo } from '../data/run-infos';
 import { cancelRun, projectOfRun, renameRun, runById, runFileAt } from '../data/runs';
 import { reportCsv, reportWorkbook, runReport } from '../work/runs/run-report';
 import { repeatRun, startRun } from '../work/runs/start-run';
+import { announceRun } from '../work/webhooks/announce';
 import { notFound } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
 import { authorOf } from '../work/access/caller';
@@ -20,7 +22,7 @@ const MAX_EVENT_INTERVAL_MS = 10_000;
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 
 export function runRoutes(services: Services): Router {
-  const { db, today } = services;
+  const { connection, db, queue, today } = services;
   const router = guardedRouter(services);
   router.post(
     ROUTES.runs,
@@ -57,8 +59,11 @@ export function runRoutes(services: Services): Router {
   router.post(
     ROUTES.runCancel,
     handler(async (request, response) => {
-      await cancelRun(db, parameter(request, 'run'));
-      response.json(await runInfo(db, parameter(request, 'run')));
+      const run = parameter(request, 'run');
+      await inTransaction(connection.pool, async (tx) => {
+        if (await cancelRun(tx.db, run)) await announceRun(tx, queue, run);
+      });
+      response.json(await runInfo(db, run));
     }),
   );
   router.post(

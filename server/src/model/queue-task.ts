@@ -18,5 +18,11 @@ export interface DeliveryQueueTask {
   renewals?: number;
 }
 
+/** A message to a webhook. */
+export interface CallQueueTask {
+  kind: 'call';
+  callId: string;
+}
+
 /** Work that a worker takes from the queue. */
-export type QueueTask = SheetQueueTask | ProofQueueTask | AssemblyQueueTask | DeliveryQueueTask;
+export type QueueTask = SheetQueueTask | ProofQueueTask | AssemblyQueueTask | DeliveryQueueTask | CallQueueTask;

@@ -24,11 +24,14 @@ import {
   type TransferServer,
   type TransferServerChange,
   type TransferStep,
+  type Webhook,
+  type WebhookChange,
+  type WebhooksChanged,
 } from '@folvex/contract';
 
 /**
- * The part of the server's interface that is about people, what they may do, transfer servers, and recipients' pages; a
- * method a route.
+ * The part of the server's interface that is about people, what they may do, transfer servers, webhooks, and recipients'
+ * pages; a method a route.
  */
 @Injectable({ providedIn: 'root' })
 export class OfficeApi {
@@ -109,6 +112,31 @@ export class OfficeApi {
 
   testTransferServer(project: string, server: string): Observable<TransferStep[]> {
     return this.http.post<TransferStep[]>(path(ROUTES.transferServerTest, { project, server }), {});
+  }
+
+  webhooks(project: string): Observable<Webhook[]> {
+    return this.http.get<Webhook[]>(path(ROUTES.webhooks, { project }));
+  }
+
+  /** Sets one up under an id, or changes it. */
+  saveWebhook(project: string, webhook: string, set: WebhookChange): Observable<WebhooksChanged> {
+    return this.http.put<WebhooksChanged>(path(ROUTES.webhook, { project, webhook }), set);
+  }
+
+  removeWebhook(project: string, webhook: string): Observable<WebhooksChanged> {
+    return this.http.delete<WebhooksChanged>(path(ROUTES.webhook, { project, webhook }));
+  }
+
+  renewWebhookSecret(project: string, webhook: string): Observable<WebhooksChanged> {
+    return this.http.post<WebhooksChanged>(path(ROUTES.webhookSecret, { project, webhook }), {});
+  }
+
+  testWebhook(project: string, webhook: string): Observable<WebhooksChanged> {
+    return this.http.post<WebhooksChanged>(path(ROUTES.webhookTest, { project, webhook }), {});
+  }
+
+  repeatWebhookCall(project: string, webhook: string, call: string): Observable<WebhooksChanged> {
+    return this.http.post<WebhooksChanged>(path(ROUTES.webhookCallAgain, { project, webhook, call }), {});
   }
 
   /** Opens the page that a recipient downloads files from, by the last part of its link. */

@@ -38,6 +38,8 @@ import * as sheetEffects from './sheets/sheets.effects';
 import { sheetsFeature } from './sheets/sheets.reducer';
 import * as transferEffects from './transfer/transfer.effects';
 import { transferFeature } from './transfer/transfer.reducer';
+import * as webhookEffects from './webhooks/webhooks.effects';
+import { webhooksFeature } from './webhooks/webhooks.reducer';
 
 /** The features of the store. */
 export const REDUCERS = {
@@ -58,6 +60,7 @@ export const REDUCERS = {
   [composedFeature.name]: composedFeature.reducer,
   [lookupsFeature.name]: lookupsFeature.reducer,
   [transferFeature.name]: transferFeature.reducer,
+  [webhooksFeature.name]: webhooksFeature.reducer,
   [recipientFilesFeature.name]: recipientFilesFeature.reducer,
   [noticesFeature.name]: noticesFeature.reducer,
 };
@@ -85,6 +88,7 @@ export function provideState(): (EnvironmentProviders | Provider)[] {
       composedEffects,
       lookupEffects,
       transferEffects,
+      webhookEffects,
     ),
   ];
 }

@@ -2,7 +2,7 @@ import { ProblemError, type ConflictPolicy, type Problem } from '@folvex/core';
 import type { Delivered } from '@folvex/contract';
 import { deliver, type DestinationPort, type MailPort, type PlotterPort } from '@folvex/press';
 import { recordAudit } from '../../data/audit';
-import type { Database, Transaction } from '../../data/database';
+import type { Transaction } from '../../data/database';
 import {
   beginDelivery,
   deliveryById,
@@ -16,15 +16,14 @@ import {
 import { runFilesOf } from '../../data/runs';
 import type { Store } from '../../files/store';
 import { portTo } from '../destinations';
+import { pauseAfter } from '../queue/pauses';
 import type { LeasedJob } from '../queue/worker-queue';
 import { isHopeless } from '../runs/make-sheets';
 import type { RunDeps } from '../runs/run-deps';
+import { announceDelivery } from '../webhooks/announce';
 import { attemptFailed, whileHeld, type Attempt, type UnsentFile } from './attempt';
 import { mailFiles } from './mail-run';
 import { cancelPrinting, printFiles } from './print-run';
-
-/** A server that is away is tried again after these pauses, s: for 80 minutes in all. */
-const PAUSES_S = [2, 10, 60, 300, 900, 3600] as const;
 
 /** How often it is looked how far a plotter is, s. */
 const PRINTING_S = 5;
@@ -41,7 +40,7 @@ export async function sendDelivery(deps: RunDeps, job: LeasedJob, { id, renewals
   const found = await deliveryById(db, id);
   if (found?.delivery.renewals !== renewals) return drop();
   const { delivery, projectId } = found;
-  const end = (problem: Problem): Promise<void> => held.finish([job], async (tx) => endDelivery(tx.db, found, problem));
+  const end = (problem: Problem): Promise<void> => held.finish([job], (tx) => endDelivery(deps, tx, found, problem));
   if (isHopeless(job)) return end(stoppedWorkers());
   const port = await portTo(deps, projectId, delivery.destination).catch(problemIn);
   if ('problem' in port) return end(port.problem);
@@ -74,12 +73,13 @@ function attemptBy(
 
 /** Ends a delivery, or has it wait: for its next attempt, or to be looked at again. */
 async function concludeAttempt(
-  { queue }: RunDeps,
+  deps: RunDeps,
   tx: Transaction,
   found: Found,
   { attempt, arrivedBefore }: { attempt: Exclude<Attempt, { ended: 'given up' }>; arrivedBefore: number },
 ): Promise<void> {
   const { delivery } = found;
+  const { queue } = deps;
   const wait = async (attempts: number, seconds: number, problem: Problem | null): Promise<void> => {
     const isWaiting = await postponeDelivery(tx.db, delivery, { attempts, seconds, problem });
     if (isWaiting) await queue.addDelivery(tx, delivery, seconds);
@@ -88,18 +88,18 @@ async function concludeAttempt(
   };
   switch (attempt.ended) {
     case 'through':
-      return endDelivery(tx.db, found, null);
+      return endDelivery(deps, tx, found, null);
     case 'refused':
-      return endDelivery(tx.db, found, attempt.problem);
+      return endDelivery(deps, tx, found, attempt.problem);
     case 'printing':
       return wait(0, PRINTING_S, null);
     case 'away': {
       // Where something arrived, the server is only slow or unsteady.
       const hasArrived = (await outcomesOf(tx.db, delivery.id)).size > arrivedBefore;
       const attempts = hasArrived ? 1 : delivery.attempts + 1;
-      const seconds = PAUSES_S[attempts - 1];
+      const seconds = pauseAfter(attempts);
       return seconds === undefined
-        ? endDelivery(tx.db, found, attempt.problem)
+        ? endDelivery(deps, tx, found, attempt.problem)
         : wait(attempts, seconds, attempt.problem);
     }
   }
@@ -159,8 +159,14 @@ function conflictPolicyOf({ destination }: DeliveryRow): ConflictPolicy {
 }
 
 /** Ends a delivery, with a line in the audit; its receipts stay with its run. */
-async function endDelivery(db: Database, { delivery, projectId }: Found, problem: Problem | null): Promise<void> {
+async function endDelivery(
+  { queue }: RunDeps,
+  tx: Transaction,
+  { delivery, projectId }: Found,
+  problem: Problem | null,
+): Promise<void> {
   const { id } = delivery;
+  const { db } = tx;
   const outcomes = [...(await outcomesOf(db, id)).values()];
   const arrived = outcomes.filter((outcome) => 'path' in outcome).length;
   const state = problem || arrived < outcomes.length ? 'failed' : 'done';
@@ -168,6 +174,7 @@ async function endDelivery(db: Database, { delivery, projectId }: Found, problem
   const location = (await deliveryById(db, id))?.delivery.location ?? '';
   const subject = `${location} (${arrived === 1 ? 'one file' : `${arrived} files`})`.trim();
   await recordAudit(db, { by: null, event: `delivery.${state}`, projectId, subject });
+  await announceDelivery(tx, queue, id);
 }
 
 function stoppedWorkers(): Problem {

@@ -1,13 +1,20 @@
 import { randomUUID } from 'node:crypto';
 import type { NewIssue } from '@folvex/contract';
 import { isExtraPage, type Issue } from '@folvex/core';
-import type { Database } from '../../data/database';
+import { inTransaction, type Connection } from '../../data/database';
 import { addIssue, issuesOf } from '../../data/issues';
 import { runById, runFilesOf } from '../../data/runs';
 import { notFound, Refused } from '../../errors';
+import type { Queue } from '../queue/queue';
+import { announceIssue } from '../webhooks/announce';
 
 /** Makes a run an issue: what it held is written down once, as it was when the run was made. */
-export async function issueRun(db: Database, projectId: string, wanted: NewIssue): Promise<Issue> {
+export async function issueRun(
+  { connection, queue }: { connection: Connection; queue: Queue },
+  projectId: string,
+  wanted: NewIssue,
+): Promise<Issue> {
+  const { db } = connection;
   const run = await runById(db, wanted.run);
   if (!run || run.projectId !== projectId) throw notFound('The run');
   if (run.state !== 'done') {
@@ -24,7 +31,7 @@ export async function issueRun(db: Database, projectId: string, wanted: NewIssue
   }
   const files = await runFilesOf(db, run.id);
   const { date, purpose, recipients, remarks = '' } = wanted;
-  return addIssue(db, projectId, {
+  const written: Omit<Issue, 'number'> = {
     id: randomUUID(),
     ...{ date, purpose, recipients, remarks, packageName: run.packageName, runId: run.id },
     ...(replaced && { supersedes: replaced.id }),
@@ -33,5 +40,10 @@ export async function issueRun(db: Database, projectId: string, wanted: NewIssue
       .filter(({ id }) => !isExtraPage(run.input.package, id))
       .map(({ id, number, title, revision }) => ({ id, number, title, revision: revision?.index ?? '' })),
     files: files.map(({ path, pages, bytes, hash }) => ({ path, pages, bytes, sha256: hash })),
+  };
+  return inTransaction(connection.pool, async (tx) => {
+    const issue = await addIssue(tx, projectId, written);
+    await announceIssue(tx, queue, projectId, issue);
+    return issue;
   });
 }

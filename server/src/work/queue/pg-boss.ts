@@ -8,7 +8,7 @@ export type QueueName = (typeof QUEUES)[number];
 
 /** Where jobs of a task are queued. */
 export function queueOf({ kind }: QueueTask): QueueName {
-  return kind === 'deliver' ? 'sending' : 'publishing';
+  return kind === 'deliver' || kind === 'call' ? 'sending' : 'publishing';
 }
 
 /** A transaction as pg-boss takes it. */

@@ -13,6 +13,8 @@ export interface Queue {
   addAssembly(tx: Transaction, runId: string): Promise<void>;
   /** Has a delivery sent, once the transaction commits and the given number of seconds has passed. */
   addDelivery(tx: Transaction, delivery: { id: string; renewals: number }, seconds?: number): Promise<void>;
+  /** Has a call of a webhook made, once the transaction commits and the given number of seconds has passed. */
+  addCall(tx: Transaction, callId: string, seconds?: number): Promise<void>;
   /** Has files of a run read again, once the transaction commits. */
   addProofs(tx: Transaction, files: readonly RunPosition[]): Promise<void>;
   /** The queue as one worker takes from it; `workerId` is the one under which its heartbeat runs. */
@@ -61,6 +63,7 @@ export async function openQueue(url: string, { pool }: Connection): Promise<Queu
     addAssembly: (tx, runId) => add(tx, [{ kind: 'assemble', runId }], PRIORITY.assemble),
     addDelivery: (tx, { id, renewals }, seconds = 0) =>
       add(tx, [{ kind: 'deliver', deliveryId: id, renewals }], 0, `${seconds} seconds`),
+    addCall: (tx, callId, seconds = 0) => add(tx, [{ kind: 'call', callId }], 0, `${seconds} seconds`),
     addProofs: (tx, files) =>
       add(
         tx,

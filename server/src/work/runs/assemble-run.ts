@@ -7,6 +7,7 @@ import { addDeliveries } from '../deliveries/add-deliveries';
 import { typefaceFiles } from '../projects/typeface-files';
 import type { Store } from '../../files/store';
 import type { LeasedJob } from '../queue/worker-queue';
+import { announceRun } from '../webhooks/announce';
 import { isHopeless, orStorageProblem } from './make-sheets';
 import { untilCancelled } from './until-cancelled';
 import type { FrozenRun, RunDeps } from './run-deps';
@@ -40,6 +41,7 @@ async function endRun(
   const written = files.ok ? files.value : [];
   const problem = !files.ok ? files.problem : failed > 0 ? partialRun(failed, written.length) : null;
   if (!(await finishRun(tx.db, runId, problem ? 'failed' : 'done', written, problem))) return;
+  await announceRun(tx, queue, runId);
   await queue.addProofs(
     tx,
     written.map(({ position }) => ({ runId, position })),

@@ -41,6 +41,7 @@ import { TitleBlocks } from './title-blocks';
 import { InboxesPanel } from './inboxes-panel';
 import { TransferPanel } from './transfer-panel';
 import { TypefacesPanel } from './typefaces-panel';
+import { WebhooksPanel } from './webhooks-panel';
 import { ChoiceField } from '../../forms/choice-field';
 import { TextField } from '../../forms/text-field';
 import { MatListItem, MatNavList } from '@angular/material/list';
@@ -59,6 +60,7 @@ const SECTIONS = [
   ['people', 'People'],
   ['transfer', 'Servers'],
   ['inboxes', 'Inboxes'],
+  ['webhooks', 'Webhooks'],
   ['checks', 'Checks'],
   ['others', 'From another project'],
   ['members', 'Members'],
@@ -86,6 +88,7 @@ const SECTIONS = [
     TitleBlocks,
     TransferPanel,
     TypefacesPanel,
+    WebhooksPanel,
   ],
   templateUrl: './settings-place.html',
   styleUrl: './settings-place.scss',
@@ -100,7 +103,12 @@ export class SettingsPlace {
   protected readonly isLead = this.store.selectSignal(selectIsLead);
   private readonly isOwner = this.store.selectSignal(selectIsOwner);
   protected readonly sections = computed(() =>
-    SECTIONS.filter(([id]) => (id !== 'members' || this.isOffice()) && (id !== 'audit' || this.isOwner())),
+    SECTIONS.filter(([id]) => {
+      if (id === 'members') return this.isOffice();
+      if (id === 'audit') return this.isOwner();
+      // Their addresses may hold what others must not know.
+      return id !== 'webhooks' || this.isLead();
+    }),
   );
   protected readonly section = signal<(typeof SECTIONS)[number][0]>('project');
 
