@@ -104,9 +104,9 @@ const WORKSPACES = {
   },
   'stand-ins': {
     uses: ['core'],
-    ground: [],
-    rooms: [],
-    top: ['index', 'main', 'plot-queue', 'plotter', 'plotter-answers', 'plotter-page', 'mailbox', 'html'],
+    ground: ['html'],
+    rooms: ['transfer'],
+    top: ['index', 'main', 'plot-queue', 'plotter', 'plotter-answers', 'plotter-page', 'mailbox'],
   },
   bench: { uses: ['core', 'press'], anywhere: true },
 };

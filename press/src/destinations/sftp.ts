@@ -167,7 +167,7 @@ export function sftpDestination(login: TransferLogin, below: string): TransferPo
       try {
         await within(client.fastPut(from, unfinished));
         refuseShort((await within(client.stat(unfinished))).size, (await stat(from)).size);
-        if (replace) await within(client.posixRename(unfinished, target));
+        if (replace) await within(renameOver(client, unfinished, target));
         // Plain renaming takes no name that is taken (draft-ietf-secsh-filexfer-02, 6.5).
         else await within(client.rename(unfinished, target));
         return true;
@@ -212,6 +212,17 @@ export function sftpDestination(login: TransferLogin, below: string): TransferPo
       session = undefined;
     },
   };
+}
+
+/** Renames over what has the name. A server that cannot do that at once (it is an extension of OpenSSH's) has it removed first. */
+async function renameOver(client: Client, from: string, to: string): Promise<void> {
+  try {
+    await client.posixRename(from, to);
+  } catch (error) {
+    if (!(error as Error).message.includes('does not support this extended request')) throw error;
+    await client.delete(to, true);
+    await client.rename(from, to);
+  }
 }
 
 /** Makes a folder where there is none; removes from it what connections that broke off left long ago. */

@@ -4,9 +4,21 @@ import { connect, createServer, type AddressInfo, type Socket } from 'node:net';
 import { userInfo } from 'node:os';
 import { dirname, join } from 'node:path';
 import { freePort } from '../../../scripts/lib/postgres.mjs';
+import {
+  newCertificate,
+  newHostKey,
+  objectPath,
+  SharedFolder,
+  startDavServer,
+  startFtpServer,
+  startS3Server,
+  startSftpServer,
+  type ShareOptions,
+  type StandInServer,
+} from '../../../stand-ins/src/index';
 import type { TransferLogin } from '../../src/destinations/transfer-login';
 import { Bucket } from '../../src/files/bucket';
-import { ACCESS_KEY, bucketSettings, conditionalProxy, SECRET, startBucket } from './bucket';
+import { ACCESS_KEY, bucketSettings, SECRET } from './bucket';
 
 /** A server of others that runs for a test: OpenSSH's for SFTP, vsftpd for FTP and FTPS, nginx with dav-ext for WebDAV, s3rver for S3. */
 export interface Peer {
@@ -171,38 +183,54 @@ export async function startDav(folder: string): Promise<Peer> {
   };
 }
 
-/**
- * s3rver on loopback. It does not know conditional writes (`If-None-Match: *`, Amazon S3 API, PutObject): what stands
- * before it does, one write of a key after the other.
- */
+/** s3rver on loopback, with what it lacks before it: conditional writes. */
 export async function startS3(folder: string): Promise<Peer> {
-  const root = join(folder, 's3');
-  mkdirSync(root, { recursive: true });
-  const service = await startBucket(root);
-  const files = join(root, 'plans');
-  const fileOf = (key: string): string => join(files, `${key}._S3rver_object`);
-  const { port, close } = await conditionalProxy(service.port, (url) => {
-    const key = decodeURIComponent(new URL(url, 'http://s3').pathname).replace(/^\/plans\//, '');
-    return existsSync(fileOf(key));
-  });
-  const address = `s3+http://127.0.0.1:${port}/plans`;
-  const client = new Bucket({ ...bucketSettings(service.port), prefix: '' });
+  const bucket = new SharedFolder(join(folder, 's3', 'plans'));
+  mkdirSync(bucket.root, { recursive: true });
+  const { address, stop } = await startS3Server({ folder: bucket });
+  const fileOf = (key: string): string => objectPath(bucket, key);
+  const client = new Bucket({ ...bucketSettings(Number(new URL(address).port)), prefix: '' });
   return {
     login: { name: 'Peer', address, user: ACCESS_KEY, secret: SECRET, fingerprint: null },
     wrong: { user: 'NOBODY' },
     bytesOfDelivery: 150_000,
     absent: address.replace('plans', 'none'),
-    root: files,
+    root: bucket.root,
     content: (path) => (existsSync(fileOf(path)) ? readFileSync(fileOf(path)) : undefined),
     names: (path) =>
-      readdirSync(join(files, path)).flatMap((name) => (/^(.*)\._S3rver_object$/.exec(name) ?? []).slice(1)),
+      readdirSync(bucket.at(path)).flatMap((name) => (/^(.*)\._S3rver_object$/.exec(name) ?? []).slice(1)),
     place: (path, text) => client.writeText(path, text),
-    stop: async () => {
-      close();
-      await service.close();
-    },
+    stop,
   };
 }
+
+const ACCOUNT = { user: 'folvex', password: 'quay 7' };
+
+/** A stand-in as a peer; `start` begins it in a folder. */
+async function standIn(
+  folder: string,
+  kind: string,
+  bytesOfDelivery: number,
+  start: (share: ShareOptions) => Promise<StandInServer>,
+): Promise<Peer & { shared: SharedFolder }> {
+  const shared = new SharedFolder(join(folder, kind));
+  mkdirSync(shared.root, { recursive: true });
+  const { address, fingerprint, stop } = await start({ folder: shared, account: ACCOUNT });
+  return {
+    login: { name: 'Peer', address, user: ACCOUNT.user, secret: ACCOUNT.password, fingerprint },
+    wrong: { secret: 'wrong' },
+    absent: `${address}/none`,
+    ...{ bytesOfDelivery, stop, shared },
+    ...filesIn(shared.root),
+  };
+}
+
+export const startSftpStandIn = (folder: string) =>
+  standIn(folder, 'sftp', 150_000, (share) => startSftpServer({ ...share, hostKey: newHostKey() }));
+export const startFtpStandIn = (folder: string) => standIn(folder, 'ftp', 3000, startFtpServer);
+export const startFtpsStandIn = (folder: string) =>
+  standIn(folder, 'ftps', 12_000, async (share) => startFtpServer({ ...share, certificate: await newCertificate() }));
+export const startDavStandIn = (folder: string) => standIn(folder, 'dav', 150_000, startDavServer);
 
 export async function answering(port: number, child: ChildProcess): Promise<void> {
   while (child.exitCode === null) {
