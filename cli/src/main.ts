@@ -8,12 +8,15 @@ import { publish, type PublishOptions } from './publish';
 import { relinkFolder } from './relink-folder';
 import { pushFiles, runRemote } from './remote';
 import type { ServerOptions } from './remote-project';
+import { send, type SendOptions } from './send';
 import { writeTestSheet } from './test-sheet';
+import { watch, type WatchOptions } from './watch';
 
 /** Put in by the build: the version of package.json. */
 declare const FOLVEX_VERSION: string | undefined;
 
 const MAX_WORKERS = 64;
+const MAX_QUIET_MINUTES = 1440;
 
 /** Runs a command of maintenance on the installation; resolves with its exit code. */
 type Maintain = (command: string, ...args: string[]) => Promise<number>;
@@ -39,6 +42,29 @@ export async function main(args: readonly string[], maintain: Maintain): Promise
     .option('--replace', 'replace files that are there already and differ', false)
     .action(async (jobFile: string, options: PublishOptions) => {
       code = await publish(jobFile, options);
+    });
+  const sending = (name: string, description: string): Command =>
+    program
+      .command(name)
+      .description(description)
+      .argument('<job.json>', 'the job file')
+      .option('--package <id>', 'which package of the job file; may be left out when it has only one')
+      .requiredOption('--out <folder>', 'folder that the files are written to before they are sent')
+      .option('--servers <file.json>', 'how to sign in to the servers that destinations name')
+      .option('--delivery <folder>', 'folder below which folders of destinations are', 'delivered')
+      .option('--report <file>', 'also write what was published as JSON')
+      .option('--receipts <file>', 'also write what arrived where as JSON')
+      .option('--workers <number>', 'worker threads', workersFrom, cpus().length)
+      .option('--replace', 'replace files in the folder of --out that differ', false);
+  sending('send', 'publishes a package of a job file and sends it to its destinations').action(
+    async (jobFile: string, options: SendOptions) => {
+      code = await send(jobFile, options);
+    },
+  );
+  sending('watch', 'sends a package when it is due: at its times, or once something changed and then was quiet')
+    .option('--quiet <minutes>', 'so long nothing may have changed', minutesFrom, 10)
+    .action(async (jobFile: string, options: WatchOptions) => {
+      code = await watch(jobFile, options);
     });
   program
     .command('inspect')
@@ -147,6 +173,12 @@ function countFrom(value: string): number {
   const count = Number(value);
   if (Number.isInteger(count) && count >= 0) return count;
   throw new InvalidArgumentError('It takes a number of characters.');
+}
+
+function minutesFrom(value: string): number {
+  const minutes = Number(value);
+  if (value !== '' && minutes >= 0 && minutes <= MAX_QUIET_MINUTES) return minutes;
+  throw new InvalidArgumentError(`It takes minutes, from 0 to ${MAX_QUIET_MINUTES}.`);
 }
 
 /** Prints what is in files as one JSON array; 1 when one of them cannot be read. */

@@ -22,8 +22,14 @@ export interface PublishOptions {
   replace: boolean;
 }
 
+/** What is done with the files of a run once all of them are written; resolves with the exit code. */
+export type AndThen = (prepared: PreparedRun, files: readonly FileReport[]) => Promise<number>;
+
 /** `folvex publish`; returns its exit code. */
-export async function publish(jobFile: string, options: PublishOptions): Promise<number> {
+export async function publish(
+  jobFile: string,
+  { andThen, ...options }: PublishOptions & { andThen?: AndThen },
+): Promise<number> {
   if (!options.out && !options.check) return refuse('Use --out to name the folder for the files.');
   const read = loadJobFile(jobFile);
   if (!read.ok) {
@@ -48,7 +54,9 @@ export async function publish(jobFile: string, options: PublishOptions): Promise
   const files = { drawings, typefaces: lettering.typefaces };
   if (options.check) return checkPages(prepared, files, options.workers, teller);
   const lock = lockOf(job, prepared.input.package);
-  return write({ job, prepared, files, ...(lock && { lock }) }, { ...options, out: options.out! }, teller);
+  const input = { job, prepared, files, ...(lock && { lock }) };
+  const written = await write(input, { ...options, out: options.out! }, teller);
+  return written.code === DONE && andThen ? andThen(prepared, written.files) : written.code;
 }
 
 /** Composes every sheet and reports what checks find on them that is not reported yet. */
@@ -74,13 +82,13 @@ async function write(
   input: Pick<PublishInput, 'job' | 'prepared' | 'files' | 'lock'>,
   { out: folder, replace, report, workers }: PublishOptions & { out: string },
   teller: WarningPrinter,
-): Promise<number> {
+): Promise<{ code: number; files: FileReport[] }> {
   const start = performance.now();
   const out = resolve(folder);
   const problem = await folderDestination(out).test();
   if (problem) {
     printProblems([problem]);
-    return STOPPED;
+    return { code: STOPPED, files: [] };
   }
   const press = createPress(THREAD, workers, limitsFrom(process.env));
   try {
@@ -100,9 +108,9 @@ async function write(
           warn: (warning) => teller.warn(warning),
         }),
     );
-    if (stopped) return STOPPED;
+    if (stopped) return { code: STOPPED, files };
     const milliseconds = Math.round(performance.now() - start);
-    return summarise(files, milliseconds, input.prepared.input.package.id, report);
+    return { code: summarise(files, milliseconds, input.prepared.input.package.id, report), files };
   } finally {
     await press.close();
   }

@@ -1,18 +1,15 @@
 import { rm } from 'node:fs/promises';
-import {
-  describePaper,
-  mediaIn,
-  mediumInWords,
-  paperTaken,
-  planPlot,
-  ProblemError,
-  type Medium,
-  type Plot,
-  type PlotPiece,
-  type Problem,
-} from '@folvex/core';
+import { mediaIn, paperTaken, type Plot, type PlotPiece, type Problem } from '@folvex/core';
 import type { Delivered } from '@folvex/contract';
-import { openPlotFiles, sha256, writtenTo, type PlotFiles, type PlotterFacts, type PlotterPort } from '@folvex/press';
+import {
+  openPlotFiles,
+  printJobs,
+  sha256,
+  writtenTo,
+  type PlotFiles,
+  type PlotterFacts,
+  type PlotterPort,
+} from '@folvex/press';
 import { saveReceipts, savePlot, type DeliveryRow } from '../../data/deliveries';
 import { projectFacts } from '../../data/projects';
 import { runById } from '../../data/runs';
@@ -20,9 +17,6 @@ import type { PlotJobRecord, PlotRecord } from '../../model/plot-jobs';
 import type { LeasedJob } from '../queue/worker-queue';
 import type { RunDeps } from '../runs/run-deps';
 import { whileHeld, type Attempt, type UnsentFile } from './attempt';
-
-/** As many pieces as one job has: a stop at the plotter then loses little. */
-const MAX_PIECES_IN_JOB = 50;
 
 /** Characters of the package's name in that of a job, which may have 255 bytes (RFC 8011, 5.1.3). */
 const MAX_TITLE = 60;
@@ -118,8 +112,8 @@ async function sendJobs(
   const files = await openPlotFiles(await Promise.all(local));
   const stated = mediaIn(plot.media ?? '', project?.facts.papers).media;
   const media = stated.length > 0 ? stated : facts.media;
-  const pieces = plannedPieces(files, plot, { media, where: port.where });
-  const groups = groupsOf(pieces);
+  const groups = printJobs(files, plot, { media, where: port.where });
+  const pieces = groups.flat();
   const known = new Map((await port.jobs()).map(({ name, id }) => [name, id]));
   const jobs: PlotJobRecord[] = [];
   for (const [i, group] of groups.entries()) {
@@ -134,35 +128,6 @@ async function sendJobs(
   }
   const taken = paperTaken(pieces, plot.costPerM2);
   return { jobs, renewals: delivery.renewals, pieces: pieces.length, ...taken, waitsFor: null };
-}
-
-/** The pieces of paper that come out. Throws a `ProblemError` where there is no paper for a page. */
-function plannedPieces(
-  { sources }: PlotFiles,
-  { copies, nesting }: Plot,
-  { media, where }: { media: readonly Medium[]; where: string },
-): PlotPiece[] {
-  const { pieces, misfits } = planPlot(sources, { media, copies, nested: nesting !== undefined });
-  const [misfit] = misfits;
-  if (misfit === undefined) return pieces;
-  const source = sources[misfit]!;
-  const sentence =
-    media.length === 0
-      ? `${where} does not say which paper it holds, and nothing was printed; state its paper in the destination.`
-      : `${source.file}, page ${source.page} (${describePaper(source)}) fits no paper of ${where}, which holds ${media.map(mediumInWords).join(', ')}; nothing was printed. Load a wider roll, or state its paper in the destination.`;
-  throw new ProblemError({ code: 'plot.paper', sentence, place: { file: source.file } });
-}
-
-/** Pieces in jobs: those that follow each other and are of one size. */
-function groupsOf(pieces: readonly PlotPiece[]): PlotPiece[][] {
-  const groups: PlotPiece[][] = [];
-  for (const piece of pieces) {
-    const [last] = groups.at(-1) ?? [];
-    const isSame = last && last.width === piece.width && last.length === piece.length;
-    if (isSame && groups.at(-1)!.length < MAX_PIECES_IN_JOB) groups.at(-1)!.push(piece);
-    else groups.push([piece]);
-  }
-  return groups;
 }
 
 /** Tells pieces from others: after a break-off another roll may be loaded, and other pages lie on them. */
