@@ -51,6 +51,8 @@ export const AUDIT_EVENTS = {
   'run.started': 'Published a package',
   'schedule.published': 'Published by schedule',
   'schedule.stopped': 'Schedule did not publish',
+  'schedule.told': 'Emailed the result of a schedule',
+  'schedule.untold': 'Could not email the result of a schedule',
   'run.changed': 'Renamed or cancelled a run',
   'run.sent': 'Sent a run',
   'delivery.done': 'Delivery arrived',

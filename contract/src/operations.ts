@@ -246,7 +246,7 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
   packages: { post: op('Creates a package', 'drafter', { 201: 'EditAnswer' }, { takes: 'NewPackage' }) },
   package: {
     patch: op(
-      'Changes a package; its destinations only as a lead',
+      'Changes a package; its destinations, and who is emailed, only as a lead',
       'drafter',
       { 200: 'EditAnswer' },
       { takes: 'PackageChange' },

@@ -4,6 +4,14 @@ import type { PackageChange } from './payloads';
 /** Parts of a package that may be taken away. */
 const PARTS = ['tiles', 'extraFormats', 'destinations', 'publishes'] as const;
 
+/** What of a package says where things are sent: leads alone change it. */
+export const SENDING_FIELDS = [
+  'destinations',
+  'tellTo',
+  'tellFrom',
+  'tellServer',
+] as const satisfies (keyof PackageChange)[];
+
 /** A package with some of it changed; null takes a part away. */
 export function packageWith(pack: SheetPackage, { was: _, ...change }: PackageChange): SheetPackage {
   const changed = { ...pack, ...change };

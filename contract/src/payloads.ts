@@ -274,6 +274,9 @@ export interface PackageChange {
   publishes?: NonNullable<SheetPackage['publishes']> | null;
   publishAt?: string;
   pausedUntil?: string;
+  tellTo?: string;
+  tellFrom?: string;
+  tellServer?: string;
   /** Null: each sheet is one page. */
   tiles?: NonNullable<SheetPackage['tiles']> | null;
   /** Null: PDF only. */
@@ -343,6 +346,8 @@ export interface ScheduleOutcome {
   run: string | null;
   /** Why none was. */
   sentence: string | null;
+  /** Why somebody who is to be told of it was not; absent: nothing went wrong. */
+  untold?: string;
 }
 
 /** When a package publishes by itself. */

@@ -66,7 +66,8 @@ export const DESTINATION_KINDS = {
         caption: 'Server',
         maxLength: 100,
         required: true,
-        description: 'id of a transfer server that is set up in the settings of the project; the command has none',
+        description:
+          'id of a transfer server that is set up in the settings of the project, or in the file of servers that the command is given',
       },
       {
         key: 'folder',
@@ -90,7 +91,8 @@ export const DESTINATION_KINDS = {
         caption: 'Mail server',
         maxLength: 100,
         required: true,
-        description: 'id of a mail server that is set up in the settings of the project; the command has none',
+        description:
+          'id of a mail server that is set up in the settings of the project, or in the file of servers that the command is given',
       },
       {
         key: 'from',
@@ -180,7 +182,8 @@ export const DESTINATION_KINDS = {
         caption: 'Plotter',
         maxLength: 100,
         required: true,
-        description: 'id of a plotter that is set up in the settings of the project; the command has none',
+        description:
+          'id of a plotter that is set up in the settings of the project, or in the file of servers that the command is given',
       },
       {
         key: 'media',

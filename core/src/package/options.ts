@@ -84,6 +84,28 @@ export const PACKAGE_OPTIONS = [
     maxLength: 10,
     description: 'the first day on which it publishes by itself again, YYYY-MM-DD',
   },
+  {
+    key: 'tellTo',
+    kind: 'text',
+    caption: 'Email the result to',
+    maxLength: 4000,
+    description:
+      'who gets an email when it has published by itself, or could not: addresses, and people and firms of `project.people`, separated by commas',
+  },
+  {
+    key: 'tellFrom',
+    kind: 'text',
+    caption: 'From',
+    maxLength: 254,
+    description: 'address of the sender of that email',
+  },
+  {
+    key: 'tellServer',
+    kind: 'text',
+    caption: 'Mail server',
+    maxLength: 100,
+    description: 'id of the mail server, set up in the settings of the project, that sends it',
+  },
 ] as const satisfies readonly Setting[];
 
 /** How the colours of one page print. */

@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, sql } from 'drizzle-orm';
-import type { EditHistory } from '@folvex/contract';
+import { SENDING_FIELDS, type EditHistory } from '@folvex/contract';
 import { ProblemError, sameValue, type Sheet } from '@folvex/core';
 import { recordAudit, type Author } from './audit';
 import type { Database } from './database';
@@ -97,13 +97,14 @@ export async function stepThroughHistory(
   });
 }
 
-/** Whether a step would change where packages are delivered to: their destinations, or who is meant by a name. */
+/** Whether a step would change where packages are sent to: their destinations, who is told, or who is meant by a name. */
 export async function changesDestination(db: Database, projectId: string, way: Way): Promise<boolean> {
   const [step] = await nextOf(db, projectId, way);
   const [before, after] = [step?.pack?.before ?? undefined, step?.pack?.after ?? undefined];
   const people = [step?.settings?.before, step?.settings?.after].map((settings) => settings?.project.people);
   if (!sameValue(people[0], people[1])) return true;
-  return before !== undefined && after !== undefined && !sameValue(before.destinations, after.destinations);
+  if (before === undefined || after === undefined) return false;
+  return SENDING_FIELDS.some((field) => !sameValue(before[field], after[field]));
 }
 
 /** What a step back and a step forward would do, in words. */

@@ -64,6 +64,14 @@ export async function scheduleOutcome(
   return row?.outcome ?? null;
 }
 
+/** Notes why somebody who is to be told of the last outcome was not. */
+export async function noteUntold(db: Database, projectId: string, packageId: string, sentence: string): Promise<void> {
+  await db
+    .update(schedules)
+    .set({ outcome: sql`${schedules.outcome} || ${JSON.stringify({ untold: sentence })}::jsonb` })
+    .where(isOf(projectId, packageId));
+}
+
 /** When something of a project changed last: an edit, or a newer version of a drawing. Undefined: nothing ever did. */
 export async function lastChangeOf(db: Database, projectId: string): Promise<Date | undefined> {
   const [edited] = await db

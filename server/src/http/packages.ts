@@ -6,6 +6,7 @@ import {
   packageChangeSchema,
   packageWith,
   ROUTES,
+  SENDING_FIELDS,
   type LookedAtDestination,
   type PackageChange,
   type ScheduleInfo,
@@ -86,7 +87,8 @@ export function packageRoutes(services: Services): Router {
       const pack = await packageById(db, projectId, parameter(request, 'package'));
       if (!pack) throw notFound('The package');
       refuseChanged(pack, change);
-      if ('destinations' in change) requireRole(request, projectId, 'lead');
+      // Leads alone say where things are sent.
+      if (SENDING_FIELDS.some((field) => field in change)) requireRole(request, projectId, 'lead');
       const changed = packageWith(pack, change);
       const words = `${wordsOf(pack, changed)} of ${pack.name}`;
       response.json(await makeEdit(services, inProject(request), { words, pack: { before: pack, after: changed } }));

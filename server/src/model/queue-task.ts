@@ -24,5 +24,16 @@ export interface CallQueueTask {
   callId: string;
 }
 
+/** An email to one person that tells what came of a schedule. */
+export interface TellQueueTask {
+  kind: 'tell';
+  projectId: string;
+  packageId: string;
+  mail: { server: string; from: string; to: string; subject: string; text: string };
+  /** How often its server was away. */
+  attempts: number;
+}
+
 /** Work that a worker takes from the queue. */
-export type QueueTask = SheetQueueTask | ProofQueueTask | AssemblyQueueTask | DeliveryQueueTask | CallQueueTask;
+export type QueueTask =
+  SheetQueueTask | ProofQueueTask | AssemblyQueueTask | DeliveryQueueTask | CallQueueTask | TellQueueTask;

@@ -172,6 +172,10 @@ describe('a project', () => {
       expect((await lead!.post(path(ROUTES.undo, { project })).send({})).status).toBe(200);
     };
     await refuseUndo();
+    const told = { tellTo: 'site@quay.example' };
+    expect((await drafter!.patch(path(ROUTES.package, at)).send(told)).status).toBe(403);
+    expect((await lead!.patch(path(ROUTES.package, at)).send(told)).status).toBe(200);
+    await refuseUndo();
     expect((await drafter!.patch(path(ROUTES.settings, { project })).send(known)).status).toBe(403);
     expect((await lead!.patch(path(ROUTES.settings, { project })).send(known)).status).toBe(200);
     await refuseUndo();

@@ -10,7 +10,8 @@ import {
 } from '@folvex/contract';
 import type { SheetPackage } from '@folvex/core';
 import { runDueSchedules, runSchedules } from '../../src/work/runs/run-schedules';
-import { useServer } from '../support/harness';
+import { startMailbox } from '../../../stand-ins/src/index';
+import { until, useServer } from '../support/harness';
 
 const server = useServer();
 const MINUTE = 60_000;
@@ -155,5 +156,48 @@ describe('a package that publishes by itself', () => {
     client.release();
     await runDueSchedules(server.services, RULES);
     expect(await runsOf('tender')).toHaveLength(2);
+  });
+
+  it('has the result emailed, and says who could not be told', async () => {
+    server.work();
+    const mailbox = await startMailbox();
+    await request(server.app)
+      .put(path(ROUTES.transferServer, { project: server.project, server: 'post' }))
+      .send({ name: 'Post', address: mailbox.address, user: '', fingerprint: null })
+      .expect(200);
+    await change('permit', {
+      ...{ publishes: 'friday', publishAt: '16:00', tellServer: 'post', tellFrom: 'folvex@office.example' },
+      tellTo: 'site@harbour.example, gone@harbour.example',
+    });
+    await at('2027-03-04T12:00Z');
+    const before = await runsOf('permit');
+    await at('2027-03-05T16:00:10Z');
+    const subjects = () => Promise.resolve(mailbox.mails.map(({ subject }) => subject));
+    await until(subjects, (found) => found.length === 1);
+    expect(await runsOf('permit')).toHaveLength(before.length + 1);
+    expect(await subjects()).toEqual(['Published: Permit set (2617)']);
+    const [{ text, from }] = mailbox.mails as [(typeof mailbox.mails)[number]];
+    expect(text).toContain('The schedule published Permit set of 2617 Tern Quay Ferry Terminal. One file was written.');
+    expect(from!.text).toBe('folvex@office.example');
+    const untold = await until(
+      async () => (await schedule('permit')).last?.untold,
+      (sentence) => sentence !== undefined,
+    );
+    expect(untold).toMatch(/^gone@harbour\.example was not told: Post refused the email to gone@harbour\.example/);
+    await change('permit', { names: { file: '', folder: '', bundle: '[nothing' }, tellTo: 'site@harbour.example' });
+    await at('2027-03-12T16:00:10Z');
+    await until(subjects, (found) => found.length === 2);
+    const { last } = await schedule('permit');
+    expect(mailbox.mails[1]).toMatchObject({ subject: 'Not published: Permit set (2617)' });
+    expect(mailbox.mails[1]!.text).toContain(last!.sentence!);
+    // A name that is nobody's is told in place of an email.
+    await change('permit', { tellTo: 'Harbour master' });
+    await at('2027-03-19T16:00:10Z');
+    expect((await schedule('permit')).last!.untold).toContain('Harbour master is neither an email address nor');
+    const events = ((await request(server.app).get(ROUTES.audit)).body as AuditRow[]).map(({ event }) => event);
+    expect(events.filter((event) => event === 'schedule.told')).toHaveLength(2);
+    expect(events.filter((event) => event === 'schedule.untold')).toHaveLength(1);
+    await change('permit', { publishes: null, names: { file: '', folder: '', bundle: '[package.name]' }, tellTo: '' });
+    await mailbox.stop();
   });
 });

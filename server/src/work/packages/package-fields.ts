@@ -25,6 +25,9 @@ const WORDS: Readonly<Partial<Record<keyof SheetPackage, string>>> = {
   publishes: 'schedule',
   publishAt: 'schedule',
   pausedUntil: 'schedule',
+  tellTo: 'schedule',
+  tellFrom: 'schedule',
+  tellServer: 'schedule',
 };
 
 /** What of a package is otherwise, in words. */

@@ -8,8 +8,10 @@ export type QueueName = (typeof QUEUES)[number];
 
 /** Where jobs of a task are queued. */
 export function queueOf({ kind }: QueueTask): QueueName {
-  return kind === 'deliver' || kind === 'call' ? 'sending' : 'publishing';
+  return SENT.includes(kind) ? 'sending' : 'publishing';
 }
+
+const SENT: readonly QueueTask['kind'][] = ['deliver', 'call', 'tell'];
 
 /** A transaction as pg-boss takes it. */
 export function executorOf({ client }: Transaction): PgBoss.Db {

@@ -1,7 +1,7 @@
 import PgBoss from 'pg-boss';
 import type { Connection, Transaction } from '../../data/database';
 import { notify } from '../../data/notifications';
-import type { QueueTask, RunPosition } from '../../model/queue-task';
+import type { QueueTask, RunPosition, TellQueueTask } from '../../model/queue-task';
 import { executorOf, queueOf, QUEUES } from './pg-boss';
 import { workerQueue, type WorkerQueue } from './worker-queue';
 
@@ -15,6 +15,8 @@ export interface Queue {
   addDelivery(tx: Transaction, delivery: { id: string; renewals: number }, seconds?: number): Promise<void>;
   /** Has a call of a webhook made, once the transaction commits and the given number of seconds has passed. */
   addCall(tx: Transaction, callId: string, seconds?: number): Promise<void>;
+  /** Has an email sent that tells what came of a schedule. */
+  addTelling(tx: Transaction, telling: Omit<TellQueueTask, 'kind'>, seconds?: number): Promise<void>;
   /** Has files of a run read again, once the transaction commits. */
   addProofs(tx: Transaction, files: readonly RunPosition[]): Promise<void>;
   /** The queue as one worker takes from it; `workerId` is the one under which its heartbeat runs. */
@@ -64,6 +66,7 @@ export async function openQueue(url: string, { pool }: Connection): Promise<Queu
     addDelivery: (tx, { id, renewals }, seconds = 0) =>
       add(tx, [{ kind: 'deliver', deliveryId: id, renewals }], 0, `${seconds} seconds`),
     addCall: (tx, callId, seconds = 0) => add(tx, [{ kind: 'call', callId }], 0, `${seconds} seconds`),
+    addTelling: (tx, telling, seconds = 0) => add(tx, [{ kind: 'tell', ...telling }], 0, `${seconds} seconds`),
     addProofs: (tx, files) =>
       add(
         tx,

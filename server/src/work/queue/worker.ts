@@ -6,6 +6,7 @@ import { assembleRun } from '../runs/assemble-run';
 import { makeSheets, type SheetJob } from '../runs/make-sheets';
 import { proveFile } from '../runs/prove-file';
 import type { RunDeps } from '../runs/run-deps';
+import { sendTelling } from '../runs/tell-result';
 import { makeCall } from '../webhooks/make-call';
 import type { QueueName } from './pg-boss';
 import type { LeasedJob } from './worker-queue';
@@ -156,6 +157,8 @@ function workOnBatch(deps: RunDeps, batch: readonly LeasedJob[]): Promise<void> 
       return makeSheets(deps, task.runId, batch as SheetJob[]);
     case 'deliver':
       return sendDelivery(deps, job, { id: task.deliveryId, renewals: task.renewals ?? 0 });
+    case 'tell':
+      return sendTelling(deps, job, task);
     case 'call':
       return makeCall(deps, job, task.callId);
     case 'proof':

@@ -1,3 +1,4 @@
+import { BY_SCHEDULE } from '@folvex/contract';
 import { checkRun, joinedPath, type Outcome, type PlannedFile, type Problem } from '@folvex/core';
 import { databaseClock } from '../../data/clock';
 import type { Transaction } from '../../data/database';
@@ -9,6 +10,7 @@ import type { Store } from '../../files/store';
 import type { LeasedJob } from '../queue/worker-queue';
 import { announceRun } from '../webhooks/announce';
 import { isHopeless, orStorageProblem } from './make-sheets';
+import { tellResult } from './tell-result';
 import { untilCancelled } from './until-cancelled';
 import type { FrozenRun, RunDeps } from './run-deps';
 
@@ -33,7 +35,7 @@ export async function assembleRun(deps: RunDeps, job: LeasedJob, runId: string):
 async function endRun(
   { queue }: RunDeps,
   tx: Transaction,
-  { id: runId, input, startedBy }: RunRow,
+  { id: runId, projectId, input, startedBy }: RunRow,
   sheets: RunSheets,
   files: Outcome<RunFileRow[]>,
 ): Promise<void> {
@@ -42,6 +44,10 @@ async function endRun(
   const problem = !files.ok ? files.problem : failed > 0 ? partialRun(failed, written.length) : null;
   if (!(await finishRun(tx.db, runId, problem ? 'failed' : 'done', written, problem))) return;
   await announceRun(tx, queue, runId);
+  if (startedBy === BY_SCHEDULE) {
+    const result = problem ? { problem: problem.sentence } : { files: written.length };
+    await tellResult(tx, queue, { projectId, pack: input.package }, result);
+  }
   await queue.addProofs(
     tx,
     written.map(({ position }) => ({ runId, position })),

@@ -2,6 +2,7 @@ import { BY_SCHEDULE, type ScheduleOutcome } from '@folvex/contract';
 import { dayIn, isPaused, ProblemError, scheduledTimes, type Finding } from '@folvex/core';
 import { recordAudit } from '../../data/audit';
 import { databaseTime } from '../../data/clock';
+import { inTransaction } from '../../data/database';
 import { exclusively } from '../../data/exclusively';
 import {
   forgetSchedules,
@@ -12,6 +13,7 @@ import {
 } from '../../data/schedules';
 import type { ScheduleRules } from '../../model/schedule-rules';
 import { startRun, startRunIfChanged, type StartRunDeps } from './start-run';
+import { tellResult } from './tell-result';
 
 /** A package that was not published within this time after it was due is not published any more; that is told, ms. */
 const MAX_LATE_MS = 3600_000;
@@ -50,7 +52,11 @@ export async function runSchedules(deps: StartRunDeps, now: number, rules: Sched
     const begun = { ...timesOf(due, now), run: null, sentence: INTERRUPTED };
     await saveSchedule(db, key, { settings, handledAt, outcome: begun });
     const told = await outcomeOf(deps, scheduled, { due, now, zone: rules.zone });
-    await saveSchedule(db, key, { settings, handledAt, outcome: told ?? outcome });
+    await inTransaction(deps.connection.pool, async (tx) => {
+      await saveSchedule(tx.db, key, { settings, handledAt, outcome: told ?? outcome });
+      // Of a run is told once it has ended.
+      if (told && told.sentence !== null) await tellResult(tx, deps.queue, scheduled, { problem: told.sentence });
+    });
     if (!told) continue;
     const event = told.run === null ? 'schedule.stopped' : 'schedule.published';
     const subject = [pack.name, told.sentence].filter(Boolean).join(': ');

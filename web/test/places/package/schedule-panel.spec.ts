@@ -69,4 +69,18 @@ describe('the schedule of a package', () => {
     );
     expect(text(manual)).not.toContain('Paused until');
   });
+
+  it('asks who is told, from whom and by which server, and says who could not be', async () => {
+    const { fixture, changes } = await shown({}, told);
+    enter(field(fixture, 'Email the result to'), 'site@quay.example');
+    expect(changes).toEqual([{ tellTo: 'site@quay.example' }]);
+    expect(text(fixture)).not.toContain('Mail server');
+    TestBed.resetTestingModule();
+    const last = { due, at: due, run: 'r', sentence: null, untold: 'gone@quay.example was not told: no such mailbox.' };
+    const { fixture: more, changes: later } = await shown({ tellTo: 'gone@quay.example' }, { ...told, last });
+    expect(text(more)).toContain('gone@quay.example was not told: no such mailbox.');
+    expect(text(more)).toContain('Mail server');
+    enter(field(more, 'From'), 'plans@office.example');
+    expect(later).toEqual([{ tellFrom: 'plans@office.example' }]);
+  });
 });

@@ -1,7 +1,7 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { PackageChange } from '@folvex/contract';
-import { SCHEDULE_OPTIONS, TIME_OF_DAY, USUAL_TIME, type SheetPackage } from '@folvex/core';
+import { SCHEDULE_OPTIONS, serverUse, TIME_OF_DAY, USUAL_TIME, type SheetPackage } from '@folvex/core';
 import { string } from 'yup';
 import { ChoiceField } from '../../../forms/choice-field';
 import { DateField } from '../../../forms/date-field';
@@ -9,6 +9,9 @@ import { TextField } from '../../../forms/text-field';
 import { Lookups } from '../../../state/lookups/lookups';
 import { packagesFeature } from '../../../state/packages/packages.reducer';
 import { projectFeature } from '../../../state/project/project.reducer';
+import { selectIsLead } from '../../../state/session/session.reducer';
+import { TransferActions } from '../../../state/transfer/transfer.actions';
+import { transferFeature } from '../../../state/transfer/transfer.reducer';
 import { countOf, momentInWords } from '../../../ui/words';
 
 /** When a package publishes by itself, what comes next, and what came of the last time. */
@@ -41,6 +44,30 @@ import { countOf, momentInWords } from '../../../ui/words';
         [value]="pack().pausedUntil ?? ''"
         (entered)="changed.emit({ pausedUntil: $event })"
       />
+      <fx-text
+        caption="Email the result to"
+        hint="Addresses, and people and firms of the project, separated by commas"
+        [value]="pack().tellTo ?? ''"
+        [disabled]="!isLead()"
+        (entered)="changed.emit({ tellTo: $event })"
+      />
+      @if (pack().tellTo) {
+        <fx-text
+          class="half"
+          caption="From"
+          [value]="pack().tellFrom ?? ''"
+          [disabled]="!isLead()"
+          (entered)="changed.emit({ tellFrom: $event })"
+        />
+        <fx-choice
+          class="half"
+          caption="Mail server"
+          [value]="pack().tellServer ?? ''"
+          [options]="mailServers()"
+          [disabled]="!isLead()"
+          (chosen)="changed.emit({ tellServer: $event })"
+        />
+      }
       <p class="quiet" aria-live="polite">{{ next() }}</p>
       @if (last(); as sentence) {
         <p [class.bad]="failed()">{{ sentence }}</p>
@@ -64,6 +91,13 @@ export class SchedulePanel {
   /** Id of the latest run; after another one there may be more to tell. */
   readonly run = input.required<string>();
   readonly changed = output<PackageChange>();
+  protected readonly isLead = this.store.selectSignal(selectIsLead);
+  private readonly servers = this.store.selectSignal(transferFeature.selectServers);
+  protected readonly mailServers = computed(() =>
+    (this.servers() ?? [])
+      .filter(({ address }) => serverUse(address) === 'mail')
+      .map(({ id, name }) => ({ value: id, words: name })),
+  );
   protected readonly options = SCHEDULE_OPTIONS;
   protected readonly usualTime = USUAL_TIME;
   protected readonly timeSchema = string().matches(TIME_OF_DAY, 'Type a time as HH:MM.');
@@ -89,11 +123,22 @@ export class SchedulePanel {
       ? `The time is in the server’s time zone, ${zone}. Next, in yours: ${times}.`
       : `Next: ${times}.`;
   });
-  protected readonly failed = computed(() => typeof this.found.answer()?.last?.sentence === 'string');
+  constructor() {
+    effect(() => {
+      if (this.pack().publishes && this.pack().tellTo && this.servers() === null)
+        this.store.dispatch(TransferActions.serversAskedFor());
+    });
+  }
+
+  protected readonly failed = computed(() => {
+    const { sentence = null, untold } = this.found.answer()?.last ?? {};
+    return sentence !== null || untold !== undefined;
+  });
   protected readonly last = computed(() => {
     const last = this.found.answer()?.last;
     if (!last) return '';
     const due = momentInWords(last.due);
-    return last.sentence === null ? `Published as due on ${due}.` : `Not published on ${due}: ${last.sentence}`;
+    const came = last.sentence === null ? `Published as due on ${due}.` : `Not published on ${due}: ${last.sentence}`;
+    return last.untold === undefined ? came : `${came} ${last.untold}`;
   });
 }
