@@ -14,7 +14,10 @@ await runMain(async () => {
   // Imported late: it needs the npm packages.
   const { startInstance } = await import('./lib/instance.mjs');
   const folder = resolve(FOLVEX_DATA ?? join(ROOT, '.folvex'));
-  const instance = await startInstance(folder, { databaseUrl: DATABASE_URL });
+  const instance = await startInstance(folder, {
+    databaseUrl: DATABASE_URL,
+    settings: { FOLVEX_DEMO_PARTNERS: join(ROOT, 'demo', 'partners.json') },
+  });
   const stop = () => void instance.stop().then(() => process.exit(0));
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, stop);
   stopWithParent(stop);

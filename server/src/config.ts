@@ -42,6 +42,8 @@ export interface ServerConfig extends StoreSettings {
   migrations: string;
   webFolder: string | undefined;
   demoJob: string | undefined;
+  /** File of servers, and a package that is sent to them, that come with it. */
+  demoPartners: string | undefined;
   threadFile: string;
 }
 
@@ -66,6 +68,7 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     FOLVEX_THREADS,
     FOLVEX_WEB,
     FOLVEX_DEMO,
+    FOLVEX_DEMO_PARTNERS,
     FOLVEX_MIGRATIONS,
     FOLVEX_LEASE_SECONDS,
     FOLVEX_CACHE_MB,
@@ -117,6 +120,7 @@ export function configFrom(environment: NodeJS.ProcessEnv, threadFile: string): 
     migrations: resolve(FOLVEX_MIGRATIONS ?? 'server/drizzle'),
     webFolder: FOLVEX_WEB,
     demoJob: FOLVEX_DEMO,
+    demoPartners: FOLVEX_DEMO_PARTNERS,
     threadFile,
   };
 }

@@ -4,6 +4,7 @@ import { connect, migrateDatabase, waitForDatabase } from './data/database';
 import { ownerSecret } from './work/access/first-owner';
 import { openIdProvider } from './work/access/open-id';
 import { keyOf, sealerWith } from './work/access/secrets';
+import { addPartners } from './work/projects/add-partners';
 import { importJobFile } from './work/projects/import-job-file';
 import { listenForNotifications } from './data/notifications';
 import { listProjects } from './data/projects';
@@ -40,14 +41,15 @@ async function main(): Promise<void> {
     onCrash: (reason, tasks) =>
       log.error({ reason, tasks }, 'the process that reads drawings crashed; its tasks are done again'),
   });
+  const sealer = sealerWith(keyOf(config.secretsKey, config.dataFolder, 'secrets'));
   if (config.demoJob && (await listProjects(connection.db)).length === 0) {
-    await importJobFile(connection.db, store, press, config.demoJob);
+    const project = await importJobFile(connection.db, store, press, config.demoJob);
+    if (config.demoPartners) await addPartners(connection.db, sealer, project, config.demoPartners);
   }
   const queue = await openQueue(config.databaseUrl, connection);
   const notifications = listenForNotifications(config.databaseUrl);
   const { deliveryFolder, maxProjectBytes, officeUrl } = config;
   const { db } = connection;
-  const sealer = sealerWith(keyOf(config.secretsKey, config.dataFolder, 'secrets'));
   const office: Office | undefined =
     officeUrl === undefined
       ? undefined

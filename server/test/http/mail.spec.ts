@@ -1,5 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import type { Attachment } from 'mailparser';
 import request from 'supertest';
 import { path, ROUTES, type AuditRow, type DeliveryInfo, type RunInfo } from '@folvex/contract';
 import type { Mail } from '@folvex/core';
@@ -89,7 +90,11 @@ describe('a package that is sent by mail', () => {
     expect(peer.mails.slice(before).map(({ to }) => to)).toEqual([['gone@harbour.example']]);
   });
 
-  it('has the transmittal with it once it is issued', async () => {
+  it('has the transmittal and the register of its recipients with it once it is issued', async () => {
+    await request(server.app)
+      .post(path(ROUTES.issues, { project: server.project }))
+      .send({ run: run.id, date: '2026-11-01', purpose: 'Secret bid', recipients: ['Somebody else'] })
+      .expect(201);
     await request(server.app)
       .post(path(ROUTES.issues, { project: server.project }))
       .send({ run: run.id, date: '2026-11-02', purpose: 'Tender', recipients: ['Site office'] })
@@ -100,12 +105,20 @@ describe('a package that is sent by mail', () => {
       Boolean,
     );
     const { parsed } = peer.mails.at(-1)!;
-    expect(parsed.attachments).toHaveLength(run.files.length + 1);
-    const transmittal = parsed.attachments.at(-1)!;
-    expect(transmittal.filename).toBe('Transmittal 1.pdf');
+    expect(parsed.attachments).toHaveLength(run.files.length + 2);
+    const [transmittal, register] = parsed.attachments.slice(-2) as [Attachment, Attachment];
+    expect(transmittal.filename).toBe('Transmittal 2.pdf');
     const file = join(server.data, 'transmittal.pdf');
     writeFileSync(file, transmittal.content);
     expect(tool('pdftotext', file, '-')).toContain('Site office');
+    expect(register.filename).toBe('Issue register.xlsx');
+    writeFileSync(join(server.data, 'register.xlsx'), register.content);
+    // Read by Python's own zipfile, which knows nothing of what wrote it.
+    const script =
+      'import sys,zipfile; z=zipfile.ZipFile(sys.argv[1]); print("".join(z.read(n).decode() for n in z.namelist()))';
+    const sheet = tool('python3', '-c', script, join(server.data, 'register.xlsx'));
+    expect(sheet).toContain('Tender');
+    expect(sheet).not.toContain('Secret bid');
   });
 
   it('has the receipts of what was taken while it was being cancelled, and is not sent a second time', async () => {

@@ -1,8 +1,10 @@
 import { rm } from 'node:fs/promises';
+import type { Issue } from '@folvex/core';
 import { writtenTo, type DeliveredFile, type MailExtras, type MailPort } from '@folvex/press';
 import { saveReceipts, type DeliveryRow } from '../../data/deliveries';
-import { latestIssueOf } from '../../data/issues';
+import { issuesOf, latestIssueOf } from '../../data/issues';
 import { projectFacts } from '../../data/projects';
+import { registerWorkbook, titleOf } from '../issues/register-workbook';
 import { transmittalPdf } from '../issues/transmittal';
 import type { LeasedJob } from '../queue/worker-queue';
 import type { RunDeps } from '../runs/run-deps';
@@ -10,7 +12,7 @@ import { makeRecipientPage } from './recipient-page';
 import { whileHeld, type Attempt, type UnsentFile } from './attempt';
 
 /**
- * Sends files in one email, with the transmittal if their run was issued. Where it is not known whether an earlier attempt
+ * Sends files in one email, with the transmittal and the register if their run was issued. Where it is not known whether an earlier attempt
  * was taken, they are sent again: better twice than never.
  */
 export async function mailFiles(
@@ -21,17 +23,17 @@ export async function mailFiles(
 ): Promise<Attempt> {
   const { id, runId } = delivery;
   if (unsent.length === 0) return { ended: 'through' };
-  let transmittal: DeliveredFile | undefined;
+  let enclosed: DeliveredFile[] = [];
   try {
-    transmittal = await transmittalOf(deps, projectId, runId);
+    enclosed = await enclosedWith(deps, projectId, runId);
     const local = unsent.map(async ({ path, hash }) => ({ from: await deps.store.localFile(hash), hash, path }));
-    const extras = { enclosed: transmittal && [transmittal], page: pageMaker(deps, delivery) };
+    const extras = { enclosed, page: pageMaker(deps, delivery) };
     const outcomes = await port.send(id, await Promise.all(local), extras);
     const receipts = unsent.map(({ position }, i) => [position, outcomes[i]!] as const);
     const goesOn = await whileHeld(deps, job, (db) => saveReceipts(db, delivery, receipts));
     return { ended: goesOn ? 'through' : 'given up' };
   } finally {
-    if (transmittal) await rm(transmittal.from, { force: true });
+    await Promise.all(enclosed.map(({ from }) => rm(from, { force: true })));
   }
 }
 
@@ -41,11 +43,24 @@ function pageMaker({ db, sealer, officeUrl }: RunDeps, { id, destination }: Deli
   return () => makeRecipientPage({ db, sealer, officeUrl }, id, destination);
 }
 
-/** The transmittal of the latest issue of a run, in a file of its own; undefined where it was not issued. */
-async function transmittalOf(deps: RunDeps, projectId: string, runId: string): Promise<DeliveredFile | undefined> {
-  const [issue, project] = await Promise.all([latestIssueOf(deps.db, runId), projectFacts(deps.db, projectId)]);
-  if (!issue || !project) return undefined;
-  const pdf = await transmittalPdf(deps, project.facts, issue);
-  const { temporary, hash } = writtenTo(deps.store.workFolder, pdf);
-  return { from: temporary, hash, path: `Transmittal ${issue.number}.pdf` };
+/**
+ * The transmittal of the latest issue of a run, and the register of what was issued to its recipients up to then; nothing
+ * where it was not issued.
+ */
+async function enclosedWith(deps: RunDeps, projectId: string, runId: string): Promise<DeliveredFile[]> {
+  const { db, store } = deps;
+  const [issue, project] = await Promise.all([latestIssueOf(db, runId), projectFacts(db, projectId)]);
+  if (!issue || !project) return [];
+  // What was issued to others only is not for these recipients.
+  const isTheirs = ({ number, recipients }: Issue): boolean =>
+    number <= issue.number && (number === issue.number || recipients.some((one) => issue.recipients.includes(one)));
+  const issues = (await issuesOf(db, projectId)).filter(isTheirs);
+  const file = (path: string, content: Uint8Array): DeliveredFile => {
+    const { temporary, hash } = writtenTo(store.workFolder, content);
+    return { from: temporary, hash, path };
+  };
+  return [
+    file(`Transmittal ${issue.number}.pdf`, await transmittalPdf(deps, project.facts, issue)),
+    file('Issue register.xlsx', await registerWorkbook(titleOf(project.facts), issues)),
+  ];
 }

@@ -1,7 +1,12 @@
-import { filteredRegister, superseded, type Issue, type RegisterFilter } from '@folvex/core';
+import { filteredRegister, superseded, type Issue, type ProjectFacts, type RegisterFilter } from '@folvex/core';
 import { workbook } from '../workbook';
 
 const [NUMBER_WIDTH, TITLE_WIDTH, ISSUE_WIDTH] = [14, 40, 14];
+
+/** What the register of a project is headed by. */
+export function titleOf({ number, name }: ProjectFacts): string {
+  return [number, name].filter(Boolean).join(' ');
+}
 
 /** The issue register, or what a filter leaves of it, as a workbook: sheets against issues, the revision in each cell. */
 export function registerWorkbook(
