@@ -28,4 +28,7 @@ await runMain(async () => {
   const sending = [...node.slice(0, 2), jest, '--selectProjects', 'press', '--testPathPatterns', 'transfer'];
   const sent = await show('node', sending, { cwd: ROOT, env: { ...process.env, FOLVEX_BREAKS: BREAKS } });
   if (sent !== 0) throw new Trouble('A file was lost, or half there, when connections broke off; see above.');
+  const printing = [...node.slice(0, 2), jest, '--selectProjects', 'server', '--testPathPatterns', 'plots'];
+  const printed = await show('node', printing, { cwd: ROOT, env: { ...process.env, FOLVEX_BREAKS: BREAKS } });
+  if (printed !== 0) throw new Trouble('Paper came out twice, or not at all, when connections broke off; see above.');
 });

@@ -93,7 +93,10 @@ export function answer(
       const isWanted = (one: QueuedJob): boolean =>
         isOver(one) === (asked['which-jobs'] === 'completed') &&
         (asked['my-jobs'] !== true || one.user === userOf(asked));
-      const found = queue.jobs.filter(isWanted).slice(0, Number(asked['limit'] ?? Infinity));
+      const listed = queue.jobs.filter(isWanted);
+      // The most recently completed one comes first (RFC 8011, 4.2.6.2).
+      if (asked['which-jobs'] === 'completed') listed.reverse();
+      const found = listed.slice(0, Number(asked['limit'] ?? Infinity));
       const few = wanted.length === 0 ? ['job-uri', 'job-id'] : wanted;
       const jobs = found.map((one) => only(jobAttributes(one, identity), few, ['job-description']));
       return ok(jobs.length > 0 ? { 'job-attributes-tag': jobs } : {});

@@ -2,6 +2,7 @@ import request from 'supertest';
 import { isDeliveryOver, path, ROUTES, type DeliveryInfo, type PackageChange, type RunInfo } from '@folvex/contract';
 import type { Plot } from '@folvex/core';
 import { startPlotter, type StandInPlotter } from '../../../stand-ins/src/index';
+import { breakingProxy } from '../../../press/test/support/peers';
 import { delivered, outcomesOf } from '../support/delivered';
 import { until, useServer } from '../support/harness';
 
@@ -11,6 +12,16 @@ let run: RunInfo;
 
 const PLOT: Plot = { kind: 'plotter', server: 'roll', costPerM2: 2 };
 
+/** How often printing is broken off. */
+const MOMENTS = Number(process.env['FOLVEX_BREAKS'] ?? 10);
+/** A hundred take longer than other tests may. */
+const MOMENT_MS = 20_000;
+const setUp = (address: string) =>
+  request(server.app)
+    .put(path(ROUTES.transferServer, { project: server.project, server: 'roll' }))
+    .send({ name: 'Roll plotter', address, user: '', fingerprint: null })
+    .expect(200);
+
 beforeAll(async () => {
   plotter = await startPlotter({
     media: [
@@ -19,10 +30,7 @@ beforeAll(async () => {
     ],
   });
   server.work();
-  await request(server.app)
-    .put(path(ROUTES.transferServer, { project: server.project, server: 'roll' }))
-    .send({ name: 'Roll plotter', address: plotter.address, user: '', fingerprint: null })
-    .expect(200);
+  await setUp(plotter.address);
   const change = { destinations: [PLOT] } satisfies PackageChange;
   await request(server.app)
     .patch(path(ROUTES.package, { project: server.project, package: 'permit' }))
@@ -214,6 +222,37 @@ describe('a package that is printed', () => {
     expect(outcomesOf(done)).toEqual(run.files.map((file) => ({ path: file.path, how: 'printed' })));
     expect(plotter.queue.jobs).toHaveLength(before + firstJobs);
   });
+
+  it(
+    'comes out once, all of it, wherever the connection breaks off',
+    async () => {
+      const { address } = plotter;
+      // About what goes through while the package is printed.
+      const bytesOfPlot = plotter.queue.jobs.slice(-firstJobs).reduce((sum, { pdf }) => sum + pdf.length, 0) + 12_000;
+      const problems = new Set<string>();
+      for (let i = 0; i < MOMENTS; i++) {
+        plotter.queue.load({ kind: 'roll', width: 610, leftMm: 100_000 });
+        const url = new URL(address);
+        const proxy = await breakingProxy(Number(url.port), 1 + ((i * 7919 * 7) % bytesOfPlot));
+        await setUp(address.replace(`:${url.port}`, `:${proxy.port}`));
+        const before = plotter.queue.jobs.length;
+        await send();
+        const broken = await lookedAt((one) => one.problem !== null || isDeliveryOver(one));
+        problems.add(broken.problem?.code ?? 'none');
+        await setUp(address);
+        const done = await lookedAt(isDeliveryOver);
+        proxy.close();
+        expect(done).toMatchObject({ state: 'done', problem: null });
+        const printed = plotter.queue.jobs.slice(before);
+        expect(new Set(printed.map(({ name }) => name)).size).toBe(printed.length);
+        expect(printed.reduce((sum, job) => sum + job.printed, 0)).toBe(done.plot!.pieces);
+        // The receipt is true: it says printed of what came out, and of nothing else.
+        expect(outcomesOf(done)).toEqual(run.files.map((file) => ({ path: file.path, how: 'printed' })));
+      }
+      expect([...problems]).toContain('destination.away');
+    },
+    MOMENTS * MOMENT_MS,
+  );
 
   it('is not printed where a page fits no paper', async () => {
     const before = plotter.queue.jobs.length;
