@@ -1,9 +1,11 @@
+import { randomUUID } from 'node:crypto';
 import type { Request, Response, Router } from 'express';
 import { ROUTES, webhookSchema, type Webhook, type WebhookChange, type WebhooksChanged } from '@folvex/contract';
 import { ProblemError } from '@folvex/core';
 import { databaseTime } from '../data/clock';
 import { inTransaction } from '../data/database';
 import {
+  insertWebhookCall,
   removeWebhook,
   renewWebhookCall,
   saveAttempt,
@@ -16,7 +18,7 @@ import {
 } from '../data/webhooks';
 import { notFound, Refused } from '../errors';
 import type { Services } from '../work/services';
-import { addCall, messageBody } from '../work/webhooks/announce';
+import { messageBody } from '../work/webhooks/announce';
 import { postMessage } from '../work/webhooks/post-message';
 import { newWebhookSecret } from '../work/webhooks/signature';
 import { bodyOf, handler, parameter } from './answers';
@@ -86,9 +88,12 @@ export function webhookRoutes(services: Services): Router {
       const at = new Date(await databaseTime(db));
       const body = await messageBody(db, row.projectId, 'webhook.test', { at });
       // Nobody waits for the queue to see whether an address is right, and it is tried once only.
-      const id = await addCall(db, row, { event: 'webhook.test', body, at });
-      const posted = await postMessage(sealer, row, { id, body });
-      await saveAttempt(db, id, { state: posted.isReceived ? 'done' : 'failed', answer: posted.answer });
+      const id = randomUUID();
+      const { isReceived, answer: came } = await postMessage(sealer, row, { id, body });
+      const state = isReceived ? 'done' : 'failed';
+      const call = { id, projectId: row.projectId, webhookId: row.id, event: 'webhook.test', body, state } as const;
+      await insertWebhookCall(db, call, at);
+      await saveAttempt(db, id, { state, answer: came });
       await answer(request, response);
     }),
   );

@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto';
+import { createHash, generateKeyPairSync } from 'node:crypto';
 import { lstat, mkdir, open, realpath, rm, rmdir, stat, type FileHandle } from 'node:fs/promises';
 import type { Stats } from 'node:fs';
 import type { AddressInfo } from 'node:net';
@@ -13,7 +13,9 @@ const MAX_READ_BYTES = 32_768;
 
 /** A new private key (PEM) of an SFTP server. */
 export function newHostKey(): string {
-  return utils.generateKeyPairSync('ed25519').private;
+  // One of a few hundred that ssh2 makes itself (1.17.0, Ed25519) is one that it cannot read.
+  const { privateKey } = generateKeyPairSync('ec', { namedCurve: 'P-256' });
+  return privateKey.export({ type: 'sec1', format: 'pem' }).toString();
 }
 
 /** An SFTP server (draft-ietf-secsh-filexfer-02) without extensions. `hostKey`: its private key (PEM). */

@@ -7,7 +7,7 @@ import { deliveryById, outcomesOf } from '../../data/deliveries';
 import { issuesOf } from '../../data/issues';
 import { projectFacts } from '../../data/projects';
 import { runById, runFilesOf } from '../../data/runs';
-import { insertWebhookCall, webhooksFor, type WebhookRow } from '../../data/webhooks';
+import { insertWebhookCall, webhooksFor } from '../../data/webhooks';
 import type { Queue } from '../queue/queue';
 
 /** What a message says beyond its project. */
@@ -70,20 +70,10 @@ async function announce(
   const at = new Date(await databaseTime(tx.db));
   const body = await messageBody(tx.db, projectId, event, { at, happened: await tell() });
   for (const webhook of told) {
-    const id = await addCall(tx.db, webhook, { event, body, at });
-    await queue.addCall(tx, id);
+    const call = { id: randomUUID(), projectId, webhookId: webhook.id, event, body, state: 'waiting' } as const;
+    await insertWebhookCall(tx.db, call, at);
+    await queue.addCall(tx, call.id);
   }
-}
-
-/** Writes down a call that is to be made; resolves with its id. */
-export async function addCall(
-  db: Database,
-  { projectId, id: webhookId }: WebhookRow,
-  { event, body, at }: { event: WebhookEvent; body: string; at: Date },
-): Promise<string> {
-  const id = randomUUID();
-  await insertWebhookCall(db, { id, projectId, webhookId, event, body, state: 'waiting' }, at);
-  return id;
 }
 
 async function runIn(db: Database, runId: string): Promise<Happened> {

@@ -41,7 +41,7 @@ const SIGN_IN_WORDS = { user: 'User', secret: 'Password' } as const;
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatButton, MatProgressBar, TextField],
   templateUrl: './transfer-panel.html',
-  styleUrl: './transfer-panel.scss',
+  styleUrls: ['./entries.scss', './transfer-panel.scss'],
 })
 export class TransferPanel {
   private readonly store = inject(Store);

@@ -41,7 +41,7 @@ const TOPICS = Object.entries(WEBHOOK_TOPICS) as [WebhookTopic, string][];
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [CdkCopyToClipboard, MatButton, MatCheckbox, MatProgressBar, TextField],
   templateUrl: './webhooks-panel.html',
-  styleUrl: './webhooks-panel.scss',
+  styleUrls: ['./entries.scss', './webhooks-panel.scss'],
 })
 export class WebhooksPanel {
   private readonly store = inject(Store);
