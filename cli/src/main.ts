@@ -50,8 +50,8 @@ export async function main(args: readonly string[], maintain: Maintain): Promise
       .argument('<job.json>', 'the job file')
       .option('--package <id>', 'which package of the job file; may be left out when it has only one')
       .requiredOption('--out <folder>', 'folder that the files are written to before they are sent')
-      .option('--servers <file.json>', 'how to sign in to the servers that destinations name')
-      .option('--delivery <folder>', 'folder below which folders of destinations are', 'delivered')
+      .option('--servers <file.json>', 'sign-in details of the servers that destinations use')
+      .option('--delivery <folder>', 'folder that contains the folders of destinations', 'delivered')
       .option('--report <file>', 'also write what was published as JSON')
       .option('--receipts <file>', 'also write what arrived where as JSON')
       .option('--workers <number>', 'worker threads', workersFrom, cpus().length)
@@ -61,8 +61,8 @@ export async function main(args: readonly string[], maintain: Maintain): Promise
       code = await send(jobFile, options);
     },
   );
-  sending('watch', 'sends a package when it is due: at its times, or once something changed and then was quiet')
-    .option('--quiet <minutes>', 'so long nothing may have changed', minutesFrom, 10)
+  sending('watch', 'sends a package at its times, or after changes')
+    .option('--quiet <minutes>', 'minutes without changes before it is sent', minutesFrom, 10)
     .action(async (jobFile: string, options: WatchOptions) => {
       code = await watch(jobFile, options);
     });
@@ -178,7 +178,7 @@ function countFrom(value: string): number {
 function minutesFrom(value: string): number {
   const minutes = Number(value);
   if (value !== '' && minutes >= 0 && minutes <= MAX_QUIET_MINUTES) return minutes;
-  throw new InvalidArgumentError(`It takes minutes, from 0 to ${MAX_QUIET_MINUTES}.`);
+  throw new InvalidArgumentError(`Give minutes from 0 to ${MAX_QUIET_MINUTES}.`);
 }
 
 /** Prints what is in files as one JSON array; 1 when one of them cannot be read. */

@@ -22,13 +22,18 @@ export interface PublishOptions {
   replace: boolean;
 }
 
-/** What is done with the files of a run once all of them are written; resolves with the exit code. */
-export type AndThen = (prepared: PreparedRun, files: readonly FileReport[]) => Promise<number>;
+/** What is done once every file is written. */
+export interface NextStep {
+  /** Why it cannot be done, asked before anything is written; undefined: it can. */
+  refusal(prepared: PreparedRun): string | undefined;
+  /** Does it; resolves with the exit code. */
+  run(prepared: PreparedRun, files: readonly FileReport[]): Promise<number>;
+}
 
 /** `folvex publish`; returns its exit code. */
 export async function publish(
   jobFile: string,
-  { andThen, ...options }: PublishOptions & { andThen?: AndThen },
+  { next, ...options }: PublishOptions & { next?: NextStep },
 ): Promise<number> {
   if (!options.out && !options.check) return refuse('Use --out to name the folder for the files.');
   const read = loadJobFile(jobFile);
@@ -40,6 +45,8 @@ export async function publish(
   const asked = packageOf(job, options.package);
   if (typeof asked === 'string') return refuse(asked);
   const prepared = prepareRun({ ...job, package: asked, runDate: today() });
+  const refusal = next?.refusal(prepared);
+  if (refusal !== undefined) return refuse(refusal);
   const teller = new WarningPrinter();
   const findings = checkRun(prepared, {});
   teller.findings(findings);
@@ -56,7 +63,7 @@ export async function publish(
   const lock = lockOf(job, prepared.input.package);
   const input = { job, prepared, files, ...(lock && { lock }) };
   const written = await write(input, { ...options, out: options.out! }, teller);
-  return written.code === DONE && andThen ? andThen(prepared, written.files) : written.code;
+  return written.code === DONE && next ? next.run(prepared, written.files) : written.code;
 }
 
 /** Composes every sheet and reports what checks find on them that is not reported yet. */

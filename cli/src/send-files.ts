@@ -1,9 +1,8 @@
 import { randomUUID } from 'node:crypto';
-import { rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
 import {
   mailFaults,
-  mediaIn,
   ProblemError,
   separateDestinations,
   type Delivered,
@@ -15,11 +14,14 @@ import {
 } from '@folvex/core';
 import {
   deliver,
+  endedBadly,
   openDestination,
   openPlotFiles,
-  printJobs,
+  plannedJobs,
+  printJob,
   StepFailed,
-  writtenTo,
+  waitsFor,
+  type BadEnd,
   type DeliveredFile,
   type DestinationContext,
   type DestinationPort,
@@ -27,14 +29,14 @@ import {
   type PlotterPort,
 } from '@folvex/press';
 
-/** How often a plotter is asked how far it is, ms. */
-const POLL_MS = 1000;
+/** How often a plotter is asked how far it is, ms, and how often in a row it may not answer. */
+const [POLL_MS, MAX_FAILURES] = [1000, 60];
 
 /** What became of files at one destination. */
 export interface SentTo {
   where: string;
   outcomes: { path: string; outcome: Delivered }[];
-  /** Why none of them, or no more of them, arrived. */
+  /** Why none of the files arrived. */
   problem?: Problem;
 }
 
@@ -43,7 +45,7 @@ export interface SendContext extends DestinationContext {
   packageName: string;
   /** Folder of unfinished files. */
   work: string;
-  /** Called when a plotter begins to wait for something, such as paper. */
+  /** Called when a plotter starts waiting for something, such as paper. */
   waits(sentence: string): void;
 }
 
@@ -108,50 +110,48 @@ async function printed(
 ): Promise<Delivered[]> {
   const isPdf = ({ path }: DeliveredFile): boolean => path.endsWith('.pdf');
   const opened = await openPlotFiles(files.filter(isPdf));
-  const stated = mediaIn(plot.media ?? '', project.papers).media;
-  const media = stated.length > 0 ? stated : (await port.facts()).media;
-  const groups = printJobs(opened, plot, { media, where: port.where });
-  const run = randomUUID().slice(0, 8);
-  const names: string[] = [];
-  for (const [i, group] of groups.entries()) {
-    const title = `${packageName.slice(0, 60)} ${i + 1} of ${groups.length}`;
-    const name = `${title} [${run}.${i}]`;
-    const { temporary } = writtenTo(work, await opened.pdfOf(group, { title, cutLines: plot.cutLines === true }));
-    const { width, length } = group[0]!;
-    await port.print({ name, file: temporary, width, length, isGrey: plot.colours === 'greys' });
-    rmSync(temporary, { force: true });
-    names.push(name);
-  }
-  const bad = await badlyEnded(port, names, waits);
+  const options = { facts: await port.facts(), papers: project.papers, packageName, where: port.where };
+  const jobs = plannedJobs(opened, plot, options).map((job) => ({ ...job, name: `${job.title} [${randomUUID()}]` }));
+  for (const job of jobs) await printJob(port, opened, job, { name: job.name, plot, folder: work });
+  const bad = await badEnds(
+    port,
+    jobs.map(({ name }) => name),
+    waits,
+  );
   return files.map((file) => {
     const { path } = file;
     if (!isPdf(file)) return { path, how: 'not printed' };
-    const own = groups.flatMap((group, i) => {
-      const isOfFile = group.some(({ pages }) => pages.some(({ page }) => opened.sources[page]!.file === path));
-      return isOfFile && bad.has(names[i]!) ? [names[i]!] : [];
-    });
-    if (own.length === 0) return { path, how: 'printed' };
-    const sentence = `${path} did not come out whole: the job "${own[0]}" was cancelled, failed or is no longer known at ${port.where}.`;
-    return { problem: { code: 'plot.ended', sentence, place: { file: path } } };
+    const job = jobs.find((one) => one.files.has(path) && bad.has(one.name));
+    if (!job) return { path, how: 'printed' };
+    return { problem: endedBadly(path, { name: job.name, end: bad.get(job.name)! }, port.where) };
   });
 }
 
-/** Waits until jobs are over; resolves with the names of those that did not come out. */
-async function badlyEnded(
+/** Waits until jobs are over; resolves with those that did not come out, by their names. */
+async function badEnds(
   port: PlotterPort,
   names: readonly string[],
-  waits: (sentence: string) => void,
-): Promise<ReadonlySet<string>> {
-  let told = '';
-  for (;;) {
-    const states = new Map((await port.jobs()).map(({ name, state }) => [name, state]));
-    if (!names.some((name) => states.get(name) === 'open'))
-      return new Set(names.filter((name) => states.get(name) !== 'done'));
-    const { state, reasons } = await port.facts();
-    const waiting = state === 'stopped' ? `${port.where} waits: ${reasons.join(', ') || 'it is stopped'}.` : '';
-    if (waiting !== '' && waiting !== told) waits(waiting);
-    told = waiting;
-    await new Promise((next) => setTimeout(next, POLL_MS));
+  waits: SendContext['waits'],
+): Promise<ReadonlyMap<string, BadEnd>> {
+  let told: string | null = null;
+  for (let failures = 0; ; await pause(POLL_MS)) {
+    try {
+      const states = new Map((await port.jobs()).map(({ name, state }) => [name, state]));
+      if (!names.some((name) => states.get(name) === 'open'))
+        return new Map(
+          names.flatMap((name) => {
+            const end = states.get(name) ?? 'unknown';
+            return end === 'done' || end === 'open' ? [] : [[name, end] as const];
+          }),
+        );
+      const waiting = waitsFor(await port.facts());
+      if (waiting !== null && waiting !== told) waits(`${port.where} waits: ${waiting}.`);
+      told = waiting;
+      failures = 0;
+    } catch (error) {
+      // It goes on printing while nobody can ask it.
+      if (!(error instanceof StepFailed) || ++failures > MAX_FAILURES) throw error;
+    }
   }
 }
 

@@ -11,7 +11,7 @@ import { withWorkFolder } from './work-folder';
 
 export interface SendOptions extends Omit<PublishOptions, 'check'> {
   out: string;
-  /** File that says how to sign in to servers. */
+  /** File with the sign-in details of servers. */
   servers?: string;
   /** The folder below which folders of destinations are. */
   delivery: string;
@@ -30,7 +30,13 @@ export async function send(jobFile: string, options: SendOptions): Promise<numbe
   return publish(jobFile, {
     ...options,
     check: false,
-    andThen: (prepared, files) => sendAll(prepared, files, servers, options),
+    next: {
+      refusal: ({ input, destinations }) =>
+        destinations.length > 0
+          ? undefined
+          : `The package "${input.package.id}" has no destinations; add some, or use folvex publish.`,
+      run: (prepared, files) => sendAll(prepared, files, servers, options),
+    },
   });
 }
 
@@ -40,10 +46,6 @@ async function sendAll(
   transferServers: ReadonlyMap<string, TransferLogin>,
   { out, delivery, receipts }: SendOptions,
 ): Promise<number> {
-  if (destinations.length === 0) {
-    console.error(`The package "${input.package.id}" has no destinations; add some, or use folvex publish.`);
-    return UNREADABLE;
-  }
   const folder = resolve(out);
   const all: SentTo[] = [];
   await withWorkFolder(

@@ -3,7 +3,7 @@ import { partsOf, type TransferLogin } from '@folvex/press';
 import { array, object, string, ValidationError, type InferType } from 'yup';
 
 const serverSchema = object({
-  /** As destinations name it. */
+  /** Destinations refer to it by this. */
   id: string().strict().required(),
   name: string().strict(),
   address: string().strict().required(),
@@ -15,7 +15,7 @@ const serverSchema = object({
 }).noUnknown();
 const serversSchema = array(serverSchema).strict().required();
 
-/** How to sign in to transfer servers, mail servers and plotters, by their ids; or the sentence that says what is wrong. */
+/** Sign-in details of transfer servers, mail servers and plotters, by their ids; or a sentence about what is wrong. */
 export function loadServers(
   file: string,
   environment: NodeJS.ProcessEnv,
@@ -39,10 +39,10 @@ class UnusableServer extends Error {}
 
 function loginOf(server: InferType<typeof serverSchema>, environment: NodeJS.ProcessEnv): TransferLogin {
   const { id, name, address, user = '', secret, secretFrom, fingerprint } = server;
-  if (!URL.canParse(address)) throw new UnusableServer(`${address} is no address`);
+  if (!URL.canParse(address)) throw new UnusableServer(`${address} is not an address`);
   partsOf(address);
   const held = secretFrom === undefined ? secret : environment[secretFrom];
   if (secretFrom !== undefined && held === undefined)
-    throw new UnusableServer(`the environment variable ${secretFrom}, which ${id} takes its secret from, is not set`);
+    throw new UnusableServer(`the environment variable ${secretFrom}, which holds the secret of ${id}, is not set`);
   return { name: name ?? id, address, user, secret: held ?? '', fingerprint: fingerprint ?? null };
 }

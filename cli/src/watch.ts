@@ -1,16 +1,17 @@
 import { statSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
-import { isPaused, scheduledTimes, type SheetPackage } from '@folvex/core';
+import { setTimeout as pause } from 'node:timers/promises';
+import { isPaused, scheduledTimes, type JobFile, type SheetPackage } from '@folvex/core';
 import { DONE, printProblems, UNREADABLE } from './console';
 import { loadJobFile, packageOf } from './job';
 import { send, type SendOptions } from './send';
 
-/** How often it is looked whether something changed or is due, ms. */
+/** How often it checks whether something changed or is due, ms. */
 const LOOK_MS = 1000;
 const MS_PER_MINUTE = 60_000;
 
 export interface WatchOptions extends SendOptions {
-  /** So long nothing may have changed before a package is sent that changed, minutes. */
+  /** How long nothing may have changed before a package that changed is sent, minutes. */
   quiet: number;
 }
 
@@ -53,48 +54,53 @@ export class DueTimes {
 
 /** `folvex watch`: sends a package whenever it is due, until the command is stopped; returns the exit code of a bad start. */
 export async function watch(jobFile: string, options: WatchOptions): Promise<number> {
-  const found = packageIn(jobFile, options.package);
-  if (typeof found === 'string') {
-    if (found !== '') console.error(found);
+  const read = loadJobFile(jobFile);
+  if (!read.ok) {
+    printProblems(read.problems);
     return UNREADABLE;
   }
-  const { timeZone } = Intl.DateTimeFormat().resolvedOptions();
-  const due = new DueTimes(stateOf(jobFile), Date.now(), timeZone, options.quiet * MS_PER_MINUTE);
-  console.log(`Watching ${jobFile}; the package "${found.id}" is sent ${whenInWords(found, options.quiet)}.`);
+  let { job } = read;
+  const found = packageOf(job, options.package);
+  if (typeof found === 'string') {
+    console.error(found);
+    return UNREADABLE;
+  }
   let pack = found;
+  let ownState = stateOf([jobFile]);
+  const stateOfAll = (): string => stateOf([jobFile, ...filesOf(job, dirname(jobFile))]);
+  const { timeZone } = Intl.DateTimeFormat().resolvedOptions();
+  const due = new DueTimes(stateOfAll(), Date.now(), timeZone, options.quiet * MS_PER_MINUTE);
+  console.log(`Watching ${jobFile}; the package "${pack.id}" is sent ${whenInWords(pack, options.quiet)}.`);
   for (;;) {
-    await new Promise((next) => setTimeout(next, LOOK_MS));
-    const state = stateOf(jobFile);
-    // While the job file is being written it cannot be read: what it said before holds.
-    const now = packageIn(jobFile, options.package, { quietly: true });
-    if (typeof now !== 'string') pack = now;
-    if (!due.isDue(pack, state, Date.now())) continue;
+    await pause(LOOK_MS);
+    const state = stateOf([jobFile]);
+    const changed = state === ownState ? undefined : loadJobFile(jobFile);
+    // While the job file is being written it cannot be read: what it said before holds, and it is read again.
+    if (changed?.ok) {
+      ownState = state;
+      job = changed.job;
+      pack = job.packages.find(({ id }) => id === pack.id) ?? pack;
+    }
+    if (!due.isDue(pack, stateOfAll(), Date.now())) continue;
     const code = await send(jobFile, { ...options, package: pack.id });
     console.log(`${new Date().toISOString()}  ${code === DONE ? 'sent' : 'not sent, or not all of it'}`);
   }
 }
 
-/** A package of a job file, or the sentence that says why there is none; empty where that has been printed. */
-function packageIn(jobFile: string, id: string | undefined, { quietly = false } = {}): SheetPackage | string {
-  const read = loadJobFile(jobFile);
-  if (read.ok) return packageOf(read.job, id);
-  if (!quietly) printProblems(read.problems);
-  return '';
-}
-
 function whenInWords({ publishes }: Schedule, quiet: number): string {
-  if (publishes !== undefined && publishes !== 'change') return 'at the times that it states';
-  return `once something has changed and then nothing for ${quiet} ${quiet === 1 ? 'minute' : 'minutes'}`;
+  if (publishes !== undefined && publishes !== 'change') return 'at the times set in it';
+  return `after a change, once nothing has changed for ${quiet} ${quiet === 1 ? 'minute' : 'minutes'}`;
 }
 
-/** Sizes and times of the job file, its drawings and its typefaces: different once one of them was written. */
-function stateOf(jobFile: string): string {
-  const read = loadJobFile(jobFile);
-  const named = read.ok ? [...read.job.drawings, ...(read.job.project.typefaces ?? [])].map(({ file }) => file) : [];
-  return [jobFile, ...named.map((file) => resolve(dirname(jobFile), file))].map(writtenAt).join(' ');
+/** The drawings and typefaces of a job in the folder of its file. */
+function filesOf({ drawings, project }: JobFile, folder: string): string[] {
+  return [...drawings, ...(project.typefaces ?? [])].map(({ file }) => resolve(folder, file));
 }
 
-function writtenAt(path: string): string {
-  const found = statSync(path, { throwIfNoEntry: false });
-  return found ? `${found.size} ${found.mtimeMs}` : 'none';
+/** Sizes and times of files: different once one of them was written. */
+function stateOf(paths: readonly string[]): string {
+  return paths
+    .map((path) => statSync(path, { throwIfNoEntry: false }))
+    .map((found) => (found ? `${found.size} ${found.mtimeMs}` : 'none'))
+    .join(' ');
 }

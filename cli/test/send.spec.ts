@@ -123,7 +123,7 @@ describe('folvex send', () => {
   it.each([
     ['no JSON', '{', 'it is not JSON'],
     ['something else', '[{"id":"x","address":"sftp://h","colour":1}]', 'colour'],
-    ['a bad address', '[{"id":"x","address":"nowhere"}]', 'nowhere is no address'],
+    ['a bad address', '[{"id":"x","address":"nowhere"}]', 'nowhere is not an address'],
     ['a secret that is not set', '[{"id":"x","address":"sftp://h","secretFrom":"FOLVEX_NONE"}]', 'FOLVEX_NONE'],
   ])('refuses a file of servers that is %s', async (_, content, part) => {
     const { folder, job } = fresh([SERVER]);
@@ -141,6 +141,7 @@ describe('folvex send', () => {
       2,
       'The package "p" has no destinations; add some, or use folvex publish.',
     ]);
+    expect(existsSync(join(folder, 'out'))).toBe(false);
   });
 });
 

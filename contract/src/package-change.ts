@@ -4,7 +4,7 @@ import type { PackageChange } from './payloads';
 /** Parts of a package that may be taken away. */
 const PARTS = ['tiles', 'extraFormats', 'destinations', 'publishes'] as const;
 
-/** What of a package says where things are sent: leads alone change it. */
+/** The fields of a package that decide where things are sent: only leads change them. */
 export const SENDING_FIELDS = [
   'destinations',
   'tellTo',

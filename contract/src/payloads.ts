@@ -346,7 +346,7 @@ export interface ScheduleOutcome {
   run: string | null;
   /** Why none was. */
   sentence: string | null;
-  /** Why somebody who is to be told of it was not; absent: nothing went wrong. */
+  /** Why it could not be emailed to somebody; absent: nothing went wrong. */
   untold?: string;
 }
 

@@ -374,7 +374,7 @@ export const webhookSchema = yup
     topics: yup
       .array()
       .of(yup.string().oneOf(Object.keys(WEBHOOK_TOPICS)).defined())
-      .min(1, 'A webhook is told of at least one of runs, deliveries and issues.')
+      .min(1, 'Choose at least one of runs, deliveries and issues.')
       .strict()
       .defined(),
   })

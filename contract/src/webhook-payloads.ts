@@ -1,14 +1,14 @@
 import type { Delivered } from '@folvex/core';
 import type { DeliveryEnd } from './delivery-payloads';
 
-/** What webhooks can be told of, in words. */
+/** What webhooks can be about, in words. */
 export const WEBHOOK_TOPICS = { run: 'Runs', delivery: 'Deliveries', issue: 'Issues' } as const;
 export type WebhookTopic = keyof typeof WEBHOOK_TOPICS;
 
-/** What happened; its topic comes before the dot. `webhook.test`: nothing, somebody tries it. */
+/** What happened; its topic comes before the dot. `webhook.test`: nothing, somebody tests the webhook. */
 export type WebhookEvent = `run.${DeliveryEnd}` | `delivery.${DeliveryEnd}` | 'issue.made' | 'webhook.test';
 
-/** An address of another program that is told what happens in a project. Its secret is not sent with it. */
+/** An address of another program that receives a message when something happens in a project. Its secret is not in here. */
 export interface Webhook {
   id: string;
   name: string;

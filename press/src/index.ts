@@ -10,7 +10,7 @@ export { openInbox } from './destinations/inbox';
 export { folderDestination } from './destinations/kinds/folder';
 export type * from './destinations/port';
 export { openPlotFiles, type PlotFiles } from './plot/plot-files';
-export { printJobs } from './plot/print-jobs';
+export * from './destinations/print-jobs';
 export { probeTransfer } from './destinations/probe';
 export { partsOf, StepFailed, type TransferLogin, type TransferStep } from './destinations/transfer-login';
 export * from './files/bucket-away';

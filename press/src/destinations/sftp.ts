@@ -214,7 +214,7 @@ export function sftpDestination(login: TransferLogin, below: string): TransferPo
   };
 }
 
-/** Renames over what has the name. A server that cannot do that at once (it is an extension of OpenSSH's) has it removed first. */
+/** Renames a file over the one that has its name. Servers without OpenSSH's extension for this have that one removed first. */
 async function renameOver(client: Client, from: string, to: string): Promise<void> {
   try {
     await client.posixRename(from, to);

@@ -64,12 +64,19 @@ export async function scheduleOutcome(
   return row?.outcome ?? null;
 }
 
-/** Notes why somebody who is to be told of the last outcome was not. */
-export async function noteUntold(db: Database, projectId: string, packageId: string, sentence: string): Promise<void> {
+/** Adds to the outcome of a schedule why it could not be emailed to somebody. `run`: of that outcome; null: none was started. */
+export async function noteUntold(
+  db: Database,
+  { projectId, packageId, run }: { projectId: string; packageId: string; run: string | null },
+  sentence: string,
+): Promise<void> {
+  const all = sql`jsonb_build_object('untold', concat_ws(' ', ${schedules.outcome}->>'untold', ${sentence}::text))`;
+  // Another outcome may have come since.
+  const isSame = sql`${schedules.outcome}->>'run' is not distinct from ${run}::text`;
   await db
     .update(schedules)
-    .set({ outcome: sql`${schedules.outcome} || ${JSON.stringify({ untold: sentence })}::jsonb` })
-    .where(isOf(projectId, packageId));
+    .set({ outcome: sql`${schedules.outcome} || ${all}` })
+    .where(and(isOf(projectId, packageId), isSame));
 }
 
 /** When something of a project changed last: an edit, or a newer version of a drawing. Undefined: nothing ever did. */

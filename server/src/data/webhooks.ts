@@ -49,9 +49,10 @@ export async function removeWebhook(db: Database, key: WebhookKey): Promise<bool
   return (await db.delete(webhooks).where(isWebhook(key)).returning()).length > 0;
 }
 
-export type NewWebhookCall = Pick<WebhookCallRow, 'id' | 'projectId' | 'webhookId' | 'event' | 'body' | 'state'>;
+export type NewWebhookCall = Pick<WebhookCallRow, 'id' | 'projectId' | 'webhookId' | 'event' | 'body' | 'state'> &
+  Partial<Pick<WebhookCallRow, 'attempts' | 'answer'>>;
 
-/** Writes a call; only the latest ones of its webhook are kept, and those that wait. */
+/** Writes a call; of its webhook only the latest calls are kept, and those that wait. */
 export async function insertWebhookCall(db: Database, call: NewWebhookCall, createdAt: Date): Promise<void> {
   await db.insert(webhookCalls).values({ ...call, createdAt });
   const key = { projectId: call.projectId, id: call.webhookId };

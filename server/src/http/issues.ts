@@ -5,7 +5,7 @@ import { issueById, issuesOf } from '../data/issues';
 import { projectFacts } from '../data/projects';
 import { issueRun } from '../work/issues/issue-run';
 import { issuedStates } from '../work/issues/issued-states';
-import { registerWorkbook, titleOf } from '../work/issues/register-workbook';
+import { registerHeading, registerWorkbook } from '../work/issues/register-workbook';
 import { transmittalPdf } from '../work/issues/transmittal';
 import { notFound } from '../errors';
 import { bodyOf, handler, parameter } from './answers';
@@ -47,7 +47,11 @@ export function issueRoutes(services: Services): Router {
       const projectId = parameter(request, 'project');
       const project = await projectFacts(db, projectId);
       if (!project) throw notFound('The project');
-      const book = await registerWorkbook(titleOf(project.facts), await issuesOf(db, projectId), filterOf(request));
+      const book = await registerWorkbook(
+        registerHeading(project.facts),
+        await issuesOf(db, projectId),
+        filterOf(request),
+      );
       response.setHeader('Content-Disposition', 'attachment; filename="Issue register.xlsx"');
       response.type(XLSX).send(Buffer.from(book));
     }),

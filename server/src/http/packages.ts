@@ -87,7 +87,6 @@ export function packageRoutes(services: Services): Router {
       const pack = await packageById(db, projectId, parameter(request, 'package'));
       if (!pack) throw notFound('The package');
       refuseChanged(pack, change);
-      // Leads alone say where things are sent.
       if (SENDING_FIELDS.some((field) => field in change)) requireRole(request, projectId, 'lead');
       const changed = packageWith(pack, change);
       const words = `${wordsOf(pack, changed)} of ${pack.name}`;

@@ -8,7 +8,6 @@ import {
   insertWebhookCall,
   removeWebhook,
   renewWebhookCall,
-  saveAttempt,
   saveWebhook,
   webhookById,
   webhookCallById,
@@ -54,7 +53,7 @@ export function webhookRoutes(services: Services): Router {
       const key = keyOf(request);
       const set = bodyOf(request, webhookSchema) as WebhookChange;
       if (!URL.canParse(set.address)) {
-        const sentence = `${set.address} is no address that can be reached.`;
+        const sentence = `${set.address} is not an address that can be reached.`;
         throw new ProblemError({ code: 'webhook.address', sentence, place: {} });
       }
       setSubject(request, set.name);
@@ -87,13 +86,11 @@ export function webhookRoutes(services: Services): Router {
       const row = await webhookOf(request);
       const at = new Date(await databaseTime(db));
       const body = await messageBody(db, row.projectId, 'webhook.test', { at });
-      // Nobody waits for the queue to see whether an address is right, and it is tried once only.
+      // Sent at once, past the queue, and only once: whoever tests an address waits for the answer.
       const id = randomUUID();
       const { isReceived, answer: came } = await postMessage(sealer, row, { id, body });
-      const state = isReceived ? 'done' : 'failed';
-      const call = { id, projectId: row.projectId, webhookId: row.id, event: 'webhook.test', body, state } as const;
-      await insertWebhookCall(db, call, at);
-      await saveAttempt(db, id, { state, answer: came });
+      const call = { id, projectId: row.projectId, webhookId: row.id, event: 'webhook.test', body } as const;
+      await insertWebhookCall(db, { ...call, state: isReceived ? 'done' : 'failed', attempts: 1, answer: came }, at);
       await answer(request, response);
     }),
   );
@@ -106,7 +103,7 @@ export function webhookRoutes(services: Services): Router {
       if (found?.call.projectId !== row.projectId || found.webhook.id !== row.id) throw notFound('The call');
       await inTransaction(connection.pool, async (tx) => {
         if (!(await renewWebhookCall(tx.db, row, id)))
-          throw new Refused(409, 'webhook.waiting', 'This call is waiting to be made already.');
+          throw new Refused(409, 'webhook.waiting', 'This message is already waiting to be sent.');
         await queue.addCall(tx, id);
       });
       await answer(request, response);

@@ -24,13 +24,15 @@ export interface CallQueueTask {
   callId: string;
 }
 
-/** An email to one person that tells what came of a schedule. */
+/** An email to one person with the result of a schedule. */
 export interface TellQueueTask {
   kind: 'tell';
   projectId: string;
   packageId: string;
+  /** That the schedule started; null: none. */
+  run: string | null;
   mail: { server: string; from: string; to: string; subject: string; text: string };
-  /** How often its server was away. */
+  /** How often the mail server could not be reached. */
   attempts: number;
 }
 

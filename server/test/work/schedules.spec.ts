@@ -183,7 +183,9 @@ describe('a package that publishes by itself', () => {
       async () => (await schedule('permit')).last?.untold,
       (sentence) => sentence !== undefined,
     );
-    expect(untold).toMatch(/^gone@harbour\.example was not told: Post refused the email to gone@harbour\.example/);
+    expect(untold).toMatch(
+      /^The result could not be emailed to gone@harbour\.example: Post refused the email to gone@harbour\.example/,
+    );
     await change('permit', { names: { file: '', folder: '', bundle: '[nothing' }, tellTo: 'site@harbour.example' });
     await at('2027-03-12T16:00:10Z');
     await until(subjects, (found) => found.length === 2);

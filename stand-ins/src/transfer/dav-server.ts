@@ -10,10 +10,9 @@ import { NotTaken, type Account, type ShareOptions, type StandInServer } from '.
 /** A WebDAV server (RFC 4918) without locks, which asks for user and password (RFC 7617). */
 export async function startDavServer({ account, folder, port = 0 }: ShareOptions): Promise<StandInServer> {
   const server = createServer((request, response) => {
-    const answer = (): Promise<void> => answerTo(folder, request, response);
-    const isIn = isSignedIn(account, request) && !folder.faults.has('refuses');
-    (isIn ? answer() : Promise.resolve(refuse(request, response))).catch((error: NodeJS.ErrnoException) => {
-      // What came of a file that was not taken is gone, and the connection with it.
+    if (!isSignedIn(account, request) || folder.faults.has('refuses')) return refuse(request, response);
+    answerTo(folder, request, response).catch((error: NodeJS.ErrnoException) => {
+      // The connection broke off with the file.
       if (error instanceof NotTaken) return void response.destroy();
       const status = error.code === 'ENOENT' ? 404 : 500;
       request.resume();

@@ -128,7 +128,7 @@ class Session {
     // `LIST -a /folder`: options of `ls`, which many servers take (common practice).
     const argument = verb === 'LIST' ? given.replace(/^-\w+ ?/, '') : given;
     const { folder } = this.share;
-    const path = posix.join(this.folder, argument.startsWith('/') ? posix.relative(this.folder, argument) : argument);
+    const path = posix.resolve(this.folder, argument);
     const file = folder.at(path);
     switch (verb) {
       case 'PWD':

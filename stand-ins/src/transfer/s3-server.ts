@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs';
 import { createServer, request, type IncomingMessage, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { basename, dirname } from 'node:path';
 import S3rver from 's3rver';
 import type { Account, SharedFolder, StandInServer } from './shared-folder';
 
@@ -39,13 +40,13 @@ export async function startS3Server({
   folder: SharedFolder;
   port?: number;
 }): Promise<StandInServer> {
-  const [, parent, bucket] = /^(.*)\/([^/]+)$/.exec(folder.root)!;
-  const service = await startBucket(parent!, bucket);
+  const bucket = basename(folder.root);
+  const service = await startBucket(dirname(folder.root), bucket);
   /** The last write of each key, after which the next one begins. */
   const writes = new Map<string, Promise<void>>();
   const server = createServer((incoming, answer) => {
     const { method, url = '' } = incoming;
-    const key = decodeURIComponent(new URL(url, 'http://s3').pathname).slice(bucket!.length + 2);
+    const key = decodeURIComponent(new URL(url, 'http://s3').pathname).slice(bucket.length + 2);
     const isTaken = (): boolean => existsSync(objectPath(folder, key));
     const isRefused = folder.faults.has('refuses');
     if (isRefused || (method === 'PUT' && folder.faults.has('full'))) {

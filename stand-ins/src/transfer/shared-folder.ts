@@ -4,17 +4,17 @@ import { join, posix } from 'node:path';
 import { Transform } from 'node:stream';
 import { setTimeout as pause } from 'node:timers/promises';
 
-/** What a transfer server can be told to have. */
+/** What can be wrong with a transfer server, in words. */
 export const TRANSFER_FAULTS = {
-  slow: 'takes 100 kB a second',
-  full: 'has no room',
-  refuses: 'refuses to sign anybody in',
-  breaks: 'breaks off within files',
+  slow: 'slow (100 kB/s)',
+  full: 'full',
+  refuses: 'refuses to sign in',
+  breaks: 'drops the connection in the middle of files',
 } as const;
 export type TransferFault = keyof typeof TRANSFER_FAULTS;
 
 const SLOW_BYTES_PER_SECOND = 100_000;
-/** So far into a file a connection breaks off. */
+/** How far into a file a connection breaks off. */
 const BREAK_AFTER_BYTES = 8000;
 const MAX_FILES_SHOWN = 500;
 
@@ -29,7 +29,7 @@ export class NotTaken extends Error {
 export class SharedFolder {
   readonly faults = new Set<TransferFault>();
 
-  /** When what was taken so far has been taken where it is slow, ms since 1970. */
+  /** Until when it is busy with what it has taken, where it is slow, ms since 1970. */
   private busyUntil = 0;
 
   constructor(

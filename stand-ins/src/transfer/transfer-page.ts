@@ -20,7 +20,7 @@ export interface ShownShare {
 
 const FAULTS = Object.entries(TRANSFER_FAULTS) as [TransferFault, string][];
 
-/** A page that shows what arrived on transfer servers, and tells them what to have wrong with them. */
+/** A page that shows what arrived on transfer servers, and makes them fail. */
 export async function startTransferPage(
   shares: readonly ShownShare[],
   port = 0,

@@ -4,7 +4,7 @@ import { writtenTo, type DeliveredFile, type MailExtras, type MailPort } from '@
 import { saveReceipts, type DeliveryRow } from '../../data/deliveries';
 import { issuesOf, latestIssueOf } from '../../data/issues';
 import { projectFacts } from '../../data/projects';
-import { registerWorkbook, titleOf } from '../issues/register-workbook';
+import { registerHeading, registerWorkbook } from '../issues/register-workbook';
 import { transmittalPdf } from '../issues/transmittal';
 import type { LeasedJob } from '../queue/worker-queue';
 import type { RunDeps } from '../runs/run-deps';
@@ -12,8 +12,8 @@ import { makeRecipientPage } from './recipient-page';
 import { whileHeld, type Attempt, type UnsentFile } from './attempt';
 
 /**
- * Sends files in one email, with the transmittal and the register if their run was issued. Where it is not known whether an earlier attempt
- * was taken, they are sent again: better twice than never.
+ * Sends files in one email, with the transmittal and the register if their run was issued. Where it is not known whether an
+ * earlier attempt was taken, they are sent again: better twice than never.
  */
 export async function mailFiles(
   deps: RunDeps,
@@ -55,12 +55,13 @@ async function enclosedWith(deps: RunDeps, projectId: string, runId: string): Pr
   const isTheirs = ({ number, recipients }: Issue): boolean =>
     number <= issue.number && (number === issue.number || recipients.some((one) => issue.recipients.includes(one)));
   const issues = (await issuesOf(db, projectId)).filter(isTheirs);
-  const file = (path: string, content: Uint8Array): DeliveredFile => {
+  // Both are made before either is written: nothing stays behind where one cannot be.
+  const contents = [
+    [`Transmittal ${issue.number}.pdf`, await transmittalPdf(deps, project.facts, issue)],
+    ['Issue register.xlsx', await registerWorkbook(registerHeading(project.facts), issues)],
+  ] as const;
+  return contents.map(([path, content]) => {
     const { temporary, hash } = writtenTo(store.workFolder, content);
     return { from: temporary, hash, path };
-  };
-  return [
-    file(`Transmittal ${issue.number}.pdf`, await transmittalPdf(deps, project.facts, issue)),
-    file('Issue register.xlsx', await registerWorkbook(titleOf(project.facts), issues)),
-  ];
+  });
 }

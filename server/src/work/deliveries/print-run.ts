@@ -1,12 +1,13 @@
-import { rm } from 'node:fs/promises';
-import { mediaIn, paperTaken, type Plot, type PlotPiece, type Problem } from '@folvex/core';
+import { paperTaken, type Plot, type PlotPiece } from '@folvex/core';
 import type { Delivered } from '@folvex/contract';
 import {
+  endedBadly,
   openPlotFiles,
-  printJobs,
+  plannedJobs,
+  printJob,
   sha256,
-  writtenTo,
-  type PlotFiles,
+  waitsFor,
+  type BadEnd,
   type PlotterFacts,
   type PlotterPort,
 } from '@folvex/press';
@@ -17,20 +18,6 @@ import type { PlotJobRecord, PlotRecord } from '../../model/plot-jobs';
 import type { LeasedJob } from '../queue/worker-queue';
 import type { RunDeps } from '../runs/run-deps';
 import { whileHeld, type Attempt, type UnsentFile } from './attempt';
-
-/** Characters of the package's name in that of a job, which may have 255 bytes (RFC 8011, 5.1.3). */
-const MAX_TITLE = 60;
-
-/** Why plotters wait (RFC 8011, 5.4.12), without the suffix that says how bad it is. */
-const REASONS: Readonly<Record<string, string>> = {
-  'media-empty': 'out of paper',
-  'media-needed': 'other paper is needed',
-  'media-jam': 'paper jam',
-  'cover-open': 'a cover is open',
-  'marker-supply-empty': 'out of ink',
-  'toner-empty': 'out of toner',
-  paused: 'paused',
-};
 
 /**
  * Prints files at true size, or looks how far the plotter is with them. A job is known by its name: after a break it is not
@@ -110,21 +97,18 @@ async function sendJobs(
   const printed = unsent.filter(({ format }) => format === null);
   const local = printed.map(async ({ path, hash }) => ({ from: await deps.store.localFile(hash), path }));
   const files = await openPlotFiles(await Promise.all(local));
-  const stated = mediaIn(plot.media ?? '', project?.facts.papers).media;
-  const media = stated.length > 0 ? stated : facts.media;
-  const groups = printJobs(files, plot, { media, where: port.where });
-  const pieces = groups.flat();
+  const options = { facts, papers: project?.facts.papers, packageName: run!.packageName, where: port.where };
+  const planned = plannedJobs(files, plot, options);
+  const pieces = planned.flatMap((one) => one.pieces);
   const known = new Map((await port.jobs()).map(({ name, id }) => [name, id]));
   const jobs: PlotJobRecord[] = [];
-  for (const [i, group] of groups.entries()) {
-    // A plotter's own display has room for little: what it is first, then what tells it from all others.
-    const title = `${run!.packageName.slice(0, MAX_TITLE)} ${i + 1} of ${groups.length}`;
-    const name = `${title} [${delivery.id.slice(0, 8)}.${delivery.renewals}.${i}.${shortHashOf(group)}]`;
+  for (const [i, one] of planned.entries()) {
+    // What it is first, then what tells it from all others.
+    const name = `${one.title} [${delivery.id.slice(0, 8)}.${delivery.renewals}.${i}.${shortHashOf(one.pieces)}]`;
     if (!(await whileHeld(deps, job, () => Promise.resolve(true)))) return null;
-    const id = known.get(name) ?? (await printGroup(deps, port, files, { group, name, title, plot }));
-    const names = new Set(group.flatMap(({ pages }) => pages.map(({ page }) => files.sources[page]!.file)));
-    const positions = printed.filter(({ path }) => names.has(path)).map(({ position }) => position);
-    jobs.push({ name, id, pieces: group.length, files: positions, state: 'open' });
+    const id = known.get(name) ?? (await printJob(port, files, one, { name, plot, folder: deps.store.workFolder }));
+    const positions = printed.filter(({ path }) => one.files.has(path)).map(({ position }) => position);
+    jobs.push({ name, id, pieces: one.pieces.length, files: positions, state: 'open' });
   }
   const taken = paperTaken(pieces, plot.costPerM2);
   return { jobs, renewals: delivery.renewals, pieces: pieces.length, ...taken, waitsFor: null };
@@ -135,51 +119,20 @@ function shortHashOf(group: readonly PlotPiece[]): string {
   return sha256(JSON.stringify(group)).slice(0, 6);
 }
 
-async function printGroup(
-  { store }: RunDeps,
-  port: PlotterPort,
-  files: PlotFiles,
-  { group, name, title, plot }: { group: readonly PlotPiece[]; name: string; title: string; plot: Plot },
-): Promise<number> {
-  const pdf = await files.pdfOf(group, { title, cutLines: plot.cutLines === true });
-  const { temporary } = writtenTo(store.workFolder, pdf);
-  const { width, length } = group[0]!;
-  try {
-    return await port.print({ name, file: temporary, width, length, isGrey: plot.colours === 'greys' });
-  } finally {
-    await rm(temporary, { force: true });
-  }
-}
-
 /** The same with what has become of its jobs. */
-async function lookedAt({ port, facts: { state, reasons } }: Plotter, plot: PlotRecord): Promise<PlotRecord> {
+async function lookedAt({ port, facts }: Plotter, plot: PlotRecord): Promise<PlotRecord> {
   const states = new Map((await port.jobs()).map((one) => [one.name, one.state]));
   const jobs = plot.jobs.map((one): PlotJobRecord => {
     return one.state === 'open' ? { ...one, state: states.get(one.name) ?? 'unknown' } : one;
   });
   const isOpen = jobs.some((one) => one.state === 'open');
-  const words = [...new Set(reasons.map(reasonInWords))].join(', ');
-  return { ...plot, jobs, waitsFor: isOpen && state === 'stopped' ? words || 'it is stopped' : null };
-}
-
-function reasonInWords(keyword: string): string {
-  const plain = keyword.replace(/-(error|warning|report)$/, '');
-  return REASONS[plain] ?? plain.replaceAll('-', ' ');
+  return { ...plot, jobs, waitsFor: isOpen ? waitsFor(facts) : null };
 }
 
 /** What became of a file: printed once all pieces that have pages of it came out. */
 function outcomeOf({ position, path, format }: UnsentFile, jobs: readonly PlotJobRecord[], where: string): Delivered {
   if (format !== null) return { path, how: 'not printed' };
   const bad = jobs.find((one) => one.files.includes(position) && one.state !== 'done');
-  return bad ? { problem: endedBadly(path, bad, where) } : { path, how: 'printed' };
-}
-
-function endedBadly(path: string, { name, state }: PlotJobRecord, where: string): Problem {
-  const ENDINGS = {
-    cancelled: `was cancelled at ${where}`,
-    failed: `failed at ${where}`,
-    unknown: `is no longer known to ${where}; look whether it came out`,
-  } as const;
-  const sentence = `${path} did not come out: the job "${name}" ${ENDINGS[state as keyof typeof ENDINGS]}.`;
-  return { code: 'plot.ended', sentence, place: { file: path } };
+  if (!bad) return { path, how: 'printed' };
+  return { problem: endedBadly(path, { name: bad.name, end: bad.state as BadEnd }, where) };
 }

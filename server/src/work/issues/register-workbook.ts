@@ -3,8 +3,8 @@ import { workbook } from '../workbook';
 
 const [NUMBER_WIDTH, TITLE_WIDTH, ISSUE_WIDTH] = [14, 40, 14];
 
-/** What the register of a project is headed by. */
-export function titleOf({ number, name }: ProjectFacts): string {
+/** The heading of the register of a project. */
+export function registerHeading({ number, name }: ProjectFacts): string {
   return [number, name].filter(Boolean).join(' ');
 }
 

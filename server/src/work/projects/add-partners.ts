@@ -11,7 +11,7 @@ interface Partners {
   package: SheetPackage;
 }
 
-/** Adds the servers of a file to a project, and the package that is sent to them: what a job file cannot hold. */
+/** Adds the servers in a file to a project, which a job file cannot hold, and the package that is sent to them. */
 export async function addPartners(db: Database, sealer: Sealer, projectId: string, file: string): Promise<void> {
   const { servers, package: pack } = JSON.parse(await readFile(file, 'utf8')) as Partners;
   for (const { secret, ...server } of servers) {

@@ -6,12 +6,12 @@ import type { QueueTask } from '../../model/queue-task';
 export const QUEUES = ['publishing', 'sending'] as const;
 export type QueueName = (typeof QUEUES)[number];
 
+const SENDING: readonly QueueTask['kind'][] = ['deliver', 'call', 'tell'];
+
 /** Where jobs of a task are queued. */
 export function queueOf({ kind }: QueueTask): QueueName {
-  return SENT.includes(kind) ? 'sending' : 'publishing';
+  return SENDING.includes(kind) ? 'sending' : 'publishing';
 }
-
-const SENT: readonly QueueTask['kind'][] = ['deliver', 'call', 'tell'];
 
 /** A transaction as pg-boss takes it. */
 export function executorOf({ client }: Transaction): PgBoss.Db {

@@ -15,7 +15,7 @@ export interface Queue {
   addDelivery(tx: Transaction, delivery: { id: string; renewals: number }, seconds?: number): Promise<void>;
   /** Has a call of a webhook made, once the transaction commits and the given number of seconds has passed. */
   addCall(tx: Transaction, callId: string, seconds?: number): Promise<void>;
-  /** Has an email sent that tells what came of a schedule. */
+  /** Has the result of a schedule emailed, once the transaction commits and the given number of seconds has passed. */
   addTelling(tx: Transaction, telling: Omit<TellQueueTask, 'kind'>, seconds?: number): Promise<void>;
   /** Has files of a run read again, once the transaction commits. */
   addProofs(tx: Transaction, files: readonly RunPosition[]): Promise<void>;

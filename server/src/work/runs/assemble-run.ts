@@ -46,7 +46,7 @@ async function endRun(
   await announceRun(tx, queue, runId);
   if (startedBy === BY_SCHEDULE) {
     const result = problem ? { problem: problem.sentence } : { files: written.length };
-    await tellResult(tx, queue, { projectId, pack: input.package }, result);
+    await tellResult(tx, queue, { projectId, pack: input.package, run: runId }, result);
   }
   await queue.addProofs(
     tx,

@@ -54,8 +54,9 @@ export async function runSchedules(deps: StartRunDeps, now: number, rules: Sched
     const told = await outcomeOf(deps, scheduled, { due, now, zone: rules.zone });
     await inTransaction(deps.connection.pool, async (tx) => {
       await saveSchedule(tx.db, key, { settings, handledAt, outcome: told ?? outcome });
-      // Of a run is told once it has ended.
-      if (told && told.sentence !== null) await tellResult(tx, deps.queue, scheduled, { problem: told.sentence });
+      // The result of a run is emailed once it has ended.
+      if (told && told.sentence !== null)
+        await tellResult(tx, deps.queue, { projectId, pack, run: told.run }, { problem: told.sentence });
     });
     if (!told) continue;
     const event = told.run === null ? 'schedule.stopped' : 'schedule.published';

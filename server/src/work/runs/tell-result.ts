@@ -12,14 +12,14 @@ import type { LeasedJob } from '../queue/worker-queue';
 import { isHopeless } from './make-sheets';
 import type { RunDeps } from './run-deps';
 
-/** What came of a schedule: a problem, or how many files a run has written. */
+/** The result of a schedule: a problem, or how many files its run has written. */
 export type Result = { problem: string } | { files: number };
 
-/** Has what came of a package's schedule emailed to those who are to be told, once the transaction is committed. */
+/** Has the result of a package's schedule emailed, once the transaction commits. `run`: that it started; null: none. */
 export async function tellResult(
   tx: Transaction,
   queue: Queue,
-  { projectId, pack }: { projectId: string; pack: SheetPackage },
+  { projectId, pack, run }: { projectId: string; pack: SheetPackage; run: string | null },
   result: Result,
 ): Promise<void> {
   const { tellTo = '', tellFrom = '', tellServer = '' } = pack;
@@ -27,10 +27,11 @@ export async function tellResult(
   const project = (await projectFacts(tx.db, projectId))!.facts;
   const mail = { server: tellServer, from: tellFrom.trim(), ...wordsOf(project, pack, result) };
   const [fault] = mailFaults({ kind: 'mail', ...mail, to: tellTo }, project.people);
-  if (fault) await noteUntold(tx.db, projectId, pack.id, fault.sentence);
+  const outcome = { projectId, packageId: pack.id, run };
+  if (fault) await noteUntold(tx.db, outcome, fault.sentence);
   if (fault?.code === 'mail.nobody') return;
   for (const to of recipientsIn(tellTo, project.people).addresses)
-    await queue.addTelling(tx, { projectId, packageId: pack.id, mail: { ...mail, to }, attempts: 0 });
+    await queue.addTelling(tx, { ...outcome, mail: { ...mail, to }, attempts: 0 });
 }
 
 function wordsOf(
@@ -51,24 +52,19 @@ function wordsOf(
   };
 }
 
-/** Sends such an email; where its server is away, it is sent again after growing pauses. */
+/** Emails the result of a schedule to one person; where the mail server is away, again after growing pauses. */
 export async function sendTelling(deps: RunDeps, job: LeasedJob, task: TellQueueTask): Promise<void> {
-  const { projectId, packageId, mail, attempts } = task;
+  const { projectId, mail, attempts } = task;
   const failure = isHopeless(job)
-    ? new Error('Sending it stopped the worker again and again.')
+    ? new Error('Sending it crashed the worker several times.')
     : await attempt(deps, job, task);
   const seconds = failure instanceof StepFailed && failure.step === 'connection' ? pauseAfter(attempts + 1) : undefined;
   await deps.held.finish([job], async (tx) => {
-    if (failure && seconds !== undefined)
-      return deps.queue.addTelling(tx, { projectId, packageId, mail, attempts: attempts + 1 }, seconds);
+    if (seconds !== undefined) return deps.queue.addTelling(tx, { ...task, attempts: attempts + 1 }, seconds);
     const event = failure ? 'schedule.untold' : 'schedule.told';
-    await recordAudit(tx.db, {
-      by: null,
-      event,
-      projectId,
-      subject: [mail.to, failure?.message].filter(Boolean).join(': '),
-    });
-    if (failure) await noteUntold(tx.db, projectId, packageId, `${mail.to} was not told: ${failure.message}`);
+    const subject = failure ? `${mail.to}: ${failure.message}` : mail.to;
+    await recordAudit(tx.db, { by: null, event, projectId, subject });
+    if (failure) await noteUntold(tx.db, task, `The result could not be emailed to ${mail.to}: ${failure.message}`);
   });
 }
 

@@ -5,7 +5,7 @@ import { isHopeless } from '../runs/make-sheets';
 import type { RunDeps } from '../runs/run-deps';
 import { postMessage, type Posted } from './post-message';
 
-const CRASHED: Posted = { isReceived: false, isLast: true, answer: 'It stopped the worker again and again' };
+const CRASHED: Posted = { isReceived: false, isLast: true, answer: 'Sending it crashed the worker several times' };
 
 /** Makes a call that waits; where the receiver does not take it, it is made again after growing pauses. */
 export async function makeCall({ db, held, queue, sealer }: RunDeps, job: LeasedJob, callId: string): Promise<void> {

@@ -76,9 +76,15 @@ describe('the schedule of a package', () => {
     expect(changes).toEqual([{ tellTo: 'site@quay.example' }]);
     expect(text(fixture)).not.toContain('Mail server');
     TestBed.resetTestingModule();
-    const last = { due, at: due, run: 'r', sentence: null, untold: 'gone@quay.example was not told: no such mailbox.' };
+    const last = {
+      due,
+      at: due,
+      run: 'r',
+      sentence: null,
+      untold: 'The result could not be emailed to gone@quay.example: no such mailbox.',
+    };
     const { fixture: more, changes: later } = await shown({ tellTo: 'gone@quay.example' }, { ...told, last });
-    expect(text(more)).toContain('gone@quay.example was not told: no such mailbox.');
+    expect(text(more)).toContain('The result could not be emailed to gone@quay.example: no such mailbox.');
     expect(text(more)).toContain('Mail server');
     enter(field(more, 'From'), 'plans@office.example');
     expect(later).toEqual([{ tellFrom: 'plans@office.example' }]);
