@@ -8,7 +8,7 @@ import { setTimeout as pause } from 'node:timers/promises';
 export const TRANSFER_FAULTS = {
   slow: 'slow (100 kB/s)',
   full: 'full',
-  refuses: 'refuses to sign in',
+  refuses: 'refuses sign-in',
   breaks: 'drops the connection in the middle of files',
 } as const;
 export type TransferFault = keyof typeof TRANSFER_FAULTS;

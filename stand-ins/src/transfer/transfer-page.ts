@@ -58,7 +58,7 @@ async function answer(
     .end(`<!doctype html><html lang="en"><head><title>Transfer servers</title><style>
 body { margin: 24px; background: #f5f3ee; color: #222; font: 15px sans-serif; }
 section { margin-bottom: 16px; padding: 12px 16px; border: 1px solid #bbb; background: #fff; } h2 { margin: 0 0 8px; font-size: 17px; }
-td { padding: 2px 16px 2px 0; } td:nth-child(2) { text-align: right; } label { margin-right: 16px; }
+table { margin-top: 12px; } td { padding: 2px 16px 2px 0; } td:nth-child(2) { text-align: right; } label { margin-right: 16px; }
 </style></head><body><h1>Transfer servers</h1>${shown.join('')}</body></html>`);
 }
 
