@@ -19,6 +19,10 @@ import { taskOf, type JobFiles } from './sheet-task';
 /** What became of one file. */
 export interface FileReport {
   path: string;
+  /** Absent: PDF. */
+  format?: ExtraFormat;
+  /** The sheets in it, by their ids. */
+  sheets: string[];
   pages: number;
   bytes: number;
   /** Time spent on its sheets and on assembling it. */
@@ -141,8 +145,9 @@ async function writePdf(input: PublishInput, file: PlannedFile, sheets: MadeShee
   }
 }
 
-function emptyReport({ path, sheets }: PlannedFile): FileReport {
-  return { path, pages: sheets.length, bytes: 0, milliseconds: 0, sha256: '', outcome: 'failed', problems: [] };
+function emptyReport({ path, format, sheets }: PlannedFile): FileReport {
+  const content = { path, ...(format && { format }), sheets, pages: sheets.length };
+  return { ...content, bytes: 0, milliseconds: 0, sha256: '', outcome: 'failed', problems: [] };
 }
 
 /** Gives a finished file its place, unless another one has its name. */

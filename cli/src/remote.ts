@@ -4,7 +4,7 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { ReadableStream } from 'node:stream/web';
 import { isRunSettled, type DeliveryInfo, type RunInfo } from '@folvex/contract';
-import { legalPath } from '@folvex/core';
+import { hasArrived, legalPath } from '@folvex/core';
 import { DONE, printProblems, STOPPED, UNREADABLE } from './console';
 import { RemoteProject, ServerProblem, type ServerOptions } from './remote-project';
 
@@ -64,7 +64,7 @@ export async function runRemote(pack: string, options: ServerOptions & { out?: s
 /** Prints where a run was sent, how much of it arrived, and what went wrong. */
 function printDelivery({ location, state, problem, receipts }: DeliveryInfo, files: number): void {
   const outcomes = receipts.map(({ outcome }) => outcome);
-  const arrived = outcomes.filter((outcome) => 'path' in outcome).length;
+  const arrived = outcomes.filter(hasArrived).length;
   console.log(`${location ?? 'destination'}  ${state}, ${arrived} of ${files} ${files === 1 ? 'file' : 'files'}`);
   const problems = outcomes.flatMap((outcome) => ('problem' in outcome ? [outcome.problem] : []));
   printProblems([...(problem && state !== 'done' ? [problem] : []), ...problems]);

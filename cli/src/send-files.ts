@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import {
+  fileFilter,
   mailFaults,
   ProblemError,
   separateDestinations,
@@ -10,7 +11,8 @@ import {
   type Mail,
   type Plot,
   type Problem,
-  type ProjectFacts,
+  type PlanInput,
+  type PlannedFile,
 } from '@folvex/core';
 import {
   deliver,
@@ -28,6 +30,7 @@ import {
   type MailPort,
   type PlotterPort,
 } from '@folvex/press';
+import type { FileReport } from './publish-files';
 
 /** How often a plotter is asked how far it is, ms, and how often in a row it may not answer. */
 const [POLL_MS, MAX_FAILURES] = [1000, 60];
@@ -41,23 +44,26 @@ export interface SentTo {
 }
 
 export interface SendContext extends DestinationContext {
-  project: ProjectFacts;
-  packageName: string;
+  /** What the files were made from. */
+  input: PlanInput;
   /** Folder of unfinished files. */
   work: string;
   /** Called when a plotter starts waiting for something, such as paper. */
   waits(sentence: string): void;
 }
 
+/** A file with what recipients are told apart by. */
+type FileToSend = DeliveredFile & Pick<PlannedFile, 'format' | 'sheets'>;
+
 /** Sends files to a destination; an email goes to each of its recipients. What is there already is not sent again. */
 export async function sendTo(
   destination: Destination,
-  files: readonly DeliveredFile[],
+  files: readonly FileToSend[],
   context: SendContext,
 ): Promise<SentTo[]> {
   const sent: SentTo[] = [];
   if (destination.kind === 'mail') {
-    const [fault] = mailFaults(destination, context.project.people);
+    const [fault] = mailFaults(destination, context.input.project.people);
     if (fault) return [{ where: destination.to, outcomes: [], problem: { ...fault, place: {} } }];
   }
   for (const one of separateDestinations(destination)) sent.push(await sendToOne(one, files, context));
@@ -66,16 +72,16 @@ export async function sendTo(
 
 async function sendToOne(
   destination: Destination,
-  files: readonly DeliveredFile[],
+  files: readonly FileToSend[],
   context: SendContext,
 ): Promise<SentTo> {
-  const all = (outcomes: readonly Delivered[]) => files.map(({ path }, i) => ({ path, outcome: outcomes[i]! }));
+  const named = (outcomes: readonly Delivered[]) => files.map(({ path }, i) => ({ path, outcome: outcomes[i]! }));
   let port: DestinationPort | MailPort | PlotterPort | undefined;
   try {
     port = await openDestination(destination, context);
     const { where } = port;
-    if ('send' in port) return { where, outcomes: all(await port.send(randomUUID(), files)) };
-    if ('print' in port) return { where, outcomes: all(await printed(port, destination as Plot, files, context)) };
+    if ('send' in port) return { where, outcomes: named(await mailed(port, destination as Mail, files, context)) };
+    if ('print' in port) return { where, outcomes: named(await printed(port, destination as Plot, files, context)) };
     const outcomes: SentTo['outcomes'] = [];
     for (const file of files) {
       const policy = 'onConflict' in destination ? destination.onConflict : 'stop';
@@ -101,16 +107,29 @@ function whereOf(destination: Destination): string {
   return destination.kind === 'folder' ? destination.folder : (destination as Mail | Plot).server;
 }
 
+/** Sends the files that a recipient gets in one email; where they get none of them, no email is sent. */
+async function mailed(
+  port: MailPort,
+  { to }: Mail,
+  files: readonly FileToSend[],
+  { input }: SendContext,
+): Promise<Delivered[]> {
+  const theirs = files.filter(fileFilter(input, to));
+  const outcomes = theirs.length > 0 ? await port.send(randomUUID(), theirs) : [];
+  const sent = new Map(theirs.map((file, i) => [file, outcomes[i]!]));
+  return files.map((file): Delivered => sent.get(file) ?? { path: file.path, how: 'left out' });
+}
+
 /** Prints files at true size, and waits until all of it came out. */
 async function printed(
   port: PlotterPort,
   plot: Plot,
   files: readonly DeliveredFile[],
-  { project, packageName, work, waits }: SendContext,
+  { input: { project, package: pack }, work, waits }: SendContext,
 ): Promise<Delivered[]> {
   const isPdf = ({ path }: DeliveredFile): boolean => path.endsWith('.pdf');
   const opened = await openPlotFiles(files.filter(isPdf));
-  const options = { facts: await port.facts(), papers: project.papers, packageName, where: port.where };
+  const options = { facts: await port.facts(), papers: project.papers, packageName: pack.name, where: port.where };
   const jobs = plannedJobs(opened, plot, options).map((job) => ({ ...job, name: `${job.title} [${randomUUID()}]` }));
   for (const job of jobs) await printJob(port, opened, job, { name: job.name, plot, folder: work });
   const bad = await badEnds(
@@ -156,6 +175,9 @@ async function badEnds(
 }
 
 /** Where a file of a run is, so that it can be sent. */
-export function fileIn(folder: string, { path, sha256 }: { path: string; sha256: string }): DeliveredFile {
-  return { from: join(folder, path), hash: sha256, path };
+export function fileIn(
+  folder: string,
+  { path, sha256, format, sheets }: Pick<FileReport, 'path' | 'sha256' | 'format' | 'sheets'>,
+): FileToSend {
+  return { from: join(folder, path), hash: sha256, path, sheets, ...(format && { format }) };
 }

@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
-import type { PreparedRun } from '@folvex/core';
+import { hasArrived, type PreparedRun } from '@folvex/core';
 import type { TransferLogin } from '@folvex/press';
 import { DONE, printProblems, STOPPED, UNREADABLE } from './console';
 import { publish, type PublishOptions } from './publish';
@@ -62,7 +62,7 @@ async function sendAll(
           files.map((file) => fileIn(folder, file)),
           {
             ...{ deliveryFolder: resolve(delivery), transferServers, work },
-            ...{ project: input.project, packageName: input.package.name },
+            input,
             waits: (sentence) => console.error(sentence),
           },
         );
@@ -72,16 +72,16 @@ async function sendAll(
   );
   for (const sent of all) print(sent, files.length);
   if (receipts) writeFileSync(receipts, `${JSON.stringify({ package: input.package.id, sent: all }, null, 2)}\n`);
-  return all.every(hasArrived) ? DONE : STOPPED;
+  return all.every(isComplete) ? DONE : STOPPED;
 }
 
-function hasArrived({ problem, outcomes }: SentTo): boolean {
-  return !problem && outcomes.every(({ outcome }) => 'path' in outcome);
+function isComplete({ problem, outcomes }: SentTo): boolean {
+  return !problem && outcomes.every(({ outcome }) => !('problem' in outcome));
 }
 
 function print({ where, outcomes, problem }: SentTo, files: number): void {
   const problems = outcomes.flatMap(({ outcome }) => ('problem' in outcome ? [outcome.problem] : []));
   printProblems([...(problem ? [problem] : []), ...problems]);
-  const arrived = outcomes.filter(({ outcome }) => 'path' in outcome).length;
+  const arrived = outcomes.filter(({ outcome }) => hasArrived(outcome)).length;
   console.log(`${where}  ${arrived} of ${files} ${files === 1 ? 'file' : 'files'}`);
 }

@@ -106,6 +106,33 @@ describe('folvex send', () => {
     });
   });
 
+  it('emails to each the files that they get', async () => {
+    const mail = { ...MAIL, to: 'Plan room, Fabricator' };
+    const { folder, job } = fresh([mail], {
+      ...{ extraFormats: { formats: ['dxf'] } },
+      names: { bundle: '[package.name]', file: '[sheet.number]' },
+    });
+    const content = JSON.parse(readFileSync(job, 'utf8')) as { project?: object };
+    const people = [
+      { id: 'r', name: 'Plan room', mail: 'plans@quay.example', formats: ['pdf'] },
+      { id: 'f', name: 'Fabricator', mail: 'cnc@quay.example', formats: ['svg'] },
+    ];
+    writeFileSync(job, JSON.stringify({ ...content, project: { ...content.project, people } }));
+    const before = mailbox.mails.length;
+    const receipts = join(folder, 'receipts.json');
+    const ended = await folvex(
+      [...['send', job, '--out', join(folder, 'out'), '--servers', serversIn(folder), '--receipts', receipts]],
+      { SFTP_PASSWORD: '' },
+    );
+    expect(ended).toMatchObject({ code: 0 });
+    expect(ended.out).toContain('plans@quay.example  1 of 2 files');
+    expect(ended.out).toContain('cnc@quay.example  0 of 2 files');
+    const attached = mailbox.mails.slice(before).map(({ attachments }) => attachments.map(({ filename }) => filename));
+    expect(attached).toEqual([['Set.pdf']]);
+    const { sent } = JSON.parse(readFileSync(receipts, 'utf8')) as { sent: { outcomes: { outcome: object }[] }[] };
+    expect(sent[0]!.outcomes.map(({ outcome }) => outcome)).toMatchObject([{ how: 'mailed' }, { how: 'left out' }]);
+  });
+
   it('says what did not arrive, and sends the rest', async () => {
     const { folder, job } = fresh([{ ...SERVER, server: 'nobody' }, { ...MAIL, to: 'gone@quay.example' }, SERVER]);
     writeFileSync(shared.at('1/Set.pdf'), 'another file');

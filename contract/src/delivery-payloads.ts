@@ -75,7 +75,8 @@ export interface RecipientPageContent {
   to: string;
   /** The last day on which the page is open, YYYY-MM-DD. */
   lastDay: string;
-  files: { path: string; bytes: number; pages: number }[];
+  /** Those that the recipient gets; `position`: in the run. */
+  files: { position: number; path: string; bytes: number; pages: number }[];
 }
 
 /** How far a plotter is with a delivery, and what all of it takes. */

@@ -14,6 +14,16 @@ export function job(): object {
       // Architects Daughter, under the SIL Open Font License (hand-LICENSE).
       typefaces: [{ id: 'hand', name: 'Architects Daughter', file: 'tern-quay/hand.ttf' }],
       textStyles: [{ id: 'hand', name: 'Hand lettering', size: 3, font: 'hand' }],
+      people: [
+        {
+          ...{ id: 'checker', name: 'Plan checker', firm: 'Harbour Trust', mail: 'checker@harbourtrust.example' },
+          purposes: ['Permit'],
+        },
+        {
+          ...{ id: 'frames', name: 'Frame shop', firm: 'Brineholt Structures', mail: 'frames@brineholt.example' },
+          ...{ purposes: ['Tender', 'Construction'], groups: ['Enlarged plans and details'], formats: ['pdf', 'dxf'] },
+        },
+      ],
     },
     drawings: [
       { id: 'site', file: 'tern-quay/site.dxf' },

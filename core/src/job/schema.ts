@@ -6,6 +6,7 @@ import { LENGTH_UNITS } from '../measure/units';
 import { isSheetSide, SHEET_SIDE_MM } from '../paper/sizes';
 import { FRAME_MARKS } from '../paper/grid';
 import { parseRule } from '../naming/rule';
+import { FORMATS } from '../package/formats';
 import { STANDARD_NAMES } from '../package/model';
 import { NOTE_KINDS } from '../sheet/notes/model';
 import { BLOCK_PLACES, CELL_KINDS } from '../sheet/title/template';
@@ -48,6 +49,11 @@ const paper = yup
     `\${path} must be { "name", "orientation" } or { "size": [width, height] } with sides of ${SHEET_SIDE_MM.min} to ${SHEET_SIDE_MM.max} mm`,
     (value) => value === undefined || isPaper(value),
   );
+
+/** A list of at least one text; absent: not stated. */
+function someOf(item: yup.StringSchema<string>) {
+  return yup.array().strict().of(item).min(1).max(50).default(undefined);
+}
 
 const pointSchema = yup.array().strict().of(number.required()).length(2).required();
 
@@ -207,7 +213,15 @@ export const projectSchema = only({
   typefaces: ownListOf(typefaceSchema),
   penSchedules: ownListOf(penScheduleSchema),
   people: ownListOf(
-    only({ id, name: text.min(1).max(100).required(), firm: text.max(100), mail: text.min(1).max(254).required() }),
+    only({
+      id,
+      name: text.min(1).max(100).required(),
+      firm: text.max(100),
+      mail: text.min(1).max(254).required(),
+      purposes: someOf(text.min(1).max(100).required()),
+      groups: someOf(text.min(1).max(200).required()),
+      formats: someOf(text.oneOf(Object.keys(FORMATS)).required()),
+    }),
   ),
   inboxes: ownListOf(
     only({

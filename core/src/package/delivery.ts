@@ -4,10 +4,24 @@ import type { Problem } from '../problem';
 export type Delivered =
   | {
       path: string;
-      how: 'new' | 'replaced' | 'numbered' | 'there already' | 'mailed' | 'on a page' | 'printed' | 'not printed';
+      how:
+        | 'new'
+        | 'replaced'
+        | 'numbered'
+        | 'there already'
+        | 'mailed'
+        | 'on a page'
+        | 'printed'
+        | 'not printed'
+        | 'left out';
       /** Path that the older file of that name was given. */
       older?: string;
       /** Its size as the destination tells it, bytes; a mailbox tells nothing. */
       bytes?: number;
     }
   | { problem: Problem };
+
+/** True where a destination has a file: it did not fail, and was not kept from there by rule. */
+export function hasArrived(outcome: Delivered): boolean {
+  return 'path' in outcome && outcome.how !== 'left out' && outcome.how !== 'not printed';
+}

@@ -168,6 +168,12 @@ export interface Contact {
   firm?: string;
   /** Email address. */
   mail: string;
+  /** The purposes of issues that they are proposed for. */
+  purposes?: string[];
+  /** The groups, by their names, whose sheets they are sent; absent: all. */
+  groups?: string[];
+  /** The formats that they are sent, by their ids in `FORMATS`; absent: all. */
+  formats?: string[];
 }
 
 /** What title blocks and naming rules take from the project, and its own settings. */

@@ -8,7 +8,7 @@ import {
   type PaperTaken,
   type RecipientPage,
 } from '@folvex/contract';
-import type { Destination, Problem } from '@folvex/core';
+import { hasArrived, type Destination, type Problem } from '@folvex/core';
 import { inChunks } from './chunks';
 import { progressOf, type PlotRecord } from '../model/plot-jobs';
 import { NOW } from './clock';
@@ -170,7 +170,8 @@ export async function printedPaper(db: Database, projectId: string): Promise<Rea
 
 function pageInfo(page: VisitedPage | undefined, receipts: readonly DeliveryReceipt[]): RecipientPage | null {
   if (!page) return null;
-  const all = page.downloaded.includes(null) ? receipts.map(({ file }) => file) : [];
+  const shown = receipts.filter(({ outcome }) => hasArrived(outcome)).map(({ file }) => file);
+  const all = page.downloaded.includes(null) ? shown : [];
   return { ...page, downloaded: all.length > 0 ? all : page.downloaded.filter((file) => file !== null) };
 }
 

@@ -1,9 +1,10 @@
 import type { Request, Response, Router } from 'express';
-import { recipientPageOpeningSchema, ROUTES, type RecipientPageContent } from '@folvex/contract';
+import { recipientPageOpeningSchema, ROUTES, type Delivered, type RecipientPageContent } from '@folvex/contract';
 import { recordAudit } from '../data/audit';
+import { outcomesOf } from '../data/deliveries';
 import { projectFacts } from '../data/projects';
 import { addVisit, type PageOfDelivery } from '../data/recipient-pages';
-import { runById, runFileAt, runFilesOf } from '../data/runs';
+import { runById, runFilesOf, type RunFileRow } from '../data/runs';
 import { notFound, Refused } from '../errors';
 import { isPagePassword, mailOf, pageByLink, passwordOf } from '../work/deliveries/recipient-page';
 import type { Services } from '../work/services';
@@ -88,7 +89,7 @@ export function recipientPageRoutes(services: Services): Router {
     handler(async (request, response) => {
       const page = await letIn(request);
       const position = Number(parameter(request, 'index')) || 0;
-      const file = await runFileAt(db, page.runId, position);
+      const file = (await filesOn(services, page)).find((one) => one.position === position);
       if (!file) throw notFound('The file');
       onceSent(request, response, page, { position, what: file.path });
       await sendRunFile(services, response, file, { disposition: 'attachment', cache: 'private, no-cache' });
@@ -100,7 +101,7 @@ export function recipientPageRoutes(services: Services): Router {
       const page = await letIn(request);
       const run = await runById(db, page.runId);
       onceSent(request, response, page, { position: null, what: 'all files' });
-      await sendRunFiles(services, response, run!);
+      await sendRunFiles(services, response, run!, await filesOn(services, page));
     }),
   );
   return router.router;
@@ -114,16 +115,25 @@ function asksForPassword(page: PageOfDelivery): Refused {
   return new Refused(403, 'page.password', `This page asks for a password; ${mailOf(page).from} has it.`);
 }
 
-async function contentOf({ db }: Services, page: PageOfDelivery): Promise<RecipientPageContent> {
+/** The files on a page: those of its run that its recipient gets. */
+async function filesOn({ db }: Services, { runId, deliveryId }: PageOfDelivery): Promise<RunFileRow[]> {
+  const [files, outcomes] = await Promise.all([runFilesOf(db, runId), outcomesOf(db, deliveryId)]);
+  const isLeftOut = (outcome: Delivered | undefined): boolean =>
+    outcome !== undefined && 'how' in outcome && outcome.how === 'left out';
+  return files.filter(({ position }) => !isLeftOut(outcomes.get(position)));
+}
+
+async function contentOf(services: Services, page: PageOfDelivery): Promise<RecipientPageContent> {
+  const { db } = services;
   const [run, files, project] = await Promise.all([
     runById(db, page.runId),
-    runFilesOf(db, page.runId),
+    filesOn(services, page),
     projectFacts(db, page.projectId),
   ]);
   const { from, to } = mailOf(page);
   return {
     ...{ projectNumber: project!.facts.number, projectName: project!.facts.name, packageName: run!.packageName },
     ...{ publishedAt: run!.createdAt.toISOString(), from, to, lastDay: page.lastDay },
-    files: files.map(({ path, bytes, pages }) => ({ path, bytes, pages })),
+    files: files.map(({ position, path, bytes, pages }) => ({ position, path, bytes, pages })),
   };
 }

@@ -1,6 +1,6 @@
 import type { Response } from 'express';
 import { FORMATS } from '@folvex/core';
-import { runFilesOf, type RunFileRow, type RunRow } from '../data/runs';
+import type { RunFileRow, RunRow } from '../data/runs';
 import { notFound, Refused } from '../errors';
 import { Archive } from '../files/archive';
 import type { Store } from '../files/store';
@@ -25,9 +25,13 @@ export async function sendRunFile(
     .sendFile(await store.localFile(file.hash), { dotfiles: 'allow' });
 }
 
-/** Sends all files of a run as an archive. Its date is the run's, so that the same run gives the same archive. */
-export async function sendRunFiles({ db, store }: Services, response: Response, run: RunRow): Promise<void> {
-  const files = await runFilesOf(db, run.id);
+/** Sends files of a run as an archive. Its date is the run's, so that the same run gives the same archive. */
+export async function sendRunFiles(
+  { store }: Services,
+  response: Response,
+  run: RunRow,
+  files: readonly RunFileRow[],
+): Promise<void> {
   if (files.length === 0) throw notFound('The run');
   const archive = new Archive();
   for (const file of files) {

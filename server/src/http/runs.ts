@@ -2,7 +2,7 @@ import type { Router, Request, Response } from 'express';
 import { ROUTES, isRunSettled, runChangeSchema, runOptionsSchema, type RunOptions } from '@folvex/contract';
 import { inTransaction } from '../data/database';
 import { runInfo } from '../data/run-infos';
-import { cancelRun, projectOfRun, renameRun, runById, runFileAt } from '../data/runs';
+import { cancelRun, projectOfRun, renameRun, runById, runFileAt, runFilesOf } from '../data/runs';
 import { reportCsv, reportWorkbook, runReport } from '../work/runs/run-report';
 import { repeatRun, startRun } from '../work/runs/start-run';
 import { announceRun } from '../work/webhooks/announce';
@@ -107,7 +107,7 @@ export function runRoutes(services: Services): Router {
       const run = await runById(db, parameter(request, 'run'));
       if (!run) throw notFound('The run');
       setSubject(request, `${run.packageName}.zip`);
-      await sendRunFiles(services, response, run);
+      await sendRunFiles(services, response, run, await runFilesOf(db, run.id));
     }),
   );
   return router.router;

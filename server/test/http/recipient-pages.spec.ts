@@ -1,3 +1,5 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import type { Express } from 'express';
 import request from 'supertest';
 import {
@@ -5,12 +7,14 @@ import {
   ROUTES,
   type AuditRow,
   type DeliveryInfo,
+  type ProjectInfo,
   type RecipientPageContent,
   type RecipientPageKey,
   type RunInfo,
 } from '@folvex/contract';
 import type { Mail } from '@folvex/core';
 import { sha256 } from '@folvex/press';
+import { tool } from '../../../press/test/support/published';
 import type { MailPeer } from '../../../press/test/support/mail-peer';
 import { outcomesOf } from '../support/delivered';
 import { emailedRun } from '../support/emailed';
@@ -98,6 +102,52 @@ describe('a recipient’s page', () => {
       ['page.downloaded', `site@harbour.example: ${run.files[1]!.path}`],
       ['page.opened', 'site@harbour.example'],
     ]);
+  });
+
+  it('has only the files that its recipient gets', async () => {
+    const { sheets, groups } = (await request(server.app).get(path(ROUTES.project, { project: server.project })))
+      .body as ProjectInfo;
+    const [first] = run.files;
+    const { group } = sheets.find(({ id }) => first!.sheets.includes(id))!;
+    const theirs = run.files.filter((one) =>
+      one.sheets.some((id) => sheets.find((sheet) => sheet.id === id)?.group === group),
+    );
+    expect(theirs.length).toBeLessThan(run.files.length);
+    const somebody = { id: 'plans', name: 'Plan room', mail: 'plans@harbour.example' };
+    const people = [{ ...somebody, groups: [groups.find(({ id }) => id === group)!.name] }];
+    await request(server.app)
+      .patch(path(ROUTES.settings, { project: server.project }))
+      .send({ project: { people } })
+      .expect(200);
+    // Whoever came into the directory after the run was started is known by name too.
+    const { delivery, link } = await sent({ ...MAIL, to: 'Plan room' });
+    const expected = run.files.map((one) => ({ path: one.path, how: theirs.includes(one) ? 'on a page' : 'left out' }));
+    expect(outcomesOf(delivery)).toEqual(expected);
+    const content = (await open(link).expect(200)).body as RecipientPageContent;
+    expect(content.files.map(({ path: name }) => name)).toEqual(theirs.map(({ path: name }) => name));
+    for (const [index, one] of run.files.entries()) await file(link, index).expect(theirs.includes(one) ? 200 : 404);
+    const zip = await request(office)
+      .get(path(ROUTES.recipientZip, { link }))
+      .buffer(true)
+      .parse((response, done) => {
+        const parts: Buffer[] = [];
+        response.on('data', (part: Buffer) => parts.push(part)).on('end', () => done(null, Buffer.concat(parts)));
+      });
+    writeFileSync(join(server.data, 'page.zip'), zip.body as Buffer);
+    const names = tool('python3', '-m', 'zipfile', '-l', join(server.data, 'page.zip'));
+    for (const one of run.files) expect(names.includes(one.path)).toBe(theirs.includes(one));
+    await request(server.app)
+      .patch(path(ROUTES.settings, { project: server.project }))
+      .send({ project: { people: [{ ...somebody, formats: ['png'] }] } })
+      .expect(200);
+    const mails = peer.mails.length;
+    await request(server.app)
+      .post(path(ROUTES.deliveries, { run: run.id }))
+      .send({ destination: { ...MAIL, to: 'Plan room' } })
+      .expect(201);
+    const ended = (await until(deliveries, (all) => all.at(-1)!.state === 'done')).at(-1)!;
+    expect(outcomesOf(ended).map((one) => 'how' in one && one.how)).toEqual(run.files.map(() => 'left out'));
+    expect([peer.mails.length, ended.page]).toEqual([mails, null]);
   });
 
   it('cannot be opened by a link that was made up', async () => {

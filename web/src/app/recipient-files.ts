@@ -132,11 +132,11 @@ export class RecipientFilesPage {
   /** True where asking again is of no use: the link is wrong, or the page has ended. */
   protected readonly isOver = computed(() => ['page.unknown', 'page.ended'].includes(this.problem()?.code ?? ''));
   protected readonly files = computed(() =>
-    (this.content()?.files ?? []).map(({ path: name, pages, bytes }, index) => ({
+    (this.content()?.files ?? []).map(({ position, path: name, pages, bytes }) => ({
       path: name,
       pages: pages === 0 ? '' : pages,
       size: bytesInWords(bytes),
-      href: path(ROUTES.recipientFile, { link: this.link(), index }),
+      href: path(ROUTES.recipientFile, { link: this.link(), index: position }),
     })),
   );
   protected readonly zip = computed(() => path(ROUTES.recipientZip, { link: this.link() }));

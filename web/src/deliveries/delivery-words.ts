@@ -1,16 +1,20 @@
 import type { DeliveryInfo, PaperTaken, PlotProgress, RecipientPage } from '@folvex/contract';
+import { hasArrived } from '@folvex/core';
 import { countOf, momentInWords } from '../ui/words';
 
 /** What a delivery of so many files has come to, in a sentence. */
 export function deliveryInWords(delivery: DeliveryInfo, files: number): string {
   const to = delivery.location ?? 'the destination';
-  const arrived = delivery.receipts.flatMap(({ outcome }) => ('path' in outcome ? [outcome] : []));
+  const outcomes = delivery.receipts.flatMap(({ outcome }) => ('path' in outcome ? [outcome] : []));
+  const arrived = outcomes.filter(hasArrived);
   const there = arrived.length === files ? countOf(files, 'file') : `${arrived.length} of ${countOf(files, 'file')}`;
+  const leftOut = outcomes.filter(({ how }) => how === 'left out').length;
   const replaced = arrived.filter(({ how }) => how === 'replaced').length;
   const renamed = arrived.filter(({ older }) => older !== undefined).length;
   const details = [
     ...(replaced > 0 ? [`${replaced} of them replaced`] : []),
     ...(renamed > 0 ? [`${countOf(renamed, 'older file')} renamed`] : []),
+    ...(leftOut > 0 ? ['the others are not for them'] : []),
   ];
   const isMail = delivery.destination.kind === 'mail';
   if (delivery.plot) return plotInWords(delivery, delivery.plot);
@@ -27,6 +31,7 @@ export function deliveryInWords(delivery: DeliveryInfo, files: number): string {
     case 'failed':
       return `Failed: ${there} sent to ${[to, ...details].join(', ')}.`;
     case 'done':
+      if (leftOut > 0 && arrived.length === 0) return `Nothing sent to ${to}: none of the files is for them.`;
       return `${[`${there} ${isMail ? mailedAs(delivery) : 'at'} ${to}`, ...details].join(', ')}.`;
   }
 }

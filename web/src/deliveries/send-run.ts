@@ -24,6 +24,12 @@ import { DestinationForm } from './destination-form';
 /** A pause in typing, ms. */
 const TYPING_MS = 400;
 
+interface SendRequest {
+  run: RunInfo;
+  /** To whom by email; absent: not by email. */
+  to?: string;
+}
+
 @Component({
   selector: 'fx-send-run',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -61,11 +67,14 @@ const TYPING_MS = 400;
   `,
 })
 class SendRun {
-  private readonly run = inject<RunInfo>(MAT_DIALOG_DATA);
+  private readonly data = inject<SendRequest>(MAT_DIALOG_DATA);
+  private readonly run = this.data.run;
   protected readonly open = inject<MatDialogRef<SendRun, Destination>>(MatDialogRef);
   protected readonly name = nameOfRun(this.run);
   protected readonly files = countOf(this.run.files.length, 'file');
-  protected readonly destination = signal<Destination>(newDestination('server'));
+  protected readonly destination = signal<Destination>(
+    this.data.to === undefined ? newDestination('server') : ({ ...newDestination('mail'), to: this.data.to } as Mail),
+  );
   protected readonly isChosen = computed(() => {
     const destination = this.destination();
     return !('server' in destination) || destination.server !== '';
@@ -106,11 +115,17 @@ class SendRun {
   });
 }
 
-/** Asks where a run is to be sent, and sends it there. To be called where things are injected; returns what asks. */
-export function runSender(): (run: RunInfo) => void {
+/**
+ * Asks where a run is to be sent, and sends it there: `to` somebody by email, unless another destination is chosen. To be
+ * called where things are injected; returns what asks.
+ */
+export function runSender(): (run: RunInfo, to?: string) => void {
   const [dialog, store] = [inject(MatDialog), inject(Store)];
-  return (run) => {
-    const open = dialog.open<unknown, RunInfo, Destination>(SendRun, { data: run, width: '520px' });
+  return (run, to) => {
+    const open = dialog.open<SendRun, SendRequest, Destination>(SendRun, {
+      data: { run, ...(to !== undefined && { to }) },
+      width: '520px',
+    });
     open.afterClosed().subscribe((destination) => {
       if (destination) store.dispatch(RunActions.sendAskedFor({ runId: run.id, destination }));
     });

@@ -6,14 +6,15 @@ import { MatTableModule } from '@angular/material/table';
 import * as yup from 'yup';
 import { ChoiceField, type Choosable } from './choice-field';
 import { limitedNumber, parseTyped, typedNumber } from './number-text';
+import { SeveralField } from './several-field';
 import { TextField } from './text-field';
 
 /** A column of a list of settings. */
 export interface Column {
   key: string;
   caption: string;
-  kind: 'text' | 'number' | 'choice' | 'check';
-  /** Of a choice: values and words. */
+  kind: 'text' | 'number' | 'choice' | 'several' | 'check';
+  /** Of choices: values and words. */
   choices?: readonly (readonly [value: string, words: string])[];
   /** Of a number, both in the unit of the caption. */
   least?: number;
@@ -21,6 +22,8 @@ export interface Column {
   /** What a text must be like, and how to say so. */
   pattern?: RegExp;
   patternWords?: string;
+  /** Of several choices: what it means where none is made. */
+  none?: string;
   /** True where a text may be blank. */
   optional?: boolean;
   /** True where several rows may say the same in the first column. */
@@ -29,14 +32,14 @@ export interface Column {
   share?: number;
 }
 
-export type Value = string | number | boolean;
+export type Value = string | number | boolean | readonly string[];
 export type Row = Readonly<Record<string, Value>>;
 
 /** A list of settings, a row each, every value changed in its place. Invalid values are reported and not passed on. */
 @Component({
   selector: 'fx-rows',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ChoiceField, MatButton, MatCheckbox, MatIcon, MatIconButton, MatTableModule, TextField],
+  imports: [ChoiceField, MatButton, MatCheckbox, MatIcon, MatIconButton, MatTableModule, SeveralField, TextField],
   template: `
     @if (rows().length > 0) {
       <table mat-table [attr.aria-label]="name()" [dataSource]="indexed()" [trackBy]="byPosition">
@@ -60,6 +63,15 @@ export type Row = Readonly<Record<string, Value>>;
                     [caption]="labelOf(column, item.row)"
                     [value]="item.row[column.key]"
                     [options]="optionsOf(column)"
+                    (chosen)="set(item.at, column, $event)"
+                  />
+                }
+                @case ('several') {
+                  <fx-several
+                    [caption]="labelOf(column, item.row)"
+                    [value]="severalOf(item.row, column)"
+                    [options]="optionsOf(column)"
+                    [none]="column.none ?? ''"
                     (chosen)="set(item.at, column, $event)"
                   />
                 }
@@ -161,6 +173,10 @@ export class Rows {
 
   protected textOf(row: Row, { key }: Column): string {
     return String(row[key] ?? '');
+  }
+
+  protected severalOf(row: Row, { key }: Column): readonly string[] {
+    return row[key] as readonly string[];
   }
 
   protected optionsOf({ choices = [] }: Column): Choosable<string>[] {

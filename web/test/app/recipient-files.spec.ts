@@ -21,8 +21,8 @@ const content: RecipientPageContent = {
   },
   ...{ from: 'drafting@office.example', to: 'site@harbour.example', lastDay: '2026-12-15' },
   files: [
-    { path: 'Plans/A-101.pdf', bytes: 12_000, pages: 1 },
-    { path: 'A-101.dxf', bytes: 3000, pages: 0 },
+    { position: 0, path: 'Plans/A-101.pdf', bytes: 12_000, pages: 1 },
+    { position: 2, path: 'A-101.dxf', bytes: 3000, pages: 0 },
   ],
 };
 const problem = (code: 'page.password' | 'page.ended', sentence: string) => ({ code, sentence, place: {} });
@@ -42,7 +42,7 @@ describe('what somebody was sent', () => {
     const links = all(fixture, 'a').map((link) => [link.getAttribute('href'), link.textContent?.trim()]);
     expect(links).toEqual([
       ['/api/recipient-pages/d.x/files/0', ''],
-      ['/api/recipient-pages/d.x/files/1', ''],
+      ['/api/recipient-pages/d.x/files/2', ''],
       ['/api/recipient-pages/d.x/files.zip', 'Download all, 2 files, 15 kB'],
     ]);
     const cells = all(fixture, 'tbody td').map((cell) => cell.textContent?.trim());

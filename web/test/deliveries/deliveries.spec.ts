@@ -7,6 +7,7 @@ import type { Action } from '@ngrx/store';
 import { MockStore } from '@ngrx/store/testing';
 import { firstValueFrom, of, throwError } from 'rxjs';
 import type { DeliveryInfo, RecipientPage, RecipientPageKey, RunInfo } from '@folvex/contract';
+import type { Destination } from '@folvex/core';
 import { HttpErrorResponse } from '@angular/common/http';
 import { deliveryInWords, deliveryProblems, isPageOpen, pageInWords } from '../../src/deliveries/delivery-words';
 import { DeliveryList } from '../../src/deliveries/delivery-list';
@@ -56,6 +57,15 @@ describe('a delivery in words', () => {
     );
     expect(said({ state: 'failed' }, 3)).toMatch(/^Failed: 2 of 3 files sent to sftp/);
     expect(said({ state: 'cancelled', receipts: [] })).toBe('Cancelled: 0 of 2 files sent to sftp://files.example/in.');
+    const [first, second] = delivery.receipts;
+    const leftOut = { ...second!, outcome: { path: 'B.pdf', how: 'left out' } } as const;
+    const mail = { destination: { kind: 'mail' } as Destination, location: 'site@quay.example' };
+    expect(said({ ...mail, receipts: [{ ...first!, outcome: { path: 'A.pdf', how: 'mailed' } }, leftOut] })).toBe(
+      '1 of 2 files in an email to site@quay.example, the others are not for them.',
+    );
+    expect(said({ ...mail, receipts: [{ ...leftOut, file: 0 }, leftOut] })).toBe(
+      'Nothing sent to site@quay.example: none of the files is for them.',
+    );
   });
 
   it('says when a destination that is away is tried again', () => {

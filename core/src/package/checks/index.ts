@@ -10,6 +10,7 @@ export * from './empty-sheets';
 export * from './giant-pages';
 export * from './large-pictures';
 export * from './mail-addresses';
+export * from './mail-recipients';
 export * from './missing-files';
 export * from './missing-glyphs';
 export * from './missing-revisions';

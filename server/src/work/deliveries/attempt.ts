@@ -18,7 +18,7 @@ export type Attempt =
   | { ended: 'refused'; problem: Problem };
 
 /** The files of a run that a delivery has no receipt of yet. */
-export type UnsentFile = Pick<RunFileRow, 'position' | 'path' | 'hash' | 'format'>;
+export type UnsentFile = Pick<RunFileRow, 'position' | 'path' | 'hash' | 'format' | 'sheets'>;
 
 /** What a write resolves to, if the job is still held; false where it is not. */
 export async function whileHeld(

@@ -1,9 +1,10 @@
 import { rm } from 'node:fs/promises';
-import type { Issue } from '@folvex/core';
+import { fileFilter, type Issue } from '@folvex/core';
 import { writtenTo, type DeliveredFile, type MailExtras, type MailPort } from '@folvex/press';
 import { saveReceipts, type DeliveryRow } from '../../data/deliveries';
 import { issuesOf, latestIssueOf } from '../../data/issues';
 import { projectFacts } from '../../data/projects';
+import { runById } from '../../data/runs';
 import { registerHeading, registerWorkbook } from '../issues/register-workbook';
 import { transmittalPdf } from '../issues/transmittal';
 import type { LeasedJob } from '../queue/worker-queue';
@@ -11,8 +12,10 @@ import type { RunDeps } from '../runs/run-deps';
 import { makeRecipientPage } from './recipient-page';
 import { whileHeld, type Attempt, type UnsentFile } from './attempt';
 
+type Receipts = Parameters<typeof saveReceipts>[2];
+
 /**
- * Sends files in one email, with the transmittal and the register if their run was issued. Where it is not known whether an
+ * Sends the files that its recipient gets in one email, with the transmittal and the register if their run was issued. Where it is not known whether an
  * earlier attempt was taken, they are sent again: better twice than never.
  */
 export async function mailFiles(
@@ -22,19 +25,39 @@ export async function mailFiles(
   { port, unsent }: { port: MailPort; unsent: readonly UnsentFile[] },
 ): Promise<Attempt> {
   const { id, runId } = delivery;
-  if (unsent.length === 0) return { ended: 'through' };
+  const save = (receipts: Receipts) => whileHeld(deps, job, (db) => saveReceipts(db, delivery, receipts));
+  const isTheirs = await filterFor(deps, projectId, delivery);
+  const theirs = unsent.filter(isTheirs);
+  // Written first: from when the email is there, its page must not show them.
+  const leftOut = unsent.flatMap((file): Receipts => {
+    const { position, path } = file;
+    return isTheirs(file) ? [] : [[position, { path, how: 'left out' }]];
+  });
+  if (leftOut.length > 0 && !(await save(leftOut))) return { ended: 'given up' };
+  if (theirs.length === 0) return { ended: 'through' };
   let enclosed: DeliveredFile[] = [];
   try {
     enclosed = await enclosedWith(deps, projectId, runId);
-    const local = unsent.map(async ({ path, hash }) => ({ from: await deps.store.localFile(hash), hash, path }));
+    const local = theirs.map(async ({ path, hash }) => ({ from: await deps.store.localFile(hash), hash, path }));
     const extras = { enclosed, page: pageMaker(deps, delivery) };
     const outcomes = await port.send(id, await Promise.all(local), extras);
-    const receipts = unsent.map(({ position }, i) => [position, outcomes[i]!] as const);
-    const goesOn = await whileHeld(deps, job, (db) => saveReceipts(db, delivery, receipts));
+    const goesOn = await save(theirs.map(({ position }, i) => [position, outcomes[i]!]));
     return { ended: goesOn ? 'through' : 'given up' };
   } finally {
     await Promise.all(enclosed.map(({ from }) => rm(from, { force: true })));
   }
+}
+
+/** Tells the files that the recipient of a delivery gets, as the people of the project are stated now. */
+async function filterFor(
+  { db }: RunDeps,
+  projectId: string,
+  { runId, destination }: DeliveryRow,
+): Promise<(file: UnsentFile) => boolean> {
+  const [run, project] = await Promise.all([runById(db, runId), projectFacts(db, projectId)]);
+  if (!run || !project || destination.kind !== 'mail') return () => true;
+  const { sheets, groups = [] } = run.input;
+  return fileFilter({ project: project.facts, groups, sheets }, destination.to);
 }
 
 /** Puts the files of a delivery on a page for its recipient; undefined where nobody could open one. */

@@ -1,4 +1,4 @@
-import { ProblemError, type ConflictPolicy, type Problem } from '@folvex/core';
+import { hasArrived, ProblemError, type ConflictPolicy, type Problem } from '@folvex/core';
 import type { Delivered } from '@folvex/contract';
 import { deliver, type DestinationPort, type MailPort, type PlotterPort } from '@folvex/press';
 import { recordAudit } from '../../data/audit';
@@ -168,8 +168,8 @@ async function endDelivery(
   const { id } = delivery;
   const { db } = tx;
   const outcomes = [...(await outcomesOf(db, id)).values()];
-  const arrived = outcomes.filter((outcome) => 'path' in outcome).length;
-  const state = problem || arrived < outcomes.length ? 'failed' : 'done';
+  const arrived = outcomes.filter(hasArrived).length;
+  const state = problem || outcomes.some((outcome) => 'problem' in outcome) ? 'failed' : 'done';
   if (!(await finishDelivery(db, delivery, state, problem))) return;
   const location = (await deliveryById(db, id))?.delivery.location ?? '';
   const subject = `${location} (${arrived === 1 ? 'one file' : `${arrived} files`})`.trim();

@@ -1,6 +1,7 @@
 import type { AtDestination } from '@folvex/contract';
 import { mailFaults, resolveDestination, ProblemError, type Destination, type Mail } from '@folvex/core';
-import { inTransaction, type Connection } from '../../data/database';
+import { inTransaction, type Connection, type Database } from '../../data/database';
+import { projectFacts } from '../../data/projects';
 import { runById, runFilesOf, type RunRow } from '../../data/runs';
 import { Refused } from '../../errors';
 import { lookInto } from '../destinations';
@@ -24,7 +25,8 @@ export async function lookForRun(
   const run = await runById(deps.connection.db, runId);
   if (!run) return undefined;
   const paths = (await runFilesOf(deps.connection.db, runId)).map(({ path }) => path);
-  return lookInto({ ...deps, db: deps.connection.db }, run.projectId, resolved(run, destination), paths);
+  const { db } = deps.connection;
+  return lookInto({ ...deps, db }, run.projectId, await resolved(db, run, destination), paths);
 }
 
 /** Has a finished run sent to a destination, in addition to where it was sent before. False where there is no such run. */
@@ -39,7 +41,7 @@ export async function startDelivery(
   if (!run) return false;
   if (run.state !== 'done' || run.removedAt)
     throw new Refused(409, 'delivery.run', 'Only a run that is complete, and not removed, can be sent.');
-  const sentTo = resolved(run, destination);
+  const sentTo = await resolved(connection.db, run, destination);
   if (sentTo.kind === 'mail') refuseAddresses(sentTo);
   else if ('onConflict' in sentTo && sentTo.onConflict === 'stop') await refuseTaken(deps, run, destination);
   await inTransaction(connection.pool, (tx) => addDeliveries(tx, queue, { runId, startedBy, destination: sentTo }));
@@ -64,9 +66,11 @@ function refuseAddresses(mail: Mail): void {
   if (fault) throw new Refused(400, fault.code, fault.sentence);
 }
 
-/** A destination with the fields in its rules as they were when the run was started. */
-function resolved({ input }: RunRow, destination: Destination): Destination {
-  const { project, package: pack, runDate = '' } = input;
+/** A destination with the fields in its rules as they were when the run was started, and people as they are now. */
+async function resolved(db: Database, { projectId, input }: RunRow, destination: Destination): Promise<Destination> {
+  const { package: pack, runDate = '' } = input;
+  const people = (await projectFacts(db, projectId))?.facts.people;
+  const project = { ...input.project, ...(people && { people }) };
   const outcome = resolveDestination(destination, { project, package: pack, runDate });
   if (!outcome.ok) throw new ProblemError(outcome.problem);
   return outcome.value;

@@ -2,11 +2,12 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } 
 import { RouterLink } from '@angular/router';
 import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
-import { path, ROUTES, type NewIssue } from '@folvex/contract';
-import { filteredRegister, superseded, type Issue, type RegisterFilter } from '@folvex/core';
+import { path, ROUTES, type NewIssue, type RunInfo } from '@folvex/contract';
+import { filteredRegister, recipientsIn, superseded, type Issue, type RegisterFilter } from '@folvex/core';
+import { runSender } from '../../deliveries/send-run';
 import { IssueActions } from '../../state/issues/issues.actions';
 import { issuesFeature } from '../../state/issues/issues.reducer';
-import { projectFeature } from '../../state/project/project.reducer';
+import { projectFeature, selectPeople } from '../../state/project/project.reducer';
 import { selectAllRuns } from '../../state/runs/runs.selectors';
 import { EmptyState } from '../../ui/empty-state';
 import { countOf } from '../../ui/words';
@@ -73,6 +74,10 @@ export class IssuesPlace {
   protected readonly chosen = computed(() => this.issues()?.find(({ id }) => id === this.chosenId()));
   /** Runs that can be issued. */
   protected readonly finished = computed(() => this.runs().filter(({ state }) => state === 'done'));
+  /** The run of the chosen issue, if it is there to be sent. */
+  protected readonly issued = computed(() => this.finished().find(({ id }) => id === this.chosen()?.runId));
+  private readonly send = runSender();
+  private readonly people = this.store.selectSignal(selectPeople);
   /** Where the register is downloaded as it is shown. */
   protected readonly register = computed(() => {
     const said = Object.entries(this.filter()).map(([key, value]) => [key, String(value)]);
@@ -84,6 +89,12 @@ export class IssuesPlace {
   protected narrow(change: { [Key in keyof RegisterFilter]: RegisterFilter[Key] | undefined }): void {
     const said = Object.entries({ ...this.filter(), ...change }).filter(([, value]) => value);
     this.filter.set(Object.fromEntries(said) as RegisterFilter);
+  }
+
+  /** Offers to email an issue to those of its recipients that have an address. */
+  protected email(run: RunInfo, { recipients }: Issue): void {
+    const known = recipients.filter((one) => recipientsIn(one, this.people()).addresses.length > 0);
+    this.send(run, known.join(', '));
   }
 
   protected transmittal(issue: string): string {

@@ -11,7 +11,7 @@ import {
 import { MatButton } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import type { NewIssue, RunInfo } from '@folvex/contract';
-import { recipientNames, superseded, type Issue } from '@folvex/core';
+import { peopleFor, recipientNames, recipientsIn, superseded, type Issue } from '@folvex/core';
 import { selectPeople } from '../../state/project/project.reducer';
 import { nameOfRun } from '../../state/runs/runs.reducer';
 import { momentInWords, today } from '../../ui/words';
@@ -37,6 +37,9 @@ import { TextField } from '../../forms/text-field';
       [value]="recipients()"
       (typed)="recipients.set($event)"
     />
+    @if (proposed().length > 0) {
+      <button matButton type="button" class="fx-act" (click)="addProposed()">Add {{ proposed().join(', ') }}</button>
+    }
     <fx-text class="wide" caption="Remarks" [value]="remarks()" (typed)="remarks.set($event)" />
     <fx-choice caption="Replaces" [value]="replaced()" [options]="replaceOptions()" (chosen)="replaced.set($event)" />
     <button mat-flat-button type="button" (click)="make()">Issue</button>
@@ -85,6 +88,13 @@ export class NewIssuePanel {
   private readonly people = inject(Store).selectSignal(selectPeople);
   protected readonly offers = computed(() => recipientNames(this.people()));
   protected readonly recipients = signal('');
+  /** People who get issues for this purpose and are not among the recipients, themselves or by their firm. */
+  protected readonly proposed = computed(() => {
+    const there = recipientsIn(this.recipients(), this.people()).addresses.map((address) => address.toLowerCase());
+    return peopleFor(this.purpose(), this.people())
+      .filter(({ mail }) => !there.includes(mail.trim().toLowerCase()))
+      .map(({ name }) => name);
+  });
   protected readonly remarks = signal('');
   protected readonly replaced = signal('');
   protected readonly runOptions = computed(() =>
@@ -103,6 +113,15 @@ export class NewIssuePanel {
     ];
   });
   protected readonly missing = signal('');
+
+  protected addProposed(): void {
+    this.recipients.update((list) =>
+      [...list.split(','), ...this.proposed()]
+        .map((one) => one.trim())
+        .filter(Boolean)
+        .join(', '),
+    );
+  }
 
   protected make(): void {
     const to = this.recipients()

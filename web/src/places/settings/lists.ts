@@ -2,6 +2,7 @@ import type { TransferServer } from '@folvex/contract';
 import {
   CHOSEN_FONTS,
   DXF_OPTIONS,
+  FORMATS,
   freeId,
   MAIL_ADDRESS,
   SHEET_SIDE_MM,
@@ -16,7 +17,7 @@ import {
   type SheetField,
 } from '@folvex/core';
 import { fontInWords } from '../../ui/words';
-import type { Column, Row } from '../../forms/rows';
+import type { Column, Row, Value } from '../../forms/rows';
 
 /** The typefaces that text styles and title blocks choose from: the shipped ones and the office's own. */
 export function fontOptions(own: readonly OwnTypeface[] = []): readonly (readonly [value: string, words: string])[] {
@@ -64,10 +65,7 @@ export function fieldRow({ name, caption, kind, choices = [], required = undefin
 }
 
 export function fieldOf(row: Row): SheetField {
-  const choices = String(row['choices'])
-    .split(',')
-    .map((one) => one.trim())
-    .filter(Boolean);
+  const choices = partsOf(row['choices']);
   return {
     name: String(row['name']),
     caption: String(row['caption']),
@@ -77,29 +75,64 @@ export function fieldOf(row: Row): SheetField {
   };
 }
 
+/** The entries of a list with commas between. */
+function partsOf(list: Value | undefined): string[] {
+  return String(list)
+    .split(',')
+    .map((one) => one.trim())
+    .filter(Boolean);
+}
+
 /** Commas separate the recipients of an email. */
 const NO_COMMAS = { pattern: /^[^,;]*$/, patternWords: 'written without commas or semicolons' };
 
-export const CONTACT_COLUMNS: readonly Column[] = [
-  { ...NAME, ...NO_COMMAS },
-  { key: 'firm', caption: 'Firm', kind: 'text', optional: true, share: 3, ...NO_COMMAS },
-  {
-    key: 'mail',
-    caption: 'Email address',
-    kind: 'text',
-    pattern: MAIL_ADDRESS,
-    patternWords: 'an email address',
-    repeats: true,
-    share: 4,
-  },
-];
-
-export function contactRow({ id, name, firm = '', mail }: Contact): Row {
-  return { id, name, firm, mail };
+/** `groups`: names of the project's groups, and of those that people get and the project does not have. */
+export function contactColumns(groups: readonly string[]): readonly Column[] {
+  return [
+    { ...NAME, ...NO_COMMAS },
+    { key: 'firm', caption: 'Firm', kind: 'text', optional: true, share: 3, ...NO_COMMAS },
+    {
+      key: 'mail',
+      caption: 'Email address',
+      kind: 'text',
+      pattern: MAIL_ADDRESS,
+      patternWords: 'an email address',
+      repeats: true,
+      share: 4,
+    },
+    { key: 'purposes', caption: 'Issues for', kind: 'text', optional: true, share: 3 },
+    {
+      key: 'groups',
+      caption: 'Groups',
+      kind: 'several',
+      choices: groups.map((name) => [name, name]),
+      none: 'all',
+      share: 3,
+    },
+    {
+      key: 'formats',
+      caption: 'Formats',
+      kind: 'several',
+      choices: Object.entries(FORMATS).map(([id, { name }]) => [id, name]),
+      none: 'all',
+      share: 2,
+    },
+  ];
 }
 
-export function contactOf({ id, name, firm, mail }: Row): Contact {
-  return { id: String(id), name: String(name), ...(firm && { firm: String(firm) }), mail: String(mail) };
+export const NEW_CONTACT = { firm: '', mail: 'name@firm.example', purposes: '', groups: [], formats: [] };
+
+export function contactRow({ id, name, firm = '', mail, purposes = [], groups = [], formats = [] }: Contact): Row {
+  return { id, name, firm, mail, purposes: purposes.join(', '), groups, formats };
+}
+
+export function contactOf({ id, name, firm, mail, purposes, groups, formats }: Row): Contact {
+  const stated = { purposes: partsOf(purposes), groups: groups as string[], formats: formats as string[] };
+  const lists = Object.entries(stated).filter(([, list]) => list.length > 0);
+  return {
+    ...{ id: String(id), name: String(name), ...(firm && { firm: String(firm) }), mail: String(mail) },
+    ...Object.fromEntries(lists),
+  };
 }
 
 export function styleColumns(own?: readonly OwnTypeface[]): readonly Column[] {

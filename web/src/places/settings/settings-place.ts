@@ -19,9 +19,10 @@ import {
   fieldOf,
   fieldRow,
   NAMING_COLUMNS,
+  NEW_CONTACT,
   PAPER_COLUMNS,
   paperOfRow,
-  CONTACT_COLUMNS,
+  contactColumns,
   contactOf,
   contactRow,
   PLOTTER_COLUMNS,
@@ -166,7 +167,11 @@ export class SettingsPlace {
   protected readonly namingColumns = NAMING_COLUMNS;
   protected readonly namings = computed(() => (this.facts()?.namings ?? []).map((names): Row => ({ ...names })));
 
-  protected readonly contactColumns = CONTACT_COLUMNS;
+  protected readonly newContact = NEW_CONTACT;
+  protected readonly contactColumns = computed(() => {
+    const stated = (this.facts()?.people ?? []).flatMap((person) => person.groups ?? []);
+    return contactColumns([...new Set([...this.editor.groups().map(({ name }) => name), ...stated])]);
+  });
   protected readonly people = computed(() => (this.facts()?.people ?? []).map(contactRow));
 
   protected readonly exchangeColumns = EXCHANGE_COLUMNS;

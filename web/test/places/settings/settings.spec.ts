@@ -158,10 +158,13 @@ describe('rows and settings', () => {
     expect(styleOf(styleRow(style))).toEqual(style);
     expect(paperOfRow({ name: 'Long', short: 900, long: 297 })).toEqual({ name: 'Long', short: 297, long: 900 });
     const person = { id: 'p', name: 'Site office', mail: 'site@quay.example' };
-    expect(contactRow(person)).toEqual({ ...person, firm: '' });
+    expect(contactRow(person)).toEqual({ ...person, firm: '', purposes: '', groups: [], formats: [] });
     expect(contactOf(contactRow(person))).toEqual(person);
     const employed = { ...person, firm: 'Quay Builders' };
     expect(contactOf(contactRow(employed))).toEqual(employed);
+    const particular = { ...person, purposes: ['Permit', 'Tender'], groups: ['Plans'], formats: ['pdf', 'dxf'] };
+    expect(contactRow(particular)).toMatchObject({ purposes: 'Permit, Tender' });
+    expect(contactOf(contactRow(particular))).toEqual(particular);
   });
 
   it('get ids of their own from their names', () => {
