@@ -263,7 +263,9 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
       { takes: 'DestinationQuery' },
     ),
   },
-  transferServers: { get: op('Lists the transfer servers of a project', 'reader', { 200: 'TransferServer[]' }) },
+  transferServers: {
+    get: op('Lists the transfer servers of a project and those of the office', 'reader', { 200: 'TransferServer[]' }),
+  },
   transferServer: {
     put: op(
       'Adds or changes a transfer server',
@@ -274,6 +276,20 @@ export const OPERATIONS: Readonly<Record<keyof typeof ROUTES, Readonly<Partial<R
     delete: op('Removes a transfer server', 'lead', { 200: 'TransferServer[]' }, { audit: 'transfer.removed' }),
   },
   transferServerTest: { post: op('Tests a transfer server step by step', 'lead', { 200: 'TransferStep[]' }) },
+  officeServer: {
+    put: op(
+      'Adds or changes a transfer server that all projects have; its id begins with office:',
+      'owner',
+      { 204: NOTHING },
+      { takes: 'TransferServerChange', audit: 'transfer.changed' },
+    ),
+    delete: op(
+      'Removes a transfer server that all projects have',
+      'owner',
+      { 204: NOTHING },
+      { audit: 'transfer.removed' },
+    ),
+  },
   webhooks: { get: op('Lists the webhooks of a project', 'lead', { 200: 'Webhook[]' }) },
   webhook: {
     put: op(

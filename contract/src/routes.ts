@@ -75,6 +75,8 @@ export const ROUTES = {
   transferServer: '/api/projects/:project/transfer-servers/:server',
   /** Tries it step by step. */
   transferServerTest: '/api/projects/:project/transfer-servers/:server/test',
+  /** One that all projects of the office have. */
+  officeServer: '/api/transfer-servers/:server',
   webhooks: '/api/projects/:project/webhooks',
   webhook: '/api/projects/:project/webhooks/:webhook',
   /** Gives it a new one. */

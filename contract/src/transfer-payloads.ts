@@ -1,6 +1,13 @@
 import type { PaperTaken } from './delivery-payloads';
 
-/** A transfer server, mail server or plotter of a project. Its password or key is never sent. */
+/** What the ids of servers begin with that all projects of the office have. */
+export const OFFICE_SERVER = 'office:';
+
+export function isOfficeServer({ id }: Pick<TransferServer, 'id'>): boolean {
+  return id.startsWith(OFFICE_SERVER);
+}
+
+/** A transfer server, mail server or plotter of a project or of the office. Its password or key is never sent. */
 export interface TransferServer {
   id: string;
   name: string;

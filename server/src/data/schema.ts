@@ -321,6 +321,17 @@ export const issues = pgTable(
   (t) => [uniqueIndex('issue_number').on(t.projectId, t.number)],
 );
 
+const transferServer = {
+  id: text('id').notNull(),
+  name: text('name').notNull(),
+  address: text('address').notNull(),
+  user: text('user').notNull(),
+  /** Password or private key, sealed with a key that is not in the database; null: none. */
+  sealed: text('sealed'),
+  /** Fingerprint of the host key or certificate that was accepted. */
+  fingerprint: text('fingerprint'),
+};
+
 /** Transfer servers of projects, which packages are delivered to by their ids. */
 export const transferServers = pgTable(
   'transfer_servers',
@@ -328,14 +339,10 @@ export const transferServers = pgTable(
     projectId: text('project_id')
       .notNull()
       .references(() => projects.id),
-    id: text('id').notNull(),
-    name: text('name').notNull(),
-    address: text('address').notNull(),
-    user: text('user').notNull(),
-    /** Password or private key, sealed with a key that is not in the database; null: none. */
-    sealed: text('sealed'),
-    /** Fingerprint of the host key or certificate that was accepted. */
-    fingerprint: text('fingerprint'),
+    ...transferServer,
   },
   (t) => [primaryKey({ columns: [t.projectId, t.id] })],
 );
+
+/** Transfer servers that all projects have; their ids begin with `office:`. */
+export const officeServers = pgTable('office_servers', transferServer, (t) => [primaryKey({ columns: [t.id] })]);

@@ -1,11 +1,12 @@
 import { and, asc, eq } from 'drizzle-orm';
-import type { TransferServer } from '@folvex/contract';
+import { isOfficeServer, type TransferServer } from '@folvex/contract';
 import { ProblemError, type Destination } from '@folvex/core';
 import type { TransferLogin } from '@folvex/press';
 import type { Database } from './database';
-import { transferServers } from './schema';
+import { officeServers, transferServers } from './schema';
 
-export type TransferServerRow = typeof transferServers.$inferSelect;
+/** A server of a project; project null: of the office. */
+export type TransferServerRow = typeof officeServers.$inferSelect & { projectId: string | null };
 
 /** Opens what `seal` sealed; `about` must be the same. */
 export type Unseal = (sealed: string, about: string) => string;
@@ -16,7 +17,7 @@ export function secretAbout({
   id,
   address,
 }: Pick<TransferServerRow, 'projectId' | 'id' | 'address'>): string {
-  return `${projectId} ${id} ${new URL(address).host}`;
+  return `${projectId ?? 'all projects'} ${id} ${new URL(address).host}`;
 }
 
 /** What may be shown of one: never its secret. */
@@ -31,31 +32,49 @@ export function transferServerInfo({
   return { id, name, address, user, hasSecret: sealed !== null, fingerprint };
 }
 
-export function transferServersOf(db: Database, projectId: string): Promise<TransferServerRow[]> {
-  return db
+/** The servers of a project, by their names, and then those of the office. */
+export async function transferServersOf(db: Database, projectId: string): Promise<TransferServerRow[]> {
+  const own = db
     .select()
     .from(transferServers)
     .where(eq(transferServers.projectId, projectId))
     .orderBy(asc(transferServers.name));
+  const shared = db.select().from(officeServers).orderBy(asc(officeServers.name));
+  return [...(await own), ...(await shared).map((row) => ({ projectId: null, ...row }))];
 }
 
+/** A server that a project has, its own or one of the office. */
 export async function transferServerById(
   db: Database,
   projectId: string,
   id: string,
 ): Promise<TransferServerRow | undefined> {
+  if (isOfficeServer({ id })) return officeServerById(db, id);
   return (await db.select().from(transferServers).where(isOne(projectId, id)))[0];
 }
 
-export async function saveTransferServer(db: Database, row: TransferServerRow): Promise<void> {
+export async function officeServerById(db: Database, id: string): Promise<TransferServerRow | undefined> {
+  const [row] = await db.select().from(officeServers).where(eq(officeServers.id, id));
+  return row && { projectId: null, ...row };
+}
+
+export async function saveTransferServer(db: Database, { projectId, ...row }: TransferServerRow): Promise<void> {
+  if (projectId === null) {
+    await db.insert(officeServers).values(row).onConflictDoUpdate({ target: officeServers.id, set: row });
+    return;
+  }
   await db
     .insert(transferServers)
-    .values(row)
+    .values({ projectId, ...row })
     .onConflictDoUpdate({ target: [transferServers.projectId, transferServers.id], set: row });
 }
 
-export async function removeTransferServer(db: Database, projectId: string, id: string): Promise<boolean> {
-  return (await db.delete(transferServers).where(isOne(projectId, id)).returning()).length > 0;
+export async function removeTransferServer(
+  db: Database,
+  { projectId, id }: Pick<TransferServerRow, 'projectId' | 'id'>,
+): Promise<void> {
+  if (projectId === null) await db.delete(officeServers).where(eq(officeServers.id, id));
+  else await db.delete(transferServers).where(isOne(projectId, id));
 }
 
 export function loginOf(row: TransferServerRow, unseal: Unseal): TransferLogin {

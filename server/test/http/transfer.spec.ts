@@ -9,6 +9,7 @@ import { sealerWith } from '../../src/work/access/secrets';
 import { createApp } from '../../src/http/app';
 import { delivered, outcomesOf } from '../support/delivered';
 import { until, useServer } from '../support/harness';
+import { browserOf, colleague, emptyProject, officeApp } from '../support/office';
 
 const server = useServer();
 let peer: Peer;
@@ -146,6 +147,47 @@ describe('a package', () => {
     },
     120_000,
   );
+
+  it('of the office is one that all projects deliver to and only owners change', async () => {
+    const other = await emptyProject(server, 'Harbour');
+    const app = officeApp(server);
+    const [lead, owner] = await Promise.all([
+      browserOf(app, await colleague(server, 'Lena', { roles: { [server.project]: 'lead', [other]: 'lead' } })),
+      browserOf(app, await colleague(server, 'Owen', { isOwner: true })),
+    ]);
+    const at = path(ROUTES.officeServer, { server: 'office:archive' });
+    await lead.put(at).send(setOf(peer)).expect(403);
+    await owner.put(at).send(setOf(peer)).expect(204);
+    // Neither kind takes the ids of the other.
+    await lead.put(one('office:archive')).send(setOf(peer)).expect(404);
+    await owner
+      .put(path(ROUTES.officeServer, { server: 'archive' }))
+      .send(setOf(peer))
+      .expect(404);
+    for (const project of [server.project, other]) {
+      const listed = (await lead.get(path(ROUTES.transferServers, { project }))).body as TransferServer[];
+      expect(listed.at(-1)).toMatchObject({ id: 'office:archive', hasSecret: true });
+      const tested = await lead.post(path(ROUTES.transferServerTest, { project, server: 'office:archive' }));
+      expect((tested.body as TransferStep[]).filter(({ ok }) => !ok)).toEqual([]);
+    }
+    const destination = { kind: 'server', server: 'office:archive', folder: 'shared', onConflict: 'stop' } as const;
+    await deliverTo(destination).expect(200);
+    const run = await publish();
+    expect(run.deliveries).toMatchObject([{ state: 'done', location: expect.stringContaining('shared') }]);
+    // A password is bound to the host it was given for, here too.
+    const { secret: _, ...rest } = setOf(peer);
+    await owner
+      .put(at)
+      .send({ ...rest, address: 'sftp://elsewhere.example/in' })
+      .expect(204);
+    const moved = (await lead.get(path(ROUTES.transferServers, { project: other }))).body as TransferServer[];
+    expect(moved).toMatchObject([{ id: 'office:archive', hasSecret: false }]);
+    await lead.delete(at).expect(403);
+    await lead.delete(one('office:archive')).expect(404);
+    await owner.delete(at).expect(204);
+    await owner.delete(at).expect(404);
+    expect((await lead.get(path(ROUTES.transferServers, { project: other }))).body).toEqual([]);
+  });
 
   it('whose password cannot be opened any more says so, and is published all the same', async () => {
     await put('sealed', setOf(peer));

@@ -1,7 +1,8 @@
 import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import type { Observable } from 'rxjs';
+import { switchMap, type Observable } from 'rxjs';
 import {
+  isOfficeServer,
   path,
   ROUTES,
   type AccountChange,
@@ -101,12 +102,20 @@ export class OfficeApi {
     return this.http.get<TransferServer[]>(path(ROUTES.transferServers, { project }));
   }
 
-  /** Sets one up under an id, or changes it. */
+  /** Sets one up under an id, or changes it; resolves with all that the project has. */
   saveTransferServer(project: string, server: string, set: TransferServerChange): Observable<TransferServer[]> {
+    if (isOfficeServer({ id: server })) {
+      const saved = this.http.put<void>(path(ROUTES.officeServer, { server }), set);
+      return saved.pipe(switchMap(() => this.transferServers(project)));
+    }
     return this.http.put<TransferServer[]>(path(ROUTES.transferServer, { project, server }), set);
   }
 
   removeTransferServer(project: string, server: string): Observable<TransferServer[]> {
+    if (isOfficeServer({ id: server })) {
+      const removed = this.http.delete<void>(path(ROUTES.officeServer, { server }));
+      return removed.pipe(switchMap(() => this.transferServers(project)));
+    }
     return this.http.delete<TransferServer[]>(path(ROUTES.transferServer, { project, server }));
   }
 

@@ -1,4 +1,5 @@
 import { readFile } from 'node:fs/promises';
+import { isOfficeServer } from '@folvex/contract';
 import type { SheetPackage } from '@folvex/core';
 import type { Database } from '../../data/database';
 import { applyPackage } from '../../data/package-edits';
@@ -11,11 +12,11 @@ interface Partners {
   package: SheetPackage;
 }
 
-/** Adds the servers in a file to a project, which a job file cannot hold, and the package that is sent to them. */
+/** Adds the servers in a file to a project or to the office, which a job file cannot hold, and the package that is sent to them. */
 export async function addPartners(db: Database, sealer: Sealer, projectId: string, file: string): Promise<void> {
   const { servers, package: pack } = JSON.parse(await readFile(file, 'utf8')) as Partners;
   for (const { secret, ...server } of servers) {
-    const row = { projectId, ...server, sealed: null, fingerprint: null };
+    const row = { projectId: isOfficeServer(server) ? null : projectId, ...server, sealed: null, fingerprint: null };
     const sealed = secret === '' ? null : sealer.seal(secret, secretAbout(row));
     await saveTransferServer(db, { ...row, sealed });
   }

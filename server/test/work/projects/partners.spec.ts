@@ -2,7 +2,14 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import request from 'supertest';
-import { path, ROUTES, type RunInfo, type TransferServer, type TransferServerChange } from '@folvex/contract';
+import {
+  isOfficeServer,
+  path,
+  ROUTES,
+  type RunInfo,
+  type TransferServer,
+  type TransferServerChange,
+} from '@folvex/contract';
 import { readJobFile } from '@folvex/core';
 import {
   startMailbox,
@@ -40,8 +47,8 @@ describe('the partners of the demo', () => {
     const plotter = await startPlotter({ media: [{ kind: 'roll', width: 610, leftMm: 100_000 }] });
     server.work();
     const addresses: Record<string, string> = {
-      'stand-in-mail': mailbox.address,
-      'stand-in-plotter': plotter.address,
+      'office:mail': mailbox.address,
+      'office:plotter': plotter.address,
     };
     for (const { server: one } of transfer.shares) {
       const kind = { 'http:': 'dav', 's3+http:': 's3' }[new URL(one.address).protocol];
@@ -57,10 +64,10 @@ describe('the partners of the demo', () => {
       expect(hasSecret).toBe(user !== '');
       const share = transfer.shares.find((one) => one.server.address === address);
       const change: TransferServerChange = { name, address, user, fingerprint: share?.server.fingerprint ?? null };
-      await request(server.app)
-        .put(path(ROUTES.transferServer, { ...at, server: id }))
-        .send(change)
-        .expect(200);
+      const saved = isOfficeServer({ id })
+        ? request(server.app).put(path(ROUTES.officeServer, { server: id }))
+        : request(server.app).put(path(ROUTES.transferServer, { ...at, server: id }));
+      expect((await saved.send(change)).ok).toBe(true);
     }
     const started = await request(server.app)
       .post(path(ROUTES.runs, { ...at, package: 'partners' }))

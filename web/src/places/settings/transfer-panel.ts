@@ -4,6 +4,8 @@ import { MatDialog } from '@angular/material/dialog';
 import { MatProgressBar } from '@angular/material/progress-bar';
 import { Store } from '@ngrx/store';
 import {
+  isOfficeServer,
+  OFFICE_SERVER,
   transferServerSchema,
   type TransferServer,
   type TransferServerChange,
@@ -14,7 +16,7 @@ import { reach, type Schema } from 'yup';
 import { takenInWords } from '../../deliveries/delivery-words';
 import { confirm } from '../../ui/confirm';
 import { TextField } from '../../forms/text-field';
-import { selectIsLead } from '../../state/session/session.reducer';
+import { selectIsLead, selectIsOwner } from '../../state/session/session.reducer';
 import { TransferActions } from '../../state/transfer/transfer.actions';
 import { transferFeature } from '../../state/transfer/transfer.reducer';
 
@@ -35,6 +37,16 @@ const KEY_WORDS = { user: 'Access key', secret: 'Secret key' } as const;
 const SFTP_WORDS = { user: 'User', secret: 'Password or private key' } as const;
 const SIGN_IN_WORDS = { user: 'User', secret: 'Password' } as const;
 
+interface ServerList {
+  heading: string;
+  /** What the ids of its servers begin with. */
+  prefix: string;
+  servers: readonly TransferServer[];
+  canChange: boolean;
+  /** What is said where it is empty. */
+  nobody: string;
+}
+
 /** The servers of consultants and offices that packages are delivered to, and those that take emails. */
 @Component({
   selector: 'fx-transfer',
@@ -47,9 +59,23 @@ export class TransferPanel {
   private readonly store = inject(Store);
   private readonly dialog = inject(MatDialog);
   private readonly found = this.store.selectSignal(transferFeature.selectServers);
-  protected readonly servers = computed(() => this.found() ?? []);
+  private readonly servers = computed(() => this.found() ?? []);
   protected readonly tests = this.store.selectSignal(transferFeature.selectTests);
-  protected readonly isLead = this.store.selectSignal(selectIsLead);
+  private readonly isLead = this.store.selectSignal(selectIsLead);
+  private readonly isOwner = this.store.selectSignal(selectIsOwner);
+  /** Those of the project and those that all projects have, each with who may change them. */
+  protected readonly lists = computed((): readonly ServerList[] => [
+    {
+      ...{ heading: 'For this project', prefix: '', canChange: this.isLead() },
+      servers: this.servers().filter((server) => !isOfficeServer(server)),
+      nobody: this.isLead() ? 'None yet.' : 'None yet. A lead of the project can add one.',
+    },
+    {
+      ...{ heading: 'For all projects', prefix: OFFICE_SERVER, canChange: this.isOwner() },
+      servers: this.servers().filter(isOfficeServer),
+      nobody: this.isOwner() ? 'None yet.' : 'None yet. An owner of this installation can add one.',
+    },
+  ]);
   protected readonly nameSchema = reach(transferServerSchema, 'name') as Schema;
   protected readonly addressSchema = reach(transferServerSchema, 'address') as Schema;
 
@@ -59,10 +85,11 @@ export class TransferPanel {
     this.store.dispatch(TransferActions.serversAskedFor());
   }
 
-  protected add(): void {
-    const name = `Server ${this.servers().length + 1}`;
+  protected add({ prefix, servers }: ServerList): void {
+    const name = `Server ${servers.length + 1}`;
     const set = { name, address: 'sftp://files.example/in', user: '', fingerprint: null };
-    this.store.dispatch(TransferActions.serverAdded({ id: freeId(name, this.servers()), set }));
+    const taken = servers.map(({ id }) => ({ id: id.slice(prefix.length) }));
+    this.store.dispatch(TransferActions.serverAdded({ id: prefix + freeId(name, taken), set }));
   }
 
   protected change({ id }: TransferServer, change: Partial<TransferServerChange>): void {
@@ -77,7 +104,9 @@ export class TransferPanel {
     confirm(this.dialog, {
       title: `Remove ${name}?`,
       lines: [
-        'Packages that are delivered to it say so until another destination is chosen.',
+        isOfficeServer({ id })
+          ? 'Packages of all projects that are delivered to it say so until another destination is chosen.'
+          : 'Packages that are delivered to it say so until another destination is chosen.',
         'This cannot be undone.',
       ],
       action: 'Remove server',

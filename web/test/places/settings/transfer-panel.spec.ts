@@ -1,3 +1,5 @@
+import { provideHttpClient } from '@angular/common/http';
+import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideEffects } from '@ngrx/effects';
@@ -57,6 +59,39 @@ describe('transfer servers', () => {
     enter(field(fixture, 'Address'), 'scp://elsewhere.example');
     await fixture.whenStable();
     expect(text(fixture)).toContain('An address has the form sftp://host/folder');
+  });
+
+  it('that all projects have are changed by owners only, and have ids of their own', async () => {
+    const archive = { ...server, id: 'office:server-1', name: 'Server 1' };
+    const arrived = TransferActions.serversArrived({ servers: [server, archive] });
+    const { fixture, sent } = await shown(shownWith(arrived));
+    const names = all(fixture, 'section').map((section) => section.getAttribute('aria-label'));
+    expect(names).toEqual(['Engineer', 'Server 1']);
+    press(fixture, 'Add a server for all projects');
+    expect(sent.at(-1)).toMatchObject({ id: 'office:server-2', set: { name: 'Server 2' } });
+    const account = { id: 'l', name: 'Lena', email: 'lena@office.example', isOwner: false };
+    const session: SessionInfo = { ...alone, office: true, account, roles: { quay: 'lead' } };
+    TestBed.resetTestingModule();
+    const ofLead = await shown(shownWith(SessionActions.sessionArrived({ session }), arrived));
+    const fields = all(ofLead.fixture, 'section').map((section) => section.querySelectorAll('input').length);
+    expect(fields[0]).toBeGreaterThan(0);
+    expect(fields[1]).toBe(0);
+    expect(text(ofLead.fixture)).not.toContain('Add a server for all projects');
+  });
+
+  it('of the office are saved and removed for all projects, and then listed again', () => {
+    TestBed.configureTestingModule({ providers: [provideHttpClient(), provideHttpClientTesting()] });
+    const [api, requests] = [TestBed.inject(OfficeApi), TestBed.inject(HttpTestingController)];
+    const listed: TransferServer[][] = [];
+    for (const [method, change] of [
+      ['PUT', api.saveTransferServer('quay', 'office:archive', SET)],
+      ['DELETE', api.removeTransferServer('quay', 'office:archive')],
+    ] as const) {
+      change.subscribe((servers) => listed.push(servers));
+      requests.expectOne({ method, url: '/api/transfer-servers/office%3Aarchive' }).flush(null);
+      requests.expectOne({ method: 'GET', url: '/api/projects/quay/transfer-servers' }).flush([server]);
+    }
+    expect(listed).toEqual([[server], [server]]);
   });
 
   it('ask for what a bucket is signed in to with', async () => {
