@@ -1,4 +1,4 @@
-import type { Delivered, Destination, PaperTaken, Problem } from '@folvex/core';
+import type { Delivered, Destination, PaperTaken, PlotDraft, PlotterPaper, Problem } from '@folvex/core';
 
 export type { Delivered, PaperTaken } from '@folvex/core';
 
@@ -17,6 +17,10 @@ export interface AtDestination {
   /** Where the destination is, for people: the path of a folder on the server, for instance. */
   where: string;
   paths: string[];
+  /** What a plotter tells of its paper; absent where it could not be asked, or is none. */
+  plotter?: PlotterPaper;
+  /** What comes out of a plotter for the files of a run; absent where that is not known, or it is none. */
+  draft?: PlotDraft;
   /** Where both are kept: the names that new files would get, by the paths that are taken. */
   numbered?: Record<string, string>;
 }

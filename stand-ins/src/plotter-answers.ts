@@ -1,6 +1,8 @@
 import type { Attributes, Message, Value } from '@sealsystems/ipp';
 import { isOver, type PlotQueue, type QueuedJob } from './plot-queue';
 
+/** How near to the edges of its paper it does not print, as roll plotters say of themselves (common practice), mm. */
+const MARGIN_MM = 5;
 /** Units of sizes on the wire to the millimetre (PWG 5100.7, `media-size`). */
 const UNITS = 100;
 /** How much of a roll a job takes that says nothing of its paper, mm. */
@@ -181,6 +183,9 @@ function printerAttributes(queue: PlotQueue, { uri, moreInfo, name, upTime }: Id
     },
     ...{ 'color-supported': true, 'print-color-mode-supported': ['color', 'monochrome'] },
     ...(ready.length > 0 && { 'media-ready': ready, 'media-supported': ready }),
+    ...Object.fromEntries(
+      ['top', 'bottom', 'left', 'right'].map((edge) => [`media-${edge}-margin-supported`, MARGIN_MM * UNITS]),
+    ),
   };
 }
 

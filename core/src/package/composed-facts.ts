@@ -14,6 +14,8 @@ export interface ComposedFacts {
   views: { id: string; scale: number; box: Box }[];
   viewports: { scale: number; box: Box }[];
   outside: Outside;
+  /** The box around everything but its frame; absent where there is nothing, or it was not looked at. */
+  ink?: Box;
   /** Marks that reach over its frame; 0 where it has none. */
   overFrame: number;
   /** Its pictures; those of placed PDF pages are none. */

@@ -33,6 +33,8 @@ const [MIN_MAIL_MB, USUAL_MAIL_MB, MAX_MAIL_MB] = [0.1, 10, 50];
 /** How long the recipient's page of an email stays open. */
 const [USUAL_PAGE_DAYS, MAX_PAGE_DAYS] = [14, 365];
 
+/** A plotter that prints less of its paper is none, mm. */
+const MAX_EDGE_MM = 100;
 /** As many sets as anybody prints at once. */
 const MAX_SETS = 50;
 
@@ -192,6 +194,15 @@ export const DESTINATION_KINDS = {
         maxLength: 300,
         description:
           'what it holds, separated by commas: widths of rolls in mm, and names of sheets (`610, 914, A3`); empty for what the plotter says',
+      },
+      {
+        key: 'marginMm',
+        kind: 'number',
+        caption: 'Edge without ink, mm',
+        min: 0,
+        max: MAX_EDGE_MM,
+        absent: 'as the plotter says',
+        description: 'how near to the edges of its paper it cannot print, mm; what lies nearer is a warning',
       },
       {
         key: 'nesting',

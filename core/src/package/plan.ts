@@ -1,6 +1,7 @@
 import { fieldsOf, withoutSlashes, type NamingContext } from './fields';
 import { legalName, legalPath } from '../naming/legal';
 import { applyRule, fieldsIn, parseRule, type NamingRule } from '../naming/rule';
+import type { PlotterPaper } from '../plot/media';
 import type { Problem } from '../problem';
 import type { Group } from '../sheet/groups';
 import type { ProjectFacts, Sheet } from '../sheet/model';
@@ -38,6 +39,8 @@ export interface PlanInput {
   pages?: ReadonlyMap<string, ComposedFacts>;
   /** What is at each of the destinations already of the planned files; undefined where that is not known. */
   there?: readonly (TakenPaths | undefined)[];
+  /** What the plotters among the destinations tell of their paper; undefined where that is not known, or it is none. */
+  plotters?: readonly (PlotterPaper | undefined)[];
   /** Each sheet as the latest issue that holds it has it, by id; absent: not looked at. */
   issued?: ReadonlyMap<string, IssuedState>;
   /** True where the files get passwords. */

@@ -1,7 +1,9 @@
+import { mappedBox, type Box } from '../geometry/box';
 import { tileGrid } from '../paper/tiles';
 import type { PaperSize } from '../paper/sizes';
-import { mediaIn, mediumInWords } from '../plot/media';
+import { mediaIn, mediumInWords, type MediaList, type Medium } from '../plot/media';
 import { paperTaken, planPlot, type PaperTaken } from '../plot/plot-plan';
+import type { Plot } from './destination-kinds';
 import { paperPlacement } from './model';
 import type { OutputPlan, PlanInput } from './plan';
 import { printedPaper } from './printed-paper';
@@ -11,6 +13,15 @@ export interface PlotPage {
   /** Id of its sheet. */
   sheet: string;
   paper: PaperSize;
+  /** What is on it but its frame; absent where that is not known, and on the parts of a sheet that is cut in several. */
+  ink?: Box;
+}
+
+/** The paper that a destination states, or what its plotter tells that it holds; `at`: which destination. */
+export function mediaFor({ project, plotters }: PlanInput, { media = '' }: Plot, at: number): MediaList {
+  const stated = mediaIn(media, project.papers);
+  const isStated = stated.media.length + stated.unknown.length > 0;
+  return isStated ? stated : { media: plotters?.[at]?.media ?? [], unknown: [] };
 }
 
 /** The pages that a plotter prints of a package, in the order of its PDFs; without sheets that are not composed yet. */
@@ -20,12 +31,13 @@ export function plotPages(input: PlanInput, plan: OutputPlan): PlotPage[] {
     .filter(({ format }) => format === undefined)
     .flatMap(({ sheets }) => sheets)
     .flatMap((id): PlotPage[] => {
-      const [sheet, own] = [byId.get(id), input.pages?.get(id)?.paper];
+      const [sheet, { paper: own, ink } = {}] = [byId.get(id), input.pages?.get(id)];
       if (!sheet || !own) return [];
       const { tiling } = paperPlacement(input.package, id, input.project);
       const grid = tiling && tileGrid(own, tiling);
       if (grid) return grid.tiles.map(() => ({ sheet: id, paper: grid.paper }));
-      return [{ sheet: id, paper: printedPaper(input, sheet, own).paper }];
+      const { paper, map } = printedPaper(input, sheet, own);
+      return [{ sheet: id, paper, ...(ink && { ink: mappedBox(map, ink) }) }];
     });
 }
 
@@ -43,29 +55,35 @@ export interface PlotDraft extends PaperTaken {
   pieces: DraftPiece[];
 }
 
-/** For each destination of a package what comes out of it; null where it is no plotter, or states no paper. */
+/** What comes out of a plotter for some pages, mm; `label`: what a page goes by in the picture. */
+export function plotDraft(
+  pages: readonly (PaperSize & { label: string })[],
+  { copies, nesting, costPerM2 }: Plot,
+  media: readonly Medium[],
+): PlotDraft {
+  const planned = planPlot(pages, { media, copies, nested: nesting !== undefined });
+  const pieces = planned.pieces.map(({ medium, width, length, pages: placed }) => ({
+    medium:
+      medium.kind === 'roll' ? `${mediumInWords(medium)}, ${(length / 1000).toFixed(2)} m` : mediumInWords(medium),
+    ...{ width, length },
+    pages: placed.map(({ page, x, y, turned }) => {
+      const { label, width: w, height: h } = pages[page]!;
+      return { number: label, x, y, across: turned ? h : w, along: turned ? w : h };
+    }),
+  }));
+  return { pieces, ...paperTaken(planned.pieces, costPerM2) };
+}
+
+/** For each destination of a package what comes out of it; null where it is no plotter, or its paper is not known. */
 export function plotDrafts(input: PlanInput, plan: OutputPlan): (PlotDraft | null)[] {
   const destinations = input.package.destinations ?? [];
   if (!destinations.some(({ kind }) => kind === 'plotter')) return destinations.map(() => null);
   const pages = plotPages(input, plan);
   const numbers = new Map(input.sheets.map(({ id, number }) => [id, number]));
-  return destinations.map((destination) => {
+  const labelled = pages.map(({ sheet, paper }) => ({ ...paper, label: numbers.get(sheet) ?? '' }));
+  return destinations.map((destination, at) => {
     if (destination.kind !== 'plotter') return null;
-    const { copies, nesting, costPerM2, media: list = '' } = destination;
-    const { media } = mediaIn(list, input.project.papers);
-    if (media.length === 0) return null;
-    const sizes = pages.map(({ paper }) => paper);
-    const planned = planPlot(sizes, { media, copies, nested: nesting !== undefined });
-    const pieces = planned.pieces.map(({ medium, width, length, pages: placed }) => ({
-      medium:
-        medium.kind === 'roll' ? `${mediumInWords(medium)}, ${(length / 1000).toFixed(2)} m` : mediumInWords(medium),
-      ...{ width, length },
-      pages: placed.map(({ page, x, y, turned }) => {
-        const { sheet, paper } = pages[page]!;
-        const [across, along] = turned ? [paper.height, paper.width] : [paper.width, paper.height];
-        return { number: numbers.get(sheet) ?? '', x, y, across, along };
-      }),
-    }));
-    return { pieces, ...paperTaken(planned.pieces, costPerM2) };
+    const { media } = mediaFor(input, destination, at);
+    return media.length === 0 ? null : plotDraft(labelled, destination, media);
   });
 }

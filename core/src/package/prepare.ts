@@ -40,7 +40,7 @@ export interface PreparedRun {
  * What a package does not say: how its sheets came out, what is at its destinations already, what was issued before, and
  * whether this run gives its files passwords; absent: not known, and none.
  */
-export type SeenFacts = Pick<PlanInput, 'pages' | 'there' | 'issued' | 'isProtected'>;
+export type SeenFacts = Pick<PlanInput, 'pages' | 'there' | 'plotters' | 'issued' | 'isProtected'>;
 
 /** The one planner: resolves the rules of a package and plans every file that a run of it writes. */
 export function prepareRun({ recipes, package: asked, ...facts }: PublishingFacts): PreparedRun {
@@ -53,11 +53,12 @@ export function prepareRun({ recipes, package: asked, ...facts }: PublishingFact
 /** Every finding of a prepared run, with what has been seen of its sheets and its destinations. */
 export function checkRun(
   { input, plan }: Pick<PreparedRun, 'input' | 'plan'>,
-  { pages, there, issued, isProtected }: SeenFacts,
+  { pages, there, plotters, issued, isProtected }: SeenFacts,
 ): Finding[] {
   const seen = {
     ...(pages && { pages }),
     ...(there && { there }),
+    ...(plotters && { plotters }),
     ...(issued && { issued }),
     // By this run, or by its recipe already.
     ...(isProtected && { isProtected }),
@@ -68,9 +69,9 @@ export function checkRun(
 /** What comes out of the plotters among the destinations of a prepared run, with the sheets that are composed. */
 export function draftPlots(
   { input, plan }: Pick<PreparedRun, 'input' | 'plan'>,
-  { pages }: SeenFacts,
+  { pages, plotters }: SeenFacts,
 ): (PlotDraft | null)[] {
-  return plotDrafts({ ...input, ...(pages && { pages }) }, plan);
+  return plotDrafts({ ...input, ...(pages && { pages }), ...(plotters && { plotters }) }, plan);
 }
 
 /** How many pages the PDFs of a prepared run will have; a sheet that takes its paper from a layout counts as one. */

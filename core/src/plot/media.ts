@@ -3,6 +3,13 @@ import { paperOf, type OwnPaper, type PaperSize } from '../paper/sizes';
 /** Paper that a plotter holds, mm: a roll, or sheets of one size, as they lie. */
 export type Medium = { kind: 'roll'; width: number } | ({ kind: 'sheet'; name: string } & PaperSize);
 
+/** What a plotter tells of its paper. */
+export interface PlotterPaper {
+  media: Medium[];
+  /** The widest edge that it cannot print on, mm; 0 where there is none, or it does not tell. */
+  marginMm: number;
+}
+
 /** Widths of the usual rolls, mm: A1 and A0 with and without an edge to trim, and 24, 36 and 42 in (common practice). */
 export const USUAL_ROLLS_MM = [594, 610, 841, 914, 1067] as const;
 

@@ -66,11 +66,44 @@ describe('a package for a plotter', () => {
     expect(nested!.pieces).toMatchObject([{ length: 420, pages: [{ number: 'A-100' }, { number: 'A-100' }] }]);
   });
 
+  it('is shown on what the plotter says that it holds, unless paper is stated', () => {
+    const told = { media: [{ kind: 'roll' as const, width: 914 }], marginMm: 5 };
+    const seen = (plot: Partial<Plot>) => drafts({ ...given(plot, [A1]), plotters: [undefined, told] })[1]!.pieces;
+    expect(seen({ media: '' })).toMatchObject([{ width: 914, length: 594 }]);
+    expect(seen({ media: '610' })).toMatchObject([{ width: 610 }]);
+    expect(drafts({ ...given({ media: 'hide' }, [A1]), plotters: [undefined, told] })).toEqual([null, null]);
+  });
+
   it('is not shown where its paper is asked from the plotter, or no sheet is composed yet', () => {
     expect(drafts(given({ media: '' }))).toEqual([null, null]);
     const { pages: _pages, ...early } = given({});
     expect(drafts(early)[1]).toMatchObject({ pieces: [], rollM: 0 });
     expect(drafts(input({}))).toEqual([]);
+  });
+
+  it('is warned of what the plotter cannot print at the edges, at the size that it is printed in', () => {
+    const ink = { xmin: 4, ymin: 20, xmax: 800, ymax: 570 };
+    const margins = (plot: Partial<Plot>, more: Partial<PlanInput> = {}, box = ink): string[] => {
+      const one = { ...given({ media: '610', ...plot }, [A1]), ...more };
+      const pages = new Map([['s0', { ...FACTS, paper: A1, ink: box }]]);
+      return runChecks({ ...one, pages }, outputPlan(one))
+        .filter(({ code }) => code === 'plot.margin')
+        .map(({ sentence }) => sentence);
+    };
+    const sentence = (mm: string, margin: number): string =>
+      `A-100 has something ${mm} mm from its edge, or beyond; the plotter prints nothing nearer than ${margin} mm. Move it, or choose another plotter.`;
+    expect(margins({})).toEqual([]);
+    expect(margins({ marginMm: 4 })).toEqual([]);
+    expect(margins({ marginMm: 5 })).toEqual([sentence('4.0', 5)]);
+    // What is stated goes before what the plotter tells.
+    const plotters = [undefined, { media: [], marginMm: 7.5 }];
+    expect(margins({}, { plotters })).toEqual([sentence('4.0', 7.5)]);
+    expect(margins({ marginMm: 3 }, { plotters })).toEqual([]);
+    // At half its size in the middle of the same paper, 210.25 mm lie at its sides.
+    const { package: pack } = given({ media: '610', marginMm: 5 }, [A1]);
+    const half = { ...pack, pages: { s0: { percent: 50 } } };
+    expect(margins({ marginMm: 5 }, { package: half })).toEqual([]);
+    expect(margins({ marginMm: 5 }, {}, { ...ink, xmax: 841 - 1.5 })).toEqual([sentence('1.5', 5)]);
   });
 
   it('has tiled sheets as the pages that they are cut into', () => {

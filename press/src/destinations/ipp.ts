@@ -12,6 +12,11 @@ import { certificateOf, trustOnly, type ShownCertificate } from './trust';
 
 /** How long a plotter may take to answer; one that takes a large job is busy for a while, ms. */
 const [ANSWER_MS, TAKEN_MS] = [20_000, 10 * 60_000];
+/** What is said of the edges that cannot be printed on (PWG 5100.7): of some paper, and the widths that there are at all. */
+const EDGES = {
+  ofPaper: ['media-top-margin', 'media-bottom-margin', 'media-left-margin', 'media-right-margin'],
+  supported: ['top', 'bottom', 'left', 'right'].map((edge) => `media-${edge}-margin-supported`),
+} as const;
 /** Units of sizes on the wire to the millimetre (PWG 5100.7, `media-size`). */
 const UNITS = 100;
 /** Jobs that are asked for at once: more than anybody looks at. */
@@ -64,13 +69,18 @@ export function plotter(login: TransferLogin): PlotterPort {
   return {
     where: login.name,
     facts: async () => {
-      const wanted = ['printer-state', 'printer-state-reasons', 'media-ready', 'media-col-ready'];
+      const wanted = ['printer-state', 'printer-state-reasons', 'media-ready', 'media-col-ready', ...EDGES.supported];
       const { 'printer-attributes-tag': told = {} } = await ask('Get-Printer-Attributes', {
         'requested-attributes': wanted,
       });
       const state = String(told['printer-state'] ?? 'idle') as PlotterFacts['state'];
       const reasons = listOf(told['printer-state-reasons']).map(String);
-      return { state, reasons: reasons.filter((reason) => reason !== 'none'), media: mediaOf(told) };
+      return {
+        state,
+        reasons: reasons.filter((reason) => reason !== 'none'),
+        media: mediaOf(told),
+        marginMm: marginOf(told),
+      };
     },
     print: async ({ name, file, width, length, isGrey }) => {
       const asked = { 'job-name': name, 'document-format': 'application/pdf' };
@@ -107,7 +117,7 @@ export function plotter(login: TransferLogin): PlotterPort {
 /** What a job says of its paper: of this size, to its edges, at true size. */
 function template(widthMm: number, lengthMm: number, isGrey: boolean): Attributes {
   const [x, y] = [widthMm, lengthMm].map((mm) => Math.round(mm * UNITS)) as [number, number];
-  const margins = { 'media-top-margin': 0, 'media-bottom-margin': 0, 'media-left-margin': 0, 'media-right-margin': 0 };
+  const margins = Object.fromEntries(EDGES.ofPaper.map((key) => [key, 0]));
   return {
     'media-col': { 'media-size': { 'x-dimension': x, 'y-dimension': y }, ...margins },
     'print-scaling': 'none',
@@ -146,6 +156,15 @@ function mediaOf(told: Attributes): Medium[] {
     add(kind === 'roll', toMm(width), kind === 'roll' ? 0 : toMm(height));
   }
   return [...found.values()];
+}
+
+/** The widest of the edges of its paper that a plotter cannot print on, mm; of each edge it tells the widths that there are. */
+function marginOf(told: Attributes): number {
+  const least = EDGES.supported.flatMap((key) => {
+    const widths = listOf(told[key]).filter((one): one is number => typeof one === 'number');
+    return widths.length > 0 ? [Math.min(...widths)] : [];
+  });
+  return Math.max(0, ...least) / UNITS;
 }
 
 function listOf<T>(value: T | readonly T[] | undefined): T[] {

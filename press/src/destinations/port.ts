@@ -1,5 +1,5 @@
 import type { Writable } from 'node:stream';
-import type { Delivered, Medium, Problem } from '@folvex/core';
+import type { Delivered, PlotterPaper, Problem } from '@folvex/core';
 import type { TransferLogin } from './transfer-login';
 
 /** A finished file to deliver. */
@@ -112,11 +112,10 @@ export interface PlotJob {
 }
 
 /** What a plotter tells of itself. */
-export interface PlotterFacts {
+export interface PlotterFacts extends PlotterPaper {
   state: 'idle' | 'processing' | 'stopped';
   /** Keywords that say more of it (RFC 8011, 5.4.12), such as `media-empty`. */
   reasons: string[];
-  media: Medium[];
 }
 
 /** How far a printing job is: `open` until it is over. */

@@ -1,4 +1,5 @@
 import {
+  boxOfMarks,
   letteringFacts,
   marksOutside,
   printableArea,
@@ -20,12 +21,14 @@ export function pageFacts(
   { project, typefaces }: Pick<SheetTask, 'project' | 'typefaces'>,
 ): ComposedFacts & { pictures: PictureFacts[] } {
   const fonts = fontsWith(typefaces);
+  const ink = boxOfMarks(page, ['Frame']);
   return {
     paper,
     views: views.map(({ view, scale, box }) => ({ id: view.id, scale, box })),
     viewports: viewports.map(({ scale, box }) => ({ scale, box })),
     // Marks of the frame are at the very edge on purpose.
     outside: marksOutside(page, printableArea(paper, project), ['Frame']),
+    ...(ink && { ink }),
     // Stamps along the edge of the paper are meant to be there.
     overFrame: frame ? marksOutside(page, frame, ['Frame', 'Stamps']).count : 0,
     pictures: pictureFacts(page, drawings),

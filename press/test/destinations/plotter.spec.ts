@@ -1,11 +1,14 @@
 import { execFile } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
+import ipp from '@sealsystems/ipp';
 import { PageBuilder, piecePage, planPlot, type Plot } from '@folvex/core';
 import { linePath } from '../../../core/src/geometry/outline';
 import { startPlotter, type StandInPlotter } from '../../../stand-ins/src/index';
 import { openDestination } from '../../src/destinations';
-import type { PlotterPort } from '../../src/destinations/port';
+import type { PlotterFacts, PlotterPort } from '../../src/destinations/port';
 import { probeTransfer } from '../../src/destinations/probe';
 import type { TransferLogin } from '../../src/destinations/transfer-login';
 import { pagePdf } from '../../src/pdf/page-pdf';
@@ -99,6 +102,27 @@ describe.each(['the stand-in', 'CUPS'])('a plotter, as %s is one', (which) => {
   });
 });
 
+/** What is made of a plotter's answer with these attributes. */
+async function answering(attributes: Record<string, unknown>): Promise<PlotterFacts> {
+  const answer = {
+    ...{ version: '2.0', statusCode: 'successful-ok', id: 1 },
+    'operation-attributes-tag': { 'attributes-charset': 'utf-8', 'attributes-natural-language': 'en' },
+    'printer-attributes-tag': { 'printer-state': 'idle', ...attributes },
+  };
+  const plotter = createServer((_request, response) => {
+    response.writeHead(200, { 'Content-Type': 'application/ipp' }).end(ipp.serialize(answer as never));
+  });
+  await new Promise<void>((ready) => plotter.listen(0, '127.0.0.1', ready));
+  const { port } = plotter.address() as AddressInfo;
+  const asked = await portTo({ ...loginOf({ address: `ipp://127.0.0.1:${port}/p` }) });
+  try {
+    return await asked.facts();
+  } finally {
+    plotter.closeAllConnections();
+    await new Promise((closed) => plotter.close(closed));
+  }
+}
+
 describe('a plotter', () => {
   let standIn: StandInPlotter;
   beforeAll(async () => {
@@ -119,6 +143,15 @@ describe('a plotter', () => {
     ]);
     const [paper] = (await probeTransfer(loginOf(standIn))).slice(-1);
     expect(paper!.sentence).toBe('It holds A3, roll 914 mm.');
+  });
+
+  it('tells the widest edge that it cannot print on', async () => {
+    const told = async (attributes: Parameters<typeof answering>[0]) => (await answering(attributes)).marginMm;
+    expect((await (await portTo(loginOf(standIn))).facts()).marginMm).toBe(5);
+    expect(await told({})).toBe(0);
+    // Hundredths of a millimetre (PWG 5100.7); borderless printing is one of the widths.
+    const widths = { 'media-top-margin-supported': [0, 300], 'media-left-margin-supported': 635 };
+    expect(await told(widths)).toBe(6.35);
   });
 
   it('loses no job that ends while its jobs are asked for', async () => {

@@ -1,6 +1,13 @@
 import type { AtDestination, LookedAtDestination } from '@folvex/contract';
 import { ProblemError, type Destination } from '@folvex/core';
-import { numberedNames, openDestination, type DestinationPort, type MailPort, type PlotterPort } from '@folvex/press';
+import {
+  numberedNames,
+  openDestination,
+  StepFailed,
+  type DestinationPort,
+  type MailPort,
+  type PlotterPort,
+} from '@folvex/press';
 import { transferLogins } from '../data/transfer-servers';
 import type { Services } from './services';
 
@@ -28,7 +35,8 @@ export async function lookInto(
 ): Promise<AtDestination> {
   const port = await portTo(deps, projectId, destination);
   try {
-    if ('send' in port || 'print' in port) return { where: port.where, paths: [] };
+    if ('send' in port) return { where: port.where, paths: [] };
+    if ('print' in port) return { where: port.where, paths: [], ...(await paperOf(port)) };
     const taken = await port.list(paths);
     const areKept = 'onConflict' in destination && destination.onConflict === 'both' && taken.length > 0;
     const names = areKept ? { numbered: await numberedNames(port, taken) } : {};
@@ -39,6 +47,17 @@ export async function lookInto(
     throw new ProblemError({ code: 'destination.away', sentence, place: {} });
   } finally {
     await port.close();
+  }
+}
+
+/** What a plotter tells of its paper; nothing where it is away: it is asked again when something is printed. */
+async function paperOf(port: PlotterPort): Promise<Pick<AtDestination, 'plotter'>> {
+  try {
+    const { media, marginMm } = await port.facts();
+    return { plotter: { media, marginMm } };
+  } catch (error) {
+    if (error instanceof StepFailed || error instanceof ProblemError) return {};
+    throw error;
   }
 }
 

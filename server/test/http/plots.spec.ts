@@ -1,5 +1,13 @@
 import request from 'supertest';
-import { isDeliveryOver, path, ROUTES, type DeliveryInfo, type PackageChange, type RunInfo } from '@folvex/contract';
+import {
+  isDeliveryOver,
+  path,
+  ROUTES,
+  type AtDestination,
+  type DeliveryInfo,
+  type PackageChange,
+  type RunInfo,
+} from '@folvex/contract';
 import type { Plot } from '@folvex/core';
 import { startPlotter, type StandInPlotter } from '../../../stand-ins/src/index';
 import { breakingProxy } from '../../../press/test/support/peers';
@@ -85,6 +93,35 @@ describe('a package that is printed', () => {
     });
     // The permit set has sheets of A1, A2 and A3.
     expect(new Set(jobs.map(({ width }) => width))).toEqual(new Set([610, 297]));
+  });
+
+  it('is shown as it will come out before it is sent, on what the plotter holds', async () => {
+    const look = async (destination: Partial<Plot>): Promise<AtDestination> =>
+      (
+        await request(server.app)
+          .post(path(ROUTES.runDestination, { run: run.id }))
+          .send({ destination: { ...PLOT, ...destination } })
+          .expect(200)
+      ).body as AtDestination;
+    const { plotter: told, draft } = await look({ media: '' });
+    expect(told).toEqual({
+      media: [
+        { kind: 'roll', width: 610 },
+        { kind: 'sheet', name: 'A3', width: 297, height: 420 },
+      ],
+      marginMm: 5,
+    });
+    const { rollM, areaM2 } = run.deliveries[0]!.plot!;
+    expect(draft!.pieces).toHaveLength(run.files.reduce((sum, file) => sum + file.pages, 0));
+    expect([draft!.rollM, draft!.areaM2]).toEqual([expect.closeTo(rollM, 6), expect.closeTo(areaM2, 6)]);
+    const nested = await look({ media: '610', nesting: 'side by side' });
+    expect(nested.draft!.areaM2).toBeLessThan(0.61 * draft!.rollM + 1);
+    expect(nested.draft!.pieces.length).toBeLessThan(draft!.pieces.length);
+    expect(draft!.pieces[0]!.pages[0]!.number).not.toBe('1');
+    await setUp('ipp://127.0.0.1:1/away');
+    const away = await look({ media: '' });
+    await setUp(plotter.address);
+    expect([away.where, away.plotter, away.draft]).toEqual(['Roll plotter', undefined, undefined]);
   });
 
   it('is added up by project and plotter', async () => {

@@ -20,6 +20,7 @@ import { RunActions } from '../state/runs/runs.actions';
 import { nameOfRun } from '../state/runs/runs.reducer';
 import { countOf } from '../ui/words';
 import { DestinationForm } from './destination-form';
+import { PlotPicture } from './plot-picture';
 
 /** A pause in typing, ms. */
 const TYPING_MS = 400;
@@ -33,12 +34,23 @@ interface SendRequest {
 @Component({
   selector: 'fx-send-run',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [DestinationForm, MatButton, MatDialogActions, MatDialogClose, MatDialogContent, MatDialogTitle],
+  imports: [
+    DestinationForm,
+    MatButton,
+    MatDialogActions,
+    MatDialogClose,
+    MatDialogContent,
+    MatDialogTitle,
+    PlotPicture,
+  ],
   template: `
     <h2 mat-dialog-title>Send {{ name }}</h2>
     <mat-dialog-content>
       <p class="quiet">{{ files }}, as they were published. Nothing is made again.</p>
       <fx-destination-form [destination]="destination()" [where]="where()" (changed)="destination.set($event!)" />
+      @if (draft(); as paper) {
+        <fx-plot-picture [draft]="paper" />
+      }
       <p aria-live="polite">{{ there() }}</p>
     </mat-dialog-content>
     <mat-dialog-actions>
@@ -88,6 +100,11 @@ class SendRun {
     return { run, destination, after: deliveries.length };
   });
   protected readonly where = computed(() => this.found.answer()?.where ?? '');
+  /** What comes out of the plotter. */
+  protected readonly draft = computed(() => {
+    const draft = this.destination().kind === 'plotter' ? this.found.answer()?.draft : undefined;
+    return draft && draft.pieces.length > 0 ? draft : null;
+  });
   private readonly people = inject(Store).selectSignal(selectPeople);
   private readonly mailFaults = (mail: Mail) => mailFaults(mail, this.people());
   /** True where an address is wrong, or names are taken and nothing is to be done about that. */

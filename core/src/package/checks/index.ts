@@ -25,6 +25,7 @@ export * from './outside-printable';
 export * from './over-frame';
 export * from './overlapping-views';
 export * from './pictures-left-out';
+export * from './plot-margins';
 export * from './plot-media';
 export * from './protected-files';
 export * from './replaced-files';

@@ -1,8 +1,7 @@
 import { describePaper } from '../../paper/sizes';
-import { mediaIn } from '../../plot/media';
 import { misfitsAmong } from '../../plot/plot-plan';
 import { defineCheck, nameOf, type FoundProblem } from '../finding';
-import { plotPages } from '../plot-papers';
+import { mediaFor, plotPages } from '../plot-papers';
 
 /** Paper that a plotter is said to hold: what cannot be read of it, and pages that fit none of it. */
 export const plotMedia = defineCheck(
@@ -16,13 +15,13 @@ export const plotMedia = defineCheck(
     return (input.package.destinations ?? []).flatMap((destination, at): FoundProblem<'plot.media' | 'plot.fit'>[] => {
       if (destination.kind !== 'plotter') return [];
       const place = { path: `destinations.${at}` };
-      const { media, unknown } = mediaIn(destination.media ?? '', input.project.papers);
+      const { media, unknown } = mediaFor(input, destination, at);
       const wrong = unknown.map((entry) => ({
         code: 'plot.media' as const,
         sentence: `${entry} is neither the width of a roll in mm nor the name of a paper; correct the paper of the plotter.`,
         place,
       }));
-      // Without any, the plotter is asked when the run is sent.
+      // Where none is known, the plotter is asked when the run is sent.
       const misfits = media.length > 0 ? misfitsAmong(sizes, media).map((page) => pages[page]!) : [];
       const fits = input.sheets.flatMap((sheet) => {
         const paper = misfits.find((page) => page.sheet === sheet.id)?.paper;

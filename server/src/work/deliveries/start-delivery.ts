@@ -1,9 +1,20 @@
 import type { AtDestination } from '@folvex/contract';
-import { mailFaults, resolveDestination, ProblemError, type Destination, type Mail } from '@folvex/core';
+import {
+  mailFaults,
+  mediaIn,
+  plotDraft,
+  resolveDestination,
+  ProblemError,
+  type Destination,
+  type Mail,
+  type Plot,
+} from '@folvex/core';
+import { openPlotFiles } from '@folvex/press';
 import { inTransaction, type Connection, type Database } from '../../data/database';
 import { projectFacts } from '../../data/projects';
-import { runById, runFilesOf, type RunRow } from '../../data/runs';
+import { runById, runFilesOf, type RunFileRow, type RunRow } from '../../data/runs';
 import { Refused } from '../../errors';
+import type { Store } from '../../files/store';
 import { lookInto } from '../destinations';
 import type { Queue } from '../queue/queue';
 import type { Sealer } from '../access/secrets';
@@ -13,6 +24,7 @@ interface Deps {
   connection: Connection;
   deliveryFolder: string;
   sealer: Sealer;
+  store: Store;
   queue: Queue;
 }
 
@@ -24,9 +36,37 @@ export async function lookForRun(
 ): Promise<AtDestination | undefined> {
   const run = await runById(deps.connection.db, runId);
   if (!run) return undefined;
-  const paths = (await runFilesOf(deps.connection.db, runId)).map(({ path }) => path);
+  const files = await runFilesOf(deps.connection.db, runId);
   const { db } = deps.connection;
-  return lookInto({ ...deps, db }, run.projectId, await resolved(db, run, destination), paths);
+  const sentTo = await resolved(db, run, destination);
+  const paths = files.map(({ path }) => path);
+  const found = await lookInto({ ...deps, db }, run.projectId, sentTo, paths);
+  return sentTo.kind === 'plotter'
+    ? { ...found, ...(await draftOf(deps, run, files, { plot: sentTo, found })) }
+    : found;
+}
+
+/** What comes out of a plotter for the PDF files of a run; nothing where it is not known which paper it holds. */
+async function draftOf(
+  { store }: Pick<Deps, 'store'>,
+  { input: { project, sheets } }: RunRow,
+  files: readonly RunFileRow[],
+  { plot, found: { plotter } }: { plot: Plot; found: AtDestination },
+): Promise<Pick<AtDestination, 'draft'>> {
+  const stated = mediaIn(plot.media ?? '', project.papers).media;
+  const media = stated.length > 0 ? stated : (plotter?.media ?? []);
+  if (media.length === 0) return {};
+  const pdfs = files.filter(({ format }) => format === null);
+  const local = pdfs.map(async ({ path, hash }) => ({ path, from: await store.localFile(hash) }));
+  const { sources } = await openPlotFiles(await Promise.all(local));
+  const numbers = new Map(sheets.map(({ id, number }) => [id, number]));
+  // A sheet that is cut in several has several pages, of which nobody knows which is whose.
+  const labels = new Map(pdfs.map((file) => [file.path, file.sheets.length === file.pages ? file.sheets : []]));
+  const pages = sources.map(({ file, page, ...size }) => {
+    const number = numbers.get(labels.get(file)?.[page - 1] ?? '');
+    return { ...size, label: number === undefined || number === '' ? `${page}` : number };
+  });
+  return { draft: plotDraft(pages, plot, media) };
 }
 
 /** Has a finished run sent to a destination, in addition to where it was sent before. False where there is no such run. */

@@ -122,14 +122,15 @@ async function checkAndEnqueue(
   const { db } = deps.connection;
   const paths = frozen.plan.files.map(({ path }) => path);
   // One that is away holds up neither the run nor the others: it gets its files when it is back.
-  const there = await Promise.all(
+  const looked = await Promise.all(
     prepared.destinations.map(async (one) => {
-      const looked = one.ok ? await lookOrSay({ ...deps, db }, projectId, one.value, paths) : undefined;
-      return looked && 'paths' in looked ? takenPaths(looked) : undefined;
+      const found = one.ok ? await lookOrSay({ ...deps, db }, projectId, one.value, paths) : undefined;
+      return found && 'paths' in found ? found : undefined;
     }),
   );
   const findings = checkRun(prepared, {
-    ...{ there, pages: knownPages(frozen, newSheets) },
+    ...{ there: looked.map((found) => found && takenPaths(found)), plotters: looked.map((found) => found?.plotter) },
+    pages: knownPages(frozen, newSheets),
     issued: new Map((await issuedStates(db, projectId)).map((state) => [state.sheet.id, state])),
     isProtected: frozen.lock !== undefined,
   });

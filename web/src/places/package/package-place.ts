@@ -219,6 +219,7 @@ export class PackagePlace {
   private readonly checked = this.planner.check(this.planned, () => ({
     pages: this.composed().facts,
     there: this.destinations.there(),
+    plotters: this.destinations.plotters(),
     issued: this.issued(),
     isProtected: this.protect() !== undefined,
   }));

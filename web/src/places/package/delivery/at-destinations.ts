@@ -34,6 +34,8 @@ export function destinationsOf({ output, run }: Outgoing) {
     /** Where each destination is, or why it cannot be looked at; none until that is known. */
     where: computed(() => (answer() ?? []).map((one) => ('problem' in one ? one.problem.sentence : one.where))),
     /** What is already at each destination of the files of the plan; undefined until it is known. */
+    /** What those tell of their paper that are plotters; undefined until it is known. */
+    plotters: computed(() => answer()?.map((one) => ('problem' in one ? undefined : one.plotter))),
     there: computed(() => answer()?.map((one) => ('problem' in one ? undefined : takenPaths(one)))),
   };
 }
