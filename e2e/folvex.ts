@@ -166,7 +166,7 @@ export async function choose(scope: Page | Locator, name: string | RegExp, words
 export async function addServer(page: Page, address: string): Promise<Locator> {
   await page.getByRole('link', { name: 'Settings', exact: true }).click();
   await page.getByRole('button', { name: 'Servers', exact: true }).click();
-  await page.getByRole('button', { name: 'Add a server' }).click();
+  await page.getByRole('button', { name: 'Add a server', exact: true }).click();
   const server = page.getByRole('region', { name: 'Server 1' });
   await server.getByLabel('Address').fill(address);
   await server.getByLabel('Address').press('Enter');
