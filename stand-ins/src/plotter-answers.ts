@@ -1,7 +1,7 @@
 import type { Attributes, Message, Value } from '@sealsystems/ipp';
 import { isOver, type PlotQueue, type QueuedJob } from './plot-queue';
 
-/** How near to the edges of its paper it does not print, as roll plotters say of themselves (common practice), mm. */
+/** Its unprintable margin, as large as that of usual roll plotters (common practice), mm. */
 const MARGIN_MM = 5;
 /** Units of sizes on the wire to the millimetre (PWG 5100.7, `media-size`). */
 const UNITS = 100;

@@ -1,16 +1,16 @@
 import type { Group } from '../sheet/groups';
-import type { Contact, ProjectFacts, Sheet } from '../sheet/model';
+import type { Contact, Sheet } from '../sheet/model';
 import type { ExtraFormat } from './formats';
 
-/** What a file of a run is chosen by; no format: PDF. */
+/** What decides who gets a file; without a format it is a PDF. */
 interface FileContent {
   format?: ExtraFormat | null;
   sheets: readonly string[];
 }
 
-/** The project that files and recipients belong to. */
+/** The parts of a project that say who gets which files. */
 interface Directory {
-  project: Pick<ProjectFacts, 'people'>;
+  project: { people?: readonly Contact[] };
   groups: readonly Group[];
   sheets: readonly Pick<Sheet, 'id' | 'group'>[];
 }
@@ -37,18 +37,18 @@ function gets(
   return !groups || among.length === 0 || among.some((name) => groups.some((one) => isAlike(one, name)));
 }
 
-/** Groups that whoever has an address is sent, and that the project does not have. */
+/** Groups stated for the people at an address that the project does not have. */
 export function unknownGroups({ project, groups }: Omit<Directory, 'sheets'>, address: string): string[] {
   const stated = peopleAt(project, address).flatMap((contact) => contact.groups ?? []);
   return [...new Set(stated)].filter((name) => !groups.some((group) => isAlike(group.name, name)));
 }
 
-/** The people that an issue of a purpose is proposed for. */
+/** The people who get issues for a purpose. */
 export function peopleFor(purpose: string, people: readonly Contact[]): Contact[] {
   return people.filter(({ purposes = [] }) => purposes.some((one) => isAlike(one, purpose)));
 }
 
-function peopleAt({ people = [] }: Directory['project'], address: string): Contact[] {
+function peopleAt({ people = [] }: Directory['project'], address: string): readonly Contact[] {
   return people.filter(({ mail }) => isAlike(mail, address));
 }
 

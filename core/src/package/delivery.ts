@@ -21,7 +21,7 @@ export type Delivered =
     }
   | { problem: Problem };
 
-/** True where a destination has a file: it did not fail, and was not kept from there by rule. */
+/** True where a destination has the file: it neither failed nor was left out. */
 export function hasArrived(outcome: Delivered): boolean {
   return 'path' in outcome && outcome.how !== 'left out' && outcome.how !== 'not printed';
 }

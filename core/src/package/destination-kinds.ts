@@ -33,8 +33,8 @@ const [MIN_MAIL_MB, USUAL_MAIL_MB, MAX_MAIL_MB] = [0.1, 10, 50];
 /** How long the recipient's page of an email stays open. */
 const [USUAL_PAGE_DAYS, MAX_PAGE_DAYS] = [14, 365];
 
-/** A plotter that prints less of its paper is none, mm. */
-const MAX_EDGE_MM = 100;
+/** The widest unprintable margin that can be entered, mm. */
+const MAX_MARGIN_MM = 100;
 /** As many sets as anybody prints at once. */
 const MAX_SETS = 50;
 
@@ -198,11 +198,12 @@ export const DESTINATION_KINDS = {
       {
         key: 'marginMm',
         kind: 'number',
-        caption: 'Edge without ink, mm',
+        caption: 'Unprintable margin, mm',
         min: 0,
-        max: MAX_EDGE_MM,
+        max: MAX_MARGIN_MM,
         absent: 'as the plotter says',
-        description: 'how near to the edges of its paper it cannot print, mm; what lies nearer is a warning',
+        description:
+          'how much of its paper the plotter cannot print along the edges, mm; whatever lies there is a warning',
       },
       {
         key: 'nesting',

@@ -1,7 +1,7 @@
 import { mappedBox, type Box } from '../geometry/box';
 import { tileGrid } from '../paper/tiles';
-import type { PaperSize } from '../paper/sizes';
-import { mediaIn, mediumInWords, type MediaList, type Medium } from '../plot/media';
+import type { OwnPaper, PaperSize } from '../paper/sizes';
+import { mediaIn, mediumInWords, type MediaList, type Medium, type PlotterPaper } from '../plot/media';
 import { paperTaken, planPlot, type PaperTaken } from '../plot/plot-plan';
 import type { Plot } from './destination-kinds';
 import { paperPlacement } from './model';
@@ -13,15 +13,19 @@ export interface PlotPage {
   /** Id of its sheet. */
   sheet: string;
   paper: PaperSize;
-  /** What is on it but its frame; absent where that is not known, and on the parts of a sheet that is cut in several. */
+  /** The box around everything on it except its frame; absent where it is not known, and for the tiles of a sheet. */
   ink?: Box;
 }
 
-/** The paper that a destination states, or what its plotter tells that it holds; `at`: which destination. */
-export function mediaFor({ project, plotters }: PlanInput, { media = '' }: Plot, at: number): MediaList {
-  const stated = mediaIn(media, project.papers);
+/** The paper that a destination states, or else what its plotter says it holds. */
+export function mediaFor(
+  { media = '' }: Pick<Plot, 'media'>,
+  papers: readonly OwnPaper[] | undefined,
+  told: Pick<PlotterPaper, 'media'> | undefined,
+): MediaList {
+  const stated = mediaIn(media, papers);
   const isStated = stated.media.length + stated.unknown.length > 0;
-  return isStated ? stated : { media: plotters?.[at]?.media ?? [], unknown: [] };
+  return isStated ? stated : { media: told?.media ?? [], unknown: [] };
 }
 
 /** The pages that a plotter prints of a package, in the order of its PDFs; without sheets that are not composed yet. */
@@ -83,7 +87,7 @@ export function plotDrafts(input: PlanInput, plan: OutputPlan): (PlotDraft | nul
   const labelled = pages.map(({ sheet, paper }) => ({ ...paper, label: numbers.get(sheet) ?? '' }));
   return destinations.map((destination, at) => {
     if (destination.kind !== 'plotter') return null;
-    const { media } = mediaFor(input, destination, at);
+    const { media } = mediaFor(destination, input.project.papers, input.plotters?.[at]);
     return media.length === 0 ? null : plotDraft(labelled, destination, media);
   });
 }

@@ -6,7 +6,7 @@ export type Medium = { kind: 'roll'; width: number } | ({ kind: 'sheet'; name: s
 /** What a plotter tells of its paper. */
 export interface PlotterPaper {
   media: Medium[];
-  /** The widest edge that it cannot print on, mm; 0 where there is none, or it does not tell. */
+  /** The widest unprintable margin, mm; 0 where there is none, or the plotter does not say. */
   marginMm: number;
 }
 

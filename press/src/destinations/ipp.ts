@@ -12,7 +12,7 @@ import { certificateOf, trustOnly, type ShownCertificate } from './trust';
 
 /** How long a plotter may take to answer; one that takes a large job is busy for a while, ms. */
 const [ANSWER_MS, TAKEN_MS] = [20_000, 10 * 60_000];
-/** What is said of the edges that cannot be printed on (PWG 5100.7): of some paper, and the widths that there are at all. */
+/** Attributes for unprintable margins (PWG 5100.7): of the paper of a job, and those that a plotter supports. */
 const EDGES = {
   ofPaper: ['media-top-margin', 'media-bottom-margin', 'media-left-margin', 'media-right-margin'],
   supported: ['top', 'bottom', 'left', 'right'].map((edge) => `media-${edge}-margin-supported`),
@@ -158,7 +158,7 @@ function mediaOf(told: Attributes): Medium[] {
   return [...found.values()];
 }
 
-/** The widest of the edges of its paper that a plotter cannot print on, mm; of each edge it tells the widths that there are. */
+/** The widest unprintable margin, mm. A plotter lists the margins that it supports for each edge; the smallest one counts. */
 function marginOf(told: Attributes): number {
   const least = EDGES.supported.flatMap((key) => {
     const widths = listOf(told[key]).filter((one): one is number => typeof one === 'number');

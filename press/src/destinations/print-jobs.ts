@@ -1,7 +1,7 @@
 import { rm } from 'node:fs/promises';
 import {
   describePaper,
-  mediaIn,
+  mediaFor,
   mediumInWords,
   planPlot,
   ProblemError,
@@ -46,13 +46,12 @@ export interface PlannedJob {
  */
 export function plannedJobs(
   { sources }: PlotFiles,
-  { media: stated = '', copies, nesting }: Plot,
+  plot: Plot,
   options: { facts: PlotterFacts; papers: readonly OwnPaper[] | undefined; packageName: string; where: string },
 ): PlannedJob[] {
   const { facts, papers, packageName, where } = options;
-  const own = mediaIn(stated, papers).media;
-  const media = own.length > 0 ? own : facts.media;
-  const { pieces, misfits } = planPlot(sources, { media, copies, nested: nesting !== undefined });
+  const { media } = mediaFor(plot, papers, facts);
+  const { pieces, misfits } = planPlot(sources, { media, copies: plot.copies, nested: plot.nesting !== undefined });
   const [misfit] = misfits;
   if (misfit !== undefined) {
     const source = sources[misfit]!;

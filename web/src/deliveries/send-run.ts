@@ -13,11 +13,12 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Store } from '@ngrx/store';
 import { debounceTime } from 'rxjs';
 import type { RunInfo } from '@folvex/contract';
-import { mailFaults, newDestination, type Destination, type Mail } from '@folvex/core';
+import { fileFilter, mailFaults, newDestination, recipientsIn, type Destination, type Mail } from '@folvex/core';
 import { Lookups } from '../state/lookups/lookups';
-import { selectPeople } from '../state/project/project.reducer';
+import { projectFeature, selectPeople } from '../state/project/project.reducer';
 import { RunActions } from '../state/runs/runs.actions';
 import { nameOfRun } from '../state/runs/runs.reducer';
+import { selectAllSheets } from '../state/sheets/sheets.selectors';
 import { countOf } from '../ui/words';
 import { DestinationForm } from './destination-form';
 import { PlotPicture } from './plot-picture';
@@ -105,7 +106,10 @@ class SendRun {
     const draft = this.destination().kind === 'plotter' ? this.found.answer()?.draft : undefined;
     return draft && draft.pieces.length > 0 ? draft : null;
   });
-  private readonly people = inject(Store).selectSignal(selectPeople);
+  private readonly store = inject(Store);
+  private readonly people = this.store.selectSignal(selectPeople);
+  private readonly groups = this.store.selectSignal(projectFeature.selectGroups);
+  private readonly sheets = this.store.selectSignal(selectAllSheets);
   private readonly mailFaults = (mail: Mail) => mailFaults(mail, this.people());
   /** True where an address is wrong, or names are taken and nothing is to be done about that. */
   protected readonly isStopped = computed(() => {
@@ -121,7 +125,7 @@ class SendRun {
     if (this.found.loading()) return 'Looking at what is there …';
     const destination = this.destination();
     const paths = this.found.answer()?.paths;
-    if (destination.kind === 'mail') return this.mailFaults(destination)[0]?.sentence ?? '';
+    if (destination.kind === 'mail') return this.mailFaults(destination)[0]?.sentence ?? this.shares(destination);
     if (!paths || destination.kind === 'plotter') return '';
     if (paths.length === 0) return 'No file of the same name exists there.';
     const one = paths.length === 1 ? `${paths[0]!} exists there` : `${paths.length} files of the same name exist there`;
@@ -130,6 +134,18 @@ class SendRun {
     const next = name === undefined ? '' : ` ${paths[0]!} would become ${name}.`;
     return `${one}. Files with the same content stay as they are.${next}`;
   });
+
+  /** Which recipients of an email do not get all files, and how many they get. */
+  private shares({ to }: Mail): string {
+    const { files } = this.run;
+    const project = { project: { people: this.people() }, groups: this.groups(), sheets: this.sheets() };
+    const lines = recipientsIn(to, this.people()).addresses.flatMap((address) => {
+      const theirs = files.filter(fileFilter(project, address)).length;
+      if (theirs === files.length) return [];
+      return theirs === 0 ? `${address} gets none of the files.` : `${address} gets ${theirs} of ${this.files}.`;
+    });
+    return lines.join(' ');
+  }
 }
 
 /**

@@ -18,7 +18,7 @@ export const plotMargins = defineCheck(
         );
         const most = Math.max(0, ...short);
         if (most === 0) return [];
-        const sentence = `${nameOf(sheet)} has something ${(margin - most).toFixed(1)} mm from its edge, or beyond; the plotter prints nothing nearer than ${margin} mm. Move it, or choose another plotter.`;
+        const sentence = `${nameOf(sheet)} has something ${Math.max(0, margin - most).toFixed(1)} mm from its edge, or beyond; the plotter prints nothing nearer than ${margin} mm. Move it, or choose another plotter.`;
         return [{ code: 'plot.margin', sentence, place: { path: `destinations.${at}` }, about: sheet.id }];
       });
     });

@@ -15,7 +15,7 @@ export const plotMedia = defineCheck(
     return (input.package.destinations ?? []).flatMap((destination, at): FoundProblem<'plot.media' | 'plot.fit'>[] => {
       if (destination.kind !== 'plotter') return [];
       const place = { path: `destinations.${at}` };
-      const { media, unknown } = mediaFor(input, destination, at);
+      const { media, unknown } = mediaFor(destination, input.project.papers, input.plotters?.[at]);
       const wrong = unknown.map((entry) => ({
         code: 'plot.media' as const,
         sentence: `${entry} is neither the width of a roll in mm nor the name of a paper; correct the paper of the plotter.`,

@@ -1,7 +1,7 @@
 import type { AtDestination } from '@folvex/contract';
 import {
   mailFaults,
-  mediaIn,
+  mediaFor,
   plotDraft,
   resolveDestination,
   ProblemError,
@@ -53,8 +53,7 @@ async function draftOf(
   files: readonly RunFileRow[],
   { plot, found: { plotter } }: { plot: Plot; found: AtDestination },
 ): Promise<Pick<AtDestination, 'draft'>> {
-  const stated = mediaIn(plot.media ?? '', project.papers).media;
-  const media = stated.length > 0 ? stated : (plotter?.media ?? []);
+  const { media } = mediaFor(plot, project.papers, plotter);
   if (media.length === 0) return {};
   const pdfs = files.filter(({ format }) => format === null);
   const local = pdfs.map(async ({ path, hash }) => ({ path, from: await store.localFile(hash) }));

@@ -100,7 +100,7 @@ export function contactColumns(groups: readonly string[]): readonly Column[] {
       repeats: true,
       share: 4,
     },
-    { key: 'purposes', caption: 'Issues for', kind: 'text', optional: true, share: 3 },
+    { key: 'purposes', caption: 'Issued for', kind: 'text', optional: true, share: 3 },
     {
       key: 'groups',
       caption: 'Groups',

@@ -43,6 +43,8 @@ interface ServerList {
   prefix: string;
   servers: readonly TransferServer[];
   canChange: boolean;
+  /** The label of the button that adds one. */
+  adding: string;
   /** What is said where it is empty. */
   nobody: string;
 }
@@ -66,12 +68,13 @@ export class TransferPanel {
   /** Those of the project and those that all projects have, each with who may change them. */
   protected readonly lists = computed((): readonly ServerList[] => [
     {
-      ...{ heading: 'For this project', prefix: '', canChange: this.isLead() },
+      ...{ heading: 'For this project', prefix: '', canChange: this.isLead(), adding: 'Add a server' },
       servers: this.servers().filter((server) => !isOfficeServer(server)),
       nobody: this.isLead() ? 'None yet.' : 'None yet. A lead of the project can add one.',
     },
     {
-      ...{ heading: 'For all projects', prefix: OFFICE_SERVER, canChange: this.isOwner() },
+      ...{ heading: 'For all projects', prefix: OFFICE_SERVER },
+      ...{ canChange: this.isOwner(), adding: 'Add a server for all projects' },
       servers: this.servers().filter(isOfficeServer),
       nobody: this.isOwner() ? 'None yet.' : 'None yet. An owner of this installation can add one.',
     },

@@ -15,17 +15,27 @@ import { after } from '../../support/state';
 
 const people = [
   { id: 'r', name: 'Plan room', firm: 'Harbour Trust', mail: 'plans@trust.example', purposes: ['Permit'] },
-  { id: 'f', name: 'Fabricator', mail: 'cnc@steel.example', purposes: ['Permit', 'Tender'] },
+  { id: 'f', name: 'Fabricator', mail: 'cnc@steel.example', purposes: ['Permit', 'Tender'], formats: ['dxf'] },
 ];
 const facts = { ...{ number: '2617', name: '', client: '', fields: {} }, people } satisfies ProjectFacts;
 const run = {
   ...{ id: 'r', state: 'done', packageName: 'Permit', name: null, createdAt: '2026-12-01T10:00:00Z' },
-  ...{ files: [], deliveries: [] },
+  files: [
+    { path: 'A-101.pdf', format: null, sheets: ['a'] },
+    { path: 'A-101.dxf', format: 'dxf', sheets: ['a'] },
+  ],
+  deliveries: [],
 } as unknown as RunInfo;
 const issue: Issue = {
   ...{ id: 'i', number: 3, date: '2026-12-01', purpose: 'Permit', recipients: ['Plan room', 'Somebody'], remarks: '' },
   ...{ packageName: 'Permit', runId: 'r', sheets: [], files: [] },
 };
+
+/** The input under a caption in a dialog. */
+function labelled(dialog: Element, caption: string): HTMLInputElement {
+  const labels = [...dialog.querySelectorAll('label')];
+  return labels.find(({ textContent }) => textContent.trim() === caption)!.control as HTMLInputElement;
+}
 
 describe('a new issue', () => {
   it('is proposed to those who get issues for its purpose and are not among the recipients yet', async () => {
@@ -67,9 +77,18 @@ describe('an issue', () => {
     await (
       await TestbedHarnessEnvironment.loader(fixture).getHarness(MatButtonHarness.with({ text: 'Send …' }))
     ).click();
-    const to = [...document.querySelectorAll('mat-dialog-container label')].find(
-      ({ textContent }) => textContent.trim() === 'To',
-    ) as HTMLLabelElement;
-    expect((to.control as HTMLInputElement).value).toBe('Plan room');
+    expect(labelled(document.querySelector('mat-dialog-container')!, 'To').value).toBe('Plan room');
+    const dialog = document.querySelector('mat-dialog-container')!;
+    enter(labelled(dialog, 'From'), 'drafting@office.example');
+    await fixture.whenStable();
+    expect(dialog.textContent).not.toContain('gets');
+    enter(labelled(dialog, 'To'), 'Plan room, Fabricator');
+    await fixture.whenStable();
+    expect(dialog.textContent).toContain('cnc@steel.example gets 1 of 2 files.');
+    enter(labelled(dialog, 'To'), 'Fabricator, visitor@harbour.example');
+    store.overrideSelector(projectFeature.selectFacts, { ...facts, people: [{ ...people[1]!, formats: ['png'] }] });
+    store.refreshState();
+    await fixture.whenStable();
+    expect(dialog.textContent).toContain('cnc@steel.example gets none of the files.');
   });
 });
