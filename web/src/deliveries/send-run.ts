@@ -52,8 +52,8 @@ interface SendRequest {
       @if (draft(); as paper) {
         <fx-plot-picture [draft]="paper" />
       }
-      <p aria-live="polite">{{ there() }}</p>
     </mat-dialog-content>
+    <p class="there" aria-live="polite">{{ there() }}</p>
     <mat-dialog-actions>
       <button matButton type="button" mat-dialog-close>Cancel</button>
       <button
@@ -73,6 +73,10 @@ interface SendRequest {
     }
     p {
       margin: 0;
+    }
+    /* In sight however far the form is scrolled. */
+    .there {
+      padding: var(--fx-gap-2) var(--fx-gap-6) 0;
     }
     .quiet {
       color: var(--fx-quiet);
