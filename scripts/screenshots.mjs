@@ -79,6 +79,7 @@ async function openList(page) {
   await painted(page);
   await page.getByRole('radio', { name: 'List' }).click();
   await page.getByRole('checkbox', { name: 'Select A-102' }).check();
+  await page.getByRole('heading', { name: 'A-102' }).waitFor();
 }
 
 async function openPens(page) {
