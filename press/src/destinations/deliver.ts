@@ -1,6 +1,7 @@
 import { markedPath, type ConflictPolicy, type Delivered, type Problem } from '@folvex/core';
 import type { DeliveredFile, DestinationPort } from './port';
 import { dateOf } from '../today';
+import { refuseOther } from './told-hash';
 import { StepFailed } from './transfer-login';
 
 /** Give up after this many numbers are taken. */
@@ -23,7 +24,9 @@ export async function deliver(
     const delivered = await place(destination, file, onConflict);
     if ('problem' in delivered) return delivered;
     const found = await destination.find(delivered.path);
-    return { ...delivered, ...(found && { bytes: found.bytes }) };
+    const hash = await destination.toldHash(delivered.path);
+    await refuseOther(hash, file);
+    return { ...delivered, ...(found && { bytes: found.bytes }), ...(hash && { hash }) };
   } catch (error) {
     if (error instanceof StepFailed) {
       const code = error.step === 'connection' ? 'destination.copy' : 'destination.refused';

@@ -2,6 +2,7 @@ import { stat } from 'node:fs/promises';
 import { isIP } from 'node:net';
 import { posix } from 'node:path';
 import type { ConnectionOptions, TLSSocket } from 'node:tls';
+import { addressOption, FTP_MODE, HASH_ALGORITHMS, type HashAlgorithm, type ToldHash } from '@folvex/core';
 import { Client, FileType, FTPError, type FileInfo } from 'basic-ftp';
 import {
   HashSink,
@@ -14,6 +15,8 @@ import {
   unfinishedName,
   type TransferLogin,
 } from './transfer-login';
+import { makeActive } from './active-ftp';
+import { algorithmOf, hashIn, refuseOther } from './told-hash';
 import { filesBelow, type Entry } from './files-below';
 import { certificateOf, trustOnly, type ShownCertificate } from './trust';
 import type { TransferPort } from './port';
@@ -42,6 +45,7 @@ export async function connectFtp(login: TransferLogin): Promise<{ client: Client
   try {
     await client.login(user || 'anonymous', secret);
     await client.useDefaultSettings();
+    if (addressOption(address, FTP_MODE.key) === FTP_MODE.active) makeActive(client);
     return { client, ...(certificate && { certificate }) };
   } catch (error) {
     client.close();
@@ -116,12 +120,15 @@ export function ftpDestination(login: TransferLogin, below: string): TransferPor
         const found = await entryOf(on, pathOf(path));
         if (!found) return undefined;
         if (found.type !== FileType.File) return 'other';
+        const told = await toldBy(on, pathOf(path));
+        if (told?.algorithm === 'SHA-256') return told.hex;
         const sink = new HashSink();
         await on.downloadTo(sink, pathOf(path));
         return sink.digest();
       }),
-    put: ({ from, path }, { replace }) =>
+    put: (file, { replace }) =>
       use(async (on) => {
+        const { from, path } = file;
         const target = pathOf(path);
         const unfinished = posix.join(posix.dirname(target), unfinishedName());
         if (!made.has(posix.dirname(target))) await makeFolder(on, posix.dirname(target));
@@ -129,6 +136,7 @@ export function ftpDestination(login: TransferLogin, below: string): TransferPor
         try {
           await on.uploadFrom(from, unfinished);
           refuseShort(await on.size(unfinished), (await stat(from)).size);
+          await refuseOther(await toldBy(on, unfinished), file);
           if (replace) await renameOver(on, unfinished, target);
           else if (!(await renamedToFree(on, unfinished, target))) {
             await on.remove(unfinished);
@@ -147,6 +155,7 @@ export function ftpDestination(login: TransferLogin, below: string): TransferPor
         const written = found.modifiedAt ?? (await on.lastMod(pathOf(path)));
         return { bytes: found.size, writtenAt: written.getTime() };
       }),
+    toldHash: (path) => use((on) => toldBy(on, pathOf(path))),
     rename: (path, to) => use((on) => renamedToFree(on, pathOf(path), pathOf(to))),
     files: () =>
       filesBelow(where, (folder) =>
@@ -172,6 +181,36 @@ export function ftpDestination(login: TransferLogin, below: string): TransferPor
       client = undefined;
     },
   };
+}
+
+/** Which command asks a server for a hash, by connection: servers say once what they can (RFC 2389). */
+const HASH_COMMANDS = new WeakMap<Client, Promise<HashCommand | undefined>>();
+
+interface HashCommand {
+  algorithm: HashAlgorithm;
+  verb: string;
+}
+
+/** The hash that a server tells of a file: by `HASH`, or by a command of its own such as `XSHA256`. */
+async function toldBy(client: Client, path: string): Promise<ToldHash | undefined> {
+  if (!HASH_COMMANDS.has(client)) HASH_COMMANDS.set(client, hashCommand(client));
+  const command = await HASH_COMMANDS.get(client);
+  if (!command) return undefined;
+  const { code, message } = await client.sendIgnoringError(`${command.verb} ${path}`);
+  return code < 300 ? hashIn(message, command.algorithm) : undefined;
+}
+
+/** `HASH` with the surest algorithm that it has (draft-ietf-ftpext2-hash-03), else one of the older commands (common practice). */
+async function hashCommand(client: Client): Promise<HashCommand | undefined> {
+  const features = await client.features();
+  const offered = (features.get('HASH') ?? '').split(';').map((name) => name.replace('*', ''));
+  const algorithm = HASH_ALGORITHMS.find((one) => offered.some((name) => algorithmOf(name) === one));
+  if (algorithm) {
+    await client.sendIgnoringError(`OPTS HASH ${offered.find((name) => algorithmOf(name) === algorithm)}`);
+    return { algorithm, verb: 'HASH' };
+  }
+  const older = HASH_ALGORITHMS.map((one) => ({ algorithm: one, verb: `X${one.replace('-', '')}` }));
+  return older.find(({ verb }) => features.has(verb));
 }
 
 /** What is in a folder; nothing where there is none. */

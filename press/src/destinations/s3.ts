@@ -1,22 +1,20 @@
 import { createHash } from 'node:crypto';
 import { posix } from 'node:path';
 import { pipeline } from 'node:stream/promises';
+import { addressOption, S3_REGION } from '@folvex/core';
 import type { Bucket } from '../files/bucket';
 import { namedIn, partsOf, type TransferLogin } from './transfer-login';
 import { listedBelow } from './files-below';
 import type { FileBelow, TransferPort } from './port';
 
-/** Compatible services without regions of their own accept this one (common practice). */
-const USUAL_REGION = 'us-east-1';
-
 /** The parts of an address: the service, the name of the bucket, and the folder within it. */
 export function bucketParts(address: string): { endpoint: string; bucket: string; folder: string; region: string } {
   const { scheme, folder } = partsOf(address);
-  const { host, searchParams } = new URL(address);
+  const { host } = new URL(address);
   const [bucket = '', ...folders] = folder.split('/').filter(Boolean);
   return {
     endpoint: `${scheme === 's3' ? 'https' : 'http'}://${host}`,
-    ...{ bucket, folder: folders.join('/'), region: searchParams.get('region') ?? USUAL_REGION },
+    ...{ bucket, folder: folders.join('/'), region: addressOption(address, S3_REGION.key) ?? S3_REGION.usual },
   };
 }
 
@@ -48,6 +46,8 @@ export function s3Destination(login: TransferLogin, below: string): TransferPort
         return names;
       }),
     hashOf: async (path) => {
+      const told = await (await open()).sha256(keyOf(path));
+      if (told !== undefined) return told;
       const content = await (await open()).read(keyOf(path));
       if (!content) return undefined;
       const hash = createHash('sha256');
@@ -60,6 +60,10 @@ export function s3Destination(login: TransferLogin, below: string): TransferPort
       return client.write(keyOf(path), from, { replace });
     },
     find: async (path) => (await open()).find(keyOf(path)),
+    toldHash: async (path) => {
+      const hex = await (await open()).sha256(keyOf(path));
+      return hex === undefined ? undefined : { algorithm: 'SHA-256', hex };
+    },
     rename: async (path, to) => {
       const client = await open();
       if (await client.find(keyOf(to))) return false;

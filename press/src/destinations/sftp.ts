@@ -183,6 +183,8 @@ export function sftpDestination(login: TransferLogin, below: string): TransferPo
       const { size, modifyTime } = await within(client.stat(pathOf(path)));
       return { bytes: size, writtenAt: modifyTime };
     },
+    // OpenSSH's server knows no `check-file` (draft-ietf-secsh-filexfer-extensions-00).
+    toldHash: () => Promise.resolve(undefined),
     rename: async (path, to) => {
       const { client, within } = await connected();
       try {

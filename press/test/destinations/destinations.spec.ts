@@ -55,6 +55,8 @@ describe('delivering to a folder', () => {
   it('creates the folders that a file needs, and leaves nothing unfinished', async () => {
     expect(await send(finished('Plans/A-101.pdf', 'one'), 'stop')).toEqual({
       ...{ path: 'Plans/A-101.pdf', how: 'new', bytes: 3 },
+      // `printf one | sha256sum`
+      hash: { algorithm: 'SHA-256', hex: '7692c3ad3540bb803c020b3aee66cd8887123234ea0c6e7143c0add73ff431ed' },
     });
     expect(read('Plans/A-101.pdf')).toBe('one');
     expect(names()).toEqual(['Plans', 'Plans/A-101.pdf']);
@@ -216,6 +218,7 @@ describe('delivering to any destination', () => {
         }),
       find: async (path) =>
         files.has(path) ? { bytes: 3, writtenAt: new Date(2026, 10, 28, 23, 59).getTime() } : undefined,
+      toldHash: async () => undefined,
       rename: async (path, to) => {
         if (files.has(to)) return false;
         files.set(to, files.get(path)!);

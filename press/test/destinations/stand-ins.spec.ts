@@ -56,7 +56,7 @@ describe.each([
   [2, 'FTPS'],
   [3, 'WebDAV'],
   [4, 'S3'],
-])('the stand-in %i, %s', (index) => {
+])('the stand-in %i, %s', (index, name) => {
   afterEach(() => set(index));
 
   it('takes a file, which its page shows, and keeps its identity when it is started again', async () => {
@@ -83,6 +83,21 @@ describe.each([
     expect(result).toMatchObject({ problem: { code: 'destination.copy' } });
     await set(index);
     expect(await withPort(index, (port) => deliver(port, finished('C.pdf'), 'stop'))).toMatchObject({ how: 'new' });
+  });
+
+  it('changes a byte: the file is not there under its name, unless nobody tells its hash', async () => {
+    await set(index, 'damages');
+    const result = await withPort(index, (port) => deliver(port, finished('E.pdf'), 'stop'));
+    await set(index);
+    const there = await withPort(index, (port) => port.find('E.pdf'));
+    // SFTP has no hashes that OpenSSH's server knows: there the byte count is all that a receipt has.
+    if (name === 'SFTP') {
+      expect([result, there]).toMatchObject([{ how: 'new', bytes: TEXT.length }, { bytes: TEXT.length }]);
+      expect(result).not.toHaveProperty('hash');
+    } else {
+      expect(result).toMatchObject({ problem: { code: 'destination.copy' } });
+      expect(there).toBeUndefined();
+    }
   });
 
   it('refuses to sign anybody in', async () => {
@@ -114,9 +129,9 @@ it('a slow folder takes 100 kB a second, however many files come at once', async
   const wait = (ms: number) => (waits.push(ms), Promise.resolve());
   const folder = new SharedFolder(work, wait, () => now);
   folder.faults.add('slow');
-  await Promise.all([folder.take(50_000, 0), folder.take(20_000, 0)]);
+  await Promise.all([folder.take(Buffer.alloc(50_000), 0), folder.take(Buffer.alloc(20_000), 0)]);
   now = 5000;
-  await folder.take(10_000, 50_000);
+  await folder.take(Buffer.alloc(10_000), 50_000);
   expect(waits).toEqual([500, 700, 100]);
 });
 

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { createReadStream, createWriteStream, type Stats } from 'node:fs';
 import { mkdir, rename, rm, stat } from 'node:fs/promises';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
@@ -7,7 +8,7 @@ import { pipeline } from 'node:stream/promises';
 import { escaped } from '../html';
 import { NotTaken, type Account, type ShareOptions, type StandInServer } from './shared-folder';
 
-/** A WebDAV server (RFC 4918) without locks, which asks for user and password (RFC 7617). */
+/** A WebDAV server (RFC 4918) without locks that tells hashes (RFC 9530), which asks for user and password (RFC 7617). */
 export async function startDavServer({ account, folder, port = 0 }: ShareOptions): Promise<StandInServer> {
   const server = createServer((request, response) => {
     if (!isSignedIn(account, request) || folder.faults.has('refuses')) return refuse(request, response);
@@ -62,6 +63,11 @@ async function answerTo(
     }
     case 'HEAD':
       response.setHeader('Content-Length', (await stat(file)).size);
+      if (/\bsha-256\b/.test(String(request.headers['want-repr-digest']))) {
+        const hash = createHash('sha256');
+        await pipeline(createReadStream(file), hash);
+        response.setHeader('Repr-Digest', `sha-256=:${hash.digest('base64')}:`);
+      }
       return end(200);
     case 'GET':
       if ((await stat(file)).isDirectory()) return end(405);

@@ -1,6 +1,8 @@
+import { createHash } from 'node:crypto';
+import { once } from 'node:events';
 import { createReadStream, createWriteStream, type Stats } from 'node:fs';
 import { mkdir, rename, rmdir, stat, unlink } from 'node:fs/promises';
-import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
+import { connect, createServer, isIPv4, type AddressInfo, type Server, type Socket } from 'node:net';
 import { posix } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { createSecureContext, TLSSocket, type SecureContext } from 'node:tls';
@@ -8,10 +10,10 @@ import type { Certificate } from './certificate';
 import { NotTaken, type ShareOptions, type StandInServer } from './shared-folder';
 
 /** What the server can do beyond RFC 959 (RFC 2389). */
-const FEATURES = ['EPSV', 'MDTM', 'MLST type*;size*;modify*;', 'SIZE', 'UTF8'];
+const FEATURES = ['EPRT', 'EPSV', 'HASH SHA-256*', 'MDTM', 'MLST type*;size*;modify*;', 'SIZE', 'UTF8'];
 const TLS_FEATURES = ['AUTH TLS', 'PBSZ', 'PROT'];
 
-/** An FTP server (RFC 959, 2428, 3659); with a `certificate` it takes passwords by TLS only (RFC 4217). */
+/** An FTP server (RFC 959, 2428, 3659, draft-ietf-ftpext2-hash-03); with a `certificate` it takes passwords by TLS only (RFC 4217). */
 export async function startFtpServer({
   certificate,
   ...share
@@ -43,7 +45,7 @@ class Session {
   private folder = '/';
   private renaming: string | undefined;
   /** Where the next file or list goes: one connection of its own. */
-  private passive: { server: Server; connected: Promise<Socket> } | undefined;
+  private data: { open(): Promise<Socket>; close(): void } | undefined;
   private isPrivate = false;
   private last: Promise<void> = Promise.resolve();
 
@@ -62,7 +64,7 @@ class Session {
     let rest = '';
     socket.setEncoding('utf8');
     socket.on('error', () => socket.destroy());
-    socket.on('close', () => this.passive?.server.close());
+    socket.on('close', () => this.data?.close());
     socket.on('data', (chunk: string) => {
       const lines = (rest + chunk).split('\r\n');
       rest = lines.pop()!;
@@ -140,6 +142,11 @@ class Session {
       case 'EPSV':
       case 'PASV':
         return this.openPassive(verb);
+      case 'EPRT':
+      case 'PORT':
+        return this.setActive(given);
+      case 'HASH':
+        return this.hash(path, given);
       case 'MLSD':
       case 'LIST':
         return this.list(path);
@@ -192,7 +199,7 @@ class Session {
   }
 
   private async openPassive(verb: 'EPSV' | 'PASV'): Promise<Reply> {
-    this.passive?.server.close();
+    this.data?.close();
     const server = createServer({ pauseOnConnect: true });
     // Clients connect before they say what for.
     const connected = new Promise<Socket>((resolve, reject) => {
@@ -200,12 +207,37 @@ class Session {
       server.once('close', () => reject(new Error('the client is gone')));
     });
     connected.catch(() => undefined);
-    this.passive = { server, connected };
+    this.data = { open: () => connected, close: () => void server.close() };
     await new Promise<void>((listening) => server.listen(0, '127.0.0.1', listening));
     const { port } = server.address() as AddressInfo;
     return verb === 'EPSV'
       ? [229, `Extended passive mode (|||${port}|)`]
       : [227, `Passive mode (127,0,0,1,${port >> 8},${port & 255})`];
+  }
+
+  /** Is told where to connect to: the client's own address, no other (RFC 2577, 3). */
+  private setActive(argument: string): Reply {
+    this.data?.close();
+    const [, extended, extendedPort] = /^\|1\|([\d.]+)\|(\d+)\|$/.exec(argument) ?? [];
+    const numbers = argument.split(',').map(Number);
+    const host = extended ?? numbers.slice(0, 4).join('.');
+    const port = extendedPort ? Number(extendedPort) : numbers[4]! * 256 + numbers[5]!;
+    if (!isIPv4(host) || !(port > 0 && port < 65_536)) return [501, 'Not an address'];
+    if (host !== this.socket.remoteAddress?.replace(/^::ffff:/, '')) return [500, 'That is not your address'];
+    const open = async (): Promise<Socket> => {
+      const socket = connect(port, host);
+      await once(socket, 'connect');
+      return socket;
+    };
+    this.data = { open, close: () => undefined };
+    return [200, 'I shall connect there'];
+  }
+
+  private async hash(path: string, given: string): Promise<Reply> {
+    const { size } = await stat(this.share.folder.at(path));
+    const hash = createHash('sha256');
+    await pipeline(createReadStream(this.share.folder.at(path)), hash);
+    return [213, `SHA-256 0-${size} ${hash.digest('hex')} ${given}`];
   }
 
   private async list(path: string): Promise<Reply> {
@@ -218,11 +250,11 @@ class Session {
 
   /** Has a file or list go by a connection of its own, which ends with it. */
   private async transfer(send: (data: Socket) => Promise<void>): Promise<Reply> {
-    if (!this.passive) return [425, 'PASV or EPSV first'];
-    const { server, connected } = this.passive;
+    if (!this.data) return [425, 'PASV, EPSV, PORT or EPRT first'];
+    const { open, close } = this.data;
     this.say([150, 'Here it comes']);
     try {
-      const plain = await connected;
+      const plain = await open();
       const data = this.isPrivate && this.context ? await secured(plain, this.context) : plain;
       data.on('error', () => data.destroy());
       try {
@@ -233,8 +265,8 @@ class Session {
       }
       return [226, 'Done'];
     } finally {
-      server.close();
-      this.passive = undefined;
+      close();
+      this.data = undefined;
     }
   }
 }

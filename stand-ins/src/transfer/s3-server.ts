@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { createServer, request, type IncomingMessage, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -29,9 +30,10 @@ export function objectPath(bucket: SharedFolder, key: string): string {
 }
 
 /**
- * A bucket, with two habits that services have and s3rver has not: a write of a key that is taken is answered with 412
- * where it is only to be written if it is free (`If-None-Match: *`; Amazon S3 API, PutObject), one write of a key after the
- * other; and one whose bytes did not all arrive is none. `folder`: that of the bucket, which is called as the folder is.
+ * A bucket, with habits that services have and s3rver has not: a write of a key that is taken is answered with 412 where it
+ * is only to be written if it is free (`If-None-Match: *`; Amazon S3 API, PutObject), one write of a key after the other;
+ * one whose bytes did not all arrive, or have another SHA-256 than was stated, is none; the SHA-256 that was stated is told
+ * again (`x-amz-checksum-sha256`). `folder`: that of the bucket, which is called as the folder is.
  */
 export async function startS3Server({
   folder,
@@ -44,6 +46,8 @@ export async function startS3Server({
   const service = await startBucket(dirname(folder.root), bucket);
   /** The last write of each key, after which the next one begins. */
   const writes = new Map<string, Promise<void>>();
+  /** SHA-256 in Base64 of what was written with one, by key. */
+  const checksums = new Map<string, string>();
   const server = createServer((incoming, answer) => {
     const { method, url = '' } = incoming;
     const key = decodeURIComponent(new URL(url, 'http://s3').pathname).slice(bucket.length + 2);
@@ -55,7 +59,8 @@ export async function startS3Server({
     }
     bodyOf(folder, incoming).then(
       (body) => {
-        const pass = (): Promise<void> => passOn({ port: service.port, incoming, answer, body, isTaken });
+        const pass = (): Promise<void> =>
+          passOn({ port: service.port, incoming, answer, body, isTaken, checksums, key });
         if (method !== 'PUT') return void pass();
         writes.set(url, (writes.get(url) ?? Promise.resolve()).then(pass));
       },
@@ -79,8 +84,7 @@ async function bodyOf(folder: SharedFolder, incoming: IncomingMessage): Promise<
   const chunks: Buffer[] = [];
   let bytes = 0;
   for await (const chunk of incoming as AsyncIterable<Buffer>) {
-    if (incoming.method === 'PUT') await folder.take(chunk.length, bytes);
-    chunks.push(chunk);
+    chunks.push(incoming.method === 'PUT' ? await folder.take(chunk, bytes) : chunk);
     bytes += chunk.length;
   }
   return Buffer.concat(chunks);
@@ -96,15 +100,28 @@ interface Passed {
   answer: ServerResponse;
   body: Buffer;
   isTaken(): boolean;
+  key: string;
+  checksums: Map<string, string>;
 }
 
+const CHECKSUM = 'x-amz-checksum-sha256';
+
 /** Resolves once the answer is over. */
-function passOn({ port, incoming, answer, body, isTaken }: Passed): Promise<void> {
+function passOn({ port, incoming, answer, body, isTaken, key, checksums }: Passed): Promise<void> {
   const { method, url, headers } = incoming;
   return new Promise((done) => {
     answer.on('close', done);
     if (answer.destroyed) return done();
     if (headers['if-none-match'] === '*' && isTaken()) return refuse(answer, 412, 'PreconditionFailed');
+    const stated = headers[CHECKSUM];
+    if (method === 'PUT') {
+      const is = createHash('sha256').update(body).digest('base64');
+      if (typeof stated === 'string' && stated !== is) return refuse(answer, 400, 'BadDigest');
+      checksums.delete(key);
+      if (typeof stated === 'string') checksums.set(key, is);
+    }
+    const told = headers['x-amz-checksum-mode'] === 'ENABLED' ? checksums.get(key) : undefined;
+    if (told !== undefined) answer.setHeader(CHECKSUM, told);
     const outgoing = request({ host: '127.0.0.1', port, method, path: url, headers }, (found) => {
       answer.writeHead(found.statusCode!, found.headers);
       found.pipe(answer);

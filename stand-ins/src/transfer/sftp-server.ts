@@ -99,8 +99,8 @@ function serve(sftp: SFTPWrapper, { folder }: ShareOptions, breakOff: () => void
   );
   sftp.on('WRITE', (id, handle, offset, data) =>
     done(id, async () => {
-      await folder.take(data.length, offset);
-      await fileOf(handle).write(data, 0, data.length, offset);
+      const kept = await folder.take(data, offset);
+      await fileOf(handle).write(kept, 0, kept.length, offset);
     }),
   );
   sftp.on('CLOSE', (id, handle) =>

@@ -10,6 +10,7 @@ export const TRANSFER_FAULTS = {
   full: 'full',
   refuses: 'refuses sign-in',
   breaks: 'drops the connection in the middle of files',
+  damages: 'changes a byte of each file',
 } as const;
 export type TransferFault = keyof typeof TRANSFER_FAULTS;
 
@@ -60,14 +61,17 @@ export class SharedFolder {
     await unlink(from);
   }
 
-  /** Takes bytes of a file of which there are some already; rejects with `NotTaken`. */
-  async take(bytes: number, before: number): Promise<void> {
+  /** Takes a part of a file of which there are some bytes already; resolves to what is kept, rejects with `NotTaken`. */
+  async take(chunk: Buffer, before: number): Promise<Buffer> {
+    const bytes = chunk.length;
     if (this.faults.has('full')) throw new NotTaken('full');
     if (this.faults.has('slow')) {
       this.busyUntil = Math.max(this.now(), this.busyUntil) + (1000 * bytes) / SLOW_BYTES_PER_SECOND;
       await this.wait(this.busyUntil - this.now());
     }
     if (this.faults.has('breaks') && before + bytes > BREAK_AFTER_BYTES) throw new NotTaken('breaks');
+    if (!this.faults.has('damages') || before > 0) return chunk;
+    return Buffer.concat([Buffer.of(chunk[0]! ^ 1), chunk.subarray(1)]);
   }
 
   /** What a file goes through on its way in. */
@@ -75,10 +79,10 @@ export class SharedFolder {
     let taken = 0;
     return new Transform({
       transform: (chunk: Buffer, _encoding, done) => {
-        this.take(chunk.length, taken).then(
-          () => {
-            taken += chunk.length;
-            done(null, chunk);
+        this.take(chunk, taken).then(
+          (kept) => {
+            taken += kept.length;
+            done(null, kept);
           },
           (error: Error) => done(error),
         );

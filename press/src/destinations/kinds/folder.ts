@@ -61,6 +61,11 @@ export function folderDestination(folder: string): FolderPort {
       const found = await lstat(pathOf(path)).catch(() => undefined);
       return found && { bytes: found.size, writtenAt: found.mtimeMs };
     },
+    toldHash: async (path) => {
+      // Read again from where it was written to.
+      const hex = await fileHash(pathOf(path));
+      return hex === 'other' ? undefined : { algorithm: 'SHA-256', hex };
+    },
     rename: async (path, to) => {
       try {
         await placeNew(pathOf(path), pathOf(to));

@@ -1,0 +1,97 @@
+import { once } from 'node:events';
+import { connect, createServer, isIPv4, type AddressInfo, type Server, type Socket } from 'node:net';
+import { connect as connectTls, TLSSocket } from 'node:tls';
+import { FTPError, type Client, type FTPContext, type FTPResponse } from 'basic-ftp';
+
+/** How long a server may take to connect after it was told where, ms. */
+const CONNECT_MS = 20_000;
+const LOOPBACK = '127.0.0.1';
+
+/**
+ * Has the server make the connections for files and lists (active mode: `PORT` of RFC 959, `EPRT` of RFC 2428). A port of
+ * this machine is open for each only until the server has connected to it, and only to the host that commands go to.
+ */
+export function makeActive(client: Client): void {
+  client.prepareTransfer = async (ftp): Promise<FTPResponse> => {
+    const { localAddress, remoteAddress } = ftp.socket;
+    if (localAddress === undefined || remoteAddress === undefined) throw new Error('the connection broke off');
+    const { near, far } = await pair();
+    const server = createServer({ pauseOnConnect: true });
+    // Without a connection the library would wait for one as long as the server does not answer.
+    const timer = setTimeout(() => far.resetAndDestroy(), CONNECT_MS).unref();
+    server.on('connection', (incoming) => {
+      if (incoming.remoteAddress !== remoteAddress) return void incoming.destroy();
+      clearTimeout(timer);
+      server.close();
+      bridge(far, incoming);
+    });
+    // The transfer is over, or never began.
+    far.once('close', () => {
+      clearTimeout(timer);
+      server.close();
+    });
+    try {
+      const port = await listening(server, localAddress);
+      const answer = await tell(ftp, localAddress, port);
+      ftp.dataSocket = ftp.socket instanceof TLSSocket ? secured(ftp, near) : near;
+      return answer;
+    } catch (error) {
+      near.destroy();
+      throw error;
+    }
+  };
+}
+
+/** Tells the server where to connect to. Servers that do not know `EPRT` are told by `PORT`. */
+async function tell(ftp: FTPContext, address: string, port: number): Promise<FTPResponse> {
+  const host = address.replace(/^::ffff:/i, '');
+  try {
+    return await ftp.request(`EPRT |${isIPv4(host) ? 1 : 2}|${host}|${port}|`);
+  } catch (error) {
+    if (!(error instanceof FTPError) || !isIPv4(host)) throw error;
+    return ftp.request(`PORT ${[...host.split('.'), port >> 8, port & 255].join(',')}`);
+  }
+}
+
+/** The client's side of TLS, which it has in active mode too (RFC 4217, 7), with the session of the commands. */
+function secured(ftp: FTPContext, socket: Socket): TLSSocket {
+  const session = ftp.tlsSessionStore ?? (ftp.socket as TLSSocket).getSession();
+  const secure = connectTls({ ...ftp.tlsOptions, socket, ...(session && { session }) });
+  secure.on('session', (next) => (ftp.tlsSessionStore = next));
+  return secure;
+}
+
+/**
+ * Two ends of a connection within this machine. The library wants a socket before the server has made its connection,
+ * whose bytes go through this one later.
+ */
+async function pair(): Promise<{ near: Socket; far: Socket }> {
+  const server = createServer({ pauseOnConnect: true });
+  const near = connect({ host: LOOPBACK, port: await listening(server, LOOPBACK) });
+  const connected = once(near, 'connect');
+  const far = await new Promise<Socket>((resolve) => {
+    server.on('connection', (one) => {
+      void connected.then(() => (one.remotePort === near.localPort ? resolve(one) : one.destroy()));
+    });
+  });
+  server.close();
+  for (const end of [near, far]) end.on('error', () => undefined);
+  return { near, far };
+}
+
+async function listening(server: Server, host: string): Promise<number> {
+  server.listen(0, host);
+  await once(server, 'listening');
+  return (server.address() as AddressInfo).port;
+}
+
+/** Passes on what comes, both ways; where one breaks off, the other does. */
+function bridge(one: Socket, other: Socket): void {
+  for (const [from, to] of [
+    [one, other],
+    [other, one],
+  ] as const) {
+    from.on('error', () => to.resetAndDestroy());
+    from.pipe(to);
+  }
+}
