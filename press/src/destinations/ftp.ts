@@ -2,7 +2,7 @@ import { stat } from 'node:fs/promises';
 import { isIP } from 'node:net';
 import { posix } from 'node:path';
 import type { ConnectionOptions, TLSSocket } from 'node:tls';
-import { addressOption, FTP_MODE, HASH_ALGORITHMS, type HashAlgorithm, type ToldHash } from '@folvex/core';
+import { addressOption, FTP_MODE, type ToldHash } from '@folvex/core';
 import { Client, FileType, FTPError, type FileInfo } from 'basic-ftp';
 import {
   HashSink,
@@ -16,7 +16,7 @@ import {
   type TransferLogin,
 } from './transfer-login';
 import { makeActive } from './active-ftp';
-import { algorithmOf, hashIn, refuseOther } from './told-hash';
+import { hashCommandFrom, hashIn, refuseOther, type HashCommand } from './told-hash';
 import { filesBelow, type Entry } from './files-below';
 import { certificateOf, trustOnly, type ShownCertificate } from './trust';
 import type { TransferPort } from './port';
@@ -183,15 +183,10 @@ export function ftpDestination(login: TransferLogin, below: string): TransferPor
   };
 }
 
-/** Which command asks a server for a hash, by connection: servers say once what they can (RFC 2389). */
+/** How a server is asked for hashes, by connection: it says once what it can (RFC 2389). */
 const HASH_COMMANDS = new WeakMap<Client, Promise<HashCommand | undefined>>();
 
-interface HashCommand {
-  algorithm: HashAlgorithm;
-  verb: string;
-}
-
-/** The hash that a server tells of a file: by `HASH`, or by a command of its own such as `XSHA256`. */
+/** The hash that a server tells of a file; undefined where it tells none. */
 async function toldBy(client: Client, path: string): Promise<ToldHash | undefined> {
   if (!HASH_COMMANDS.has(client)) HASH_COMMANDS.set(client, hashCommand(client));
   const command = await HASH_COMMANDS.get(client);
@@ -200,17 +195,10 @@ async function toldBy(client: Client, path: string): Promise<ToldHash | undefine
   return code < 300 ? hashIn(message, command.algorithm) : undefined;
 }
 
-/** `HASH` with the surest algorithm that it has (draft-ietf-ftpext2-hash-03), else one of the older commands (common practice). */
 async function hashCommand(client: Client): Promise<HashCommand | undefined> {
-  const features = await client.features();
-  const offered = (features.get('HASH') ?? '').split(';').map((name) => name.replace('*', ''));
-  const algorithm = HASH_ALGORITHMS.find((one) => offered.some((name) => algorithmOf(name) === one));
-  if (algorithm) {
-    await client.sendIgnoringError(`OPTS HASH ${offered.find((name) => algorithmOf(name) === algorithm)}`);
-    return { algorithm, verb: 'HASH' };
-  }
-  const older = HASH_ALGORITHMS.map((one) => ({ algorithm: one, verb: `X${one.replace('-', '')}` }));
-  return older.find(({ verb }) => features.has(verb));
+  const command = hashCommandFrom(await client.features());
+  if (command?.choice) await client.sendIgnoringError(command.choice);
+  return command;
 }
 
 /** What is in a folder; nothing where there is none. */

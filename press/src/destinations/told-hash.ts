@@ -8,9 +8,31 @@ import type { DeliveredFile } from './port';
 const DIGITS: Readonly<Record<HashAlgorithm, number>> = { 'SHA-512': 128, 'SHA-256': 64, 'SHA-1': 40, MD5: 32 };
 
 /** The algorithm that a name of it means, however it is spelled; undefined where it is none of ours. */
-export function algorithmOf(name: string): HashAlgorithm | undefined {
+function algorithmOf(name: string): HashAlgorithm | undefined {
   const plain = (one: string): string => one.toUpperCase().replace(/[-_]/g, '');
   return HASH_ALGORITHMS.find((algorithm) => plain(algorithm) === plain(name));
+}
+
+/** A command by which an FTP server is asked for the hash of a file. */
+export interface HashCommand {
+  algorithm: HashAlgorithm;
+  verb: string;
+  /** The command that chooses the algorithm, sent once before. */
+  choice?: string;
+}
+
+/**
+ * How a server with some features (RFC 2389) is asked for hashes: by `HASH` with the surest algorithm that it has
+ * (draft-ietf-ftpext2-hash-03), else by an older command such as `XSHA256` (common practice).
+ */
+export function hashCommandFrom(features: ReadonlyMap<string, string>): HashCommand | undefined {
+  const offered = (features.get('HASH') ?? '').split(';').map((name) => name.replace('*', ''));
+  for (const algorithm of HASH_ALGORITHMS) {
+    const name = offered.find((one) => algorithmOf(one) === algorithm);
+    if (name !== undefined) return { algorithm, verb: 'HASH', choice: `OPTS HASH ${name}` };
+  }
+  const older = HASH_ALGORITHMS.map((algorithm) => ({ algorithm, verb: `X${algorithm.replace('-', '')}` }));
+  return older.find(({ verb }) => features.has(verb));
 }
 
 /** The first hash of an algorithm that a text has in hexadecimal digits. */

@@ -57,10 +57,10 @@ it.each(['/api/runs/%00', '/api/drawings/%00/spaces/0', '/api/pictures/%00/0', '
 
 it('what a spreadsheet would take for a formula is text in the report of a run', () => {
   const file = { path: '=HYPERLINK("http://x").pdf', format: 'PDF', pages: 1, bytes: 1, sha256: '', outcome: '+1' };
-  const sent = { destination: '@SUM(1)', state: 'done', path: '=1', outcome: '-1', bytes: 1, at: null };
+  const sent = { destination: '@SUM(1)', state: 'done', path: '=1', outcome: '-1', bytes: 1, hash: null, at: null };
   const report = { files: [file], sheets: [], deliveries: [sent] } as unknown as RunReport;
   const [, row, , , delivery] = reportCsv(report).split('\r\n');
   expect(row).toMatch(/^"'=HYPERLINK/);
   expect(row).toMatch(/,"'\+1",?/);
-  expect(delivery).toBe(`"'@SUM(1)",done,"'=1","'-1",1,`);
+  expect(delivery).toBe(`"'@SUM(1)",done,"'=1","'-1",1,,`);
 });

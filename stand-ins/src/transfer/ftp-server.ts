@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { once } from 'node:events';
 import { createReadStream, createWriteStream, type Stats } from 'node:fs';
 import { mkdir, rename, rmdir, stat, unlink } from 'node:fs/promises';
-import { connect, createServer, isIPv4, type AddressInfo, type Server, type Socket } from 'node:net';
+import { connect, createServer, isIPv4, type AddressInfo, type Socket } from 'node:net';
 import { posix } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { createSecureContext, TLSSocket, type SecureContext } from 'node:tls';

@@ -32,6 +32,8 @@ export interface RunReport {
     outcome: string;
     /** As the destination tells it; null where it did not arrive. */
     bytes: number | null;
+    /** `SHA-256 7692…` as the destination tells it; null where it tells none. */
+    hash: string | null;
     at: string | null;
   }[];
   sheets: {
@@ -94,13 +96,14 @@ function deliveryLines(
   const to = { destination: location ?? 'not reached', state };
   return files.map(({ path }, file) => {
     const receipt = receipts.find((one) => one.file === file);
-    if (!receipt) return { ...to, path, outcome: problem?.sentence ?? 'not sent', bytes: null, at: null };
+    if (!receipt) return { ...to, path, outcome: problem?.sentence ?? 'not sent', bytes: null, hash: null, at: null };
     const { outcome, at } = receipt;
     return {
       ...to,
       path,
       outcome: deliveredInWords(outcome),
       bytes: 'path' in outcome ? (outcome.bytes ?? null) : null,
+      hash: 'path' in outcome && outcome.hash ? `${outcome.hash.algorithm} ${outcome.hash.hex}` : null,
       at,
     };
   });
@@ -120,11 +123,11 @@ function fileRows({ files }: RunReport): (string | number)[][] {
   ]);
 }
 
-const DELIVERY_HEADINGS = ['Destination', 'State', 'Path', 'Outcome', 'Bytes', 'Time'];
+const DELIVERY_HEADINGS = ['Destination', 'State', 'Path', 'Outcome', 'Bytes', 'Hash told there', 'Time'];
 
 function deliveryRows({ deliveries }: RunReport): (string | number)[][] {
-  return deliveries.map(({ destination, state, path, outcome, bytes, at }) => [
-    ...[destination, state, path, outcome, bytes ?? '', at ?? ''],
+  return deliveries.map(({ destination, state, path, outcome, bytes, hash, at }) => [
+    ...[destination, state, path, outcome, bytes ?? '', hash ?? '', at ?? ''],
   ]);
 }
 

@@ -11,10 +11,11 @@ import {
   type TransferServerChange,
   type TransferStep,
 } from '@folvex/contract';
-import { freeId } from '@folvex/core';
+import { addressOption, freeId, FTP_MODE, S3_REGION, withAddressOption } from '@folvex/core';
 import { reach, type Schema } from 'yup';
 import { takenInWords } from '../../deliveries/delivery-words';
 import { confirm } from '../../ui/confirm';
+import { ChoiceField, type Choosable } from '../../forms/choice-field';
 import { TextField } from '../../forms/text-field';
 import { selectIsLead, selectIsOwner } from '../../state/session/session.reducer';
 import { TransferActions } from '../../state/transfer/transfer.actions';
@@ -37,6 +38,12 @@ const KEY_WORDS = { user: 'Access key', secret: 'Secret key' } as const;
 const SFTP_WORDS = { user: 'User', secret: 'Password or private key' } as const;
 const SIGN_IN_WORDS = { user: 'User', secret: 'Password' } as const;
 
+/** Who makes the connections for files: an address states only the mode that is not usual. */
+const FTP_MODES: readonly Choosable<string | undefined>[] = [
+  { value: undefined, words: 'made by us (passive)' },
+  { value: FTP_MODE.active, words: 'made by the server (active)' },
+];
+
 interface ServerList {
   heading: string;
   /** What the ids of its servers begin with. */
@@ -53,7 +60,7 @@ interface ServerList {
 @Component({
   selector: 'fx-transfer',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButton, MatProgressBar, TextField],
+  imports: [ChoiceField, MatButton, MatProgressBar, TextField],
   templateUrl: './transfer-panel.html',
   styleUrls: ['./entries.scss', './transfer-panel.scss'],
 })
@@ -82,6 +89,10 @@ export class TransferPanel {
   protected readonly nameSchema = reach(transferServerSchema, 'name') as Schema;
   protected readonly addressSchema = reach(transferServerSchema, 'address') as Schema;
 
+  protected readonly ftpModes = FTP_MODES;
+  protected readonly ftpModeKey = FTP_MODE.key;
+  protected readonly regionKey = S3_REGION.key;
+  protected readonly usualRegion = S3_REGION.usual;
   protected readonly inWords = takenInWords;
 
   constructor() {
@@ -118,9 +129,26 @@ export class TransferPanel {
     });
   }
 
-  protected signInWords({ address }: TransferServer): Record<'user' | 'secret', string> {
-    if (/^s3\b/.test(address)) return KEY_WORDS;
-    return address.startsWith('sftp:') ? SFTP_WORDS : SIGN_IN_WORDS;
+  protected isFtp({ address }: TransferServer): boolean {
+    return /^ftps?:/.test(address);
+  }
+
+  protected isBucket({ address }: TransferServer): boolean {
+    return /^s3\b/.test(address);
+  }
+
+  /** What the address of a server states under a key. */
+  protected option({ address }: TransferServer, key: string): string | undefined {
+    return addressOption(address, key);
+  }
+
+  protected setOption(server: TransferServer, key: string, value: string | undefined): void {
+    this.change(server, { address: withAddressOption(server.address, key, value) });
+  }
+
+  protected signInWords(server: TransferServer): Record<'user' | 'secret', string> {
+    if (this.isBucket(server)) return KEY_WORDS;
+    return server.address.startsWith('sftp:') ? SFTP_WORDS : SIGN_IN_WORDS;
   }
 
   protected keyWords({ address }: TransferServer): Record<'accept' | 'accepted', string> {

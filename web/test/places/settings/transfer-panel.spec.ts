@@ -17,7 +17,7 @@ import { TransferActions } from '../../../src/state/transfer/transfer.actions';
 import * as effects from '../../../src/state/transfer/transfer.effects';
 import { transferFeature } from '../../../src/state/transfer/transfer.reducer';
 import { endEffects, runEffect } from '../../support/effects';
-import { enter, field, press } from '../../support/panels';
+import { choose, enter, field, press } from '../../support/panels';
 import { all, show, text } from '../../support/parts';
 import { after, type State } from '../../support/state';
 
@@ -59,6 +59,23 @@ describe('transfer servers', () => {
     enter(field(fixture, 'Address'), 'scp://elsewhere.example');
     await fixture.whenStable();
     expect(text(fixture)).toContain('An address has the form sftp://host/folder');
+  });
+
+  it('state in their address who makes the connections for files, and the region of a bucket', async () => {
+    const ftp = { ...server, address: 'ftps://files.example/in' };
+    const arrived = (one: TransferServer) => shownWith(TransferActions.serversArrived({ servers: [one] }));
+    const ofFtp = await shown(arrived(ftp));
+    await choose(ofFtp.fixture, 'Connections for files', 'made by the server (active)');
+    expect(ofFtp.sent.at(-1)).toEqual(edited({ address: 'ftps://files.example/in?mode=active' }));
+    TestBed.resetTestingModule();
+    const back = await shown(arrived({ ...ftp, address: 'ftps://files.example/in?mode=active' }));
+    await choose(back.fixture, 'Connections for files', 'made by us (passive)');
+    expect(back.sent.at(-1)).toEqual(edited({ address: 'ftps://files.example/in' }));
+    TestBed.resetTestingModule();
+    const ofBucket = await shown(arrived({ ...server, address: 's3://files.example/plans' }));
+    expect(text(ofBucket.fixture)).not.toContain('Connections for files');
+    enter(field(ofBucket.fixture, 'Region'), 'eu-central-1');
+    expect(ofBucket.sent.at(-1)).toEqual(edited({ address: 's3://files.example/plans?region=eu-central-1' }));
   });
 
   it('that all projects have are changed by owners only, and have ids of their own', async () => {
