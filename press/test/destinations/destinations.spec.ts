@@ -231,6 +231,23 @@ describe('delivering to any destination', () => {
 
   const FILE: DeliveredFile = { from: '', hash: 'one', path: 'A.pdf' };
 
+  it('takes no file for delivered of which the destination tells another hash', async () => {
+    const telling = (hex: string): DestinationPort => ({
+      ...memory(new Map()),
+      toldHash: async () => ({ algorithm: 'SHA-256', hex }),
+    });
+    expect(await deliver(telling('one'), FILE, 'stop')).toMatchObject({
+      how: 'new',
+      hash: { algorithm: 'SHA-256', hex: 'one' },
+    });
+    expect(await deliver(telling('two'), FILE, 'stop')).toMatchObject({
+      problem: {
+        code: 'destination.copy',
+        sentence: expect.stringContaining('its SHA-256 there is not the one that it has here') as string,
+      },
+    });
+  });
+
   it('says beforehand which numbers new files get, as far as they are free', async () => {
     const files = ['A.pdf', 'A (2).pdf', 'A (3).pdf', 'B.pdf', 'no ending', ...many('C')];
     const names = await numberedNames(memory(new Map(files.map((path) => [path, ''])), undefined), [
