@@ -9,27 +9,35 @@ const LOOPBACK = '127.0.0.1';
 
 /**
  * Has the server make the connections for files and lists (active mode: `PORT` of RFC 959, `EPRT` of RFC 2428). A port of
- * this machine is open for each only until the server has connected to it, and only to the host that commands go to.
+ * this machine is open for each only until the server has connected to it, the next one begins or the time is over, and
+ * only to the host that commands go to. `connectMs`: how long the server may take to connect.
  */
-export function makeActive(client: Client): void {
+export function makeActive(client: Client, connectMs = CONNECT_MS): void {
+  // The library takes its listeners from a socket that it closes, so that nobody hears of that.
+  let endLast = (): void => undefined;
   client.prepareTransfer = async (ftp): Promise<FTPResponse> => {
+    endLast();
     const { localAddress, remoteAddress } = ftp.socket;
     if (localAddress === undefined || remoteAddress === undefined) throw new Error('the connection broke off');
     const { near, far } = await pair();
     const server = createServer({ pauseOnConnect: true });
     // Without a connection the library would wait for one as long as the server does not answer.
-    const timer = setTimeout(() => far.resetAndDestroy(), CONNECT_MS).unref();
+    const timer = setTimeout(() => far.resetAndDestroy(), connectMs);
+    const close = (): void => {
+      clearTimeout(timer);
+      server.close();
+    };
+    far.once('close', close);
+    endLast = () => {
+      // Once joined it ends with what was sent.
+      if (server.listening) far.destroy();
+    };
     server.on('connection', (incoming) => {
       if (incoming.remoteAddress !== remoteAddress) return void incoming.destroy();
-      clearTimeout(timer);
-      server.close();
-      bridge(far, incoming);
+      close();
+      join(far, incoming);
     });
-    // The transfer is over, or never began.
-    far.once('close', () => {
-      clearTimeout(timer);
-      server.close();
-    });
+    for (const one of [timer, server, far]) one.unref();
     try {
       const port = await listening(server, localAddress);
       const answer = await tell(ftp, localAddress, port);
@@ -37,6 +45,7 @@ export function makeActive(client: Client): void {
       return answer;
     } catch (error) {
       near.destroy();
+      endLast();
       throw error;
     }
   };
@@ -85,13 +94,14 @@ async function listening(server: Server, host: string): Promise<number> {
   return (server.address() as AddressInfo).port;
 }
 
-/** Passes on what comes, both ways; where one breaks off, the other does. */
-function bridge(one: Socket, other: Socket): void {
+/** Passes on what comes, both ways; where one ends or breaks off, the other does. */
+function join(one: Socket, other: Socket): void {
   for (const [from, to] of [
     [one, other],
     [other, one],
   ] as const) {
     from.on('error', () => to.resetAndDestroy());
+    from.on('close', () => to.destroySoon());
     from.pipe(to);
   }
 }
