@@ -53,7 +53,10 @@ describe('a run whose worker stalls', () => {
       expect(done).toMatchObject({ state: 'done', problem: null });
       expect(done.deliveries).toMatchObject([{ state: 'done' }]);
       expect(done.deliveries[0]!.receipts.map(({ outcome }) => outcome)).toEqual(
-        done.files.map(({ path: file, bytes }) => ({ path: file, how: 'new', bytes })),
+        done.files.map(({ path: file, bytes, sha256: hex }) => ({
+          ...{ path: file, how: 'new', bytes },
+          hash: { algorithm: 'SHA-256', hex },
+        })),
       );
       process.kill(stalled, 'SIGCONT');
       // It works again: a run that needs both is made by both, or by one of them, and the first one is as it was.
