@@ -129,7 +129,7 @@ export * from './package/mail';
 export * from './package/addressees';
 export * from './package/plot-papers';
 export * from './package/schedule';
-export * from './package/server-schemes';
+export * from './package/server-address';
 export * from './package/model';
 export * from './package/order';
 export * from './package/composed-facts';

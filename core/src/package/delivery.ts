@@ -1,13 +1,16 @@
 import type { Problem } from '../problem';
 
-/** Hashes that destinations tell of files, the surest first, by the names that FTP has for them (draft-ietf-ftpext2-hash). */
-export const HASH_ALGORITHMS = ['SHA-512', 'SHA-256', 'SHA-1', 'MD5'] as const;
+/**
+ * Algorithms of the hashes that destinations report, the one to ask for first: files are known by their SHA-256 here. Named
+ * as in FTP (draft-ietf-ftpext2-hash-03).
+ */
+export const HASH_ALGORITHMS = ['SHA-256', 'SHA-512', 'SHA-1', 'MD5'] as const;
 export type HashAlgorithm = (typeof HASH_ALGORITHMS)[number];
 
-/** What a destination itself says of the content of a file. */
-export interface ToldHash {
+/** The hash of a file as its destination reports it. */
+export interface ReportedHash {
   algorithm: HashAlgorithm;
-  /** In small hexadecimal digits. */
+  /** In lowercase hexadecimal digits. */
   hex: string;
 }
 
@@ -29,8 +32,8 @@ export type Delivered =
       older?: string;
       /** Its size as the destination tells it, bytes; a mailbox tells nothing. */
       bytes?: number;
-      /** Its hash as the destination tells it; absent where it tells none. It is that of the file here. */
-      hash?: ToldHash;
+      /** Its hash as the destination reports it, which matches the file that was sent; absent where none is reported. */
+      hash?: ReportedHash;
     }
   | { problem: Problem };
 

@@ -1,19 +1,19 @@
-import { once } from 'node:events';
+import { on, once } from 'node:events';
 import { connect, createServer, isIPv4, type AddressInfo, type Server, type Socket } from 'node:net';
 import { connect as connectTls, TLSSocket } from 'node:tls';
 import { FTPError, type Client, type FTPContext, type FTPResponse } from 'basic-ftp';
 
-/** How long a server may take to connect after it was told where, ms. */
+/** How long a server may take to connect once it knows where, ms. */
 const CONNECT_MS = 20_000;
 const LOOPBACK = '127.0.0.1';
 
 /**
- * Has the server make the connections for files and lists (active mode: `PORT` of RFC 959, `EPRT` of RFC 2428). A port of
- * this machine is open for each only until the server has connected to it, the next one begins or the time is over, and
- * only to the host that commands go to. `connectMs`: how long the server may take to connect.
+ * Has the server open the data connections (active mode: `PORT` of RFC 959, `EPRT` of RFC 2428). Each has a port of this
+ * machine, which accepts only the host that commands go to, and is closed once the server has connected, when the next
+ * transfer begins, or after a time. `connectMs`: how long the server may take to connect.
  */
 export function makeActive(client: Client, connectMs = CONNECT_MS): void {
-  // The library takes its listeners from a socket that it closes, so that nobody hears of that.
+  // The library removes all listeners from a data socket before it closes it, so its end cannot be listened for.
   let endLast = (): void => undefined;
   client.prepareTransfer = async (ftp): Promise<FTPResponse> => {
     endLast();
@@ -21,7 +21,7 @@ export function makeActive(client: Client, connectMs = CONNECT_MS): void {
     if (localAddress === undefined || remoteAddress === undefined) throw new Error('the connection broke off');
     const { near, far } = await pair();
     const server = createServer({ pauseOnConnect: true });
-    // Without a connection the library would wait for one as long as the server does not answer.
+    // Otherwise the library would wait for a server that neither connects nor answers.
     const timer = setTimeout(() => far.resetAndDestroy(), connectMs);
     const close = (): void => {
       clearTimeout(timer);
@@ -29,7 +29,7 @@ export function makeActive(client: Client, connectMs = CONNECT_MS): void {
     };
     far.once('close', close);
     endLast = () => {
-      // Once joined it ends with what was sent.
+      // After the server has connected, both ends close by themselves.
       if (server.listening) far.destroy();
     };
     server.on('connection', (incoming) => {
@@ -51,7 +51,7 @@ export function makeActive(client: Client, connectMs = CONNECT_MS): void {
   };
 }
 
-/** Tells the server where to connect to. Servers that do not know `EPRT` are told by `PORT`. */
+/** Tells the server where to connect to: by `EPRT`, or by `PORT` where it does not know that. */
 async function tell(ftp: FTPContext, address: string, port: number): Promise<FTPResponse> {
   const host = address.replace(/^::ffff:/i, '');
   try {
@@ -62,7 +62,7 @@ async function tell(ftp: FTPContext, address: string, port: number): Promise<FTP
   }
 }
 
-/** The client's side of TLS, which it has in active mode too (RFC 4217, 7), with the session of the commands. */
+/** The client's side of TLS, which it keeps in active mode (RFC 4217, 7), with the session of the control connection. */
 function secured(ftp: FTPContext, socket: Socket): TLSSocket {
   const session = ftp.tlsSessionStore ?? (ftp.socket as TLSSocket).getSession();
   const secure = connectTls({ ...ftp.tlsOptions, socket, ...(session && { session }) });
@@ -71,21 +71,28 @@ function secured(ftp: FTPContext, socket: Socket): TLSSocket {
 }
 
 /**
- * Two ends of a connection within this machine. The library wants a socket before the server has made its connection,
- * whose bytes go through this one later.
+ * Both ends of a connection within this machine. The library needs a socket before the server has connected; what the server
+ * sends or receives then passes through this one.
  */
 async function pair(): Promise<{ near: Socket; far: Socket }> {
   const server = createServer({ pauseOnConnect: true });
-  const near = connect({ host: LOOPBACK, port: await listening(server, LOOPBACK) });
-  const connected = once(near, 'connect');
-  const far = await new Promise<Socket>((resolve) => {
-    server.on('connection', (one) => {
-      void connected.then(() => (one.remotePort === near.localPort ? resolve(one) : one.destroy()));
-    });
-  });
-  server.close();
-  for (const end of [near, far]) end.on('error', () => undefined);
-  return { near, far };
+  const port = await listening(server, LOOPBACK);
+  const arrivals = on(server, 'connection') as AsyncIterable<[Socket]>;
+  const near = connect({ host: LOOPBACK, port });
+  try {
+    await once(near, 'connect');
+    for await (const [far] of arrivals) {
+      if (far.remotePort === near.localPort) {
+        for (const end of [near, far]) end.on('error', () => undefined);
+        return { near, far };
+      }
+      // Some other program of this machine.
+      far.destroy();
+    }
+    throw new Error('no connection within this machine');
+  } finally {
+    server.close();
+  }
 }
 
 async function listening(server: Server, host: string): Promise<number> {
@@ -94,7 +101,7 @@ async function listening(server: Server, host: string): Promise<number> {
   return (server.address() as AddressInfo).port;
 }
 
-/** Passes on what comes, both ways; where one ends or breaks off, the other does. */
+/** Joins two connections: what one receives the other sends, and when one ends or breaks off, so does the other. */
 function join(one: Socket, other: Socket): void {
   for (const [from, to] of [
     [one, other],

@@ -1,7 +1,7 @@
 import { markedPath, type ConflictPolicy, type Delivered, type Problem } from '@folvex/core';
 import type { DeliveredFile, DestinationPort } from './port';
 import { dateOf } from '../today';
-import { refuseOther } from './told-hash';
+import { refuseMismatch } from './reported-hash';
 import { StepFailed } from './transfer-login';
 
 /** Give up after this many numbers are taken. */
@@ -24,8 +24,8 @@ export async function deliver(
     const delivered = await place(destination, file, onConflict);
     if ('problem' in delivered) return delivered;
     const found = await destination.find(delivered.path);
-    const hash = await destination.toldHash(delivered.path);
-    await refuseOther(hash, file);
+    const hash = await destination.reportedHash(delivered.path);
+    await refuseMismatch(hash, file);
     return { ...delivered, ...(found && { bytes: found.bytes }), ...(hash && { hash }) };
   } catch (error) {
     if (error instanceof StepFailed) {

@@ -2,7 +2,7 @@ import { stat } from 'node:fs/promises';
 import { isIP } from 'node:net';
 import { posix } from 'node:path';
 import type { ConnectionOptions, TLSSocket } from 'node:tls';
-import { addressOption, FTP_MODE, type ToldHash } from '@folvex/core';
+import { isActiveFtp, type ReportedHash } from '@folvex/core';
 import { Client, FileType, FTPError, type FileInfo } from 'basic-ftp';
 import {
   HashSink,
@@ -16,7 +16,7 @@ import {
   type TransferLogin,
 } from './transfer-login';
 import { makeActive } from './active-ftp';
-import { hashCommandFrom, hashIn, refuseOther, type HashCommand } from './told-hash';
+import { hashCommandFrom, hashIn, refuseMismatch, type HashCommand } from './reported-hash';
 import { filesBelow, type Entry } from './files-below';
 import { certificateOf, trustOnly, type ShownCertificate } from './trust';
 import type { TransferPort } from './port';
@@ -45,7 +45,7 @@ export async function connectFtp(login: TransferLogin): Promise<{ client: Client
   try {
     await client.login(user || 'anonymous', secret);
     await client.useDefaultSettings();
-    if (addressOption(address, FTP_MODE.key) === FTP_MODE.active) makeActive(client);
+    if (isActiveFtp(address)) makeActive(client);
     return { client, ...(certificate && { certificate }) };
   } catch (error) {
     client.close();
@@ -99,15 +99,24 @@ export function ftpDestination(login: TransferLogin, below: string): TransferPor
   const base = posix.join('/', folder, below);
   const pathOf = (path: string): string => posix.join(base, path);
   let client: Client | undefined;
+  let hashCommand: HashCommand | undefined;
   // A connection does one thing at a time.
   let last: Promise<unknown> = Promise.resolve();
   const use = <T>(work: (on: Client) => Promise<T>): Promise<T> => {
     const next = last.then(async () => {
-      if (!client || client.closed) ({ client } = await connectFtp(login));
+      if (!client || client.closed) {
+        ({ client } = await connectFtp(login));
+        hashCommand = await chosenHashCommand(client);
+      }
       return work(client);
     });
     last = next.catch(() => undefined);
     return next;
+  };
+  const askForHash = async (on: Client, path: string): Promise<ReportedHash | undefined> => {
+    if (!hashCommand) return undefined;
+    const { code, message } = await on.sendIgnoringError(`${hashCommand.verb} ${path}`);
+    return code < 300 ? hashIn(message, hashCommand.algorithm) : undefined;
   };
   const made = new Set<string>();
   const where = `${scheme}://${host}:${port}${base}`;
@@ -120,8 +129,8 @@ export function ftpDestination(login: TransferLogin, below: string): TransferPor
         const found = await entryOf(on, pathOf(path));
         if (!found) return undefined;
         if (found.type !== FileType.File) return 'other';
-        const told = await toldBy(on, pathOf(path));
-        if (told?.algorithm === 'SHA-256') return told.hex;
+        const reported = await askForHash(on, pathOf(path));
+        if (reported?.algorithm === 'SHA-256') return reported.hex;
         const sink = new HashSink();
         await on.downloadTo(sink, pathOf(path));
         return sink.digest();
@@ -136,7 +145,7 @@ export function ftpDestination(login: TransferLogin, below: string): TransferPor
         try {
           await on.uploadFrom(from, unfinished);
           refuseShort(await on.size(unfinished), (await stat(from)).size);
-          await refuseOther(await toldBy(on, unfinished), file);
+          await refuseMismatch(await askForHash(on, unfinished), file);
           if (replace) await renameOver(on, unfinished, target);
           else if (!(await renamedToFree(on, unfinished, target))) {
             await on.remove(unfinished);
@@ -155,7 +164,7 @@ export function ftpDestination(login: TransferLogin, below: string): TransferPor
         const written = found.modifiedAt ?? (await on.lastMod(pathOf(path)));
         return { bytes: found.size, writtenAt: written.getTime() };
       }),
-    toldHash: (path) => use((on) => toldBy(on, pathOf(path))),
+    reportedHash: (path) => use((on) => askForHash(on, pathOf(path))),
     rename: (path, to) => use((on) => renamedToFree(on, pathOf(path), pathOf(to))),
     files: () =>
       filesBelow(where, (folder) =>
@@ -183,19 +192,8 @@ export function ftpDestination(login: TransferLogin, below: string): TransferPor
   };
 }
 
-/** How a server is asked for hashes, by connection: it says once what it can (RFC 2389). */
-const HASH_COMMANDS = new WeakMap<Client, Promise<HashCommand | undefined>>();
-
-/** The hash that a server tells of a file; undefined where it tells none. */
-async function toldBy(client: Client, path: string): Promise<ToldHash | undefined> {
-  if (!HASH_COMMANDS.has(client)) HASH_COMMANDS.set(client, hashCommand(client));
-  const command = await HASH_COMMANDS.get(client);
-  if (!command) return undefined;
-  const { code, message } = await client.sendIgnoringError(`${command.verb} ${path}`);
-  return code < 300 ? hashIn(message, command.algorithm) : undefined;
-}
-
-async function hashCommand(client: Client): Promise<HashCommand | undefined> {
+/** The command that asks a server for hashes, once it has been told which algorithm to use. */
+async function chosenHashCommand(client: Client): Promise<HashCommand | undefined> {
   const command = hashCommandFrom(await client.features());
   if (command?.choice) await client.sendIgnoringError(command.choice);
   return command;

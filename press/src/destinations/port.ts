@@ -1,5 +1,5 @@
 import type { Writable } from 'node:stream';
-import type { Delivered, PlotterPaper, Problem, ToldHash } from '@folvex/core';
+import type { Delivered, PlotterPaper, Problem, ReportedHash } from '@folvex/core';
 import type { TransferLogin } from './transfer-login';
 
 /** A finished file to deliver. */
@@ -64,8 +64,8 @@ export interface DestinationPort {
   put(file: DeliveredFile, options: { replace: boolean }): Promise<boolean>;
   /** What the destination tells of what is at a path; undefined where nothing is. */
   find(path: string): Promise<FoundFile | undefined>;
-  /** The hash that the destination itself tells of a file, without a download; undefined where it tells none. */
-  toldHash(path: string): Promise<ToldHash | undefined>;
+  /** The hash of a file as the destination reports it, without a download; undefined where it reports none. */
+  reportedHash(path: string): Promise<ReportedHash | undefined>;
   /** Gives what is at a path another name in its folder, if that is free; false where it is not. */
   rename(path: string, to: string): Promise<boolean>;
   /** Ends what is open; the port can be used again afterwards. */

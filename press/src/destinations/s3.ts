@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { posix } from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import { addressOption, S3_REGION } from '@folvex/core';
+import { bucketRegion, DEFAULT_REGION } from '@folvex/core';
 import type { Bucket } from '../files/bucket';
 import { namedIn, partsOf, type TransferLogin } from './transfer-login';
 import { listedBelow } from './files-below';
@@ -14,7 +14,7 @@ export function bucketParts(address: string): { endpoint: string; bucket: string
   const [bucket = '', ...folders] = folder.split('/').filter(Boolean);
   return {
     endpoint: `${scheme === 's3' ? 'https' : 'http'}://${host}`,
-    ...{ bucket, folder: folders.join('/'), region: addressOption(address, S3_REGION.key) ?? S3_REGION.usual },
+    ...{ bucket, folder: folders.join('/'), region: bucketRegion(address) ?? DEFAULT_REGION },
   };
 }
 
@@ -46,8 +46,8 @@ export function s3Destination(login: TransferLogin, below: string): TransferPort
         return names;
       }),
     hashOf: async (path) => {
-      const told = await (await open()).sha256(keyOf(path));
-      if (told !== undefined) return told;
+      const reported = await (await open()).sha256(keyOf(path));
+      if (reported !== undefined) return reported;
       const content = await (await open()).read(keyOf(path));
       if (!content) return undefined;
       const hash = createHash('sha256');
@@ -60,7 +60,7 @@ export function s3Destination(login: TransferLogin, below: string): TransferPort
       return client.write(keyOf(path), from, { replace });
     },
     find: async (path) => (await open()).find(keyOf(path)),
-    toldHash: async (path) => {
+    reportedHash: async (path) => {
       const hex = await (await open()).sha256(keyOf(path));
       return hex === undefined ? undefined : { algorithm: 'SHA-256', hex };
     },

@@ -184,7 +184,7 @@ export function sftpDestination(login: TransferLogin, below: string): TransferPo
       return { bytes: size, writtenAt: modifyTime };
     },
     // OpenSSH's server knows no `check-file` (draft-ietf-secsh-filexfer-extensions-00).
-    toldHash: () => Promise.resolve(undefined),
+    reportedHash: () => Promise.resolve(undefined),
     rename: async (path, to) => {
       const { client, within } = await connected();
       try {

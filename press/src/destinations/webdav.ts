@@ -3,7 +3,7 @@ import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import { posix } from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import type { ToldHash } from '@folvex/core';
+import type { ReportedHash } from '@folvex/core';
 import { createClient, type FileStat, type WebDAVClient, type WebDAVClientError } from 'webdav';
 import {
   isUnfinished,
@@ -15,7 +15,7 @@ import {
   type TransferLogin,
 } from './transfer-login';
 import { filesBelow } from './files-below';
-import { digestIn, refuseOther } from './told-hash';
+import { digestIn, refuseMismatch } from './reported-hash';
 import type { TransferPort } from './port';
 
 /** The client of a WebDAV server (RFC 4918), with the folder that its address names as root. */
@@ -58,8 +58,8 @@ export function webDavDestination(login: TransferLogin, below: string): Transfer
       const found = await client.stat(pathOf(path)).catch(nothingWhereAbsent);
       if (Array.isArray(found)) return undefined;
       if ((found as FileStat).type !== 'file') return 'other';
-      const told = await toldBy(client, pathOf(path));
-      if (told?.algorithm === 'SHA-256') return told.hex;
+      const reported = await askForHash(client, pathOf(path));
+      if (reported?.algorithm === 'SHA-256') return reported.hex;
       const hash = createHash('sha256');
       await pipeline(client.createReadStream(pathOf(path)) as unknown as NodeJS.ReadableStream, hash);
       return hash.digest('hex');
@@ -73,7 +73,7 @@ export function webDavDestination(login: TransferLogin, below: string): Transfer
         const { size } = await stat(from);
         await client.putFileContents(unfinished, createReadStream(from), { contentLength: size });
         refuseShort(((await client.stat(unfinished)) as FileStat).size, size);
-        await refuseOther(await toldBy(client, unfinished), file);
+        await refuseMismatch(await askForHash(client, unfinished), file);
         await client.moveFile(unfinished, target, { overwrite: replace });
         return true;
       } catch (error) {
@@ -89,7 +89,7 @@ export function webDavDestination(login: TransferLogin, below: string): Transfer
       const { size, lastmod } = found as FileStat;
       return { bytes: size, writtenAt: Date.parse(lastmod) };
     },
-    toldHash: (path) => toldBy(client, pathOf(path)),
+    reportedHash: (path) => askForHash(client, pathOf(path)),
     rename: async (path, to) => {
       try {
         await client.moveFile(pathOf(path), pathOf(to), { overwrite: false });
@@ -112,8 +112,8 @@ export function webDavDestination(login: TransferLogin, below: string): Transfer
   };
 }
 
-/** The hash that a server tells of a file: as RFC 9530 has it, or RFC 3230 before. Few do. */
-async function toldBy(client: WebDAVClient, path: string): Promise<ToldHash | undefined> {
+/** The hash of a file as the server reports it (RFC 9530, or RFC 3230 before it); undefined where it reports none. */
+async function askForHash(client: WebDAVClient, path: string): Promise<ReportedHash | undefined> {
   const wanted = { 'Want-Repr-Digest': 'sha-256=10, sha-512=5', 'Want-Digest': 'SHA-256, SHA-512;q=0.5' };
   const answer = await client.customRequest(path, { method: 'HEAD', headers: wanted }).catch((error: unknown) => {
     // A server that refuses the question has the file all the same.

@@ -41,7 +41,6 @@ const MAX_ATTEMPTS = 4;
 const [CONNECT_MS, SILENT_MS] = [5000, 60_000];
 /** Larger objects are sent in parts of this size, bytes; services allow 10,000 of them. */
 const PART_BYTES = 16 << 20;
-const SHA256_BYTES = 32;
 
 /** The objects of a bucket by their keys. Rejects with `BucketAway` where it does not answer. */
 export class Bucket {
@@ -70,15 +69,15 @@ export class Bucket {
   }
 
   /**
-   * SHA-256 of an object in hex, where it was written with one and the service keeps it. An ETag is not taken for a hash: it
-   * is one of some objects only (Amazon S3 API, Object).
+   * SHA-256 of an object in hex, where it was written with one and the service keeps it. ETags are not used: not all of them
+   * are hashes (Amazon S3 API, Object).
    */
   async sha256(key: string): Promise<string | undefined> {
     const asked = new HeadObjectCommand({ ...this.at(key), ChecksumMode: 'ENABLED' });
-    const told = (await this.answer(() => this.client.send(asked)))?.ChecksumSHA256;
-    const bytes = Buffer.from(told ?? '', 'base64');
-    // That of an object in parts is made of theirs.
-    return bytes.length === SHA256_BYTES && !told!.includes('-') ? bytes.toString('hex') : undefined;
+    const checksum = (await this.answer(() => this.client.send(asked)))?.ChecksumSHA256;
+    // An object in parts has a checksum of their checksums, with their number after a hyphen.
+    if (checksum === undefined || checksum.includes('-')) return undefined;
+    return Buffer.from(checksum, 'base64').toString('hex');
   }
 
   /** The content of an object; undefined where there is none. */
@@ -97,7 +96,7 @@ export class Bucket {
         return void (await new Upload({ client: this.client, params: inParts, partSize: PART_BYTES }).done());
       }
       const Body = await readFile(file);
-      // Services that know it refuse other bytes, and tell it later; others ignore it.
+      // Services that know checksums refuse other bytes, and report it later; others ignore it.
       const ChecksumSHA256 = createHash('sha256').update(Body).digest('base64');
       await this.client.send(new PutObjectCommand({ ...params, Body, ChecksumSHA256 }));
     };

@@ -3,7 +3,7 @@ import { connect, createServer, type AddressInfo, type Server } from 'node:net';
 import { Client } from 'basic-ftp';
 import { makeActive } from '../../src/destinations/active-ftp';
 
-/** An FTP server (RFC 959) that knows lists in active mode only; what it does with a port that it is told is given. */
+/** An FTP server (RFC 959) that only lists, in active mode; `use` is what it does with the port it is to connect to. */
 async function ftpServer(verb: 'EPRT' | 'PORT', use: (port: number) => void): Promise<Server> {
   const server = createServer((socket) => {
     socket.write('220 Ready\r\n');
@@ -41,7 +41,7 @@ async function listed(server: Server, connectMs?: number) {
 }
 
 describe('active FTP', () => {
-  it('tells an address by PORT where a server does not know EPRT', async () => {
+  it('falls back to PORT where a server does not know EPRT', async () => {
     const control = new Map<string, () => void>();
     const server = await ftpServer('PORT', (port) => {
       connect({ port, host: '127.0.0.1' }).end('-rw-r--r-- 1 a a 5 Nov 28 2026 A-101.pdf\r\n', () =>
@@ -52,7 +52,7 @@ describe('active FTP', () => {
     expect((await listed(server)).map(({ name, size }) => [name, size])).toEqual([['A-101.pdf', 5]]);
   });
 
-  it('takes no connection from elsewhere, and does not wait for ever', async () => {
+  it('accepts no connection from another address, and does not wait for ever', async () => {
     const closed: Promise<unknown>[] = [];
     const server = await ftpServer('EPRT', (port) => {
       const stranger = connect({ port, host: '127.0.0.1', localAddress: '127.0.0.2' });

@@ -218,7 +218,7 @@ describe('delivering to any destination', () => {
         }),
       find: async (path) =>
         files.has(path) ? { bytes: 3, writtenAt: new Date(2026, 10, 28, 23, 59).getTime() } : undefined,
-      toldHash: async () => undefined,
+      reportedHash: async () => undefined,
       rename: async (path, to) => {
         if (files.has(to)) return false;
         files.set(to, files.get(path)!);
@@ -231,19 +231,19 @@ describe('delivering to any destination', () => {
 
   const FILE: DeliveredFile = { from: '', hash: 'one', path: 'A.pdf' };
 
-  it('takes no file for delivered of which the destination tells another hash', async () => {
-    const telling = (hex: string): DestinationPort => ({
+  it('does not count a file as delivered when its hash at the destination differs', async () => {
+    const reporting = (hex: string): DestinationPort => ({
       ...memory(new Map()),
-      toldHash: async () => ({ algorithm: 'SHA-256', hex }),
+      reportedHash: async () => ({ algorithm: 'SHA-256', hex }),
     });
-    expect(await deliver(telling('one'), FILE, 'stop')).toMatchObject({
+    expect(await deliver(reporting('one'), FILE, 'stop')).toMatchObject({
       how: 'new',
       hash: { algorithm: 'SHA-256', hex: 'one' },
     });
-    expect(await deliver(telling('two'), FILE, 'stop')).toMatchObject({
+    expect(await deliver(reporting('two'), FILE, 'stop')).toMatchObject({
       problem: {
         code: 'destination.copy',
-        sentence: expect.stringContaining('its SHA-256 there is not the one that it has here') as string,
+        sentence: expect.stringContaining('its SHA-256 at the destination does not match') as string,
       },
     });
   });

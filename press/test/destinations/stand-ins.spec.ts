@@ -85,12 +85,12 @@ describe.each([
     expect(await withPort(index, (port) => deliver(port, finished('C.pdf'), 'stop'))).toMatchObject({ how: 'new' });
   });
 
-  it('changes a byte: the file is not there under its name, unless nobody tells its hash', async () => {
+  it('changes a byte: no file takes its name, except over SFTP, which reports no hash', async () => {
     await set(index, 'damages');
     const result = await withPort(index, (port) => deliver(port, finished('E.pdf'), 'stop'));
     await set(index);
     const there = await withPort(index, (port) => port.find('E.pdf'));
-    // SFTP has no hashes that OpenSSH's server knows: there the byte count is all that a receipt has.
+    // Like OpenSSH's server, it reports no hashes: all that can be compared is the number of bytes.
     if (name === 'SFTP') {
       expect([result, there]).toMatchObject([{ how: 'new', bytes: TEXT.length }, { bytes: TEXT.length }]);
       expect(result).not.toHaveProperty('hash');

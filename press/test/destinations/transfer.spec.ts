@@ -38,7 +38,7 @@ function finished(path: string, text: string) {
   return { from, hash: sha256(text), path };
 }
 
-/** The same server, which makes the connections for files itself. */
+/** The same server, which opens the data connections itself. */
 const active =
   (start: (folder: string) => Promise<Peer>) =>
   async (folder: string): Promise<Peer> => {
@@ -65,7 +65,7 @@ describe.each([
   let peer: Peer;
   const open: DestinationPort[] = [];
   beforeAll(async () => {
-    // Configurations of servers take no spaces in paths.
+    // The servers' configuration files allow no spaces in paths.
     const folder = join(work, name.replace(/\W+/g, '-'));
     mkdirSync(folder);
     peer = await start(folder);
@@ -85,9 +85,9 @@ describe.each([
   };
   it('makes the folders that a file needs, and leaves nothing unfinished', async () => {
     const done = await deliver(await portTo(), finished('Plans/Grundriß 1.pdf', 'one'), 'stop');
-    const told = { algorithm: 'SHA-256', hex: sha256('one') };
-    // OpenSSH's server, vsftpd and nginx know no hashes, and SFTP's stand-in is no richer.
-    const hash = /^(FTP|WebDAV).*stand-in|S3/.test(name) ? { hash: told } : {};
+    const reported = { algorithm: 'SHA-256', hex: sha256('one') };
+    // OpenSSH's server, vsftpd and nginx report no hashes, and neither does the SFTP stand-in.
+    const hash = /^(FTP|WebDAV).*stand-in|S3/.test(name) ? { hash: reported } : {};
     expect(done).toEqual({ path: 'Plans/Grundriß 1.pdf', how: 'new', bytes: 3, ...hash });
     expect(String(peer.content('to/Plans/Grundriß 1.pdf'))).toBe('one');
     expect(peer.names('to/Plans')).toEqual(['Grundriß 1.pdf']);

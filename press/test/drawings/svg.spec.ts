@@ -126,7 +126,7 @@ describe('an SVG looks as librsvg draws it', () => {
       <svg x="300" y="40" width="300" height="150" viewBox="0 0 100 50" preserveAspectRatio="none"><circle cx="50" cy="25" r="20" fill="slateblue"/></svg>`),
   };
 
-  it('with a pattern whose tiles lie where they are stated, over the whole width of a sheet', async () => {
+  it('with the tiles of a pattern in their true places across the whole width of a sheet', async () => {
     const [left, step, lines] = [10, 1.7, 470];
     const strips = `<svg xmlns="http://www.w3.org/2000/svg" width="841mm" height="60mm" viewBox="0 0 841 60"><defs>
       <pattern id="a" patternUnits="userSpaceOnUse" x="${left}" width="${step}" height="5"><rect x="${left + 0.5}" width=".25" height="5"/></pattern>
@@ -136,7 +136,7 @@ describe('an SVG looks as librsvg draws it', () => {
     const picture = rastered(await publish(join(folder, 'strips.pdf'), [{ drawing, layout: 'Page 1' }]), dpi);
     const { data, info } = await sharp(picture).greyscale().raw().toBuffer({ resolveWithObject: true });
     const row = data.subarray(info.width * (info.height >> 1), info.width * ((info.height >> 1) + 1));
-    // Where each strip has its middle, by the ink of its pixels.
+    // The middle of each strip, as the centre of its ink.
     const middles: number[] = [];
     let [ink, moment] = [0, 0];
     for (let x = 0; x <= info.width; x++) {
@@ -148,7 +148,7 @@ describe('an SVG looks as librsvg draws it', () => {
       }
     }
     expect(middles).toHaveLength(lines);
-    // Poppler puts the edges of a rectangle on whole pixels, so that a middle is up to half of one off, and no more at the end.
+    // Poppler rounds the edges of rectangles to whole pixels: a middle may be half a pixel off, at the right end as at the left.
     const errors = middles.map((middle, i) => Math.abs(middle - (left + 0.5 + 0.125 + i * step)));
     expect(Math.max(...errors)).toBeLessThan(25.4 / dpi / 2 + 0.001);
   });

@@ -113,7 +113,7 @@ describe('a finished run', () => {
       ...{ state: 'done', path: first!.path, outcome: `new: ${first!.path}`, bytes: first!.bytes },
     });
     const csv = await request(server.app).get(path(ROUTES.runReport, { ...at, format: 'csv' }));
-    expect(csv.text).toContain('Destination,State,Path,Outcome,Bytes,Hash told there,Time');
+    expect(csv.text).toContain('Destination,State,Path,Outcome,Bytes,Hash at destination,Time');
     const audit = (await request(server.app).get(ROUTES.audit)).body as AuditRow[];
     expect(audit.find(({ event }) => event === 'delivery.done')!.subject).toMatch(/2617\/late \(8 files\)$/);
   });

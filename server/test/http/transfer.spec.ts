@@ -131,10 +131,10 @@ describe('a package', () => {
       const pathOf = (file: string): string => `2617/in/${file}`;
       const [delivery] = run.deliveries;
       expect(delivery).toMatchObject({ state: 'done', problem: null, location: expect.stringContaining('2617/in') });
-      // Of these servers only the bucket tells hashes.
-      const told = (hex: string) => (name === 'S3' ? { hash: { algorithm: 'SHA-256', hex } } : {});
+      // Of these servers only the bucket reports hashes.
+      const reported = (hex: string) => (name === 'S3' ? { hash: { algorithm: 'SHA-256', hex } } : {});
       expect(outcomesOf(delivery!)).toEqual(
-        run.files.map(({ path, bytes, sha256: hex }) => ({ path, how: 'new', bytes, ...told(hex) })),
+        run.files.map(({ path, bytes, sha256: hex }) => ({ path, how: 'new', bytes, ...reported(hex) })),
       );
       for (const { path: file, sha256: hash } of run.files) expect(sha256(to().content(pathOf(file))!)).toBe(hash);
       const paths = run.files.map(({ path: file }) => file);

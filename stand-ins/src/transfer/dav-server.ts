@@ -8,7 +8,7 @@ import { pipeline } from 'node:stream/promises';
 import { escaped } from '../html';
 import { NotTaken, type Account, type ShareOptions, type StandInServer } from './shared-folder';
 
-/** A WebDAV server (RFC 4918) without locks that tells hashes (RFC 9530), which asks for user and password (RFC 7617). */
+/** A WebDAV server (RFC 4918) without locks that reports hashes (RFC 9530) which asks for user and password (RFC 7617). */
 export async function startDavServer({ account, folder, port = 0 }: ShareOptions): Promise<StandInServer> {
   const server = createServer((request, response) => {
     if (!isSignedIn(account, request) || folder.faults.has('refuses')) return refuse(request, response);

@@ -215,7 +215,7 @@ class Session {
       : [227, `Passive mode (127,0,0,1,${port >> 8},${port & 255})`];
   }
 
-  /** Is told where to connect to: the client's own address, no other (RFC 2577, 3). */
+  /** Remembers where to connect to; only the client's own address is accepted (RFC 2577, 3). */
   private setActive(argument: string): Reply {
     this.data?.close();
     const [, extended, extendedPort] = /^\|1\|([\d.]+)\|(\d+)\|$/.exec(argument) ?? [];
@@ -230,7 +230,7 @@ class Session {
       return socket;
     };
     this.data = { open, close: () => undefined };
-    return [200, 'I shall connect there'];
+    return [200, 'Ready to connect'];
   }
 
   private async hash(path: string, given: string): Promise<Reply> {

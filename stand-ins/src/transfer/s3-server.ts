@@ -32,8 +32,8 @@ export function objectPath(bucket: SharedFolder, key: string): string {
 /**
  * A bucket, with habits that services have and s3rver has not: a write of a key that is taken is answered with 412 where it
  * is only to be written if it is free (`If-None-Match: *`; Amazon S3 API, PutObject), one write of a key after the other;
- * one whose bytes did not all arrive, or have another SHA-256 than was stated, is none; the SHA-256 that was stated is told
- * again (`x-amz-checksum-sha256`). `folder`: that of the bucket, which is called as the folder is.
+ * one whose bytes did not all arrive, or whose SHA-256 is not the stated one, does not count; the stated SHA-256 is reported
+ * afterwards (`x-amz-checksum-sha256`). `folder`: that of the bucket, which is called as the folder is.
  */
 export async function startS3Server({
   folder,
@@ -46,7 +46,7 @@ export async function startS3Server({
   const service = await startBucket(dirname(folder.root), bucket);
   /** The last write of each key, after which the next one begins. */
   const writes = new Map<string, Promise<void>>();
-  /** SHA-256 in Base64 of what was written with one, by key. */
+  /** The stated SHA-256 of objects in Base64, by key. */
   const checksums = new Map<string, string>();
   const server = createServer((incoming, answer) => {
     const { method, url = '' } = incoming;
@@ -115,13 +115,14 @@ function passOn({ port, incoming, answer, body, isTaken, key, checksums }: Passe
     if (headers['if-none-match'] === '*' && isTaken()) return refuse(answer, 412, 'PreconditionFailed');
     const stated = headers[CHECKSUM];
     if (method === 'PUT') {
-      const is = createHash('sha256').update(body).digest('base64');
-      if (typeof stated === 'string' && stated !== is) return refuse(answer, 400, 'BadDigest');
       checksums.delete(key);
-      if (typeof stated === 'string') checksums.set(key, is);
+      if (typeof stated === 'string') {
+        if (stated !== createHash('sha256').update(body).digest('base64')) return refuse(answer, 400, 'BadDigest');
+        checksums.set(key, stated);
+      }
     }
-    const told = headers['x-amz-checksum-mode'] === 'ENABLED' ? checksums.get(key) : undefined;
-    if (told !== undefined) answer.setHeader(CHECKSUM, told);
+    const checksum = headers['x-amz-checksum-mode'] === 'ENABLED' ? checksums.get(key) : undefined;
+    if (checksum !== undefined) answer.setHeader(CHECKSUM, checksum);
     const outgoing = request({ host: '127.0.0.1', port, method, path: url, headers }, (found) => {
       answer.writeHead(found.statusCode!, found.headers);
       found.pipe(answer);

@@ -12,7 +12,7 @@ export function deliveryInWords(delivery: DeliveryInfo, files: number): string {
   const replaced = arrived.filter(({ how }) => how === 'replaced').length;
   const renamed = arrived.filter(({ older }) => older !== undefined).length;
   const details = [
-    ...(arrived.length > 0 && arrived.every(({ hash }) => hash) ? ['hashes confirmed there'] : []),
+    ...(arrived.length > 0 && arrived.every(({ hash }) => hash) ? ['verified by checksum'] : []),
     ...(replaced > 0 ? [`${replaced} of them replaced`] : []),
     ...(renamed > 0 ? [`${countOf(renamed, 'older file')} renamed`] : []),
     ...(leftOut > 0 ? ['the others are not for them'] : []),

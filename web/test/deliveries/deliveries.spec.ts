@@ -54,8 +54,8 @@ describe('a delivery in words', () => {
     expect(said({})).toBe('2 files at sftp://files.example/in, 1 of them replaced, 1 older file renamed.');
     const hash = { algorithm: 'SHA-256', hex: 'ab' } as const;
     const withHash = { file: 0, at: '', outcome: { path: 'a.pdf', how: 'new', hash } } as const;
-    expect(said({ receipts: [withHash] }, 1)).toBe('1 file at sftp://files.example/in, hashes confirmed there.');
-    expect(said({ receipts: [withHash, delivery.receipts[0]!] })).not.toContain('hashes');
+    expect(said({ receipts: [withHash] }, 1)).toBe('1 file at sftp://files.example/in, verified by checksum.');
+    expect(said({ receipts: [withHash, delivery.receipts[0]!] })).not.toContain('checksum');
     expect(said({ state: 'sending', receipts: delivery.receipts.slice(1) }, 3)).toBe(
       'Sending to sftp://files.example/in: 1 of 3 files.',
     );

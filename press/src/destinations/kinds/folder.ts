@@ -61,7 +61,7 @@ export function folderDestination(folder: string): FolderPort {
       const found = await lstat(pathOf(path)).catch(() => undefined);
       return found && { bytes: found.size, writtenAt: found.mtimeMs };
     },
-    toldHash: async (path) => {
+    reportedHash: async (path) => {
       // Read again from where it was written to.
       const hex = await fileHash(pathOf(path));
       return hex === 'other' ? undefined : { algorithm: 'SHA-256', hex };

@@ -32,7 +32,7 @@ export interface RunReport {
     outcome: string;
     /** As the destination tells it; null where it did not arrive. */
     bytes: number | null;
-    /** `SHA-256 7692…` as the destination tells it; null where it tells none. */
+    /** `SHA-256 7692…` as the destination reports it; null where it reports none. */
     hash: string | null;
     at: string | null;
   }[];
@@ -123,7 +123,7 @@ function fileRows({ files }: RunReport): (string | number)[][] {
   ]);
 }
 
-const DELIVERY_HEADINGS = ['Destination', 'State', 'Path', 'Outcome', 'Bytes', 'Hash told there', 'Time'];
+const DELIVERY_HEADINGS = ['Destination', 'State', 'Path', 'Outcome', 'Bytes', 'Hash at destination', 'Time'];
 
 function deliveryRows({ deliveries }: RunReport): (string | number)[][] {
   return deliveries.map(({ destination, state, path, outcome, bytes, hash, at }) => [

@@ -11,7 +11,7 @@ import {
   type TransferServerChange,
   type TransferStep,
 } from '@folvex/contract';
-import { addressOption, freeId, FTP_MODE, S3_REGION, withAddressOption } from '@folvex/core';
+import { bucketRegion, DEFAULT_REGION, freeId, isActiveFtp, withBucketRegion, withFtpMode } from '@folvex/core';
 import { reach, type Schema } from 'yup';
 import { takenInWords } from '../../deliveries/delivery-words';
 import { confirm } from '../../ui/confirm';
@@ -38,10 +38,10 @@ const KEY_WORDS = { user: 'Access key', secret: 'Secret key' } as const;
 const SFTP_WORDS = { user: 'User', secret: 'Password or private key' } as const;
 const SIGN_IN_WORDS = { user: 'User', secret: 'Password' } as const;
 
-/** Who makes the connections for files: an address states only the mode that is not usual. */
-const FTP_MODES: readonly Choosable<string | undefined>[] = [
-  { value: undefined, words: 'made by us (passive)' },
-  { value: FTP_MODE.active, words: 'made by the server (active)' },
+/** Who opens the data connections of FTP (RFC 959). */
+const FTP_MODES: readonly Choosable<boolean>[] = [
+  { value: false, words: 'Passive: Folvex connects' },
+  { value: true, words: 'Active: the server connects' },
 ];
 
 interface ServerList {
@@ -90,9 +90,7 @@ export class TransferPanel {
   protected readonly addressSchema = reach(transferServerSchema, 'address') as Schema;
 
   protected readonly ftpModes = FTP_MODES;
-  protected readonly ftpModeKey = FTP_MODE.key;
-  protected readonly regionKey = S3_REGION.key;
-  protected readonly usualRegion = S3_REGION.usual;
+  protected readonly defaultRegion = DEFAULT_REGION;
   protected readonly inWords = takenInWords;
 
   constructor() {
@@ -137,13 +135,20 @@ export class TransferPanel {
     return /^s3\b/.test(address);
   }
 
-  /** What the address of a server states under a key. */
-  protected option({ address }: TransferServer, key: string): string | undefined {
-    return addressOption(address, key);
+  protected isActive({ address }: TransferServer): boolean {
+    return isActiveFtp(address);
   }
 
-  protected setOption(server: TransferServer, key: string, value: string | undefined): void {
-    this.change(server, { address: withAddressOption(server.address, key, value) });
+  protected setActive(server: TransferServer, isActive: boolean): void {
+    this.change(server, { address: withFtpMode(server.address, isActive) });
+  }
+
+  protected region({ address }: TransferServer): string | undefined {
+    return bucketRegion(address);
+  }
+
+  protected setRegion(server: TransferServer, region: string): void {
+    this.change(server, { address: withBucketRegion(server.address, region || undefined) });
   }
 
   protected signInWords(server: TransferServer): Record<'user' | 'secret', string> {

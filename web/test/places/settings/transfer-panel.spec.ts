@@ -61,19 +61,19 @@ describe('transfer servers', () => {
     expect(text(fixture)).toContain('An address has the form sftp://host/folder');
   });
 
-  it('state in their address who makes the connections for files, and the region of a bucket', async () => {
+  it('keep who opens the data connections, and the region of a bucket, in their address', async () => {
     const ftp = { ...server, address: 'ftps://files.example/in' };
     const arrived = (one: TransferServer) => shownWith(TransferActions.serversArrived({ servers: [one] }));
     const ofFtp = await shown(arrived(ftp));
-    await choose(ofFtp.fixture, 'Connections for files', 'made by the server (active)');
+    await choose(ofFtp.fixture, 'Data connections', 'Active: the server connects');
     expect(ofFtp.sent.at(-1)).toEqual(edited({ address: 'ftps://files.example/in?mode=active' }));
     TestBed.resetTestingModule();
     const back = await shown(arrived({ ...ftp, address: 'ftps://files.example/in?mode=active' }));
-    await choose(back.fixture, 'Connections for files', 'made by us (passive)');
+    await choose(back.fixture, 'Data connections', 'Passive: Folvex connects');
     expect(back.sent.at(-1)).toEqual(edited({ address: 'ftps://files.example/in' }));
     TestBed.resetTestingModule();
     const ofBucket = await shown(arrived({ ...server, address: 's3://files.example/plans' }));
-    expect(text(ofBucket.fixture)).not.toContain('Connections for files');
+    expect(text(ofBucket.fixture)).not.toContain('Data connections');
     enter(field(ofBucket.fixture, 'Region'), 'eu-central-1');
     expect(ofBucket.sent.at(-1)).toEqual(edited({ address: 's3://files.example/plans?region=eu-central-1' }));
   });
