@@ -21,8 +21,7 @@ export function makeActive(client: Client, connectMs = CONNECT_MS): void {
     if (localAddress === undefined || remoteAddress === undefined) throw new Error('the connection broke off');
     const { near, far } = await pair();
     const server = createServer({ pauseOnConnect: true });
-    // Otherwise the library would wait for a server that neither connects nor answers.
-    const timer = setTimeout(() => far.resetAndDestroy(), connectMs);
+    let timer: NodeJS.Timeout | undefined;
     const close = (): void => {
       clearTimeout(timer);
       server.close();
@@ -37,15 +36,22 @@ export function makeActive(client: Client, connectMs = CONNECT_MS): void {
       close();
       join(far, incoming);
     });
-    for (const one of [timer, server, far]) one.unref();
+    for (const one of [server, far]) one.unref();
+    // From here on the library hears of errors of the socket.
+    const data = ftp.socket instanceof TLSSocket ? secured(ftp, near) : near;
+    ftp.dataSocket = data;
+    // Otherwise the library would wait for a server that neither connects nor answers.
+    const giveUp = (): void => {
+      data.destroy(new Error('the server opened no data connection'));
+      far.destroy();
+    };
     try {
-      const port = await listening(server, localAddress);
-      const answer = await tell(ftp, localAddress, port);
-      ftp.dataSocket = ftp.socket instanceof TLSSocket ? secured(ftp, near) : near;
+      const answer = await tell(ftp, localAddress, await listening(server, localAddress));
+      if (server.listening) timer = setTimeout(giveUp, connectMs).unref();
       return answer;
     } catch (error) {
-      near.destroy();
-      endLast();
+      ftp.dataSocket = undefined;
+      far.destroy();
       throw error;
     }
   };

@@ -1,24 +1,34 @@
 import { once } from 'node:events';
-import { connect, createServer, type AddressInfo, type Server } from 'node:net';
+import { connect, createServer, type AddressInfo, type Server, type Socket } from 'node:net';
 import { Client } from 'basic-ftp';
 import { makeActive } from '../../src/destinations/active-ftp';
 
-/** An FTP server (RFC 959) that only lists, in active mode; `use` is what it does with the port it is to connect to. */
-async function ftpServer(verb: 'EPRT' | 'PORT', use: (port: number) => void): Promise<Server> {
+const FILE = '-rw-r--r-- 1 a a 5 Nov 28 2026 A-101.pdf\r\n';
+
+/**
+ * An FTP server (RFC 959) that lists one file, in active mode. `open` connects to the port that it is told, before that is
+ * answered; where it returns no connection, the list waits for ever.
+ */
+async function ftpServer(verb: 'EPRT' | 'PORT', open: (port: number) => Promise<Socket | undefined>): Promise<Server> {
   const server = createServer((socket) => {
-    socket.write('220 Ready\r\n');
+    const say = (reply: string): void => void socket.write(`${reply}\r\n`);
+    let data: Socket | undefined;
+    const obey = async (command: string, argument: string): Promise<void> => {
+      if (command === 'USER') return say('331 Password');
+      if (command === 'PASS') return say('230 In');
+      if (command === 'LIST') {
+        say('150 Now');
+        return void data?.end(FILE, () => say('226 Done'));
+      }
+      if (command !== verb) return say('502 Not known');
+      const [high, low] = argument.split(',').slice(-2).map(Number);
+      data = await open(verb === 'PORT' ? high! * 256 + low! : Number(argument.split('|')[3]));
+      say('200 There');
+    };
+    say('220 Ready');
     socket.on('data', (chunk: Buffer) => {
       const [command = '', argument = ''] = String(chunk).trim().split(' ');
-      const replies: Record<string, string> = {
-        USER: '331 Password',
-        PASS: '230 In',
-        [verb]: '200 There',
-        LIST: '150 Now',
-      };
-      socket.write(`${replies[command] ?? '502 Not known'}\r\n`);
-      if (command !== verb) return;
-      const [high, low] = argument.split(',').slice(-2).map(Number);
-      use(verb === 'PORT' ? high! * 256 + low! : Number(argument.split('|')[3]));
+      void obey(command, argument);
     });
     socket.on('error', () => undefined);
   });
@@ -42,25 +52,24 @@ async function listed(server: Server, connectMs?: number) {
 
 describe('active FTP', () => {
   it('falls back to PORT where a server does not know EPRT', async () => {
-    const control = new Map<string, () => void>();
-    const server = await ftpServer('PORT', (port) => {
-      connect({ port, host: '127.0.0.1' }).end('-rw-r--r-- 1 a a 5 Nov 28 2026 A-101.pdf\r\n', () =>
-        control.get('done')?.(),
-      );
+    const server = await ftpServer('PORT', async (port) => {
+      const data = connect({ port, host: '127.0.0.1' });
+      await once(data, 'connect');
+      return data;
     });
-    server.on('connection', (socket) => control.set('done', () => socket.write('226 Done\r\n')));
     expect((await listed(server)).map(({ name, size }) => [name, size])).toEqual([['A-101.pdf', 5]]);
   });
 
   it('accepts no connection from another address, and does not wait for ever', async () => {
-    const closed: Promise<unknown>[] = [];
-    const server = await ftpServer('EPRT', (port) => {
+    const seen: string[] = [];
+    const server = await ftpServer('EPRT', async (port) => {
       const stranger = connect({ port, host: '127.0.0.1', localAddress: '127.0.0.2' });
-      stranger.on('error', () => undefined);
-      closed.push(once(stranger.resume(), 'close'));
+      stranger.on('error', () => undefined).on('connect', () => seen.push('connected'));
+      await new Promise((closed) => stranger.resume().on('close', closed));
+      seen.push('closed');
+      return undefined;
     });
-    await expect(listed(server, 50)).rejects.toThrow();
-    expect(closed).toHaveLength(1);
-    await Promise.all(closed);
+    await expect(listed(server, 1)).rejects.toThrow('the server opened no data connection');
+    expect(seen).toEqual(['connected', 'closed']);
   });
 });
